@@ -1,0 +1,20 @@
+/** A Vitest reporter whose last word is one plain line with the real counts. */
+export default class ClosingLine {
+  onTestRunEnd(modules, errors) {
+    let passed = 0;
+    let failed = errors.length;
+    let skipped = 0;
+    for (const module of modules) {
+      if (module.errors().length > 0) failed += 1;
+      for (const test of module.children.allTests()) {
+        const { state } = test.result();
+        if (state === "passed") passed += 1;
+        else if (state === "failed") failed += 1;
+        else skipped += 1;
+      }
+    }
+    process.on("exit", () => {
+      process.stdout.write(`${passed} passed, ${failed} failed${skipped > 0 ? `, ${skipped} skipped` : ""}\n`);
+    });
+  }
+}

@@ -1,0 +1,16 @@
+/** `npm run demo`: installs, builds, makes the demo data where there is none, serves it and says who can sign in. */
+import { build, root } from "./prepare.mjs";
+
+process.env.NODE_ENV = "production";
+process.env.LENS_ROOT ??= root;
+process.env.LENS_DATA ??= `${root}/.demo`;
+await build();
+const { checkSettings, main } = await import("../dist/lens.mjs");
+const wrong = checkSettings(process.env);
+if (wrong) {
+  process.stderr.write(`${wrong}\n`);
+  process.exit(1);
+}
+const { makeDemo, greeting } = await import("../dist/demo.mjs");
+await makeDemo(process.env.LENS_DATA, { fresh: process.argv.includes("--fresh"), say: (words) => process.stderr.write(`${words}\n`) });
+process.exitCode = await main(["serve"], { greeting });

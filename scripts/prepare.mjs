@@ -1,0 +1,101 @@
+/**
+ * What every command here needs before it can run: packages installed, the command line and worker bundled, the pages built.
+ * Each step is skipped when nothing it depends on has changed, so the second time is quick. Uses nothing but Node.
+ */
+import { spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { dirname, join } from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
+
+export const root = dirname(dirname(fileURLToPath(import.meta.url)));
+process.env.NEXT_TELEMETRY_DISABLED = "1";
+
+/** Runs a command in the project's folder with its output shown; a failure ends this process with the same code. */
+export function run(command, args, options = {}) {
+  const { status, error } = spawnSync(command, args, { cwd: root, stdio: "inherit", ...options });
+  if (error) stop(`${command} could not be started: ${error.message}`);
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+export function stop(sentence) {
+  process.stderr.write(`${sentence}\n`);
+  process.exit(1);
+}
+
+/** A tool from node_modules/.bin, run by this very Node. */
+export function tool(name) {
+  return join(root, "node_modules", ".bin", name);
+}
+
+export function install() {
+  const [major, minor] = process.versions.node.split(".").map(Number);
+  if (major < 20 || (major === 20 && minor < 12)) stop(`Earnest Lens needs Node 20.12 or newer; this is ${process.versions.node}.`);
+  if (spawnSync("git", ["--version"]).status !== 0) stop("Earnest Lens needs git, and there is none on the PATH.");
+  once("node_modules/.earnest-lens", ["package.json", "package-lock.json"], () => {
+    say("Installing packages …");
+    run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund", "--loglevel=error"], { stdio: ["ignore", "inherit", "inherit"] });
+  });
+}
+
+/** The command line, the workers and the demo as plain JavaScript in dist/. */
+export async function bundle() {
+  install();
+  await once("dist/.made", ["src", "demo", "scripts/prepare.mjs", "package-lock.json"], async () => {
+    const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
+    await build({
+      absWorkingDir: root,
+      entryPoints: { lens: "src/cli/main.ts", worker: "src/server/worker.ts", demo: "demo/main.ts" },
+      outdir: "dist",
+      outExtension: { ".js": ".mjs" },
+      bundle: true,
+      splitting: true,
+      format: "esm",
+      platform: "node",
+      target: "node20",
+      packages: "external",
+      sourcemap: true,
+      logLevel: "warning",
+    });
+  });
+}
+
+/** The pages, for production. */
+export async function build() {
+  await bundle();
+  await once(".next/.made", ["src", "public", "package-lock.json", "next.config.ts", "postcss.config.mjs"], () => {
+    say("Building the pages …");
+    run(process.execPath, [join(root, "node_modules/next/dist/bin/next"), "build"], { env: { ...process.env, NODE_ENV: "production" } });
+  });
+}
+
+function say(words) {
+  process.stderr.write(`${words}\n`);
+}
+
+/** Does a step, and remembers by `stamp` what it was done from. */
+function once(stamp, inputs, step) {
+  const place = join(root, stamp);
+  const now = fingerprint(inputs);
+  if (existsSync(place) && readFileSync(place, "utf8") === now) return;
+  const keep = () => {
+    mkdirSync(dirname(place), { recursive: true });
+    writeFileSync(place, now);
+  };
+  const done = step();
+  return done instanceof Promise ? done.then(keep) : keep();
+}
+
+function fingerprint(inputs) {
+  const hash = createHash("sha256");
+  const add = (path) => {
+    const full = join(root, path);
+    if (!existsSync(full)) return;
+    if (statSync(full).isDirectory()) for (const entry of readdirSync(full).sort()) add(join(path, entry));
+    else if (!path.endsWith(".test.ts")) hash.update(path).update("\0").update(readFileSync(full)).update("\0");
+  };
+  for (const input of inputs) add(input);
+  return hash.digest("hex");
+}
+
+if (process.argv[1] === fileURLToPath(import.meta.url)) await build();

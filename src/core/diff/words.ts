@@ -1,0 +1,140 @@
+import type { Hunk } from "./hunk";
+import { myers } from "./myers";
+
+/** Parts of a line, flat: start, end, start, end … in UTF-16 units, 0-based, ends exclusive, ascending. */
+export type Spans = number[];
+
+/** An old and a new line that belong together, 0-based, and what differs in each. */
+export interface LinePair {
+  old: number;
+  next: number;
+  oldSpans: Spans;
+  newSpans: Spans;
+}
+
+/** Beyond these the lines of a hunk are paired in order, and longer lines get no words marked: the answer would be slow and of no use. */
+const MOST_PAIRINGS = 40_000;
+const LONGEST_LINE = 4_000;
+/** Lines that share less than this of their text are two lines, not one that was edited. */
+const ALIKE = 0.4;
+
+const WORDS = /[\p{L}\p{N}\p{M}_]+|\s+|[^\s\p{L}\p{N}\p{M}_]/gu;
+
+/** Splits a line into words, runs of white space and single other characters, by Unicode's letters, digits and marks. */
+export function words(line: string): string[] {
+  return line.match(WORDS) ?? [];
+}
+
+/** Pairs the removed lines of a hunk with the added ones they became, in order, by how much text they share; marks what differs. */
+export function pairLines(old: readonly string[], next: readonly string[], hunk: Hunk): LinePair[] {
+  const rows = hunk.oldEnd - hunk.oldStart;
+  const columns = hunk.newEnd - hunk.newStart;
+  if (rows === 0 || columns === 0) return [];
+  const couples = rows * columns > MOST_PAIRINGS ? inOrder(rows, columns) : bySimilarity(old, next, hunk);
+  const pairs: LinePair[] = [];
+  for (const [i, j] of couples) {
+    const pair = compareWords(old[hunk.oldStart + i], next[hunk.newStart + j]);
+    if (pair) pairs.push({ old: hunk.oldStart + i, next: hunk.newStart + j, ...pair });
+  }
+  return pairs;
+}
+
+function inOrder(rows: number, columns: number): [number, number][] {
+  return Array.from({ length: Math.min(rows, columns) }, (_, i) => [i, i]);
+}
+
+/** The order-keeping pairing with the greatest sum of likeness: Needleman and Wunsch (1970), with gaps free. */
+function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hunk): [number, number][] {
+  const rows = hunk.oldEnd - hunk.oldStart;
+  const columns = hunk.newEnd - hunk.newStart;
+  const left = old.slice(hunk.oldStart, hunk.oldEnd).map(weigh);
+  const right = next.slice(hunk.newStart, hunk.newEnd).map(weigh);
+  const width = columns + 1;
+  const sums = new Float32Array((rows + 1) * width);
+  const alike = new Float32Array(rows * columns);
+  for (let i = rows - 1; i >= 0; i--) {
+    for (let j = columns - 1; j >= 0; j--) {
+      const likeness = similarity(left[i], right[j]);
+      alike[i * columns + j] = likeness;
+      const skip = Math.max(sums[(i + 1) * width + j], sums[i * width + j + 1]);
+      const take = likeness >= ALIKE ? likeness + sums[(i + 1) * width + j + 1] : 0;
+      sums[i * width + j] = Math.max(skip, take);
+    }
+  }
+  const pairs: [number, number][] = [];
+  for (let i = 0, j = 0; i < rows && j < columns; ) {
+    const likeness = alike[i * columns + j];
+    if (likeness >= ALIKE && sums[i * width + j] === Math.fround(likeness + sums[(i + 1) * width + j + 1])) {
+      pairs.push([i, j]);
+      i++;
+      j++;
+    } else if (sums[(i + 1) * width + j] >= sums[i * width + j + 1]) i++;
+    else j++;
+  }
+  return pairs;
+}
+
+interface Weighed {
+  counts: Map<string, number>;
+  total: number;
+}
+
+/** The words of a line with how often each stands there; a word weighs as much as it is long, white space nothing. */
+function weigh(line: string): Weighed {
+  const counts = new Map<string, number>();
+  let total = 0;
+  if (line.length > LONGEST_LINE) return { counts, total };
+  for (const word of words(line)) {
+    if (word.trim() === "") continue;
+    counts.set(word, (counts.get(word) ?? 0) + 1);
+    total += word.length;
+  }
+  return { counts, total };
+}
+
+/** Dice's coefficient over the weighed words: 0 for nothing in common, 1 for the same words. */
+function similarity(a: Weighed, b: Weighed): number {
+  if (a.total === 0 || b.total === 0) return 0;
+  const [few, many] = a.counts.size < b.counts.size ? [a, b] : [b, a];
+  let common = 0;
+  for (const [word, count] of few.counts) common += Math.min(count, many.counts.get(word) ?? 0) * word.length;
+  return (2 * common) / (a.total + b.total);
+}
+
+/** What differs between two lines, or null when they are too long or have too little in common for marks to help. */
+export function compareWords(old: string, next: string): { oldSpans: Spans; newSpans: Spans } | null {
+  if (old.length > LONGEST_LINE || next.length > LONGEST_LINE) return null;
+  const left = words(old);
+  const right = words(next);
+  const kinds = new Map<string, number>();
+  const number = (word: string) => {
+    const known = kinds.get(word);
+    if (known !== undefined) return known;
+    kinds.set(word, kinds.size);
+    return kinds.size - 1;
+  };
+  const a = Int32Array.from(left, number);
+  const b = Int32Array.from(right, number);
+  const removed = new Uint8Array(a.length);
+  const added = new Uint8Array(b.length);
+  myers({ a, b, removed, added }, { aLow: 0, aHigh: a.length, bLow: 0, bHigh: b.length });
+  const kept = left.reduce((sum, word, i) => sum + (removed[i] || word.trim() === "" ? 0 : word.length), 0);
+  const visible = Math.max(old.replace(/\s/g, "").length, next.replace(/\s/g, "").length);
+  if (visible > 0 && kept < visible * 0.2) return null;
+  return { oldSpans: spans(left, removed), newSpans: spans(right, added) };
+}
+
+/** Marked words as spans; two that only white space parts become one. */
+function spans(tokens: readonly string[], marked: Uint8Array): Spans {
+  const result: Spans = [];
+  let at = 0;
+  for (const [i, token] of tokens.entries()) {
+    const bridge = token.trim() === "" && i > 0 && marked[i - 1] === 1 && marked[i + 1] === 1;
+    if (marked[i] || bridge) {
+      if (result.length > 0 && result[result.length - 1] === at) result[result.length - 1] = at + token.length;
+      else result.push(at, at + token.length);
+    }
+    at += token.length;
+  }
+  return result;
+}
