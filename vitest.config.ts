@@ -9,7 +9,10 @@ const alias = {
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts"], testTimeout: 60_000 } },
+      {
+        resolve: { alias },
+        test: { name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts"], testTimeout: 60_000 },
+      },
       {
         resolve: { alias },
         test: {

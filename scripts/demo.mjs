@@ -12,5 +12,8 @@ if (wrong) {
   process.exit(1);
 }
 const { makeDemo, greeting } = await import("../dist/demo.mjs");
-await makeDemo(process.env.LENS_DATA, { fresh: process.argv.includes("--fresh"), say: (words) => process.stderr.write(`${words}\n`) });
+await makeDemo(process.env.LENS_DATA, {
+  fresh: process.argv.includes("--fresh"),
+  say: (words) => process.stderr.write(`${words}\n`),
+});
 process.exitCode = await main(["serve"], { greeting });

@@ -30,11 +30,14 @@ export function tool(name) {
 
 export function install() {
   const [major, minor] = process.versions.node.split(".").map(Number);
-  if (major < 20 || (major === 20 && minor < 12)) stop(`Earnest Lens needs Node 20.12 or newer; this is ${process.versions.node}.`);
+  if (major < 20 || (major === 20 && minor < 12))
+    stop(`Earnest Lens needs Node 20.12 or newer; this is ${process.versions.node}.`);
   if (spawnSync("git", ["--version"]).status !== 0) stop("Earnest Lens needs git, and there is none on the PATH.");
   once("node_modules/.earnest-lens", ["package.json", "package-lock.json"], () => {
     say("Installing packages …");
-    run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund", "--loglevel=error"], { stdio: ["ignore", "inherit", "inherit"] });
+    run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund", "--loglevel=error"], {
+      stdio: ["ignore", "inherit", "inherit"],
+    });
   });
 }
 
@@ -65,7 +68,9 @@ export async function build() {
   await bundle();
   await once(".next/.made", ["src", "public", "package-lock.json", "next.config.ts", "postcss.config.mjs"], () => {
     say("Building the pages …");
-    run(process.execPath, [join(root, "node_modules/next/dist/bin/next"), "build"], { env: { ...process.env, NODE_ENV: "production" } });
+    run(process.execPath, [join(root, "node_modules/next/dist/bin/next"), "build"], {
+      env: { ...process.env, NODE_ENV: "production" },
+    });
   });
 }
 

@@ -7,7 +7,20 @@ import { decode, isBinary, joinLines, readText, splitLines } from "./text";
 import { compareWords, words } from "./words";
 
 /** Few distinct lines make for many ways to match; indentation and blanks give the sliding something to do. */
-const line = fc.constantFrom("", "  ", "{", "}", "  return x;", "a", "b", "\ta", "a\r", "if (ready) {", "é", "\u{1f6a2}");
+const line = fc.constantFrom(
+  "",
+  "  ",
+  "{",
+  "}",
+  "  return x;",
+  "a",
+  "b",
+  "\ta",
+  "a\r",
+  "if (ready) {",
+  "é",
+  "\u{1f6a2}",
+);
 const lines = fc.array(line, { maxLength: 60 });
 
 /** The length of the longest common subsequence, by the textbook table. */

@@ -67,7 +67,14 @@ export function myers(sides: Sides, whole: Box): void {
  * A point on a shortest path through a trimmed box with two non-empty sides, or on a good one once the rounds are used up.
  * Never a corner that would leave the box as it was: at least one difference lies on either side of it.
  */
-function middle(sides: Sides, box: Box, forward: Int32Array, backward: Int32Array, zero: number, rounds: number): [number, number] {
+function middle(
+  sides: Sides,
+  box: Box,
+  forward: Int32Array,
+  backward: Int32Array,
+  zero: number,
+  rounds: number,
+): [number, number] {
   const { a, b } = sides;
   const { aLow, bLow, aHigh, bHigh } = box;
   const n = aHigh - aLow;
@@ -119,7 +126,14 @@ function step(reached: Int32Array, at: number, k: number, n: number, m: number):
   return reached[at];
 }
 
-function furthest(box: Box, forward: Int32Array, backward: Int32Array, zero: number, low: number, high: number): [number, number] {
+function furthest(
+  box: Box,
+  forward: Int32Array,
+  backward: Int32Array,
+  zero: number,
+  low: number,
+  high: number,
+): [number, number] {
   let best = -1;
   let point: [number, number] = [box.aLow, box.bLow];
   for (let k = low; k <= high; k += 2) {

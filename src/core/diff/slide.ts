@@ -11,10 +11,22 @@ export function slideHunks(old: readonly string[], next: readonly string[], hunk
     const before = result[at - 1];
     const after = hunks[at + 1];
     if (hunk.oldStart === hunk.oldEnd) {
-      const by = bestShift(next, hunk.newStart, hunk.newEnd, before ? before.newEnd : -1, after ? after.newStart : next.length + 1);
+      const by = bestShift(
+        next,
+        hunk.newStart,
+        hunk.newEnd,
+        before ? before.newEnd : -1,
+        after ? after.newStart : next.length + 1,
+      );
       result.push(shifted(hunk, by));
     } else if (hunk.newStart === hunk.newEnd) {
-      const by = bestShift(old, hunk.oldStart, hunk.oldEnd, before ? before.oldEnd : -1, after ? after.oldStart : old.length + 1);
+      const by = bestShift(
+        old,
+        hunk.oldStart,
+        hunk.oldEnd,
+        before ? before.oldEnd : -1,
+        after ? after.oldStart : old.length + 1,
+      );
       result.push(shifted(hunk, by));
     } else {
       result.push(hunk);
@@ -26,15 +38,27 @@ export function slideHunks(old: readonly string[], next: readonly string[], hunk
 const FURTHEST = 200;
 
 function shifted(hunk: Hunk, by: number): Hunk {
-  return { oldStart: hunk.oldStart + by, oldEnd: hunk.oldEnd + by, newStart: hunk.newStart + by, newEnd: hunk.newEnd + by };
+  return {
+    oldStart: hunk.oldStart + by,
+    oldEnd: hunk.oldEnd + by,
+    newStart: hunk.newStart + by,
+    newEnd: hunk.newEnd + by,
+  };
 }
 
 /** How far to move the block [start, end) so that its two cuts cost least. It stays strictly between `floor` and `ceiling`. */
 function bestShift(lines: readonly string[], start: number, end: number, floor: number, ceiling: number): number {
   let up = 0;
-  while (up < FURTHEST && start - up - 1 > floor && start - up > 0 && lines[start - up - 1] === lines[end - up - 1]) up++;
+  while (up < FURTHEST && start - up - 1 > floor && start - up > 0 && lines[start - up - 1] === lines[end - up - 1])
+    up++;
   let down = 0;
-  while (down < FURTHEST && end + down + 1 < ceiling && end + down < lines.length && lines[start + down] === lines[end + down]) down++;
+  while (
+    down < FURTHEST &&
+    end + down + 1 < ceiling &&
+    end + down < lines.length &&
+    lines[start + down] === lines[end + down]
+  )
+    down++;
   if (up === 0 && down === 0) return 0;
   let best = down;
   let least = Number.POSITIVE_INFINITY;

@@ -1,0 +1,69 @@
+import { evaluateGate, type Rule } from "../rules/gate";
+import { counted } from "../words";
+import { type Actor, mayMerge } from "./decide";
+import { atLeast } from "./roles";
+import { type ChangeSet, newest, standings } from "./state";
+
+/** How an open change set stands for one person: who has to move next, and why. */
+export interface DeskPlace {
+  /** `me`: it waits for this person; `them`: this person waits for others; `none`: it does not concern them. */
+  waits: "me" | "them" | "none";
+  reasons: string[];
+}
+
+/** Where an open change set belongs on a person's desk. `name` turns a person's id into a name. */
+export function deskPlace(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
+  return actor.id === change.author ? asAuthor(change, actor, rule, name) : asReviewer(change, actor, rule, name);
+}
+
+function asAuthor(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
+  const reasons: string[] = [];
+  const current = newest(change).number;
+  for (const { person, verdict, revision } of standings(change)) {
+    if (verdict === "request-changes" && revision === current)
+      reasons.push(`${name(person)} asks for changes in r${revision}.`);
+  }
+  const unanswered = openThreads(change).filter(
+    (thread) => thread.comments[thread.comments.length - 1].by !== actor.id,
+  ).length;
+  if (unanswered > 0)
+    reasons.push(`${counted(unanswered, "thread")} ${unanswered === 1 ? "waits" : "wait"} for your answer.`);
+  const gate = evaluateGate(change, rule);
+  if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
+  if (reasons.length > 0) return { waits: "me", reasons };
+  return { waits: "them", reasons: gate.conditions.filter(({ met }) => !met).map(({ says }) => says) };
+}
+
+function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
+  const current = newest(change).number;
+  const mine = standings(change).find(({ person }) => person === actor.id);
+  const lastRead = Math.max(0, ...change.reviews.filter(({ by }) => by === actor.id).map(({ revision }) => revision));
+  const answered = openThreads(change).filter(
+    ({ comments }) => comments[0].by === actor.id && comments[comments.length - 1].by !== actor.id,
+  ).length;
+  const reasons: string[] = [];
+  const gate = evaluateGate(change, rule);
+  const short = gate.conditions.some(({ key, met }) => key === "approvals" && !met);
+  if (answered > 0)
+    reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
+  if (atLeast(actor.role, "contributor")) {
+    if (mine && mine.revision < current)
+      reasons.push(
+        `r${current} came after you ${mine.verdict === "approve" ? "approved" : "asked for changes in"} r${mine.revision}.`,
+      );
+    else if (lastRead === 0 && short) reasons.push(`Not reviewed by you yet. ${gate.conditions[0].says}`);
+    else if (!mine && lastRead > 0 && lastRead < current) reasons.push(`r${current} came after you read r${lastRead}.`);
+  }
+  if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
+  if (reasons.length > 0) return { waits: "me", reasons };
+  if (lastRead === 0) return { waits: "none", reasons: [] };
+  const theirs = mine?.verdict === "request-changes" ? [`${name(change.author)} has your request for changes.`] : [];
+  return {
+    waits: "them",
+    reasons: theirs.length > 0 ? theirs : gate.conditions.filter(({ met }) => !met).map(({ says }) => says),
+  };
+}
+
+function openThreads(change: ChangeSet) {
+  return change.threads.filter((thread) => thread.resolved === null);
+}

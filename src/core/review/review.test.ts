@@ -1,0 +1,246 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { LineAnchor } from "../anchor/anchor";
+import { evaluateGate } from "../rules/gate";
+import { type Command, decide, decideOpening, type Opening } from "./decide";
+import { deskPlace } from "./desk";
+import type { NewEvent, ReviewEvent, Verdict } from "./events";
+import { evolve, replay } from "./evolve";
+import type { Role } from "./roles";
+import { type ChangeSet, newest } from "./state";
+
+const ROLE: Record<string, Role> = { ada: "contributor", ben: "contributor", cy: "keeper", rea: "reader" };
+const rule = { approvals: 1 };
+const commits = (n: number) => ({ head: `head${n}`, target: "target", base: "base" });
+
+const anchor: LineAnchor = {
+  kind: "lines",
+  revision: 1,
+  blob: "b",
+  side: "new",
+  path: "tide.py",
+  start: 3,
+  end: 3,
+  text: ["x"],
+};
+
+const opening: Opening = {
+  actor: { id: "ada", role: "contributor" },
+  repository: "repo",
+  number: 1,
+  title: " Hold a berth ",
+  description: "",
+  source: "hold",
+  target: "main",
+  revision: commits(1),
+  alreadyOpen: null,
+};
+
+/** A log as the application keeps it: every event follows from a decision. */
+class Log {
+  events: ReviewEvent[] = [];
+  constructor() {
+    const opened = decideOpening(opening);
+    if (!opened.ok) throw new Error(opened.refusal.reason);
+    this.append("ada", opened.value);
+  }
+  get change(): ChangeSet {
+    return replay(this.events)!;
+  }
+  append(by: string, event: NewEvent) {
+    this.events.push({
+      ...event,
+      id: `e${this.events.length}`,
+      stream: "c",
+      version: 1,
+      by,
+      at: this.events.length,
+    } as ReviewEvent);
+  }
+  /** Empty when it was done, else the reason it was not. */
+  try(by: string, command: Command): string {
+    const decision = decide(this.change, command, { actor: { id: by, role: ROLE[by] ?? null }, rule });
+    if (!decision.ok) return decision.refusal.reason;
+    this.append(by, decision.value);
+    return "";
+  }
+  review(by: string, verdict: Verdict, ...threads: string[]): string {
+    const remarks = threads.map((thread) => ({ thread, comment: `${thread}-1`, anchor, body: "Why?" }));
+    return this.try(by, { kind: "send-review", revision: newest(this.change).number, verdict, remark: "", remarks });
+  }
+  merge(by: string): string {
+    return this.try(by, {
+      kind: "merge",
+      revision: newest(this.change).number,
+      commit: "m",
+      target: "t",
+      message: "Merge",
+    });
+  }
+}
+
+describe("opening", () => {
+  it("is refused with its reason, or gives r1", () => {
+    const reason = (part: Partial<Opening>) => {
+      const outcome = decideOpening({ ...opening, ...part });
+      return outcome.ok ? "" : outcome.refusal.reason;
+    };
+    expect(reason({})).toBe("");
+    expect(reason({ title: " " })).toMatch(/needs a title/);
+    expect(reason({ target: "hold" })).toMatch(/offered to itself/);
+    expect(reason({ alreadyOpen: 7 })).toMatch(/Change set 7 is already open/);
+    expect(reason({ revision: { head: "x", target: "y", base: "x" } })).toMatch(/no difference/);
+    expect(reason({ actor: { id: "rea", role: "reader" } })).toMatch(/Only contributors/);
+    expect(new Log().change).toMatchObject({
+      title: "Hold a berth",
+      state: "open",
+      author: "ada",
+      revisions: [{ number: 1 }],
+    });
+  });
+});
+
+describe("a review", () => {
+  it("asks for changes, is answered, settled, opened again and approved; then the gate is met and it merges", () => {
+    const log = new Log();
+    expect(log.review("ben", "request-changes", "t1")).toBe("");
+    expect(log.merge("cy")).toMatch(/1 request for changes stands/);
+    expect(log.try("ada", { kind: "reply", thread: "t1", comment: "k", body: "Done." })).toBe("");
+    expect(log.try("ben", { kind: "resolve", thread: "t1" })).toBe("");
+    expect(log.try("ada", { kind: "reopen", thread: "t1" })).toBe("");
+    expect(log.try("ada", { kind: "reopen", thread: "t1" })).toMatch(/open already/);
+    expect(log.review("ben", "approve")).toBe("");
+    expect(log.merge("ben")).toMatch(/Only a keeper/);
+    expect(log.merge("cy")).toBe("");
+    expect(log.change).toMatchObject({ state: "merged", settled: { by: "cy", commit: "m" } });
+    expect(log.merge("cy")).toMatch(/merged already/);
+    expect(log.review("ben", "approve")).toMatch(/merged already/);
+  });
+
+  it("gives no verdict on one's own, none as a reader, none without a word, none on what is not newest", () => {
+    const log = new Log();
+    expect(log.review("ada", "approve")).toMatch(/your own change set/);
+    expect(log.review("rea", "approve")).toMatch(/As a reader/);
+    expect(log.review("nobody", "none", "t")).toMatch(/no such change set/);
+    expect(log.review("ben", "none")).toMatch(/nothing to send/);
+    expect(log.review("ben", "request-changes")).toMatch(/Say what should change/);
+    expect(log.review("rea", "none", "t1")).toBe("");
+    expect(log.try("ada", { kind: "revise", revision: commits(2) })).toBe("");
+    const stale = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] } as const;
+    expect(log.try("ben", stale)).toMatch(/r2 has come since/);
+    expect(log.try("ada", { kind: "revise", revision: commits(2) })).toMatch(/has not moved/);
+    expect(log.try("ben", { kind: "resolve", thread: "t1" })).toMatch(/Only the people in a thread/);
+  });
+
+  it("makes an approval of an earlier revision outdated, and lets a request for changes stand", () => {
+    const log = new Log();
+    log.review("ben", "approve");
+    expect(evaluateGate(log.change, rule).open).toBe(true);
+    log.try("ada", { kind: "revise", revision: commits(2) });
+    const gate = evaluateGate(log.change, rule);
+    expect(gate.conditions[0]).toMatchObject({ met: false, people: [] });
+    expect(gate.conditions[0].says).toBe("0 of 1 approval of r2. 1 approval of an earlier revision no longer counts.");
+    log.review("cy", "request-changes", "t");
+    log.try("ada", { kind: "revise", revision: commits(3) });
+    expect(evaluateGate(log.change, rule).conditions[1]).toMatchObject({ met: false, people: ["cy"] });
+  });
+});
+
+describe("the desk", () => {
+  it("moves a change set between the two who wait for each other", () => {
+    const log = new Log();
+    const waits = (id: string) => deskPlace(log.change, { id, role: ROLE[id] }, rule, (person) => person).waits;
+    expect([waits("ada"), waits("ben"), waits("rea")]).toEqual(["them", "me", "none"]);
+    log.review("ben", "request-changes", "t1");
+    expect([waits("ada"), waits("ben")]).toEqual(["me", "them"]);
+    log.try("ada", { kind: "revise", revision: commits(2) });
+    log.try("ada", { kind: "reply", thread: "t1", comment: "k", body: "Done." });
+    expect([waits("ada"), waits("ben")]).toEqual(["them", "me"]);
+    log.try("ben", { kind: "resolve", thread: "t1" });
+    log.review("ben", "approve");
+    expect([waits("ada"), waits("ben"), waits("cy")]).toEqual(["me", "them", "me"]);
+  });
+});
+
+describe("any order of commands", () => {
+  const person = fc.constantFrom("ada", "ben", "cy", "rea", "nobody");
+  const command: fc.Arbitrary<(log: Log, n: number) => [string, Command]> = fc
+    .tuple(
+      person,
+      fc.constantFrom(
+        "revise",
+        "reply",
+        "resolve",
+        "reopen",
+        "withdraw",
+        "merge",
+        "approve",
+        "request-changes",
+        "none",
+      ),
+      fc.nat(3),
+    )
+    .map(([by, kind, t]) => (log, n): [string, Command] => {
+      const revision = newest(log.change).number;
+      const thread = `t${t}`;
+      switch (kind) {
+        case "revise":
+          return [by, { kind, revision: commits(n + 2) }];
+        case "reply":
+          return [by, { kind, thread, comment: `k${n}`, body: "So." }];
+        case "resolve":
+        case "reopen":
+          return [by, { kind, thread }];
+        case "withdraw":
+          return [by, { kind }];
+        case "merge":
+          return [by, { kind, revision, commit: "m", target: "t", message: "Merge" }];
+        default: {
+          const remarks = log.change.threads.some(({ id }) => id === thread)
+            ? []
+            : [{ thread, comment: `${thread}c`, anchor, body: "Hm." }];
+          return [by, { kind: "send-review", revision, verdict: kind as Verdict, remark: "", remarks }];
+        }
+      }
+    });
+
+  it("never merges without an approval of the newest revision by someone else, and nothing happens after the end", () => {
+    fc.assert(
+      fc.property(fc.array(command, { maxLength: 25 }), (commands) => {
+        const log = new Log();
+        for (const [n, make] of commands.entries()) {
+          const before = log.change;
+          const [by, what] = make(log, n);
+          const refusal = log.try(by, what);
+          if (refusal === "" && what.kind === "merge") {
+            expect(evaluateGate(before, rule).open).toBe(true);
+            expect(
+              before.reviews.some(
+                (r) => r.verdict === "approve" && r.by !== "ada" && r.revision === newest(before).number,
+              ),
+            ).toBe(true);
+          }
+          if (before.state !== "open" && refusal === "") expect(["reply", "resolve", "reopen"]).toContain(what.kind);
+          if (ROLE[by] === undefined) expect(refusal).not.toBe("");
+        }
+      }),
+    );
+  });
+
+  it("evolves one event at a time to what the whole log gives, and leaves earlier states as they were", () => {
+    fc.assert(
+      fc.property(fc.array(command, { maxLength: 15 }), (commands) => {
+        const log = new Log();
+        for (const [n, make] of commands.entries()) log.try(...make(log, n));
+        let state: ChangeSet | null = null;
+        for (const event of log.events) {
+          const before = structuredClone(state);
+          const next: ChangeSet = evolve(state, event);
+          expect(state).toEqual(before);
+          state = next;
+        }
+        expect(state).toEqual(log.change);
+      }),
+    );
+  });
+});

@@ -1,0 +1,65 @@
+import { type ChangeSet, newest, standings } from "../review/state";
+import { counted } from "../words";
+
+/** What a target branch asks of a change set before it merges. */
+export interface Rule {
+  /** How many people other than the author must approve the newest revision. */
+  approvals: number;
+}
+
+export interface Condition {
+  key: "approvals" | "requests";
+  met: boolean;
+  /** The condition and how it stands, in one sentence. */
+  says: string;
+  /** Ids of the people whose answer the condition is about: who approved, or who asks for changes. */
+  people: string[];
+  /** Who can meet it, in words; null when it is met. */
+  who: string | null;
+}
+
+/** The rules, evaluated for a change set as it is now. */
+export interface Gate {
+  open: boolean;
+  conditions: Condition[];
+}
+
+/** Pure: the same change set and rule give the same gate, in the same words, wherever it is asked. */
+export function evaluateGate(change: ChangeSet, rule: Rule): Gate {
+  const current = newest(change).number;
+  const given = standings(change).filter(({ person }) => person !== change.author);
+  const approving = given.filter(({ verdict }) => verdict === "approve");
+  const fresh = approving.filter(({ revision }) => revision === current);
+  const outdated = approving.length - fresh.length;
+  const asking = given.filter(({ verdict }) => verdict === "request-changes");
+  const short = Math.max(0, rule.approvals - fresh.length);
+
+  const conditions: Condition[] = [];
+  if (rule.approvals > 0) {
+    const gone =
+      outdated > 0
+        ? ` ${counted(outdated, "approval")} of an earlier revision no longer ${outdated === 1 ? "counts" : "count"}.`
+        : "";
+    conditions.push({
+      key: "approvals",
+      met: short === 0,
+      says:
+        short === 0
+          ? `${counted(fresh.length, "approval")} of r${current}; ${change.target} asks for ${rule.approvals}.`
+          : `${fresh.length} of ${counted(rule.approvals, "approval")} of r${current}.${gone}`,
+      people: fresh.map(({ person }) => person),
+      who: short === 0 ? null : "Any contributor or keeper but the author can approve.",
+    });
+  }
+  conditions.push({
+    key: "requests",
+    met: asking.length === 0,
+    says:
+      asking.length === 0
+        ? "Nobody’s request for changes stands."
+        : `${counted(asking.length, "request")} for changes ${asking.length === 1 ? "stands" : "stand"}.`,
+    people: asking.map(({ person }) => person),
+    who: asking.length === 0 ? null : "Whoever asked can approve once it is answered.",
+  });
+  return { open: conditions.every(({ met }) => met), conditions };
+}

@@ -1,0 +1,10 @@
+/** "1 line", "3 lines", "no lines": a count with its noun. The plural is the noun with an s unless it is given. */
+export function counted(count: number, noun: string, plural = `${noun}s`): string {
+  return `${count === 0 ? "no" : count.toLocaleString("en")} ${count === 1 ? noun : plural}`;
+}
+
+/** "Ann", "Ann and Ben", "Ann, Ben and Cy". */
+export function listed(names: readonly string[], last = "and"): string {
+  if (names.length < 2) return names.join("");
+  return `${names.slice(0, -1).join(", ")} ${last} ${names[names.length - 1]}`;
+}
