@@ -126,7 +126,7 @@ describe("a review", () => {
     expect(log.review("ben", "request-changes")).toMatch(/Say what should change/);
     expect(log.review("rea", "none", "t1")).toBe("");
     expect(log.try("ada", { kind: "revise", revision: commits(2) })).toBe("");
-    const stale = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] } as const;
+    const stale: Command = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] };
     expect(log.try("ben", stale)).toMatch(/r2 has come since/);
     expect(log.try("ada", { kind: "revise", revision: commits(2) })).toMatch(/has not moved/);
     expect(log.try("ben", { kind: "resolve", thread: "t1" })).toMatch(/Only the people in a thread/);

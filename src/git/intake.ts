@@ -1,0 +1,61 @@
+import { existsSync, statSync } from "node:fs";
+import { mkdir, realpath, rename, rm, writeFile } from "node:fs/promises";
+import { join, resolve } from "node:path";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { git, gitText } from "./run";
+
+/** Ownership of the folder a person names on their own terminal is theirs to judge, not git's. */
+const TRUSTING = "[safe]\n\tdirectory = *\n";
+
+/**
+ * Takes a local repository, bare or not, in as a bare one at `destination`: its branches and tags with all they reach, sharing no file
+ * with it. Nothing is left behind when it is refused or cut short.
+ */
+export async function takeIn(
+  path: string,
+  destination: string,
+  options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
+): Promise<Outcome<{ defaultBranch: string; branches: number }>> {
+  const source = resolve(path);
+  if (!existsSync(source)) return refuse("missing", `There is nothing at ${source}.`);
+  if (!statSync(source).isDirectory()) return refuse("invalid", `${source} is a file, not the folder of a git repository.`);
+  const temporary = `${destination}.taking-${process.pid}`;
+  await mkdir(temporary, { recursive: true });
+  try {
+    const config = join(temporary, "trusting");
+    await writeFile(config, TRUSTING);
+    const env = { GIT_CONFIG_GLOBAL: config };
+    const folder = await repositoryFolder(source, env);
+    if (!folder) return refuse("invalid", `${source} is not a git repository.`);
+    const heads = await gitText(folder, ["for-each-ref", "--format=%(refname:strip=2)", "refs/heads"], { env });
+    if (heads === "") return refuse("invalid", `The repository at ${source} is empty: it has no branch with a commit.`);
+    const names = heads.split("\n");
+    const head = await gitText(folder, ["symbolic-ref", "--short", "-q", "HEAD"], { env, answers: [1] });
+    const defaultBranch = names.includes(head) ? head : names.includes("main") ? "main" : names[0];
+
+    const bare = join(temporary, "bare");
+    await git(null, ["init", "--quiet", "--bare", `--initial-branch=${defaultBranch}`, "--end-of-options", bare]);
+    const refs = ["refs/heads/*:refs/heads/*", "refs/tags/*:refs/tags/*"];
+    const fetching = { env, progress: options.progress, signal: options.signal };
+    await git(bare, ["fetch", "--progress", "--no-auto-gc", "--end-of-options", folder, ...refs], fetching);
+    await git(bare, ["config", "core.logAllRefUpdates", "true"]);
+    await git(bare, ["config", "gc.auto", "0"]);
+    await rm(join(bare, "FETCH_HEAD"), { force: true });
+    await rename(bare, destination);
+    return done({ defaultBranch, branches: names.length });
+  } finally {
+    await rm(temporary, { recursive: true, force: true });
+  }
+}
+
+/** The git folder of the repository whose top is exactly here; null when here is no repository, or some place inside one. */
+async function repositoryFolder(source: string, env: Record<string, string>): Promise<string | null> {
+  const options = { env, answers: [128] };
+  const { code, stdout } = await git(null, ["-C", source, "rev-parse", "--absolute-git-dir"], options);
+  if (code !== 0) return null;
+  const folder = await realpath(stdout.toString("utf8").replace(/\n$/, ""));
+  const here = await realpath(source);
+  if (folder === here || folder === join(here, ".git")) return folder;
+  const top = await git(null, ["-C", source, "rev-parse", "--show-toplevel"], options);
+  return top.code === 0 && (await realpath(top.stdout.toString("utf8").replace(/\n$/, ""))) === here ? folder : null;
+}

@@ -1,0 +1,110 @@
+import type { FileChange } from "@/core/diff/tree";
+import { isBranchName, isObjectId } from "./names";
+import { git, gitText } from "./run";
+
+export interface Branch {
+  name: string;
+  commit: string;
+  /** When its newest commit was made, milliseconds since 1970. */
+  at: number;
+  subject: string;
+}
+
+/** All branches, the newest first. */
+export async function branches(folder: string): Promise<Branch[]> {
+  const format = "%(refname:strip=2)%00%(objectname)%00%(committerdate:unix)%00%(contents:subject)%00";
+  const { stdout } = await git(folder, ["for-each-ref", "--sort=-committerdate", `--format=${format}`, "refs/heads"]);
+  const fields = stdout.toString("utf8").split("\0");
+  const result: Branch[] = [];
+  for (let i = 0; i + 3 < fields.length; i += 4) {
+    result.push({ name: fields[i].trimStart(), commit: fields[i + 1], at: Number(fields[i + 2]) * 1000, subject: fields[i + 3] });
+  }
+  return result;
+}
+
+/** The commit a branch points at; null when there is no such branch. */
+export async function branchCommit(folder: string, name: string): Promise<string | null> {
+  if (!isBranchName(name)) return null;
+  const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `refs/heads/${name}^{commit}`];
+  const { code, stdout } = await git(folder, args, { answers: [1, 128] });
+  const id = stdout.toString().trim();
+  return code === 0 && isObjectId(id) ? id : null;
+}
+
+/** The branch that HEAD names, whether it exists or not. */
+export function headBranch(folder: string): Promise<string> {
+  return gitText(folder, ["symbolic-ref", "--short", "HEAD"]);
+}
+
+/** The best common ancestor of two commits; null when their histories have nothing in common. */
+export async function mergeBase(folder: string, a: string, b: string): Promise<string | null> {
+  const { code, stdout } = await git(folder, ["merge-base", a, b], { answers: [1] });
+  return code === 0 ? stdout.toString().trim() : null;
+}
+
+/** Whether one commit is in the history of another; a commit is in its own. */
+export async function isAncestor(folder: string, commit: string, of: string): Promise<boolean> {
+  return (await git(folder, ["merge-base", "--is-ancestor", commit, of], { answers: [1] })).code === 0;
+}
+
+export interface Commit {
+  id: string;
+  author: string;
+  at: number;
+  subject: string;
+  body: string;
+}
+
+/** The commits that `head` has and `base` has not, the newest first, `most` at the most. */
+export async function commitsBetween(folder: string, base: string, head: string, most = 500): Promise<Commit[]> {
+  const args = ["log", "-z", `--max-count=${most}`, "--format=%H%x00%an%x00%at%x00%s%x00%b", `${base}..${head}`];
+  const fields = (await git(folder, args)).stdout.toString("utf8").split("\0");
+  const commits: Commit[] = [];
+  for (let i = 0; i + 4 < fields.length; i += 5) {
+    const [id, author, at, subject, body] = fields.slice(i, i + 5);
+    commits.push({ id, author, at: Number(at) * 1000, subject, body: body.trim() });
+  }
+  return commits;
+}
+
+/** How many commits `head` has that `base` has not. */
+export async function countCommits(folder: string, base: string, head: string): Promise<number> {
+  return Number(await gitText(folder, ["rev-list", "--count", `${base}..${head}`]));
+}
+
+/** Every file that differs between two commits or trees, by path. Renames are not looked for here: that is the engine's work. */
+export async function changedFiles(folder: string, from: string, to: string): Promise<FileChange[]> {
+  const { stdout } = await git(folder, ["diff-tree", "-r", "-z", "--raw", "--no-renames", "--no-abbrev", from, to]);
+  const files: FileChange[] = [];
+  for (let at = 0; at < stdout.length; ) {
+    const endOfMeta = stdout.indexOf(0, at);
+    const endOfPath = stdout.indexOf(0, endOfMeta + 1);
+    const [oldMode, newMode, oldId, newId] = stdout.toString("latin1", at + 1, endOfMeta).split(" ");
+    const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
+    files.push({
+      path: readPath(stdout.subarray(endOfMeta + 1, endOfPath)),
+      oldId: change.oldMode === 0 ? null : oldId,
+      newId: change.newMode === 0 ? null : newId,
+      ...change,
+    });
+    at = endOfPath + 1;
+  }
+  return files;
+}
+
+/** Paths are bytes to git. Those that are no UTF-8 are shown byte by byte, so that two of them never look the same. */
+function readPath(bytes: Buffer): string {
+  const text = bytes.toString("utf8");
+  return Buffer.from(text, "utf8").equals(bytes) ? text : bytes.toString("latin1");
+}
+
+/** Where a revision's commits are kept alive, whatever becomes of its branch. */
+export function revisionRef(change: string, revision: number, what: "head" | "target"): string {
+  return `refs/lens/${change}/r${revision}/${what}`;
+}
+
+/** Keeps a revision's commits from being collected. Naming the same commits again changes nothing. */
+export async function keepRevision(folder: string, change: string, revision: number, head: string, target: string): Promise<void> {
+  const input = `update ${revisionRef(change, revision, "head")}\0${head}\0\0update ${revisionRef(change, revision, "target")}\0${target}\0\0`;
+  await git(folder, ["update-ref", "-z", "--stdin"], { input });
+}

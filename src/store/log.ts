@@ -1,0 +1,49 @@
+import type { ReviewEvent } from "@/core/review/events";
+import { evolve, replay } from "@/core/review/evolve";
+import type { ChangeSet } from "@/core/review/state";
+import type { Queries } from "./database";
+import { clearProjection, project } from "./project";
+import type { EventsTable } from "./schema";
+
+/** The whole of a change set, from the log; null when there is none. */
+export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet | null> {
+  const rows = await db.selectFrom("events").selectAll().where("stream", "=", id).orderBy("id").execute();
+  return replay(rows.map(readEvent));
+}
+
+/** Several at once, in the order of the ids; ids without events are left out. */
+export async function loadChangeSets(db: Queries, ids: readonly string[]): Promise<ChangeSet[]> {
+  const byStream = new Map<string, ChangeSet | null>();
+  for (let at = 0; at < ids.length; at += 500) {
+    const some = ids.slice(at, at + 500);
+    const rows = await db.selectFrom("events").selectAll().where("stream", "in", some).orderBy("id").execute();
+    for (const row of rows) byStream.set(row.stream, evolve(byStream.get(row.stream) ?? null, readEvent(row)));
+  }
+  return ids.flatMap((id) => byStream.get(id) ?? []);
+}
+
+/** Adds one event to the log and brings the list tables along. Call it inside the transaction in which it was decided. */
+export async function append(db: Queries, before: ChangeSet | null, event: ReviewEvent): Promise<ChangeSet> {
+  await db
+    .insertInto("events")
+    .values({ ...event, data: JSON.stringify(event.data) })
+    .execute();
+  const after = evolve(before, event);
+  await project(db, after);
+  return after;
+}
+
+/** Throws the list tables away and makes them again from the log; gives how many change sets there are. Call it in a transaction. */
+export async function rebuild(db: Queries): Promise<number> {
+  await clearProjection(db);
+  const streams = await db.selectFrom("events").select("stream").distinct().orderBy("stream").execute();
+  for (const { stream } of streams) {
+    const change = await loadChangeSet(db, stream);
+    if (change) await project(db, change);
+  }
+  return streams.length;
+}
+
+function readEvent(row: EventsTable): ReviewEvent {
+  return { ...row, data: JSON.parse(row.data) } as ReviewEvent;
+}

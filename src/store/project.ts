@@ -1,0 +1,43 @@
+import { type ChangeSet, newest } from "@/core/review/state";
+import type { Queries } from "./database";
+
+/** Writes what lists need to know of a change set, from nothing but its state; so a rebuild cannot come out different. */
+export async function project(db: Queries, change: ChangeSet): Promise<void> {
+  const row = {
+    id: change.id,
+    repository: change.repository,
+    number: change.number,
+    title: change.title,
+    author: change.author,
+    state: change.state,
+    source: change.source,
+    target: change.target,
+    revision: newest(change).number,
+    head: newest(change).head,
+    open_threads: change.threads.filter((thread) => thread.resolved === null).length,
+    opened_at: change.openedAt,
+    changed_at: change.changedAt,
+    settled_at: change.settled?.at ?? null,
+  };
+  await db
+    .insertInto("change_sets")
+    .values(row)
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+    .execute();
+  const people = new Set([change.author, ...change.reviews.map(({ by }) => by), ...change.threads.flatMap(writers)]);
+  const rows = [...people].map((person) => ({ change_set: change.id, person }));
+  await db
+    .insertInto("change_set_people")
+    .values(rows)
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+}
+
+export async function clearProjection(db: Queries): Promise<void> {
+  await db.deleteFrom("change_sets").execute();
+  await db.deleteFrom("change_set_people").execute();
+}
+
+function writers(thread: ChangeSet["threads"][number]): string[] {
+  return thread.comments.map(({ by }) => by);
+}

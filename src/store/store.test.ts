@@ -1,0 +1,42 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, describe, expect, it } from "vitest";
+import { openDatabase } from "./database";
+
+const folder = mkdtempSync(join(tmpdir(), "lens-store-"));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+describe("the database", () => {
+  it("keeps what a transaction wrote, drops what a failed one wrote, and opens a second time without a change", async () => {
+    const file = join(folder, "lens.db");
+    const db = await openDatabase(file);
+    const repository = (name: string) => ({ id: name, name, default_branch: "main", created_at: 1 });
+    await db.transaction().execute((tx) => tx.insertInto("repositories").values(repository("kept")).execute());
+    const failing = db.transaction().execute(async (tx) => {
+      await tx.insertInto("repositories").values(repository("dropped")).execute();
+      throw new Error("stop");
+    });
+    await expect(failing).rejects.toThrow("stop");
+    await db.destroy();
+    const again = await openDatabase(file);
+    expect(await again.selectFrom("repositories").select("name").execute()).toEqual([{ name: "kept" }]);
+    await again.destroy();
+  });
+
+  it("lets two connections write in turn: the second waits instead of failing", async () => {
+    const file = join(folder, "two.db");
+    const one = await openDatabase(file);
+    const two = await openDatabase(file);
+    const add = (db: typeof one, name: string) =>
+      db.transaction().execute(async (tx) => {
+        const { length } = await tx.selectFrom("repositories").select("id").execute();
+        await tx.insertInto("repositories").values({ id: name, name, default_branch: "main", created_at: length }).execute();
+      });
+    for (let i = 0; i < 20; i++) await add(i % 2 ? one : two, `r${i}`);
+    const rows = await one.selectFrom("repositories").select("created_at").orderBy("created_at").execute();
+    expect(rows.map((row) => row.created_at)).toEqual(Array.from({ length: 20 }, (_, i) => i));
+    await one.destroy();
+    await two.destroy();
+  });
+});
