@@ -18,7 +18,8 @@ export async function takeIn(
 ): Promise<Outcome<{ defaultBranch: string; branches: number }>> {
   const source = resolve(path);
   if (!existsSync(source)) return refuse("missing", `There is nothing at ${source}.`);
-  if (!statSync(source).isDirectory()) return refuse("invalid", `${source} is a file, not the folder of a git repository.`);
+  if (!statSync(source).isDirectory())
+    return refuse("invalid", `${source} is a file, not the folder of a git repository.`);
   const temporary = `${destination}.taking-${process.pid}`;
   await mkdir(temporary, { recursive: true });
   try {

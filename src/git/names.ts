@@ -1,10 +1,3 @@
-const OBJECT_ID = /^(?:[0-9a-f]{40}|[0-9a-f]{64})$/;
-
-/** A full object id, in lower case. */
-export function isObjectId(text: string): boolean {
-  return OBJECT_ID.test(text);
-}
-
 /** Whether git would take this as the name of a branch, by the rules of git-check-ref-format(1); stricter about a leading dash. */
 export function isBranchName(name: string): boolean {
   if (name.length === 0 || name.length > 250 || name === "@" || name === "HEAD" || name.startsWith("-")) return false;

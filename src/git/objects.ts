@@ -1,5 +1,5 @@
 import { type ChildProcessWithoutNullStreams, spawn } from "node:child_process";
-import { isObjectId } from "./names";
+import { isObjectId } from "@/core/diff/tree";
 import { gitEnvironment } from "./run";
 
 /** Blobs larger than this are not read into memory. */

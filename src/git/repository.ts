@@ -1,5 +1,5 @@
-import type { FileChange } from "@/core/diff/tree";
-import { isBranchName, isObjectId } from "./names";
+import { type FileChange, isObjectId } from "@/core/diff/tree";
+import { isBranchName } from "./names";
 import { git, gitText } from "./run";
 
 export interface Branch {
@@ -17,7 +17,12 @@ export async function branches(folder: string): Promise<Branch[]> {
   const fields = stdout.toString("utf8").split("\0");
   const result: Branch[] = [];
   for (let i = 0; i + 3 < fields.length; i += 4) {
-    result.push({ name: fields[i].trimStart(), commit: fields[i + 1], at: Number(fields[i + 2]) * 1000, subject: fields[i + 3] });
+    result.push({
+      name: fields[i].trimStart(),
+      commit: fields[i + 1],
+      at: Number(fields[i + 2]) * 1000,
+      subject: fields[i + 3],
+    });
   }
   return result;
 }
@@ -104,7 +109,28 @@ export function revisionRef(change: string, revision: number, what: "head" | "ta
 }
 
 /** Keeps a revision's commits from being collected. Naming the same commits again changes nothing. */
-export async function keepRevision(folder: string, change: string, revision: number, head: string, target: string): Promise<void> {
+export async function keepRevision(
+  folder: string,
+  change: string,
+  revision: number,
+  head: string,
+  target: string,
+): Promise<void> {
   const input = `update ${revisionRef(change, revision, "head")}\0${head}\0\0update ${revisionRef(change, revision, "target")}\0${target}\0\0`;
   await git(folder, ["update-ref", "-z", "--stdin"], { input });
+}
+
+/** The id of the blob at a path of a commit; null when there is no file. */
+export async function blobAt(folder: string, commit: string, path: string): Promise<string | null> {
+  if (!isObjectId(commit)) return null;
+  const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `${commit}:${path}`];
+  const { code, stdout } = await git(folder, args, { answers: [1, 128] });
+  const id = stdout.toString().trim();
+  return code === 0 && isObjectId(id) ? id : null;
+}
+
+/** The bytes of one blob. For many, use `ObjectReader`. */
+export async function readObject(folder: string, id: string): Promise<Buffer> {
+  if (!isObjectId(id)) throw new Error("That is not an object id.");
+  return (await git(folder, ["cat-file", "blob", id])).stdout;
 }

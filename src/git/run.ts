@@ -70,6 +70,10 @@ export function git(folder: string | null, args: readonly string[], options: Git
 }
 
 /** Runs git and gives its output as text without the final newline. */
-export async function gitText(folder: string | null, args: readonly string[], options: GitOptions = {}): Promise<string> {
+export async function gitText(
+  folder: string | null,
+  args: readonly string[],
+  options: GitOptions = {},
+): Promise<string> {
   return (await git(folder, args, options)).stdout.toString("utf8").replace(/\n$/, "");
 }

@@ -1,4 +1,13 @@
-import { CompiledQuery, type DatabaseConnection, type Driver, Kysely, Migrator, SqliteDialect, SqliteDriver, type Transaction } from "kysely";
+import {
+  CompiledQuery,
+  type DatabaseConnection,
+  type Driver,
+  Kysely,
+  Migrator,
+  SqliteDialect,
+  SqliteDriver,
+  type Transaction,
+} from "kysely";
 import Sqlite from "libsql";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
@@ -13,13 +22,17 @@ export type Queries = Kysely<Schema> | Transaction<Schema>;
  */
 export async function openDatabase(file: string): Promise<Database> {
   const sqlite = new Sqlite(file, { timeout: 10_000 });
-  sqlite.exec("pragma journal_mode = wal; pragma synchronous = full; pragma foreign_keys = on; pragma busy_timeout = 10000;");
+  sqlite.exec(
+    "pragma journal_mode = wal; pragma synchronous = full; pragma foreign_keys = on; pragma busy_timeout = 10000;",
+  );
   const db = new Kysely<Schema>({ dialect: new WriteFirstDialect({ database: sqlite }) });
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();
   if (error) {
     await db.destroy();
-    throw new Error(`The database at ${file} could not be brought up to date: ${error instanceof Error ? error.message : error}`);
+    throw new Error(
+      `The database at ${file} could not be brought up to date: ${error instanceof Error ? error.message : error}`,
+    );
   }
   return db;
 }

@@ -31,7 +31,10 @@ describe("the database", () => {
     const add = (db: typeof one, name: string) =>
       db.transaction().execute(async (tx) => {
         const { length } = await tx.selectFrom("repositories").select("id").execute();
-        await tx.insertInto("repositories").values({ id: name, name, default_branch: "main", created_at: length }).execute();
+        await tx
+          .insertInto("repositories")
+          .values({ id: name, name, default_branch: "main", created_at: length })
+          .execute();
       });
     for (let i = 0; i < 20; i++) await add(i % 2 ? one : two, `r${i}`);
     const rows = await one.selectFrom("repositories").select("created_at").orderBy("created_at").execute();

@@ -22,3 +22,8 @@ export function fileStatus(file: FileChange): "added" | "deleted" | "changed" | 
 export function isSubmodule(file: FileChange): boolean {
   return file.oldMode === SUBMODULE || file.newMode === SUBMODULE;
 }
+
+/** A full object id of git, in lower case. */
+export function isObjectId(text: string): boolean {
+  return /^(?:[0-9a-f]{40}|[0-9a-f]{64})$/.test(text);
+}

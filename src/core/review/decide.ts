@@ -174,7 +174,10 @@ function decideReview(
     return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
   const wrong = wrongText("The closing word", remark);
   if (wrong) return wrong;
-  for (const { anchor, body } of remarks) {
+  const threads = new Set(change.threads.map((thread) => thread.id));
+  for (const { thread, anchor, body } of remarks) {
+    if (threads.has(thread)) return refuse("conflict", "One of these remarks was sent already.");
+    threads.add(thread);
     const bad = wrongText(`The remark on ${anchor.path}`, body, true);
     if (bad) return bad;
     if (anchor.start < 1 || anchor.end < anchor.start || anchor.end - anchor.start >= LONGEST_ANCHOR) {

@@ -16,6 +16,8 @@ export interface Condition {
   people: string[];
   /** Who can meet it, in words; null when it is met. */
   who: string | null;
+  /** Ids of the people who can meet it now. */
+  canMeet: string[];
 }
 
 /** The rules, evaluated for a change set as it is now. */
@@ -24,8 +26,11 @@ export interface Gate {
   conditions: Condition[];
 }
 
-/** Pure: the same change set and rule give the same gate, in the same words, wherever it is asked. */
-export function evaluateGate(change: ChangeSet, rule: Rule): Gate {
+/**
+ * Pure: the same change set and rule give the same gate, in the same words, wherever it is asked. `reviewers` are the ids of those
+ * whose role lets them give a verdict; who is not among them does not change whether a condition is met.
+ */
+export function evaluateGate(change: ChangeSet, rule: Rule, reviewers: readonly string[] = []): Gate {
   const current = newest(change).number;
   const given = standings(change).filter(({ person }) => person !== change.author);
   const approving = given.filter(({ verdict }) => verdict === "approve");
@@ -34,6 +39,8 @@ export function evaluateGate(change: ChangeSet, rule: Rule): Gate {
   const asking = given.filter(({ verdict }) => verdict === "request-changes");
   const short = Math.max(0, rule.approvals - fresh.length);
 
+  const approved = new Set(fresh.map(({ person }) => person));
+  const canApprove = reviewers.filter((person) => person !== change.author && !approved.has(person));
   const conditions: Condition[] = [];
   if (rule.approvals > 0) {
     const gone =
@@ -48,7 +55,8 @@ export function evaluateGate(change: ChangeSet, rule: Rule): Gate {
           ? `${counted(fresh.length, "approval")} of r${current}; ${change.target} asks for ${rule.approvals}.`
           : `${fresh.length} of ${counted(rule.approvals, "approval")} of r${current}.${gone}`,
       people: fresh.map(({ person }) => person),
-      who: short === 0 ? null : "Any contributor or keeper but the author can approve.",
+      who: short === 0 ? null : whoCanApprove(reviewers.length > 0 && canApprove.length < short),
+      canMeet: short === 0 ? [] : canApprove,
     });
   }
   conditions.push({
@@ -60,6 +68,12 @@ export function evaluateGate(change: ChangeSet, rule: Rule): Gate {
         : `${counted(asking.length, "request")} for changes ${asking.length === 1 ? "stands" : "stand"}.`,
     people: asking.map(({ person }) => person),
     who: asking.length === 0 ? null : "Whoever asked can approve once it is answered.",
+    canMeet: asking.map(({ person }) => person),
   });
   return { open: conditions.every(({ met }) => met), conditions };
+}
+
+function whoCanApprove(tooFew: boolean): string {
+  if (!tooFew) return "Any contributor or keeper but the author can approve.";
+  return "Too few people may approve here: a keeper has to make someone a contributor.";
 }

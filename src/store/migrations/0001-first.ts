@@ -71,7 +71,11 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .addColumn("settled_at", "integer")
     .addUniqueConstraint("change_sets_number", ["repository", "number"])
     .execute();
-  await schema.createIndex("change_sets_by_state").on("change_sets").columns(["state", "repository", "changed_at"]).execute();
+  await schema
+    .createIndex("change_sets_by_state")
+    .on("change_sets")
+    .columns(["state", "repository", "changed_at"])
+    .execute();
   await schema
     .createTable("change_set_people")
     .addColumn("change_set", "text", (c) => c.notNull())

@@ -1,0 +1,23 @@
+import { commandRequest } from "@/core/api";
+import { carryOut, findChange } from "@/server/changes";
+import { bodyOf, numberOf, refused, signedIn } from "@/server/http";
+import { changeView } from "@/server/views";
+
+type Parts = { repo: string; number: string };
+
+export const GET = signedIn<Parts>(async ({ parts, lens, person }) => {
+  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
+  if (!found.ok) return refused(found.refusal);
+  return Response.json(await changeView(lens, person, found.value.repository, found.value.change));
+});
+
+/** Carries a command out and answers with the change set as it is then. */
+export const POST = signedIn<Parts>(async ({ request, parts, lens, person }) => {
+  const body = await bodyOf(request, commandRequest);
+  if (!body.ok) return refused(body.refusal);
+  const done = await carryOut(lens, person, parts.repo, numberOf(parts.number), body.value);
+  if (!done.ok) return refused(done.refusal);
+  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
+  if (!found.ok) return refused(found.refusal);
+  return Response.json(await changeView(lens, person, found.value.repository, found.value.change));
+});

@@ -1,0 +1,14 @@
+import { isObjectId } from "@/core/diff/tree";
+import { refuse } from "@/core/outcome";
+import { readyJson, refused, signedIn } from "@/server/http";
+import { enter } from "@/server/repositories";
+
+/** The syntax colours of a blob, in the language that its path tells. */
+export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
+  const entered = await enter(lens, person, parts.repo);
+  if (!entered.ok) return refused(entered.refusal);
+  const id = url.searchParams.get("id") ?? "";
+  const path = url.searchParams.get("path") ?? "";
+  if (!isObjectId(id)) return refused(refuse("invalid", "Give the object id of a blob.").refusal);
+  return readyJson(await lens.workers.colour({ folder: entered.value.folder, id, path }), true);
+});

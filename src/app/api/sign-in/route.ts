@@ -1,0 +1,12 @@
+import { signInRequest } from "@/core/api";
+import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/http";
+import { sessionCookie, signIn } from "@/server/sessions";
+
+export const POST = forEveryone(async ({ request, lens }) => {
+  const body = await bodyOf(request, signInRequest);
+  if (!body.ok) return refused(body.refusal);
+  const session = await signIn(lens, body.value.name, body.value.password);
+  if (!session.ok) return refused(session.refusal);
+  const secure = bySecureWay(request, lens.settings.address);
+  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(session.value, secure) } });
+});

@@ -1,0 +1,8 @@
+import { bySecureWay, cookieOf, signedIn } from "@/server/http";
+import { endSession, sessionCookie } from "@/server/sessions";
+
+export const POST = signedIn(async ({ request, lens }) => {
+  await endSession(lens, cookieOf(request) ?? "");
+  const secure = bySecureWay(request, lens.settings.address);
+  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(null, secure) } });
+});

@@ -1,0 +1,61 @@
+import { Command, CommanderError } from "commander";
+import { counted } from "@/core/words";
+import { readSettings } from "@/server/settings";
+import { rebuild } from "@/store/log";
+import { addPeopleCommands } from "./people";
+import { addRepositoryCommands } from "./repositories";
+import { serve } from "./serve";
+import { Stop, say, withLens } from "./stop";
+
+/** A sentence about what is wrong with the environment, or null. */
+export function checkSettings(env: Record<string, string | undefined>): string | null {
+  const settings = readSettings(env);
+  return settings.ok ? null : settings.refusal.reason;
+}
+
+/** The `lens` command; gives the exit code. */
+export async function main(args: string[], options: { greeting?: (address: string) => string } = {}): Promise<number> {
+  process.env.LENS_LOG ??= args[0] === "serve" ? "info" : "warn";
+  const program = new Command("lens")
+    .description("Earnest Lens: review change sets on your own git repositories.")
+    .addHelpText(
+      "after",
+      `
+Environment:
+  LENS_DATA     folder of the database and the repositories (default: ./data)
+  PORT          where to serve (default: 4310)
+  LENS_ADDRESS  public address behind a proxy, such as https://lens.example.org
+  LENS_LOG      how much to log: silent, error, warn, info, debug
+
+A first installation:
+  npm run lens -- person add ada --full-name "Ada Brandt" --administrator
+  npm run lens -- repo add planner ~/src/planner
+  npm start`,
+    )
+    .exitOverride();
+  addRepositoryCommands(program);
+  addPeopleCommands(program);
+  program
+    .command("rebuild")
+    .description("make the tables that lists read again from the event log")
+    .action(() =>
+      withLens(async ({ db }) => {
+        const count = await db.transaction().execute((tx) => rebuild(tx));
+        say(`Made the lists again from the log: ${counted(count, "change set")}.`);
+      }),
+    );
+  program
+    .command("serve")
+    .description("serve the application (npm start builds it first)")
+    .option("--dev", "compile pages as they are asked for")
+    .action((chosen: { dev?: boolean }) => serve({ dev: chosen.dev ?? false, greeting: options.greeting }));
+  try {
+    await program.parseAsync(args, { from: "user" });
+    return 0;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode;
+    if (!(error instanceof Stop)) throw error;
+    process.stderr.write(`${error.message}\n`);
+    return 1;
+  }
+}

@@ -1,0 +1,82 @@
+import { createInterface } from "node:readline/promises";
+import { Writable } from "node:stream";
+import type { Command } from "commander";
+import { addPerson, setPassword } from "@/server/people";
+import { need, say, withLens } from "./stop";
+
+export function addPeopleCommands(program: Command): void {
+  const person = program.command("person").description("people who can sign in");
+  person
+    .command("add <name>")
+    .description("add a person; asks for a password, or reads it from standard input")
+    .requiredOption("--full-name <name>", "how others see them")
+    .option("--email <address>", "goes into the commits they make here", "")
+    .option("--administrator", "may do everything everywhere")
+    .action(
+      (
+        name: string,
+        { fullName, email, administrator }: { fullName: string; email: string; administrator?: boolean },
+      ) =>
+        withLens(async (lens) => {
+          const password = await askPassword(`Password for ${name}: `);
+          need(await addPerson(lens, { name, fullName, email: email || `${name}@localhost`, password, administrator }));
+          say(
+            `${fullName} can sign in as ${name}.${administrator ? "" : " Give them a role with: npm run lens -- role set " + `${name} REPOSITORY contributor`}`,
+          );
+        }),
+    );
+  person
+    .command("password <name>")
+    .description("set a new password; ends the person's sessions")
+    .action((name: string) =>
+      withLens(async (lens) => {
+        need(await setPassword(lens, name, await askPassword(`New password for ${name}: `)));
+        say(`${name} has a new password and is signed out everywhere.`);
+      }),
+    );
+  person
+    .command("list")
+    .description("list the people and their roles")
+    .action(() =>
+      withLens(async ({ db }) => {
+        const roles = await db
+          .selectFrom("people")
+          .leftJoin("roles", "roles.person", "people.id")
+          .leftJoin("repositories", "repositories.id", "roles.repository")
+          .select([
+            "people.name",
+            "people.full_name",
+            "people.administrator",
+            "roles.role",
+            "repositories.name as repository",
+          ])
+          .orderBy("people.name")
+          .execute();
+        for (const row of roles) {
+          const what = row.administrator
+            ? "administrator"
+            : row.role
+              ? `${row.role} in ${row.repository}`
+              : "no role yet";
+          say(`${row.name}\t${row.full_name}\t${what}`);
+        }
+        if (roles.length === 0)
+          say("There is nobody yet: npm run lens -- person add NAME --full-name “…” --administrator");
+      }),
+    );
+}
+
+/** On a terminal the password is asked for and not shown; otherwise the first line of standard input is taken. */
+async function askPassword(question: string): Promise<string> {
+  const terminal = process.stdin.isTTY === true;
+  if (terminal) process.stderr.write(question);
+  const silent = new Writable({ write: (_chunk, _encoding, done) => done() });
+  const lines = createInterface({ input: process.stdin, output: silent, terminal });
+  try {
+    for await (const line of lines) return line;
+    return "";
+  } finally {
+    lines.close();
+    if (terminal) process.stderr.write("\n");
+  }
+}

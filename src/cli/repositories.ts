@@ -1,0 +1,80 @@
+import type { Command } from "commander";
+import { ROLES, type Role } from "@/core/review/roles";
+import { counted } from "@/core/words";
+import { setRole } from "@/server/people";
+import { addRepository, setRule } from "@/server/repositories";
+import { need, Stop, say, withLens } from "./stop";
+
+export function addRepositoryCommands(program: Command): void {
+  const repo = program.command("repo").description("repositories");
+  repo
+    .command("add <name> <path>")
+    .description("take a local git repository, bare or not, in under a name")
+    .addHelpText(
+      "after",
+      "\nThe repository is copied; the one at <path> is not touched. <name> is used in addresses: lower-case letters, digits, dots, dashes.",
+    )
+    .action((name: string, path: string) =>
+      withLens(async (lens) => {
+        const { branches, repository } = need(
+          await addRepository(
+            lens,
+            name,
+            path,
+            process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
+          ),
+        );
+        say(
+          `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.default_branch} by default.`,
+        );
+        say(
+          "Administrators may use it now. Give others a role with: npm run lens -- role set PERSON " +
+            `${name} contributor`,
+        );
+      }),
+    );
+  repo
+    .command("list")
+    .description("list the repositories")
+    .action(() =>
+      withLens(async ({ db }) => {
+        const rows = await db.selectFrom("repositories").selectAll().orderBy("name").execute();
+        for (const { name, default_branch } of rows) say(`${name}\t${default_branch}`);
+        if (rows.length === 0) say("There is no repository yet: npm run lens -- repo add NAME PATH");
+      }),
+    );
+
+  const role = program.command("role").description("who may do what in a repository");
+  role
+    .command("set <person> <repository> <role>")
+    .description(`give a person a role: ${ROLES.join(", ")}; or none, to take it away`)
+    .action((person: string, repository: string, given: string) =>
+      withLens(async (lens) => {
+        if (given !== "none" && !ROLES.includes(given as Role))
+          throw new Stop(`There is no role “${given}”: it is ${ROLES.join(", ")} or none.`);
+        need(await setRole(lens, person, repository, given === "none" ? null : (given as Role)));
+        say(
+          given === "none"
+            ? `${person} has no role in ${repository} any more.`
+            : `${person} is ${given} in ${repository}.`,
+        );
+      }),
+    );
+
+  const rule = program.command("rule").description("what a branch asks before a change set merges into it");
+  rule
+    .command("set <repository> <branch>")
+    .description(
+      "how many approvals by people other than the author; the branch '*' is for all without a rule of their own",
+    )
+    .requiredOption("--approvals <number>", "a whole number from 0 to 50")
+    .action((repository: string, branch: string, { approvals }: { approvals: string }) =>
+      withLens(async (lens) => {
+        if (!/^\d+$/.test(approvals)) throw new Stop("The number of approvals is a whole number from 0 to 50.");
+        need(await setRule(lens, repository, branch, Number(approvals)));
+        say(
+          `${branch === "*" ? "Every branch" : branch} of ${repository} asks for ${counted(Number(approvals), "approval")}.`,
+        );
+      }),
+    );
+}

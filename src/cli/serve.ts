@@ -1,0 +1,60 @@
+import { createServer } from "node:http";
+import next from "next";
+import { lens } from "@/server/lens";
+import { readSettings } from "@/server/settings";
+import { need, Stop, say } from "./stop";
+
+interface ServeOptions {
+  dev: boolean;
+  greeting?: (address: string) => string;
+}
+
+/** Serves the pages until the process is told to end. Every request is logged with how long it took; never its query, cookie or body. */
+export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
+  const settings = need(readSettings(process.env));
+  process.env.LENS_ROOT = settings.root;
+  process.env.LENS_DATA = settings.data;
+  const installation = await lens();
+  const app = next({ dev, dir: settings.root, port: settings.port, quiet: true });
+  await app.prepare();
+  const handle = app.getRequestHandler();
+  const server = createServer((request, response) => {
+    const begun = performance.now();
+    const path = request.url?.split("?")[0];
+    response.on("close", () => {
+      const told = {
+        method: request.method,
+        path,
+        status: response.statusCode,
+        ms: Math.round(performance.now() - begun),
+      };
+      const quiet = path?.startsWith("/_next/") && response.statusCode < 400;
+      installation.log[quiet ? "debug" : "info"](told, "request");
+    });
+    handle(request, response).catch((error: unknown) => {
+      installation.log.error({ err: error, path }, "request failed");
+      response.destroy();
+    });
+  });
+  await new Promise<void>((resolve, reject) => {
+    server.once("error", (error: NodeJS.ErrnoException) => {
+      reject(
+        error.code === "EADDRINUSE"
+          ? new Stop(`Port ${settings.port} is in use already: choose another with PORT.`)
+          : error,
+      );
+    });
+    server.listen(settings.port, resolve);
+  });
+  const address = settings.address ?? `http://localhost:${settings.port}`;
+  say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
+  const signal = await new Promise<string>((resolve) => {
+    for (const name of ["SIGINT", "SIGTERM"]) process.once(name, () => resolve(name));
+  });
+  installation.log.info({ signal }, "ending");
+  server.close();
+  server.closeAllConnections();
+  await app.close();
+  await installation.close();
+  process.exit(0);
+}

@@ -1,0 +1,26 @@
+import type { Outcome } from "@/core/outcome";
+import { type Lens, openLens } from "@/server/lens";
+import { readSettings } from "@/server/settings";
+
+/** Ends a command with a sentence on standard error and exit code 1. */
+export class Stop extends Error {}
+
+/** The value of an outcome; a refusal ends the command. */
+export function need<T>(outcome: Outcome<T>): T {
+  if (!outcome.ok) throw new Stop(outcome.refusal.reason);
+  return outcome.value;
+}
+
+/** Runs one action on the installation that the environment names, and closes it again. */
+export async function withLens(action: (lens: Lens) => Promise<void>): Promise<void> {
+  const lens = await openLens(need(readSettings(process.env)));
+  try {
+    await action(lens);
+  } finally {
+    await lens.close();
+  }
+}
+
+export function say(words: string): void {
+  process.stdout.write(`${words}\n`);
+}

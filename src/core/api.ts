@@ -1,0 +1,150 @@
+/** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
+import * as v from "valibot";
+import type { LineAnchor } from "./anchor/anchor";
+import type { FileChange } from "./diff/tree";
+import type { Refusal } from "./outcome";
+import type { Role } from "./review/roles";
+import type { Review, Revision, Thread } from "./review/state";
+import type { Gate } from "./rules/gate";
+
+const id = v.pipe(v.string(), v.maxLength(64));
+const text = v.pipe(v.string(), v.maxLength(1_000_000));
+const objectId = v.pipe(v.string(), v.regex(/^(?:[0-9a-f]{40}|[0-9a-f]{64})$/, "That is not an object id."));
+const revision = v.pipe(v.number(), v.integer(), v.minValue(1));
+const line = v.pipe(v.number(), v.integer(), v.minValue(1));
+
+export const signInRequest = v.object({
+  name: v.pipe(v.string(), v.maxLength(200)),
+  password: v.pipe(v.string(), v.maxLength(1000)),
+});
+export const demoSignInRequest = v.object({ name: v.pipe(v.string(), v.maxLength(200)) });
+export const openRequest = v.object({ title: text, description: text, source: v.string(), target: v.string() });
+export const unsentRequest = v.object({
+  anchor: v.nullable(
+    v.object({
+      revision,
+      blob: objectId,
+      side: v.picklist(["old", "new"]),
+      path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),
+      start: line,
+      end: line,
+    }),
+  ),
+  body: text,
+});
+export const readMarkRequest = v.object({
+  path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),
+  oldId: v.nullable(objectId),
+  newId: v.nullable(objectId),
+  revision,
+  read: v.boolean(),
+});
+export const commandRequest = v.variant("kind", [
+  v.object({ kind: v.literal("describe"), title: text, description: text }),
+  v.object({ kind: v.literal("revise") }),
+  v.object({
+    kind: v.literal("send-review"),
+    revision,
+    verdict: v.picklist(["approve", "request-changes", "none"]),
+    remark: text,
+  }),
+  v.object({ kind: v.literal("reply"), thread: id, body: text }),
+  v.object({ kind: v.literal("resolve"), thread: id }),
+  v.object({ kind: v.literal("reopen"), thread: id }),
+  v.object({ kind: v.literal("withdraw") }),
+  v.object({ kind: v.literal("merge"), revision, message: text }),
+]);
+
+export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
+export type ReadMarkRequest = v.InferOutput<typeof readMarkRequest>;
+export type CommandRequest = v.InferOutput<typeof commandRequest>;
+
+/** What every refused request is answered with. */
+export interface RefusalAnswer {
+  refusal: Refusal;
+}
+
+export interface PersonView {
+  id: string;
+  name: string;
+  fullName: string;
+}
+
+export interface Unsent {
+  id: string;
+  /** Null for the closing word of the review. */
+  anchor: LineAnchor | null;
+  body: string;
+  changedAt: number;
+}
+
+/** Whether something may be done: yes, or why not. */
+export type May = { may: true } | { may: false; why: string };
+
+/** A change set as one person sees it. */
+export interface ChangeView {
+  id: string;
+  repository: string;
+  number: number;
+  title: string;
+  description: string;
+  source: string;
+  target: string;
+  state: "open" | "merged" | "withdrawn";
+  author: string;
+  openedAt: number;
+  changedAt: number;
+  settled: { by: string; at: number; commit: string | null } | null;
+  revisions: Revision[];
+  threads: Thread[];
+  reviews: Review[];
+  people: Record<string, PersonView>;
+  gate: Gate;
+  me: { id: string; role: Role; verdict: May; remark: May; merge: May; describe: May; revise: May; withdraw: May };
+  unsent: Unsent[];
+  /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
+  ahead: { head: string; commits: number } | null;
+  mergeMessage: string;
+}
+
+/** One file of a reading. */
+export interface ReadingFile extends FileChange {
+  /** Added and removed lines; null until they have been counted. */
+  counts: [added: number, removed: number] | null;
+  read: "unread" | "read" | "changed";
+}
+
+export interface ReadingView {
+  from: string;
+  to: string;
+  files: ReadingFile[];
+}
+
+export interface CommitView {
+  id: string;
+  author: string;
+  at: number;
+  subject: string;
+  body: string;
+}
+
+/** One line of the answer that counts the lines of a reading while it is being compared. */
+export type CountsLine = { index: number; counts: [number, number] }[];
+
+/** Syntax colours of one file: `lines[i]` is flat: length, class, length, class …; a line that is left out has none. */
+export interface ColoursView {
+  lines: number[][];
+}
+
+/** Names of the colour classes, by their number in {@link ColoursView}. */
+export const COLOUR_CLASSES = [
+  "plain",
+  "keyword",
+  "string",
+  "comment",
+  "constant",
+  "function",
+  "parameter",
+  "punctuation",
+  "link",
+] as const;

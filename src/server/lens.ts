@@ -1,0 +1,69 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import pino, { type Logger } from "pino";
+import { monotonicFactory } from "ulid";
+import { type Database, openDatabase } from "@/store/database";
+import { settleMerges } from "./merging";
+import { readSettings, type Settings } from "./settings";
+import { startWorkers, type Workers } from "./workers";
+
+/** One running installation: what every part of the application needs to do its work. */
+export interface Lens {
+  settings: Settings;
+  db: Database;
+  workers: Workers;
+  log: Logger;
+  /** Milliseconds since 1970. */
+  now: () => number;
+  /** A new ULID, greater than those before it. */
+  newId: () => string;
+  close: () => Promise<void>;
+}
+
+export interface LensOptions {
+  now?: () => number;
+  /** Numbers from 0 to 1 for ids; the demo gives its own, to be the same every time. */
+  random?: () => number;
+}
+
+/** Opens an installation: makes its data folder and brings its tables up to date where needed, and ends what a crash left half done. */
+export async function openLens(settings: Settings, options: LensOptions = {}): Promise<Lens> {
+  mkdirSync(join(settings.data, "repositories"), { recursive: true });
+  const now = options.now ?? Date.now;
+  const ulid = monotonicFactory(options.random);
+  const db = await openDatabase(join(settings.data, "lens.db"));
+  const workers = startWorkers(settings.root);
+  const log = pino({
+    level: process.env.LENS_LOG ?? "info",
+    base: undefined,
+    redact: ["req.headers.cookie", "req.headers.authorization"],
+  });
+  const lens: Lens = {
+    settings,
+    db,
+    workers,
+    log,
+    now,
+    newId: () => ulid(now()),
+    close: async () => {
+      await workers.close();
+      await db.destroy();
+    },
+  };
+  await settleMerges(lens);
+  return lens;
+}
+
+const KEY = Symbol.for("earnest-lens");
+type Shared = { [KEY]?: Promise<Lens> };
+
+/** The installation that this server process serves, opened at the first call. Pages and routes are bundled apart but share it. */
+export function lens(): Promise<Lens> {
+  const shared = globalThis as Shared;
+  shared[KEY] ??= (async () => {
+    const settings = readSettings(process.env);
+    if (!settings.ok) throw new Error(settings.refusal.reason);
+    return openLens(settings.value);
+  })();
+  return shared[KEY];
+}

@@ -1,0 +1,59 @@
+import { existsSync, statSync } from "node:fs";
+import { resolve } from "node:path";
+import * as v from "valibot";
+import { done, type Outcome, refuse } from "@/core/outcome";
+
+export interface Settings {
+  /** The folder that holds the database and the repositories. */
+  data: string;
+  port: number;
+  /** The folder of the program itself. */
+  root: string;
+  /** The public address, when it is not the one the request names: `https://lens.example.org`. */
+  address: string | null;
+}
+
+const schema = v.object({
+  LENS_DATA: v.optional(
+    v.pipe(
+      v.string(),
+      v.trim(),
+      v.minLength(1, "LENS_DATA is empty: give the folder that is to hold the data, or leave it out."),
+    ),
+  ),
+  PORT: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(/^\d{1,5}$/, "PORT is not a number from 1 to 65535."),
+      v.transform(Number),
+      v.minValue(1, "PORT is not a number from 1 to 65535."),
+      v.maxValue(65_535, "PORT is not a number from 1 to 65535."),
+    ),
+  ),
+  LENS_ADDRESS: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(
+        /^https?:\/\/[^/\s]+$/,
+        "LENS_ADDRESS is not an address such as https://lens.example.org, without a path.",
+      ),
+    ),
+  ),
+  LENS_ROOT: v.optional(v.string()),
+});
+
+/** Reads the settings from the environment; a wrong value is refused with a sentence that names it. */
+export function readSettings(env: Record<string, string | undefined>): Outcome<Settings> {
+  const parsed = v.safeParse(schema, env);
+  if (!parsed.success) {
+    const [issue] = parsed.issues;
+    const given = typeof issue.input === "string" ? ` It is “${issue.input}”.` : "";
+    return refuse("invalid", `${issue.message}${given}`);
+  }
+  const { LENS_DATA, PORT, LENS_ADDRESS, LENS_ROOT } = parsed.output;
+  const root = resolve(LENS_ROOT ?? process.cwd());
+  const data = resolve(LENS_DATA ?? `${root}/data`);
+  if (existsSync(data) && !statSync(data).isDirectory())
+    return refuse("invalid", `LENS_DATA names a file, not a folder: ${data}`);
+  return done({ data, port: PORT ?? 4310, root, address: LENS_ADDRESS ?? null });
+}

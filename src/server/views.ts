@@ -1,0 +1,150 @@
+import type { ChangeView, May, PersonView } from "@/core/api";
+import type { Outcome } from "@/core/outcome";
+import { decide, mayMerge } from "@/core/review/decide";
+import { deskPlace } from "@/core/review/desk";
+import type { Role } from "@/core/review/roles";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { evaluateGate, type Gate } from "@/core/rules/gate";
+import type { Queries } from "@/store/database";
+import { loadChangeSets } from "@/store/log";
+import { movedAhead } from "./changes";
+import { factsFor } from "./facts";
+import type { Lens } from "./lens";
+import { mergeMessage } from "./merging";
+import type { Person } from "./people";
+import { type Repository, repositoriesOf } from "./repositories";
+import { unsentOf } from "./unsent";
+
+/** A change set as one person sees it, with what they may do and what they have not sent. */
+export async function changeView(
+  lens: Lens,
+  person: Person,
+  repository: Repository,
+  change: ChangeSet,
+): Promise<ChangeView> {
+  const facts = await factsFor(lens.db, change, person);
+  const gate = evaluateGate(change, facts.rule, facts.reviewers);
+  const ids = new Set([person.id, change.author, ...facts.reviewers]);
+  for (const { by } of change.reviews) ids.add(by);
+  for (const { comments, resolved } of change.threads)
+    for (const { by } of [...comments, ...(resolved ? [resolved] : [])]) ids.add(by);
+  for (const { by } of change.revisions) ids.add(by);
+  if (change.settled) ids.add(change.settled.by);
+  const { id: _, settled, reviews, threads, revisions, ...rest } = change;
+  const may = (outcome: Outcome<unknown>): May =>
+    outcome.ok ? { may: true } : { may: false, why: outcome.refusal.reason };
+  const review = (verdict: "approve" | "none") =>
+    may(
+      decide(
+        change,
+        { kind: "send-review", revision: newest(change).number, verdict, remark: "…", remarks: [] },
+        facts,
+      ),
+    );
+  const unmoved = newest(change);
+  return {
+    ...rest,
+    id: change.id,
+    repository: repository.name,
+    settled,
+    reviews,
+    threads,
+    revisions,
+    people: await peopleByIds(lens.db, [...ids]),
+    gate,
+    me: {
+      id: person.id,
+      role: facts.actor.role as Role,
+      verdict: review("approve"),
+      remark: review("none"),
+      merge: may(mayMerge(change, facts.actor)),
+      describe: may(decide(change, { kind: "describe", title: "…", description: "" }, facts)),
+      revise: may(decide(change, { kind: "revise", revision: { ...unmoved, head: "another" } }, facts)),
+      withdraw: may(decide(change, { kind: "withdraw" }, facts)),
+    },
+    unsent: await unsentOf(lens.db, person, change.id),
+    ahead: await movedAhead(lens, change),
+    mergeMessage: mergeMessage(change),
+  };
+}
+
+async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
+  const rows = await db.selectFrom("people").select(["id", "name", "full_name"]).where("id", "in", ids).execute();
+  return Object.fromEntries(rows.map(({ id, name, full_name }) => [id, { id, name, fullName: full_name }]));
+}
+
+/** One line of a desk or of a repository's list. */
+export interface ChangeLine {
+  repository: string;
+  number: number;
+  title: string;
+  state: ChangeSet["state"];
+  author: string;
+  source: string;
+  target: string;
+  revision: number;
+  changedAt: number;
+  openThreads: number;
+  gate: Gate | null;
+  reasons: string[];
+}
+
+export interface DeskView {
+  forMe: ChangeLine[];
+  forThem: ChangeLine[];
+  elsewhere: ChangeLine[];
+  settled: ChangeLine[];
+}
+
+const LATELY = 12;
+
+/** Where a person starts: what waits for them and why, what they wait for, what was settled lately. */
+export async function desk(lens: Lens, person: Person, only?: Repository): Promise<DeskView> {
+  const repositories = (await repositoriesOf(lens, person)).filter(({ id }) => !only || id === only.id);
+  const view: DeskView = { forMe: [], forThem: [], elsewhere: [], settled: [] };
+  if (repositories.length === 0) return view;
+  const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
+  const inMine = lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "in", [...nameOf.keys()]);
+  const open = await inMine.where("state", "=", "open").orderBy("changed_at", "desc").execute();
+  const settled = await inMine.where("state", "!=", "open").orderBy("settled_at", "desc").limit(LATELY).execute();
+  const changes = await loadChangeSets(
+    lens.db,
+    [...open, ...settled].map(({ id }) => id),
+  );
+  const names = await lens.db.selectFrom("people").select(["id", "full_name"]).execute();
+  const fullName = new Map(names.map(({ id, full_name }) => [id, full_name]));
+  const name = (id: string) => fullName.get(id) ?? "someone";
+  const factsOf = new Map<string, Awaited<ReturnType<typeof factsFor>>>();
+  for (const change of changes) {
+    const key = `${change.repository}\0${change.target}`;
+    const facts = factsOf.get(key) ?? (await factsFor(lens.db, change, person));
+    factsOf.set(key, facts);
+    const line: ChangeLine = {
+      repository: nameOf.get(change.repository) ?? "",
+      number: change.number,
+      title: change.title,
+      state: change.state,
+      author: name(change.author),
+      source: change.source,
+      target: change.target,
+      revision: newest(change).number,
+      changedAt: change.changedAt,
+      openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
+      gate: null,
+      reasons: [],
+    };
+    if (change.state !== "open") {
+      const by = change.settled ? ` by ${name(change.settled.by)}` : "";
+      view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
+      continue;
+    }
+    line.gate = evaluateGate(change, facts.rule, facts.reviewers);
+    const place = deskPlace(change, facts.actor, facts.rule, name);
+    const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
+    list.push({ ...line, reasons: place.reasons });
+  }
+  return view;
+}

@@ -1,0 +1,103 @@
+/** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
+import { type Comparison, compareFiles } from "@/core/diff/compare";
+import { isBinary, joinLines, readText } from "@/core/diff/text";
+import type { FileView } from "@/core/diff/view";
+import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
+import { colourLines } from "./colours";
+
+export interface CompareTask {
+  folder: string;
+  oldId: string | null;
+  newId: string | null;
+  /** A kept comparison of these two, as JSON. */
+  kept: string | null;
+}
+
+export interface CompareResult {
+  /** A `FileView` as JSON. */
+  view: string;
+  /** The comparison as JSON, when it was not kept before. */
+  made: { added: number; removed: number; result: string } | null;
+}
+
+export interface CountTask {
+  folder: string;
+  pairs: { oldId: string | null; newId: string | null }[];
+}
+
+export type CountResult = { added: number; removed: number; result: string }[];
+
+export interface ColourTask {
+  folder: string;
+  id: string;
+  path: string;
+}
+
+const readers = new Map<string, ObjectReader>();
+
+function reader(folder: string): ObjectReader {
+  let found = readers.get(folder);
+  if (!found) {
+    found = new ObjectReader(folder);
+    readers.set(folder, found);
+  }
+  return found;
+}
+
+/** Null for no such side; a blob too large to compare is stood in for by its size. */
+async function load(folder: string, id: string | null): Promise<Buffer | { size: number } | null> {
+  if (id === null) return null;
+  const size = await reader(folder).size(id);
+  if (size === null) throw new Error("The repository has no such object.");
+  if (size > LARGEST_BLOB) return { size };
+  return reader(folder).read(id);
+}
+
+async function compareIds(folder: string, oldId: string | null, newId: string | null) {
+  const [old, next] = await Promise.all([load(folder, oldId), load(folder, newId)]);
+  if (Buffer.isBuffer(old ?? Buffer.alloc(0)) && Buffer.isBuffer(next ?? Buffer.alloc(0))) {
+    return { old: old as Buffer | null, next: next as Buffer | null, tooLarge: null };
+  }
+  const size = (side: typeof old) => (side === null ? 0 : Buffer.isBuffer(side) ? side.length : side.size);
+  const tooLarge: Comparison = { ...compareFiles(Buffer.from([0]), null), oldSize: size(old), newSize: size(next) };
+  return { old: null, next: null, tooLarge };
+}
+
+/** One file, to be read: how it differs, and its text. */
+export async function compare({ folder, oldId, newId, kept }: CompareTask): Promise<CompareResult> {
+  const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
+  const comparison: Comparison = kept ? JSON.parse(kept) : (tooLarge ?? compareFiles(old, next));
+  const result = kept ?? JSON.stringify(comparison);
+  const view: FileView = { comparison, text: "", removed: "", untold: null };
+  if (tooLarge) view.untold = "This file is too large to be compared here.";
+  else if (comparison.binary) view.untold = "This file is not text.";
+  else {
+    if (next) view.text = readText(next).lines.join("\n");
+    if (old && comparison.removed > 0) {
+      const { lines } = readText(old);
+      view.removed = joinLines(
+        comparison.hunks.flatMap((hunk) => lines.slice(hunk.oldStart, hunk.oldEnd)),
+        true,
+      );
+    }
+  }
+  const made = kept ? null : { added: comparison.added, removed: comparison.removed, result };
+  return { view: JSON.stringify(view), made };
+}
+
+/** Many files, only to be counted. */
+export async function count({ folder, pairs }: CountTask): Promise<CountResult> {
+  const results: CountResult = [];
+  for (const { oldId, newId } of pairs) {
+    const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
+    const comparison = tooLarge ?? compareFiles(old, next);
+    results.push({ added: comparison.added, removed: comparison.removed, result: JSON.stringify(comparison) });
+  }
+  return results;
+}
+
+export async function colour({ folder, id, path }: ColourTask): Promise<string> {
+  const blob = await load(folder, id);
+  if (!Buffer.isBuffer(blob) || isBinary(blob)) return JSON.stringify({ lines: [] });
+  return JSON.stringify({ lines: await colourLines(path, readText(blob).lines) });
+}

@@ -1,0 +1,38 @@
+import { availableParallelism } from "node:os";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import Piscina from "piscina";
+import type { ColourTask, CompareResult, CompareTask, CountResult, CountTask } from "./worker";
+
+/** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
+export interface Workers {
+  compare: (task: CompareTask) => Promise<CompareResult>;
+  /** The answer as JSON; null for a language that is not known or a file too large to colour. */
+  colour: (task: ColourTask) => Promise<string>;
+  count: (task: CountTask, signal?: AbortSignal) => Promise<CountResult>;
+  close: () => Promise<void>;
+}
+
+export function startWorkers(root: string): Workers {
+  const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
+  const threads = Math.max(2, Math.min(8, availableParallelism()));
+  const options = { filename, minThreads: 0, idleTimeout: 120_000, atomics: "disabled" as const };
+  let front: Piscina | null = null;
+  let back: Piscina | null = null;
+  const atOnce = () => {
+    front ??= new Piscina({ ...options, maxThreads: threads });
+    return front;
+  };
+  const inTime = () => {
+    back ??= new Piscina({ ...options, maxThreads: Math.max(1, threads - 1) });
+    return back;
+  };
+  return {
+    compare: (task) => atOnce().run(task, { name: "compare" }),
+    colour: (task) => atOnce().run(task, { name: "colour" }),
+    count: (task, signal) => inTime().run(task, { name: "count", signal }),
+    close: async () => {
+      await Promise.all([front?.destroy(), back?.destroy()]);
+    },
+  };
+}
