@@ -35,7 +35,8 @@ export function install() {
   if (spawnSync("git", ["--version"]).status !== 0) stop("Earnest Lens needs git, and there is none on the PATH.");
   once("node_modules/.earnest-lens", ["package.json", "package-lock.json"], () => {
     say("Installing packages …");
-    run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund", "--loglevel=error"], {
+    // Not `npm ci`: it refuses a lock file in which a registry could not name the builds for every other platform.
+    run("npm", ["install", "--no-save", "--include=dev", "--no-audit", "--no-fund", "--loglevel=error"], {
       stdio: ["ignore", "inherit", "inherit"],
     });
   });

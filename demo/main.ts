@@ -1,0 +1,345 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import type { LineAnchor } from "@/core/anchor/anchor";
+import type { CommandRequest } from "@/core/api";
+import type { Outcome } from "@/core/outcome";
+import { git } from "@/git/run";
+import { carryOut, findChange, openChange } from "@/server/changes";
+import { type Lens, openLens } from "@/server/lens";
+import { addPerson, findPerson, type Person, setRole } from "@/server/people";
+import { addRepository, enter, folderOf, setRule } from "@/server/repositories";
+import { keepUnsent } from "@/server/unsent";
+import { PASSWORD, PEOPLE, type PersonName } from "./people";
+import { pilotHoldAgain, planner } from "./stories/planner";
+import { tides } from "./stories/tides";
+
+/** Raised when the stories change: an older demo is told of, not thrown away. */
+const EDITION = "1";
+
+/** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
+export async function makeDemo(
+  data: string,
+  { fresh = false, say = (_words: string) => {} }: { fresh?: boolean; say?: (words: string) => void },
+): Promise<void> {
+  const stamp = join(data, "demo-edition");
+  const strange = existsSync(join(data, "lens.db")) && !existsSync(stamp);
+  if (strange)
+    throw new Error(`${data} holds an installation that is not the demo. Choose another folder with LENS_DATA.`);
+  if (existsSync(stamp) && !fresh) {
+    if (readFileSync(stamp, "utf8") !== EDITION)
+      say("This demo data is of an earlier edition. `npm run demo -- --fresh` makes it anew.");
+    return;
+  }
+  say("Making the demo data …");
+  rmSync(data, { recursive: true, force: true });
+  mkdirSync(data, { recursive: true });
+  // As good as random, and the same every time.
+  let seed = 20261123;
+  const random = () => {
+    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+    return seed / 2 ** 32;
+  };
+  const clock = { now: 0 };
+  const lens = await openLens(
+    { data, port: 0, root: process.env.LENS_ROOT ?? process.cwd(), address: null },
+    { now: () => clock.now, random },
+  );
+  try {
+    await new Story(lens, clock, join(data, "making")).tell();
+  } finally {
+    await lens.close();
+  }
+  rmSync(join(data, "making"), { recursive: true, force: true });
+  writeFileSync(stamp, EDITION);
+}
+
+/** What `npm run demo` prints when it is ready. */
+export function greeting(address: string): string {
+  const people = PEOPLE.map(({ name, fullName, about }) => `  ${name.padEnd(8)} ${fullName}, ${about}`);
+  return `
+Earnest Lens is at ${address}
+
+These made-up people can sign in by one click, or with the password ${PASSWORD}:
+${people.join("\n")}
+
+Their work is in the demo's own data folder. Ctrl C ends it; npm run demo -- --fresh makes it anew.
+`;
+}
+
+class Story {
+  private readonly people = new Map<PersonName, Person>();
+  constructor(
+    private readonly lens: Lens,
+    private readonly clock: { now: number },
+    private readonly workshop: string,
+  ) {}
+
+  async tell(): Promise<void> {
+    this.at("2026-08-01T08:00");
+    await this.invite();
+    const plannerHistory = await planner(join(this.workshop, "berth-planner"));
+    const tidesHistory = await tides(join(this.workshop, "tide-tables"));
+    need(await addRepository(this.lens, "berth-planner", plannerHistory.folder));
+    need(await addRepository(this.lens, "tide-tables", tidesHistory.folder));
+    for (const repository of ["berth-planner", "tide-tables"]) {
+      for (const { name, keeper } of PEOPLE) {
+        need(await setRole(this.lens, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));
+      }
+    }
+    need(await setRule(this.lens, "berth-planner", "main", 1));
+    need(await setRule(this.lens, "tide-tables", "main", 2));
+    await this.settledOnes();
+    await this.pilotHold(plannerHistory);
+    await this.others();
+  }
+
+  private async invite(): Promise<void> {
+    for (const { name, fullName, about } of PEOPLE) {
+      need(
+        await addPerson(this.lens, {
+          name,
+          fullName,
+          about,
+          email: `${name}@harbour.example`,
+          password: PASSWORD,
+          demo: true,
+        }),
+      );
+      const person = await findPerson(this.lens.db, name);
+      if (person) this.people.set(name, person);
+    }
+  }
+
+  private async settledOnes(): Promise<void> {
+    this.at("2026-09-14T10:00");
+    const quays = await this.open(
+      "sunday",
+      "berth-planner",
+      "quay-names",
+      "Full names of the quays in the tariff",
+      "The invoices go out with one letter for a quay. Nobody outside the harbour knows what it means.",
+    );
+    this.at("2026-09-14T15:20");
+    await this.review("rosa", "berth-planner", quays, "approve", "Good, the agents asked for this.");
+    await this.do("mirela", "berth-planner", quays, {
+      kind: "merge",
+      revision: 1,
+      message: "Merge quay-names into main: Full names of the quays in the tariff\n\nChange-Set: 1\n",
+    });
+    this.at("2026-09-15T11:00");
+    const feet = await this.open(
+      "sunday",
+      "berth-planner",
+      "tide-in-feet",
+      "Heights in feet beside metres",
+      "For visiting yachts.",
+    );
+    this.at("2026-09-16T09:00");
+    await this.review(
+      "anders",
+      "berth-planner",
+      feet,
+      "none",
+      "The chart is in metres. Two units in one plan is how ships run aground; could the tide app convert instead?",
+    );
+    this.at("2026-09-16T09:40");
+    await this.do("sunday", "berth-planner", feet, { kind: "withdraw" });
+  }
+
+  private async pilotHold(history: Awaited<ReturnType<typeof planner>>): Promise<void> {
+    const repository = "berth-planner";
+    this.at("2026-11-16T12:00");
+    const number = await this.open(
+      "anders",
+      repository,
+      "pilot-hold",
+      "Hold a berth until the pilot confirms",
+      `A held berth falls free after two hours, even when the pilot is already on the way. Twice in October a ship came in to find its berth given away.
+
+- a hold **stays** once the pilot has confirmed
+- an extension past the tide window is *refused*, with a reason for the desk
+- waiting is free while the berth is held
+
+See \`docs/holding.md\` for what the desk does.`,
+    );
+    this.at("2026-11-17T09:12");
+    await this.remark(
+      "rosa",
+      repository,
+      number,
+      "new",
+      "plan/hold.ts",
+      "    if (until.isAfter(limit)) {",
+      "Good that it is said now. Does the harbour desk see *why*, or only that it failed?",
+    );
+    this.at("2026-11-17T09:20");
+    await this.remark(
+      "rosa",
+      repository,
+      number,
+      "old",
+      "plan/board.ts",
+      "    board.release(hold);",
+      "Releasing leaves no trace. When the pilot station asks in the morning, we cannot say what happened.",
+    );
+    this.at("2026-11-17T09:31");
+    await this.remark(
+      "rosa",
+      repository,
+      number,
+      "new",
+      "tariff/waiting.ts",
+      "  if (held || hours <= FREE_HOURS) return 0;",
+      "Is it agreed with the tariff office that a held ship pays nothing at all?",
+    );
+    this.at("2026-11-17T09:40");
+    await this.review(
+      "rosa",
+      repository,
+      number,
+      "request-changes",
+      "The right idea. A release that nobody can trace worries me, the rest is small.",
+    );
+    this.at("2026-11-17T10:30");
+    await this.reply("sunday", repository, number, 2, "It is: paragraph 7 of the tariff, from January on.");
+    this.at("2026-11-19T13:00");
+    await pilotHoldAgain(history);
+    await this.bring(repository, history.folder, "pilot-hold");
+    this.at("2026-11-19T13:15");
+    await this.do("anders", repository, number, { kind: "revise" });
+    await this.reply("anders", repository, number, 0, "The desk shows the reason of `HoldRefused` as it is.");
+    await this.reply(
+      "anders",
+      repository,
+      number,
+      1,
+      "Done in r2: every release is logged with its reason and the pilot's call sign.",
+    );
+  }
+
+  private async others(): Promise<void> {
+    this.at("2026-11-18T14:30");
+    await this.open(
+      "anders",
+      "berth-planner",
+      "slot-to-berth",
+      "Call a slot a berth",
+      "Everyone at the quay says *berth*. A rename throughout, and nothing else.",
+    );
+    this.at("2026-11-19T09:00");
+    const night = await this.open(
+      "sunday",
+      "berth-planner",
+      "night-tariff",
+      "Waiting at night costs a quarter more",
+      "As the council decided on 3 November.\n\n| hours | by day | at night |\n|---|---|---|\n| 8, bulk | 520 | 650 |\n",
+    );
+    this.at("2026-11-20T08:45");
+    await this.review("anders", "berth-planner", night, "approve", "");
+    this.at("2026-11-20T09:30");
+    const surge = await this.open(
+      "sunday",
+      "tide-tables",
+      "wind-surge",
+      "Let the wind raise and lower the water",
+      "The gauge was 30 cm above the table on 12 October, with a gale from the west.",
+    );
+    this.at("2026-11-20T16:00");
+    await this.remark(
+      "anders",
+      "tide-tables",
+      surge,
+      "new",
+      "tides/table.py",
+      "SURGE_PER_WIND = 0.018",
+      "Where does this number come from? The pilots' handbook says 0.021 for the outer bar.",
+    );
+    await this.review("anders", "tide-tables", surge, "none", "One question before I can say yes.");
+    this.at("2026-11-23T07:50");
+    await this.remark(
+      "rosa",
+      "tide-tables",
+      surge,
+      "new",
+      "tides/table.py",
+      "def surge(wind: float, onto_shore: float) -> float:",
+      "Say in the docstring what `onto_shore` is: a cosine?",
+    );
+  }
+
+  private at(time: string): void {
+    this.clock.now = Date.parse(`${time}:00Z`);
+  }
+
+  private who(name: PersonName): Person {
+    return this.people.get(name)!;
+  }
+
+  private async open(
+    by: PersonName,
+    repository: string,
+    source: string,
+    title: string,
+    description: string,
+  ): Promise<number> {
+    return need(await openChange(this.lens, this.who(by), repository, { source, target: "main", title, description }))
+      .number;
+  }
+
+  private async do(by: PersonName, repository: string, number: number, request: CommandRequest): Promise<void> {
+    need(await carryOut(this.lens, this.who(by), repository, number, request));
+  }
+
+  /** Leaves an unsent remark on the first line that reads like this. */
+  private async remark(
+    by: PersonName,
+    repository: string,
+    number: number,
+    side: LineAnchor["side"],
+    path: string,
+    line: string,
+    body: string,
+  ): Promise<void> {
+    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
+    const revision = change.revisions[change.revisions.length - 1];
+    const place = `${side === "new" ? revision.head : revision.base}:${path}`;
+    const blob = (await git(folder, ["rev-parse", "--verify", "--end-of-options", place])).stdout.toString().trim();
+    const text = (await git(folder, ["cat-file", "blob", blob])).stdout.toString();
+    const start = text.split("\n").indexOf(line) + 1;
+    const anchor = { revision: revision.number, blob, side, path, start, end: start };
+    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), { anchor, body }));
+  }
+
+  private async review(
+    by: PersonName,
+    repository: string,
+    number: number,
+    verdict: "approve" | "request-changes" | "none",
+    remark: string,
+  ): Promise<void> {
+    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    await this.do(by, repository, number, { kind: "send-review", revision: change.revisions.length, verdict, remark });
+  }
+
+  private async reply(by: PersonName, repository: string, number: number, thread: number, body: string): Promise<void> {
+    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    await this.do(by, repository, number, { kind: "reply", thread: change.threads[thread].id, body });
+  }
+
+  /** Brings a branch from where its author works into the repository that is served. */
+  private async bring(repository: string, from: string, branch: string): Promise<void> {
+    const entered = need(await enter(this.lens, this.who("mirela"), repository));
+    await git(folderOf(this.lens, entered.repository), [
+      "fetch",
+      "--quiet",
+      "--end-of-options",
+      from,
+      `+refs/heads/${branch}:refs/heads/${branch}`,
+    ]);
+  }
+}
+
+function need<T>(outcome: Outcome<T>): T {
+  if (!outcome.ok) throw new Error(`The demo could not be made: ${outcome.refusal.reason}`);
+  return outcome.value;
+}

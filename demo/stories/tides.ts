@@ -1,0 +1,90 @@
+import { change, changes, GitHistory } from "../git-history";
+import { writer } from "../people";
+
+const sunday = writer("sunday");
+const rosa = writer("rosa");
+
+const TABLE = `"""Tide tables for the harbour bar."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+LUNAR_DAY = timedelta(hours=24, minutes=50)
+
+
+@dataclass(frozen=True)
+class HighWater:
+    at: datetime
+    height: float
+
+
+def next_high_water(last: HighWater) -> HighWater:
+    """The high water after this one, half a lunar day later."""
+    return HighWater(last.at + LUNAR_DAY / 2, last.height)
+
+
+def window(high: HighWater, draught: float, clearance: float = 0.8):
+    """When a ship of this draught can pass the bar, or None."""
+    spare = high.height - draught - clearance
+    if spare < 0:
+        return None
+    reach = timedelta(minutes=40 * spare)
+    return high.at - reach, high.at + reach
+`;
+
+/** The tide tables, in Python, with one change set that somebody has begun to read. */
+export async function tides(folder: string): Promise<GitHistory> {
+  const repo = await GitHistory.begin(folder);
+  await repo.commit(sunday, "2026-09-21T09:00:00", "High waters and windows", {
+    "tides/table.py": TABLE,
+    "README.md": "# Tide tables\n",
+  });
+  await repo.commit(sunday, "2026-09-22T09:00:00", "Read the gauge's file", {
+    "tides/gauge.py": `"""Readings of the gauge at the north mole."""
+
+import csv
+from datetime import datetime
+
+
+def read(path):
+    with open(path, newline="") as file:
+        for at, height in csv.reader(file):
+            yield datetime.fromisoformat(at), float(height)
+`,
+  });
+  await repo.commit(rosa, "2026-09-28T10:30:00", "A year of readings", {
+    "data/gauge-2025.csv": Array.from({ length: 2000 }, (_, i) => {
+      const at = new Date(Date.UTC(2025, 0, 1, 0, i * 262)).toISOString().slice(0, 16);
+      return `${at},${(2.1 + 1.4 * Math.sin(i / 2.37) + 0.3 * Math.sin(i / 29)).toFixed(2)}\n`;
+    }).join(""),
+  });
+  await repo.commit(sunday, "2026-10-05T08:15:00", "Clearance of the channel after dredging", {
+    "tides/table.py": change("clearance: float = 0.8", "clearance: float = 0.6"),
+  });
+  await repo.branch("wind-surge");
+  await repo.commit(sunday, "2026-11-20T09:10:00", "Let the wind raise and lower the water", {
+    "tides/table.py": changes(
+      change(
+        "LUNAR_DAY = ",
+        "# Metres of surge for each m/s of wind straight onto the shore.\nSURGE_PER_WIND = 0.018\nLUNAR_DAY = ",
+      ),
+      change(
+        "def window(high: HighWater, draught: float, clearance: float = 0.6):",
+        "def surge(wind: float, onto_shore: float) -> float:\n    return wind * onto_shore * SURGE_PER_WIND\n\n\ndef window(high: HighWater, draught: float, clearance: float = 0.6, raised: float = 0.0):",
+      ),
+      change("    spare = high.height - draught - clearance", "    spare = high.height + raised - draught - clearance"),
+    ),
+    "tides/test_table.py": `from datetime import datetime
+
+from tides.table import HighWater, surge, window
+
+
+def test_wind_opens_the_bar():
+    high = HighWater(datetime(2026, 3, 1, 6), 3.0)
+    assert window(high, 2.5) is None
+    assert window(high, 2.5, raised=surge(20, 1.0)) is not None
+`,
+  });
+  await repo.checkout("main");
+  return repo;
+}
