@@ -1,0 +1,114 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { compareFiles } from "../diff/compare";
+import { diffLines } from "../diff/lines";
+import { readView } from "../diff/view";
+import { placeCards } from "./margin";
+import { ADDED, GAP, type Interval, layRows, newLineNear, nextDifference, REMOVED, rowOfLine, SAME } from "./rows";
+import { segmentLine } from "./segments";
+
+const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
+const intervals = fc.array(fc.tuple(fc.nat(50), fc.nat(20)).map(([from, size]): Interval => [from, from + size]), { maxLength: 3 });
+
+describe("rows", () => {
+  it("show every line of both texts once and in order, or hide it in a gap that says how many", () => {
+    fc.assert(
+      fc.property(lines, lines, intervals, fc.nat(4), (old, next, opened, context) => {
+        const rows = layRows(diffLines(old, next), next.length, opened, context);
+        const seenOld: number[] = [];
+        const seenNew: number[] = [];
+        for (let row = 0; row < rows.count; row++) {
+          const kind = rows.kind[row];
+          const size = kind === GAP ? rows.hidden[row] : 1;
+          expect(size).toBeGreaterThan(0);
+          for (let i = 0; i < size; i++) {
+            if (kind !== ADDED) seenOld.push(rows.old[row] + i);
+            if (kind !== REMOVED) seenNew.push(rows.next[row] + i);
+            if (kind === SAME || kind === GAP) expect(old[rows.old[row] + i]).toBe(next[rows.next[row] + i]);
+          }
+          if (kind === GAP) {
+            for (const [from, to] of opened) expect(rows.next[row] >= to || rows.next[row] + size <= from).toBe(true);
+            expect(row === 0 || rows.kind[row - 1] !== GAP).toBe(true);
+          }
+        }
+        expect(seenOld).toEqual(old.map((_, i) => i));
+        expect(seenNew).toEqual(next.map((_, j) => j));
+      }),
+    );
+  });
+
+  it("finds the row of a line, and the differences forwards and backwards alike", () => {
+    const old = Array.from({ length: 60 }, (_, i) => `line ${i}`);
+    const next = old.with(10, "changed").toSpliced(40, 0, "new");
+    const hunks = diffLines(old, next);
+    const rows = layRows(hunks, next.length, []);
+    const first = nextDifference(rows, -1, 1);
+    expect([rows.kind[first], rows.old[first]]).toEqual([REMOVED, 10]);
+    const second = nextDifference(rows, first, 1);
+    expect([rows.kind[second], rows.next[second]]).toEqual([ADDED, 40]);
+    expect(nextDifference(rows, second, 1)).toBe(-1);
+    expect(nextDifference(rows, second, -1)).toBe(first);
+    expect(rows.next[rowOfLine(rows, "new", 41)]).toBe(41);
+    expect(rowOfLine(rows, "new", 25)).toBe(-1);
+    expect(newLineNear(hunks, 45)).toBe(46);
+  });
+});
+
+describe("the text of a view", () => {
+  it("gives back every line of both files", () => {
+    fc.assert(
+      fc.property(lines, lines, (a, b) => {
+        const old = Buffer.from(a.map((line) => `${line}\n`).join(""));
+        const next = Buffer.from(b.map((line) => `${line}\n`).join(""));
+        const comparison = compareFiles(old, next);
+        const removed = comparison.hunks.flatMap((hunk) => a.slice(hunk.oldStart, hunk.oldEnd)).join("\n");
+        const view = readView({ comparison, text: b.join("\n"), removed, untold: null });
+        expect(view.next).toEqual(b);
+        expect(a.map((_, i) => view.old(i))).toEqual(a);
+      }),
+    );
+  });
+});
+
+describe("the margin", () => {
+  it("never lets two cards overlap, never puts one above its line, and moves none without need", () => {
+    const card = fc.record({ wants: fc.nat(500), height: fc.integer({ min: 1, max: 120 }) });
+    fc.assert(
+      fc.property(fc.array(card, { maxLength: 12 }), (shapes) => {
+        const cards = shapes.map((shape, i) => ({ ...shape, id: `${i}` }));
+        const tops = placeCards(cards, 8);
+        const placed = cards.map((c) => ({ ...c, top: tops.get(c.id)! })).sort((a, b) => a.top - b.top);
+        for (const [i, c] of placed.entries()) {
+          const floor = i === 0 ? Number.NEGATIVE_INFINITY : placed[i - 1].top + placed[i - 1].height + 8;
+          expect(c.top).toBe(Math.max(c.wants, floor));
+        }
+      }),
+    );
+  });
+});
+
+describe("segments", () => {
+  it("lose no character, and mark and colour exactly the given parts", () => {
+    const flat = fc.array(fc.integer({ min: 1, max: 6 }), { maxLength: 6 });
+    fc.assert(
+      fc.property(fc.string({ maxLength: 30 }), flat, flat, (text, lengths, cuts) => {
+        const runs = lengths.flatMap((length, i) => [length, i % 3]);
+        let at = 0;
+        const spans = cuts.slice(0, cuts.length & ~1).map((cut) => {
+          at += cut;
+          return at;
+        });
+        const segments = segmentLine(text, runs, spans);
+        expect(segments.map((s) => s.text).join("")).toBe(text);
+        const colours = lengths.flatMap((length, i) => Array<number>(length).fill(i % 3));
+        let place = 0;
+        for (const { text: piece, colour, marked } of segments) {
+          for (let i = 0; i < piece.length; i++, place++) {
+            expect(colour).toBe(colours[place] ?? 0);
+            expect(marked).toBe(spans.some((_, s) => s % 2 === 0 && place >= spans[s] && place < spans[s + 1]));
+          }
+        }
+      }),
+    );
+  });
+});

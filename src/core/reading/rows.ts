@@ -1,0 +1,113 @@
+import type { Hunk } from "../diff/hunk";
+
+/** What a row of the manuscript is. */
+export const SAME = 0;
+export const REMOVED = 1;
+export const ADDED = 2;
+/** Unchanged lines that are not shown. */
+export const GAP = 3;
+
+/**
+ * The rows of a file in one column, packed: a file may have 200,000 of them. For a line, `old` and `next` are its 0-based numbers, -1
+ * where it is not; for a gap they are those of its first hidden line, and `hidden` says how many there are.
+ */
+export interface Rows {
+  count: number;
+  kind: Uint8Array;
+  old: Int32Array;
+  next: Int32Array;
+  hidden: Int32Array;
+}
+
+/** Lines of the new text, 0-based, end exclusive. */
+export type Interval = readonly [from: number, to: number];
+
+export const CONTEXT = 3;
+/** A gap takes up a row itself: fewer lines than this are shown rather than hidden. */
+const LEAST_HIDDEN = 2;
+
+/** Lays out a file: all that changed, some lines around it, and what was `opened`; the rest as gaps. */
+export function layRows(hunks: readonly Hunk[], newLines: number, opened: readonly Interval[], context = CONTEXT): Rows {
+  const shown = shownIntervals(hunks, newLines, opened, context);
+  const changed = hunks.reduce((sum, hunk) => sum + hunk.oldEnd - hunk.oldStart + hunk.newEnd - hunk.newStart, 0);
+  const most = changed + shown.reduce((sum, [from, to]) => sum + to - from, 0) + shown.length + 1;
+  const rows: Rows = { count: 0, kind: new Uint8Array(most), old: new Int32Array(most), next: new Int32Array(most), hidden: new Int32Array(most) };
+  const put = (kind: number, old: number, next: number, hidden = 0) => {
+    rows.kind[rows.count] = kind;
+    rows.old[rows.count] = old;
+    rows.next[rows.count] = next;
+    rows.hidden[rows.count] = hidden;
+    rows.count++;
+  };
+  let at = 0;
+  let shift = 0;
+  let next = 0;
+  /** Unchanged lines up to `end`, shown or as gaps. */
+  const unchanged = (end: number) => {
+    while (at < end) {
+      while (next < shown.length && shown[next][1] <= at) next++;
+      const interval = shown[next];
+      const from = interval ? Math.max(interval[0], at) : end;
+      if (from > at) {
+        const stop = Math.min(from, end);
+        put(GAP, at + shift, at, stop - at);
+        at = stop;
+      } else {
+        const stop = Math.min(interval[1], end);
+        for (; at < stop; at++) put(SAME, at + shift, at);
+      }
+    }
+  };
+  for (const hunk of hunks) {
+    unchanged(hunk.newStart);
+    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) put(REMOVED, i, -1);
+    for (let j = hunk.newStart; j < hunk.newEnd; j++) put(ADDED, -1, j);
+    at = hunk.newEnd;
+    shift = hunk.oldEnd - hunk.newEnd;
+  }
+  unchanged(newLines);
+  return rows;
+}
+
+/** The row that shows a line, 0-based; -1 when it is not shown. Rows ascend on either side, gaps and the other side's lines between. */
+export function rowOfLine(rows: Rows, side: "old" | "new", line: number): number {
+  const numbers = side === "old" ? rows.old : rows.next;
+  for (let row = 0; row < rows.count; row++) if (numbers[row] === line && rows.kind[row] !== GAP) return row;
+  return -1;
+}
+
+/** Where an unchanged or changed old line stands in the new text: itself if unchanged, the start of its hunk otherwise. 0-based. */
+export function newLineNear(hunks: readonly Hunk[], oldLine: number): number {
+  let shift = 0;
+  for (const hunk of hunks) {
+    if (oldLine < hunk.oldStart) break;
+    if (oldLine < hunk.oldEnd) return hunk.newStart;
+    shift = hunk.newEnd - hunk.oldEnd;
+  }
+  return oldLine + shift;
+}
+
+/** The first row of the next (or previous) group of changed rows, from a row on; -1 when there is none. */
+export function nextDifference(rows: Rows, from: number, step: 1 | -1): number {
+  const changed = (row: number) => rows.kind[row] === ADDED || rows.kind[row] === REMOVED;
+  const starts = (row: number) => changed(row) && (row === 0 || !changed(row - 1));
+  for (let row = from + step; row >= 0 && row < rows.count; row += step) if (starts(row)) return row;
+  return -1;
+}
+
+function shownIntervals(hunks: readonly Hunk[], newLines: number, opened: readonly Interval[], context: number): Interval[] {
+  const all: Interval[] = [...opened, ...hunks.map((hunk): Interval => [hunk.newStart - context, hunk.newEnd + context])];
+  all.sort((a, b) => a[0] - b[0]);
+  const merged: [number, number][] = [];
+  for (const [from, to] of all) {
+    const start = Math.max(0, from);
+    const end = Math.min(newLines, to);
+    if (end <= start && !(from <= 0 && to >= 0)) continue;
+    const last = merged[merged.length - 1];
+    if (last && start - last[1] < LEAST_HIDDEN) last[1] = Math.max(last[1], end);
+    else merged.push([start < LEAST_HIDDEN ? 0 : start, end]);
+  }
+  const last = merged[merged.length - 1];
+  if (last && newLines - last[1] < LEAST_HIDDEN) last[1] = newLines;
+  return merged;
+}
