@@ -21,7 +21,7 @@ export function addPeopleCommands(program: Command): void {
           const password = await askPassword(`Password for ${name}: `);
           need(await addPerson(lens, { name, fullName, email: email || `${name}@localhost`, password, administrator }));
           say(
-            `${fullName} can sign in as ${name}.${administrator ? "" : " Give them a role with: npm run lens -- role set " + `${name} REPOSITORY contributor`}`,
+            `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
           );
         }),
     );

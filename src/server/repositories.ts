@@ -5,6 +5,7 @@ import { atLeast, type Role } from "@/core/review/roles";
 import type { Rule } from "@/core/rules/gate";
 import { takeIn } from "@/git/intake";
 import { isBranchName, isRepositoryName } from "@/git/names";
+import { branches } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import type { RepositoriesTable } from "@/store/schema";
 import type { Lens } from "./lens";
@@ -114,4 +115,9 @@ export async function setRule(
     .onConflict((conflict) => conflict.columns(["repository", "branch"]).doUpdateSet({ approvals }))
     .execute();
   return done(null);
+}
+
+/** The names of all branches with the subject of their newest commit, the newest first. */
+export async function branchesOf(folder: string): Promise<{ name: string; subject: string; at: number }[]> {
+  return (await branches(folder)).map(({ name, subject, at }) => ({ name, subject, at }));
 }

@@ -1,10 +1,11 @@
 import type { ChangeView, May, PersonView } from "@/core/api";
+import type { ChangeLine, DeskView } from "@/core/desk-view";
 import type { Outcome } from "@/core/outcome";
 import { decide, mayMerge } from "@/core/review/decide";
 import { deskPlace } from "@/core/review/desk";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, newest } from "@/core/review/state";
-import { evaluateGate, type Gate } from "@/core/rules/gate";
+import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { movedAhead } from "./changes";
@@ -71,29 +72,6 @@ export async function changeView(
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
   const rows = await db.selectFrom("people").select(["id", "name", "full_name"]).where("id", "in", ids).execute();
   return Object.fromEntries(rows.map(({ id, name, full_name }) => [id, { id, name, fullName: full_name }]));
-}
-
-/** One line of a desk or of a repository's list. */
-export interface ChangeLine {
-  repository: string;
-  number: number;
-  title: string;
-  state: ChangeSet["state"];
-  author: string;
-  source: string;
-  target: string;
-  revision: number;
-  changedAt: number;
-  openThreads: number;
-  gate: Gate | null;
-  reasons: string[];
-}
-
-export interface DeskView {
-  forMe: ChangeLine[];
-  forThem: ChangeLine[];
-  elsewhere: ChangeLine[];
-  settled: ChangeLine[];
 }
 
 const LATELY = 12;

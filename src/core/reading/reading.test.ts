@@ -8,7 +8,10 @@ import { ADDED, GAP, type Interval, layRows, newLineNear, nextDifference, REMOVE
 import { segmentLine } from "./segments";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
-const intervals = fc.array(fc.tuple(fc.nat(50), fc.nat(20)).map(([from, size]): Interval => [from, from + size]), { maxLength: 3 });
+const intervals = fc.array(
+  fc.tuple(fc.nat(50), fc.nat(20)).map(([from, size]): Interval => [from, from + size]),
+  { maxLength: 3 },
+);
 
 describe("rows", () => {
   it("show every line of both texts once and in order, or hide it in a gap that says how many", () => {

@@ -27,11 +27,22 @@ export const CONTEXT = 3;
 const LEAST_HIDDEN = 2;
 
 /** Lays out a file: all that changed, some lines around it, and what was `opened`; the rest as gaps. */
-export function layRows(hunks: readonly Hunk[], newLines: number, opened: readonly Interval[], context = CONTEXT): Rows {
+export function layRows(
+  hunks: readonly Hunk[],
+  newLines: number,
+  opened: readonly Interval[],
+  context = CONTEXT,
+): Rows {
   const shown = shownIntervals(hunks, newLines, opened, context);
   const changed = hunks.reduce((sum, hunk) => sum + hunk.oldEnd - hunk.oldStart + hunk.newEnd - hunk.newStart, 0);
   const most = changed + shown.reduce((sum, [from, to]) => sum + to - from, 0) + shown.length + 1;
-  const rows: Rows = { count: 0, kind: new Uint8Array(most), old: new Int32Array(most), next: new Int32Array(most), hidden: new Int32Array(most) };
+  const rows: Rows = {
+    count: 0,
+    kind: new Uint8Array(most),
+    old: new Int32Array(most),
+    next: new Int32Array(most),
+    hidden: new Int32Array(most),
+  };
   const put = (kind: number, old: number, next: number, hidden = 0) => {
     rows.kind[rows.count] = kind;
     rows.old[rows.count] = old;
@@ -95,8 +106,16 @@ export function nextDifference(rows: Rows, from: number, step: 1 | -1): number {
   return -1;
 }
 
-function shownIntervals(hunks: readonly Hunk[], newLines: number, opened: readonly Interval[], context: number): Interval[] {
-  const all: Interval[] = [...opened, ...hunks.map((hunk): Interval => [hunk.newStart - context, hunk.newEnd + context])];
+function shownIntervals(
+  hunks: readonly Hunk[],
+  newLines: number,
+  opened: readonly Interval[],
+  context: number,
+): Interval[] {
+  const all: Interval[] = [
+    ...opened,
+    ...hunks.map((hunk): Interval => [hunk.newStart - context, hunk.newEnd + context]),
+  ];
   all.sort((a, b) => a[0] - b[0]);
   const merged: [number, number][] = [];
   for (const [from, to] of all) {

@@ -91,7 +91,7 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
     case "resolve":
       return withThread(change, command.thread, (thread) => {
         if (thread.resolved) return refuse("conflict", "This thread is resolved already.");
-        if (!inThread(change, thread, actor.id) && !atLeast(actor.role, "keeper")) {
+        if (!inThread(change.author, thread, actor.id) && !atLeast(actor.role, "keeper")) {
           return refuse("forbidden", "Only the people in a thread, the author and keepers can resolve it.");
         }
         return done({ kind: "resolved", data: { thread: thread.id } });
@@ -99,7 +99,7 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
     case "reopen":
       return withThread(change, command.thread, (thread) => {
         if (!thread.resolved) return refuse("conflict", "This thread is open already.");
-        if (!inThread(change, thread, actor.id) && !atLeast(actor.role, "keeper")) {
+        if (!inThread(change.author, thread, actor.id) && !atLeast(actor.role, "keeper")) {
           return refuse("forbidden", "Only the people in a thread, the author and keepers can open it again.");
         }
         return done({ kind: "reopened", data: { thread: thread.id } });

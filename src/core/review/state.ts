@@ -74,6 +74,6 @@ export function standings(change: ChangeSet): Standing[] {
 }
 
 /** Who has a say in a thread: everyone who wrote in it, and the author of the change set. */
-export function inThread(change: ChangeSet, thread: Thread, person: string): boolean {
-  return person === change.author || thread.comments.some((comment) => comment.by === person);
+export function inThread(author: string, thread: Thread, person: string): boolean {
+  return person === author || thread.comments.some((comment) => comment.by === person);
 }

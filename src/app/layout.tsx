@@ -1,0 +1,19 @@
+import type { Metadata } from "next";
+import { cookies, headers } from "next/headers";
+import type { ReactNode } from "react";
+import { Providers } from "@/ui/providers";
+import "./globals.css";
+
+export const metadata: Metadata = { title: { default: "Earnest Lens", template: "%s · Earnest Lens" } };
+
+export default async function Layout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const theme = (await cookies()).get("lens_theme")?.value === "night" ? "night" : "paper";
+  return (
+    <html lang="en" data-theme={theme}>
+      <body>
+        <Providers nonce={nonce}>{children}</Providers>
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,41 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { findChange } from "@/server/changes";
+import { numberOf } from "@/server/http";
+import { filesBetween, pointsOf, readingFor } from "@/server/reading";
+import { changeView } from "@/server/views";
+import { Workspace } from "@/ui/workspace/workspace";
+import { visitor } from "../../../../visitor";
+
+interface Props {
+  params: Promise<{ repo: string; number: string }>;
+  searchParams: Promise<Record<string, string | undefined>>;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const { repo, number } = await params;
+  return { title: `${repo} ${number}` };
+}
+
+export default async function Page({ params, searchParams }: Props) {
+  const { repo, number } = await params;
+  const search = await searchParams;
+  const asked = new URLSearchParams(
+    Object.entries(search).filter((entry): entry is [string, string] => typeof entry[1] === "string"),
+  );
+  const { lens, person } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
+  const found = await findChange(lens, person, repo, numberOf(number));
+  if (!found.ok) notFound();
+  const { change, repository, folder } = found.value;
+  const newest = `r${change.revisions.length}`;
+  const named = { from: asked.get("from") ?? "base", to: asked.get("to") ?? newest };
+  const points = pointsOf(change, named.from, named.to);
+  if (!points.ok) notFound();
+  const [view, files] = await Promise.all([
+    changeView(lens, person, repository, change),
+    filesBetween(folder, points.value),
+  ]);
+  const reading = { ...named, files: await readingFor(lens, person, change, files) };
+  const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
+  return <Workspace initial={view} reading={reading} address={address} me={{ fullName: person.full_name }} />;
+}

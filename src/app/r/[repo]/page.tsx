@@ -1,0 +1,52 @@
+import Link from "next/link";
+import { notFound } from "next/navigation";
+import { atLeast } from "@/core/review/roles";
+import { counted } from "@/core/words";
+import { enter, ruleFor } from "@/server/repositories";
+import { desk } from "@/server/views";
+import { ChangeList } from "@/ui/change-list";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../../visitor";
+
+export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
+  const { repo } = await params;
+  const { lens, person } = await visitor(`/r/${repo}`);
+  const entered = await enter(lens, person, repo);
+  if (!entered.ok) notFound();
+  const { repository, role } = entered.value;
+  const view = await desk(lens, person, repository);
+  const rule = await ruleFor(lens.db, repository.id, repository.default_branch);
+  return (
+    <>
+      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
+      <main className="mx-auto max-w-4xl px-6 pb-16">
+        <div className="mt-8 flex items-start justify-between gap-6">
+          <div>
+            <h1 className="font-serif text-3xl font-semibold">{repository.name}</h1>
+            <p className="text-soft">
+              You are {role} here. <span className="font-mono text-[12.5px]">{repository.default_branch}</span> asks for{" "}
+              {counted(rule.approvals, "approval")} before a change set merges.
+            </p>
+          </div>
+          {atLeast(role, "contributor") && (
+            <Link href={`/r/${repository.name}/open`} className="button-main flex-none">
+              Open a change set
+            </Link>
+          )}
+        </div>
+        <ChangeList
+          title="Open"
+          about="Offered and not settled."
+          lines={[...view.forMe, ...view.forThem, ...view.elsewhere].sort((a, b) => b.changedAt - a.changedAt)}
+          empty="No change set is open."
+        />
+        <ChangeList
+          title="Settled lately"
+          about="Merged or withdrawn."
+          lines={view.settled}
+          empty="Nothing was settled yet."
+        />
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+import type { ChangeSet } from "./review/state";
+import type { Gate } from "./rules/gate";
+
+/** One line of a desk or of a repository's list. Names are names of people, not ids. */
+export interface ChangeLine {
+  repository: string;
+  number: number;
+  title: string;
+  state: ChangeSet["state"];
+  author: string;
+  source: string;
+  target: string;
+  revision: number;
+  changedAt: number;
+  openThreads: number;
+  gate: Gate | null;
+  reasons: string[];
+}
+
+/** Open change sets by who has to move next, and those that were settled lately. */
+export interface DeskView {
+  forMe: ChangeLine[];
+  forThem: ChangeLine[];
+  elsewhere: ChangeLine[];
+  settled: ChangeLine[];
+}

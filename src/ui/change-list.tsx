@@ -1,0 +1,73 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import type { ChangeLine } from "@/core/desk-view";
+import { counted } from "@/core/words";
+import { When } from "./when";
+
+/** One part of a desk: change sets under a heading that says why they stand together. */
+export function ChangeList({
+  title,
+  about,
+  lines,
+  empty,
+  main = false,
+}: {
+  title: string;
+  about: string;
+  lines: ChangeLine[];
+  empty: ReactNode;
+  main?: boolean;
+}) {
+  return (
+    <section className="mt-8" aria-label={title}>
+      <h2 className="font-serif text-xl font-semibold">
+        {title} {lines.length > 0 && <span className="text-soft">· {lines.length}</span>}
+      </h2>
+      <p className="text-soft">{about}</p>
+      {lines.length === 0 ? (
+        <p className="mt-3 rounded-md border border-dashed border-rule px-4 py-3 text-soft">{empty}</p>
+      ) : (
+        <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
+          {lines.map((line) => (
+            <li key={`${line.repository}/${line.number}`}>
+              <Line line={line} main={main} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Line({ line, main }: { line: ChangeLine; main: boolean }) {
+  const met = line.gate?.conditions.filter((condition) => condition.met).length ?? 0;
+  return (
+    <Link
+      href={`/r/${line.repository}/c/${line.number}`}
+      className={`grid grid-cols-[1fr_auto] gap-x-6 border-l-4 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
+    >
+      <span className="min-w-0">
+        <span className="block truncate font-serif text-[16px] font-semibold">{line.title}</span>
+        <span className="block truncate text-soft">
+          {line.repository} {line.number} · r{line.revision} · by {line.author} ·{" "}
+          <span className="font-mono text-[12px]">{line.source}</span> into{" "}
+          <span className="font-mono text-[12px]">{line.target}</span>
+        </span>
+        {line.reasons.length > 0 && (
+          <span className={`mt-0.5 block ${main ? "text-ink" : "text-soft"}`}>{line.reasons.join(" ")}</span>
+        )}
+      </span>
+      <span className="text-right text-soft">
+        <span className="block">
+          <When at={line.changedAt} />
+        </span>
+        {line.gate && (
+          <span className="block">
+            {met} of {counted(line.gate.conditions.length, "condition")} met
+          </span>
+        )}
+        {line.openThreads > 0 && <span className="block">{counted(line.openThreads, "open thread")}</span>}
+      </span>
+    </Link>
+  );
+}

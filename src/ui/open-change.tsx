@@ -1,0 +1,171 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { useRouter } from "next/navigation";
+import { type FormEvent, useState } from "react";
+import type { CommitView } from "@/core/api";
+import { counted } from "@/core/words";
+import { ask, reasonFrom } from "./ask";
+import { SafeMarkdown } from "./markdown";
+import { When } from "./when";
+
+interface Branch {
+  name: string;
+  subject: string;
+  at: number;
+}
+
+/** From a branch and a target to a change set. What would be refused is said before it is asked for. */
+export function OpenChange({
+  repository,
+  branches,
+  source: given,
+  target: into,
+}: {
+  repository: string;
+  branches: Branch[];
+  source: string;
+  target: string;
+}) {
+  const router = useRouter();
+  const [source, setSource] = useState(given);
+  const [target, setTarget] = useState(into);
+  const [title, setTitle] = useState("");
+  const [description, setDescription] = useState("");
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  const preview = useQuery({
+    queryKey: ["preview", repository, source, target],
+    enabled: source !== "" && target !== "",
+    retry: false,
+    queryFn: ({ signal }) =>
+      ask<{ commits: CommitView[] }>(`/api/repos/${repository}/preview?${new URLSearchParams({ source, target })}`, {
+        signal,
+      }),
+  });
+  const commits = preview.data?.commits ?? [];
+  const suggested = commits.length > 0 ? commits[commits.length - 1].subject : "";
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    setProblem("");
+    try {
+      const body = { source, target, title: title.trim() === "" ? suggested : title, description };
+      const { number } = await ask<{ number: number }>(`/api/repos/${repository}/changes`, { method: "POST", body });
+      router.push(`/r/${repository}/c/${number}`);
+    } catch (error) {
+      setProblem(reasonFrom(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <form onSubmit={submit} className="mt-6 grid gap-5">
+      <div className="grid grid-cols-2 gap-4">
+        <BranchField
+          label="Branch to offer"
+          name="source"
+          value={source}
+          onChange={setSource}
+          branches={branches.filter(({ name }) => name !== target)}
+        />
+        <BranchField label="into" name="target" value={target} onChange={setTarget} branches={branches} />
+      </div>
+      <div aria-live="polite" className="rounded-md border border-rule bg-paper px-4 py-3">
+        {source === "" && <p className="text-soft">Choose the branch to offer; what it would bring is shown here.</p>}
+        {preview.isFetching && <p className="text-soft">Comparing the branches …</p>}
+        {!preview.isFetching && preview.error && <p className="text-clay">{reasonFrom(preview.error)}</p>}
+        {!preview.isFetching && commits.length > 0 && (
+          <>
+            <p className="font-semibold">
+              {counted(commits.length, "commit")} of {source}
+              {commits.length === 200 ? " or more" : ""}
+            </p>
+            <ul className="mt-1 max-h-40 overflow-auto">
+              {commits.map((commit) => (
+                <li key={commit.id} className="flex gap-3">
+                  <code className="font-mono text-[12px] leading-6 text-faint">{commit.id.slice(0, 8)}</code>
+                  <span className="min-w-0 flex-1 truncate">{commit.subject}</span>
+                  <span className="text-soft">
+                    {commit.author} · <When at={commit.at} />
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+      <label className="grid gap-1">
+        <span className="text-soft">Title</span>
+        <input
+          name="title"
+          className="field font-serif text-[17px]"
+          value={title}
+          maxLength={200}
+          placeholder={suggested}
+          onChange={(e) => setTitle(e.target.value)}
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-4">
+        <label className="grid content-start gap-1">
+          <span className="text-soft">Why, for whoever reads it (Markdown)</span>
+          <textarea
+            name="description"
+            className="field min-h-44 font-mono text-[13px]"
+            value={description}
+            onChange={(e) => setDescription(e.target.value)}
+          />
+        </label>
+        <div className="grid content-start gap-1">
+          <span className="text-soft">As it will look</span>
+          <div className="min-h-44 rounded-md border border-rule bg-paper px-3 py-2 font-serif">
+            {description.trim() === "" ? (
+              <span className="text-faint">Nothing yet.</span>
+            ) : (
+              <SafeMarkdown text={description} />
+            )}
+          </div>
+        </div>
+      </div>
+      <div className="flex items-center justify-between gap-4">
+        <div role="alert" className="text-clay">
+          {problem}
+        </div>
+        <button type="submit" className="button-main flex-none" disabled={busy || source === "" || preview.isError}>
+          {busy ? "Opening …" : "Open the change set"}
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function BranchField({
+  label,
+  name,
+  value,
+  onChange,
+  branches,
+}: {
+  label: string;
+  name: string;
+  value: string;
+  onChange: (value: string) => void;
+  branches: Branch[];
+}) {
+  return (
+    <label className="grid gap-1">
+      <span className="text-soft">{label}</span>
+      <select
+        name={name}
+        className="field font-mono text-[13px]"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      >
+        <option value="">choose …</option>
+        {branches.map((branch) => (
+          <option key={branch.name} value={branch.name}>
+            {branch.name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,94 @@
+"use client";
+import { type FormEvent, useState } from "react";
+import { ask, reasonFrom } from "./ask";
+import { PersonMark } from "./person-mark";
+
+export interface DemoPerson {
+  name: string;
+  fullName: string;
+  about: string;
+}
+
+/** Name and password; in the demo also its made-up people, by one click. */
+export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  const enter = async (path: string, body: unknown) => {
+    setBusy(true);
+    setProblem("");
+    try {
+      await ask(path, { method: "POST", body });
+      window.location.assign(next);
+    } catch (error) {
+      setProblem(reasonFrom(error));
+      setBusy(false);
+    }
+  };
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    void enter("/api/sign-in", { name, password });
+  };
+  return (
+    <div className="grid gap-8">
+      <form onSubmit={submit} className="grid gap-3">
+        <label className="grid gap-1">
+          <span className="text-soft">Name</span>
+          <input
+            className="field"
+            name="name"
+            autoComplete="username"
+            required
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </label>
+        <label className="grid gap-1">
+          <span className="text-soft">Password</span>
+          <input
+            className="field"
+            name="password"
+            type="password"
+            autoComplete="current-password"
+            required
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+          />
+        </label>
+        <div role="alert" className="min-h-5 text-clay">
+          {problem}
+        </div>
+        <button type="submit" className="button-main justify-center" disabled={busy}>
+          Sign in
+        </button>
+      </form>
+      {demo.length > 0 && (
+        <section aria-labelledby="demo">
+          <h2 id="demo" className="font-serif text-lg font-semibold">
+            This is the demo
+          </h2>
+          <p className="mt-1 text-soft">A small harbour’s office. Its people are made up; be any of them.</p>
+          <ul className="mt-3 grid gap-2">
+            {demo.map((person) => (
+              <li key={person.name}>
+                <button
+                  type="button"
+                  disabled={busy}
+                  onClick={() => enter("/api/sign-in/demo", { name: person.name })}
+                  className="flex w-full items-center gap-3 rounded-md border border-rule bg-paper px-3 py-2 text-left hover:border-brass"
+                >
+                  <PersonMark name={person.fullName} />
+                  <span>
+                    <span className="font-semibold">{person.fullName}</span>{" "}
+                    <span className="text-soft">{person.about}</span>
+                  </span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}

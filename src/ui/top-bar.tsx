@@ -1,0 +1,97 @@
+"use client";
+import Link from "next/link";
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
+import { ask } from "./ask";
+import { PersonMark } from "./person-mark";
+
+/** The bar above every page: where one is, the way back to the desk, and oneself. */
+export function TopBar({
+  me,
+  trail,
+  children,
+}: {
+  me: { fullName: string };
+  trail: { label: string; href?: string }[];
+  children?: ReactNode;
+}) {
+  return (
+    <header className="flex h-11 flex-none items-center gap-4 border-b border-rule bg-page px-4">
+      <Link
+        href="/"
+        className="flex items-center gap-2 font-serif text-[15px] font-semibold"
+        aria-label="Earnest Lens: to the desk"
+      >
+        <LensMark />
+        Earnest Lens
+      </Link>
+      <nav aria-label="Where you are" className="flex min-w-0 flex-1 items-center gap-2 text-soft">
+        {trail.map(({ label, href }, i) => (
+          <span key={label} className="flex min-w-0 items-center gap-2">
+            {i > 0 && <span aria-hidden>/</span>}
+            {href ? (
+              <Link href={href} className="truncate hover:underline">
+                {label}
+              </Link>
+            ) : (
+              <span className="truncate" aria-current="page">
+                {label}
+              </span>
+            )}
+          </span>
+        ))}
+      </nav>
+      {children}
+      <PersonMenu name={me.fullName} />
+    </header>
+  );
+}
+
+export function LensMark() {
+  return (
+    <svg width="20" height="20" viewBox="0 0 32 32" aria-hidden="true">
+      <circle cx="14" cy="14" r="9" fill="none" stroke="var(--brass)" strokeWidth="4" />
+      <path d="m21 21 7 7" stroke="var(--brass)" strokeWidth="5" strokeLinecap="round" />
+    </svg>
+  );
+}
+
+function PersonMenu({ name }: { name: string }) {
+  const signOut = async () => {
+    await ask("/api/sign-out", { method: "POST" });
+    window.location.assign("/sign-in");
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme and sign out`}>
+        <PersonMark name={name} size={28} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={6} className="sheet z-50 min-w-48 p-1">
+          <DropdownMenu.Label className="px-3 py-1.5 text-soft">{name}</DropdownMenu.Label>
+          <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
+          <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
+          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+          <MenuItem onSelect={signOut}>Sign out</MenuItem>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function MenuItem({ onSelect, children }: { onSelect: () => void; children: string }) {
+  return (
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="cursor-pointer rounded px-3 py-1 outline-none data-[highlighted]:bg-brass-wash"
+    >
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+function chooseTheme(theme: "paper" | "night") {
+  document.documentElement.dataset.theme = theme;
+  // biome-ignore lint/suspicious/noDocumentCookie: the server reads it to draw the first picture in the right theme
+  document.cookie = `lens_theme=${theme}; path=/; max-age=31536000; samesite=lax`;
+}

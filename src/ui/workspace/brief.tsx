@@ -1,0 +1,220 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { CommitView } from "@/core/api";
+import type { Review } from "@/core/review/state";
+import { counted, listed } from "@/core/words";
+import { ask } from "../ask";
+import { SafeMarkdown } from "../markdown";
+import { PersonMark } from "../person-mark";
+import { When } from "../when";
+import { nameIn, useWorkspace } from "./context";
+import { EditWords } from "./edit-words";
+
+/** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
+export function Brief({
+  address,
+  onRead,
+  onMerge,
+}: {
+  address: string;
+  onRead: (() => void) | null;
+  onMerge: () => void;
+}) {
+  const { view } = useWorkspace();
+  const [editing, setEditing] = useState(false);
+  return (
+    <main className="min-w-0 flex-1 overflow-y-auto bg-paper">
+      <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_300px] gap-10 px-8 py-7 max-[1000px]:grid-cols-1">
+        <div>
+          <div className="flex items-baseline justify-between gap-4">
+            <h2 className="font-serif text-xl font-semibold">Why</h2>
+            {view.me.describe.may && !editing && (
+              <button type="button" className="quiet-button" onClick={() => setEditing(true)}>
+                edit title and description
+              </button>
+            )}
+          </div>
+          {editing ? (
+            <EditWords onDone={() => setEditing(false)} />
+          ) : (
+            <div className="mt-2 font-serif text-[16px] leading-7">
+              {view.description.trim() === "" ? (
+                <p className="text-faint">The author has not said why.</p>
+              ) : (
+                <SafeMarkdown text={view.description} />
+              )}
+            </div>
+          )}
+          {onRead && (
+            <button type="button" className="button-main mt-5" onClick={onRead}>
+              Begin to read
+            </button>
+          )}
+          <Said />
+          <Commits address={address} />
+        </div>
+        <Gate onMerge={onMerge} />
+      </div>
+    </main>
+  );
+}
+
+function Gate({ onMerge }: { onMerge: () => void }) {
+  const { view, command, tell } = useWorkspace();
+  const [sure, setSure] = useState(false);
+  if (view.state !== "open") return <Settled />;
+  const name = (id: string) => nameIn(view, id);
+  const withdraw = async () => {
+    const refusal = await command({ kind: "withdraw" });
+    if (refusal) tell(refusal);
+  };
+  return (
+    <aside aria-label="Gate">
+      <h2 className="font-serif text-xl font-semibold">Gate</h2>
+      <p className="text-soft">
+        What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
+      </p>
+      <ul className="mt-3 grid gap-3">
+        {view.gate.conditions.map((condition) => (
+          <li
+            key={condition.key}
+            className={`rounded-md border border-l-4 bg-page px-3 py-2 ${condition.met ? "border-rule border-l-teal" : "border-rule border-l-clay"}`}
+          >
+            <p className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
+              {condition.met ? "✓ met" : "○ not met"}
+            </p>
+            <p>{condition.says}</p>
+            {condition.people.length > 0 && (
+              <p className="text-soft">
+                {condition.key === "requests" ? "Asked by" : "Given by"} {listed(condition.people.map(name))}.
+              </p>
+            )}
+            {condition.who && <p className="text-soft">{condition.who}</p>}
+            {condition.key === "approvals" && condition.canMeet.length > 0 && (
+              <p className="mt-1 text-soft">
+                Can give it: {listed(condition.canMeet.slice(0, 6).map((id) => (id === view.me.id ? "you" : name(id))))}
+                {condition.canMeet.length > 6 ? ` and ${condition.canMeet.length - 6} others` : ""}.
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+      {view.me.merge.may ? (
+        <button type="button" className="button-main mt-4" disabled={!view.gate.open} onClick={onMerge}>
+          Merge r{view.revisions.length} …
+        </button>
+      ) : (
+        <p className="mt-4 text-soft">{view.me.merge.why}</p>
+      )}
+      {view.me.merge.may && !view.gate.open && (
+        <p className="mt-2 text-soft">It can be merged as soon as the gate is met.</p>
+      )}
+      {view.me.withdraw.may && (
+        <p className="mt-6 border-t border-rule pt-3">
+          {sure ? (
+            <>
+              Withdraw it for good?{" "}
+              <button type="button" className="quiet-button text-clay" onClick={withdraw}>
+                yes, withdraw
+              </button>{" "}
+              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+                no
+              </button>
+            </>
+          ) : (
+            <button type="button" className="quiet-button" onClick={() => setSure(true)}>
+              withdraw this change set
+            </button>
+          )}
+        </p>
+      )}
+    </aside>
+  );
+}
+
+function Settled() {
+  const { view } = useWorkspace();
+  return (
+    <aside aria-label="How it ended">
+      <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
+      {view.settled && (
+        <p className="mt-1 text-soft">
+          By {nameIn(view, view.settled.by)}, <When at={view.settled.at} />.
+        </p>
+      )}
+      {view.settled?.commit && (
+        <p className="mt-2">
+          As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
+          <code className="font-mono text-[12px]">{view.target}</code>.
+        </p>
+      )}
+    </aside>
+  );
+}
+
+const VERDICTS: Record<Review["verdict"], { words: string; look: string }> = {
+  approve: { words: "✓ approved", look: "text-teal" },
+  "request-changes": { words: "○ asked for changes in", look: "text-clay" },
+  none: { words: "remarked on", look: "text-soft" },
+};
+
+function Said() {
+  const { view } = useWorkspace();
+  if (view.reviews.length === 0) return null;
+  return (
+    <section className="mt-8" aria-label="Reviews">
+      <h2 className="font-serif text-xl font-semibold">Reviews</h2>
+      <ol className="mt-2 grid gap-3">
+        {view.reviews.map((review) => (
+          <li key={review.id} className="flex gap-3">
+            <PersonMark name={view.people[review.by]?.fullName ?? "Someone"} />
+            <div className="min-w-0">
+              <p>
+                <span className="font-semibold">{nameIn(view, review.by)}</span>{" "}
+                <span className={VERDICTS[review.verdict].look}>{VERDICTS[review.verdict].words}</span> r
+                {review.revision}{" "}
+                <span className="text-soft">
+                  · <When at={review.at} />
+                  {review.threads.length > 0 && ` · ${counted(review.threads.length, "remark")}`}
+                </span>
+              </p>
+              {review.remark.trim() !== "" && <SafeMarkdown text={review.remark} />}
+            </div>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+function Commits({ address }: { address: string }) {
+  const { view } = useWorkspace();
+  const revision = `r${view.revisions.length}`;
+  const { data } = useQuery({
+    queryKey: ["commits", address, revision],
+    queryFn: ({ signal }) => ask<CommitView[]>(`${address}/commits?revision=${revision}`, { signal }),
+  });
+  if (!data) return null;
+  return (
+    <section className="mt-8" aria-label="Commits">
+      <h2 className="font-serif text-xl font-semibold">
+        {counted(data.length, "commit")} in {revision}
+      </h2>
+      <ol className="mt-2 divide-y divide-rule">
+        {data.map((commit) => (
+          <li key={commit.id} className="flex gap-3 py-1.5">
+            <code className="font-mono text-[12px] leading-6 text-faint">{commit.id.slice(0, 8)}</code>
+            <span className="min-w-0 flex-1">
+              {commit.subject}
+              {commit.body !== "" && <span className="block text-soft whitespace-pre-line">{commit.body}</span>}
+            </span>
+            <span className="flex-none text-soft">
+              {commit.author} · <When at={commit.at} />
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

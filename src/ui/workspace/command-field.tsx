@@ -1,0 +1,131 @@
+"use client";
+import { Command } from "cmdk";
+import { Dialog } from "radix-ui";
+import { useDeferredValue, useMemo, useState } from "react";
+import type { ReadingFile } from "@/core/api";
+import { Key } from "../key";
+
+export interface Deed {
+  label: string;
+  key?: string;
+  run: () => void;
+}
+
+const MOST_FILES = 60;
+
+/** Goes to a file by part of its name, or does something by its. */
+export function CommandField({
+  open,
+  files,
+  deeds,
+  onFile,
+  onClose,
+}: {
+  open: boolean;
+  files: ReadingFile[];
+  deeds: Deed[];
+  onFile: (path: string) => void;
+  onClose: () => void;
+}) {
+  const [typed, setTyped] = useState("");
+  const sought = useDeferredValue(typed.trim().toLowerCase());
+  const found = useMemo(() => findFiles(files, sought), [files, sought]);
+  const fitting = deeds.filter(({ label }) => label.toLowerCase().includes(sought));
+  const choose = (run: () => void) => () => {
+    setTyped("");
+    onClose();
+    run();
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="sheet fixed top-[12vh] left-1/2 z-50 w-[92vw] max-w-2xl -translate-x-1/2 overflow-hidden"
+        >
+          <Dialog.Title className="sr-only">Go to, or do</Dialog.Title>
+          <Command shouldFilter={false} label="Go to, or do">
+            <Command.Input
+              value={typed}
+              onValueChange={setTyped}
+              placeholder="Go to a file, or do …"
+              className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
+            />
+            <Command.List className="max-h-[55vh] overflow-y-auto p-2">
+              <Command.Empty className="px-3 py-4 text-soft">
+                No file and nothing to do has that in its name.
+              </Command.Empty>
+              {fitting.length > 0 && (
+                <Command.Group heading="Do" className="text-soft">
+                  {fitting.map((deed) => (
+                    <Item key={deed.label} value={`do ${deed.label}`} onSelect={choose(deed.run)}>
+                      {deed.label} <span className="flex-1" /> {deed.key && <Key>{deed.key}</Key>}
+                    </Item>
+                  ))}
+                </Command.Group>
+              )}
+              {found.length > 0 && (
+                <Command.Group
+                  heading={found.length === MOST_FILES ? `The first ${MOST_FILES} files that fit` : "Files"}
+                  className="text-soft"
+                >
+                  {found.map(({ path }) => (
+                    <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path))}>
+                      <span className="truncate font-mono text-[12.5px]">{path}</span>
+                    </Item>
+                  ))}
+                </Command.Group>
+              )}
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function Item({ value, onSelect, children }: { value: string; onSelect: () => void; children: React.ReactNode }) {
+  return (
+    <Command.Item
+      value={value}
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 text-ink data-[selected=true]:bg-brass-wash"
+    >
+      {children}
+    </Command.Item>
+  );
+}
+
+/** Files that hold what is sought: in their name first, then anywhere in their path, then its letters in order. */
+function findFiles(files: ReadingFile[], sought: string): ReadingFile[] {
+  if (sought === "") return files.slice(0, MOST_FILES);
+  const ranked: { file: ReadingFile; rank: number }[] = [];
+  for (const file of files) {
+    const path = file.path.toLowerCase();
+    const name = path.slice(path.lastIndexOf("/") + 1);
+    const rank = name.startsWith(sought)
+      ? 0
+      : name.includes(sought)
+        ? 1
+        : path.includes(sought)
+          ? 2
+          : inOrder(path, sought)
+            ? 3
+            : -1;
+    if (rank >= 0) ranked.push({ file, rank });
+  }
+  return ranked
+    .sort((a, b) => a.rank - b.rank)
+    .slice(0, MOST_FILES)
+    .map(({ file }) => file);
+}
+
+function inOrder(path: string, sought: string): boolean {
+  let at = -1;
+  for (const letter of sought) {
+    at = path.indexOf(letter, at + 1);
+    if (at < 0) return false;
+  }
+  return true;
+}

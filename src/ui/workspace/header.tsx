@@ -1,0 +1,63 @@
+"use client";
+import { nameIn, useWorkspace } from "./context";
+
+/** What the change set is called, where it goes, and how it stands. */
+export function Header({ onGate }: { onGate: () => void }) {
+  const { view } = useWorkspace();
+  const { conditions } = view.gate;
+  const unmet = conditions.filter(({ met }) => !met);
+  return (
+    <header className="flex flex-none items-start justify-between gap-8 border-b border-rule bg-page px-4 py-2.5">
+      <div className="min-w-0">
+        <h1 className="truncate font-serif text-[21px] font-semibold" title={view.title}>
+          {view.title}
+        </h1>
+        <p className="truncate text-soft">
+          <State state={view.state} /> · by {view.author === view.me.id ? "you" : nameIn(view, view.author)} ·{" "}
+          <code className="font-mono text-[12.5px]">{view.source}</code> into{" "}
+          <code className="font-mono text-[12.5px]">{view.target}</code>
+        </p>
+      </div>
+      {view.state === "open" ? (
+        <button
+          type="button"
+          onClick={onGate}
+          className="flex-none rounded px-1 text-right hover:bg-brass-wash"
+          title="To the brief, where the gate is"
+        >
+          <span className="flex items-center justify-end gap-2 font-semibold">
+            <span aria-hidden className="flex gap-1">
+              {conditions.map(({ key, met }) => (
+                <span
+                  key={key}
+                  className={`h-2 w-3.5 rounded-sm border ${met ? "border-teal bg-teal" : "border-clay"}`}
+                />
+              ))}
+            </span>
+            {unmet.length === 0
+              ? "The gate is met"
+              : `${conditions.length - unmet.length} of ${conditions.length} conditions met`}
+          </span>
+          <span className="block text-soft">
+            {unmet.length === 0 ? (view.me.merge.may ? "you can merge it" : "it can be merged") : unmet[0].says}
+          </span>
+        </button>
+      ) : (
+        <p className="flex-none text-right font-semibold">
+          {view.state === "merged" ? "Merged" : "Withdrawn"} by{" "}
+          {view.settled ? nameIn(view, view.settled.by) : "someone"}
+          {view.settled?.commit && (
+            <code className="block font-mono text-[12px] font-normal text-soft">
+              {view.settled.commit.slice(0, 12)}
+            </code>
+          )}
+        </p>
+      )}
+    </header>
+  );
+}
+
+function State({ state }: { state: "open" | "merged" | "withdrawn" }) {
+  const look = { open: "text-brass", merged: "text-teal", withdrawn: "text-clay" }[state];
+  return <span className={`font-semibold ${look}`}>{state}</span>;
+}

@@ -1,0 +1,60 @@
+"use client";
+import { useEffect, useRef } from "react";
+
+/** Every key of the workspace, in the order of the sheet that explains them. */
+export const KEYS = [
+  { key: "↓ ↑", does: "next, previous line" },
+  { key: "D", does: "next difference, on into the next file" },
+  { key: "Shift D", does: "previous difference" },
+  { key: "F", does: "next file" },
+  { key: "Shift F", does: "previous file" },
+  { key: "M", does: "mark the file read and go to the next unread one" },
+  { key: "U", does: "mark the file unread" },
+  { key: "O", does: "open the hidden lines nearest to where you are" },
+  { key: "Shift O", does: "the whole file, or only what changed" },
+  { key: "W", does: "write a remark on the line" },
+  { key: "T", does: "next open thread" },
+  { key: "R", does: "reply in the thread" },
+  { key: "X", does: "resolve the thread, or open it again" },
+  { key: "B", does: "the brief" },
+  { key: "A", does: "all of the change set, or only what came since your review" },
+  { key: "S", does: "send the review" },
+  { key: "Ctrl K", does: "go to a file, or do something" },
+  { key: "?", does: "this sheet" },
+] as const;
+
+type Bindings = Record<string, () => void>;
+
+/**
+ * Listens for keys while nothing is being typed and no dialog is open. Names are those of {@link KEYS} in lower case: "d", "shift d", "arrowdown". The
+ * newest bindings are used without listening anew.
+ */
+export function useKeys(bindings: Bindings, enabled = true): void {
+  const current = useRef(bindings);
+  current.current = bindings;
+  useEffect(() => {
+    if (!enabled) return;
+    const listen = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || event.altKey || event.metaKey || isTyping(event.target)) return;
+      if (document.querySelector("[role=dialog],[role=menu]")) return;
+      const handler = current.current[nameOf(event)];
+      if (!handler) return;
+      event.preventDefault();
+      handler();
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, [enabled]);
+}
+
+function nameOf(event: KeyboardEvent): string {
+  const key = event.key.length === 1 ? event.key.toUpperCase() : event.key;
+  const letter = /^[A-Z]$/.test(key);
+  return `${event.ctrlKey ? "ctrl " : ""}${event.shiftKey && (letter || key.length > 1) ? "shift " : ""}${key.toLowerCase()}`;
+}
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}

@@ -1,0 +1,114 @@
+"use client";
+import type { ReadingFile } from "@/core/api";
+import { counted } from "@/core/words";
+import { Key } from "../key";
+import { When } from "../when";
+import { nameIn, useWorkspace } from "./context";
+import type { Points } from "./use-reading";
+
+/** The revisions from the base on, and which two of them are compared. It says in words what that is. */
+export function Ladder({
+  points,
+  files,
+  onChoose,
+  onToggle,
+}: {
+  points: Points;
+  files: ReadingFile[] | undefined;
+  onChoose: (points: Points) => void;
+  onToggle: (() => void) | null;
+}) {
+  const { view, command, tell } = useWorkspace();
+  const stops = ["base", ...view.revisions.map(({ number }) => `r${number}`)];
+  const from = stops.indexOf(points.from);
+  const to = stops.indexOf(points.to);
+  const added = files?.every(({ counts }) => counts !== null)
+    ? files.reduce((sum, { counts }) => sum + (counts?.[0] ?? 0) + (counts?.[1] ?? 0), 0)
+    : null;
+  const size = files
+    ? `${added === null ? "" : `${counted(added, "line")} in `}${counted(files.length, "file")}`
+    : "comparing …";
+  const record = async () => {
+    const refusal = await command({ kind: "revise" });
+    if (refusal) tell(refusal);
+  };
+  return (
+    <div className="flex h-[52px] flex-none items-center gap-6 border-b border-rule bg-page px-4">
+      <ol className="flex flex-none items-start" aria-label="Revisions">
+        {stops.map((stop, i) => {
+          const within = i >= from && i <= to;
+          const end = i === from || i === to;
+          return (
+            <li key={stop} className="relative w-14">
+              {i > 0 && (
+                <span
+                  aria-hidden
+                  className={`absolute top-[9px] right-1/2 h-[3px] w-full ${within && i > from ? "bg-brass" : "bg-rule"}`}
+                />
+              )}
+              <button
+                type="button"
+                aria-pressed={end}
+                disabled={i === 0}
+                title={
+                  i === 0
+                    ? "Where the source branch left the target"
+                    : `${stop}: read from the base up to here. With Shift: from here on.`
+                }
+                onClick={(event) => {
+                  if (event.shiftKey && i < to) onChoose({ from: stop, to: points.to });
+                  else if (i > 0) onChoose({ from: "base", to: stop });
+                }}
+                className="relative flex w-full flex-col items-center gap-0.5 text-[12px] leading-4 text-soft"
+              >
+                <span
+                  className={`mt-[4px] h-3 w-3 rounded-full border-2 ${end ? "border-brass bg-brass" : "border-faint bg-page"}`}
+                />
+                {stop}
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      <p className="min-w-0 flex-1 truncate">
+        <Said points={points} size={size} />
+      </p>
+      {view.ahead && view.me.revise.may && (
+        <button type="button" className="button flex-none" onClick={record}>
+          {view.ahead.commits > 0
+            ? `${counted(view.ahead.commits, "new commit")} on ${view.source}`
+            : `${view.source} was rewritten`}
+          : record r{view.revisions.length + 1}
+        </button>
+      )}
+      {onToggle && (
+        <button type="button" className="quiet-button flex-none" onClick={onToggle}>
+          {points.from === "base" ? "only what came since" : "all of it"} <Key>A</Key>
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Said({ points, size }: { points: Points; size: string }) {
+  const { view } = useWorkspace();
+  const revision = view.revisions.find(({ number }) => `r${number}` === points.to);
+  const mine = view.reviews.filter(({ by }) => by === view.me.id);
+  const last = mine[mine.length - 1];
+  return (
+    <>
+      <strong className="font-semibold">
+        {points.from === "base" ? `All of ${points.to}` : `${points.from} to ${points.to}`}: {size}.
+      </strong>{" "}
+      <span className="text-soft">
+        {revision && (
+          <>
+            {points.to} is by {nameIn(view, revision.by)}, <When at={revision.at} />.{" "}
+          </>
+        )}
+        {points.from !== "base" && "The two states compared as they are, with all that came between."}
+        {points.from === "base" && last && `You reviewed r${last.revision}.`}
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,321 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { ReadingFile } from "@/core/api";
+import {
+  ADDED,
+  GAP,
+  type Interval,
+  layRows,
+  newLineNear,
+  nextDifference,
+  REMOVED,
+  rowOfLine,
+} from "@/core/reading/rows";
+import { reasonFrom } from "../ask";
+import { useWorkspace } from "./context";
+import { FileHead } from "./file-head";
+import { GapRow } from "./gap-row";
+import { useKeys } from "./keys";
+import { Margin, type Placed } from "./margin";
+import { Row } from "./row";
+import { useFile } from "./use-file";
+
+const LINE = 20;
+const GAP_HEIGHT = 28;
+const STEP = 20;
+
+export interface Target {
+  side: "old" | "new";
+  /** 1-based. */
+  line: number;
+  thread: string | null;
+  /** Differs from one jump to the next, so that the same place can be gone to twice. */
+  jump: number;
+}
+
+interface ManuscriptProps {
+  file: ReadingFile;
+  revision: number;
+  target: Target | null;
+  onReadNext: () => void;
+  onUnread: () => void;
+  /** The last difference was passed (1), or the first (-1). */
+  onPast: (step: 1 | -1) => void;
+}
+
+/** One file to be read, with its margin. */
+export function Manuscript({ file, revision, target, onReadNext, onUnread, onPast }: ManuscriptProps) {
+  const { view: change, startNote } = useWorkspace();
+  const { view, text, error, textless, colours } = useFile(change.repository, file);
+  const [opened, setOpened] = useState<Interval[]>([]);
+  const [whole, _setWhole] = useState(false);
+  const [cursor, setCursor] = useState(-1);
+  const [placed, _setPlaced] = useState<Placed[]>([]);
+  const [_marginHeight, _setMarginHeight] = useState(0);
+  const scroller = useRef<HTMLDivElement>(null);
+
+  const hunks = view?.comparison.hunks;
+  const rows = useMemo(() => {
+    if (!view || !hunks) return null;
+    const lines = view.comparison.newLines;
+    const revealed = placed.flatMap(({ side, place }): Interval[] => {
+      if (place.fate === "gone") return [];
+      const line = side === "new" ? place.start - 1 : newLineNear(hunks, place.start - 1);
+      return [[line - 2, line + (place.end - place.start) + 3]];
+    });
+    return layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed]);
+  }, [view, hunks, opened, whole, placed]);
+
+  const _marks = useMemo(() => {
+    const old = new Map<number, number[]>();
+    const next = new Map<number, number[]>();
+    for (const pair of view?.comparison.pairs ?? []) {
+      old.set(pair.old, pair.oldSpans);
+      next.set(pair.next, pair.newSpans);
+    }
+    return { old, next };
+  }, [view]);
+
+  const _width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
+  const virtual = useVirtualizer({
+    count: rows?.count ?? 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: useCallback((index: number) => (rows?.kind[index] === GAP ? GAP_HEIGHT : LINE), [rows]),
+    overscan: 24,
+  });
+  // Sizes depend on what each row is, so a new layout is measured anew.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
+  useLayoutEffect(() => virtual.measure(), [rows, virtual]);
+
+  const _rowTop = useCallback(
+    (side: "old" | "new", line: number): number | null => {
+      if (!rows) return null;
+      const row = rowOfLine(rows, side, line - 1);
+      return row < 0 ? null : (virtual.measurementsCache[row]?.start ?? row * LINE);
+    },
+    [rows, virtual],
+  );
+
+  const show = useCallback(
+    (row: number) => {
+      setCursor(row);
+      virtual.scrollToIndex(row, { align: "auto" });
+    },
+    [virtual],
+  );
+
+  // The first look at a file stands at its first difference.
+  const looked = useRef(false);
+  useEffect(() => {
+    if (!rows || looked.current) return;
+    looked.current = true;
+    if (!target) setCursor(Math.max(0, nextDifference(rows, -1, 1)));
+    scroller.current?.focus({ preventScroll: true });
+  }, [rows, target]);
+
+  // A line that somebody points at is shown as soon as it is laid out, and once only.
+  const jumped = useRef(-1);
+  useEffect(() => {
+    if (!target || !rows || !hunks || jumped.current === target.jump) return;
+    const row = rowOfLine(rows, target.side, target.line - 1);
+    if (row >= 0) {
+      jumped.current = target.jump;
+      setCursor(row);
+      virtual.scrollToIndex(row, { align: "center" });
+    } else {
+      const line = target.side === "new" ? target.line - 1 : newLineNear(hunks, target.line - 1);
+      setOpened((now) => (now.some(([from, to]) => from <= line && line < to) ? now : [...now, [line - 3, line + 4]]));
+    }
+  }, [target, rows, hunks, virtual]);
+
+  const openGap = useCallback(
+    (index: number, how: "above" | "below" | "all") => {
+      if (!rows) return;
+      const from = rows.next[index];
+      const to = from + rows.hidden[index];
+      const interval: Interval = how === "all" ? [from, to] : how === "above" ? [from, from + STEP] : [to - STEP, to];
+      setOpened((now) => [...now, interval]);
+    },
+    [rows],
+  );
+
+  const remark = useCallback(
+    (index: number, side: "old" | "new") => {
+      if (!rows) return;
+      const line = (side === "old" ? rows.old[index] : rows.next[index]) + 1;
+      const blob = side === "old" ? file.oldId : file.newId;
+      if (line < 1 || !blob || rows.kind[index] === GAP) return;
+      setCursor(index);
+      startNote({ revision, blob, side, path: file.path, start: line, end: line });
+    },
+    [rows, file, revision, startNote],
+  );
+
+  const difference = (step: 1 | -1) => {
+    if (!rows) return onPast(step);
+    const row = nextDifference(rows, cursor, step);
+    if (row < 0) onPast(step);
+    else {
+      setCursor(row);
+      virtual.scrollToIndex(row, { align: "center" });
+    }
+  };
+  const move = (by: number) => rows && show(Math.max(0, Math.min(rows.count - 1, cursor + by)));
+  const nearestGap = () => {
+    if (!rows) return -1;
+    for (let away = 0; away < rows.count; away++) {
+      for (const row of [cursor + away, cursor - away])
+        if (row >= 0 && row < rows.count && rows.kind[row] === GAP) return row;
+    }
+    return -1;
+  };
+  useKeys({
+    arrowdown: () => move(1),
+    arrowup: () => move(-1),
+    pagedown: () => move(25),
+    pageup: () => move(-25),
+    home: () => move(-Number.MAX_SAFE_INTEGER),
+    end: () => move(Number.MAX_SAFE_INTEGER),
+    d: () => difference(1),
+    "Shift d: () => difference(-1),
+    o: () => {
+      const row = nearestGap();
+      if (row >= 0) openGap(row, "all");
+    },
+    "Shift o: () => setWhole((now) => !now),
+    w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
+    m: onReadNext,
+    u: onUnread,
+  });
+
+  const anchored = useMemo(() => {
+    const set = new Set<string>();
+    for (const { side, place } of placed)
+      if (place.fate !== "gone") for (let l = place.start; l <= place.end; l++) set.add(`${side}${l}`);
+    return set;
+  }, [placed]);
+
+  const digits = Math.max(3, String(Math.max(view?.comparison.oldLines ?? 0, view?.comparison.newLines ?? 0)).length);
+  const height = virtual.getTotalSize();
+  return (
+    <section className="flex min-h-0 min-w-0 flex-1 flex-col" aria-label={file.path}>
+      <FileHead
+        file={file}
+        comparison={view?.comparison}
+        whole={whole}
+        onWhole={() => setWhole((now) => !now)}
+        onReadNext={onReadNext}
+        onUnread={onUnread}
+      />
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto bg-page outline-none"
+        tabIndex={-1}
+        data-testid="scroller"
+      >
+        <div className="flex min-h-full min-w-fit">
+          <div
+            role="grid"
+            aria-label={`Lines of ${file.path}`}
+            aria-rowcount={rows?.count ?? 0}
+            aria-activedescendant={cursor >= 0 ? `row-${cursor}` : undefined}
+            tabIndex={0}
+            className="relative flex-1 bg-paper"
+            style={{
+              ["--number-width" as string]: `${digits * 7 + 14}px`,
+              minWidth: `calc(${Math.min(width, 2_040)}ch * 0.93 + ${digits * 14 + 80}px)`,
+              height: Math.max(height, marginHeight),
+            }}
+          >
+            {error && <Note words={reasonFrom(error)} />}
+            {textless && (
+              <Note words={`A pointer into another repository: from ${short(file.oldId)} to ${short(file.newId)}.`} />
+            )}
+            {view?.untold && (
+              <Note words={`${view.untold} ${sizes(view.comparison.oldSize, view.comparison.newSize)}`} />
+            )}
+            {view && !view.untold && rows?.count === 0 && <Note words="This file is empty." />}
+            {!view && !error && !textless && <Note words="Comparing …" />}
+            {rows &&
+              text &&
+              view &&
+              !view.untold &&
+              virtual.getVirtualItems().map(({ index, start }) => {
+                const kind = rows.kind[index];
+                const old = rows.old[index];
+                const next = rows.next[index];
+                const id = `row-${index}`;
+                if (kind === GAP) {
+                  const place = { first: index === 0, last: index === rows.count - 1, cursor: cursor === index };
+                  return (
+                    <GapRow
+                      key={id}
+                      id={id}
+                      index={index}
+                      top={start}
+                      hidden={rows.hidden[index]}
+                      onOpen={openGap}
+                      {...place}
+                    />
+                  );
+                }
+                return (
+                  <Row
+                    key={id}
+                    id={id}
+                    index={index}
+                    top={start}
+                    kind={kind}
+                    oldNumber={kind === ADDED ? 0 : old + 1}
+                    newNumber={kind === REMOVED ? 0 : next + 1}
+                    text={(kind === REMOVED ? text.old(old) : text.next[next]) ?? ""}
+                    runs={kind === REMOVED ? colours.old[old] : colours.next[next]}
+                    spans={kind === REMOVED ? marks.old.get(old) : kind === ADDED ? marks.next.get(next) : undefined}
+                    cursor={cursor === index}
+                    anchored={
+                      anchored.has(kind === REMOVED ? `old${old + 1}` : `new${next + 1}`) ||
+                      (kind !== ADDED && anchored.has(`old${old + 1}`))
+                    }
+                    onRemark={remark}
+                    onChoose={setCursor}
+                  />
+                );
+              })}
+          </div>
+          <Margin file={file} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Note({ words }: { words: string }) {
+  return <p className="px-6 py-8 font-sans text-soft">{words}</p>;
+}
+
+function short(id: string | null): string {
+  return id ? id.slice(0, 10) : "nothing";
+}
+
+function sizes(old: number, next: number): string {
+  const size = (bytes: number) =>
+    bytes < 10_000 ? `${bytes.toLocaleString("en")} bytes` : `${Math.round(bytes / 1000).toLocaleString("en")} kB`;
+  if (old === 0) return `It has ${size(next)}.`;
+  if (next === 0) return `It had ${size(old)}.`;
+  return `It went from ${size(old)} to ${size(next)}.`;
+}
+
+/** The length of the longest line in columns, tabs as four; the number decides only how far one can scroll. */
+function widest(lines: readonly string[], removed: string): number {
+  let most = 0;
+  const look = (line: string) => {
+    if (line.length <= most / 4) return;
+    let tabs = 0;
+    for (let i = line.indexOf("\t"); i >= 0; i = line.indexOf("\t", i + 1)) tabs++;
+    most = Math.max(most, line.length + 3 * tabs);
+  };
+  for (const line of lines) look(line);
+  for (const line of removed.split("\n")) look(line);
+  return most;
+}

@@ -1,0 +1,147 @@
+"use client";
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { LineAnchor } from "@/core/anchor/anchor";
+import type { Place } from "@/core/anchor/follow";
+import type { ReadingFile, Unsent } from "@/core/api";
+import { placeCards } from "@/core/reading/margin";
+import type { Thread } from "@/core/review/state";
+import { useWorkspace } from "./context";
+import { NoteCard } from "./note-card";
+import { ThreadCard } from "./thread-card";
+import { useStanding } from "./use-file";
+
+/** A remark and where it stands in the file now. */
+export interface Placed {
+  id: string;
+  side: "old" | "new";
+  place: Place;
+}
+
+type Entry = { id: string; anchor: LineAnchor } & ({ thread: Thread } | { note: Unsent });
+
+const BETWEEN = 10;
+
+/** The remarks on one file, beside their lines. */
+export function Margin(props: {
+  file: ReadingFile;
+  rowTop: (side: "old" | "new", line: number) => number | null;
+  onPlaced: (placed: Placed[]) => void;
+  onHeight: (height: number) => void;
+}) {
+  const { file, rowTop, onPlaced, onHeight } = props;
+  const { view } = useWorkspace();
+  const [standing, setStanding] = useState<Map<string, Placed>>(new Map());
+  const [heights, setHeights] = useState<Map<string, number>>(new Map());
+  const entries = useMemo((): Entry[] => {
+    const threads = view.threads
+      .filter(({ anchor }) => anchor.path === file.path)
+      .map((thread) => ({ id: thread.id, anchor: thread.anchor, thread }));
+    const notes = view.unsent.flatMap((note) =>
+      note.anchor?.path === file.path ? [{ id: note.id, anchor: note.anchor, note }] : [],
+    );
+    return [...threads, ...notes];
+  }, [view, file.path]);
+
+  const here = useMemo(() => entries.flatMap(({ id }) => standing.get(id) ?? []), [entries, standing]);
+  useEffect(() => onPlaced(here), [here, onPlaced]);
+
+  const wants = (id: string): number => {
+    const at = standing.get(id);
+    if (!at || at.place.fate === "gone") return 0;
+    return rowTop(at.side, at.place.start) ?? 0;
+  };
+  const cards = entries.map(({ id }) => ({ id, wants: wants(id) + 2, height: heights.get(id) ?? 90 }));
+  const tops = placeCards(cards, BETWEEN);
+  const bottom = cards.reduce((most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + height + 30), 0);
+  useEffect(() => onHeight(bottom), [bottom, onHeight]);
+
+  return (
+    <aside
+      aria-label="Remarks"
+      className="sticky right-0 w-[300px] flex-none border-l border-rule bg-page max-[1000px]:w-[230px]"
+    >
+      {entries.length === 0 && (
+        <p className="px-5 py-4 text-[13.5px] text-faint">
+          No remarks on this file. Click a line number, or press W on a line, to write one here.
+        </p>
+      )}
+      {entries.map((entry) => (
+        <Beside
+          key={entry.id}
+          top={tops.get(entry.id) ?? 0}
+          line={wants(entry.id) + 10}
+          onHeight={(height) => setHeights((now) => kept(now, entry.id, height))}
+        >
+          <Follow entry={entry} file={file} onStanding={(placed) => setStanding((now) => kept(now, entry.id, placed))}>
+            {(place) =>
+              "thread" in entry ? (
+                <ThreadCard thread={entry.thread} place={place} />
+              ) : (
+                <NoteCard key={entry.id} note={entry.note} />
+              )
+            }
+          </Follow>
+        </Beside>
+      ))}
+    </aside>
+  );
+}
+
+function kept<V>(map: Map<string, V>, key: string, value: V): Map<string, V> {
+  return map.get(key) === value ? map : new Map(map).set(key, value);
+}
+
+/** Finds out where a remark stands, and tells the margin. */
+function Follow(props: {
+  entry: Entry;
+  file: ReadingFile;
+  onStanding: (placed: Placed) => void;
+  children: (place: Place | null) => ReactNode;
+}) {
+  const { entry, file, onStanding } = props;
+  const { view } = useWorkspace();
+  const standing = useStanding(view.repository, entry.anchor, file);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only where it stands matters
+  useEffect(() => {
+    if (standing) onStanding({ id: entry.id, ...standing });
+  }, [standing]);
+  return props.children(standing?.place ?? null);
+}
+
+/** A card at its height, with a thin lead to its line. */
+function Beside({
+  top,
+  line,
+  onHeight,
+  children,
+}: {
+  top: number;
+  line: number;
+  onHeight: (height: number) => void;
+  children: ReactNode;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const tell = useRef(onHeight);
+  tell.current = onHeight;
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => tell.current(element.offsetHeight));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const drop = Math.max(0, top + 12 - line);
+  return (
+    <>
+      <span
+        aria-hidden
+        className="absolute left-0 w-[7px] border-t border-r border-slate"
+        style={{ top: line, height: drop }}
+      />
+      <span aria-hidden className="absolute left-[6px] w-[8px] border-t border-slate" style={{ top: line + drop }} />
+      <div ref={box} className="absolute right-3 left-[14px]" style={{ top }}>
+        {children}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,214 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { anchorPlace } from "@/core/anchor/anchor";
+import type { ReadingFile } from "@/core/api";
+import type { Thread } from "@/core/review/state";
+import { Key } from "../key";
+import { nameIn, useWorkspace } from "./context";
+
+type Item =
+  | { kind: "brief" }
+  | { kind: "head"; label: string; toggle?: () => void; open?: boolean }
+  | { kind: "file"; file: ReadingFile }
+  | { kind: "thread"; thread: Thread }
+  | { kind: "say"; words: string };
+
+/** The order of reading: the brief, files to read, files read, threads. */
+export function Outline({
+  files,
+  chosen,
+  onChoose,
+}: {
+  files: ReadingFile[] | undefined;
+  chosen: string | null;
+  onChoose: (path: string | null) => void;
+}) {
+  const { view, activeThread, goTo } = useWorkspace();
+  const [settledOpen, setSettledOpen] = useState(false);
+  const scroller = useRef<HTMLElement>(null);
+  const items = useMemo(() => {
+    const list: Item[] = [{ kind: "brief" }];
+    const unread = files?.filter(({ read }) => read !== "read") ?? [];
+    const read = files?.filter((file) => file.read === "read") ?? [];
+    if (!files) list.push({ kind: "say", words: "Comparing …" });
+    if (files && (unread.length > 0 || read.length === 0))
+      list.push({ kind: "head", label: `To read · ${unread.length.toLocaleString("en")}` });
+    if (files?.length === 0) list.push({ kind: "say", words: "Nothing differs here." });
+    for (const file of unread) list.push({ kind: "file", file });
+    if (read.length > 0) list.push({ kind: "head", label: `Read · ${read.length.toLocaleString("en")}` });
+    for (const file of read) list.push({ kind: "file", file });
+    const open = view.threads.filter(({ resolved }) => resolved === null);
+    const settled = view.threads.filter(({ resolved }) => resolved !== null);
+    if (view.threads.length > 0) list.push({ kind: "head", label: `Open threads · ${open.length}` });
+    for (const thread of open) list.push({ kind: "thread", thread });
+    if (settled.length > 0) {
+      list.push({
+        kind: "head",
+        label: `Resolved · ${settled.length}`,
+        open: settledOpen,
+        toggle: () => setSettledOpen((now) => !now),
+      });
+      if (settledOpen) for (const thread of settled) list.push({ kind: "thread", thread });
+    }
+    return list;
+  }, [files, view.threads, settledOpen]);
+
+  const virtual = useVirtualizer({
+    count: items.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: (index) => (items[index].kind === "thread" ? 44 : items[index].kind === "head" ? 34 : 27),
+    overscan: 12,
+    getItemKey: (index) => keyOf(items[index], index),
+  });
+  const at = items.findIndex((item) => item.kind === "file" && item.file.path === chosen);
+  useEffect(() => {
+    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
+  }, [at, virtual]);
+
+  return (
+    <nav
+      ref={scroller}
+      aria-label="Outline"
+      className="w-[246px] flex-none overflow-y-auto border-r border-rule bg-page py-2 max-[1000px]:w-[190px]"
+    >
+      <div className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map(({ index, start, size, key }) => {
+          const item = items[index];
+          return (
+            <div
+              key={key}
+              className="absolute left-0 w-full"
+              style={{ height: size, transform: `translateY(${start}px)` }}
+            >
+              {item.kind === "brief" && (
+                <Choice chosen={chosen === null} onClick={() => onChoose(null)}>
+                  <span className="font-serif text-[15px]">Brief</span>
+                  <span className="flex-1" />
+                  <Key>B</Key>
+                </Choice>
+              )}
+              {item.kind === "head" && <Head {...item} />}
+              {item.kind === "say" && <p className="px-4 text-faint">{item.words}</p>}
+              {item.kind === "file" && (
+                <FileChoice
+                  file={item.file}
+                  chosen={item.file.path === chosen}
+                  onClick={() => onChoose(item.file.path)}
+                />
+              )}
+              {item.kind === "thread" && (
+                <ThreadChoice
+                  thread={item.thread}
+                  name={nameIn(view, item.thread.comments[0].by)}
+                  chosen={activeThread === item.thread.id}
+                  onClick={() => goTo(item.thread.anchor, item.thread.id)}
+                />
+              )}
+            </div>
+          );
+        })}
+      </div>
+    </nav>
+  );
+}
+
+function keyOf(item: Item, index: number): string {
+  if (item.kind === "file") return `f${item.file.path}`;
+  if (item.kind === "thread") return `t${item.thread.id}`;
+  return `${item.kind}${index}`;
+}
+
+function Head({ label, toggle, open }: { label: string; toggle?: () => void; open?: boolean }) {
+  const look = "flex h-full w-full items-end px-4 pb-1 text-[13px] font-semibold text-soft";
+  if (!toggle) return <h2 className={look}>{label}</h2>;
+  return (
+    <button type="button" className={look} aria-expanded={open} onClick={toggle}>
+      {label}{" "}
+      <span aria-hidden className="ml-1">
+        {open ? "▾" : "▸"}
+      </span>
+    </button>
+  );
+}
+
+function Choice({
+  chosen,
+  onClick,
+  title,
+  children,
+}: {
+  chosen: boolean;
+  onClick: () => void;
+  title?: string;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      title={title}
+      aria-current={chosen ? "true" : undefined}
+      onClick={onClick}
+      className={`flex h-full w-full items-center gap-2 px-4 text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: boolean; onClick: () => void }) {
+  const slash = file.path.lastIndexOf("/") + 1;
+  const folder = file.path.slice(0, slash);
+  const state = file.read === "read" ? "read" : file.read === "changed" ? "changed since you read it" : "to read";
+  return (
+    <Choice chosen={chosen} onClick={onClick} title={`${file.path}: ${state}`}>
+      <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
+        <span
+          className="absolute inset-x-0 bottom-0 bg-brass"
+          style={{ height: file.read === "read" ? "100%" : file.read === "changed" ? "50%" : 0 }}
+        />
+      </span>
+      <span className="sr-only">{state}:</span>
+      <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
+        <span className="min-w-0 shrink-[20] truncate text-faint">{folder}</span>
+        <span className="min-w-0 shrink truncate">{file.path.slice(slash)}</span>
+      </span>
+      {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
+      <span className="flex-none font-mono text-[11px]">
+        {file.counts ? (
+          <>
+            {file.counts[0] > 0 && <span className="text-teal">+{file.counts[0].toLocaleString("en")}</span>}{" "}
+            {file.counts[1] > 0 && <span className="text-clay">−{file.counts[1].toLocaleString("en")}</span>}
+          </>
+        ) : (
+          <span className="text-faint">…</span>
+        )}
+      </span>
+    </Choice>
+  );
+}
+
+function ThreadChoice({
+  thread,
+  name,
+  chosen,
+  onClick,
+}: {
+  thread: Thread;
+  name: string;
+  chosen: boolean;
+  onClick: () => void;
+}) {
+  const last = thread.comments[thread.comments.length - 1];
+  const file = thread.anchor.path.slice(thread.anchor.path.lastIndexOf("/") + 1);
+  return (
+    <Choice chosen={chosen} onClick={onClick} title={`${thread.anchor.path}, ${anchorPlace(thread.anchor)}`}>
+      <span className="min-w-0 flex-1">
+        <span className="block truncate text-soft">
+          {name} · {file} {thread.anchor.start}
+        </span>
+        <span className="block truncate">{last.body}</span>
+      </span>
+    </Choice>
+  );
+}

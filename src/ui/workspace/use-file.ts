@@ -1,0 +1,84 @@
+"use client";
+import { queryOptions, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { LineAnchor } from "@/core/anchor/anchor";
+import { followLines, type Place } from "@/core/anchor/follow";
+import type { ColoursView, ReadingFile } from "@/core/api";
+import { ENGINE } from "@/core/diff/compare";
+import { isSubmodule } from "@/core/diff/tree";
+import { type FileView, readView } from "@/core/diff/view";
+import { ask } from "../ask";
+
+/** How to ask for two blobs compared. What depends on contents alone is kept as long as the page. */
+export function fileQuery(repository: string, oldId: string | null, newId: string | null) {
+  const search = new URLSearchParams({
+    ...(oldId ? { old: oldId } : {}),
+    ...(newId ? { new: newId } : {}),
+    engine: String(ENGINE),
+  });
+  return queryOptions({
+    queryKey: ["file", repository, oldId, newId],
+    queryFn: ({ signal }) => ask<FileView>(`/api/repos/${repository}/files?${search}`, { signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+  });
+}
+
+function coloursQuery(repository: string, id: string | null, path: string) {
+  return queryOptions({
+    queryKey: ["colours", repository, id, path],
+    enabled: id !== null,
+    queryFn: ({ signal }) =>
+      ask<ColoursView>(`/api/repos/${repository}/colours?${new URLSearchParams({ id: id ?? "", path })}`, { signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+    retry: false,
+  });
+}
+
+/** One file to be read: its text and differences, and the colours when they have come. */
+export function useFile(repository: string, file: ReadingFile) {
+  const textless = isSubmodule(file);
+  const view = useQuery({ ...fileQuery(repository, file.oldId, file.newId), enabled: !textless });
+  const ready = view.data !== undefined && view.data.untold === null;
+  const oldNeeded = ready && view.data.comparison.removed > 0;
+  const oldColours = useQuery({
+    ...coloursQuery(repository, file.oldId, file.path),
+    enabled: oldNeeded && file.oldId !== null,
+  });
+  const newColours = useQuery({
+    ...coloursQuery(repository, file.newId, file.path),
+    enabled: ready && file.newId !== null,
+  });
+  const text = useMemo(() => view.data && readView(view.data), [view.data]);
+  return {
+    view: view.data,
+    text,
+    error: view.error,
+    textless,
+    colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
+  };
+}
+
+/** Where a remark stands in the reading now open, and on which side; null while that is being found out. */
+export type Standing = { side: "old" | "new"; place: Place } | null;
+
+/** Finds the lines of a remark in the file as it is read now, through the differences between then and now. */
+export function useStanding(repository: string, anchor: LineAnchor | null, file: ReadingFile): Standing {
+  const now = anchor?.side === "old" ? file.oldId : file.newId;
+  const direct = anchor !== null && (anchor.blob === now || anchor.blob === file.oldId || anchor.blob === file.newId);
+  const follow = useQuery({
+    ...fileQuery(repository, anchor?.blob ?? null, now),
+    enabled: anchor !== null && !direct && now !== null,
+  });
+  return useMemo(() => {
+    if (!anchor) return null;
+    const { start, end } = anchor;
+    if (anchor.blob === now) return { side: anchor.side, place: { fate: "unchanged", start, end } };
+    if (anchor.blob === file.oldId) return { side: "old", place: { fate: "unchanged", start, end } };
+    if (anchor.blob === file.newId) return { side: "new", place: { fate: "unchanged", start, end } };
+    if (now === null) return { side: anchor.side, place: { fate: "gone" } };
+    if (!follow.data) return null;
+    return { side: anchor.side, place: followLines(start, end, follow.data.comparison.hunks) };
+  }, [anchor, now, file.oldId, file.newId, follow.data]);
+}

@@ -1,0 +1,86 @@
+"use client";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
+import { ask, reasonFrom } from "../ask";
+
+export interface Points {
+  from: string;
+  to: string;
+}
+
+/** The files between two points, what is counted of them while the server compares, and which of them have been read. */
+export function useReading(address: string, points: Points, initial: ReadingView, tell: (words: string) => void) {
+  const client = useQueryClient();
+  const key = useMemo(() => ["reading", address, points.from, points.to], [address, points.from, points.to]);
+  const search = new URLSearchParams({ from: points.from, to: points.to }).toString();
+  const same = initial.from === points.from && initial.to === points.to;
+  const query = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) => ask<ReadingView>(`${address}/reading?${search}`, { signal }),
+    initialData: same ? initial : undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const files = query.data?.files;
+  const uncounted = files?.some(({ counts }) => counts === null) ?? false;
+
+  useEffect(() => {
+    if (!uncounted) return;
+    const stop = new AbortController();
+    const take = (lines: CountsLine[]) =>
+      client.setQueryData<ReadingView>(key, (now) => {
+        if (!now) return now;
+        const next = [...now.files];
+        for (const { index, counts } of lines.flat()) next[index] = { ...next[index], counts };
+        return { ...now, files: next };
+      });
+    streamCounts(`${address}/counts?${search}`, take, stop.signal).catch((error) => {
+      if (!stop.signal.aborted) tell(reasonFrom(error));
+    });
+    return () => stop.abort();
+  }, [client, key, address, search, uncounted, tell]);
+
+  const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
+    const edit = (state: ReadingFile["read"]) =>
+      client.setQueryData<ReadingView>(
+        key,
+        (now) =>
+          now && {
+            ...now,
+            files: now.files.map((other) => (other.path === file.path ? { ...other, read: state } : other)),
+          },
+      );
+    edit(read ? "read" : "unread");
+    try {
+      const { path, oldId, newId } = file;
+      await ask(`${address}/read-marks`, { method: "PUT", body: { path, oldId, newId, revision, read } });
+    } catch (error) {
+      edit(file.read);
+      tell(reasonFrom(error));
+    }
+  };
+
+  return { files, problem: query.error ? reasonFrom(query.error) : null, markRead };
+}
+
+/** Reads lines of JSON as they come, and hands them over together a few times a second at most. */
+async function streamCounts(address: string, take: (lines: CountsLine[]) => void, signal: AbortSignal): Promise<void> {
+  const response = await fetch(address, { signal });
+  if (!response.ok || !response.body) throw new Error("Counting the lines failed; the files can be read all the same.");
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  let lines: CountsLine[] = [];
+  let last = performance.now();
+  for (;;) {
+    const { value, done } = await reader.read();
+    const parts = (rest + (value ?? "")).split("\n");
+    rest = parts.pop() ?? "";
+    for (const part of parts) if (part !== "") lines.push(JSON.parse(part));
+    if (lines.length > 0 && (done || performance.now() - last > 250)) {
+      take(lines);
+      lines = [];
+      last = performance.now();
+    }
+    if (done) return;
+  }
+}

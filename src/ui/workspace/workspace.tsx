@@ -1,0 +1,247 @@
+"use client";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { LineAnchor } from "@/core/anchor/anchor";
+import type { ChangeView, ReadingView } from "@/core/api";
+import { Key } from "../key";
+import { TopBar } from "../top-bar";
+import { Brief } from "./brief";
+import { CommandField, type Deed } from "./command-field";
+import { WorkspaceContext, type WorkspaceState } from "./context";
+import { Footing } from "./footing";
+import { Header } from "./header";
+import { useKeys } from "./keys";
+import { KeysSheet } from "./keys-sheet";
+import { Ladder } from "./ladder";
+import { Manuscript, type Target } from "./manuscript";
+import { MergeSheet } from "./merge-sheet";
+import { Outline } from "./outline";
+import { SendReview } from "./send-review";
+import { useChange } from "./use-change";
+import { fileQuery } from "./use-file";
+import { type Points, useReading } from "./use-reading";
+
+type Opened = "send" | "merge" | "keys" | "command" | null;
+
+export interface Address {
+  file: string | null;
+  /** "new:12" or "old:7". */
+  line: string | null;
+  thread: string | null;
+}
+
+/** Where a change set is read, remarked on and settled. */
+export function Workspace({
+  initial,
+  reading: firstReading,
+  address: given,
+  me,
+}: {
+  initial: ChangeView;
+  reading: ReadingView;
+  address: Address;
+  me: { fullName: string };
+}) {
+  const client = useQueryClient();
+  const [notice, setNotice] = useState<{ words: string; undo?: () => void } | null>(null);
+  const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
+  const { view, address, command, saveNote, startNote, dropNote, freshNote } = useChange(initial, tell);
+  const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
+  const { files, problem, markRead } = useReading(address, points, firstReading, tell);
+  const [chosen, setChosen] = useState<string | null>(given.file);
+  const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
+  const [_opened, setOpened] = useState<Opened>(null);
+  const [activeThread, setActiveThread] = useState<string | null>(given.thread);
+  const jumps = useRef(1);
+
+  useEffect(() => {
+    if (!notice) return;
+    const timer = setTimeout(() => setNotice(null), 9_000);
+    return () => clearTimeout(timer);
+  }, [notice]);
+
+  const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
+  const file = files?.[index];
+  const revision = Number(points.to.slice(1));
+
+  const choose = useCallback((path: string | null, at: Target | null = null) => {
+    setChosen(path);
+    setTarget(at);
+    if (!at?.thread) setActiveThread(null);
+  }, []);
+
+  // The address always names what is shown, so that it can be sent to someone.
+  useEffect(() => {
+    const search = new URLSearchParams();
+    if (points.from !== "base" || points.to !== `r${view.revisions.length}`) {
+      search.set("from", points.from);
+      search.set("to", points.to);
+    }
+    if (chosen) search.set("file", chosen);
+    if (activeThread) search.set("thread", activeThread);
+    else if (target) search.set("line", `${target.side}:${target.line}`);
+    const text = search.toString();
+    window.history.replaceState(null, "", text === "" ? window.location.pathname : `?${text}`);
+  }, [points, chosen, target, activeThread, view.revisions.length]);
+
+  // The file that comes next is fetched while this one is read.
+  const upcoming = files && nextIn(files, index, ({ read }) => read !== "read");
+  useEffect(() => {
+    if (upcoming) void client.prefetchQuery(fileQuery(view.repository, upcoming.oldId, upcoming.newId));
+  }, [client, upcoming, view.repository]);
+
+  const goTo = useCallback(
+    (anchor: LineAnchor, thread: string | null) => {
+      setActiveThread(thread);
+      if (!files?.some(({ path }) => path === anchor.path)) {
+        tell(`${anchor.path} is not among the files now compared.`);
+        return;
+      }
+      choose(anchor.path, { side: anchor.side, line: anchor.start, thread, jump: jumps.current++ });
+    },
+    [files, choose, tell],
+  );
+
+  const step = (by: 1 | -1) => {
+    if (!files || files.length === 0) return;
+    const next = index + by;
+    if (next >= files.length) tell("This is the last file.");
+    else choose(next < 0 ? null : files[next].path);
+  };
+  const _readNext = () => {
+    if (!files || !file) return;
+    if (file.read !== "read") void markRead(file, revision, true);
+    const next = nextIn(files, index, (other) => other.read !== "read" && other.path !== file.path);
+    if (next) choose(next.path);
+    else tell("That was the last one: every file is read.");
+  };
+  const _nextThread = () => {
+    const open = view.threads.filter(
+      ({ resolved, anchor }) => resolved === null && files?.some(({ path }) => path === anchor.path),
+    );
+    if (open.length === 0) return tell("There is no open thread here.");
+    const order = files?.map(({ path }) => path) ?? [];
+    open.sort((a, b) => order.indexOf(a.anchor.path) - order.indexOf(b.anchor.path) || a.anchor.start - b.anchor.start);
+    const next = open[(open.findIndex(({ id }) => id === activeThread) + 1) % open.length];
+    goTo(next.anchor, next.id);
+  };
+  const lastReviewed = view.reviews.filter(({ by }) => by === view.me.id).at(-1)?.revision ?? 0;
+  const toggle =
+    points.from !== "base"
+      ? () => setPoints({ from: "base", to: points.to })
+      : lastReviewed > 0 && lastReviewed < revision
+        ? () => setPoints({ from: `r${lastReviewed}`, to: points.to })
+        : null;
+  const _mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
+  const maySend = view.state === "open" && view.me.remark.may;
+
+  useKeys({
+    f: () => step(1),
+    "Shift f: () => step(-1),
+    b: () => choose(null),
+    t: nextThread,
+    a: () => toggle?.(),
+    s: () => maySend && setOpened("send"),
+    "?": () => setOpened("keys"),
+    "Ctrl k: () => setOpened("command"),
+    ...(chosen === null ? { d: () => step(1), m: () => step(1) } : {}),
+  });
+
+  const deeds: Deed[] = [
+    { label: "Read the brief", key: "B", run: () => choose(null) },
+    { label: "Go to the next open thread", key: "T", run: nextThread },
+    ...(maySend ? [{ label: "Send the review", key: "S", run: () => setOpened("send" as const) }] : []),
+    ...(mayMerge ? [{ label: "Merge", run: () => setOpened("merge" as const) }] : []),
+    ...(toggle
+      ? [
+          {
+            label: points.from === "base" ? "Read only what came since your review" : "Read all of it",
+            key: "A",
+            run: toggle,
+          },
+        ]
+      : []),
+    { label: "Show the keys", key: "?", run: () => setOpened("keys") },
+  ];
+  const state: WorkspaceState = useMemo(
+    () => ({ view, command, startNote, saveNote, dropNote, freshNote, activeThread, setActiveThread, goTo, tell }),
+    // Commands close over the newest view; that is what everything here depends on.
+    [view, freshNote, activeThread, goTo, tell, startNote, saveNote, dropNote, command],
+  );
+  const close = () => setOpened(null);
+  return (
+    <WorkspaceContext value={state}>
+      <div className="flex h-dvh flex-col overflow-hidden">
+        <TopBar
+          me={me}
+          trail={[
+            { label: "Desk", href: "/" },
+            { label: view.repository, href: `/r/${view.repository}` },
+            { label: `change set ${view.number}` },
+          ]}
+        >
+          <button
+            type="button"
+            className="flex w-72 flex-none items-center justify-between rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-40"
+            onClick={() => setOpened("command")}
+          >
+            Go to, or do… <Key>Ctrl K</Key>
+          </button>
+        </TopBar>
+        <Header onGate={() => choose(null)} />
+        <Ladder points={points} files={files} onChoose={setPoints} onToggle={toggle} />
+        <div className="flex min-h-0 flex-1">
+          <Outline files={files} chosen={chosen} onChoose={choose} />
+          {file ? (
+            <Manuscript
+              key={`${points.from} ${points.to} ${file.path}`}
+              file={file}
+              revision={revision}
+              target={target}
+              onReadNext={readNext}
+              onUnread={() => void markRead(file, revision, false)}
+              onPast={step}
+            />
+          ) : chosen !== null ? (
+            <p className="flex-1 bg-paper px-8 py-8 text-soft">
+              {files
+                ? `${chosen} does not differ between ${points.from} and ${points.to}.`
+                : (problem ?? "Comparing …")}
+            </p>
+          ) : (
+            <Brief
+              address={address}
+              onRead={
+                files && files.length > 0
+                  ? () => choose((nextIn(files, -1, ({ read }) => read !== "read") ?? files[0]).path)
+                  : null
+              }
+              onMerge={() => setOpened("merge")}
+            />
+          )}
+        </div>
+        <Footing files={files} notice={notice} onSend={() => setOpened("send")} onKeys={() => setOpened("keys")} />
+      </div>
+      <SendReview open={opened === "send"} revision={revision} onClose={close} />
+      <MergeSheet open={opened === "merge"} onClose={close} />
+      <KeysSheet open={opened === "keys"} onClose={close} />
+      <CommandField open={opened === "command"} files={files ?? []} deeds={deeds} onFile={choose} onClose={close} />
+    </WorkspaceContext>
+  );
+}
+
+/** The first that fits after an index, going round. */
+function nextIn<T>(list: T[], index: number, fits: (item: T) => boolean): T | undefined {
+  for (let away = 1; away <= list.length; away++) {
+    const item = list[(index + away + list.length) % list.length];
+    if (fits(item)) return item;
+  }
+  return undefined;
+}
+
+function firstTarget({ line, thread }: Address, view: ChangeView): Target | null {
+  const anchor = view.threads.find(({ id }) => id === thread)?.anchor;
+  if (anchor) return { side: anchor.side, line: anchor.start, thread, jump: 0 };
+  const [, side, number] = line?.match(/^(old|new):(\d+)$/) ?? [];
+  return side ? { side: side as Target["side"], line: Number(number), thread: null, jump: 0 } : null;
+}
