@@ -178,12 +178,12 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     home: () => move(-Number.MAX_SAFE_INTEGER),
     end: () => move(Number.MAX_SAFE_INTEGER),
     d: () => difference(1),
-    "Shift d: () => difference(-1),
+    "shift d": () => difference(-1),
     o: () => {
       const row = nearestGap();
       if (row >= 0) openGap(row, "all");
     },
-    "Shift o: () => setWhole((now) => !now),
+    "shift o": () => setWhole((now) => !now),
     w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
     m: onReadNext,
     u: onUnread,

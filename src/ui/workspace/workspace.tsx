@@ -137,13 +137,13 @@ export function Workspace({
 
   useKeys({
     f: () => step(1),
-    "Shift f: () => step(-1),
+    "shift f": () => step(-1),
     b: () => choose(null),
     t: nextThread,
     a: () => toggle?.(),
     s: () => maySend && setOpened("send"),
     "?": () => setOpened("keys"),
-    "Ctrl k: () => setOpened("command"),
+    "ctrl k": () => setOpened("command"),
     ...(chosen === null ? { d: () => step(1), m: () => step(1) } : {}),
   });
 
