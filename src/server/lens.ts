@@ -26,7 +26,7 @@ export interface LensOptions {
   random?: () => number;
 }
 
-/** Opens an installation: makes its data folder and brings its tables up to date where needed, and ends what a crash left half done. */
+/** Opens an installation: makes its data folder, and brings its tables up to date where needed. */
 export async function openLens(settings: Settings, options: LensOptions = {}): Promise<Lens> {
   mkdirSync(join(settings.data, "repositories"), { recursive: true });
   const now = options.now ?? Date.now;
@@ -50,7 +50,6 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
       await db.destroy();
     },
   };
-  await settleMerges(lens);
   return lens;
 }
 
@@ -63,7 +62,10 @@ export function lens(): Promise<Lens> {
   shared[KEY] ??= (async () => {
     const settings = readSettings(process.env);
     if (!settings.ok) throw new Error(settings.refusal.reason);
-    return openLens(settings.value);
+    const installation = await openLens(settings.value);
+    // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
+    await settleMerges(installation);
+    return installation;
   })();
   return shared[KEY];
 }

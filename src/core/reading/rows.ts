@@ -35,7 +35,7 @@ export function layRows(
 ): Rows {
   const shown = shownIntervals(hunks, newLines, opened, context);
   const changed = hunks.reduce((sum, hunk) => sum + hunk.oldEnd - hunk.oldStart + hunk.newEnd - hunk.newStart, 0);
-  const most = changed + shown.reduce((sum, [from, to]) => sum + to - from, 0) + shown.length + 1;
+  const most = changed + shown.reduce((sum, [from, to]) => sum + to - from, 0) + shown.length + hunks.length + 1;
   const rows: Rows = {
     count: 0,
     kind: new Uint8Array(most),

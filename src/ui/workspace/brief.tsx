@@ -64,7 +64,7 @@ function Gate({ onMerge }: { onMerge: () => void }) {
   const { view, command, tell } = useWorkspace();
   const [sure, setSure] = useState(false);
   if (view.state !== "open") return <Settled />;
-  const name = (id: string) => nameIn(view, id);
+  const name = (id: string) => (id === view.me.id ? "you" : nameIn(view, id));
   const withdraw = async () => {
     const refusal = await command({ kind: "withdraw" });
     if (refusal) tell(refusal);
@@ -93,7 +93,7 @@ function Gate({ onMerge }: { onMerge: () => void }) {
             {condition.who && <p className="text-soft">{condition.who}</p>}
             {condition.key === "approvals" && condition.canMeet.length > 0 && (
               <p className="mt-1 text-soft">
-                Can give it: {listed(condition.canMeet.slice(0, 6).map((id) => (id === view.me.id ? "you" : name(id))))}
+                Can give it: {listed(condition.canMeet.slice(0, 6).map(name))}
                 {condition.canMeet.length > 6 ? ` and ${condition.canMeet.length - 6} others` : ""}.
               </p>
             )}

@@ -24,6 +24,8 @@ import { useFile } from "./use-file";
 const LINE = 20;
 const GAP_HEIGHT = 28;
 const STEP = 20;
+/** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
+const COLUMN = 7.5;
 
 export interface Target {
   side: "old" | "new";
@@ -49,10 +51,10 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
   const { view: change, startNote } = useWorkspace();
   const { view, text, error, textless, colours } = useFile(change.repository, file);
   const [opened, setOpened] = useState<Interval[]>([]);
-  const [whole, _setWhole] = useState(false);
+  const [whole, setWhole] = useState(false);
   const [cursor, setCursor] = useState(-1);
-  const [placed, _setPlaced] = useState<Placed[]>([]);
-  const [_marginHeight, _setMarginHeight] = useState(0);
+  const [placed, setPlaced] = useState<Placed[]>([]);
+  const [marginHeight, setMarginHeight] = useState(0);
   const scroller = useRef<HTMLDivElement>(null);
 
   const hunks = view?.comparison.hunks;
@@ -67,7 +69,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     return layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed]);
   }, [view, hunks, opened, whole, placed]);
 
-  const _marks = useMemo(() => {
+  const marks = useMemo(() => {
     const old = new Map<number, number[]>();
     const next = new Map<number, number[]>();
     for (const pair of view?.comparison.pairs ?? []) {
@@ -77,7 +79,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     return { old, next };
   }, [view]);
 
-  const _width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
+  const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
   const virtual = useVirtualizer({
     count: rows?.count ?? 0,
     getScrollElement: () => scroller.current,
@@ -88,7 +90,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => virtual.measure(), [rows, virtual]);
 
-  const _rowTop = useCallback(
+  const rowTop = useCallback(
     (side: "old" | "new", line: number): number | null => {
       if (!rows) return null;
       const row = rowOfLine(rows, side, line - 1);
@@ -224,7 +226,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
             className="relative flex-1 bg-paper"
             style={{
               ["--number-width" as string]: `${digits * 7 + 14}px`,
-              minWidth: `calc(${Math.min(width, 2_040)}ch * 0.93 + ${digits * 14 + 80}px)`,
+              minWidth: Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
               height: Math.max(height, marginHeight),
             }}
           >

@@ -51,8 +51,8 @@ export const Row = memo(function Row(props: RowProps) {
       </span>
       <span className="code" role="gridcell">
         {segmentLine(returns ? text.slice(0, -1) : text, props.runs ?? NONE, props.spans ?? NONE).map((segment, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
           <span
+            // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
             key={i}
             className={`${segment.colour > 0 ? `c${segment.colour}` : ""} ${segment.marked ? "marked" : ""}`}
           >

@@ -4,6 +4,7 @@ import { anchorPlace } from "@/core/anchor/anchor";
 import type { Verdict } from "@/core/review/events";
 import { counted } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
+import { newId } from "../new-id";
 import { useWorkspace } from "./context";
 import { useKeptText } from "./note-card";
 import { Sheet } from "./sheet";
@@ -32,7 +33,7 @@ export function SendReview({ open, revision, onClose }: { open: boolean; revisio
 function SendForm({ revision, onClose }: { revision: number; onClose: () => void }) {
   const { view, command, saveNote, dropNote, goTo, tell } = useWorkspace();
   const closing = view.unsent.find(({ anchor }) => anchor === null);
-  const closingId = useMemo(() => closing?.id ?? crypto.randomUUID(), [closing?.id]);
+  const closingId = useMemo(() => closing?.id ?? newId(), [closing?.id]);
   const kept = useKeptText(closing?.body ?? "", (body, leaving) =>
     saveNote({ id: closingId, anchor: null }, body, leaving),
   );

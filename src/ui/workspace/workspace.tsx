@@ -50,7 +50,7 @@ export function Workspace({
   const { files, problem, markRead } = useReading(address, points, firstReading, tell);
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
-  const [_opened, setOpened] = useState<Opened>(null);
+  const [opened, setOpened] = useState<Opened>(null);
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
   const jumps = useRef(1);
 
@@ -108,14 +108,14 @@ export function Workspace({
     if (next >= files.length) tell("This is the last file.");
     else choose(next < 0 ? null : files[next].path);
   };
-  const _readNext = () => {
+  const readNext = () => {
     if (!files || !file) return;
     if (file.read !== "read") void markRead(file, revision, true);
     const next = nextIn(files, index, (other) => other.read !== "read" && other.path !== file.path);
     if (next) choose(next.path);
     else tell("That was the last one: every file is read.");
   };
-  const _nextThread = () => {
+  const nextThread = () => {
     const open = view.threads.filter(
       ({ resolved, anchor }) => resolved === null && files?.some(({ path }) => path === anchor.path),
     );
@@ -132,7 +132,7 @@ export function Workspace({
       : lastReviewed > 0 && lastReviewed < revision
         ? () => setPoints({ from: `r${lastReviewed}`, to: points.to })
         : null;
-  const _mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
+  const mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
   const maySend = view.state === "open" && view.me.remark.may;
 
   useKeys({

@@ -1,0 +1,353 @@
+import { existsSync, readdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { CommandRequest } from "@/core/api";
+import type { FileView } from "@/core/diff/view";
+import { layRows } from "@/core/reading/rows";
+import { changedFiles } from "@/git/repository";
+import { rebuild } from "@/store/log";
+import { fromElsewhere } from "./http";
+import { checkPassword } from "./people";
+import { countMissing, filesBetween, fileView, markRead, pointsOf, readingFor } from "./reading";
+import { addRepository, setRule } from "./repositories";
+import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
+import { readSettings } from "./settings";
+import { Bench, reason, value } from "./test-bench";
+import { dropUnsent, keepUnsent, unsentOf } from "./unsent";
+import { desk } from "./views";
+
+const approve = (revision: number): CommandRequest => ({
+  kind: "send-review",
+  revision,
+  verdict: "approve",
+  remark: "",
+});
+const merge = (revision: number, message = "Merge it"): CommandRequest => ({ kind: "merge", revision, message });
+
+let bench: Bench;
+let work: string;
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  work = await bench.repository("quay", {
+    main: [{ "a.txt": "one\ntwo\nthree\n", "b.txt": "b\n" }],
+    topic: [{ "a.txt": "one\n2\nthree\nfour\n", "new/file.ts": "export const x = 1;\n" }],
+    other: [{ "c.txt": "c\n" }],
+    clash: [{ "a.txt": "one\nTWO\nthree\n" }],
+    same: [],
+  });
+  await bench.takeIn("quay", work);
+  for (const [name, role] of [
+    ["ada", "contributor"],
+    ["ben", "contributor"],
+    ["kit", "keeper"],
+    ["rea", "reader"],
+  ] as const) {
+    await bench.person(name, { quay: role });
+  }
+  await bench.person("out");
+});
+afterAll(() => bench.clear());
+
+describe("taking a repository in", () => {
+  const add = async (name: string, path: string) => reason(await addRepository(bench.lens, name, path));
+
+  it("says what is wrong, each in its own words, and changes nothing", async () => {
+    const before = readdirSync(join(bench.folder, "data/repositories"));
+    expect(await add("x", join(bench.folder, "nowhere"))).toMatch(/There is nothing at/);
+    expect(await add("x", join(work, "a.txt"))).toMatch(/is a file/);
+    expect(await add("x", join(bench.folder, "data"))).toMatch(/is not a git repository/);
+    expect(await add("x", join(work, "new", "..", ".git", "objects"))).toMatch(/is not a git repository/);
+    const empty = await bench.repository("empty", {});
+    expect(await add("x", empty)).toMatch(/is empty/);
+    expect(await add("quay", work)).toMatch(/already/);
+    for (const name of ["", "Quay", "../x", "a/b", "-x", "x.git", "a..b", " "])
+      expect(await add(name, work)).toMatch(/cannot be the name/);
+    expect(readdirSync(join(bench.folder, "data/repositories"))).toEqual(before);
+  });
+
+  it("takes bare ones too, with all branches and tags", async () => {
+    const bare = join(bench.folder, "work", "bare.git");
+    await bench.git(work, "tag", "v1", "main");
+    await bench.git(bench.folder, "clone", "--quiet", "--bare", work, bare);
+    const { repository, branches } = value(await addRepository(bench.lens, "bare", bare));
+    expect(branches).toBe(5);
+    const folder = join(bench.folder, "data/repositories", `${repository.id}.git`);
+    expect(await bench.git(folder, "rev-parse", "refs/tags/v1")).toBe(await bench.git(work, "rev-parse", "main"));
+    expect(existsSync(join(folder, "objects/info/alternates"))).toBe(false);
+  });
+});
+
+describe("signing in", () => {
+  it("takes the right password only, and gives a session that holds until it is ended", async () => {
+    const token = value(await signIn(bench.lens, "ada", "long enough"));
+    expect((await personOfSession(bench.lens, token))?.name).toBe("ada");
+    expect(await personOfSession(bench.lens, `${token}x`)).toBeNull();
+    expect(await personOfSession(bench.lens, undefined)).toBeNull();
+    expect(reason(await signIn(bench.lens, "ada", "wrong"))).toBe("Name and password do not match.");
+    expect(reason(await signIn(bench.lens, "nobody", "wrong"))).toBe("Name and password do not match.");
+    expect(await checkPassword(bench.lens, "ada", "")).toBeNull();
+    expect(reason(await signInToDemo(bench.lens, "ada"))).toMatch(/made-up people/);
+    const stored = await bench.lens.db.selectFrom("sessions").select("token_hash").execute();
+    expect(stored.map(({ token_hash }) => token_hash)).not.toContain(token);
+    expect(sessionCookie("t", true)).toMatch(/HttpOnly; SameSite=Lax; .*Secure/);
+  });
+
+  it("slows down who guesses", async () => {
+    let last = "";
+    for (let i = 0; i < 12; i++) last = reason(await signIn(bench.lens, "rea", `guess ${i}`));
+    expect(last).toMatch(/too many wrong tries/);
+  });
+
+  it("refuses writes from pages of other sites", () => {
+    const from = (headers: Record<string, string>, method = "POST") =>
+      fromElsewhere(
+        new Request("http://lens.test/api/x", { method, headers: { host: "lens.test", ...headers } }),
+        null,
+      );
+    expect(from({ origin: "http://lens.test" })).toBeNull();
+    expect(from({})).toBeNull();
+    expect(from({ origin: "http://evil.test" }, "GET")).toBeNull();
+    const foreign: Record<string, string>[] = [
+      { origin: "http://evil.test" },
+      { origin: "null" },
+      { "sec-fetch-site": "cross-site" },
+    ];
+    for (const headers of foreign) {
+      expect(from(headers)?.reason).toMatch(/another site/);
+    }
+    expect(
+      fromElsewhere(new Request("http://x", { method: "PUT", headers: { origin: "https://a" } }), "https://b"),
+    ).not.toBeNull();
+  });
+});
+
+describe("settings", () => {
+  it("stop with a sentence that names the wrong value", () => {
+    expect(value(readSettings({ LENS_DATA: "/tmp/x", PORT: "80" }))).toMatchObject({ data: "/tmp/x", port: 80 });
+    for (const PORT of ["", "0", "65536", "http", "8e3", "-1"])
+      expect(reason(readSettings({ PORT }))).toMatch(/^PORT /);
+    expect(reason(readSettings({ LENS_DATA: " " }))).toMatch(/LENS_DATA is empty/);
+    expect(reason(readSettings({ LENS_DATA: join(work, "a.txt") }))).toMatch(/LENS_DATA names a file/);
+    expect(reason(readSettings({ LENS_ADDRESS: "lens" }))).toMatch(/LENS_ADDRESS is not an address/);
+  });
+});
+
+describe("a change set", () => {
+  it("is refused with the reason, or opened as r1 and kept alive", async () => {
+    expect(reason(await bench.open("rea", "quay", "topic"))).toMatch(/Only contributors/);
+    expect(reason(await bench.open("out", "quay", "topic"))).toMatch(/no repository “quay” that you may see/);
+    expect(reason(await bench.open("ada", "quay", "same"))).toMatch(/no difference/);
+    for (const odd of ["nowhere", "--upload-pack=x", "a b", "..", "topic\0", "HEAD", ""]) {
+      expect(reason(await bench.open("ada", "quay", odd))).toMatch(/There is no branch/);
+    }
+    const change = value(await bench.open("ada", "quay", "topic"));
+    expect(change).toMatchObject({ number: 1, state: "open", revisions: [{ number: 1 }] });
+    expect(reason(await bench.open("ben", "quay", "topic"))).toMatch(/Change set 1 is already open/);
+    const { folder } = await bench.change("quay", 1);
+    await bench.git(folder, "update-ref", "-d", "refs/heads/topic");
+    await bench.git(folder, "gc", "--prune=now", "--quiet");
+    expect(await bench.git(folder, "cat-file", "-t", change.revisions[0].head)).toBe("commit");
+    await bench.git(folder, "update-ref", "refs/heads/topic", change.revisions[0].head);
+  });
+
+  it("is read: files, counts as they come, one file with its text, marks that stay until the file changes", async () => {
+    const { change, folder } = await bench.change("quay", 1);
+    const ben = bench.people.get("ben")!;
+    const files = await filesBetween(folder, value(pointsOf(change, "base", "r1")));
+    expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
+    const reading = await readingFor(bench.lens, ben, change, files);
+    for await (const line of countMissing(bench.lens, folder, reading, new AbortController().signal)) {
+      for (const { index, counts } of line) reading[index].counts = counts;
+    }
+    expect(reading.map(({ counts }) => counts)).toEqual([
+      [2, 1],
+      [1, 0],
+    ]);
+    expect((await readingFor(bench.lens, ben, change, files)).map(({ counts }) => counts)).toEqual([
+      [2, 1],
+      [1, 0],
+    ]);
+    const view: FileView = JSON.parse(await fileView(bench.lens, folder, files[0].oldId, files[0].newId));
+    expect(view).toMatchObject({ text: "one\n2\nthree\nfour", removed: "two" });
+    expect(layRows(view.comparison.hunks, view.comparison.newLines, []).count).toBe(5);
+    const mark = { path: "a.txt", oldId: files[0].oldId, newId: files[0].newId, revision: 1, read: true };
+    await markRead(bench.lens, ben, change, mark);
+    expect((await readingFor(bench.lens, ben, change, files))[0].read).toBe("read");
+    expect((await readingFor(bench.lens, bench.people.get("ada")!, change, files))[0].read).toBe("unread");
+    expect((await readingFor(bench.lens, ben, change, [{ ...files[0], newId: files[1].newId }]))[0].read).toBe(
+      "changed",
+    );
+    expect(reason(pointsOf(change, "base", "r9"))).toMatch(/nothing to compare/);
+  });
+});
+
+describe("unsent remarks", () => {
+  it("are their writer's alone, hold the lines as they are, and are sent as one", async () => {
+    const { change, folder } = await bench.change("quay", 1);
+    const [ben, kit] = [bench.people.get("ben")!, bench.people.get("kit")!];
+    const [file] = await changedFiles(folder, change.revisions[0].base, change.revisions[0].head);
+    const anchor = { revision: 1, blob: file.newId!, side: "new" as "old" | "new", path: "a.txt", start: 2, end: 2 };
+    const keep = (who: typeof ben, id: string, part: Partial<typeof anchor>, body = "Why a digit?") =>
+      keepUnsent(bench.lens, who, change, folder, id, { anchor: { ...anchor, ...part }, body });
+    expect(value(await keep(ben, "note-0000001", {})).anchor?.text).toEqual(["2"]);
+    expect(reason(await keep(ben, "note-0000002", { start: 5, end: 5 }))).toMatch(/has 4 lines/);
+    expect(reason(await keep(ben, "note-0000002", { start: 3, end: 2 }))).toMatch(/one line or on several/);
+    expect(reason(await keep(ben, "note-0000002", { path: "b.txt" }))).toMatch(/not in r1 in that state/);
+    expect(reason(await keep(ben, "note-0000002", { revision: 7 }))).toMatch(/no revision r7/);
+    expect(reason(await keep(ben, "note-0000002", {}, "x".repeat(200_000)))).toMatch(/at most 100,000/);
+    expect(reason(await keep(kit, "note-0000001", {}, "mine"))).toMatch(/no such note of yours/);
+    expect(reason(await dropUnsent(bench.lens, kit, change, "note-0000001"))).toMatch(/no such note of yours/);
+    expect(await unsentOf(bench.lens.db, kit, change.id)).toEqual([]);
+    const old = { blob: file.oldId!, side: "old" as const };
+    expect(value(await keep(ben, "note-0000003", old, "And here?")).anchor?.text).toEqual(["two"]);
+    const sent = value(
+      await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "request-changes", remark: "" }),
+    );
+    expect(sent.threads.map(({ comments }) => comments[0].body)).toEqual(["Why a digit?", "And here?"]);
+    expect(await unsentOf(bench.lens.db, ben, change.id)).toEqual([]);
+  });
+});
+
+describe("merging", () => {
+  it("is refused as long as the gate is not met, and to those who may not", async () => {
+    expect(reason(await bench.do("kit", "quay", 1, merge(1)))).toMatch(
+      /gate is not met.*0 of 1 approval.*request for changes/,
+    );
+    expect(reason(await bench.do("ada", "quay", 1, approve(1)))).toMatch(/your own change set/);
+    expect(reason(await bench.do("rea", "quay", 1, approve(1)))).toMatch(/As a reader/);
+    expect(reason(await bench.do("out", "quay", 1, approve(1)))).toMatch(/no repository/);
+    value(await bench.do("ben", "quay", 1, approve(1)));
+    expect(reason(await bench.do("rea", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
+    expect(reason(await bench.do("ben", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
+    expect(reason(await bench.do("kit", "quay", 1, merge(1, " ")))).toMatch(/message of the merge commit is empty/);
+    expect(reason(await bench.do("kit", "quay", 1, merge(2)))).toMatch(/r1 has come since/);
+  });
+
+  it("merges by a commit that a clone shows, once", async () => {
+    const { folder } = await bench.change("quay", 1);
+    const before = await bench.git(folder, "rev-parse", "main");
+    const results = await Promise.all(
+      [1, 2, 3].map(() => bench.do("kit", "quay", 1, merge(1, "Merge topic\n\nReviewed."))),
+    );
+    expect(results.filter(({ ok }) => ok)).toHaveLength(1);
+    const merged = await bench.change("quay", 1);
+    const commit = merged.change.settled?.commit ?? "";
+    const clone = join(bench.folder, "clone");
+    await bench.git(bench.folder, "clone", "--quiet", folder, clone);
+    expect(await bench.git(clone, "log", "-1", "--format=%H %P %an%n%B")).toBe(
+      `${commit} ${before} ${merged.change.revisions[0].head} kit Example\nMerge topic\n\nReviewed.`,
+    );
+    expect(await bench.git(clone, "show", "HEAD:a.txt")).toBe("one\n2\nthree\nfour");
+    expect(await bench.git(folder, "fsck", "--no-dangling")).toBe("");
+    expect(await bench.lens.db.selectFrom("merge_intents").selectAll().execute()).toEqual([]);
+    expect(reason(await bench.do("ben", "quay", 1, approve(1)))).toMatch(/merged already/);
+  });
+
+  it("names the files of a conflict and changes nothing", async () => {
+    value(await bench.open("ada", "quay", "clash"));
+    value(await bench.do("ben", "quay", 2, approve(1)));
+    const { folder } = await bench.change("quay", 2);
+    const before = await bench.git(folder, "for-each-ref");
+    expect(reason(await bench.do("kit", "quay", 2, merge(1)))).toMatch(/conflicts with main in 1 file: a\.txt/);
+    expect(await bench.git(folder, "for-each-ref")).toBe(before);
+    expect((await bench.change("quay", 2)).change.state).toBe("open");
+  });
+
+  it("refuses when the target moved under the merge", async () => {
+    value(await bench.open("ada", "quay", "other"));
+    value(await bench.do("ben", "quay", 3, approve(1)));
+    const { folder } = await bench.change("quay", 3);
+    const hook = join(folder, "hooks/reference-transaction");
+    // Moves main away at the very moment at which the merge is about to move it.
+    writeFileSync(hook, `#!/bin/sh\nif [ "$1" = prepared ]; then exit 1; fi\n`, { mode: 0o755 });
+    const before = await bench.git(folder, "rev-parse", "main");
+    expect(reason(await bench.do("kit", "quay", 3, merge(1)))).toMatch(/has moved while you merged/);
+    writeFileSync(hook, "#!/bin/sh\nexit 0\n", { mode: 0o755 });
+    expect(await bench.git(folder, "rev-parse", "main")).toBe(before);
+    expect((await bench.change("quay", 3)).change.state).toBe("open");
+  });
+
+  it("settles after a crash what was begun: done if the branch was moved, forgotten if not", async () => {
+    const { change, folder } = await bench.change("quay", 3);
+    const main = await bench.git(folder, "rev-parse", "main");
+    const intend = (to: string) =>
+      bench.lens.db
+        .insertInto("merge_intents")
+        .values({
+          change_set: change.id,
+          event: bench.lens.newId(),
+          by: bench.people.get("kit")!.id,
+          at: Date.UTC(2026, 5, 1),
+          branch: "main",
+          from_commit: main,
+          to_commit: to,
+          revision: 1,
+          message: "m",
+        })
+        .execute();
+    await intend(change.revisions[0].head);
+    await bench.lens.close();
+    await bench.start();
+    expect((await bench.change("quay", 3)).change.state).toBe("open");
+    await intend(main);
+    await bench.lens.close();
+    await bench.start();
+    expect((await bench.change("quay", 3)).change).toMatchObject({ state: "merged", settled: { commit: main } });
+    expect(await bench.lens.db.selectFrom("merge_intents").selectAll().execute()).toEqual([]);
+  });
+});
+
+describe("revisions", () => {
+  it("record where the branch went, outdate approvals, and are refused when it has not moved", async () => {
+    const { folder } = await bench.change("quay", 2);
+    expect(reason(await bench.do("ada", "quay", 2, { kind: "revise" }))).toMatch(/has not moved/);
+    await bench.git(work, "checkout", "--quiet", "clash");
+    await bench.commit(work, "again", { "d.txt": "d\n" });
+    await bench.git(folder, "fetch", "--quiet", work, "clash:clash");
+    expect(reason(await bench.do("rea", "quay", 2, { kind: "revise" }))).toMatch(/Only contributors/);
+    expect(value(await bench.do("ada", "quay", 2, { kind: "revise" })).revisions).toHaveLength(2);
+    expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(
+      /1 approval of an earlier revision no longer counts/,
+    );
+    expect(reason(await bench.do("ben", "quay", 2, approve(1)))).toMatch(/r2 has come since/);
+  });
+});
+
+describe("the lists", () => {
+  it("are the same when they are made again from the log", async () => {
+    const { db } = bench.lens;
+    const tables = async () => ({
+      changes: await db.selectFrom("change_sets").selectAll().orderBy("id").execute(),
+      people: await db.selectFrom("change_set_people").selectAll().orderBy("change_set").orderBy("person").execute(),
+    });
+    const before = await tables();
+    expect(before.changes).toHaveLength(3);
+    expect(before.people.length).toBeGreaterThan(3);
+    await db.updateTable("change_sets").set({ title: "spoilt" }).execute();
+    expect(await db.transaction().execute((tx) => rebuild(tx))).toBe(3);
+    expect(await tables()).toEqual(before);
+  });
+
+  it("put each change set on the right part of the desk, and show nothing to strangers", async () => {
+    const of = async (name: string) => {
+      const view = await desk(bench.lens, bench.people.get(name)!);
+      return {
+        me: view.forMe.map(({ number }) => number),
+        them: view.forThem.map(({ number }) => number),
+        settled: view.settled.map(({ number }) => number),
+      };
+    };
+    expect(await of("ben")).toEqual({ me: [2], them: [], settled: [3, 1] });
+    expect(await of("ada")).toEqual({ me: [], them: [2], settled: [3, 1] });
+    expect(await of("out")).toEqual({ me: [], them: [], settled: [] });
+  });
+
+  it("follow the rule of the branch", async () => {
+    value(await setRule(bench.lens, "quay", "main", 2));
+    value(await bench.do("ben", "quay", 2, approve(2)));
+    expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(/1 of 2 approvals of r2/);
+    expect(reason(await setRule(bench.lens, "quay", "main", 1.5))).toMatch(/whole number/);
+    expect(reason(await setRule(bench.lens, "quay", "a..b", 1))).toMatch(/cannot be the name of a branch/);
+  });
+});

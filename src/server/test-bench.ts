@@ -1,0 +1,121 @@
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join } from "node:path";
+import type { CommandRequest } from "@/core/api";
+import type { Outcome } from "@/core/outcome";
+import type { Role } from "@/core/review/roles";
+import type { ChangeSet } from "@/core/review/state";
+import { git } from "@/git/run";
+import { carryOut, findChange, openChange } from "./changes";
+import { type Lens, openLens } from "./lens";
+import { settleMerges } from "./merging";
+import { addPerson, findPerson, type Person, setRole } from "./people";
+import { addRepository } from "./repositories";
+
+/** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
+export class Bench {
+  lens!: Lens;
+  private time = Date.UTC(2026, 0, 5, 8);
+  readonly people = new Map<string, Person>();
+  private constructor(readonly folder: string) {}
+
+  static async set(): Promise<Bench> {
+    const bench = new Bench(mkdtempSync(join(tmpdir(), "lens-bench-")));
+    await bench.start();
+    return bench;
+  }
+
+  async start(): Promise<void> {
+    const root = process.env.LENS_ROOT ?? process.cwd();
+    process.env.LENS_LOG = "silent";
+    this.lens = await openLens(
+      { data: join(this.folder, "data"), port: 0, root, address: null },
+      { now: () => (this.time += 1000) },
+    );
+    await settleMerges(this.lens);
+  }
+
+  async clear(): Promise<void> {
+    await this.lens.close();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  async person(name: string, roles: Record<string, Role> = {}): Promise<Person> {
+    value(
+      await addPerson(this.lens, {
+        name,
+        fullName: `${name} Example`,
+        email: `${name}@x.example`,
+        password: "long enough",
+      }),
+    );
+    for (const [repository, role] of Object.entries(roles)) value(await setRole(this.lens, name, repository, role));
+    const person = (await findPerson(this.lens.db, name))!;
+    this.people.set(name, person);
+    return person;
+  }
+
+  /** A work tree with branches; each is a list of commits, each commit a set of files (null removes one), made on top of `main`. */
+  async repository(
+    name: string,
+    branches: Record<string, Record<string, string | Uint8Array | null>[]>,
+  ): Promise<string> {
+    const folder = join(this.folder, "work", name);
+    mkdirSync(folder, { recursive: true });
+    await this.git(folder, "init", "--quiet", "--initial-branch=main");
+    for (const [branch, commits] of Object.entries(branches)) {
+      if (branch !== "main") await this.git(folder, "checkout", "--quiet", "-B", branch, "main");
+      for (const [i, files] of commits.entries()) await this.commit(folder, `${branch} ${i + 1}`, files);
+    }
+    if (Object.keys(branches).length > 0) await this.git(folder, "checkout", "--quiet", "main");
+    return folder;
+  }
+
+  async commit(folder: string, message: string, files: Record<string, string | Uint8Array | null>): Promise<void> {
+    for (const [path, text] of Object.entries(files)) {
+      const place = join(folder, path);
+      mkdirSync(dirname(place), { recursive: true });
+      if (text === null) rmSync(place);
+      else writeFileSync(place, text);
+    }
+    await this.git(folder, "add", "--all");
+    await this.git(folder, "commit", "--quiet", "--allow-empty", "-m", message);
+  }
+
+  async takeIn(name: string, folder: string): Promise<void> {
+    value(await addRepository(this.lens, name, folder));
+  }
+
+  async git(folder: string, ...args: string[]): Promise<string> {
+    const who = { GIT_AUTHOR_NAME: "T", GIT_AUTHOR_EMAIL: "t@x", GIT_COMMITTER_NAME: "T", GIT_COMMITTER_EMAIL: "t@x" };
+    return (await git(null, ["-C", folder, ...args], { env: who })).stdout.toString().trim();
+  }
+
+  open(by: string, repository: string, source: string, target = "main"): Promise<Outcome<ChangeSet>> {
+    return openChange(this.lens, this.people.get(by)!, repository, {
+      source,
+      target,
+      title: `Take ${source}`,
+      description: "Because.",
+    });
+  }
+
+  do(by: string, repository: string, number: number, request: CommandRequest): Promise<Outcome<ChangeSet>> {
+    return carryOut(this.lens, this.people.get(by)!, repository, number, request);
+  }
+
+  async change(repository: string, number: number, by = "ada"): Promise<{ change: ChangeSet; folder: string }> {
+    return value(await findChange(this.lens, this.people.get(by)!, repository, number));
+  }
+}
+
+export function value<T>(outcome: Outcome<T>): T {
+  if (!outcome.ok) throw new Error(outcome.refusal.reason);
+  return outcome.value;
+}
+
+/** The reason of a refusal; fails when there was none. */
+export function reason(outcome: Outcome<unknown>): string {
+  if (outcome.ok) throw new Error("This was expected to be refused, and was not.");
+  return outcome.refusal.reason;
+}

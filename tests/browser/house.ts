@@ -1,0 +1,162 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import { makeDemo } from "~/demo/main";
+
+const FLAGS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-quic",
+  "--no-first-run",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+];
+
+/** The built application with the demo data in a folder of its own, and a browser beside it. */
+export class House {
+  private constructor(
+    readonly folder: string,
+    readonly address: string,
+    private readonly server: ChildProcess,
+    private readonly browser: Browser,
+  ) {}
+
+  static async open(): Promise<House> {
+    const root = process.env.LENS_ROOT ?? process.cwd();
+    process.env.LENS_ROOT = root;
+    process.env.LENS_LOG = "silent";
+    const folder = mkdtempSync(join(tmpdir(), "lens-house-"));
+    const data = join(folder, "data");
+    await makeDemo(data, {});
+    const port = await freePort();
+    const env = {
+      ...process.env,
+      NODE_ENV: "production" as const,
+      LENS_ROOT: root,
+      LENS_DATA: data,
+      PORT: String(port),
+      LENS_LOG: "error",
+    };
+    const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
+    const server = spawn(process.execPath, ["-e", code], { cwd: root, env, stdio: ["ignore", "pipe", "inherit"] });
+    await new Promise<void>((resolve, reject) => {
+      server.stdout.on("data", (words: Buffer) => words.includes("Earnest Lens is at") && resolve());
+      server.once("exit", (status) => reject(new Error(`The server ended with ${status}.`)));
+    });
+    const executablePath = process.env.LENS_CHROMIUM ?? "/usr/bin/chromium";
+    const browser = await puppeteer.launch({
+      executablePath,
+      headless: true,
+      userDataDir: join(folder, "profile"),
+      args: FLAGS,
+    });
+    return new House(folder, `http://localhost:${port}`, server, browser);
+  }
+
+  async close(): Promise<void> {
+    await this.browser.close();
+    this.server.kill("SIGTERM");
+    await new Promise((resolve) => (this.server.exitCode === null ? this.server.once("exit", resolve) : resolve(null)));
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** A browser of one's own: nothing is shared between two visitors. Errors of the page fail the test through `errors`. */
+  async visitor(): Promise<Visitor> {
+    const context = await this.browser.createBrowserContext();
+    const page = await context.newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    return new Visitor(page, this.address);
+  }
+}
+
+/** One person at their browser, who finds things by what they say. */
+export class Visitor {
+  readonly errors: string[] = [];
+  constructor(
+    readonly page: Page,
+    readonly address: string,
+  ) {
+    page.setDefaultTimeout(20_000);
+    page.on("pageerror", (error) => this.errors.push(String(error)));
+    page.on(
+      "console",
+      (message) =>
+        message.type() === "error" && !/status of 4\d\d/.test(message.text()) && this.errors.push(message.text()),
+    );
+  }
+
+  async go(path: string): Promise<void> {
+    await this.page.goto(this.address + path, { waitUntil: "networkidle0" });
+  }
+
+  async signIn(name: string, password = "harbour-demo"): Promise<void> {
+    await this.go("/sign-in");
+    await this.page.type('input[name="name"]', name);
+    await this.page.type('input[name="password"]', password);
+    await this.press("Sign in");
+    await this.see("’s desk");
+  }
+
+  /** Presses a button, or follows a link, by its words. */
+  async press(words: string): Promise<void> {
+    await this.page
+      .locator(`::-p-xpath(//*[self::button or self::a][contains(normalize-space(.), "${words}")])`)
+      .click();
+  }
+
+  /** Waits until the page says this. */
+  async see(words: string): Promise<void> {
+    await this.page
+      .waitForFunction((sought) => document.body.innerText.includes(sought), {}, words)
+      .catch(async () => {
+        throw new Error(`The page never said “${words}”. It says:\n${(await this.text()).slice(0, 3000)}`);
+      });
+  }
+
+  text(): Promise<string> {
+    return this.page.evaluate(() => document.body.innerText);
+  }
+
+  key(key: Parameters<Page["keyboard"]["press"]>[0]): Promise<void> {
+    return this.page.keyboard.press(key);
+  }
+
+  write(words: string): Promise<void> {
+    return this.page.keyboard.type(words);
+  }
+
+  /** Asks the server as this person would with a program of their own. */
+  ask(method: string, path: string, body?: unknown): Promise<{ status: number; reason: string }> {
+    return this.page.evaluate(
+      async (how, where, what) => {
+        const headers = { "content-type": "application/json" };
+        const response = await fetch(where, {
+          method: how,
+          headers,
+          body: what === null ? undefined : JSON.stringify(what),
+        });
+        const answer = await response.json().catch(() => null);
+        return { status: response.status, reason: answer?.refusal?.reason ?? "" };
+      },
+      method,
+      path,
+      body ?? null,
+    );
+  }
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", reject);
+    probe.listen(0, () => {
+      const address = probe.address();
+      const port = typeof address === "object" && address ? address.port : 0;
+      probe.close(() => resolve(port));
+    });
+  });
+}
