@@ -1,3 +1,4 @@
+import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
@@ -20,7 +21,8 @@ export function addRepositoryCommands(program: Command): void {
           await addRepository(
             lens,
             name,
-            path,
+            // npm runs this in the project's folder; a relative path is meant from where the person stands.
+            resolve(process.env.INIT_CWD ?? ".", path),
             process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
           ),
         );

@@ -1,3 +1,4 @@
+import { sql } from "kysely";
 import type { CountsLine, ReadingFile, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { type FileChange, isSubmodule } from "@/core/diff/tree";
@@ -180,21 +181,15 @@ async function keep(db: Database, made: Made[]): Promise<void> {
     .execute();
 }
 
+/** What is kept of many pairs at once: the pairs travel as one JSON value, so that there is no limit to how many. */
 async function keptCounts(db: Database, files: FileChange[]): Promise<Map<string, [number, number]>> {
-  const counts = new Map<string, [number, number]>();
-  const AT_A_TIME = 400;
-  for (let at = 0; at < files.length; at += AT_A_TIME) {
-    const some = files.slice(at, at + AT_A_TIME);
-    const rows = await db
-      .selectFrom("comparisons")
-      .select(["old_id", "new_id", "added", "removed"])
-      .where("engine", "=", ENGINE)
-      .where("old_id", "in", [...new Set(some.map(({ oldId }) => oldId ?? ""))])
-      .where("new_id", "in", [...new Set(some.map(({ newId }) => newId ?? ""))])
-      .execute();
-    for (const row of rows) counts.set(`${row.old_id}:${row.new_id}`, [row.added, row.removed]);
-  }
-  return counts;
+  const pairs = JSON.stringify(files.map(({ oldId, newId }) => [oldId ?? "", newId ?? ""]));
+  const { rows } = await sql<{ old_id: string; new_id: string; added: number; removed: number }>`
+    select c.old_id, c.new_id, c.added, c.removed
+    from json_each(${pairs}) as pair
+    cross join comparisons as c
+    where c.old_id = pair.value ->> 0 and c.new_id = pair.value ->> 1 and c.engine = ${ENGINE}`.execute(db);
+  return new Map(rows.map((row) => [`${row.old_id}:${row.new_id}`, [row.added, row.removed]]));
 }
 
 function pairKey(file: FileChange): string {
