@@ -3,7 +3,7 @@ import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { setRole } from "@/server/people";
-import { addRepository, setRule } from "@/server/repositories";
+import { addRepository, fetchRepository, setRule } from "@/server/repositories";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {
@@ -33,6 +33,21 @@ export function addRepositoryCommands(program: Command): void {
           "Administrators may use it now. Give others a role with: npm run lens -- role set PERSON " +
             `${name} contributor`,
         );
+      }),
+    );
+  repo
+    .command("fetch <name>")
+    .description("bring in what came to the repository that it was taken from")
+    .addHelpText(
+      "after",
+      "\nBranches move forward; one that is offered in an open change set may also have been rewritten. A change set then offers to record its next revision.",
+    )
+    .action((name: string) =>
+      withLens(async (lens) => {
+        const fetched = need(await fetchRepository(lens, name));
+        for (const { branch, what } of fetched)
+          say(what === "kept" ? `${branch}: differs there, and was left as it is here` : `${branch}: ${what}`);
+        if (fetched.length === 0) say("Nothing new.");
       }),
     );
   repo

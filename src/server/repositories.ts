@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
 import type { Rule } from "@/core/rules/gate";
-import { takeIn } from "@/git/intake";
+import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
 import { isBranchName, isRepositoryName } from "@/git/names";
 import { branches } from "@/git/repository";
 import type { Queries } from "@/store/database";
@@ -120,4 +120,22 @@ export async function setRule(
 /** The names of all branches with the subject of their newest commit, the newest first. */
 export async function branchesOf(folder: string): Promise<{ name: string; subject: string; at: number }[]> {
   return (await branches(folder)).map(({ name, subject, at }) => ({ name, subject, at }));
+}
+
+/**
+ * Brings in what came to the repository that this one was taken from. Branches that are offered in an open change set may have been
+ * rewritten there; any other is moved forward only.
+ */
+export async function fetchRepository(lens: Lens, name: string): Promise<Outcome<Fetched[]>> {
+  const repository = await lens.db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
+  if (!repository) return refuse("missing", `There is no repository of the name “${name}”.`);
+  const open = await lens.db
+    .selectFrom("change_sets")
+    .select(["source", "target"])
+    .where("repository", "=", repository.id)
+    .where("state", "=", "open")
+    .execute();
+  const targets = new Set(open.map(({ target }) => target));
+  const offered = new Set(open.map(({ source }) => source).filter((source) => !targets.has(source)));
+  return fetchAgain(folderOf(lens, repository), (branch) => offered.has(branch));
 }

@@ -9,7 +9,7 @@ import { rebuild } from "@/store/log";
 import { fromElsewhere } from "./http";
 import { checkPassword } from "./people";
 import { countMissing, filesBetween, fileView, markRead, pointsOf, readingFor } from "./reading";
-import { addRepository, setRule } from "./repositories";
+import { addRepository, fetchRepository, setRule } from "./repositories";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 import { readSettings } from "./settings";
 import { Bench, reason, value } from "./test-bench";
@@ -300,11 +300,18 @@ describe("merging", () => {
 
 describe("revisions", () => {
   it("record where the branch went, outdate approvals, and are refused when it has not moved", async () => {
-    const { folder } = await bench.change("quay", 2);
     expect(reason(await bench.do("ada", "quay", 2, { kind: "revise" }))).toMatch(/has not moved/);
     await bench.git(work, "checkout", "--quiet", "clash");
     await bench.commit(work, "again", { "d.txt": "d\n" });
-    await bench.git(folder, "fetch", "--quiet", work, "clash:clash");
+    await bench.commit(work, "apart", { "e.txt": "e\n" });
+    await bench.git(work, "branch", "-f", "main", "clash~1");
+    expect(value(await fetchRepository(bench.lens, "quay"))).toEqual([
+      { branch: "clash", what: "moved on" },
+      { branch: "main", what: "kept" },
+    ]);
+    await bench.git(work, "commit", "--quiet", "--amend", "-m", "reworded");
+    expect(value(await fetchRepository(bench.lens, "quay"))).toContainEqual({ branch: "clash", what: "rewritten" });
+    expect(reason(await fetchRepository(bench.lens, "none"))).toMatch(/no repository/);
     expect(reason(await bench.do("rea", "quay", 2, { kind: "revise" }))).toMatch(/Only contributors/);
     expect(value(await bench.do("ada", "quay", 2, { kind: "revise" })).revisions).toHaveLength(2);
     expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(

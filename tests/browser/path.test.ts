@@ -117,7 +117,7 @@ describe("the whole path", () => {
     await rosa.see("Yes: it holds a berth.");
     await rosa.key("t");
     await rosa.key("x");
-    await rosa.see("resolved at r1 by You");
+    await rosa.see("resolved at r1 by you");
     await rosa.key("s");
     await rosa.page.waitForSelector('[role="dialog"]');
     await rosa.page.click('input[value="approve"]');
@@ -134,7 +134,7 @@ describe("the whole path", () => {
     );
     await mirela.write("Say berth everywhere\n\nAgreed at the quay.");
     await mirela.page.click('[role="dialog"] .button-main');
-    await mirela.see("Merged by You");
+    await mirela.see("Merged by you");
     const [repository] = readdirSync(join(house.folder, "data/repositories")).filter((name) => {
       const heads = git(join(house.folder, "data/repositories", name), "branch", "--list", "slot-to-berth");
       return heads !== "";

@@ -8,7 +8,7 @@ import { ask } from "../ask";
 import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
 import { When } from "../when";
-import { nameIn, useWorkspace } from "./context";
+import { byName, nameIn, useWorkspace } from "./context";
 import { EditWords } from "./edit-words";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
@@ -64,7 +64,7 @@ function Gate({ onMerge }: { onMerge: () => void }) {
   const { view, command, tell } = useWorkspace();
   const [sure, setSure] = useState(false);
   if (view.state !== "open") return <Settled />;
-  const name = (id: string) => (id === view.me.id ? "you" : nameIn(view, id));
+  const name = (id: string) => byName(view, id);
   const withdraw = async () => {
     const refusal = await command({ kind: "withdraw" });
     if (refusal) tell(refusal);
@@ -140,7 +140,7 @@ function Settled() {
       <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
       {view.settled && (
         <p className="mt-1 text-soft">
-          By {nameIn(view, view.settled.by)}, <When at={view.settled.at} />.
+          By {byName(view, view.settled.by)}, <When at={view.settled.at} />.
         </p>
       )}
       {view.settled?.commit && (

@@ -32,7 +32,12 @@ export function useWorkspace(): WorkspaceState {
   return state;
 }
 
-/** A person's name, or "you". */
+/** A person's name, or "You", to begin a sentence with. */
 export function nameIn(view: ChangeView, id: string): string {
   return id === view.me.id ? "You" : (view.people[id]?.fullName ?? "Someone");
+}
+
+/** A person's name, or "you", within a sentence. */
+export function byName(view: ChangeView, id: string): string {
+  return id === view.me.id ? "you" : nameIn(view, id);
 }

@@ -1,5 +1,5 @@
 "use client";
-import { nameIn, useWorkspace } from "./context";
+import { byName, useWorkspace } from "./context";
 
 /** What the change set is called, where it goes, and how it stands. */
 export function Header({ onGate }: { onGate: () => void }) {
@@ -13,7 +13,7 @@ export function Header({ onGate }: { onGate: () => void }) {
           {view.title}
         </h1>
         <p className="truncate text-soft">
-          <State state={view.state} /> · by {view.author === view.me.id ? "you" : nameIn(view, view.author)} ·{" "}
+          <State state={view.state} /> · by {byName(view, view.author)} ·{" "}
           <code className="font-mono text-[12.5px]">{view.source}</code> into{" "}
           <code className="font-mono text-[12.5px]">{view.target}</code>
         </p>
@@ -45,7 +45,7 @@ export function Header({ onGate }: { onGate: () => void }) {
       ) : (
         <p className="flex-none text-right font-semibold">
           {view.state === "merged" ? "Merged" : "Withdrawn"} by{" "}
-          {view.settled ? nameIn(view, view.settled.by) : "someone"}
+          {view.settled ? byName(view, view.settled.by) : "someone"}
           {view.settled?.commit && (
             <code className="block font-mono text-[12px] font-normal text-soft">
               {view.settled.commit.slice(0, 12)}

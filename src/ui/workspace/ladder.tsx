@@ -3,7 +3,7 @@ import type { ReadingFile } from "@/core/api";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
-import { nameIn, useWorkspace } from "./context";
+import { byName, useWorkspace } from "./context";
 import type { Points } from "./use-reading";
 
 /** The revisions from the base on, and which two of them are compared. It says in words what that is. */
@@ -103,7 +103,7 @@ function Said({ points, size }: { points: Points; size: string }) {
       <span className="text-soft">
         {revision && (
           <>
-            {points.to} is by {nameIn(view, revision.by)}, <When at={revision.at} />.{" "}
+            {points.to} is by {byName(view, revision.by)}, <When at={revision.at} />.{" "}
           </>
         )}
         {points.from !== "base" && "The two states compared as they are, with all that came between."}

@@ -170,8 +170,8 @@ function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: bool
       </span>
       <span className="sr-only">{state}:</span>
       <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
-        <span className="min-w-0 shrink-[20] truncate text-faint">{folder}</span>
-        <span className="min-w-0 shrink truncate">{file.path.slice(slash)}</span>
+        <span className="min-w-0 truncate text-faint">{folder}</span>
+        <span className="max-w-full flex-none truncate">{file.path.slice(slash)}</span>
       </span>
       {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
       <span className="flex-none font-mono text-[11px]">

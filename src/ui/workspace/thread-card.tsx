@@ -6,7 +6,7 @@ import { counted } from "@/core/words";
 import { Key } from "../key";
 import { SafeMarkdown } from "../markdown";
 import { When } from "../when";
-import { nameIn, useWorkspace } from "./context";
+import { byName, nameIn, useWorkspace } from "./context";
 import { useKeys } from "./keys";
 
 /** A conversation beside its line. Resolved ones fold to one line, and open again. */
@@ -44,7 +44,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
     <article
       ref={card}
       tabIndex={-1}
-      aria-label={`Thread by ${nameIn(view, first.by)}, ${thread.resolved ? "resolved" : "open"}`}
+      aria-label={`Thread by ${byName(view, first.by)}, ${thread.resolved ? "resolved" : "open"}`}
       onFocus={() => setActiveThread(thread.id)}
       data-thread={thread.id}
       className={`rounded-md border border-l-4 bg-paper px-3 py-2 text-[14px] ${thread.resolved ? "border-rule border-l-rule" : "border-rule border-l-slate"} ${active ? "outline-2 outline-brass" : "outline-none"}`}
@@ -52,7 +52,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
       <p className="flex justify-between gap-2 text-[12.5px] text-soft">
         <span>
           {thread.resolved
-            ? `✓ resolved at r${thread.resolved.revision} by ${nameIn(view, thread.resolved.by)}`
+            ? `✓ resolved at r${thread.resolved.revision} by ${byName(view, thread.resolved.by)}`
             : standing(thread, place)}
         </span>
         <span className="flex-none">r{thread.anchor.revision}</span>

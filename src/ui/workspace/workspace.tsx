@@ -182,7 +182,7 @@ export function Workspace({
         >
           <button
             type="button"
-            className="flex w-72 flex-none items-center justify-between rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-40"
+            className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44"
             onClick={() => setOpened("command")}
           >
             Go to, or do… <Key>Ctrl K</Key>
