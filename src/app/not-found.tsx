@@ -7,7 +7,7 @@ export default function NotFound() {
       <p className="mt-3 text-soft">
         The address may be mistyped, or you have no role in that repository. Whoever keeps it can give you one.
       </p>
-      <Link href="/" className="button mt-6">
+      <Link prefetch={false} href="/" className="button mt-6">
         To your desk
       </Link>
     </main>

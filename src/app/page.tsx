@@ -48,7 +48,11 @@ export default async function Page() {
           <ul className="mt-2 grid gap-1">
             {repositories.map(({ id, name, role }) => (
               <li key={id}>
-                <Link href={`/r/${name}`} className="flex justify-between gap-3 rounded px-2 py-1 hover:bg-brass-wash">
+                <Link
+                  prefetch={false}
+                  href={`/r/${name}`}
+                  className="flex justify-between gap-3 rounded px-2 py-1 hover:bg-brass-wash"
+                >
                   <span className="truncate font-semibold">{name}</span>
                   <span className="text-soft">{role}</span>
                 </Link>

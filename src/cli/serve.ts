@@ -48,6 +48,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   });
   const address = settings.address ?? `http://localhost:${settings.port}`;
   say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
+  void installation.workers.warm();
   const signal = await new Promise<string>((resolve) => {
     for (const name of ["SIGINT", "SIGTERM"]) process.once(name, () => resolve(name));
   });

@@ -116,13 +116,18 @@ export async function fileView(
 
 const AT_ONCE = 48;
 
-/** Counts what is not counted yet, a few files at a time in reading order. Ends early, without harm, when `signal` says so. */
-export async function* countMissing(
+/**
+ * The counts of all files: at once those that are known, then the others as they are compared, a few files at a time in reading order.
+ * Whoever asks may have asked before some of them became known. Ends early, without harm, when `signal` says so.
+ */
+export async function* countAll(
   lens: Lens,
   folder: string,
   files: ReadingFile[],
   signal: AbortSignal,
 ): AsyncGenerator<CountsLine> {
+  const known = files.flatMap(({ counts }, index) => (counts === null ? [] : [{ index, counts }]));
+  if (known.length > 0) yield known;
   const left = files.flatMap((file, index) => (file.counts === null ? [{ file, index }] : []));
   const running: Promise<CountsLine>[] = [];
   let next = 0;

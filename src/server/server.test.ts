@@ -1,14 +1,14 @@
 import { existsSync, readdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { CommandRequest } from "@/core/api";
+import type { CommandRequest, CountsLine } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
 import { fromElsewhere } from "./http";
 import { checkPassword } from "./people";
-import { countMissing, filesBetween, fileView, markRead, pointsOf, readingFor } from "./reading";
+import { countAll, filesBetween, fileView, markRead, pointsOf, readingFor } from "./reading";
 import { addRepository, fetchRepository, setRule } from "./repositories";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 import { readSettings } from "./settings";
@@ -157,14 +157,23 @@ describe("a change set", () => {
     const files = await filesBetween(folder, value(pointsOf(change, "base", "r1")));
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const reading = await readingFor(bench.lens, ben, change, files);
-    for await (const line of countMissing(bench.lens, folder, reading, new AbortController().signal)) {
+    for await (const line of countAll(bench.lens, folder, reading, new AbortController().signal)) {
       for (const { index, counts } of line) reading[index].counts = counts;
     }
     expect(reading.map(({ counts }) => counts)).toEqual([
       [2, 1],
       [1, 0],
     ]);
-    expect((await readingFor(bench.lens, ben, change, files)).map(({ counts }) => counts)).toEqual([
+    const again = await readingFor(bench.lens, ben, change, files);
+    const known: CountsLine[] = [];
+    for await (const line of countAll(bench.lens, folder, again, new AbortController().signal)) known.push(line);
+    expect(known).toEqual([
+      [
+        { index: 0, counts: [2, 1] },
+        { index: 1, counts: [1, 0] },
+      ],
+    ]);
+    expect(again.map(({ counts }) => counts)).toEqual([
       [2, 1],
       [1, 0],
     ]);

@@ -47,7 +47,7 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
   const parsed = v.safeParse(schema, env);
   if (!parsed.success) {
     const [issue] = parsed.issues;
-    const given = typeof issue.input === "string" ? ` It is “${issue.input}”.` : "";
+    const given = issue.input === undefined ? "" : ` It is “${issue.input}”.`;
     return refuse("invalid", `${issue.message}${given}`);
   }
   const { LENS_DATA, PORT, LENS_ADDRESS, LENS_ROOT } = parsed.output;

@@ -63,6 +63,11 @@ async function compareIds(folder: string, oldId: string | null, newId: string | 
   return { old: null, next: null, tooLarge };
 }
 
+/** Answers as soon as the thread has started. */
+export function ready(): null {
+  return null;
+}
+
 /** One file, to be read: how it differs, and its text. */
 export async function compare({ folder, oldId, newId, kept }: CompareTask): Promise<CompareResult> {
   const { old, next, tooLarge } = await compareIds(folder, oldId, newId);

@@ -10,13 +10,15 @@ export interface Workers {
   /** The answer as JSON; null for a language that is not known or a file too large to colour. */
   colour: (task: ColourTask) => Promise<string>;
   count: (task: CountTask, signal?: AbortSignal) => Promise<CountResult>;
+  /** Starts the first threads, so that the first reader does not wait for them. */
+  warm: () => Promise<void>;
   close: () => Promise<void>;
 }
 
 export function startWorkers(root: string): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
   const threads = Math.max(2, Math.min(8, availableParallelism()));
-  const options = { filename, minThreads: 0, idleTimeout: 120_000, atomics: "disabled" as const };
+  const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
   let front: Piscina | null = null;
   let back: Piscina | null = null;
   const atOnce = () => {
@@ -31,6 +33,9 @@ export function startWorkers(root: string): Workers {
     compare: (task) => atOnce().run(task, { name: "compare" }),
     colour: (task) => atOnce().run(task, { name: "colour" }),
     count: (task, signal) => inTime().run(task, { name: "count", signal }),
+    warm: async () => {
+      await Promise.all([atOnce().run(null, { name: "ready" }), inTime().run(null, { name: "ready" })]);
+    },
     close: async () => {
       await Promise.all([front?.destroy(), back?.destroy()]);
     },

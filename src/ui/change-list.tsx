@@ -43,6 +43,7 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
   const met = line.gate?.conditions.filter((condition) => condition.met).length ?? 0;
   return (
     <Link
+      prefetch={false}
       href={`/r/${line.repository}/c/${line.number}`}
       className={`grid grid-cols-[1fr_auto] gap-x-6 border-l-4 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
     >

@@ -18,6 +18,7 @@ export function TopBar({
   return (
     <header className="flex h-11 flex-none items-center gap-4 border-b border-rule bg-page px-4">
       <Link
+        prefetch={false}
         href="/"
         className="flex items-center gap-2 font-serif text-[15px] font-semibold"
         aria-label="Earnest Lens: to the desk"
@@ -30,7 +31,7 @@ export function TopBar({
           <span key={label} className="flex min-w-0 items-center gap-2">
             {i > 0 && <span aria-hidden>/</span>}
             {href ? (
-              <Link href={href} className="truncate hover:underline">
+              <Link prefetch={false} href={href} className="truncate hover:underline">
                 {label}
               </Link>
             ) : (

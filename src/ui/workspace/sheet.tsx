@@ -24,6 +24,13 @@ export function Sheet({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           className={`sheet fixed top-[7vh] left-1/2 z-50 flex max-h-[86vh] w-[94vw] -translate-x-1/2 flex-col ${wide ? "max-w-3xl" : "max-w-xl"}`}
+          onOpenAutoFocus={(event) => {
+            const first =
+              event.currentTarget instanceof HTMLElement ? event.currentTarget.querySelector("textarea, input") : null;
+            if (!(first instanceof HTMLElement)) return;
+            event.preventDefault();
+            first.focus();
+          }}
           {...(about ? {} : { "aria-describedby": undefined })}
         >
           <div className="flex-none border-b border-rule px-6 py-4">

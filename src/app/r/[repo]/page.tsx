@@ -29,7 +29,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
             </p>
           </div>
           {atLeast(role, "contributor") && (
-            <Link href={`/r/${repository.name}/open`} className="button-main flex-none">
+            <Link prefetch={false} href={`/r/${repository.name}/open`} className="button-main flex-none">
               Open a change set
             </Link>
           )}

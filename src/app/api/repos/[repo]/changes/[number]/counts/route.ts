@@ -1,8 +1,8 @@
 import { findChange } from "@/server/changes";
 import { numberOf, refused, signedIn } from "@/server/http";
-import { countMissing, filesBetween, pointsOf, readingFor } from "@/server/reading";
+import { countAll, filesBetween, pointsOf, readingFor } from "@/server/reading";
 
-/** Counts the files of a reading that are not counted yet: one JSON line after the other, as results come. */
+/** The counts of the files of a reading: one JSON line after the other, as they become known. */
 export const GET = signedIn<{ repo: string; number: string }>(async ({ request, url, parts, lens, person }) => {
   const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
   if (!found.ok) return refused(found.refusal);
@@ -12,7 +12,7 @@ export const GET = signedIn<{ repo: string; number: string }>(async ({ request, 
   const files = await readingFor(lens, person, change, await filesBetween(folder, points.value));
   const stop = new AbortController();
   request.signal.addEventListener("abort", () => stop.abort());
-  const lines = countMissing(lens, folder, files, stop.signal);
+  const lines = countAll(lens, folder, files, stop.signal);
   const encoder = new TextEncoder();
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {
