@@ -10,6 +10,7 @@ import { blobAt, readObject } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
+import { filesBetween } from "./reading";
 
 /** What a person has written on a change set and not sent, oldest first. Nobody else can ask for it. */
 export async function unsentOf(db: Queries, person: Person, change: string): Promise<Unsent[]> {
@@ -116,7 +117,9 @@ async function fixAnchor(
     );
   }
   const commits = asked.side === "new" ? [revision.head] : [revision.base, ...change.revisions.map(({ head }) => head)];
-  let found = false;
+  const changed = await filesBetween(folder, { from: revision.base, to: revision.head });
+  const side = asked.side === "new" ? "newId" : "oldId";
+  let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
   for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;
   if (!found) return refuse("missing", `${asked.path} is not in r${asked.revision} in that state.`);
   const bytes = await readObject(folder, asked.blob);
