@@ -227,7 +227,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
             style={{
               ["--number-width" as string]: `${digits * 7 + 14}px`,
               minWidth: Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
-              height: Math.max(height, marginHeight),
+              minHeight: Math.max(height, marginHeight),
             }}
           >
             {error && <Note words={reasonFrom(error)} />}

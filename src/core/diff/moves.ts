@@ -1,0 +1,175 @@
+import type { ClassedFile } from "./classes";
+import { isImport } from "./quiet";
+
+/** A block that was taken from one place and put at another. Lines are 0-based, ends exclusive; files by their place in the list. */
+export interface Move {
+  from: { file: number; start: number; end: number };
+  to: { file: number; start: number; end: number };
+  /** Lines on the new side, within the block, that are not as they were: only these, and lines lost on the way, are to be read. */
+  edited: number;
+}
+
+/** A line that was removed in more places than this is no evidence of where it went. */
+const COMMON = 16;
+/** How far ahead to look for the next common line across an edit inside a block. */
+const ACROSS = 4;
+/** Ways across an edit: how many lines to leave out on either side, the smallest first. */
+const LEAPS = Array.from({ length: (ACROSS + 1) ** 2 }, (_, n): [number, number] => [
+  Math.floor(n / (ACROSS + 1)),
+  n % (ACROSS + 1),
+])
+  .filter(([da, db]) => da + db > 0)
+  .sort((a, b) => Math.max(...a) - Math.max(...b) || Math.abs(a[0] - a[1]) - Math.abs(b[0] - b[1]));
+/** A block needs this many lines that say something, and this much text on them. */
+const LEAST_LINES = 3;
+const LEAST_TEXT = 40;
+
+/**
+ * Finds removed blocks that reappear as added ones, within a file or across files, indentation aside, with edits inside them allowed,
+ * and classes the lines that are the same on both sides. Longer blocks go first. Blocks of braces, blank lines or imports alone are not
+ * moves. Time is bounded: common lines start no block, and a pair of lines is looked at once for each diagonal.
+ */
+export function classMoves(files: readonly ClassedFile[]): Move[] {
+  const index = indexRemoved(files);
+  const blocks: Block[] = [];
+  for (const [toFile, file] of files.entries()) {
+    for (const hunk of file.hunks) {
+      /** How far each diagonal (source file, and distance between the two lines) has been followed in this hunk. */
+      const followed = new Map<string, number>();
+      for (let j = hunk.newStart; j < hunk.newEnd; j++) {
+        if (!file.isOpen("new", j)) continue;
+        const key = file.next[j].trim();
+        const places = saysSomething(key) ? index.get(key) : undefined;
+        if (!places || places.length > COMMON) continue;
+        for (const { file: fromFile, line: i } of places) {
+          const diagonal = `${fromFile}:${i - j}`;
+          if ((followed.get(diagonal) ?? -1) >= j) continue;
+          const block = grow(files, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd);
+          for (const [pi, pj] of block.pairs)
+            followed.set(`${fromFile}:${pi - pj}`, Math.max(pj, followed.get(`${fromFile}:${pi - pj}`) ?? -1));
+          if (isSubstantial(files, block)) blocks.push(block);
+        }
+      }
+    }
+  }
+  blocks.sort(
+    (a, b) => b.weight - a.weight || a.toFile - b.toFile || a.pairs[0][1] - b.pairs[0][1] || a.fromFile - b.fromFile,
+  );
+  const moves: Move[] = [];
+  for (const block of blocks) {
+    const free = {
+      ...block,
+      pairs: block.pairs.filter(
+        ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
+      ),
+    };
+    if (free.pairs.length < block.pairs.length && !isSubstantial(files, free)) continue;
+    const [firstOld, firstNew] = free.pairs[0];
+    const [lastOld, lastNew] = free.pairs[free.pairs.length - 1];
+    for (const [i, j] of free.pairs) {
+      files[block.fromFile].set("old", i, "moved", moves.length);
+      files[block.toFile].set("new", j, "moved", moves.length);
+    }
+    moves.push({
+      from: { file: block.fromFile, start: firstOld, end: lastOld + 1 },
+      to: { file: block.toFile, start: firstNew, end: lastNew + 1 },
+      edited: lastNew + 1 - firstNew - free.pairs.length,
+    });
+  }
+  return moves;
+}
+
+interface Block {
+  fromFile: number;
+  toFile: number;
+  /** Equal lines, old and new, ascending on both sides. */
+  pairs: [number, number][];
+  weight: number;
+}
+
+function indexRemoved(files: readonly ClassedFile[]): Map<string, { file: number; line: number }[]> {
+  const index = new Map<string, { file: number; line: number }[]>();
+  for (const [at, file] of files.entries()) {
+    for (const hunk of file.hunks) {
+      for (let i = hunk.oldStart; i < hunk.oldEnd; i++) {
+        if (!file.isOpen("old", i)) continue;
+        const key = file.old[i].trim();
+        if (!saysSomething(key)) continue;
+        const list = index.get(key);
+        if (list) list.push({ file: at, line: i });
+        else index.set(key, [{ file: at, line: i }]);
+      }
+    }
+  }
+  return index;
+}
+
+/** From one equal pair backwards and forwards, over small edits, as long as both sides stay within removed and added lines. */
+function grow(
+  files: readonly ClassedFile[],
+  fromFile: number,
+  i: number,
+  toFile: number,
+  j: number,
+  low: number,
+  high: number,
+): Block {
+  const from = files[fromFile];
+  const to = files[toFile];
+  const oldOpen = (line: number) => line >= 0 && line < from.old.length && from.isOpen("old", line);
+  const newOpen = (line: number) => line >= low && line < high && to.isOpen("new", line);
+  const equal = (a: number, b: number) => from.old[a].trim() === to.next[b].trim();
+  const walk = (step: 1 | -1): [number, number][] => {
+    const pairs: [number, number][] = [];
+    let a = i + step;
+    let b = j + step;
+    for (;;) {
+      if (oldOpen(a) && newOpen(b) && equal(a, b)) {
+        pairs.push([a, b]);
+        a += step;
+        b += step;
+        continue;
+      }
+      const over = nextEqual(a, b, step);
+      if (!over) return pairs;
+      [a, b] = over;
+    }
+  };
+  /** The nearest equal pair beyond an edit. Beyond more than one edited line it must say something, since two braces meet everywhere. */
+  const nextEqual = (a: number, b: number, step: 1 | -1): [number, number] | null => {
+    for (const [da, db] of LEAPS) {
+      const x = a + step * da;
+      const y = b + step * db;
+      if (!reaches(a, x, step, oldOpen) || !reaches(b, y, step, newOpen)) continue;
+      if (equal(x, y) && ((da === 1 && db === 1) || saysSomething(from.old[x].trim()))) return [x, y];
+    }
+    return null;
+  };
+  const pairs: [number, number][] = [...walk(-1).reverse(), [i, j], ...walk(1)];
+  const weight = pairs.reduce((sum, [line]) => sum + from.old[line].trim().length, 0);
+  return { fromFile, toFile, pairs, weight };
+}
+
+function reaches(start: number, end: number, step: 1 | -1, open: (line: number) => boolean): boolean {
+  for (let line = start; line !== end + step; line += step) if (!open(line)) return false;
+  return true;
+}
+
+function isSubstantial(files: readonly ClassedFile[], { fromFile, pairs }: Block): boolean {
+  let lines = 0;
+  let text = 0;
+  for (const [i] of pairs) {
+    const line = files[fromFile].old[i].trim();
+    if (!saysSomething(line) || isImport(line)) continue;
+    lines += 1;
+    text += line.length;
+  }
+  return lines >= LEAST_LINES && text >= LEAST_TEXT;
+}
+
+/** More than brackets and a keyword or two. */
+function saysSomething(line: string): boolean {
+  if (line.length < 6) return false;
+  const letters = line.match(/[\p{L}\p{N}]/gu);
+  return letters !== null && letters.length >= 5;
+}

@@ -1,0 +1,130 @@
+/** A file to be put in order: its path, and the text it has now (before, for one that is gone). */
+export interface Ordered {
+  path: string;
+  lines: readonly string[];
+}
+
+/** Imports stand at the top; what comes later is not looked at. */
+const LOOKED_AT = 400;
+
+/**
+ * The order in which files are best read, as places in the list given: what others depend on before what depends on it, a test after
+ * what it tests, and the order of folders where nothing is known. Files that depend on each other in a circle keep that last order.
+ */
+export function readingOrder(files: readonly Ordered[]): number[] {
+  const inFolders = files.map((_, i) => i).sort((a, b) => comparePaths(files[a].path, files[b].path));
+  const byPath = new Map(files.map(({ path }, i) => [path, i]));
+  const byStem = new Map<string, number[]>();
+  for (const i of inFolders) {
+    const stem = stemOf(files[i].path);
+    byStem.set(stem, [...(byStem.get(stem) ?? []), i]);
+  }
+  const needs = files.map((file, i) => dependencies(file, byPath, byStem).filter((other) => other !== i));
+  const result: number[] = [];
+  const state = new Uint8Array(files.length);
+  for (const start of inFolders) {
+    // Depth first, on a stack of its own: a chain of imports may be long.
+    const stack: { file: number; next: number }[] = [{ file: start, next: 0 }];
+    if (state[start] !== 0) continue;
+    state[start] = 1;
+    while (stack.length > 0) {
+      const top = stack[stack.length - 1];
+      const need = needs[top.file][top.next++];
+      if (need === undefined) {
+        state[top.file] = 2;
+        result.push(top.file);
+        stack.pop();
+      } else if (state[need] === 0) {
+        state[need] = 1;
+        stack.push({ file: need, next: 0 });
+      }
+    }
+  }
+  return result;
+}
+
+/** Folder by folder; the files of a folder before its sub-folders. */
+export function comparePaths(a: string, b: string): number {
+  const left = a.split("/");
+  const right = b.split("/");
+  for (let i = 0; ; i++) {
+    const lastA = i === left.length - 1;
+    const lastB = i === right.length - 1;
+    if (lastA !== lastB) return lastA ? -1 : 1;
+    if (left[i] !== right[i]) return left[i] < right[i] ? -1 : 1;
+    if (lastA) return 0;
+  }
+}
+
+const TEST = /(?:[._-](?:test|tests|spec)|_test|Test|Tests)$|^(?:test_|tests?$)/;
+
+/** The name without its endings, and without what makes it a test's name. */
+function stemOf(path: string): string {
+  const name = path.slice(path.lastIndexOf("/") + 1).replace(/\.[^.]+$/, "");
+  return name.replace(/[._-](?:test|tests|spec)$|_test$|Tests?$/, "").replace(/^test_/, "");
+}
+
+function isTest(path: string): boolean {
+  const name = path.slice(path.lastIndexOf("/") + 1).replace(/\.[^.]+$/, "");
+  return TEST.test(name) || /(?:^|\/)(?:tests?|__tests__|spec)\//.test(path);
+}
+
+const RELATIVE = /(?:from\s+|import\s+|import\(|require\()\s*['"](\.[^'"]*)['"]/;
+const PYTHON = /^\s*(?:from\s+([\w.]+)\s+import|import\s+([\w.]+))/;
+const INCLUDE = /^\s*#\s*include\s+"([^"]+)"/;
+const ENDINGS = [
+  "",
+  ".ts",
+  ".tsx",
+  ".js",
+  ".jsx",
+  ".mjs",
+  ".cjs",
+  ".mts",
+  ".css",
+  ".json",
+  "/index.ts",
+  "/index.tsx",
+  "/index.js",
+];
+
+function dependencies(
+  file: Ordered,
+  byPath: ReadonlyMap<string, number>,
+  byStem: ReadonlyMap<string, number[]>,
+): number[] {
+  const found = new Set<number>();
+  const folder = file.path.includes("/") ? file.path.slice(0, file.path.lastIndexOf("/")) : "";
+  for (const line of file.lines.slice(0, LOOKED_AT)) {
+    if (line.length > 400) continue;
+    const relative = RELATIVE.exec(line)?.[1] ?? INCLUDE.exec(line)?.[1];
+    if (relative !== undefined) {
+      const target = resolve(folder, relative);
+      for (const ending of ENDINGS) {
+        const at = byPath.get(target + ending) ?? byPath.get(target.replace(/\.(?:js|jsx|mjs)$/, "") + ending);
+        if (at !== undefined) found.add(at);
+      }
+      continue;
+    }
+    const module = file.path.endsWith(".py") ? PYTHON.exec(line) : null;
+    if (module) {
+      const path = (module[1] ?? module[2]).replace(/^\.+/, "").replaceAll(".", "/");
+      for (const ending of [".py", "/__init__.py"]) {
+        const at = byPath.get(path + ending) ?? byPath.get(resolve(folder, path) + ending);
+        if (at !== undefined) found.add(at);
+      }
+    }
+  }
+  if (isTest(file.path)) for (const other of byStem.get(stemOf(file.path)) ?? []) found.add(other);
+  return [...found];
+}
+
+function resolve(folder: string, relative: string): string {
+  const parts = folder === "" ? [] : folder.split("/");
+  for (const part of relative.split("/")) {
+    if (part === "" || part === ".") continue;
+    if (part === "..") parts.pop();
+    else parts.push(part);
+  }
+  return parts.join("/");
+}

@@ -1,0 +1,348 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { compareFiles } from "./compare";
+import { generatedBy, readAttributes } from "./generated";
+import { readingOrder } from "./order";
+import { bareText, isImport } from "./quiet";
+import { makeReading, type ReadFile, type Reading } from "./reading";
+import { type Candidate, findRenames } from "./renames";
+import { replaced } from "./replacements";
+import { readText } from "./text";
+
+type Pair = [old: string | null, next: string | null];
+
+function files(pairs: Record<string, Pair>): ReadFile[] {
+  return Object.entries(pairs).map(([path, [old, next]]): ReadFile => {
+    const bytes = (text: string | null) => (text === null ? null : Buffer.from(text));
+    const lines = (text: string | null) => readText(Buffer.from(text ?? "")).lines;
+    const mode = (text: string | null) => (text === null ? 0 : 0o100644);
+    const ids = { oldId: old === null ? null : `o${path}`, newId: next === null ? null : `n${path}` };
+    return {
+      change: { path, ...ids, oldMode: mode(old), newMode: mode(next), oldPath: null, copy: false, similarity: null },
+      comparison: compareFiles(bytes(old), bytes(next)),
+      old: lines(old),
+      next: lines(next),
+      attribute: null,
+    };
+  });
+}
+
+/** The lines of one class on one side of a file, 1-based. */
+function linesOf(reading: Reading, path: string, side: "old" | "new", kind: string): number[] {
+  const file = reading.files.find((candidate) => candidate.path === path)!;
+  return file.runs.flatMap((run) =>
+    run.side === side && run.class === kind
+      ? Array.from({ length: run.end - run.start }, (_, i) => run.start + i + 1)
+      : [],
+  );
+}
+
+const FUNCTION = [
+  "export function closesAt(window) {",
+  "  const last = window.closes;",
+  "  if (last.isBefore(now)) return null;",
+  "  return last.plusMinutes(margin);",
+  "}",
+];
+const OTHER = ["const harbour = open();", "harbour.start(now);", "board.show(harbour);", "// the end"];
+const text = (...lines: string[]) => `${lines.join("\n")}\n`;
+
+describe("a reading", () => {
+  const line = fc.constantFrom(
+    "",
+    "}",
+    "  return berth;",
+    "return berth;",
+    "const slot = 1;",
+    "const berth = 1;",
+    "import a from 'a';",
+    "import b from 'b';",
+    "if (slot  > 2) {",
+    "if (slot > 2) {",
+    "  tide.rise(slot);",
+    "tide.rise(berth); // high",
+    "x",
+  );
+  const file = fc.option(
+    fc.array(line, { maxLength: 25 }).map((lines) => text(...lines)),
+    { nil: null },
+  );
+  const pair = fc.tuple(file, file).filter(([old, next]) => old !== null || next !== null);
+  const trees = fc.dictionary(fc.constantFrom("a.ts", "b.ts", "c/d.py", "e.test.ts", "yarn.lock"), pair);
+
+  it("puts every changed line into exactly one class, and the counts add up", () => {
+    fc.assert(
+      fc.property(trees, (pairs) => {
+        const input = files(pairs);
+        const reading = makeReading(input);
+        expect(reading.files.map(({ path }) => path).sort()).toEqual(Object.keys(pairs).sort());
+        for (const { path, runs, counts, added, removed } of reading.files) {
+          const { comparison } = input.find(({ change }) => change.path === path)!;
+          const covered = { old: new Set<number>(), new: new Set<number>() };
+          for (const run of runs) {
+            for (let l = run.start; l < run.end; l++) {
+              expect(covered[run.side].has(l)).toBe(false);
+              covered[run.side].add(l);
+            }
+          }
+          const changed = { old: new Set<number>(), new: new Set<number>() };
+          for (const hunk of comparison!.hunks) {
+            for (let i = hunk.oldStart; i < hunk.oldEnd; i++) changed.old.add(i);
+            for (let j = hunk.newStart; j < hunk.newEnd; j++) changed.new.add(j);
+          }
+          expect(covered).toEqual(changed);
+          expect(Object.values(counts).reduce((a, b) => a + b, 0)).toBe(added + removed);
+        }
+        expect(reading.files.reduce((sum, f) => sum + f.toRead, 0)).toBe(reading.toRead);
+        expect(reading.files.reduce((sum, f) => sum + f.added + f.removed, 0)).toBe(reading.changed);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it("calls moved only what stands on both sides, as often, with the same text but for indentation", () => {
+    fc.assert(
+      fc.property(trees, (pairs) => {
+        const reading = makeReading(files(pairs));
+        const gather = (side: "old" | "new", ref: number) =>
+          reading.files.flatMap((f) =>
+            f.runs
+              .filter((run) => run.side === side && run.class === "moved" && run.ref === ref)
+              .flatMap((run) => (pairs[f.path][side === "old" ? 0 : 1] ?? "").split("\n").slice(run.start, run.end))
+              .map((l) => l.trim()),
+          );
+        for (const ref of reading.moves.keys()) expect(gather("old", ref)).toEqual(gather("new", ref));
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
+
+describe("moves", () => {
+  it("finds a block across files, deeper indented, with one line of it edited, and leaves only that to be read", () => {
+    const inner = FUNCTION.map((l) => `    ${l}`).with(3, "    return last.plusMinutes(margin + 5);");
+    const reading = makeReading(
+      files({
+        "a.ts": [text(...OTHER, ...FUNCTION), text(...OTHER)],
+        "b.ts": [text("class B {", "}"), text("class B {", ...inner, "}")],
+      }),
+    );
+    expect(reading.moves).toHaveLength(1);
+    expect(reading.moves[0]).toMatchObject({ edited: 1 });
+    expect(linesOf(reading, "b.ts", "new", "moved")).toEqual([2, 3, 4, 6]);
+    expect(linesOf(reading, "b.ts", "new", "read")).toEqual([5]);
+    expect(linesOf(reading, "a.ts", "old", "read")).toEqual([8]);
+    expect(reading).toMatchObject({ changed: 10, toRead: 2 });
+  });
+
+  it("does not call braces, blank lines, imports or two short lines a move", () => {
+    const trivial = [
+      "}",
+      "",
+      "});",
+      "{",
+      "}",
+      "import a from 'a';",
+      "import b from 'b';",
+      "import c from 'c';",
+      "x();",
+      "y();",
+    ];
+    const reading = makeReading(
+      files({ "a.ts": [text(...OTHER, ...trivial), text(...OTHER)], "b.ts": [text("// b"), text("// b", ...trivial)] }),
+    );
+    expect(reading.moves).toEqual([]);
+  });
+
+  it("finds every block that was moved whole in a generated history", () => {
+    const shuffled = fc.shuffledSubarray([0, 1, 2, 3], { minLength: 4, maxLength: 4 });
+    fc.assert(
+      fc.property(shuffled, (order) => {
+        const block = (n: number) =>
+          Array.from({ length: 5 }, (_, i) => `statement_${n}_${i} = compute(${n * 10 + i});`);
+        const old = [0, 1, 2, 3].flatMap((n) => [`# part ${n}`, ...block(n)]);
+        const next = order.flatMap((n) => [`# part ${n}`, ...block(n)]);
+        const reading = makeReading(files({ "a.rb": [text(...old), text(...next)] }));
+        // Headings move with what they head; nothing was added or lost, so nothing is left to read.
+        expect(reading.toRead).toBe(0);
+      }),
+    );
+  });
+});
+
+describe("replacements", () => {
+  it("joins lines on which nothing else changed, from three lines up, several on one line too", () => {
+    const old = [
+      "let slot = 1;",
+      "use(slot);",
+      "free(slotLength);",
+      "hold(slot, ship);",
+      "keep(slot, now);",
+      "ship.go();",
+      "ship.stop();",
+      "ship.turn(1);",
+    ];
+    const next = [
+      "let berth = 1;",
+      "use(berth);",
+      "free(berthLength);",
+      "hold(berth, boat);",
+      "keep(berth, later);",
+      "boat.go();",
+      "boat.stop();",
+      "boat.turn(1, 2);",
+    ];
+    const reading = makeReading(files({ "a.ts": [text(...old), text(...next)] }));
+    expect(linesOf(reading, "a.ts", "new", "repeated")).toEqual([1, 2, 3, 4, 6, 7]);
+    expect(linesOf(reading, "a.ts", "new", "read")).toEqual([5, 8]);
+    expect(reading.replacements).toContainEqual({ from: "slot", to: "berth", lines: 4, files: 1 });
+    expect(reading.replacements).toContainEqual({ from: "ship", to: "boat", lines: 3, files: 1 });
+  });
+
+  it("leaves two alone, and what was only put in", () => {
+    const two = makeReading(files({ "a.ts": [text("a(slot);", "b(slot);"), text("a(berth);", "b(berth);")] }));
+    expect(two.toRead).toBe(4);
+    const added = makeReading(
+      files({ "a.ts": [text("go();", "run();", "walk();"), text("await go();", "await run();", "await walk();")] }),
+    );
+    expect(added.counts.repeated).toBe(0);
+    expect(replaced("a b", "a  b")).toBeNull();
+    expect(replaced("slotWidth + 1", "berthWidth + 1")).toEqual([{ from: "slot", to: "berth" }]);
+  });
+
+  it("carried out on the old line gives the new one, for every line it takes", () => {
+    const word = fc.constantFrom("slot", "berth", "Ship", "(", ")", " ", "+", "tide", "x1");
+    fc.assert(
+      fc.property(fc.array(word), fc.array(word), (a, b) => {
+        const [old, next] = [a.join(""), b.join("")];
+        let result = "";
+        let rest = old;
+        for (const { from, to } of replaced(old, next) ?? []) {
+          expect(from.trim()).not.toBe("");
+          expect(to.trim()).not.toBe("");
+          const at = rest.indexOf(from);
+          expect(at).toBeGreaterThanOrEqual(0);
+          result += rest.slice(0, at) + to;
+          rest = rest.slice(at + from.length);
+        }
+        if (replaced(old, next)?.length === 1 && old.split(replaced(old, next)![0].from).length === 2)
+          expect(result + rest).toBe(next);
+      }),
+    );
+  });
+});
+
+describe("quiet lines", () => {
+  const classes = (path: string, old: string, next: string) => {
+    const { counts } = makeReading(files({ [path]: [old, next] }));
+    return Object.fromEntries(Object.entries(counts).filter(([, n]) => n > 0));
+  };
+  it("are named for what changed", () => {
+    expect(classes("a.ts", "if (a) {\n go( b );\n}\n", "if (a) {\n    go(b);\n}\n")).toEqual({ whitespace: 2 });
+    expect(classes("a.ts", "a();\r\nb();\r\n", "a();\nb();\n")).toEqual({ endings: 4 });
+    expect(classes("a.ts", "a();\nb();\n", "a();\n\n\nb();\n")).toEqual({ blank: 2 });
+    expect(
+      classes(
+        "a.ts",
+        "import b from 'b';\nimport a from 'a';\nx();\n",
+        "import a from 'a';\nimport b from 'b';\nx();\n",
+      ),
+    ).toEqual({ imports: 2 });
+    expect(classes("Cargo.lock", "a\n", "b\n")).toEqual({ generated: 2 });
+  });
+  it("are not those whose white space means something", () => {
+    expect(classes("a.py", "if a:\n    b()\nc()\n", "if a:\n    b()\n    c()\n")).toEqual({ read: 2 });
+    expect(classes("a.ts", 'say("a  b");\n', 'say("a b");\n')).toEqual({ read: 2 });
+    expect(classes("a.ts", "return x;\n", "returnx;\n")).toEqual({ read: 2 });
+    expect(classes("a.md", "one\n", "one  \n")).toEqual({ read: 2 });
+    expect(bareText("a = b  +c // x")).toBe("a=b+c//x");
+    expect([isImport("import './styles.css';"), isImport("from a import b"), isImport("go();")]).toEqual([
+      false,
+      true,
+      false,
+    ]);
+  });
+});
+
+describe("generated files", () => {
+  it("are those that an attribute, a name or the shape of the lines tells", () => {
+    const attribute = readAttributes([
+      { folder: "", text: "# all\n*.json lens-generated\ndata/** lens-generated\n/top.ts lens-generated=true text\n" },
+      { folder: "data/own", text: "*.json -lens-generated\n" },
+    ]);
+    const answers = ["a.json", "x/b.json", "data/c.txt", "data/own/d.json", "top.ts", "sub/top.ts"].map(attribute);
+    expect(answers).toEqual([true, true, true, false, true, null]);
+    expect(generatedBy("a/package-lock.json", [], null)).toBe("lockfile");
+    expect(generatedBy("package-lock.json", [], false)).toBeNull();
+    expect(generatedBy("b.js", ["x".repeat(9000)], null)).toBe("minified");
+    expect(generatedBy("b.ts", ["go();"], null)).toBeNull();
+  });
+});
+
+describe("the order of reading", () => {
+  it("puts what is needed first, tests after what they test, and loses no file", () => {
+    const paths = (list: [string, string[]][]) =>
+      readingOrder(list.map(([path, lines]) => ({ path, lines }))).map((i) => list[i][0]);
+    expect(
+      paths([
+        ["app/main.ts", ['import { hold } from "../plan/hold";']],
+        ["plan/hold.test.ts", ['import { hold } from "./hold.js";']],
+        ["plan/hold.ts", ['import { window } from "./window";']],
+        ["plan/window.ts", []],
+        ["readme.md", []],
+      ]),
+    ).toEqual(["readme.md", "plan/window.ts", "plan/hold.ts", "app/main.ts", "plan/hold.test.ts"]);
+    expect(
+      paths([
+        ["b.ts", ['import "./a";']],
+        ["a.ts", ['import "./b";']],
+      ]).sort(),
+    ).toEqual(["a.ts", "b.ts"]);
+    expect(
+      paths([
+        ["tests/test_tide.py", ["from pkg.tide import x"]],
+        ["pkg/tide.py", []],
+      ]),
+    ).toEqual(["pkg/tide.py", "tests/test_tide.py"]);
+  });
+});
+
+describe("renames", () => {
+  const body = (n: number) => Array.from({ length: 20 }, (_, i) => `line ${i} of file ${n}`);
+  const candidate = (
+    key: number,
+    path: string,
+    lines: string[] | null,
+    id = lines ? lines.join("\n") : `binary ${key}`,
+  ): Candidate => ({ key, path, id, lines });
+
+  it("finds each of a thousand that were moved to another folder, renamed and edited", () => {
+    const gone = Array.from({ length: 1000 }, (_, n) => candidate(n, `old/f${n}.ts`, ["// licence", ...body(n)]));
+    const came = Array.from({ length: 1000 }, (_, n) =>
+      candidate(5000 + n, `new/g${n}.ts`, ["// licence", ...body(n).slice(0, 15), `edited ${n}`]),
+    );
+    const found = findRenames(gone, [], came.toReversed());
+    expect(found).toHaveLength(1000);
+    for (const { from, to, copy, similarity } of found) {
+      expect([to - 5000, copy]).toEqual([from, false]);
+      expect(similarity).toBeGreaterThan(0.5);
+    }
+  });
+
+  it("tells copies from renames, and takes binaries only unchanged", () => {
+    const found = findRenames(
+      [candidate(1, "a.ts", body(1)), candidate(2, "a.png", null, "same")],
+      [candidate(3, "kept.ts", body(3))],
+      [
+        candidate(11, "b.ts", body(1)),
+        candidate(12, "c.ts", body(1).with(0, "other")),
+        candidate(13, "copy.ts", body(3)),
+        candidate(14, "b.png", null, "same"),
+        candidate(15, "c.png", null, "other"),
+      ],
+    );
+    const answer = Object.fromEntries(found.map(({ from, to, copy }) => [to, [from, copy]]));
+    expect(answer).toEqual({ 11: [1, false], 12: [1, true], 13: [3, true], 14: [2, false] });
+    expect(findRenames([candidate(1, "a", [])], [], [candidate(2, "b", [])])).toEqual([]);
+  });
+});
