@@ -2,6 +2,7 @@ import { Command, CommanderError } from "commander";
 import { counted } from "@/core/words";
 import { readSettings } from "@/server/settings";
 import { rebuild } from "@/store/log";
+import { addDiffCommand } from "./diff";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { serve } from "./serve";
@@ -35,6 +36,7 @@ A first installation:
     .exitOverride();
   addRepositoryCommands(program);
   addPeopleCommands(program);
+  addDiffCommand(program);
   program
     .command("rebuild")
     .description("make the tables that lists read again from the event log")

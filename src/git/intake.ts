@@ -55,6 +55,11 @@ export async function takeIn(
   }
 }
 
+/** The git folder of the repository at a place on this machine; null when there is none. */
+export async function gitFolderOf(path: string): Promise<string | null> {
+  return existsSync(path) && statSync(path).isDirectory() ? repositoryFolder(path, {}) : null;
+}
+
 /** The git folder of the repository whose top is exactly here; null when here is no repository, or some place inside one. */
 async function repositoryFolder(source: string, env: Record<string, string>): Promise<string | null> {
   const options = { env, answers: [128] };

@@ -87,7 +87,7 @@ export async function changedFiles(folder: string, from: string, to: string): Pr
     const [oldMode, newMode, oldId, newId] = stdout.toString("latin1", at + 1, endOfMeta).split(" ");
     const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
     files.push({
-      path: readPath(stdout.subarray(endOfMeta + 1, endOfPath)),
+      ...readPath(stdout.subarray(endOfMeta + 1, endOfPath)),
       oldId: change.oldMode === 0 ? null : oldId,
       newId: change.newMode === 0 ? null : newId,
       ...change,
@@ -98,9 +98,35 @@ export async function changedFiles(folder: string, from: string, to: string): Pr
 }
 
 /** Paths are bytes to git. Those that are no UTF-8 are shown byte by byte, so that two of them never look the same. */
-function readPath(bytes: Buffer): string {
-  const text = bytes.toString("utf8");
-  return Buffer.from(text, "utf8").equals(bytes) ? text : bytes.toString("latin1");
+function readPath(bytes: Buffer): { path: string; rawPath?: string } {
+  const path = bytes.toString("utf8");
+  if (Buffer.from(path, "utf8").equals(bytes)) return { path };
+  const rawPath = bytes.toString("latin1");
+  return { path: rawPath, rawPath };
+}
+
+/** The files of one name (`.gitattributes`, say) in a commit or tree, by path, with the ids of their contents. */
+export async function filesNamed(folder: string, tree: string, name: string): Promise<{ path: string; id: string }[]> {
+  const { stdout } = await git(folder, ["ls-tree", "-r", "-z", "--full-tree", tree]);
+  return stdout
+    .toString("utf8")
+    .split("\0")
+    .flatMap((entry) => {
+      const tab = entry.indexOf("\t");
+      const path = entry.slice(tab + 1);
+      return path === name || path.endsWith(`/${name}`) ? [{ path, id: entry.slice(0, tab).split(" ")[2] }] : [];
+    });
+}
+
+/** The commit that a revision in git's own notation names; null when there is none. */
+export async function resolveCommit(folder: string, name: string): Promise<string | null> {
+  const { code, stdout } = await git(
+    folder,
+    ["rev-parse", "--verify", "--quiet", "--end-of-options", `${name}^{commit}`],
+    { answers: [1, 128] },
+  );
+  const id = stdout.toString().trim();
+  return code === 0 && isObjectId(id) ? id : null;
 }
 
 /** Where a revision's commits are kept alive, whatever becomes of its branch. */

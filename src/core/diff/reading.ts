@@ -22,6 +22,7 @@ export interface ReadFile {
 export interface PairedChange extends FileChange {
   /** Where it was, when it was renamed or copied; else null. */
   oldPath: string | null;
+  rawOldPath?: string;
   copy: boolean;
   /** 0 to 1; null when it was neither renamed nor copied. */
   similarity: number | null;

@@ -1,6 +1,8 @@
 /** One file that differs between two trees. A side on which it does not exist has a null id and mode 0. */
 export interface FileChange {
   path: string;
+  /** The bytes of the path, one character each, where they are no UTF-8; `path` then shows them the same way. */
+  rawPath?: string;
   oldId: string | null;
   newId: string | null;
   /** As git writes them, in octal: 100644 file, 100755 executable, 120000 symbolic link, 160000 submodule. */
