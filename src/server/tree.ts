@@ -1,4 +1,4 @@
-import { type Comparison, compareFiles } from "@/core/diff/compare";
+import { type Comparison, compareWithText } from "@/core/diff/compare";
 import { readAttributes } from "@/core/diff/generated";
 import { makeReading, type PairedChange, type ReadFile, type Reading } from "@/core/diff/reading";
 import { type Candidate, findRenames } from "@/core/diff/renames";
@@ -43,20 +43,15 @@ export async function compareTrees(
     const oldBytes = change.oldId && !textless ? (blobs.get(change.oldId) ?? null) : null;
     const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
     const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
-    let comparison: Comparison | null = null;
-    if (whole && !textless) {
-      comparison = keeping.kept?.(change.oldId, change.newId) ?? null;
-      if (!comparison) {
-        comparison = compareFiles(oldBytes, newBytes);
-        keeping.made?.(change.oldId, change.newId, comparison);
-      }
-    }
-    const lines = (bytes: Buffer | null) => (bytes && comparison && !comparison.binary ? readText(bytes).lines : []);
+    if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
+    const kept = keeping.kept?.(change.oldId, change.newId) ?? null;
+    const { comparison, left, right } = compareWithText(oldBytes, newBytes, kept);
+    if (!kept) keeping.made?.(change.oldId, change.newId, comparison);
     return {
       change,
       comparison,
-      old: lines(oldBytes),
-      next: lines(newBytes),
+      old: left.lines,
+      next: right.lines,
       attribute: attributes(change.path),
       oldBytes,
       newBytes,

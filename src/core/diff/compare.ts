@@ -1,6 +1,6 @@
 import type { Hunk } from "./hunk";
 import { diffTexts } from "./lines";
-import { type Encoding, isBinary, readText } from "./text";
+import { type Encoding, isBinary, readText, type Text } from "./text";
 import { type LinePair, pairLines } from "./words";
 
 /** Names this engine in kept results. Raise it when an answer to the same two files would come out different. */
@@ -27,6 +27,24 @@ export interface Comparison {
 
 /** Compares two states of a file, given as bytes; null for a state in which there is no such file. */
 export function compareFiles(old: Uint8Array | null, next: Uint8Array | null): Comparison {
+  return compareWithText(old, next).comparison;
+}
+
+/** The same, with the two texts at hand: empty ones for what is binary or not there. */
+export function compareWithText(
+  old: Uint8Array | null,
+  next: Uint8Array | null,
+  kept?: Comparison | null,
+): { comparison: Comparison; left: Text; right: Text } {
+  const binary = (old && isBinary(old)) || (next && isBinary(next));
+  const left = readText(old && !binary ? old : NOTHING);
+  const right = readText(next && !binary ? next : NOTHING);
+  return { comparison: kept ?? compare(old, next, left, right), left, right };
+}
+
+const NOTHING = new Uint8Array(0);
+
+function compare(old: Uint8Array | null, next: Uint8Array | null, left: Text, right: Text): Comparison {
   const sizes = { oldSize: old?.length ?? 0, newSize: next?.length ?? 0 };
   if ((old && isBinary(old)) || (next && isBinary(next))) {
     return {
@@ -35,9 +53,6 @@ export function compareFiles(old: Uint8Array | null, next: Uint8Array | null): C
       ...{ oldEncoding: null, newEncoding: null, oldMissingNewline: false, newMissingNewline: false },
     };
   }
-  const nothing = new Uint8Array(0);
-  const left = readText(old ?? nothing);
-  const right = readText(next ?? nothing);
   const hunks = diffTexts(left, right);
   return {
     ...sizes,

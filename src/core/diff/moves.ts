@@ -169,7 +169,12 @@ function isSubstantial(files: readonly ClassedFile[], { fromFile, pairs }: Block
 
 /** More than brackets and a keyword or two. */
 function saysSomething(line: string): boolean {
-  if (line.length < 6) return false;
-  const letters = line.match(/[\p{L}\p{N}]/gu);
-  return letters !== null && letters.length >= 5;
+  let letters = 0;
+  for (let i = 0; i < line.length; i++) {
+    const code = line.charCodeAt(i);
+    const isLetter =
+      code > 127 || (code >= 97 && code <= 122) || (code >= 65 && code <= 90) || (code >= 48 && code <= 57);
+    if (isLetter && ++letters === 5) return line.length > 5;
+  }
+  return false;
 }

@@ -9,9 +9,9 @@ const PROSE = /\.(?:md|markdown|rst|adoc)$/i;
 /** Finds, hunk by hunk, the lines in which only white space or the line ending changed. What stands within quotes has to be the same. */
 export function classWhitespace(file: ClassedFile): void {
   if (PROSE.test(file.path)) return;
-  const key = INDENTED.test(file.path)
-    ? (line: string) => `${/^\s*/.exec(line.trimEnd())![0]}${bareText(line)}`
-    : bareText;
+  const indented = INDENTED.test(file.path);
+  const key = (line: string) => line.replace(/\s+/g, "");
+  const indentOf = (line: string) => line.slice(0, line.length - line.trimStart().length);
   for (const hunk of file.hunks) {
     if (hunk.oldStart === hunk.oldEnd || hunk.newStart === hunk.newEnd) continue;
     const old = file.old.slice(hunk.oldStart, hunk.oldEnd).map(key);
@@ -22,7 +22,8 @@ export function classWhitespace(file: ClassedFile): void {
       for (; i < end; i++, j++) {
         const before = file.old[hunk.oldStart + i];
         const after = file.next[hunk.newStart + j];
-        if (before === after || before.trim() === "") continue;
+        if (before === after || before.trim() === "" || bareText(before) !== bareText(after)) continue;
+        if (indented && indentOf(before) !== indentOf(after)) continue;
         const kind = before.replace(/\r$/, "") === after.replace(/\r$/, "") ? "endings" : "whitespace";
         file.set("old", hunk.oldStart + i, kind);
         file.set("new", hunk.newStart + j, kind);

@@ -1,6 +1,6 @@
 import type { ClassedFile } from "./classes";
 import { hunksFromFlags } from "./hunk";
-import { myers } from "./myers";
+import { compareTokens, differingPart } from "./words";
 
 /** The same tokens replaced by the same others, again and again. */
 export interface Replacement {
@@ -87,20 +87,11 @@ export function classReplacements(
 /** What was replaced by what, from left to right; null when something has no counterpart, or nothing but white space changed. */
 export function replaced(old: string, next: string): { from: string; to: string }[] | null {
   if (old.length > LONGEST_LINE || next.length > LONGEST_LINE) return null;
-  const left = old.match(TOKENS) ?? [];
-  const right = next.match(TOKENS) ?? [];
-  const kinds = new Map<string, number>();
-  const number = (token: string) => {
-    const known = kinds.get(token);
-    if (known !== undefined) return known;
-    kinds.set(token, kinds.size);
-    return kinds.size - 1;
-  };
-  const a = Int32Array.from(left, number);
-  const b = Int32Array.from(right, number);
-  const removed = new Uint8Array(a.length);
-  const added = new Uint8Array(b.length);
-  myers({ a, b, removed, added }, { aLow: 0, aHigh: a.length, bLow: 0, bHigh: b.length });
+  const { start, oldEnd, newEnd } = differingPart(old, next);
+  const left = old.slice(start, oldEnd).match(TOKENS) ?? [];
+  const right = next.slice(start, newEnd).match(TOKENS) ?? [];
+  if (left.length === 0 || right.length === 0) return null;
+  const { removed, added } = compareTokens(left, right);
   const result: { from: string; to: string }[] = [];
   for (const hunk of hunksFromFlags(removed, added)) {
     const from = left.slice(hunk.oldStart, hunk.oldEnd).join("");

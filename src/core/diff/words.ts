@@ -19,10 +19,13 @@ const LONGEST_LINE = 4_000;
 const ALIKE = 0.4;
 
 const WORDS = /[\p{L}\p{N}\p{M}_]+|\s+|[^\s\p{L}\p{N}\p{M}_]/gu;
+/** The same for text of ASCII alone, which nearly all code is: several times faster. */
+const ASCII = /^[\x00-\x7f]*$/;
+const ASCII_WORDS = /\w+|\s+|[^\w\s]/g;
 
 /** Splits a line into words, runs of white space and single other characters, by Unicode's letters, digits and marks. */
 export function words(line: string): string[] {
-  return line.match(WORDS) ?? [];
+  return line.match(ASCII.test(line) ? ASCII_WORDS : WORDS) ?? [];
 }
 
 /** Pairs the removed lines of a hunk with the added ones they became, in order, by how much text they share; marks what differs. */
@@ -30,7 +33,8 @@ export function pairLines(old: readonly string[], next: readonly string[], hunk:
   const rows = hunk.oldEnd - hunk.oldStart;
   const columns = hunk.newEnd - hunk.newStart;
   if (rows === 0 || columns === 0) return [];
-  const couples = rows * columns > MOST_PAIRINGS ? inOrder(rows, columns) : bySimilarity(old, next, hunk);
+  const couples =
+    rows * columns === 1 || rows * columns > MOST_PAIRINGS ? inOrder(rows, columns) : bySimilarity(old, next, hunk);
   const pairs: LinePair[] = [];
   for (const [i, j] of couples) {
     const pair = compareWords(old[hunk.oldStart + i], next[hunk.newStart + j]);
@@ -104,8 +108,31 @@ function similarity(a: Weighed, b: Weighed): number {
 /** What differs between two lines, or null when they are too long or have too little in common for marks to help. */
 export function compareWords(old: string, next: string): { oldSpans: Spans; newSpans: Spans } | null {
   if (old.length > LONGEST_LINE || next.length > LONGEST_LINE) return null;
-  const left = words(old);
-  const right = words(next);
+  const { start, oldEnd, newEnd } = differingPart(old, next);
+  const left = words(old.slice(start, oldEnd));
+  const right = words(next.slice(start, newEnd));
+  const { removed, added } = compareTokens(left, right);
+  const kept = left.reduce(
+    (sum, word, i) => sum + (removed[i] ? 0 : visible(word)),
+    visible(old.slice(0, start)) + visible(old.slice(oldEnd)),
+  );
+  const most = Math.max(visible(old), visible(next));
+  if (most > 0 && kept < most * 0.2) return null;
+  return { oldSpans: spans(left, removed, start), newSpans: spans(right, added, start) };
+}
+
+/** Which tokens of two lists are not common to both, by Myers' algorithm. */
+export function compareTokens(
+  left: readonly string[],
+  right: readonly string[],
+): { removed: Uint8Array; added: Uint8Array } {
+  const removed = new Uint8Array(left.length);
+  const added = new Uint8Array(right.length);
+  if (left.length === 0 || right.length === 0) {
+    removed.fill(1);
+    added.fill(1);
+    return { removed, added };
+  }
   const kinds = new Map<string, number>();
   const number = (word: string) => {
     const known = kinds.get(word);
@@ -115,19 +142,54 @@ export function compareWords(old: string, next: string): { oldSpans: Spans; newS
   };
   const a = Int32Array.from(left, number);
   const b = Int32Array.from(right, number);
-  const removed = new Uint8Array(a.length);
-  const added = new Uint8Array(b.length);
   myers({ a, b, removed, added }, { aLow: 0, aHigh: a.length, bLow: 0, bHigh: b.length });
-  const kept = left.reduce((sum, word, i) => sum + (removed[i] || word.trim() === "" ? 0 : word.length), 0);
-  const visible = Math.max(old.replace(/\s/g, "").length, next.replace(/\s/g, "").length);
-  if (visible > 0 && kept < visible * 0.2) return null;
-  return { oldSpans: spans(left, removed), newSpans: spans(right, added) };
+  return { removed, added };
 }
 
-/** Marked words as spans; two that only white space parts become one. */
-function spans(tokens: readonly string[], marked: Uint8Array): Spans {
+/** What lies between the beginning and the end that two lines share, both cut where a word or a run of white space ends. */
+export function differingPart(old: string, next: string): { start: number; oldEnd: number; newEnd: number } {
+  const shortest = Math.min(old.length, next.length);
+  let start = 0;
+  while (start < shortest && old.charCodeAt(start) === next.charCodeAt(start)) start++;
+  while (start > 0 && !(isCut(old, start) && isCut(next, start))) start--;
+  let tail = 0;
+  while (tail < shortest - start && old.charCodeAt(old.length - 1 - tail) === next.charCodeAt(next.length - 1 - tail))
+    tail++;
+  while (tail > 0 && !(isCut(old, old.length - tail) && isCut(next, next.length - tail))) tail--;
+  return { start, oldEnd: old.length - tail, newEnd: next.length - tail };
+}
+
+/** Whether tokens surely end before place `at`. Everything beyond ASCII counts as part of a word, so none is ever cut in two. */
+function isCut(line: string, at: number): boolean {
+  if (at <= 0 || at >= line.length) return true;
+  const before = kindOf(line.charCodeAt(at - 1));
+  return before !== kindOf(line.charCodeAt(at)) || before === 2;
+}
+
+/** 0 for parts of words, 1 for white space, 2 for anything else of ASCII. */
+function kindOf(code: number): 0 | 1 | 2 {
+  if (
+    code > 127 ||
+    code === 95 ||
+    (code >= 97 && code <= 122) ||
+    (code >= 65 && code <= 90) ||
+    (code >= 48 && code <= 57)
+  )
+    return 0;
+  return code === 32 || (code >= 9 && code <= 13) ? 1 : 2;
+}
+
+/** How many characters of a text can be seen. */
+function visible(text: string): number {
+  let count = 0;
+  for (let i = 0; i < text.length; i++) if (kindOf(text.charCodeAt(i)) !== 1) count++;
+  return count;
+}
+
+/** Marked words as spans, counted from `from`; two that only white space parts become one. */
+function spans(tokens: readonly string[], marked: Uint8Array, from: number): Spans {
   const result: Spans = [];
-  let at = 0;
+  let at = from;
   for (const [i, token] of tokens.entries()) {
     const bridge = token.trim() === "" && i > 0 && marked[i - 1] === 1 && marked[i + 1] === 1;
     if (marked[i] || bridge) {
