@@ -1,6 +1,8 @@
 /** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
 import * as v from "valibot";
 import type { LineAnchor } from "./anchor/anchor";
+import type { ClassCounts, ClassRun } from "./diff/classes";
+import type { Replacement } from "./diff/replacements";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
 import type { Role } from "./review/roles";
@@ -107,17 +109,45 @@ export interface ChangeView {
   mergeMessage: string;
 }
 
-/** One file of a reading. */
+/** One file of a reading. What only the whole comparison tells is missing until it is done. */
 export interface ReadingFile extends FileChange {
+  /** Where it was, when it was renamed or copied; else null. */
+  oldPath: string | null;
+  copy: boolean;
+  similarity: number | null;
+  /** Why it is taken for generated; null when it is not. */
+  generated: string | null;
   /** Added and removed lines; null until they have been counted. */
   counts: [added: number, removed: number] | null;
+  /** Changed lines left to read; null until the whole is compared. */
+  toRead: number | null;
+  /** Changed lines of each quiet class, where there are any. */
+  quiet: Partial<ClassCounts>;
   read: "unread" | "read" | "changed";
 }
 
 export interface ReadingView {
   from: string;
   to: string;
+  /** In reading order once complete, before that by path and without renames. */
   files: ReadingFile[];
+  /** The whole has been compared. */
+  complete: boolean;
+}
+
+/** One end of a move, as it is told to a reader: 1-based, both ends included. */
+export interface MoveEnd {
+  path: string;
+  start: number;
+  end: number;
+}
+
+/** The quiet lines of one file. */
+export interface FileClasses {
+  /** Without those of class `read`. */
+  runs: ClassRun[];
+  moves: Record<number, { from: MoveEnd; to: MoveEnd; edited: number }>;
+  replacements: Record<number, Replacement>;
 }
 
 export interface CommitView {
@@ -128,8 +158,8 @@ export interface CommitView {
   body: string;
 }
 
-/** One line of the answer that counts the lines of a reading while it is being compared. */
-export type CountsLine = { index: number; counts: [number, number] }[];
+/** One line of the answer that tells how the comparison goes on: files by path, with their counts. */
+export type CountsLine = { path: string; counts: [added: number, removed: number] }[];
 
 /** Syntax colours of one file: `lines[i]` is flat: length, class, length, class …; a line that is left out has none. */
 export interface ColoursView {

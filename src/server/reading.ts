@@ -1,11 +1,12 @@
-import { sql } from "kysely";
-import type { CountsLine, ReadingFile, ReadMarkRequest } from "@/core/api";
+import type { CountsLine, FileClasses, MoveEnd, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
+import type { FileReading, Reading } from "@/core/diff/reading";
 import { type FileChange, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { changedFiles } from "@/git/repository";
 import type { Database } from "@/store/database";
+import { Kept } from "./kept";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 
@@ -28,51 +29,182 @@ export function pointsOf(change: ChangeSet, from: string, to: string): Outcome<P
   return done({ from: start, to: end.head });
 }
 
-const lists = new Map<string, Promise<FileChange[]>>();
-const MOST_LISTS = 40;
+const lists = new Kept<FileChange[]>(40);
 
-/** The files that differ between two commits. Commits never change, so the last few answers are kept. */
+/** The files that differ between two commits, by path and without renames: git tells that at once. */
 export function filesBetween(folder: string, { from, to }: Points): Promise<FileChange[]> {
-  const key = `${folder}\0${from}\0${to}`;
-  const kept = lists.get(key);
-  if (kept) {
-    lists.delete(key);
-    lists.set(key, kept);
-    return kept;
-  }
-  const made = changedFiles(folder, from, to);
-  lists.set(key, made);
-  made.catch(() => lists.delete(key));
-  if (lists.size > MOST_LISTS) lists.delete(lists.keys().next().value as string);
-  return made;
+  return lists.get(`${folder}\0${from}\0${to}`, () => changedFiles(folder, from, to));
 }
 
-/** A reading as one person finds it: the files, what is counted of them already, and which of them this person has read. */
+/** A reading that is being made, and what is known of it so far. */
+interface Job {
+  reading: Promise<Reading>;
+  counted: CountsLine;
+  listeners: Set<(line: CountsLine) => void>;
+}
+
+const jobs = new Kept<Job>(8);
+
+/** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
+async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> {
+  const key = `${folder}\0${points.from}\0${points.to}`;
+  return jobs.get(key, async () => {
+    const kept = await lens.db
+      .selectFrom("readings")
+      .select("result")
+      .where("engine", "=", ENGINE)
+      .where("from_commit", "=", points.from)
+      .where("to_commit", "=", points.to)
+      .executeTakeFirst();
+    const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
+    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(lens, folder, points, job);
+    // Whoever waits for it hears of a failure; the next one tries again.
+    job.reading.catch(() => jobs.forget(key));
+    return job;
+  });
+}
+
+async function makeReading(lens: Lens, folder: string, points: Points, job: Job): Promise<Reading> {
+  const keeping: Promise<void>[] = [];
+  const result = await lens.workers.read({ folder, ...points }, (files) => {
+    keeping.push(keepComparisons(lens.db, files));
+    const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
+    job.counted.push(...line);
+    for (const tell of job.listeners) tell(line);
+  });
+  await Promise.all(keeping);
+  await lens.db
+    .insertInto("readings")
+    .values({ engine: ENGINE, from_commit: points.from, to_commit: points.to, result })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  return JSON.parse(result);
+}
+
+/** How long an answer may wait for the whole comparison before it goes out with what is known. */
+const PATIENCE = 200;
+
+/** A reading as one person finds it: whole when it can be had at once or when `whole` says to wait, else the bare list of files. */
 export async function readingFor(
   lens: Lens,
   person: Person,
   change: ChangeSet,
-  files: FileChange[],
-): Promise<ReadingFile[]> {
-  const [counts, marks] = await Promise.all([
-    keptCounts(lens.db, files),
-    lens.db
-      .selectFrom("read_marks")
-      .selectAll()
-      .where("change_set", "=", change.id)
-      .where("person", "=", person.id)
-      .execute(),
-  ]);
+  folder: string,
+  name: Points,
+  points: Points,
+  whole = false,
+): Promise<ReadingView> {
+  const job = await jobFor(lens, folder, points);
+  const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
+  const marks = await lens.db
+    .selectFrom("read_marks")
+    .selectAll()
+    .where("change_set", "=", change.id)
+    .where("person", "=", person.id)
+    .execute();
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
-  return files.map((file) => {
-    const mark = markOf.get(file.path);
-    const same = mark && mark.old_id === (file.oldId ?? "") && mark.new_id === (file.newId ?? "");
-    return {
-      ...file,
-      counts: counts.get(pairKey(file)) ?? trivialCounts(file),
-      read: !mark ? "unread" : same ? "read" : "changed",
-    };
-  });
+  const readOf = ({ path, oldId, newId }: FileChange): ReadingFile["read"] => {
+    const mark = markOf.get(path);
+    if (!mark) return "unread";
+    return mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "") ? "read" : "changed";
+  };
+  const files = reading
+    ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
+    : (await filesBetween(folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+  return { ...name, files, complete: reading !== null };
+}
+
+function later(milliseconds: number): Promise<null> {
+  return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds));
+}
+
+function wholeFile({
+  runs: _,
+  counts,
+  added,
+  removed,
+  status: __,
+  binary: ___,
+  ...file
+}: FileReading): Omit<ReadingFile, "read"> {
+  const { read: ____, ...quiet } = counts;
+  return {
+    ...file,
+    counts: [added, removed],
+    quiet: Object.fromEntries(Object.entries(quiet).filter(([, count]) => count > 0)),
+  };
+}
+
+/** A pointer to another repository and a change of mode alone have no lines to count. */
+function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
+  const trivial = isSubmodule(file) || file.oldId === file.newId;
+  const { path, oldId, newId, oldMode, newMode } = file;
+  return {
+    ...{ path, oldId, newId, oldMode, newMode },
+    ...{ oldPath: null, copy: false, similarity: null, generated: null, quiet: {} },
+    counts: trivial ? [0, 0] : null,
+    toRead: trivial ? 0 : null,
+  };
+}
+
+/** How the comparison goes on: at once what is counted, then the rest as it comes. Ends when the whole is done, or `signal` says so. */
+export async function* followReading(
+  lens: Lens,
+  folder: string,
+  points: Points,
+  signal: AbortSignal,
+): AsyncGenerator<CountsLine> {
+  const job = await jobFor(lens, folder, points);
+  const waiting: CountsLine[] = job.counted.length > 0 ? [[...job.counted]] : [];
+  let wake: () => void = () => undefined;
+  let over = false;
+  const listen = (line: CountsLine) => {
+    waiting.push(line);
+    wake();
+  };
+  const end = () => {
+    over = true;
+    wake();
+  };
+  job.listeners.add(listen);
+  signal.addEventListener("abort", end);
+  void job.reading.finally(end).catch(() => undefined);
+  try {
+    while (!signal.aborted) {
+      const line = waiting.shift();
+      if (line) yield line;
+      else if (over) break;
+      else await new Promise<void>((resolve) => (wake = resolve));
+    }
+    if (!signal.aborted) await job.reading;
+  } finally {
+    job.listeners.delete(listen);
+  }
+}
+
+/** The quiet lines of one file of a reading, with what they refer to. */
+export async function classesOf(lens: Lens, folder: string, points: Points, path: string): Promise<FileClasses> {
+  const { files, moves, replacements } = await (await jobFor(lens, folder, points)).reading;
+  const file = files.find((candidate) => candidate.path === path);
+  const answer: FileClasses = {
+    runs: file?.runs.filter((run) => run.class !== "read") ?? [],
+    moves: {},
+    replacements: {},
+  };
+  const end = (side: { file: number; start: number; end: number }, old: boolean): MoveEnd => {
+    const { path: now, oldPath } = files[side.file];
+    return { path: old ? (oldPath ?? now) : now, start: side.start + 1, end: side.end };
+  };
+  for (const { class: kind, ref } of answer.runs) {
+    if (kind === "moved")
+      answer.moves[ref] = {
+        from: end(moves[ref].from, true),
+        to: end(moves[ref].to, false),
+        edited: moves[ref].edited,
+      };
+    if (kind === "repeated") answer.replacements[ref] = replacements[ref];
+  }
+  return answer;
 }
 
 /** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
@@ -110,56 +242,8 @@ export async function fileView(
     .where("new_id", "=", newId ?? "")
     .executeTakeFirst();
   const { view, made } = await lens.workers.compare({ folder, oldId, newId, kept: kept?.result ?? null });
-  if (made) await keep(lens.db, [{ oldId, newId, ...made }]);
+  if (made) await keepComparisons(lens.db, [{ oldId, newId, ...made }]);
   return view;
-}
-
-const AT_ONCE = 48;
-
-/**
- * The counts of all files: at once those that are known, then the others as they are compared, a few files at a time in reading order.
- * Whoever asks may have asked before some of them became known. Ends early, without harm, when `signal` says so.
- */
-export async function* countAll(
-  lens: Lens,
-  folder: string,
-  files: ReadingFile[],
-  signal: AbortSignal,
-): AsyncGenerator<CountsLine> {
-  const known = files.flatMap(({ counts }, index) => (counts === null ? [] : [{ index, counts }]));
-  if (known.length > 0) yield known;
-  const left = files.flatMap((file, index) => (file.counts === null ? [{ file, index }] : []));
-  const running: Promise<CountsLine>[] = [];
-  let next = 0;
-  const start = () => {
-    const some = left.slice(next, next + AT_ONCE);
-    next += some.length;
-    if (some.length === 0) return;
-    running.push(countSome(lens, folder, some, signal));
-  };
-  start();
-  start();
-  while (running.length > 0 && !signal.aborted) {
-    const line = await running.shift()!;
-    start();
-    yield line;
-  }
-  await Promise.allSettled(running);
-}
-
-async function countSome(
-  lens: Lens,
-  folder: string,
-  some: { file: ReadingFile; index: number }[],
-  signal: AbortSignal,
-): Promise<CountsLine> {
-  const pairs = some.map(({ file }) => ({ oldId: file.oldId, newId: file.newId }));
-  const results = await lens.workers.count({ folder, pairs }, signal);
-  await keep(
-    lens.db,
-    results.map((result, i) => ({ ...result, ...pairs[i] })),
-  );
-  return results.map(({ added, removed }, i) => ({ index: some[i].index, counts: [added, removed] }));
 }
 
 interface Made {
@@ -170,38 +254,13 @@ interface Made {
   result: string;
 }
 
-async function keep(db: Database, made: Made[]): Promise<void> {
+async function keepComparisons(db: Database, made: Made[]): Promise<void> {
   const rows = made.map(({ oldId, newId, added, removed, result }) => ({
-    engine: ENGINE,
-    old_id: oldId ?? "",
-    new_id: newId ?? "",
-    added,
-    removed,
-    result,
+    ...{ engine: ENGINE, old_id: oldId ?? "", new_id: newId ?? "", added, removed, result },
   }));
   await db
     .insertInto("comparisons")
     .values(rows)
     .onConflict((conflict) => conflict.doNothing())
     .execute();
-}
-
-/** What is kept of many pairs at once: the pairs travel as one JSON value, so that there is no limit to how many. */
-async function keptCounts(db: Database, files: FileChange[]): Promise<Map<string, [number, number]>> {
-  const pairs = JSON.stringify(files.map(({ oldId, newId }) => [oldId ?? "", newId ?? ""]));
-  const { rows } = await sql<{ old_id: string; new_id: string; added: number; removed: number }>`
-    select c.old_id, c.new_id, c.added, c.removed
-    from json_each(${pairs}) as pair
-    cross join comparisons as c
-    where c.old_id = pair.value ->> 0 and c.new_id = pair.value ->> 1 and c.engine = ${ENGINE}`.execute(db);
-  return new Map(rows.map((row) => [`${row.old_id}:${row.new_id}`, [row.added, row.removed]]));
-}
-
-function pairKey(file: FileChange): string {
-  return `${file.oldId ?? ""}:${file.newId ?? ""}`;
-}
-
-/** A pointer to another repository and a change of mode alone have no lines to count. */
-function trivialCounts(file: FileChange): [number, number] | null {
-  return isSubmodule(file) || file.oldId === file.newId ? [0, 0] : null;
 }

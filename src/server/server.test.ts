@@ -1,18 +1,22 @@
 import { existsSync, readdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { deflateSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { CommandRequest, CountsLine } from "@/core/api";
+import type { CommandRequest } from "@/core/api";
+import { formatPatch, patchOrder } from "@/core/diff/unified";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
+import { ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
 import { fromElsewhere } from "./http";
 import { checkPassword } from "./people";
-import { countAll, filesBetween, fileView, markRead, pointsOf, readingFor } from "./reading";
+import { filesBetween, fileView, followReading, markRead, pointsOf, readingFor } from "./reading";
 import { addRepository, fetchRepository, setRule } from "./repositories";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 import { readSettings } from "./settings";
 import { Bench, reason, value } from "./test-bench";
+import { compareTrees } from "./tree";
 import { dropUnsent, keepUnsent, unsentOf } from "./unsent";
 import { desk } from "./views";
 
@@ -154,40 +158,92 @@ describe("a change set", () => {
   it("is read: files, counts as they come, one file with its text, marks that stay until the file changes", async () => {
     const { change, folder } = await bench.change("quay", 1);
     const ben = bench.people.get("ben")!;
-    const files = await filesBetween(folder, value(pointsOf(change, "base", "r1")));
+    const ada = bench.people.get("ada")!;
+    const name = { from: "base", to: "r1" };
+    const points = value(pointsOf(change, "base", "r1"));
+    const files = await filesBetween(folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
-    const reading = await readingFor(bench.lens, ben, change, files);
-    for await (const line of countAll(bench.lens, folder, reading, new AbortController().signal)) {
-      for (const { index, counts } of line) reading[index].counts = counts;
+    const told = new Map<string, number[]>();
+    for await (const line of followReading(bench.lens, folder, points, new AbortController().signal)) {
+      for (const { path, counts } of line) told.set(path, counts);
     }
-    expect(reading.map(({ counts }) => counts)).toEqual([
-      [2, 1],
-      [1, 0],
+    expect(told).toEqual(
+      new Map([
+        ["a.txt", [2, 1]],
+        ["new/file.ts", [1, 0]],
+      ]),
+    );
+    const readingOf = (who: typeof ben) => readingFor(bench.lens, who, change, folder, name, points, true);
+    const reading = await readingOf(ben);
+    expect(reading.files.map(({ path, counts, toRead }) => ({ path, counts, toRead }))).toEqual([
+      { path: "a.txt", counts: [2, 1], toRead: 3 },
+      { path: "new/file.ts", counts: [1, 0], toRead: 1 },
     ]);
-    const again = await readingFor(bench.lens, ben, change, files);
-    const known: CountsLine[] = [];
-    for await (const line of countAll(bench.lens, folder, again, new AbortController().signal)) known.push(line);
-    expect(known).toEqual([
-      [
-        { index: 0, counts: [2, 1] },
-        { index: 1, counts: [1, 0] },
-      ],
-    ]);
-    expect(again.map(({ counts }) => counts)).toEqual([
-      [2, 1],
-      [1, 0],
-    ]);
-    const view: FileView = JSON.parse(await fileView(bench.lens, folder, files[0].oldId, files[0].newId));
+    const [file] = reading.files;
+    const view: FileView = JSON.parse(await fileView(bench.lens, folder, file.oldId, file.newId));
     expect(view).toMatchObject({ text: "one\n2\nthree\nfour", removed: "two" });
     expect(layRows(view.comparison.hunks, view.comparison.newLines, []).count).toBe(5);
-    const mark = { path: "a.txt", oldId: files[0].oldId, newId: files[0].newId, revision: 1, read: true };
+    const mark = { path: "a.txt", oldId: file.oldId, newId: file.newId, revision: 1, read: true };
     await markRead(bench.lens, ben, change, mark);
-    expect((await readingFor(bench.lens, ben, change, files))[0].read).toBe("read");
-    expect((await readingFor(bench.lens, bench.people.get("ada")!, change, files))[0].read).toBe("unread");
-    expect((await readingFor(bench.lens, ben, change, [{ ...files[0], newId: files[1].newId }]))[0].read).toBe(
-      "changed",
-    );
+    expect((await readingOf(ben)).files[0].read).toBe("read");
+    expect((await readingOf(ada)).files[0].read).toBe("unread");
+    await markRead(bench.lens, ben, change, { ...mark, newId: file.oldId });
+    expect((await readingOf(ben)).files[0].read).toBe("changed");
     expect(reason(pointsOf(change, "base", "r9"))).toMatch(/nothing to compare/);
+  });
+});
+
+describe("comparing trees", () => {
+  it("gives a patch that git applies to the one and finds the other, whatever is in them", async () => {
+    const odd = await bench.repository("odd", {
+      main: [
+        {
+          "a.ts": "one\ntwo\nthree\n",
+          "gone to/b c.txt": `${"line\n".repeat(9)}end`,
+          "bin.dat": Buffer.from([1, 0, 2, 3]),
+          "crlf.txt": "a\r\nb\r\n",
+          "latin.txt": Buffer.from([0x62, 0xe6, 10]),
+          swap: "file\n",
+          "empty.txt": "",
+        },
+      ],
+      topic: [
+        {
+          "a.ts": "one\n2\nthree",
+          "gone to/b c.txt": null,
+          'come/"q"\n\té.txt': `${"line\n".repeat(9)}END`,
+          "bin.dat": Buffer.from(Array.from({ length: 300 }, (_, i) => (i * 7) % 256)),
+          "crlf.txt": "a\nb\r\n",
+          "latin.txt": Buffer.from([0x62, 0xe6, 0xf8, 10]),
+          "wide.txt": Buffer.from("\ufeffwide\n", "utf16le"),
+          swap: null,
+          "swap/inside": "now a folder\n",
+          "-dash": "x\n",
+          "copy.ts": "one\ntwo\nthree\n",
+          "new-empty": "",
+        },
+      ],
+    });
+    const folder = join(odd, ".git");
+    const objects = new ObjectReader(folder);
+    for (const [from, to] of [
+      ["main", "topic"],
+      ["topic", "main"],
+    ]) {
+      const [a, b] = [await bench.git(odd, "rev-parse", from), await bench.git(odd, "rev-parse", to)];
+      const { files, reading } = await compareTrees(folder, objects, a, b);
+      const patch = patchOrder(files).map(({ change, oldBytes, newBytes }) =>
+        formatPatch({ change, old: oldBytes, next: newBytes }, deflateSync),
+      );
+      writeFileSync(join(bench.folder, "patch"), Buffer.from(patch.join(""), "latin1"));
+      await bench.git(odd, "checkout", "--quiet", "--detach", a);
+      await bench.git(odd, "apply", "--index", "--whitespace=nowarn", join(bench.folder, "patch"));
+      expect(await bench.git(odd, "write-tree")).toBe(await bench.git(odd, "rev-parse", `${b}^{tree}`));
+      await bench.git(odd, "reset", "--quiet", "--hard");
+      if (from === "main")
+        expect(reading.files.find(({ oldPath }) => oldPath === "gone to/b c.txt")?.status).toBe("renamed");
+    }
+    objects.close();
   });
 });
 

@@ -18,19 +18,16 @@ export interface TreeComparison {
   files: LoadedFile[];
 }
 
-/** What a caller may bring along: comparisons kept from before, and who wants to know of new ones. */
-export interface Keeping {
-  kept?: (oldId: string | null, newId: string | null) => Comparison | null;
-  made?: (oldId: string | null, newId: string | null, comparison: Comparison) => void;
-}
-
-/** Compares two commits or trees whole: pairs renamed and copied files, compares each, and makes the reading of all. */
+/**
+ * Compares two commits or trees whole: pairs renamed and copied files, compares each, and makes the reading of all. `made` is told of each
+ * comparison as soon as it is there.
+ */
 export async function compareTrees(
   folder: string,
   objects: ObjectReader,
   from: string,
   to: string,
-  keeping: Keeping = {},
+  made?: (change: PairedChange, comparison: Comparison) => void,
 ): Promise<TreeComparison> {
   const [changes, attributes] = await Promise.all([
     changedFiles(folder, from, to),
@@ -44,9 +41,8 @@ export async function compareTrees(
     const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
     const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
     if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
-    const kept = keeping.kept?.(change.oldId, change.newId) ?? null;
-    const { comparison, left, right } = compareWithText(oldBytes, newBytes, kept);
-    if (!kept) keeping.made?.(change.oldId, change.newId, comparison);
+    const { comparison, left, right } = compareWithText(oldBytes, newBytes);
+    made?.(change, comparison);
     return {
       change,
       comparison,

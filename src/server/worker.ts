@@ -1,9 +1,12 @@
+import type { MessagePort } from "node:worker_threads";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
+import type { FileChange } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { colourLines } from "./colours";
+import { compareTrees } from "./tree";
 
 export interface CompareTask {
   folder: string;
@@ -20,12 +23,23 @@ export interface CompareResult {
   made: { added: number; removed: number; result: string } | null;
 }
 
-export interface CountTask {
+export interface ReadTask {
   folder: string;
-  pairs: { oldId: string | null; newId: string | null }[];
+  from: string;
+  to: string;
+  /** Told of every file as it is compared. */
+  progress: MessagePort;
 }
 
-export type CountResult = { added: number; removed: number; result: string }[];
+/** Files as they are compared, a few at a time. */
+export type ReadProgress = {
+  path: string;
+  oldId: string | null;
+  newId: string | null;
+  added: number;
+  removed: number;
+  result: string;
+}[];
 
 export interface ColourTask {
   folder: string;
@@ -90,15 +104,27 @@ export async function compare({ folder, oldId, newId, kept }: CompareTask): Prom
   return { view: JSON.stringify(view), made };
 }
 
-/** Many files, only to be counted. */
-export async function count({ folder, pairs }: CountTask): Promise<CountResult> {
-  const results: CountResult = [];
-  for (const { oldId, newId } of pairs) {
-    const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
-    const comparison = tooLarge ?? compareFiles(old, next);
-    results.push({ added: comparison.added, removed: comparison.removed, result: JSON.stringify(comparison) });
+const AT_ONCE = 100;
+
+/** A whole change: gives the reading as JSON. */
+export async function read({ folder, from, to, progress }: ReadTask): Promise<string> {
+  let some: ReadProgress = [];
+  const tell = () => {
+    if (some.length > 0) progress.postMessage(some);
+    some = [];
+  };
+  const made = ({ path, oldId, newId }: FileChange, comparison: Comparison) => {
+    const { added, removed } = comparison;
+    some.push({ path, oldId, newId, added, removed, result: JSON.stringify(comparison) });
+    if (some.length >= AT_ONCE) tell();
+  };
+  try {
+    const { reading } = await compareTrees(folder, reader(folder), from, to, made);
+    tell();
+    return JSON.stringify(reading);
+  } finally {
+    progress.close();
   }
-  return results;
 }
 
 export async function colour({ folder, id, path }: ColourTask): Promise<string> {

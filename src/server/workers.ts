@@ -1,15 +1,17 @@
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
+import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
-import type { ColourTask, CompareResult, CompareTask, CountResult, CountTask } from "./worker";
+import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
   compare: (task: CompareTask) => Promise<CompareResult>;
   /** The answer as JSON; null for a language that is not known or a file too large to colour. */
   colour: (task: ColourTask) => Promise<string>;
-  count: (task: CountTask, signal?: AbortSignal) => Promise<CountResult>;
+  /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
+  read: (task: Omit<ReadTask, "progress">, told: (files: ReadProgress) => void) => Promise<string>;
   /** Starts the first threads, so that the first reader does not wait for them. */
   warm: () => Promise<void>;
   close: () => Promise<void>;
@@ -32,7 +34,15 @@ export function startWorkers(root: string): Workers {
   return {
     compare: (task) => atOnce().run(task, { name: "compare" }),
     colour: (task) => atOnce().run(task, { name: "colour" }),
-    count: (task, signal) => inTime().run(task, { name: "count", signal }),
+    read: async (task, told) => {
+      const { port1, port2 } = new MessageChannel();
+      port1.on("message", told);
+      try {
+        return await inTime().run({ ...task, progress: port2 }, { name: "read", transferList: [port2] });
+      } finally {
+        port1.close();
+      }
+    },
     warm: async () => {
       await Promise.all([atOnce().run(null, { name: "ready" }), inTime().run(null, { name: "ready" })]);
     },

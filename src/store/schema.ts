@@ -14,6 +14,7 @@ export interface Schema {
   unsent: UnsentTable;
   read_marks: ReadMarksTable;
   comparisons: ComparisonsTable;
+  readings: ReadingsTable;
   merge_intents: MergeIntentsTable;
 }
 
@@ -125,6 +126,14 @@ export interface ComparisonsTable {
   new_id: string;
   added: number;
   removed: number;
+  result: string;
+}
+
+/** Whole readings of two commits, kept: commits never change. */
+export interface ReadingsTable {
+  engine: number;
+  from_commit: string;
+  to_commit: string;
   result: string;
 }
 

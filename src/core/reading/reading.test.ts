@@ -1,10 +1,23 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { ClassedFile, type LineClass } from "../diff/classes";
 import { compareFiles } from "../diff/compare";
 import { diffLines } from "../diff/lines";
 import { readView } from "../diff/view";
 import { placeCards } from "./margin";
-import { ADDED, GAP, type Interval, layRows, newLineNear, nextDifference, REMOVED, rowOfLine, SAME } from "./rows";
+import {
+  ADDED,
+  FOLD,
+  foldRows,
+  GAP,
+  type Interval,
+  layRows,
+  newLineNear,
+  nextDifference,
+  REMOVED,
+  rowOfLine,
+  SAME,
+} from "./rows";
 import { segmentLine } from "./segments";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
@@ -37,6 +50,44 @@ describe("rows", () => {
         expect(seenOld).toEqual(old.map((_, i) => i));
         expect(seenNew).toEqual(next.map((_, j) => j));
       }),
+    );
+  });
+
+  it("fold quiet lines without losing one, never one that is to be read or kept in sight", () => {
+    fc.assert(
+      fc.property(
+        lines,
+        lines,
+        fc.array(fc.constantFrom("read", "moved", "repeated", "blank"), { minLength: 120, maxLength: 120 }),
+        fc.nat(60),
+        (old, next, classes, kept) => {
+          const hunks = diffLines(old, next);
+          const file = new ClassedFile("a.ts", old, next, hunks);
+          for (const i of old.keys()) file.set("old", i, classes[i] as LineClass, i % 2);
+          for (const j of next.keys()) file.set("new", j, classes[j + 60] as LineClass, j % 2);
+          const runs = file.runs().filter((run) => run.class !== "read");
+          const rows = layRows(hunks, next.length, [], 3, runs);
+          const folded = foldRows(rows, runs, (row) => row === kept);
+          let at = 0;
+          for (let row = 0; row < folded.count; row++) {
+            const size = folded.kind[row] === FOLD ? folded.hidden[row] : 1;
+            for (let r = at; r < at + size; r++) {
+              if (folded.kind[row] === FOLD) {
+                expect(r).not.toBe(kept);
+                expect(rows.run[r]).toBeGreaterThanOrEqual(0);
+                expect(runs[rows.run[r]].class).toBe(runs[folded.run[row]].class);
+              } else
+                expect([folded.kind[row], folded.old[row], folded.next[row]]).toEqual([
+                  rows.kind[r],
+                  rows.old[r],
+                  rows.next[r],
+                ]);
+            }
+            at += size;
+          }
+          expect(at).toBe(rows.count);
+        },
+      ),
     );
   });
 

@@ -1,3 +1,4 @@
+import type { ClassRun } from "../diff/classes";
 import type { Hunk } from "../diff/hunk";
 
 /** What a row of the manuscript is. */
@@ -6,10 +7,13 @@ export const REMOVED = 1;
 export const ADDED = 2;
 /** Unchanged lines that are not shown. */
 export const GAP = 3;
+/** Quiet changed lines, folded into one row. */
+export const FOLD = 4;
 
 /**
  * The rows of a file in one column, packed: a file may have 200,000 of them. For a line, `old` and `next` are its 0-based numbers, -1
- * where it is not; for a gap they are those of its first hidden line, and `hidden` says how many there are.
+ * where it is not; for a gap they are those of its first hidden line. `hidden` says how many lines a gap or fold stands for, `run` the
+ * place in the given runs of a changed line's class, -1 for one that is to be read.
  */
 export interface Rows {
   count: number;
@@ -17,6 +21,7 @@ export interface Rows {
   old: Int32Array;
   next: Int32Array;
   hidden: Int32Array;
+  run: Int32Array;
 }
 
 /** Lines of the new text, 0-based, end exclusive. */
@@ -25,6 +30,8 @@ export type Interval = readonly [from: number, to: number];
 export const CONTEXT = 3;
 /** A gap takes up a row itself: fewer lines than this are shown rather than hidden. */
 const LEAST_HIDDEN = 2;
+/** Fewer quiet lines than this, one after the other, are shown in their colour rather than folded. */
+export const LEAST_FOLDED = 3;
 
 /** Lays out a file: all that changed, some lines around it, and what was `opened`; the rest as gaps. */
 export function layRows(
@@ -32,24 +39,12 @@ export function layRows(
   newLines: number,
   opened: readonly Interval[],
   context = CONTEXT,
+  runs: readonly ClassRun[] = [],
 ): Rows {
   const shown = shownIntervals(hunks, newLines, opened, context);
   const changed = hunks.reduce((sum, hunk) => sum + hunk.oldEnd - hunk.oldStart + hunk.newEnd - hunk.newStart, 0);
   const most = changed + shown.reduce((sum, [from, to]) => sum + to - from, 0) + shown.length + hunks.length + 1;
-  const rows: Rows = {
-    count: 0,
-    kind: new Uint8Array(most),
-    old: new Int32Array(most),
-    next: new Int32Array(most),
-    hidden: new Int32Array(most),
-  };
-  const put = (kind: number, old: number, next: number, hidden = 0) => {
-    rows.kind[rows.count] = kind;
-    rows.old[rows.count] = old;
-    rows.next[rows.count] = next;
-    rows.hidden[rows.count] = hidden;
-    rows.count++;
-  };
+  const rows = emptyRows(most);
   let at = 0;
   let shift = 0;
   let next = 0;
@@ -61,18 +56,19 @@ export function layRows(
       const from = interval ? Math.max(interval[0], at) : end;
       if (from > at) {
         const stop = Math.min(from, end);
-        put(GAP, at + shift, at, stop - at);
+        put(rows, GAP, at + shift, at, stop - at);
         at = stop;
       } else {
         const stop = Math.min(interval[1], end);
-        for (; at < stop; at++) put(SAME, at + shift, at);
+        for (; at < stop; at++) put(rows, SAME, at + shift, at);
       }
     }
   };
+  const runOf = { old: runFinder(runs, "old"), new: runFinder(runs, "new") };
   for (const hunk of hunks) {
     unchanged(hunk.newStart);
-    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) put(REMOVED, i, -1);
-    for (let j = hunk.newStart; j < hunk.newEnd; j++) put(ADDED, -1, j);
+    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) put(rows, REMOVED, i, -1, 0, runOf.old(i));
+    for (let j = hunk.newStart; j < hunk.newEnd; j++) put(rows, ADDED, -1, j, 0, runOf.new(j));
     at = hunk.newEnd;
     shift = hunk.oldEnd - hunk.newEnd;
   }
@@ -80,10 +76,60 @@ export function layRows(
   return rows;
 }
 
+/**
+ * Folds what is quiet: changed rows that follow each other and share a class (a move of its own for moved ones) become one row, from
+ * {@link LEAST_FOLDED} on. `keep` says of a row whether it must stay in sight.
+ */
+export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: number) => boolean): Rows {
+  const folded = emptyRows(rows.count);
+  for (let row = 0; row < rows.count; ) {
+    const run = rows.run[row];
+    let end = row + 1;
+    if (run >= 0) while (end < rows.count && rows.run[end] >= 0 && sameFold(runs[run], runs[rows.run[end]])) end++;
+    let hold = run < 0 || end - row < LEAST_FOLDED;
+    for (let r = row; r < end && !hold; r++) hold = keep(r);
+    if (hold) {
+      for (; row < end; row++)
+        put(folded, rows.kind[row], rows.old[row], rows.next[row], rows.hidden[row], rows.run[row]);
+    } else {
+      put(folded, FOLD, rows.old[row], rows.next[row], end - row, run);
+      row = end;
+    }
+  }
+  return folded;
+}
+
+function sameFold(a: ClassRun, b: ClassRun): boolean {
+  return a.class === b.class && (a.class !== "moved" || a.ref === b.ref);
+}
+
+function emptyRows(most: number): Rows {
+  const array = () => new Int32Array(most);
+  return { count: 0, kind: new Uint8Array(most), old: array(), next: array(), hidden: array(), run: array() };
+}
+
+function put(rows: Rows, kind: number, old: number, next: number, hidden = 0, run = -1): void {
+  rows.kind[rows.count] = kind;
+  rows.old[rows.count] = old;
+  rows.next[rows.count] = next;
+  rows.hidden[rows.count] = hidden;
+  rows.run[rows.count] = run;
+  rows.count++;
+}
+
+/** Finds the run that holds a line; asked in ascending order. Runs ascend on each side. */
+function runFinder(runs: readonly ClassRun[], side: ClassRun["side"]): (line: number) => number {
+  let at = 0;
+  return (line) => {
+    while (at < runs.length && (runs[at].side !== side || runs[at].end <= line)) at++;
+    return at < runs.length && runs[at].start <= line ? at : -1;
+  };
+}
+
 /** The row that shows a line, 0-based; -1 when it is not shown. Rows ascend on either side, gaps and the other side's lines between. */
 export function rowOfLine(rows: Rows, side: "old" | "new", line: number): number {
   const numbers = side === "old" ? rows.old : rows.next;
-  for (let row = 0; row < rows.count; row++) if (numbers[row] === line && rows.kind[row] !== GAP) return row;
+  for (let row = 0; row < rows.count; row++) if (numbers[row] === line && rows.kind[row] < GAP) return row;
   return -1;
 }
 
@@ -98,11 +144,18 @@ export function newLineNear(hunks: readonly Hunk[], oldLine: number): number {
   return oldLine + shift;
 }
 
-/** The first row of the next (or previous) group of changed rows, from a row on; -1 when there is none. */
+/**
+ * The first row of the next (or previous) group of changed rows that are to be read, from a row on; of any changed rows when there is
+ * nothing to be read. -1 when there is none.
+ */
 export function nextDifference(rows: Rows, from: number, step: 1 | -1): number {
   const changed = (row: number) => rows.kind[row] === ADDED || rows.kind[row] === REMOVED;
-  const starts = (row: number) => changed(row) && (row === 0 || !changed(row - 1));
-  for (let row = from + step; row >= 0 && row < rows.count; row += step) if (starts(row)) return row;
+  let anyToRead = false;
+  for (let row = 0; row < rows.count && !anyToRead; row++) anyToRead = changed(row) && rows.run[row] < 0;
+  const counts = (row: number) =>
+    anyToRead ? changed(row) && rows.run[row] < 0 : changed(row) || rows.kind[row] === FOLD;
+  for (let row = from + step; row >= 0 && row < rows.count; row += step)
+    if (counts(row) && (row === 0 || !counts(row - 1))) return row;
   return -1;
 }
 

@@ -22,23 +22,31 @@ export function useReading(address: string, points: Points, initial: ReadingView
     staleTime: Number.POSITIVE_INFINITY,
   });
   const files = query.data?.files;
-  const uncounted = files?.some(({ counts }) => counts === null) ?? false;
+  const incomplete = query.data?.complete === false;
 
+  // What is counted shows as it comes; when the whole is compared, it takes the place of the bare list.
   useEffect(() => {
-    if (!uncounted) return;
+    if (!incomplete) return;
     const stop = new AbortController();
     const take = (lines: CountsLine[]) =>
       client.setQueryData<ReadingView>(key, (now) => {
-        if (!now) return now;
-        const next = [...now.files];
-        for (const { index, counts } of lines.flat()) next[index] = { ...next[index], counts };
-        return { ...now, files: next };
+        if (!now || now.complete) return now;
+        const counts = new Map(lines.flat().map((line) => [line.path, line.counts]));
+        return {
+          ...now,
+          files: now.files.map((file) => (counts.has(file.path) ? { ...file, counts: counts.get(file.path)! } : file)),
+        };
       });
-    streamCounts(`${address}/counts?${search}`, take, stop.signal).catch((error) => {
+    const follow = async () => {
+      await streamCounts(`${address}/counts?${search}`, take, stop.signal);
+      const whole = await ask<ReadingView>(`${address}/reading?${search}&whole`, { signal: stop.signal });
+      client.setQueryData<ReadingView>(key, whole);
+    };
+    follow().catch((error) => {
       if (!stop.signal.aborted) tell(reasonFrom(error));
     });
     return () => stop.abort();
-  }, [client, key, address, search, uncounted, tell]);
+  }, [client, key, address, search, incomplete, tell]);
 
   const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
     const edit = (state: ReadingFile["read"]) =>
@@ -60,13 +68,19 @@ export function useReading(address: string, points: Points, initial: ReadingView
     }
   };
 
-  return { files, problem: query.error ? reasonFrom(query.error) : null, markRead };
+  return {
+    files,
+    complete: query.data?.complete ?? false,
+    problem: query.error ? reasonFrom(query.error) : null,
+    markRead,
+  };
 }
 
 /** Reads lines of JSON as they come, and hands them over together a few times a second at most. */
 async function streamCounts(address: string, take: (lines: CountsLine[]) => void, signal: AbortSignal): Promise<void> {
   const response = await fetch(address, { signal });
-  if (!response.ok || !response.body) throw new Error("Counting the lines failed; the files can be read all the same.");
+  if (!response.ok || !response.body)
+    throw new Error("Comparing the whole failed; the files can be read one by one all the same.");
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   let lines: CountsLine[] = [];

@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { findChange } from "@/server/changes";
 import { numberOf } from "@/server/http";
-import { filesBetween, pointsOf, readingFor } from "@/server/reading";
+import { pointsOf, readingFor } from "@/server/reading";
 import { changeView } from "@/server/views";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
@@ -31,11 +31,10 @@ export default async function Page({ params, searchParams }: Props) {
   const named = { from: asked.get("from") ?? "base", to: asked.get("to") ?? newest };
   const points = pointsOf(change, named.from, named.to);
   if (!points.ok) notFound();
-  const [view, files] = await Promise.all([
+  const [view, reading] = await Promise.all([
     changeView(lens, person, repository, change),
-    filesBetween(folder, points.value),
+    readingFor(lens, person, change, folder, named, points.value),
   ]);
-  const reading = { ...named, files: await readingFor(lens, person, change, files) };
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
   return <Workspace initial={view} reading={reading} address={address} me={{ fullName: person.full_name }} />;
 }

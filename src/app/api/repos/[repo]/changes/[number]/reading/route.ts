@@ -1,17 +1,19 @@
-import type { ReadingView } from "@/core/api";
 import { findChange } from "@/server/changes";
 import { numberOf, refused, signedIn } from "@/server/http";
-import { filesBetween, pointsOf, readingFor } from "@/server/reading";
+import { pointsOf, readingFor } from "@/server/reading";
 
-/** The files between two points of a change set. */
+/** The files between two points of a change set; with `whole`, only when all of it has been compared. */
 export const GET = signedIn<{ repo: string; number: string }>(async ({ url, parts, lens, person }) => {
   const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
   if (!found.ok) return refused(found.refusal);
-  const from = url.searchParams.get("from") ?? "base";
-  const to = url.searchParams.get("to") ?? `r${found.value.change.revisions.length}`;
-  const points = pointsOf(found.value.change, from, to);
+  const { change, folder } = found.value;
+  const name = {
+    from: url.searchParams.get("from") ?? "base",
+    to: url.searchParams.get("to") ?? `r${change.revisions.length}`,
+  };
+  const points = pointsOf(change, name.from, name.to);
   if (!points.ok) return refused(points.refusal);
-  const files = await filesBetween(found.value.folder, points.value);
-  const view: ReadingView = { from, to, files: await readingFor(lens, person, found.value.change, files) };
-  return Response.json(view);
+  return Response.json(
+    await readingFor(lens, person, change, folder, name, points.value, url.searchParams.has("whole")),
+  );
 });

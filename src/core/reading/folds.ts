@@ -1,0 +1,58 @@
+import type { FileClasses, MoveEnd } from "../api";
+import type { ClassRun } from "../diff/classes";
+import { counted } from "../words";
+
+/** What a fold says of itself: a word for its kind, and a sentence's worth of why. */
+export interface FoldWords {
+  kind: string;
+  says: string;
+  /** The other end of a move; null for other kinds. */
+  otherEnd: MoveEnd | null;
+}
+
+const KINDS: Record<ClassRun["class"], string> = {
+  read: "To read",
+  moved: "Moved",
+  repeated: "Repeated",
+  whitespace: "White space",
+  blank: "Blank",
+  endings: "Line endings",
+  imports: "Imports",
+  generated: "Generated",
+};
+
+/** Words for a fold of `lines` rows that begins in `run`. `path` is the file it stands in, `reason` why the file is generated. */
+export function foldWords(
+  run: ClassRun,
+  lines: number,
+  classes: FileClasses,
+  path: string,
+  reason: string | null,
+): FoldWords {
+  const kind = KINDS[run.class];
+  const size = counted(lines, "line");
+  if (run.class === "moved") {
+    const move = classes.moves[run.ref];
+    const other = run.side === "old" ? move.to : move.from;
+    const where = `${other.path === path ? "this file" : other.path}, ${other.start} to ${other.end}`;
+    const edited = move.edited > 0 ? `, ${counted(move.edited, "line")} of it edited` : "";
+    return { kind, says: `${size} ${run.side === "old" ? "to" : "from"} ${where}${edited}`, otherEnd: other };
+  }
+  if (run.class === "repeated") {
+    const { from, to, lines: all, files } = classes.replacements[run.ref];
+    const everywhere = `${counted(all, "line")} in ${counted(files, "file")}`;
+    return {
+      kind,
+      says: `${from} → ${to}, ${counted(lines, "line")} here; ${everywhere} in all, nothing else changed on them`,
+      otherEnd: null,
+    };
+  }
+  if (run.class === "generated") return { kind, says: `${size}${reason ? `, ${reason}` : ""}`, otherEnd: null };
+  const about: Partial<Record<ClassRun["class"], string>> = {
+    whitespace: "only white space changed",
+    blank: "nothing on them",
+    endings: "only the end of the line changed",
+    imports: "put into another order",
+  };
+  return { kind, says: `${size}, ${about[run.class] ?? ""}`, otherEnd: null };
+}
