@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { CommandRequest } from "@/core/api";
@@ -14,7 +14,7 @@ import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "1";
+const EDITION = "2";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -31,8 +31,10 @@ export async function makeDemo(
     return;
   }
   say("Making the demo data …");
-  rmSync(data, { recursive: true, force: true });
-  mkdirSync(data, { recursive: true });
+  // Made beside its place and put there whole: a making that is cut short leaves nothing that looks like a demo.
+  const making = `${data}.making`;
+  rmSync(making, { recursive: true, force: true });
+  mkdirSync(making, { recursive: true });
   // As good as random, and the same every time.
   let seed = 20261123;
   const random = () => {
@@ -40,17 +42,17 @@ export async function makeDemo(
     return seed / 2 ** 32;
   };
   const clock = { now: 0 };
-  const lens = await openLens(
-    { data, port: 0, root: process.env.LENS_ROOT ?? process.cwd(), address: null },
-    { now: () => clock.now, random },
-  );
+  const settings = { data: making, port: 0, root: process.env.LENS_ROOT ?? process.cwd(), address: null };
+  const lens = await openLens(settings, { now: () => clock.now, random });
   try {
-    await new Story(lens, clock, join(data, "making")).tell();
+    await new Story(lens, clock, join(making, "workshop")).tell();
   } finally {
     await lens.close();
   }
-  rmSync(join(data, "making"), { recursive: true, force: true });
-  writeFileSync(stamp, EDITION);
+  rmSync(join(making, "workshop"), { recursive: true, force: true });
+  writeFileSync(join(making, "demo-edition"), EDITION);
+  rmSync(data, { recursive: true, force: true });
+  renameSync(making, data);
 }
 
 /** What `npm run demo` prints when it is ready. */
@@ -225,6 +227,14 @@ See \`docs/holding.md\` for what the desk does.`,
       "slot-to-berth",
       "Call a slot a berth",
       "Everyone at the quay says *berth*. A rename throughout, and nothing else.",
+    );
+    this.at("2026-11-18T16:10");
+    await this.open(
+      "sunday",
+      "berth-planner",
+      "overlap-module",
+      "A module of its own for overlapping windows",
+      "The tariff needs `overlaps` too, and should not have to load the whole of the tide windows. Moved as it is, with one exception: windows that only touch no longer overlap.",
     );
     this.at("2026-11-19T09:00");
     const night = await this.open(

@@ -12,8 +12,11 @@ if (wrong) {
   process.exit(1);
 }
 const { makeDemo, greeting } = await import("../dist/demo.mjs");
-await makeDemo(process.env.LENS_DATA, {
-  fresh: process.argv.includes("--fresh"),
-  say: (words) => process.stderr.write(`${words}\n`),
-});
+const say = (words) => process.stderr.write(`${words}\n`);
+try {
+  await makeDemo(process.env.LENS_DATA, { fresh: process.argv.includes("--fresh"), say });
+} catch (error) {
+  say(error.message);
+  process.exit(1);
+}
 process.exitCode = await main(["serve"], { greeting });

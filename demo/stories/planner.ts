@@ -1,6 +1,7 @@
 import { change, changes, GitHistory } from "../git-history";
 import { writer } from "../people";
 import * as code from "../planner-code";
+import { HOLDING_DOC, WINDOW } from "../planner-code";
 
 const anders = writer("anders");
 const sunday = writer("sunday");
@@ -164,6 +165,8 @@ async function branches(repo: GitHistory): Promise<void> {
     "docs/holding.md": rename,
   });
 
+  await overlapModule(repo);
+
   await repo.branch("night-tariff");
   await repo.commit(sunday, "2026-11-19T08:20:00", "Waiting at night costs a quarter more", {
     "tariff/waiting.ts": changes(
@@ -190,6 +193,53 @@ test("a night costs a quarter more", () => {
 });
 `,
   });
+}
+
+/** A move with an edit, a rename that was also edited, white space, reordered imports and a lockfile: most of it needs no reading. */
+async function overlapModule(repo: GitHistory): Promise<void> {
+  await repo.branch("overlap-module");
+  const moved = WINDOW.slice(WINDOW.indexOf("export function overlaps"), WINDOW.indexOf("export function closesAt"));
+  await repo.commit(sunday, "2026-11-18T15:00:00", "Move what compares windows into a module of its own", {
+    "plan/window.ts": change(moved, ""),
+    "plan/overlap.ts": `import type { Instant } from "./instant";\nimport type { TideWindow } from "./window";\n\n${moved
+      .replace(
+        "a.opens.isBefore(b.closes) && b.opens.isBefore(a.closes)",
+        "b.closes.isAfter(a.opens) && a.closes.isAfter(b.opens)",
+      )
+      .trimEnd()}\n`,
+    "plan/board.ts": change(
+      'import { BerthHold } from "./hold";\nimport type { Instant } from "./instant";\n',
+      'import type { Instant } from "./instant";\nimport { BerthHold } from "./hold";\n',
+    ),
+  });
+  await repo.commit(sunday, "2026-11-18T15:20:00", "Tidy up on the way", {
+    "plan/queue.ts": changes(
+      change("for (const ship of this.waiting) {", "for (const ship  of  this.waiting) {"),
+      change("      if (slot) return { ship, slot };", "      if (slot) return {ship, slot};"),
+      change("this.waiting.push(ship);", "this.waiting.push( ship );"),
+    ),
+    "docs/holding.md": null,
+    "docs/holds.md": `${HOLDING_DOC.replace("# Holding a berth", "# Holds")}\n## At night\n\nCall the pilot station before you hold a berth on the outer quays.\n`,
+    "package-lock.json": `${JSON.stringify({ name: "berth-planner", lockfileVersion: 3, packages: lockedPackages() }, null, 2)}\n`,
+  });
+}
+
+function lockedPackages(): Record<string, { version: string }> {
+  const names = [
+    "anchor",
+    "buoy",
+    "chart",
+    "dolphin",
+    "ebb",
+    "fender",
+    "gale",
+    "hawser",
+    "inlet",
+    "jetty",
+    "keel",
+    "ladder",
+  ];
+  return Object.fromEntries(names.map((name, i) => [`node_modules/@harbour/${name}`, { version: `1.${i}.0` }]));
 }
 
 /** What Anders pushed after the first review of pilot-hold. */

@@ -4,6 +4,9 @@ import type { ReactNode } from "react";
 import { Providers } from "@/ui/providers";
 import "./globals.css";
 
+/** Every page depends on who asks; none may be made, or the installation opened, while building. */
+export const dynamic = "force-dynamic";
+
 export const metadata: Metadata = { title: { default: "Earnest Lens", template: "%s · Earnest Lens" } };
 
 export default async function Layout({ children }: { children: ReactNode }) {

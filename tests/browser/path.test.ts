@@ -36,12 +36,26 @@ describe("the whole path", () => {
     await rosa.see("Begin to read");
     await rosa.key("f");
     await rosa.see("README.md");
-    await rosa.see("0 of 8 files");
+    await rosa.see("0 of 5 files");
     await rosa.key("m");
-    await rosa.see("1 of 8 files");
+    await rosa.see("1 of 5 files");
     await rosa.page.reload({ waitUntil: "networkidle0" });
-    await rosa.see("1 of 8 files");
+    await rosa.see("1 of 5 files");
     await rosa.see("Read · 1");
+  });
+
+  it("folds what needs no reading, says what it is, and shows it raw by one key", async () => {
+    await rosa.go("/r/berth-planner/c/5?file=plan/overlap.ts");
+    await rosa.see("9 lines to read in 3 files");
+    await rosa.see("5 lines from plan/window.ts, 11 to 17, 1 line of it edited");
+    await rosa.see("64 quiet");
+    await rosa.see("lockfile");
+    expect(await rosa.text()).not.toContain("function contains");
+    await rosa.key("v");
+    await rosa.see("function contains");
+    await rosa.key("v");
+    await rosa.press("the other end");
+    await rosa.see("function closesAt");
   });
 
   it("remarks on a line; the remark survives a reload and nobody else sees it", async () => {
@@ -160,7 +174,7 @@ describe("the whole path", () => {
       "<script>alert(1)</script> [x](javascript:alert(1)) **bold**",
     );
     await anders.press("Open the change set");
-    await anders.see("change set 6");
+    await anders.see("change set 7");
     expect(await anders.page.$$eval("main script, main a[href^='javascript']", (found) => found.length)).toBe(0);
   });
 

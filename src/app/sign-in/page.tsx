@@ -33,7 +33,7 @@ function FirstSteps() {
         This installation is empty: nobody can sign in yet. On the machine it runs on, make the first administrator and
         take a repository in:
       </p>
-      <pre className="overflow-x-auto rounded-md bg-well p-4 font-mono text-[12.5px]">
+      <pre className="whitespace-pre-wrap rounded-md bg-well p-4 font-mono text-[12.5px]">
         {"npm run lens -- person add NAME --full-name “…” --administrator\nnpm run lens -- repo add REPOSITORY PATH"}
       </pre>
       <p className="text-soft">Use the same LENS_DATA as the server. Then load this page again.</p>

@@ -75,7 +75,10 @@ describe("rows", () => {
               if (folded.kind[row] === FOLD) {
                 expect(r).not.toBe(kept);
                 expect(rows.run[r]).toBeGreaterThanOrEqual(0);
-                expect(runs[rows.run[r]].class).toBe(runs[folded.run[row]].class);
+                expect(runs[rows.run[r]]).toMatchObject({
+                  class: runs[folded.run[row]].class,
+                  ref: runs[folded.run[row]].ref,
+                });
               } else
                 expect([folded.kind[row], folded.old[row], folded.next[row]]).toEqual([
                   rows.kind[r],

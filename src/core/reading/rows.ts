@@ -77,7 +77,7 @@ export function layRows(
 }
 
 /**
- * Folds what is quiet: changed rows that follow each other and share a class (a move of its own for moved ones) become one row, from
+ * Folds what is quiet: changed rows that follow each other and share a class, and the move or replacement it refers to, become one row, from
  * {@link LEAST_FOLDED} on. `keep` says of a row whether it must stay in sight.
  */
 export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: number) => boolean): Rows {
@@ -100,7 +100,7 @@ export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: numb
 }
 
 function sameFold(a: ClassRun, b: ClassRun): boolean {
-  return a.class === b.class && (a.class !== "moved" || a.ref === b.ref);
+  return a.class === b.class && a.ref === b.ref;
 }
 
 function emptyRows(most: number): Rows {

@@ -8,6 +8,8 @@ import { Key } from "../key";
 export function FileHead(props: {
   file: ReadingFile;
   comparison: Comparison | undefined;
+  raw: boolean;
+  onRaw: () => void;
   whole: boolean;
   onWhole: () => void;
   onReadNext: () => void;
@@ -33,6 +35,11 @@ export function FileHead(props: {
         </span>
       )}
       <span className="flex-1" />
+      {Object.keys(file.quiet).length > 0 && (
+        <button type="button" className="quiet-button flex-none" aria-pressed={props.raw} onClick={props.onRaw}>
+          {props.raw ? "fold the quiet" : "raw"} <Key>V</Key>
+        </button>
+      )}
       {comparison && !comparison.binary && file.newId && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.whole} onClick={props.onWhole}>
           {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
@@ -54,6 +61,8 @@ export function FileHead(props: {
 function facts(file: ReadingFile, comparison: Comparison | undefined): string[] {
   const list: string[] = [];
   const status = fileStatus(file);
+  if (file.oldPath !== null) list.push(`${file.copy ? "copied" : "renamed"} from ${file.oldPath}`);
+  if (file.generated) list.push(file.generated);
   if (status === "added") list.push("new file");
   if (status === "deleted") list.push("deleted");
   if (file.oldMode !== file.newMode && file.oldMode !== 0 && file.newMode !== 0)

@@ -7,21 +7,26 @@ import { useWorkspace } from "./context";
 /** How much is left to read, what is unsent, and the way to finish. */
 export function Footing({
   files,
+  complete,
   notice,
   onSend,
   onKeys,
 }: {
   files: ReadingFile[] | undefined;
+  complete: boolean;
   notice: { words: string; undo?: () => void } | null;
   onSend: () => void;
   onKeys: () => void;
 }) {
   const { view } = useWorkspace();
-  const total = sum(files ?? []);
-  const read = sum((files ?? []).filter((file) => file.read === "read"));
-  const uncounted = (files ?? []).filter(({ counts }) => counts === null).length;
-  const readFiles = (files ?? []).filter((file) => file.read === "read").length;
-  const share = total > 0 ? (100 * read) / total : files && files.length > 0 ? (100 * readFiles) / files.length : 0;
+  const all = files ?? [];
+  const done = all.filter((file) => file.read === "read");
+  const total = sum(all);
+  const read = sum(done);
+  const changed = all.reduce((lines, { counts }) => lines + (counts ? counts[0] + counts[1] : 0), 0);
+  const open = all.filter(({ toRead }) => toRead !== 0).length;
+  const uncounted = all.filter(({ counts }) => counts === null).length;
+  const share = total > 0 ? (100 * read) / total : 0;
   const unsent = view.unsent.filter(({ body }) => body.trim() !== "").length;
   return (
     <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4">
@@ -38,9 +43,14 @@ export function Footing({
       <p className="flex-none" data-testid="progress">
         {files === undefined
           ? "Comparing …"
-          : uncounted > 0
-            ? `${readFiles.toLocaleString("en")} of ${counted(files.length, "file")} read; counting lines, ${counted(uncounted, "file")} to go`
-            : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${readFiles.toLocaleString("en")} of ${counted(files.length, "file")}`}
+          : !complete
+            ? `Comparing: ${(all.length - uncounted).toLocaleString("en")} of ${counted(all.length, "file")} so far`
+            : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(({ toRead }) => toRead !== 0).length.toLocaleString("en")} of ${counted(open, "file")}`}
+        {complete && changed > total && (
+          <span className="text-soft">
+            ; {changed.toLocaleString("en")} changed in all, {(changed - total).toLocaleString("en")} quiet
+          </span>
+        )}
       </p>
       <p role="status" className="min-w-0 flex-1 truncate text-brass">
         {notice?.words}{" "}
@@ -67,6 +77,7 @@ export function Footing({
   );
 }
 
+/** Lines to read; lines that are not classed yet count as such. */
 function sum(files: ReadingFile[]): number {
-  return files.reduce((lines, { counts }) => lines + (counts ? counts[0] + counts[1] : 0), 0);
+  return files.reduce((lines, { counts, toRead }) => lines + (toRead ?? (counts ? counts[0] + counts[1] : 0)), 0);
 }

@@ -22,12 +22,7 @@ export function Ladder({
   const stops = ["base", ...view.revisions.map(({ number }) => `r${number}`)];
   const from = stops.indexOf(points.from);
   const to = stops.indexOf(points.to);
-  const added = files?.every(({ counts }) => counts !== null)
-    ? files.reduce((sum, { counts }) => sum + (counts?.[0] ?? 0) + (counts?.[1] ?? 0), 0)
-    : null;
-  const size = files
-    ? `${added === null ? "" : `${counted(added, "line")} in `}${counted(files.length, "file")}`
-    : "comparing …";
+  const size = files ? sizeOf(files) : "comparing …";
   const record = async () => {
     const refusal = await command({ kind: "revise" });
     if (refusal) tell(refusal);
@@ -88,6 +83,13 @@ export function Ladder({
       )}
     </div>
   );
+}
+
+/** What there is to read, once that is known; before that how many files there are. */
+function sizeOf(files: ReadingFile[]): string {
+  if (files.some(({ toRead }) => toRead === null)) return counted(files.length, "file");
+  const lines = files.reduce((sum, { toRead }) => sum + (toRead ?? 0), 0);
+  return `${counted(lines, "line")} to read in ${counted(files.filter(({ toRead }) => toRead !== 0).length, "file")}`;
 }
 
 function Said({ points, size }: { points: Points; size: string }) {

@@ -2,24 +2,31 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
+import { foldWords } from "@/core/reading/folds";
 import {
   ADDED,
+  CONTEXT,
+  FOLD,
+  foldRows,
   GAP,
   type Interval,
   layRows,
   newLineNear,
   nextDifference,
   REMOVED,
+  type Rows,
   rowOfLine,
 } from "@/core/reading/rows";
 import { reasonFrom } from "../ask";
 import { useWorkspace } from "./context";
 import { FileHead } from "./file-head";
+import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
 import { useKeys } from "./keys";
 import { Margin, type Placed } from "./margin";
 import { Row } from "./row";
 import { useFile } from "./use-file";
+import type { Points } from "./use-reading";
 
 const LINE = 20;
 const GAP_HEIGHT = 28;
@@ -38,7 +45,14 @@ export interface Target {
 
 interface ManuscriptProps {
   file: ReadingFile;
+  address: string;
+  points: Points;
   revision: number;
+  /** Nothing is folded, in any file. */
+  raw: boolean;
+  onRaw: (raw: boolean) => void;
+  /** Goes to a line of another place, perhaps in another file. */
+  onJump: (path: string, side: "old" | "new", line: number) => void;
   target: Target | null;
   onReadNext: () => void;
   onUnread: () => void;
@@ -47,11 +61,13 @@ interface ManuscriptProps {
 }
 
 /** One file to be read, with its margin. */
-export function Manuscript({ file, revision, target, onReadNext, onUnread, onPast }: ManuscriptProps) {
+export function Manuscript(props: ManuscriptProps) {
+  const { file, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
   const { view: change, startNote } = useWorkspace();
-  const { view, text, error, textless, colours } = useFile(change.repository, file);
+  const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
   const [opened, setOpened] = useState<Interval[]>([]);
   const [whole, setWhole] = useState(false);
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [cursor, setCursor] = useState(-1);
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
@@ -66,8 +82,13 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
       const line = side === "new" ? place.start - 1 : newLineNear(hunks, place.start - 1);
       return [[line - 2, line + (place.end - place.start) + 3]];
     });
-    return layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed]);
-  }, [view, hunks, opened, whole, placed]);
+    const laid = layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed], CONTEXT, classes.runs);
+    if (raw || classes.runs.length === 0) return laid;
+    const inSight = new Set(unfolded);
+    for (const { side, place } of placed) if (place.fate !== "gone") inSight.add(`${side}${place.start - 1}`);
+    if (target) inSight.add(`${target.side}${target.line - 1}`);
+    return foldRows(laid, classes.runs, (row) => inSight.has(nameOfRow(laid, row)));
+  }, [view, hunks, opened, whole, placed, classes, raw, unfolded, target]);
 
   const marks = useMemo(() => {
     const old = new Map<number, number[]>();
@@ -83,7 +104,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
   const virtual = useVirtualizer({
     count: rows?.count ?? 0,
     getScrollElement: () => scroller.current,
-    estimateSize: useCallback((index: number) => (rows?.kind[index] === GAP ? GAP_HEIGHT : LINE), [rows]),
+    estimateSize: useCallback((index: number) => ((rows?.kind[index] ?? 0) >= GAP ? GAP_HEIGHT : LINE), [rows]),
     overscan: 24,
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
@@ -142,12 +163,19 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     [rows],
   );
 
+  const openFold = useCallback(
+    (index: number) => {
+      if (rows) setUnfolded((now) => new Set(now).add(nameOfRow(rows, index)));
+    },
+    [rows],
+  );
+
   const remark = useCallback(
     (index: number, side: "old" | "new") => {
       if (!rows) return;
       const line = (side === "old" ? rows.old[index] : rows.next[index]) + 1;
       const blob = side === "old" ? file.oldId : file.newId;
-      if (line < 1 || !blob || rows.kind[index] === GAP) return;
+      if (line < 1 || !blob || rows.kind[index] >= GAP) return;
       setCursor(index);
       startNote({ revision, blob, side, path: file.path, start: line, end: line });
     },
@@ -164,11 +192,11 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     }
   };
   const move = (by: number) => rows && show(Math.max(0, Math.min(rows.count - 1, cursor + by)));
-  const nearestGap = () => {
+  const nearestHidden = () => {
     if (!rows) return -1;
     for (let away = 0; away < rows.count; away++) {
       for (const row of [cursor + away, cursor - away])
-        if (row >= 0 && row < rows.count && rows.kind[row] === GAP) return row;
+        if (row >= 0 && row < rows.count && rows.kind[row] >= GAP) return row;
     }
     return -1;
   };
@@ -182,10 +210,13 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
     d: () => difference(1),
     "shift d": () => difference(-1),
     o: () => {
-      const row = nearestGap();
-      if (row >= 0) openGap(row, "all");
+      const row = nearestHidden();
+      if (row < 0) return;
+      if (rows?.kind[row] === FOLD) openFold(row);
+      else openGap(row, "all");
     },
     "shift o": () => setWhole((now) => !now),
+    v: () => onRaw(!raw),
     w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
     m: onReadNext,
     u: onUnread,
@@ -205,6 +236,8 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
       <FileHead
         file={file}
         comparison={view?.comparison}
+        raw={raw}
+        onRaw={() => onRaw(!raw)}
         whole={whole}
         onWhole={() => setWhole((now) => !now)}
         onReadNext={onReadNext}
@@ -248,6 +281,22 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
                 const old = rows.old[index];
                 const next = rows.next[index];
                 const id = `row-${index}`;
+                if (kind === FOLD) {
+                  const run = classes.runs[rows.run[index]];
+                  const words = foldWords(run, rows.hidden[index], classes, file.path, file.generated);
+                  const end = words.otherEnd;
+                  const jump = end ? () => onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
+                  return (
+                    <FoldRow
+                      key={id}
+                      {...{ id, index, words, jump }}
+                      top={start}
+                      kind={run.class}
+                      cursor={cursor === index}
+                      onOpen={openFold}
+                    />
+                  );
+                }
                 if (kind === GAP) {
                   const place = { first: index === 0, last: index === rows.count - 1, cursor: cursor === index };
                   return (
@@ -274,6 +323,7 @@ export function Manuscript({ file, revision, target, onReadNext, onUnread, onPas
                     text={(kind === REMOVED ? text.old(old) : text.next[next]) ?? ""}
                     runs={kind === REMOVED ? colours.old[old] : colours.next[next]}
                     spans={kind === REMOVED ? marks.old.get(old) : kind === ADDED ? marks.next.get(next) : undefined}
+                    quiet={rows.run[index] >= 0 ? classes.runs[rows.run[index]].class : undefined}
                     cursor={cursor === index}
                     anchored={
                       anchored.has(kind === REMOVED ? `old${old + 1}` : `new${next + 1}`) ||
@@ -306,6 +356,11 @@ function sizes(old: number, next: number): string {
   if (old === 0) return `It has ${size(next)}.`;
   if (next === 0) return `It had ${size(old)}.`;
   return `It went from ${size(old)} to ${size(next)}.`;
+}
+
+/** The line a row shows first, by its side and number: stays the same when rows come and go. */
+function nameOfRow(rows: Rows, row: number): string {
+  return rows.kind[row] === ADDED || rows.old[row] < 0 ? `new${rows.next[row]}` : `old${rows.old[row]}`;
 }
 
 /** The length of the longest line in columns, tabs as four; the number decides only how far one can scroll. */

@@ -3,6 +3,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { anchorPlace } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
+import { isSubmodule } from "@/core/diff/tree";
 import type { Thread } from "@/core/review/state";
 import { Key } from "../key";
 import { nameIn, useWorkspace } from "./context";
@@ -29,13 +30,16 @@ export function Outline({
   const scroller = useRef<HTMLElement>(null);
   const items = useMemo(() => {
     const list: Item[] = [{ kind: "brief" }];
-    const unread = files?.filter(({ read }) => read !== "read") ?? [];
+    const unread = files?.filter(({ read, toRead }) => read !== "read" && toRead !== 0) ?? [];
+    const quiet = files?.filter(({ read, toRead }) => read !== "read" && toRead === 0) ?? [];
     const read = files?.filter((file) => file.read === "read") ?? [];
     if (!files) list.push({ kind: "say", words: "Comparing …" });
-    if (files && (unread.length > 0 || read.length === 0))
+    if (files && (unread.length > 0 || read.length + quiet.length === 0))
       list.push({ kind: "head", label: `To read · ${unread.length.toLocaleString("en")}` });
     if (files?.length === 0) list.push({ kind: "say", words: "Nothing differs here." });
     for (const file of unread) list.push({ kind: "file", file });
+    if (quiet.length > 0) list.push({ kind: "head", label: `Quiet · ${quiet.length.toLocaleString("en")}` });
+    for (const file of quiet) list.push({ kind: "file", file });
     if (read.length > 0) list.push({ kind: "head", label: `Read · ${read.length.toLocaleString("en")}` });
     for (const file of read) list.push({ kind: "file", file });
     const open = view.threads.filter(({ resolved }) => resolved === null);
@@ -174,18 +178,27 @@ function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: bool
         <span className="max-w-full flex-none truncate">{file.path.slice(slash)}</span>
       </span>
       {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
-      <span className="flex-none font-mono text-[11px]">
-        {file.counts ? (
-          <>
-            {file.counts[0] > 0 && <span className="text-teal">+{file.counts[0].toLocaleString("en")}</span>}{" "}
-            {file.counts[1] > 0 && <span className="text-clay">−{file.counts[1].toLocaleString("en")}</span>}
-          </>
-        ) : (
-          <span className="text-faint">…</span>
-        )}
-      </span>
+      <Amount file={file} />
     </Choice>
   );
+}
+
+/** How much of a file there is to read; for a quiet one why there is nothing. */
+function Amount({ file }: { file: ReadingFile }) {
+  if (file.toRead === null)
+    return <span className="flex-none text-faint">{file.counts ? file.counts[0] + file.counts[1] : "…"}</span>;
+  if (file.toRead > 0)
+    return <span className="flex-none text-[12.5px] font-semibold text-brass">{file.toRead.toLocaleString("en")}</span>;
+  return <span className="flex-none text-[11.5px] text-soft">{whyQuiet(file)}</span>;
+}
+
+function whyQuiet(file: ReadingFile): string {
+  if (file.generated) return file.generated;
+  const [most] = Object.entries(file.quiet).sort((a, b) => b[1] - a[1]);
+  if (most) return most[0];
+  if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
+  if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
+  return isSubmodule(file) ? "pointer" : "no text";
 }
 
 function ThreadChoice({

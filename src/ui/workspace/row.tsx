@@ -1,11 +1,23 @@
 "use client";
 import { memo } from "react";
+import type { LineClass } from "@/core/diff/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
 
 /** More of a line than this is shown on demand: one line may be megabytes. */
 const SHOWN = 2_000;
 const NONE: number[] = [];
+/** What stands in place of plus and minus where a line is quiet. */
+const QUIET_SIGNS: Record<LineClass, string> = {
+  read: "",
+  moved: "⇄",
+  repeated: "≈",
+  whitespace: "·",
+  blank: "·",
+  endings: "¶",
+  imports: "⇅",
+  generated: "⚙",
+};
 
 export interface RowProps {
   id: string;
@@ -18,6 +30,8 @@ export interface RowProps {
   text: string;
   runs: number[] | undefined;
   spans: number[] | undefined;
+  /** The class of a changed line that needs no reading. */
+  quiet: LineClass | undefined;
   cursor: boolean;
   anchored: boolean;
   onRemark: (index: number, side: "old" | "new") => void;
@@ -28,10 +42,11 @@ export interface RowProps {
 export const Row = memo(function Row(props: RowProps) {
   const { kind, oldNumber, newNumber, index } = props;
   const change = kind === ADDED ? "row-added" : kind === REMOVED ? "row-removed" : "";
-  const sign = kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
+  const look = props.quiet ? `${change} row-quiet row-${props.quiet}` : change;
+  const sign = props.quiet ? QUIET_SIGNS[props.quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
   const text = props.text.length > SHOWN ? props.text.slice(0, SHOWN) : props.text;
   const returns = text.endsWith("\r");
-  const said = kind === ADDED ? "added" : kind === REMOVED ? "removed" : "";
+  const said = `${kind === ADDED ? "added" : kind === REMOVED ? "removed" : ""}${props.quiet ? `, ${props.quiet}` : ""}`;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     <div
@@ -40,7 +55,7 @@ export const Row = memo(function Row(props: RowProps) {
       tabIndex={-1}
       aria-rowindex={index + 1}
       aria-selected={props.cursor}
-      className={`row ${change} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
+      className={`row ${look} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
       style={{ transform: `translateY(${props.top}px)` }}
       onClick={() => props.onChoose(index)}
     >

@@ -3,11 +3,14 @@ import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
-import type { ColoursView, ReadingFile } from "@/core/api";
+import type { ColoursView, FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { isSubmodule } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import { ask } from "../ask";
+import type { Points } from "./use-reading";
+
+const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {} };
 
 /** How to ask for two blobs compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldId: string | null, newId: string | null) {
@@ -36,8 +39,8 @@ function coloursQuery(repository: string, id: string | null, path: string) {
   });
 }
 
-/** One file to be read: its text and differences, and the colours when they have come. */
-export function useFile(repository: string, file: ReadingFile) {
+/** One file to be read: its text and differences, and when they have come its colours and which of its lines are quiet. */
+export function useFile(repository: string, address: string, points: Points, file: ReadingFile) {
   const textless = isSubmodule(file);
   const view = useQuery({ ...fileQuery(repository, file.oldId, file.newId), enabled: !textless });
   const ready = view.data !== undefined && view.data.untold === null;
@@ -50,12 +53,20 @@ export function useFile(repository: string, file: ReadingFile) {
     ...coloursQuery(repository, file.newId, file.path),
     enabled: ready && file.newId !== null,
   });
+  const search = new URLSearchParams({ ...points, path: file.path });
+  const classes = useQuery({
+    queryKey: ["classes", address, points.from, points.to, file.path],
+    enabled: Object.keys(file.quiet).length > 0,
+    queryFn: ({ signal }) => ask<FileClasses>(`${address}/classes?${search}`, { signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
   const text = useMemo(() => view.data && readView(view.data), [view.data]);
   return {
     view: view.data,
     text,
     error: view.error,
     textless,
+    classes: classes.data ?? NO_CLASSES,
     colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
   };
 }

@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { ChangeView, ReadingView } from "@/core/api";
+import type { ChangeView, ReadingFile, ReadingView } from "@/core/api";
 import { Key } from "../key";
 import { TopBar } from "../top-bar";
 import { Brief } from "./brief";
@@ -47,11 +47,12 @@ export function Workspace({
   const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
   const { view, address, command, saveNote, startNote, dropNote, freshNote } = useChange(initial, tell);
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
-  const { files, problem, markRead } = useReading(address, points, firstReading, tell);
+  const { files, complete, problem, markRead } = useReading(address, points, firstReading, tell);
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
   const [opened, setOpened] = useState<Opened>(null);
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
+  const [raw, setRaw] = useState(false);
   const jumps = useRef(1);
 
   useEffect(() => {
@@ -85,7 +86,7 @@ export function Workspace({
   }, [points, chosen, target, activeThread, view.revisions.length]);
 
   // The file that comes next is fetched while this one is read.
-  const upcoming = files && nextIn(files, index, ({ read }) => read !== "read");
+  const upcoming = files && nextIn(files, index, isToRead);
   useEffect(() => {
     if (upcoming) void client.prefetchQuery(fileQuery(view.repository, upcoming.oldId, upcoming.newId));
   }, [client, upcoming, view.repository]);
@@ -111,9 +112,14 @@ export function Workspace({
   const readNext = () => {
     if (!files || !file) return;
     if (file.read !== "read") void markRead(file, revision, true);
-    const next = nextIn(files, index, (other) => other.read !== "read" && other.path !== file.path);
+    const next = nextIn(files, index, (other) => isToRead(other) && other.path !== file.path);
     if (next) choose(next.path);
-    else tell("That was the last one: every file is read.");
+    else tell("That was the last one: everything that is to be read is read.");
+  };
+  const jump = (path: string, side: Target["side"], line: number) => {
+    const now = files?.find((other) => other.path === path || other.oldPath === path);
+    if (now) choose(now.path, { side, line, thread: null, jump: jumps.current++ });
+    else tell(`${path} is not among the files now compared.`);
   };
   const nextThread = () => {
     const open = view.threads.filter(
@@ -196,7 +202,12 @@ export function Workspace({
             <Manuscript
               key={`${points.from} ${points.to} ${file.path}`}
               file={file}
+              address={address}
+              points={points}
               revision={revision}
+              raw={raw}
+              onRaw={setRaw}
+              onJump={jump}
               target={target}
               onReadNext={readNext}
               onUnread={() => void markRead(file, revision, false)}
@@ -211,16 +222,18 @@ export function Workspace({
           ) : (
             <Brief
               address={address}
-              onRead={
-                files && files.length > 0
-                  ? () => choose((nextIn(files, -1, ({ read }) => read !== "read") ?? files[0]).path)
-                  : null
-              }
+              onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isToRead) ?? files[0]).path) : null}
               onMerge={() => setOpened("merge")}
             />
           )}
         </div>
-        <Footing files={files} notice={notice} onSend={() => setOpened("send")} onKeys={() => setOpened("keys")} />
+        <Footing
+          files={files}
+          complete={complete}
+          notice={notice}
+          onSend={() => setOpened("send")}
+          onKeys={() => setOpened("keys")}
+        />
       </div>
       <SendReview open={opened === "send"} revision={revision} onClose={close} />
       <MergeSheet open={opened === "merge"} onClose={close} />
@@ -228,6 +241,11 @@ export function Workspace({
       <CommandField open={opened === "command"} files={files ?? []} deeds={deeds} onFile={choose} onClose={close} />
     </WorkspaceContext>
   );
+}
+
+/** Whether a person still has something to read in a file. */
+function isToRead({ read, toRead }: ReadingFile): boolean {
+  return read !== "read" && toRead !== 0;
 }
 
 /** The first that fits after an index, going round. */

@@ -1,0 +1,48 @@
+"use client";
+import type { LineClass } from "@/core/diff/classes";
+import type { FoldWords } from "@/core/reading/folds";
+import { Key } from "../key";
+
+const LOOKS: Partial<Record<LineClass, string>> = {
+  moved: "row-moved text-slate",
+  repeated: "row-repeated text-ochre",
+};
+
+/** Quiet lines in one row: what, how much, from where; and the ways to see them. */
+export function FoldRow(props: {
+  id: string;
+  index: number;
+  top: number;
+  kind: LineClass;
+  words: FoldWords;
+  cursor: boolean;
+  onOpen: (index: number) => void;
+  /** Goes to the other end of a move. */
+  jump: (() => void) | null;
+}) {
+  const { index, words } = props;
+  return (
+    <div
+      id={props.id}
+      role="row"
+      tabIndex={-1}
+      aria-rowindex={index + 1}
+      aria-selected={props.cursor}
+      className={`row row-fold row-quiet ${LOOKS[props.kind] ?? "text-soft"} ${props.cursor ? "row-cursor" : ""}`}
+      style={{ transform: `translateY(${props.top}px)` }}
+    >
+      <span role="gridcell" className="flex min-w-0 items-center gap-2">
+        <strong className="font-semibold">{words.kind}</strong>
+        <span className="truncate">{words.says}</span>
+        <button type="button" className="quiet-button" onClick={() => props.onOpen(index)}>
+          open {props.cursor && <Key>O</Key>}
+        </button>
+        {props.jump && (
+          <button type="button" className="quiet-button" onClick={props.jump}>
+            the other end
+          </button>
+        )}
+      </span>
+    </div>
+  );
+}
