@@ -45,11 +45,16 @@ export function install() {
 /** The command line, the workers and the demo as plain JavaScript in dist/. */
 export async function bundle() {
   install();
-  await once("dist/.made", ["src", "demo", "scripts/prepare.mjs", "package-lock.json"], async () => {
+  await once("dist/.made", ["src", "demo", "bench", "scripts/prepare.mjs", "package-lock.json"], async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
     await build({
       absWorkingDir: root,
-      entryPoints: { lens: "src/cli/main.ts", worker: "src/server/worker.ts", demo: "demo/main.ts" },
+      entryPoints: {
+        lens: "src/cli/main.ts",
+        worker: "src/server/worker.ts",
+        demo: "demo/main.ts",
+        bench: "bench/main.ts",
+      },
       outdir: "dist",
       outExtension: { ".js": ".mjs" },
       bundle: true,

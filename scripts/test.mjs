@@ -24,7 +24,7 @@ function chromium() {
 install();
 process.env.LENS_CHROMIUM = chromium();
 run(tool("biome"), ["check", "."]);
-run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo"]);
+run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]);
 await build();
 run(tool("tsc"), ["--noEmit"]);
 process.env.LENS_ROOT = root;

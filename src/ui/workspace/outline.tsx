@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { anchorPlace } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
 import { isSubmodule } from "@/core/diff/tree";
@@ -14,6 +14,9 @@ type Item =
   | { kind: "file"; file: ReadingFile }
   | { kind: "thread"; thread: Thread }
   | { kind: "say"; words: string };
+
+/** Heights in pixels of the kinds that are not as high as a file's. */
+const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34 };
 
 /** The order of reading: the brief, files to read, files read, threads. */
 export function Outline({
@@ -61,9 +64,9 @@ export function Outline({
   const virtual = useVirtualizer({
     count: items.length,
     getScrollElement: () => scroller.current,
-    estimateSize: (index) => (items[index].kind === "thread" ? 44 : items[index].kind === "head" ? 34 : 27),
+    estimateSize: useCallback((index: number) => SIZES[items[index].kind] ?? 27, [items]),
     overscan: 12,
-    getItemKey: (index) => keyOf(items[index], index),
+    getItemKey: useCallback((index: number) => keyOf(items[index], index), [items]),
   });
   const at = items.findIndex((item) => item.kind === "file" && item.file.path === chosen);
   useEffect(() => {

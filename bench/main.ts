@@ -1,0 +1,193 @@
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join, resolve } from "node:path";
+import { Command, CommanderError } from "commander";
+import { ENGINE } from "@/core/diff/compare";
+import type { Reading } from "@/core/diff/reading";
+import { gitFolderOf } from "@/git/intake";
+import { ObjectReader } from "@/git/objects";
+import { resolveCommit } from "@/git/repository";
+import { git } from "@/git/run";
+import { compareTrees } from "@/server/tree";
+import { type Database, openDatabase } from "@/store/database";
+import { type Corpus, corpora } from "./corpora";
+
+interface Measured {
+  corpus: string;
+  files: number;
+  changed: number;
+  toRead: number;
+  /** Share of changed lines that need no reading. */
+  saved: number;
+  /** Milliseconds, each the median of the rounds. */
+  git: number;
+  cold: number;
+  kept: number;
+  firstFile: number;
+  /** Ours over git's. */
+  coldRatio: number;
+  keptRatio: number;
+  /** Processor time over elapsed time while comparing. */
+  cpu: number;
+  /** Resident memory after comparing, in MB. */
+  memory: number;
+}
+
+/** Compares each corpus with git and with our engine in the same run, in turn, and prints a table and JSON. */
+export async function main(args: string[]): Promise<number> {
+  const program = new Command("bench")
+    .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
+    .option("--repo <path>", "a git repository to measure instead of the published histories")
+    .option("--from <commit>", "with --repo: the older commit")
+    .option("--to <commit>", "with --repo: the newer commit")
+    .option("--rounds <number>", "how often each is measured", "3")
+    .exitOverride();
+  try {
+    program.parse(args, { from: "user" });
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode;
+    throw error;
+  }
+  const { repo, from, to, rounds } = program.opts<{ repo?: string; from?: string; to?: string; rounds: string }>();
+  const say = (words: string) => process.stderr.write(`${words}\n`);
+  const root = process.env.LENS_ROOT ?? process.cwd();
+  const list = repo
+    ? await ownCorpus(resolve(process.env.INIT_CWD ?? ".", repo), from, to)
+    : await corpora(join(root, ".cache", "corpora"), say);
+  if (list.length === 0) {
+    say(
+      repo
+        ? "Give a git repository with --repo, and two commits of it with --from and --to."
+        : "No published history could be fetched.",
+    );
+    return 1;
+  }
+  const folder = mkdtempSync(join(tmpdir(), "lens-bench-"));
+  mkdirSync(folder, { recursive: true });
+  const db = await openDatabase(join(folder, "kept.db"));
+  try {
+    // The engine is compiled as it runs: one comparison beforehand, on the smallest history, is not measured.
+    await compare(list[0]);
+    const results: Measured[] = [];
+    for (const corpus of list) {
+      say(`Measuring ${corpus.name} …`);
+      results.push(await measure(db, corpus, Math.max(1, Number(rounds) || 3)));
+    }
+    print(results);
+    return 0;
+  } finally {
+    await db.destroy();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+async function ownCorpus(path: string, from?: string, to?: string): Promise<Corpus[]> {
+  const folder = await gitFolderOf(path);
+  if (!folder || !from || !to) return [];
+  const [a, b] = [await resolveCommit(folder, from), await resolveCommit(folder, to)];
+  return a && b ? [{ name: `${from} to ${to}`, folder, from: a, to: b }] : [];
+}
+
+async function measure(db: Database, corpus: Corpus, rounds: number): Promise<Measured> {
+  const gits: number[] = [];
+  const colds: number[] = [];
+  const keeps: number[] = [];
+  const firsts: number[] = [];
+  let cpu = 0;
+  let reading: Reading | null = null;
+  for (let round = 0; round < rounds; round++) {
+    gits.push((await timed(() => git(corpus.folder, ["diff", "--histogram", "-M", corpus.from, corpus.to]))).ms);
+    const before = process.cpuUsage();
+    const cold = await timed(() => compare(corpus));
+    const used = process.cpuUsage(before);
+    cpu = (used.user + used.system) / 1000 / cold.ms;
+    colds.push(cold.ms);
+    firsts.push(cold.value.firstFile);
+    reading = cold.value.reading;
+    if (round === 0) await keep(db, corpus, reading);
+    keeps.push((await timed(() => kept(db, corpus))).ms);
+  }
+  const { files, changed, toRead } = reading!;
+  const [gitTime, coldTime, keptTime] = [median(gits), median(colds), median(keeps)];
+  return {
+    ...{ corpus: corpus.name, files: files.length, changed, toRead },
+    saved: changed === 0 ? 0 : 1 - toRead / changed,
+    ...{ git: gitTime, cold: coldTime, kept: keptTime, firstFile: median(firsts) },
+    coldRatio: coldTime / gitTime,
+    keptRatio: keptTime / gitTime,
+    cpu,
+    memory: process.memoryUsage().rss / 1e6,
+  };
+}
+
+async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: number }> {
+  const objects = new ObjectReader(corpus.folder);
+  const begun = performance.now();
+  let firstFile = 0;
+  try {
+    const { reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to, () => {
+      firstFile ||= performance.now() - begun;
+    });
+    return { reading, firstFile };
+  } finally {
+    objects.close();
+  }
+}
+
+async function keep(db: Database, { from, to }: Corpus, reading: Reading): Promise<void> {
+  await db
+    .insertInto("readings")
+    .values({ engine: ENGINE, from_commit: from, to_commit: to, result: JSON.stringify(reading) })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+}
+
+/** What the server does for a reading that it has kept. */
+async function kept(db: Database, { from, to }: Corpus): Promise<Reading> {
+  const query = db
+    .selectFrom("readings")
+    .select("result")
+    .where("engine", "=", ENGINE)
+    .where("from_commit", "=", from)
+    .where("to_commit", "=", to);
+  return JSON.parse((await query.executeTakeFirstOrThrow()).result);
+}
+
+async function timed<T>(action: () => Promise<T>): Promise<{ ms: number; value: T }> {
+  const begun = performance.now();
+  const value = await action();
+  return { ms: performance.now() - begun, value };
+}
+
+function median(numbers: number[]): number {
+  const sorted = [...numbers].sort((a, b) => a - b);
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
+}
+
+function print(results: Measured[]): void {
+  const columns: [string, (row: Measured) => string][] = [
+    ["corpus", (r) => r.corpus],
+    ["files", (r) => String(r.files)],
+    ["changed", (r) => String(r.changed)],
+    ["to read", (r) => String(r.toRead)],
+    ["saved", (r) => `${(100 * r.saved).toFixed(0)}%`],
+    ["git ms", (r) => r.git.toFixed(0)],
+    ["cold ms", (r) => r.cold.toFixed(0)],
+    ["cold/git", (r) => r.coldRatio.toFixed(2)],
+    ["kept ms", (r) => r.kept.toFixed(1)],
+    ["kept/git", (r) => r.keptRatio.toFixed(3)],
+    ["first ms", (r) => r.firstFile.toFixed(0)],
+    ["cpu", (r) => r.cpu.toFixed(2)],
+    ["MB", (r) => r.memory.toFixed(0)],
+  ];
+  const table = [columns.map(([name]) => name), ...results.map((row) => columns.map(([, show]) => show(row)))];
+  const widths = columns.map((_, i) => Math.max(...table.map((row) => row[i].length)));
+  for (const row of table)
+    process.stdout.write(
+      `${row.map((cell, i) => (i === 0 ? cell.padEnd(widths[i]) : cell.padStart(widths[i]))).join("  ")}\n`,
+    );
+  const ratios = { cold: median(results.map((r) => r.coldRatio)), kept: median(results.map((r) => r.keptRatio)) };
+  process.stdout.write(`median ratio to git: ${ratios.cold.toFixed(2)} cold, ${ratios.kept.toFixed(3)} kept\n`);
+  process.stdout.write(`${JSON.stringify({ engine: ENGINE, node: process.version, results, medianRatios: ratios })}\n`);
+}
