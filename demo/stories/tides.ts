@@ -1,5 +1,6 @@
 import { change, changes, GitHistory } from "../git-history";
 import { writer } from "../people";
+import { tideCurve } from "../picture";
 
 const sunday = writer("sunday");
 const rosa = writer("rosa");
@@ -38,6 +39,7 @@ export async function tides(folder: string): Promise<GitHistory> {
   await repo.commit(sunday, "2026-09-21T09:00:00", "High waters and windows", {
     "tides/table.py": TABLE,
     "README.md": "# Tide tables\n",
+    "docs/curve.png": tideCurve(0),
   });
   await repo.commit(sunday, "2026-09-22T09:00:00", "Read the gauge's file", {
     "tides/gauge.py": `"""Readings of the gauge at the north mole."""
@@ -74,6 +76,7 @@ def read(path):
       ),
       change("    spare = high.height - draught - clearance", "    spare = high.height + raised - draught - clearance"),
     ),
+    "docs/curve.png": tideCurve(1),
     "tides/test_table.py": `from datetime import datetime
 
 from tides.table import HighWater, surge, window

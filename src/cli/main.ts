@@ -51,6 +51,8 @@ A first installation:
     .description("serve the application (npm start builds it first)")
     .option("--dev", "compile pages as they are asked for")
     .action((chosen: { dev?: boolean }) => serve({ dev: chosen.dev ?? false, greeting: options.greeting }));
+  // Whoever reads our output may have seen enough (`lens diff … | head`).
+  process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
   try {
     await program.parseAsync(args, { from: "user" });
     return 0;

@@ -155,6 +155,13 @@ export async function blobAt(folder: string, commit: string, path: string): Prom
   return code === 0 && isObjectId(id) ? id : null;
 }
 
+/** The size of a blob in bytes; null when there is none of that id. */
+export async function objectSize(folder: string, id: string): Promise<number | null> {
+  if (!isObjectId(id)) return null;
+  const { code, stdout } = await git(folder, ["cat-file", "-s", id], { answers: [1, 128] });
+  return code === 0 ? Number(stdout.toString()) : null;
+}
+
 /** The bytes of one blob. For many, use `ObjectReader`. */
 export async function readObject(folder: string, id: string): Promise<Buffer> {
   if (!isObjectId(id)) throw new Error("That is not an object id.");

@@ -1,10 +1,10 @@
 import type { CountsLine, FileClasses, MoveEnd, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import type { FileReading, Reading } from "@/core/diff/reading";
-import { type FileChange, isSubmodule } from "@/core/diff/tree";
+import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
-import { changedFiles } from "@/git/repository";
+import { changedFiles, objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
 import { Kept } from "./kept";
 import type { Lens } from "./lens";
@@ -225,6 +225,18 @@ export async function markRead(lens: Lens, person: Person, change: ChangeSet, ma
     .values({ ...key, ...state })
     .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
     .execute();
+}
+
+const LARGEST_IMAGE = 30 * 1024 * 1024;
+
+/** An image out of a repository, with its type as its bytes tell it. Anything else is refused, whatever it is called. */
+export async function imageOf(folder: string, id: string): Promise<Outcome<{ bytes: Buffer; type: string }>> {
+  const size = await objectSize(folder, id);
+  if (size === null) return refuse("missing", "There is no such object.");
+  if (size > LARGEST_IMAGE) return refuse("invalid", "This image is too large to be shown here.");
+  const bytes = await readObject(folder, id);
+  const type = imageType(bytes);
+  return type ? done({ bytes, type }) : refuse("invalid", "That is not an image that can be shown.");
 }
 
 /** One file to be read, as the JSON of a `FileView`: compared on a worker unless it was before. */

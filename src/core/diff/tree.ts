@@ -25,6 +25,23 @@ export function isSubmodule(file: FileChange): boolean {
   return file.oldMode === SUBMODULE || file.newMode === SUBMODULE;
 }
 
+/** What kind of image a file's first bytes say it is, as a media type that browsers show; null for anything else. */
+export function imageType(bytes: Uint8Array): string | null {
+  const starts = (at: number, ...values: number[]) => values.every((value, i) => bytes[at + i] === value);
+  if (starts(0, 0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a)) return "image/png";
+  if (starts(0, 0xff, 0xd8, 0xff)) return "image/jpeg";
+  if (starts(0, 0x47, 0x49, 0x46, 0x38)) return "image/gif";
+  if (starts(0, 0x52, 0x49, 0x46, 0x46) && starts(8, 0x57, 0x45, 0x42, 0x50)) return "image/webp";
+  if (starts(0, 0x42, 0x4d)) return "image/bmp";
+  if (starts(0, 0, 0, 1, 0)) return "image/x-icon";
+  return null;
+}
+
+/** Whether a path has the name of an image that {@link imageType} knows. */
+export function isImagePath(path: string): boolean {
+  return /\.(?:png|jpe?g|gif|webp|bmp|ico)$/i.test(path);
+}
+
 /** A full object id of git, in lower case. */
 export function isObjectId(text: string): boolean {
   return /^(?:[0-9a-f]{40}|[0-9a-f]{64})$/.test(text);

@@ -2,6 +2,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
+import { isImagePath } from "@/core/diff/tree";
 import { foldWords } from "@/core/reading/folds";
 import {
   ADDED,
@@ -22,6 +23,7 @@ import { useWorkspace } from "./context";
 import { FileHead } from "./file-head";
 import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
+import { Images } from "./images";
 import { useKeys } from "./keys";
 import { Margin, type Placed } from "./margin";
 import { Row } from "./row";
@@ -267,7 +269,10 @@ export function Manuscript(props: ManuscriptProps) {
             {textless && (
               <Note words={`A pointer into another repository: from ${short(file.oldId)} to ${short(file.newId)}.`} />
             )}
-            {view?.untold && (
+            {view?.comparison.binary && isImagePath(file.path) ? (
+              <Images repository={change.repository} file={file} comparison={view.comparison} />
+            ) : null}
+            {view?.untold && !(view.comparison.binary && isImagePath(file.path)) && (
               <Note words={`${view.untold} ${sizes(view.comparison.oldSize, view.comparison.newSize)}`} />
             )}
             {view && !view.untold && rows?.count === 0 && <Note words="This file is empty." />}
