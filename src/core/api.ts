@@ -115,6 +115,8 @@ export interface ReadingFile extends FileChange {
   oldPath: string | null;
   copy: boolean;
   similarity: number | null;
+  /** Its contents are no text. */
+  binary: boolean;
   /** Why it is taken for generated; null when it is not. */
   generated: string | null;
   /** Added and removed lines; null until they have been counted. */

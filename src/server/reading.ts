@@ -118,16 +118,8 @@ function later(milliseconds: number): Promise<null> {
   return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds));
 }
 
-function wholeFile({
-  runs: _,
-  counts,
-  added,
-  removed,
-  status: __,
-  binary: ___,
-  ...file
-}: FileReading): Omit<ReadingFile, "read"> {
-  const { read: ____, ...quiet } = counts;
+function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: FileReading): Omit<ReadingFile, "read"> {
+  const { read: ___, ...quiet } = counts;
   return {
     ...file,
     counts: [added, removed],
@@ -141,7 +133,7 @@ function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
   const { path, oldId, newId, oldMode, newMode } = file;
   return {
     ...{ path, oldId, newId, oldMode, newMode },
-    ...{ oldPath: null, copy: false, similarity: null, generated: null, quiet: {} },
+    ...{ oldPath: null, copy: false, similarity: null, binary: false, generated: null, quiet: {} },
     counts: trivial ? [0, 0] : null,
     toRead: trivial ? 0 : null,
   };

@@ -1,5 +1,6 @@
 "use client";
 import type { ReadingFile } from "@/core/api";
+import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { useWorkspace } from "./context";
@@ -21,10 +22,10 @@ export function Footing({
   const { view } = useWorkspace();
   const all = files ?? [];
   const done = all.filter((file) => file.read === "read");
-  const total = sum(all);
-  const read = sum(done);
-  const changed = all.reduce((lines, { counts }) => lines + (counts ? counts[0] + counts[1] : 0), 0);
-  const open = all.filter(({ toRead }) => toRead !== 0).length;
+  const total = linesToRead(all);
+  const read = linesToRead(done);
+  const changed = all.reduce((lines, { counts }) => lines + changedLines(counts), 0);
+  const open = all.filter(needsReading).length;
   const uncounted = all.filter(({ counts }) => counts === null).length;
   const share = total > 0 ? (100 * read) / total : 0;
   const unsent = view.unsent.filter(({ body }) => body.trim() !== "").length;
@@ -45,7 +46,7 @@ export function Footing({
           ? "Comparing …"
           : !complete
             ? `Comparing: ${(all.length - uncounted).toLocaleString("en")} of ${counted(all.length, "file")} so far`
-            : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(({ toRead }) => toRead !== 0).length.toLocaleString("en")} of ${counted(open, "file")}`}
+            : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(needsReading).length.toLocaleString("en")} of ${counted(open, "file")}`}
         {complete && changed > total && (
           <span className="text-soft">
             ; {changed.toLocaleString("en")} changed in all, {(changed - total).toLocaleString("en")} quiet
@@ -75,9 +76,4 @@ export function Footing({
       )}
     </footer>
   );
-}
-
-/** Lines to read; lines that are not classed yet count as such. */
-function sum(files: ReadingFile[]): number {
-  return files.reduce((lines, { counts, toRead }) => lines + (toRead ?? (counts ? counts[0] + counts[1] : 0)), 0);
 }

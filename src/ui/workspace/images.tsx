@@ -49,7 +49,7 @@ export function Images({
           </div>
         </div>
       ) : (
-        <div className="flex flex-wrap items-start gap-6">
+        <div className={`grid items-start gap-4 ${both ? "grid-cols-2" : "grid-cols-1"}`}>
           {file.oldId && <Side address={address(file.oldId)} label="before" size={comparison.oldSize} />}
           {file.newId && <Side address={address(file.newId)} label="after" size={comparison.newSize} />}
         </div>
@@ -84,8 +84,8 @@ function Picture({
     // biome-ignore lint/performance/noImgElement: an image of the repository, shown as it is
     <img
       src={address}
-      alt={`The image ${label} the change`}
-      className="max-w-[420px]"
+      alt={label === "before" ? "As it was" : "As it is now"}
+      className="max-w-full"
       onLoad={({ currentTarget }) => onDimensions?.(`${currentTarget.naturalWidth} × ${currentTarget.naturalHeight}, `)}
     />
   );

@@ -1,5 +1,6 @@
 "use client";
 import type { ReadingFile } from "@/core/api";
+import { linesToRead, needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
@@ -88,8 +89,7 @@ export function Ladder({
 /** What there is to read, once that is known; before that how many files there are. */
 function sizeOf(files: ReadingFile[]): string {
   if (files.some(({ toRead }) => toRead === null)) return counted(files.length, "file");
-  const lines = files.reduce((sum, { toRead }) => sum + (toRead ?? 0), 0);
-  return `${counted(lines, "line")} to read in ${counted(files.filter(({ toRead }) => toRead !== 0).length, "file")}`;
+  return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}`;
 }
 
 function Said({ points, size }: { points: Points; size: string }) {

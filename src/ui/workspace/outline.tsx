@@ -3,7 +3,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { anchorPlace } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
-import { isSubmodule } from "@/core/diff/tree";
+import { isImagePath, isSubmodule } from "@/core/diff/tree";
+import { isLeft, needsReading } from "@/core/reading/files";
 import type { Thread } from "@/core/review/state";
 import { Key } from "../key";
 import { nameIn, useWorkspace } from "./context";
@@ -33,8 +34,8 @@ export function Outline({
   const scroller = useRef<HTMLElement>(null);
   const items = useMemo(() => {
     const list: Item[] = [{ kind: "brief" }];
-    const unread = files?.filter(({ read, toRead }) => read !== "read" && toRead !== 0) ?? [];
-    const quiet = files?.filter(({ read, toRead }) => read !== "read" && toRead === 0) ?? [];
+    const unread = files?.filter(isLeft) ?? [];
+    const quiet = files?.filter((file) => file.read !== "read" && !isLeft(file)) ?? [];
     const read = files?.filter((file) => file.read === "read") ?? [];
     if (!files) list.push({ kind: "say", words: "Comparing …" });
     if (files && (unread.length > 0 || read.length + quiet.length === 0))
@@ -192,7 +193,8 @@ function Amount({ file }: { file: ReadingFile }) {
     return <span className="flex-none text-faint">{file.counts ? file.counts[0] + file.counts[1] : "…"}</span>;
   if (file.toRead > 0)
     return <span className="flex-none text-[12.5px] font-semibold text-brass">{file.toRead.toLocaleString("en")}</span>;
-  return <span className="flex-none text-[11.5px] text-soft">{whyQuiet(file)}</span>;
+  const look = needsReading(file) ? "font-semibold text-brass" : "text-soft";
+  return <span className={`flex-none text-[11.5px] ${look}`}>{whyQuiet(file)}</span>;
 }
 
 function whyQuiet(file: ReadingFile): string {
@@ -201,7 +203,8 @@ function whyQuiet(file: ReadingFile): string {
   if (most) return most[0];
   if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
   if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
-  return isSubmodule(file) ? "pointer" : "no text";
+  if (isSubmodule(file)) return "pointer";
+  return isImagePath(file.path) ? "image" : file.binary ? "no text" : "empty";
 }
 
 function ThreadChoice({

@@ -2,7 +2,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { ChangeView, ReadingFile, ReadingView } from "@/core/api";
+import type { ChangeView, ReadingView } from "@/core/api";
+import { isLeft } from "@/core/reading/files";
 import { Key } from "../key";
 import { TopBar } from "../top-bar";
 import { Brief } from "./brief";
@@ -86,7 +87,7 @@ export function Workspace({
   }, [points, chosen, target, activeThread, view.revisions.length]);
 
   // The file that comes next is fetched while this one is read.
-  const upcoming = files && nextIn(files, index, isToRead);
+  const upcoming = files && nextIn(files, index, isLeft);
   useEffect(() => {
     if (upcoming) void client.prefetchQuery(fileQuery(view.repository, upcoming.oldId, upcoming.newId));
   }, [client, upcoming, view.repository]);
@@ -112,7 +113,7 @@ export function Workspace({
   const readNext = () => {
     if (!files || !file) return;
     if (file.read !== "read") void markRead(file, revision, true);
-    const next = nextIn(files, index, (other) => isToRead(other) && other.path !== file.path);
+    const next = nextIn(files, index, (other) => isLeft(other) && other.path !== file.path);
     if (next) choose(next.path);
     else tell("That was the last one: everything that is to be read is read.");
   };
@@ -222,7 +223,7 @@ export function Workspace({
           ) : (
             <Brief
               address={address}
-              onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isToRead) ?? files[0]).path) : null}
+              onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
               onMerge={() => setOpened("merge")}
             />
           )}
@@ -241,11 +242,6 @@ export function Workspace({
       <CommandField open={opened === "command"} files={files ?? []} deeds={deeds} onFile={choose} onClose={close} />
     </WorkspaceContext>
   );
-}
-
-/** Whether a person still has something to read in a file. */
-function isToRead({ read, toRead }: ReadingFile): boolean {
-  return read !== "read" && toRead !== 0;
 }
 
 /** The first that fits after an index, going round. */

@@ -1,0 +1,20 @@
+import type { ReadingFile } from "../api";
+
+/** Whether a file has anything a person should look at: lines to read, or contents that are no text and are not what they were. */
+export function needsReading({ toRead, binary, generated, oldId, newId }: ReadingFile): boolean {
+  return toRead !== 0 || (binary && generated === null && oldId !== newId);
+}
+
+/** Whether this person still has to. */
+export function isLeft(file: ReadingFile): boolean {
+  return file.read !== "read" && needsReading(file);
+}
+
+/** The lines to read of some files. Lines that are not classed yet count as such. */
+export function linesToRead(files: readonly ReadingFile[]): number {
+  return files.reduce((lines, { counts, toRead }) => lines + (toRead ?? changedLines(counts)), 0);
+}
+
+export function changedLines(counts: ReadingFile["counts"]): number {
+  return counts ? counts[0] + counts[1] : 0;
+}
