@@ -77,6 +77,14 @@ export async function countCommits(folder: string, base: string, head: string): 
   return Number(await gitText(folder, ["rev-list", "--count", `${base}..${head}`]));
 }
 
+/** The first parent of a commit; the empty tree for one that has none. */
+export async function firstParent(folder: string, commit: string): Promise<string> {
+  const { code, stdout } = await git(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", `${commit}^1`], {
+    answers: [1, 128],
+  });
+  return code === 0 ? stdout.toString().trim() : gitText(folder, ["mktree"]);
+}
+
 /** Every file that differs between two commits or trees, by path. Renames are not looked for here: that is the engine's work. */
 export async function changedFiles(folder: string, from: string, to: string): Promise<FileChange[]> {
   const { stdout } = await git(folder, ["diff-tree", "-r", "-z", "--raw", "--no-renames", "--no-abbrev", from, to]);

@@ -160,7 +160,7 @@ describe("a change set", () => {
     const ben = bench.people.get("ben")!;
     const ada = bench.people.get("ada")!;
     const name = { from: "base", to: "r1" };
-    const points = value(pointsOf(change, "base", "r1"));
+    const points = value(await pointsOf(change, folder, "base", "r1"));
     const files = await filesBetween(folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const told = new Map<string, number[]>();
@@ -189,7 +189,16 @@ describe("a change set", () => {
     expect((await readingOf(ada)).files[0].read).toBe("unread");
     await markRead(bench.lens, ben, change, { ...mark, newId: file.oldId });
     expect((await readingOf(ben)).files[0].read).toBe("changed");
-    expect(reason(pointsOf(change, "base", "r9"))).toMatch(/nothing to compare/);
+    const { head, base } = change.revisions[0];
+    expect(value(await pointsOf(change, folder, `before:${head}`, `at:${head}`))).toEqual({ from: base, to: head });
+    for (const [from, to] of [
+      ["base", "r9"],
+      [`before:${base}`, `at:${base}`],
+      [`before:${head}`, "r1"],
+      ["before:x", "at:x"],
+    ]) {
+      expect(reason(await pointsOf(change, folder, from, to))).toMatch(/nothing to compare/);
+    }
   });
 });
 

@@ -121,7 +121,11 @@ async function fixAnchor(
   const side = asked.side === "new" ? "newId" : "oldId";
   let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
   for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;
-  if (!found) return refuse("missing", `${asked.path} is not in r${asked.revision} in that state.`);
+  if (!found)
+    return refuse(
+      "missing",
+      `${asked.path} is not in r${asked.revision} in that state. A remark stands on a revision: go back to all of it (A) to write one.`,
+    );
   const bytes = await readObject(folder, asked.blob);
   if (isBinary(bytes))
     return refuse("invalid", `${asked.path} is not text: a remark cannot stand on one of its lines.`);

@@ -1,25 +1,26 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { CommitView } from "@/core/api";
 import type { Review } from "@/core/review/state";
 import { counted, listed } from "@/core/words";
-import { ask } from "../ask";
 import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
 import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
 import { EditWords } from "./edit-words";
+import { useCommits } from "./use-commits";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
   address,
   onRead,
   onMerge,
+  onCommit,
 }: {
   address: string;
   onRead: (() => void) | null;
   onMerge: () => void;
+  onCommit: (commit: CommitView) => void;
 }) {
   const { view } = useWorkspace();
   const [editing, setEditing] = useState(false);
@@ -52,7 +53,7 @@ export function Brief({
             </button>
           )}
           <Said />
-          <Commits address={address} />
+          <Commits address={address} onCommit={onCommit} />
         </div>
         <Gate onMerge={onMerge} />
       </div>
@@ -188,26 +189,25 @@ function Said() {
   );
 }
 
-function Commits({ address }: { address: string }) {
+function Commits({ address, onCommit }: { address: string; onCommit: (commit: CommitView) => void }) {
   const { view } = useWorkspace();
-  const revision = `r${view.revisions.length}`;
-  const { data } = useQuery({
-    queryKey: ["commits", address, revision],
-    queryFn: ({ signal }) => ask<CommitView[]>(`${address}/commits?revision=${revision}`, { signal }),
-  });
-  if (!data) return null;
+  const commits = useCommits(address, view.revisions.length);
+  if (!commits) return null;
   return (
     <section className="mt-8" aria-label="Commits">
       <h2 className="font-serif text-xl font-semibold">
-        {counted(data.length, "commit")} in {revision}
+        {counted(commits.length, "commit")} in r{view.revisions.length}
       </h2>
+      <p className="text-soft">The oldest first. Each can be read by itself; C goes from one to the next.</p>
       <ol className="mt-2 divide-y divide-rule">
-        {data.map((commit) => (
+        {commits.map((commit) => (
           <li key={commit.id} className="flex gap-3 py-1.5">
             <code className="font-mono text-[12px] leading-6 text-faint">{commit.id.slice(0, 8)}</code>
             <span className="min-w-0 flex-1">
-              {commit.subject}
-              {commit.body !== "" && <span className="block text-soft whitespace-pre-line">{commit.body}</span>}
+              <button type="button" className="text-left hover:underline" onClick={() => onCommit(commit)}>
+                {commit.subject}
+              </button>
+              {commit.body !== "" && <span className="block whitespace-pre-line text-soft">{commit.body}</span>}
             </span>
             <span className="flex-none text-soft">
               {commit.author} · <When at={commit.at} />

@@ -19,6 +19,8 @@ export const KEYS = [
   { key: "X", does: "resolve the thread, or open it again" },
   { key: "B", does: "the brief" },
   { key: "A", does: "all of the change set, or only what came since your review" },
+  { key: "C", does: "the next commit by itself" },
+  { key: "Shift C", does: "the previous commit" },
   { key: "S", does: "send the review" },
   { key: "Ctrl K", does: "go to a file, or do something" },
   { key: "?", does: "this sheet" },

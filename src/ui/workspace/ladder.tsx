@@ -1,10 +1,11 @@
 "use client";
-import type { ReadingFile } from "@/core/api";
+import type { CommitView, ReadingFile } from "@/core/api";
 import { linesToRead, needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
 import { byName, useWorkspace } from "./context";
+import { commitShown } from "./use-commits";
 import type { Points } from "./use-reading";
 
 /** The revisions from the base on, and which two of them are compared. It says in words what that is. */
@@ -13,11 +14,13 @@ export function Ladder({
   files,
   onChoose,
   onToggle,
+  commits,
 }: {
   points: Points;
   files: ReadingFile[] | undefined;
   onChoose: (points: Points) => void;
   onToggle: (() => void) | null;
+  commits: CommitView[] | undefined;
 }) {
   const { view, command, tell } = useWorkspace();
   const stops = ["base", ...view.revisions.map(({ number }) => `r${number}`)];
@@ -67,7 +70,7 @@ export function Ladder({
         })}
       </ol>
       <p className="min-w-0 flex-1 truncate">
-        <Said points={points} size={size} />
+        <Said points={points} size={size} commits={commits} />
       </p>
       {view.ahead && view.me.revise.may && (
         <button type="button" className="button flex-none" onClick={record}>
@@ -92,8 +95,23 @@ function sizeOf(files: ReadingFile[]): string {
   return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}`;
 }
 
-function Said({ points, size }: { points: Points; size: string }) {
+function Said({ points, size, commits }: { points: Points; size: string; commits: CommitView[] | undefined }) {
   const { view } = useWorkspace();
+  const shown = commitShown(commits, points);
+  if (commits && shown >= 0) {
+    const { subject, author, at } = commits[shown];
+    return (
+      <>
+        <strong className="font-semibold">
+          Commit {shown + 1} of {commits.length}: {size}.
+        </strong>{" "}
+        <span className="font-serif">{subject}</span>{" "}
+        <span className="text-soft">
+          · {author}, <When at={at} />
+        </span>
+      </>
+    );
+  }
   const revision = view.revisions.find(({ number }) => `r${number}` === points.to);
   const mine = view.reviews.filter(({ by }) => by === view.me.id);
   const last = mine[mine.length - 1];

@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { ChangeView, ReadingView } from "@/core/api";
+import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import { Key } from "../key";
 import { TopBar } from "../top-bar";
@@ -19,8 +19,12 @@ import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
 import { SendReview } from "./send-review";
 import { useChange } from "./use-change";
+import { commitShown, pointsOfCommit, useCommits } from "./use-commits";
 import { fileQuery } from "./use-file";
 import { type Points, useReading } from "./use-reading";
+
+/** Stands for the first file of a reading that is still on its way. */
+const FIRST = "\0first";
 
 type Opened = "send" | "merge" | "keys" | "command" | null;
 
@@ -62,9 +66,22 @@ export function Workspace({
     return () => clearTimeout(timer);
   }, [notice]);
 
+  // Of a commit that was just chosen the first file is shown, whichever it turns out to be.
+  useEffect(() => {
+    if (
+      files &&
+      files.length > 0 &&
+      (chosen === FIRST ||
+        (points.to.startsWith("at:") && chosen !== null && !files.some(({ path }) => path === chosen)))
+    )
+      setChosen(files[0].path);
+  }, [files, chosen, points.to]);
+
   const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
   const file = files?.[index];
-  const revision = Number(points.to.slice(1));
+  // While a single commit is shown, what is sent and marked concerns the newest revision.
+  const revision = /^r\d+$/.test(points.to) ? Number(points.to.slice(1)) : view.revisions.length;
+  const commits = useCommits(address, revision);
 
   const choose = useCallback((path: string | null, at: Target | null = null) => {
     setChosen(path);
@@ -79,7 +96,7 @@ export function Workspace({
       search.set("from", points.from);
       search.set("to", points.to);
     }
-    if (chosen) search.set("file", chosen);
+    if (chosen && chosen !== FIRST) search.set("file", chosen);
     if (activeThread) search.set("thread", activeThread);
     else if (target) search.set("line", `${target.side}:${target.line}`);
     const text = search.toString();
@@ -112,6 +129,8 @@ export function Workspace({
   };
   const readNext = () => {
     if (!files || !file) return;
+    // A single commit is one view of the files among others: having read it does not make a file read.
+    if (points.to.startsWith("at:")) return step(1);
     if (file.read !== "read") void markRead(file, revision, true);
     const next = nextIn(files, index, (other) => isLeft(other) && other.path !== file.path);
     if (next) choose(next.path);
@@ -135,10 +154,22 @@ export function Workspace({
   const lastReviewed = view.reviews.filter(({ by }) => by === view.me.id).at(-1)?.revision ?? 0;
   const toggle =
     points.from !== "base"
-      ? () => setPoints({ from: "base", to: points.to })
+      ? () => setPoints({ from: "base", to: `r${revision}` })
       : lastReviewed > 0 && lastReviewed < revision
         ? () => setPoints({ from: `r${lastReviewed}`, to: points.to })
         : null;
+  const showCommit = (commit: CommitView) => {
+    setPoints(pointsOfCommit(commit));
+    if (chosen === null) setChosen(FIRST);
+  };
+  const stepCommit = (by: 1 | -1) => {
+    if (!commits || commits.length === 0) return;
+    const now = commitShown(commits, points);
+    const next = now < 0 ? (by > 0 ? 0 : commits.length - 1) : now + by;
+    if (next < 0 || next >= commits.length)
+      tell(by > 0 ? "That was the last commit; A shows all of it." : "That was the first commit; A shows all of it.");
+    else showCommit(commits[next]);
+  };
   const mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
   const maySend = view.state === "open" && view.me.remark.may;
 
@@ -148,6 +179,8 @@ export function Workspace({
     b: () => choose(null),
     t: nextThread,
     a: () => toggle?.(),
+    c: () => stepCommit(1),
+    "shift c": () => stepCommit(-1),
     s: () => maySend && setOpened("send"),
     "?": () => setOpened("keys"),
     "ctrl k": () => setOpened("command"),
@@ -156,6 +189,7 @@ export function Workspace({
 
   const deeds: Deed[] = [
     { label: "Read the brief", key: "B", run: () => choose(null) },
+    { label: "Read the next commit by itself", key: "C", run: () => stepCommit(1) },
     { label: "Go to the next open thread", key: "T", run: nextThread },
     ...(maySend ? [{ label: "Send the review", key: "S", run: () => setOpened("send" as const) }] : []),
     ...(mayMerge ? [{ label: "Merge", run: () => setOpened("merge" as const) }] : []),
@@ -196,7 +230,7 @@ export function Workspace({
           </button>
         </TopBar>
         <Header onGate={() => choose(null)} />
-        <Ladder points={points} files={files} onChoose={setPoints} onToggle={toggle} />
+        <Ladder commits={commits} points={points} files={files} onChoose={setPoints} onToggle={toggle} />
         <div className="flex min-h-0 flex-1">
           <Outline files={files} chosen={chosen} onChoose={choose} />
           {file ? (
@@ -225,6 +259,7 @@ export function Workspace({
               address={address}
               onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
               onMerge={() => setOpened("merge")}
+              onCommit={showCommit}
             />
           )}
         </div>

@@ -29,7 +29,7 @@ export default async function Page({ params, searchParams }: Props) {
   const { change, repository, folder } = found.value;
   const newest = `r${change.revisions.length}`;
   const named = { from: asked.get("from") ?? "base", to: asked.get("to") ?? newest };
-  const points = pointsOf(change, named.from, named.to);
+  const points = await pointsOf(change, folder, named.from, named.to);
   if (!points.ok) notFound();
   const [view, reading] = await Promise.all([
     changeView(lens, person, repository, change),

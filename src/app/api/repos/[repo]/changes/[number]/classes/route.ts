@@ -7,7 +7,12 @@ export const GET = signedIn<{ repo: string; number: string }>(async ({ url, part
   const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
   if (!found.ok) return refused(found.refusal);
   const { change, folder } = found.value;
-  const points = pointsOf(change, url.searchParams.get("from") ?? "base", url.searchParams.get("to") ?? "");
+  const points = await pointsOf(
+    change,
+    folder,
+    url.searchParams.get("from") ?? "base",
+    url.searchParams.get("to") ?? "",
+  );
   if (!points.ok) return refused(points.refusal);
   return Response.json(await classesOf(lens, folder, points.value, url.searchParams.get("path") ?? ""));
 });

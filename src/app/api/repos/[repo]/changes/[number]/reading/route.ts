@@ -11,7 +11,7 @@ export const GET = signedIn<{ repo: string; number: string }>(async ({ url, part
     from: url.searchParams.get("from") ?? "base",
     to: url.searchParams.get("to") ?? `r${change.revisions.length}`,
   };
-  const points = pointsOf(change, name.from, name.to);
+  const points = await pointsOf(change, folder, name.from, name.to);
   if (!points.ok) return refused(points.refusal);
   return Response.json(
     await readingFor(lens, person, change, folder, name, points.value, url.searchParams.has("whole")),
