@@ -8,6 +8,8 @@ import { Key } from "../key";
 export function FileHead(props: {
   file: ReadingFile;
   comparison: Comparison | undefined;
+  wrap: boolean;
+  onWrap: () => void;
   raw: boolean;
   onRaw: () => void;
   whole: boolean;
@@ -35,6 +37,9 @@ export function FileHead(props: {
         </span>
       )}
       <span className="flex-1" />
+      <button type="button" className="quiet-button flex-none" aria-pressed={props.wrap} onClick={props.onWrap}>
+        {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
+      </button>
       {Object.keys(file.quiet).length > 0 && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.raw} onClick={props.onRaw}>
           {props.raw ? "fold the quiet" : "raw"} <Key>V</Key>

@@ -19,6 +19,7 @@ import {
   rowOfLine,
 } from "@/core/reading/rows";
 import { reasonFrom } from "../ask";
+import { useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
 import { FileHead } from "./file-head";
 import { FoldRow } from "./fold-row";
@@ -69,6 +70,7 @@ export function Manuscript(props: ManuscriptProps) {
   const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
   const [opened, setOpened] = useState<Interval[]>([]);
   const [whole, setWhole] = useState(false);
+  const [wrap, setWrap] = useRemembered("wrap", false);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [cursor, setCursor] = useState(-1);
   const [placed, setPlaced] = useState<Placed[]>([]);
@@ -111,7 +113,7 @@ export function Manuscript(props: ManuscriptProps) {
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
-  useLayoutEffect(() => virtual.measure(), [rows, virtual]);
+  useLayoutEffect(() => virtual.measure(), [rows, virtual, wrap]);
 
   const rowTop = useCallback(
     (side: "old" | "new", line: number): number | null => {
@@ -219,6 +221,7 @@ export function Manuscript(props: ManuscriptProps) {
     },
     "shift o": () => setWhole((now) => !now),
     v: () => onRaw(!raw),
+    l: () => setWrap(!wrap),
     w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
     m: onReadNext,
     u: onUnread,
@@ -238,6 +241,8 @@ export function Manuscript(props: ManuscriptProps) {
       <FileHead
         file={file}
         comparison={view?.comparison}
+        wrap={wrap}
+        onWrap={() => setWrap(!wrap)}
         raw={raw}
         onRaw={() => onRaw(!raw)}
         whole={whole}
@@ -251,7 +256,7 @@ export function Manuscript(props: ManuscriptProps) {
         tabIndex={-1}
         data-testid="scroller"
       >
-        <div className="flex min-h-full min-w-fit">
+        <div className={`flex min-h-full ${wrap ? "" : "min-w-fit"}`}>
           <div
             role="grid"
             aria-label={`Lines of ${file.path}`}
@@ -261,7 +266,7 @@ export function Manuscript(props: ManuscriptProps) {
             className="relative flex-1 bg-paper"
             style={{
               ["--number-width" as string]: `${digits * 7 + 14}px`,
-              minWidth: Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
+              minWidth: wrap ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
               minHeight: Math.max(height, marginHeight),
             }}
           >
@@ -328,6 +333,7 @@ export function Manuscript(props: ManuscriptProps) {
                     text={(kind === REMOVED ? text.old(old) : text.next[next]) ?? ""}
                     runs={kind === REMOVED ? colours.old[old] : colours.next[next]}
                     spans={kind === REMOVED ? marks.old.get(old) : kind === ADDED ? marks.next.get(next) : undefined}
+                    measure={wrap ? virtual.measureElement : null}
                     quiet={rows.run[index] >= 0 ? classes.runs[rows.run[index]].class : undefined}
                     cursor={cursor === index}
                     anchored={

@@ -32,6 +32,8 @@ export interface RowProps {
   spans: number[] | undefined;
   /** The class of a changed line that needs no reading. */
   quiet: LineClass | undefined;
+  /** Long lines go on below instead of to the right; then a row has to be measured. */
+  measure: ((row: HTMLElement | null) => void) | null;
   cursor: boolean;
   anchored: boolean;
   onRemark: (index: number, side: "old" | "new") => void;
@@ -51,11 +53,13 @@ export const Row = memo(function Row(props: RowProps) {
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     <div
       id={props.id}
+      ref={props.measure}
+      data-index={index}
       role="row"
       tabIndex={-1}
       aria-rowindex={index + 1}
       aria-selected={props.cursor}
-      className={`row ${look} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
+      className={`row ${look} ${props.measure ? "row-wrap" : ""} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
       style={{ transform: `translateY(${props.top}px)` }}
       onClick={() => props.onChoose(index)}
     >
