@@ -18,6 +18,7 @@ import {
   rowOfLine,
   SAME,
 } from "./rows";
+import { enclosingScopes } from "./scopes";
 import { segmentLine } from "./segments";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
@@ -138,6 +139,47 @@ describe("the margin", () => {
         for (const [i, c] of placed.entries()) {
           const floor = i === 0 ? Number.NEGATIVE_INFINITY : placed[i - 1].top + placed[i - 1].height + 8;
           expect(c.top).toBe(Math.max(c.wants, floor));
+        }
+      }),
+    );
+  });
+});
+
+describe("scopes", () => {
+  it("name what a line lies in, in languages with and without brackets", () => {
+    const code = [
+      "class Hold {",
+      "  extend(until) {",
+      "    if (late) {",
+      "      refuse();",
+      "    }",
+      "",
+      "    go();",
+      "  }",
+      "}",
+      "done();",
+    ];
+    const of = (line: number) => enclosingScopes(code, line).map(({ text }) => text);
+    expect(of(3)).toEqual(["class Hold", "extend(until)", "if (late)"]);
+    expect(of(5)).toEqual(["class Hold", "extend(until)"]);
+    expect(of(8)).toEqual(["class Hold"]);
+    expect(of(9)).toEqual([]);
+    expect(enclosingScopes(["def f(x):", "    for y in x:", "        go(y)"], 2).map(({ line }) => line)).toEqual([
+      0, 1,
+    ]);
+    expect(enclosingScopes(["void f()", "{", "  go();", "}"], 2)).toEqual([{ line: 0, text: "void f()" }]);
+  });
+
+  it("stand above the line, outermost first, each indented more than the one before", () => {
+    const line = fc
+      .tuple(fc.nat(6), fc.constantFrom("a", "b {", "}", "{", ""))
+      .map(([n, text]) => " ".repeat(n) + text);
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 1, maxLength: 30 }), fc.nat(29), (lines, at) => {
+        const scopes = enclosingScopes(lines, at);
+        for (const [i, scope] of scopes.entries()) {
+          expect(scope.line).toBeLessThan(lines.length);
+          if (i > 0) expect(scope.line).toBeGreaterThanOrEqual(scopes[i - 1].line);
         }
       }),
     );

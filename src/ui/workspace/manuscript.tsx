@@ -28,6 +28,7 @@ import { Images } from "./images";
 import { useKeys } from "./keys";
 import { Margin, type Placed } from "./margin";
 import { Row } from "./row";
+import { Scopes } from "./scopes";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
 
@@ -250,6 +251,13 @@ export function Manuscript(props: ManuscriptProps) {
         onReadNext={onReadNext}
         onUnread={onUnread}
       />
+      {text && rows && (
+        <Scopes
+          lines={text.next}
+          line={topLine(rows, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
+          onGo={(line) => onJump(file.path, "new", line + 1)}
+        />
+      )}
       <div
         ref={scroller}
         className="min-h-0 flex-1 overflow-auto bg-page outline-none"
@@ -367,6 +375,13 @@ function sizes(old: number, next: number): string {
   if (old === 0) return `It has ${size(next)}.`;
   if (next === 0) return `It had ${size(old)}.`;
   return `It went from ${size(old)} to ${size(next)}.`;
+}
+
+/** The new line at the top of what can be seen, 0-based; -1 when there is none. */
+function topLine(rows: Rows, offset: number, items: readonly { index: number; end: number }[]): number {
+  for (const { index, end } of items)
+    if (end > offset && index < rows.count && rows.next[index] >= 0) return rows.next[index];
+  return -1;
 }
 
 /** The line a row shows first, by its side and number: stays the same when rows come and go. */
