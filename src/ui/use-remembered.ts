@@ -3,20 +3,17 @@ import { useCallback, useSyncExternalStore } from "react";
 
 const CHANGED = "lens-remembered";
 
-/** A yes or no that this browser remembers, the same in every part of the page. */
-export function useRemembered(name: string, unless: boolean): [boolean, (value: boolean) => void] {
+/** A choice that this browser remembers under a name, the same in every part of the page. */
+export function useRemembered<T extends string>(name: string, unless: T): [T, (value: T) => void] {
   const key = `lens.${name}`;
   const value = useSyncExternalStore(
     subscribe,
-    () => {
-      const kept = window.localStorage.getItem(key);
-      return kept === null ? unless : kept === "yes";
-    },
+    () => (window.localStorage.getItem(key) as T | null) ?? unless,
     () => unless,
   );
   const set = useCallback(
-    (next: boolean) => {
-      window.localStorage.setItem(key, next ? "yes" : "no");
+    (next: T) => {
+      window.localStorage.setItem(key, next);
       window.dispatchEvent(new Event(CHANGED));
     },
     [key],
@@ -24,11 +21,20 @@ export function useRemembered(name: string, unless: boolean): [boolean, (value: 
   return [value, set];
 }
 
+/** Whether the window is narrower than a number of pixels. */
+export function useNarrowerThan(width: number): boolean {
+  return useSyncExternalStore(
+    subscribe,
+    () => window.innerWidth < width,
+    () => false,
+  );
+}
+
+const EVENTS = [CHANGED, "storage", "resize"];
+
 function subscribe(tell: () => void): () => void {
-  window.addEventListener(CHANGED, tell);
-  window.addEventListener("storage", tell);
+  for (const name of EVENTS) window.addEventListener(name, tell);
   return () => {
-    window.removeEventListener(CHANGED, tell);
-    window.removeEventListener("storage", tell);
+    for (const name of EVENTS) window.removeEventListener(name, tell);
   };
 }

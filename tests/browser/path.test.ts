@@ -72,7 +72,8 @@ describe("the whole path", () => {
     await rosa.see("still the right name then?");
     await anders.signIn("anders");
     await anders.go(`${CHANGE}?file=plan/queue.ts`);
-    await anders.see("No remarks on this file.");
+    await anders.page.waitForSelector(".row-added");
+    expect(await anders.text()).not.toMatch(/still the right name|unsent/);
   });
 
   it("requests changes; the author sees the thread beside the line and replies", async () => {

@@ -4,6 +4,7 @@ import { ClassedFile, type LineClass } from "../diff/classes";
 import { compareFiles } from "../diff/compare";
 import { diffLines } from "../diff/lines";
 import { readView } from "../diff/view";
+import { fittingColumns, oneColumn, twoColumns } from "./columns";
 import { placeCards } from "./margin";
 import {
   ADDED,
@@ -109,6 +110,42 @@ describe("rows", () => {
     expect(rows.next[rowOfLine(rows, "new", 41)]).toBe(41);
     expect(rowOfLine(rows, "new", 25)).toBe(-1);
     expect(newLineNear(hunks, 45)).toBe(46);
+  });
+});
+
+describe("columns", () => {
+  it("put every row in exactly one place, in order on either side, and what became each other side by side", () => {
+    fc.assert(
+      fc.property(lines, lines, (a, b) => {
+        const [old, next] = [a, b].map((list) => list.map((l, i) => `const ${l} = value(${i % 5});`));
+        const comparison = compareFiles(Buffer.from(old.join("\n")), Buffer.from(next.join("\n")));
+        const rows = layRows(comparison.hunks, next.length, []);
+        const pairs = new Map(comparison.pairs.map((pair) => [pair.old, pair.next]));
+        const layout = twoColumns(rows, pairs);
+        const seen = { left: [] as number[], right: [] as number[] };
+        for (let place = 0; place < layout.count; place++) {
+          const [left, right] = [layout.left[place], layout.right[place]];
+          for (const row of [left, right]) if (row >= 0) expect(layout.placeOf[row]).toBe(place);
+          if (left >= 0) seen.left.push(left);
+          if (right >= 0) seen.right.push(right);
+          if (left >= 0) expect(rows.kind[left]).not.toBe(ADDED);
+          if (right >= 0) expect(rows.kind[right]).not.toBe(REMOVED);
+          if (left >= 0 && rows.kind[left] === REMOVED && pairs.has(rows.old[left]))
+            expect(rows.next[right]).toBe(pairs.get(rows.old[left]));
+        }
+        const all = Array.from({ length: rows.count }, (_, row) => row);
+        expect(seen.left).toEqual(all.filter((row) => rows.kind[row] !== ADDED));
+        expect(seen.right).toEqual(all.filter((row) => rows.kind[row] !== REMOVED));
+        expect(oneColumn(rows).count).toBe(rows.count);
+      }),
+    );
+  });
+
+  it("fit two where lines were edited, one where they only came or went", () => {
+    const columns = (a: string, b: string) => fittingColumns(compareFiles(Buffer.from(a), Buffer.from(b)));
+    expect(columns("const limit = 1;\n", "const limit = 2;\n")).toBe(2);
+    expect(columns("", "all();\nnew();\n")).toBe(1);
+    expect(columns("gone();\n", "const other = thing;\nand(more);\n")).toBe(1);
   });
 });
 

@@ -9,7 +9,10 @@ export function FileHead(props: {
   file: ReadingFile;
   comparison: Comparison | undefined;
   wrap: boolean;
-  onWrap: () => void;
+  /** Null where lines wrap in any case. */
+  onWrap: (() => void) | null;
+  columns: 1 | 2;
+  onColumns: () => void;
   raw: boolean;
   onRaw: () => void;
   whole: boolean;
@@ -37,9 +40,16 @@ export function FileHead(props: {
         </span>
       )}
       <span className="flex-1" />
-      <button type="button" className="quiet-button flex-none" aria-pressed={props.wrap} onClick={props.onWrap}>
-        {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
-      </button>
+      {props.onWrap && (
+        <button type="button" className="quiet-button flex-none" aria-pressed={props.wrap} onClick={props.onWrap}>
+          {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
+        </button>
+      )}
+      {comparison && !comparison.binary && file.oldId && file.newId && (
+        <button type="button" className="quiet-button flex-none" onClick={props.onColumns}>
+          {props.columns === 2 ? "one column" : "two columns"} <Key>K</Key>
+        </button>
+      )}
       {Object.keys(file.quiet).length > 0 && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.raw} onClick={props.onRaw}>
           {props.raw ? "fold the quiet" : "raw"} <Key>V</Key>

@@ -13,6 +13,8 @@ export const KEYS = [
   { key: "O", does: "open the hidden or folded lines nearest to where you are" },
   { key: "Shift O", does: "the whole file, or only what changed" },
   { key: "V", does: "everything raw, or the quiet lines folded" },
+  { key: "K", does: "this file in two columns, or in one" },
+  { key: "Shift K", does: "all files: as it fits, in one column, in two" },
   { key: "L", does: "long lines wrapped, or in one" },
   { key: "W", does: "write a remark on the line" },
   { key: "T", does: "next open thread" },

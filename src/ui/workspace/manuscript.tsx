@@ -1,9 +1,9 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { ReadingFile } from "@/core/api";
+import type { ChangeView, ReadingFile } from "@/core/api";
 import { isImagePath } from "@/core/diff/tree";
-import { foldWords } from "@/core/reading/folds";
+import { fittingColumns, type Layout, oneColumn, twoColumns } from "@/core/reading/columns";
 import {
   ADDED,
   CONTEXT,
@@ -19,15 +19,13 @@ import {
   rowOfLine,
 } from "@/core/reading/rows";
 import { reasonFrom } from "../ask";
-import { useRemembered } from "../use-remembered";
+import { useNarrowerThan, useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
 import { FileHead } from "./file-head";
-import { FoldRow } from "./fold-row";
-import { GapRow } from "./gap-row";
 import { Images } from "./images";
 import { useKeys } from "./keys";
+import { Lines } from "./lines";
 import { Margin, type Placed } from "./margin";
-import { Row } from "./row";
 import { Scopes } from "./scopes";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
@@ -37,6 +35,9 @@ const GAP_HEIGHT = 28;
 const STEP = 20;
 /** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
 const COLUMN = 7.5;
+
+/** How many columns: as fits what changed in a file, or always the same. */
+export type ColumnChoice = "fit" | "one" | "two";
 
 export interface Target {
   side: "old" | "new";
@@ -71,7 +72,13 @@ export function Manuscript(props: ManuscriptProps) {
   const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
   const [opened, setOpened] = useState<Interval[]>([]);
   const [whole, setWhole] = useState(false);
-  const [wrap, setWrap] = useRemembered("wrap", false);
+  const [wrapChoice, setWrapChoice] = useRemembered<"yes" | "no">("wrap", "no");
+  const [columnsOfAll] = useRemembered<ColumnChoice>("columns", "fit");
+  const [columnsHere, setColumnsHere] = useRemembered<ColumnChoice | "">(`columns ${change.id} ${file.path}`, "");
+  const tight = useNarrowerThan(1_000);
+  const wide = !useNarrowerThan(1_500);
+  // Cards beside their lines are worth more than a second column; decided once, so that a new remark does not turn the page over.
+  const [remarked] = useState(() => hasRemarks(change, file.path));
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [cursor, setCursor] = useState(-1);
   const [placed, setPlaced] = useState<Placed[]>([]);
@@ -105,32 +112,58 @@ export function Manuscript(props: ManuscriptProps) {
     return { old, next };
   }, [view]);
 
+  const wanted = columnsHere === "" ? columnsOfAll : columnsHere;
+  const columns =
+    wanted === "fit"
+      ? view && !tight && (wide || !remarked)
+        ? fittingColumns(view.comparison)
+        : 1
+      : wanted === "two"
+        ? 2
+        : 1;
+  const layout = useMemo(() => {
+    if (!rows || !view) return null;
+    if (columns === 1) return oneColumn(rows);
+    return twoColumns(rows, new Map(view.comparison.pairs.map(({ old, next }) => [old, next])));
+  }, [rows, view, columns]);
+  // Half a page is too narrow for most lines: in two columns they always wrap, and the margin makes room.
+  const wraps = wrapChoice === "yes" || columns === 2;
+  const narrow = (columns === 2 && !wide) || tight;
+
   const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
   const virtual = useVirtualizer({
-    count: rows?.count ?? 0,
+    count: layout?.count ?? 0,
     getScrollElement: () => scroller.current,
-    estimateSize: useCallback((index: number) => ((rows?.kind[index] ?? 0) >= GAP ? GAP_HEIGHT : LINE), [rows]),
+    estimateSize: useCallback(
+      (place: number) => {
+        const row = layout ? Math.max(layout.left[place], layout.right[place]) : 0;
+        return (rows?.kind[row] ?? 0) >= GAP ? GAP_HEIGHT : LINE;
+      },
+      [rows, layout],
+    ),
     overscan: 24,
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
-  useLayoutEffect(() => virtual.measure(), [rows, virtual, wrap]);
+  useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps]);
 
   const rowTop = useCallback(
     (side: "old" | "new", line: number): number | null => {
       if (!rows) return null;
       const row = rowOfLine(rows, side, line - 1);
-      return row < 0 ? null : (virtual.measurementsCache[row]?.start ?? row * LINE);
+      if (row < 0 || !layout) return null;
+      const place = layout.placeOf[row];
+      return virtual.measurementsCache[place]?.start ?? place * LINE;
     },
-    [rows, virtual],
+    [rows, layout, virtual],
   );
 
   const show = useCallback(
-    (row: number) => {
+    (row: number, align: "auto" | "center" = "auto") => {
       setCursor(row);
-      virtual.scrollToIndex(row, { align: "auto" });
+      if (layout && row >= 0) virtual.scrollToIndex(layout.placeOf[row], { align });
     },
-    [virtual],
+    [layout, virtual],
   );
 
   // The first look at a file stands at its first difference.
@@ -149,13 +182,12 @@ export function Manuscript(props: ManuscriptProps) {
     const row = rowOfLine(rows, target.side, target.line - 1);
     if (row >= 0) {
       jumped.current = target.jump;
-      setCursor(row);
-      virtual.scrollToIndex(row, { align: "center" });
+      show(row, "center");
     } else {
       const line = target.side === "new" ? target.line - 1 : newLineNear(hunks, target.line - 1);
       setOpened((now) => (now.some(([from, to]) => from <= line && line < to) ? now : [...now, [line - 3, line + 4]]));
     }
-  }, [target, rows, hunks, virtual]);
+  }, [target, rows, hunks, show]);
 
   const openGap = useCallback(
     (index: number, how: "above" | "below" | "all") => {
@@ -191,12 +223,18 @@ export function Manuscript(props: ManuscriptProps) {
     if (!rows) return onPast(step);
     const row = nextDifference(rows, cursor, step);
     if (row < 0) onPast(step);
-    else {
-      setCursor(row);
-      virtual.scrollToIndex(row, { align: "center" });
-    }
+    else show(row, "center");
   };
-  const move = (by: number) => rows && show(Math.max(0, Math.min(rows.count - 1, cursor + by)));
+  const move = (by: number) => {
+    if (!layout || layout.count === 0) return;
+    const place = Math.max(0, Math.min(layout.count - 1, (cursor < 0 ? 0 : layout.placeOf[cursor]) + by));
+    // In two columns the cursor stays on its side where it can.
+    const onLeft = cursor >= 0 && rows?.kind[cursor] === REMOVED;
+    const [first, second] = onLeft
+      ? [layout.left[place], layout.right[place]]
+      : [layout.right[place], layout.left[place]];
+    show(first >= 0 ? first : second);
+  };
   const nearestHidden = () => {
     if (!rows) return -1;
     for (let away = 0; away < rows.count; away++) {
@@ -222,7 +260,8 @@ export function Manuscript(props: ManuscriptProps) {
     },
     "shift o": () => setWhole((now) => !now),
     v: () => onRaw(!raw),
-    l: () => setWrap(!wrap),
+    l: () => setWrapChoice(wrapChoice === "yes" ? "no" : "yes"),
+    k: () => setColumnsHere(columns === 2 ? "one" : "two"),
     w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
     m: onReadNext,
     u: onUnread,
@@ -242,8 +281,10 @@ export function Manuscript(props: ManuscriptProps) {
       <FileHead
         file={file}
         comparison={view?.comparison}
-        wrap={wrap}
-        onWrap={() => setWrap(!wrap)}
+        wrap={wrapChoice === "yes"}
+        onWrap={columns === 2 ? null : () => setWrapChoice(wrapChoice === "yes" ? "no" : "yes")}
+        columns={columns}
+        onColumns={() => setColumnsHere(columns === 2 ? "one" : "two")}
         raw={raw}
         onRaw={() => onRaw(!raw)}
         whole={whole}
@@ -251,10 +292,10 @@ export function Manuscript(props: ManuscriptProps) {
         onReadNext={onReadNext}
         onUnread={onUnread}
       />
-      {text && rows && (
+      {text && rows && layout && (
         <Scopes
           lines={text.next}
-          line={topLine(rows, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
+          line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
           onGo={(line) => onJump(file.path, "new", line + 1)}
         />
       )}
@@ -264,17 +305,17 @@ export function Manuscript(props: ManuscriptProps) {
         tabIndex={-1}
         data-testid="scroller"
       >
-        <div className={`flex min-h-full ${wrap ? "" : "min-w-fit"}`}>
+        <div className={`flex min-h-full ${wraps ? "" : "min-w-fit"}`}>
           <div
             role="grid"
             aria-label={`Lines of ${file.path}`}
-            aria-rowcount={rows?.count ?? 0}
-            aria-activedescendant={cursor >= 0 ? `row-${cursor}` : undefined}
+            aria-rowcount={layout?.count ?? 0}
+            aria-activedescendant={layout && cursor >= 0 ? nameOfPlace(layout, cursor) : undefined}
             tabIndex={0}
             className="relative flex-1 bg-paper"
             style={{
               ["--number-width" as string]: `${digits * 7 + 14}px`,
-              minWidth: wrap ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
+              minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
               minHeight: Math.max(height, marginHeight),
             }}
           >
@@ -290,75 +331,33 @@ export function Manuscript(props: ManuscriptProps) {
             )}
             {view && !view.untold && rows?.count === 0 && <Note words="This file is empty." />}
             {!view && !error && !textless && <Note words="Comparing …" />}
-            {rows &&
-              text &&
-              view &&
-              !view.untold &&
-              virtual.getVirtualItems().map(({ index, start }) => {
-                const kind = rows.kind[index];
-                const old = rows.old[index];
-                const next = rows.next[index];
-                const id = `row-${index}`;
-                if (kind === FOLD) {
-                  const run = classes.runs[rows.run[index]];
-                  const words = foldWords(run, rows.hidden[index], classes, file.path, file.generated);
-                  const end = words.otherEnd;
-                  const jump = end ? () => onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
-                  return (
-                    <FoldRow
-                      key={id}
-                      {...{ id, index, words, jump }}
-                      top={start}
-                      kind={run.class}
-                      cursor={cursor === index}
-                      onOpen={openFold}
-                    />
-                  );
-                }
-                if (kind === GAP) {
-                  const place = { first: index === 0, last: index === rows.count - 1, cursor: cursor === index };
-                  return (
-                    <GapRow
-                      key={id}
-                      id={id}
-                      index={index}
-                      top={start}
-                      hidden={rows.hidden[index]}
-                      onOpen={openGap}
-                      {...place}
-                    />
-                  );
-                }
-                return (
-                  <Row
-                    key={id}
-                    id={id}
-                    index={index}
-                    top={start}
-                    kind={kind}
-                    oldNumber={kind === ADDED ? 0 : old + 1}
-                    newNumber={kind === REMOVED ? 0 : next + 1}
-                    text={(kind === REMOVED ? text.old(old) : text.next[next]) ?? ""}
-                    runs={kind === REMOVED ? colours.old[old] : colours.next[next]}
-                    spans={kind === REMOVED ? marks.old.get(old) : kind === ADDED ? marks.next.get(next) : undefined}
-                    measure={wrap ? virtual.measureElement : null}
-                    quiet={rows.run[index] >= 0 ? classes.runs[rows.run[index]].class : undefined}
-                    cursor={cursor === index}
-                    anchored={
-                      anchored.has(kind === REMOVED ? `old${old + 1}` : `new${next + 1}`) ||
-                      (kind !== ADDED && anchored.has(`old${old + 1}`))
-                    }
-                    onRemark={remark}
-                    onChoose={setCursor}
-                  />
-                );
-              })}
+            {rows && layout && text && view && !view.untold && (
+              <Lines
+                {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored, onJump }}
+                items={virtual.getVirtualItems()}
+                measure={wraps ? virtual.measureElement : null}
+                onRemark={remark}
+                onChoose={setCursor}
+                onOpenGap={openGap}
+                onOpenFold={openFold}
+              />
+            )}
           </div>
-          <Margin file={file} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+          <Margin file={file} narrow={narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
         </div>
       </div>
     </section>
   );
+}
+
+function hasRemarks({ threads, unsent }: ChangeView, path: string): boolean {
+  return threads.some(({ anchor }) => anchor.path === path) || unsent.some(({ anchor }) => anchor?.path === path);
+}
+
+/** The element that shows a row: in two columns it has the name of the row on its left. */
+function nameOfPlace(layout: Layout, row: number): string {
+  const place = layout.placeOf[row];
+  return `row-${layout.left[place] >= 0 ? layout.left[place] : layout.right[place]}`;
 }
 
 function Note({ words }: { words: string }) {
@@ -378,9 +377,11 @@ function sizes(old: number, next: number): string {
 }
 
 /** The new line at the top of what can be seen, 0-based; -1 when there is none. */
-function topLine(rows: Rows, offset: number, items: readonly { index: number; end: number }[]): number {
-  for (const { index, end } of items)
-    if (end > offset && index < rows.count && rows.next[index] >= 0) return rows.next[index];
+function topLine(rows: Rows, layout: Layout, offset: number, items: readonly { index: number; end: number }[]): number {
+  for (const { index, end } of items) {
+    const row = index < layout.count ? layout.right[index] : -1;
+    if (end > offset && row >= 0 && rows.next[row] >= 0) return rows.next[row];
+  }
   return -1;
 }
 

@@ -20,16 +20,23 @@ export interface Placed {
 type Entry = { id: string; anchor: LineAnchor } & ({ thread: Thread } | { note: Unsent });
 
 const BETWEEN = 10;
+/** Height of a mark in the narrow margin, in pixels. */
+const MARK = 24;
+/** Room that is kept below the mark of an open card. */
+const CARD = 320;
 
 /** The remarks on one file, beside their lines. */
 export function Margin(props: {
   file: ReadingFile;
+  /** No room for cards: marks that open them. */
+  narrow: boolean;
   rowTop: (side: "old" | "new", line: number) => number | null;
   onPlaced: (placed: Placed[]) => void;
   onHeight: (height: number) => void;
 }) {
-  const { file, rowTop, onPlaced, onHeight } = props;
-  const { view } = useWorkspace();
+  const { file, narrow, rowTop, onPlaced, onHeight } = props;
+  const { view, activeThread, freshNote } = useWorkspace();
+  const [opened, setOpened] = useOpenCard(freshNote, activeThread);
   const [standing, setStanding] = useState<Map<string, Placed>>(new Map());
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
   const entries = useMemo((): Entry[] => {
@@ -50,16 +57,53 @@ export function Margin(props: {
     if (!at || at.place.fate === "gone") return 0;
     return rowTop(at.side, at.place.start) ?? 0;
   };
-  const cards = entries.map(({ id }) => ({ id, wants: wants(id) + 2, height: heights.get(id) ?? 90 }));
+  const cards = entries.map(({ id }) => ({
+    id,
+    wants: wants(id) + 2,
+    height: narrow ? MARK : (heights.get(id) ?? 90),
+  }));
   const tops = placeCards(cards, BETWEEN);
-  const bottom = cards.reduce((most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + height + 30), 0);
+  const heightOf = (id: string, height: number) => (narrow && id === opened ? CARD : height);
+  const bottom = cards.reduce(
+    (most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + heightOf(id, height) + 30),
+    0,
+  );
   useEffect(() => onHeight(bottom), [bottom, onHeight]);
 
+  const card = (entry: Entry) => (
+    <Follow entry={entry} file={file} onStanding={(placed) => setStanding((now) => kept(now, entry.id, placed))}>
+      {(place) =>
+        "thread" in entry ? (
+          <ThreadCard thread={entry.thread} place={place} />
+        ) : (
+          <NoteCard key={entry.id} note={entry.note} />
+        )
+      }
+    </Follow>
+  );
+  if (narrow) {
+    return (
+      <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
+        {entries.map((entry) => {
+          const top = tops.get(entry.id) ?? 0;
+          const open = opened === entry.id;
+          return (
+            <div key={entry.id}>
+              <Mark entry={entry} top={top} open={open} onToggle={() => setOpened(open ? null : entry.id)} />
+              <div
+                className={open ? "absolute right-9 z-20 w-[310px] rounded-md shadow-sheet" : "hidden"}
+                style={{ top }}
+              >
+                {card(entry)}
+              </div>
+            </div>
+          );
+        })}
+      </aside>
+    );
+  }
   return (
-    <aside
-      aria-label="Remarks"
-      className="sticky right-0 w-[300px] flex-none border-l border-rule bg-page max-[1000px]:w-[230px]"
-    >
+    <aside aria-label="Remarks" className="sticky right-0 w-[300px] flex-none border-l border-rule bg-page">
       {entries.length === 0 && (
         <p className="px-5 py-4 text-[13.5px] text-faint">
           No remarks on this file. Click a line number, or press W on a line, to write one here.
@@ -72,18 +116,54 @@ export function Margin(props: {
           line={wants(entry.id) + 10}
           onHeight={(height) => setHeights((now) => kept(now, entry.id, height))}
         >
-          <Follow entry={entry} file={file} onStanding={(placed) => setStanding((now) => kept(now, entry.id, placed))}>
-            {(place) =>
-              "thread" in entry ? (
-                <ThreadCard thread={entry.thread} place={place} />
-              ) : (
-                <NoteCard key={entry.id} note={entry.note} />
-              )
-            }
-          </Follow>
+          {card(entry)}
         </Beside>
       ))}
     </aside>
+  );
+}
+
+/**
+ * Which card is open in a narrow margin: the one chosen last, be it by its mark, by going to a thread, or by beginning a remark. Follows
+ * within the same drawing, since a field can be typed into only once it can be seen.
+ */
+function useOpenCard(
+  freshNote: string | null,
+  activeThread: string | null,
+): [string | null, (id: string | null) => void] {
+  const [opened, setOpened] = useState(freshNote ?? activeThread);
+  const [followed, setFollowed] = useState({ freshNote, activeThread });
+  if (followed.freshNote !== freshNote || followed.activeThread !== activeThread) {
+    setFollowed({ freshNote, activeThread });
+    const latest = followed.freshNote !== freshNote ? freshNote : activeThread;
+    if (latest !== null) setOpened(latest);
+  }
+  return [opened, setOpened];
+}
+
+/** A remark where there is no room for its card: how many have spoken in it, and whether it is settled or unsent. */
+function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open: boolean; onToggle: () => void }) {
+  const unsent = "note" in entry;
+  const settled = "thread" in entry && entry.thread.resolved !== null;
+  const count = "thread" in entry ? entry.thread.comments.length : 1;
+  const look = unsent
+    ? "border-dashed border-brass text-brass"
+    : settled
+      ? "border-rule text-faint"
+      : "border-slate text-slate";
+  const state = unsent ? "unsent remark" : settled ? "resolved thread" : "open thread";
+  return (
+    <button
+      type="button"
+      aria-expanded={open}
+      aria-label={`${state}, ${count} in it`}
+      title={state}
+      onClick={onToggle}
+      className={`absolute left-1 h-6 w-7 rounded border-2 bg-paper text-[12px] font-semibold ${look}`}
+      style={{ top }}
+    >
+      {settled ? "✓" : unsent ? "✎" : count}
+    </button>
   );
 }
 

@@ -19,57 +19,122 @@ const QUIET_SIGNS: Record<LineClass, string> = {
   generated: "⚙",
 };
 
-export interface RowProps {
-  id: string;
-  index: number;
-  top: number;
+/** One line of one side, as it is to be shown. */
+export interface LineView {
+  /** The row it belongs to. */
+  row: number;
   kind: number;
-  /** 1-based; 0 where the line is not on that side. */
-  oldNumber: number;
-  newNumber: number;
   text: string;
   runs: number[] | undefined;
   spans: number[] | undefined;
   /** The class of a changed line that needs no reading. */
   quiet: LineClass | undefined;
+}
+
+export interface RowProps extends LineView {
+  id: string;
+  place: number;
+  top: number;
+  /** 1-based; 0 where the line is not on that side. */
+  oldNumber: number;
+  newNumber: number;
   /** Long lines go on below instead of to the right; then a row has to be measured. */
   measure: ((row: HTMLElement | null) => void) | null;
   cursor: boolean;
   anchored: boolean;
-  onRemark: (index: number, side: "old" | "new") => void;
-  onChoose: (index: number) => void;
+  onRemark: (row: number, side: "old" | "new") => void;
+  onChoose: (row: number) => void;
 }
 
-/** One line of the manuscript. */
+/** One line of the manuscript in one column. */
 export const Row = memo(function Row(props: RowProps) {
-  const { kind, oldNumber, newNumber, index } = props;
-  const change = kind === ADDED ? "row-added" : kind === REMOVED ? "row-removed" : "";
-  const look = props.quiet ? `${change} row-quiet row-${props.quiet}` : change;
-  const sign = props.quiet ? QUIET_SIGNS[props.quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
-  const text = props.text.length > SHOWN ? props.text.slice(0, SHOWN) : props.text;
-  const returns = text.endsWith("\r");
-  const said = `${kind === ADDED ? "added" : kind === REMOVED ? "removed" : ""}${props.quiet ? `, ${props.quiet}` : ""}`;
+  const { oldNumber, newNumber, row, onRemark } = props;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     <div
       id={props.id}
       ref={props.measure}
-      data-index={index}
+      data-index={props.place}
       role="row"
       tabIndex={-1}
-      aria-rowindex={index + 1}
+      aria-rowindex={props.place + 1}
       aria-selected={props.cursor}
-      className={`row ${look} ${props.measure ? "row-wrap" : ""} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
+      className={`row ${lookOf(props)} ${props.measure ? "row-wrap" : ""} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
       style={{ transform: `translateY(${props.top}px)` }}
-      onClick={() => props.onChoose(index)}
+      onClick={() => props.onChoose(row)}
     >
-      <LineNumber number={oldNumber} side="old" {...props} />
-      <LineNumber number={newNumber} side="new" {...props} />
+      <LineNumber number={oldNumber} side="old" row={row} onRemark={onRemark} />
+      <LineNumber number={newNumber} side="new" row={row} onRemark={onRemark} />
+      <Code {...props} />
+    </div>
+  );
+});
+
+export interface SplitRowProps {
+  id: string;
+  place: number;
+  top: number;
+  /** Null for nothing on that side. */
+  old: (LineView & { number: number }) | null;
+  next: (LineView & { number: number }) | null;
+  measure: (row: HTMLElement | null) => void;
+  cursor: boolean;
+  anchored: boolean;
+  onRemark: (row: number, side: "old" | "new") => void;
+  onChoose: (row: number) => void;
+}
+
+/** One place of the manuscript in two columns: before on the left, after on the right. */
+export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
+  const half = (line: SplitRowProps["old"], side: "old" | "new") => (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
+    // biome-ignore lint/a11y/noStaticElementInteractions: see above
+    <span className={`half ${line ? lookOf(line) : "half-empty"}`} onClick={() => line && props.onChoose(line.row)}>
+      {line && (
+        <>
+          <LineNumber number={line.number} side={side} row={line.row} onRemark={props.onRemark} />
+          <Code {...line} />
+        </>
+      )}
+    </span>
+  );
+  return (
+    <div
+      id={props.id}
+      ref={props.measure}
+      data-index={props.place}
+      role="row"
+      tabIndex={-1}
+      aria-rowindex={props.place + 1}
+      aria-selected={props.cursor}
+      className={`row row-wrap ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
+      style={{ transform: `translateY(${props.top}px)` }}
+    >
+      {half(props.old, "old")}
+      {half(props.next, "new")}
+    </div>
+  );
+});
+
+function lookOf({ kind, quiet }: LineView): string {
+  const change = kind === ADDED ? "row-added" : kind === REMOVED ? "row-removed" : "";
+  return quiet ? `${change} row-quiet row-${quiet}` : change;
+}
+
+/** The sign and the text of a line. */
+function Code({ kind, quiet, text: whole, runs, spans }: LineView) {
+  const changed = kind === ADDED || kind === REMOVED;
+  const sign = quiet ? QUIET_SIGNS[quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
+  const said = `${kind === ADDED ? "added" : kind === REMOVED ? "removed" : ""}${quiet ? `, ${quiet}` : ""}`;
+  const text = whole.length > SHOWN ? whole.slice(0, SHOWN) : whole;
+  const returns = text.endsWith("\r");
+  return (
+    <>
       <span className="sign" role="gridcell" aria-label={said}>
         {sign}
       </span>
       <span className="code" role="gridcell">
-        {segmentLine(returns ? text.slice(0, -1) : text, props.runs ?? NONE, props.spans ?? NONE).map((segment, i) => (
+        {segmentLine(returns ? text.slice(0, -1) : text, runs ?? NONE, spans ?? NONE).map((segment, i) => (
           <span
             // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
             key={i}
@@ -78,29 +143,34 @@ export const Row = memo(function Row(props: RowProps) {
             {segment.text}
           </span>
         ))}
-        {returns && (kind === ADDED || kind === REMOVED) && <span className="text-faint"> ␍</span>}
-        {props.text.length > SHOWN && (
+        {returns && changed && <span className="text-faint"> ␍</span>}
+        {whole.length > SHOWN && (
           <span className="rounded bg-well px-2 text-soft">
             {" "}
-            … {(props.text.length - SHOWN).toLocaleString("en")} more characters on this line
+            … {(whole.length - SHOWN).toLocaleString("en")} more characters on this line
           </span>
         )}
       </span>
-    </div>
+    </>
   );
-});
+}
 
 function LineNumber({
   number,
   side,
-  index,
+  row,
   onRemark,
-}: { number: number; side: "old" | "new" } & Pick<RowProps, "index" | "onRemark">) {
+}: {
+  number: number;
+  side: "old" | "new";
+  row: number;
+  onRemark: RowProps["onRemark"];
+}) {
   if (number === 0) return <span className="no" role="gridcell" />;
   const label = `Remark on ${side === "old" ? "old " : ""}line ${number}`;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: W does the same for the line under the cursor
-    <span className="no" role="gridcell" tabIndex={-1} title={`${label} (W)`} onClick={() => onRemark(index, side)}>
+    <span className="no" role="gridcell" tabIndex={-1} title={`${label} (W)`} onClick={() => onRemark(row, side)}>
       {number}
     </span>
   );

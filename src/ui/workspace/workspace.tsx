@@ -6,6 +6,7 @@ import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import { Key } from "../key";
 import { TopBar } from "../top-bar";
+import { useRemembered } from "../use-remembered";
 import { Brief } from "./brief";
 import { CommandField, type Deed } from "./command-field";
 import { WorkspaceContext, type WorkspaceState } from "./context";
@@ -14,7 +15,7 @@ import { Header } from "./header";
 import { useKeys } from "./keys";
 import { KeysSheet } from "./keys-sheet";
 import { Ladder } from "./ladder";
-import { Manuscript, type Target } from "./manuscript";
+import { type ColumnChoice, Manuscript, type Target } from "./manuscript";
 import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
 import { SendReview } from "./send-review";
@@ -58,6 +59,7 @@ export function Workspace({
   const [opened, setOpened] = useState<Opened>(null);
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
   const [raw, setRaw] = useState(false);
+  const [columnsOfAll, setColumnsOfAll] = useRemembered<ColumnChoice>("columns", "fit");
   const jumps = useRef(1);
 
   useEffect(() => {
@@ -170,6 +172,15 @@ export function Workspace({
       tell(by > 0 ? "That was the last commit; A shows all of it." : "That was the first commit; A shows all of it.");
     else showCommit(commits[next]);
   };
+  const nextColumns = () => {
+    const next = columnsOfAll === "fit" ? "one" : columnsOfAll === "one" ? "two" : "fit";
+    setColumnsOfAll(next);
+    tell(
+      next === "fit"
+        ? "Each file in one column or two, as fits what changed in it."
+        : `Every file in ${next === "one" ? "one column" : "two columns"}, unless you chose otherwise for it.`,
+    );
+  };
   const mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
   const maySend = view.state === "open" && view.me.remark.may;
 
@@ -179,6 +190,7 @@ export function Workspace({
     b: () => choose(null),
     t: nextThread,
     a: () => toggle?.(),
+    "shift k": nextColumns,
     c: () => stepCommit(1),
     "shift c": () => stepCommit(-1),
     s: () => maySend && setOpened("send"),
@@ -202,6 +214,7 @@ export function Workspace({
           },
         ]
       : []),
+    { label: "Columns of all files: as it fits, one, two", key: "Shift K", run: nextColumns },
     { label: "Show the keys", key: "?", run: () => setOpened("keys") },
   ];
   const state: WorkspaceState = useMemo(

@@ -1,0 +1,112 @@
+"use client";
+import type { VirtualItem } from "@tanstack/react-virtual";
+import type { FileClasses, ReadingFile } from "@/core/api";
+import type { Layout } from "@/core/reading/columns";
+import { foldWords } from "@/core/reading/folds";
+import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
+import { FoldRow } from "./fold-row";
+import { GapRow } from "./gap-row";
+import { type LineView, Row, SplitRow } from "./row";
+
+/** Everything there is to know about the lines of a file. */
+export interface LinesOf {
+  file: ReadingFile;
+  rows: Rows;
+  layout: Layout;
+  text: { next: string[]; old: (line: number) => string };
+  colours: { old: number[][]; next: number[][] };
+  marks: { old: Map<number, number[]>; next: Map<number, number[]> };
+  classes: FileClasses;
+}
+
+interface LinesProps extends LinesOf {
+  items: VirtualItem[];
+  columns: 1 | 2;
+  cursor: number;
+  anchored: ReadonlySet<string>;
+  /** Given where rows can be higher than a line. */
+  measure: ((row: HTMLElement | null) => void) | null;
+  onRemark: (row: number, side: "old" | "new") => void;
+  onChoose: (row: number) => void;
+  onOpenGap: (row: number, how: "above" | "below" | "all") => void;
+  onOpenFold: (row: number) => void;
+  onJump: (path: string, side: "old" | "new", line: number) => void;
+}
+
+/** The rows that can be seen, and a few around them. */
+export function Lines(props: LinesProps) {
+  return props.items.map((item) => <Place key={item.key} item={item} {...props} />);
+}
+
+function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
+  const { rows, layout, classes, cursor, file, anchored } = props;
+  const place = item.index;
+  const [left, right] = [layout.left[place], layout.right[place]];
+  const row = left >= 0 ? left : right;
+  const kind = rows.kind[row];
+  const common = { id: `row-${row}`, top: item.start, cursor: cursor >= 0 && (cursor === left || cursor === right) };
+  if (kind === FOLD) {
+    const run = classes.runs[rows.run[row]];
+    const words = foldWords(run, rows.hidden[row], classes, file.path, file.generated);
+    const end = words.otherEnd;
+    const jump = end ? () => props.onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
+    return <FoldRow {...common} index={row} words={words} jump={jump} kind={run.class} onOpen={props.onOpenFold} />;
+  }
+  if (kind === GAP) {
+    const ends = { first: row === 0, last: row === rows.count - 1 };
+    return <GapRow {...common} {...ends} index={row} hidden={rows.hidden[row]} onOpen={props.onOpenGap} />;
+  }
+  const acts = { place, onRemark: props.onRemark, onChoose: props.onChoose };
+  const isAnchored = anchored.has(nameOf(rows, left, "old")) || anchored.has(nameOf(rows, right, "new"));
+  if (props.columns === 2 && props.measure) {
+    const half = (at: number, side: "old" | "new") => {
+      if (at < 0) return null;
+      return { ...lineOf(props, at, side), number: (side === "old" ? rows.old[at] : rows.next[at]) + 1 };
+    };
+    return (
+      <SplitRow
+        {...common}
+        {...acts}
+        old={half(left, "old")}
+        next={half(right, "new")}
+        measure={props.measure}
+        anchored={isAnchored}
+      />
+    );
+  }
+  const side = kind === REMOVED ? "old" : "new";
+  return (
+    <Row
+      {...common}
+      {...acts}
+      {...lineOf(props, row, side)}
+      oldNumber={kind === ADDED ? 0 : rows.old[row] + 1}
+      newNumber={kind === REMOVED ? 0 : rows.next[row] + 1}
+      measure={props.measure}
+      anchored={isAnchored}
+    />
+  );
+}
+
+/** The line that a row shows on one side. */
+function lineOf({ rows, text, colours, marks, classes }: LinesOf, row: number, side: "old" | "new"): LineView {
+  const kind = rows.kind[row];
+  const [old, next] = [rows.old[row], rows.next[row]];
+  // An unchanged line is the same on both sides; its text and colours are taken from the new one.
+  const removed = kind === REMOVED;
+  return {
+    row,
+    kind,
+    text: (removed ? text.old(old) : text.next[next]) ?? "",
+    runs: removed ? colours.old[old] : colours.next[next],
+    spans: kind === SAME ? undefined : side === "old" ? marks.old.get(old) : marks.next.get(next),
+    quiet: rows.run[row] >= 0 ? classes.runs[rows.run[row]].class : undefined,
+  };
+}
+
+/** A line's name by its side and 1-based number; no line has the name of row -1. */
+function nameOf(rows: Rows, row: number, side: "old" | "new"): string {
+  if (row < 0) return "";
+  const line = side === "old" ? rows.old[row] : rows.next[row];
+  return line < 0 ? "" : `${side}${line + 1}`;
+}
