@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { useWorkspace } from "./context";
-import { Sheet } from "./sheet";
+import { Sheet, SheetFoot } from "./sheet";
 
 /** The message of the merge commit, to be edited, and the merge itself. */
 export function MergeSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -43,17 +43,7 @@ function MergeForm({ onClose }: { onClose: () => void }) {
           onChange={(e) => setMessage(e.target.value)}
         />
       </label>
-      <div className="flex flex-none items-center gap-4 border-t border-rule px-6 py-3">
-        <p role="alert" className="min-w-0 flex-1 text-clay">
-          {problem}
-        </p>
-        <button type="button" className="button" onClick={onClose}>
-          Not yet
-        </button>
-        <button type="button" className="button-main" disabled={busy} onClick={merge}>
-          {busy ? "Merging …" : "Merge"}
-        </button>
-      </div>
+      <SheetFoot problem={problem} busy={busy} deed="Merge" doing="Merging …" onDeed={merge} onClose={onClose} />
     </>
   );
 }

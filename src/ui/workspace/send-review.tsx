@@ -7,7 +7,7 @@ import { SafeMarkdown } from "../markdown";
 import { newId } from "../new-id";
 import { useWorkspace } from "./context";
 import { useKeptText } from "./note-card";
-import { Sheet } from "./sheet";
+import { Sheet, SheetFoot } from "./sheet";
 
 const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
   { verdict: "approve", label: "Approve", about: "It can go in as it is." },
@@ -128,17 +128,7 @@ function SendForm({ revision, onClose }: { revision: number; onClose: () => void
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
       </div>
-      <div className="flex flex-none items-center gap-4 border-t border-rule px-6 py-3">
-        <p role="alert" className="min-w-0 flex-1 text-clay">
-          {problem}
-        </p>
-        <button type="button" className="button" onClick={onClose}>
-          Not yet
-        </button>
-        <button type="button" className="button-main" disabled={busy} onClick={send}>
-          {busy ? "Sending …" : "Send"}
-        </button>
-      </div>
+      <SheetFoot problem={problem} busy={busy} deed="Send" doing="Sending …" onDeed={send} onClose={onClose} />
     </>
   );
 }

@@ -2,6 +2,37 @@
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 
+/** The foot of a sheet: what went wrong, the way back, and the deed itself. */
+export function SheetFoot({
+  problem,
+  busy,
+  deed,
+  doing,
+  onDeed,
+  onClose,
+}: {
+  problem: string;
+  busy: boolean;
+  deed: string;
+  doing: string;
+  onDeed: () => void;
+  onClose: () => void;
+}) {
+  return (
+    <div className="flex flex-none items-center gap-4 border-t border-rule px-6 py-3">
+      <p role="alert" className="min-w-0 flex-1 text-clay">
+        {problem}
+      </p>
+      <button type="button" className="button" onClick={onClose}>
+        Not yet
+      </button>
+      <button type="button" className="button-main" disabled={busy} onClick={onDeed}>
+        {busy ? doing : deed}
+      </button>
+    </div>
+  );
+}
+
 /** A dialog on a sheet of paper. Escape and a click beside it close it. */
 export function Sheet({
   title,

@@ -1,18 +1,11 @@
-import { findChange } from "@/server/changes";
-import { numberOf, refused, signedIn } from "@/server/http";
-import { classesOf, pointsOf } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/asked";
+import { refused, signedIn } from "@/server/http";
+import { classesOf } from "@/server/reading";
 
 /** Which lines of one file are quiet, and why. */
-export const GET = signedIn<{ repo: string; number: string }>(async ({ url, parts, lens, person }) => {
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
-  const { change, folder } = found.value;
-  const points = await pointsOf(
-    change,
-    folder,
-    url.searchParams.get("from") ?? "base",
-    url.searchParams.get("to") ?? "",
-  );
-  if (!points.ok) return refused(points.refusal);
-  return Response.json(await classesOf(lens, folder, points.value, url.searchParams.get("path") ?? ""));
+export const GET = signedIn<ChangeParts>(async (asked) => {
+  const reading = await askedReading(asked);
+  if (!reading.ok) return refused(reading.refusal);
+  const { folder, points } = reading.value;
+  return Response.json(await classesOf(asked.lens, folder, points, asked.url.searchParams.get("path") ?? ""));
 });

@@ -1,22 +1,15 @@
-import { findChange } from "@/server/changes";
-import { numberOf, refused, signedIn } from "@/server/http";
-import { followReading, pointsOf } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/asked";
+import { refused, signedIn } from "@/server/http";
+import { followReading } from "@/server/reading";
 
 /** How the comparison of a change goes on: one JSON line after the other, until the whole is done. */
-export const GET = signedIn<{ repo: string; number: string }>(async ({ request, url, parts, lens, person }) => {
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
-  const { change, folder } = found.value;
-  const points = await pointsOf(
-    change,
-    folder,
-    url.searchParams.get("from") ?? "base",
-    url.searchParams.get("to") ?? "",
-  );
-  if (!points.ok) return refused(points.refusal);
+export const GET = signedIn<ChangeParts>(async (asked) => {
+  const reading = await askedReading(asked);
+  if (!reading.ok) return refused(reading.refusal);
+  const { folder, points } = reading.value;
   const stop = new AbortController();
-  request.signal.addEventListener("abort", () => stop.abort());
-  const lines = followReading(lens, folder, points.value, stop.signal);
+  asked.request.signal.addEventListener("abort", () => stop.abort());
+  const lines = followReading(asked.lens, folder, points, stop.signal);
   const encoder = new TextEncoder();
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {
