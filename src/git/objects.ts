@@ -11,16 +11,23 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
+/** One running git, and the questions it has not answered yet. */
+interface Conversation {
+  child: ChildProcessWithoutNullStreams;
+  queue: Waiting[];
+  /** What came and has not been taken, in pieces; `held` is their length. */
+  chunks: Buffer[];
+  held: number;
+  /** How many bytes the present answer still needs, its newline included; -1 before its first line. */
+  wanted: number;
+}
+
 /**
  * Reads objects of one repository through one long-lived `git cat-file --batch-command`. Answers come in the order of the questions.
  * The process ends by itself after a while without questions and is started again by the next one.
  */
 export class ObjectReader {
-  private child: ChildProcessWithoutNullStreams | null = null;
-  private queue: Waiting[] = [];
-  private chunks: Buffer[] = [];
-  private held = 0;
-  private wanted = -1;
+  private conversation: Conversation | null = null;
   private idle: NodeJS.Timeout | null = null;
 
   constructor(
@@ -39,90 +46,86 @@ export class ObjectReader {
     return answer === null ? null : Number(answer.toString());
   }
 
+  /** Lets git end once it has answered what was asked. A later question starts it anew. */
   close(): void {
     if (this.idle) clearTimeout(this.idle);
-    this.child?.stdin.end();
-    this.child = null;
+    this.conversation?.child.stdin.end();
+    this.conversation = null;
   }
 
   private ask(what: "contents" | "info", id: string): Promise<Buffer | null> {
     if (!isObjectId(id)) return Promise.reject(new Error("That is not an object id."));
     return new Promise((resolve, reject) => {
-      const child = this.start();
-      this.queue.push({ what, resolve, reject });
-      child.stdin.write(`${what} ${id}\n`);
+      this.conversation ??= this.start();
+      if (this.idle) clearTimeout(this.idle);
+      this.conversation.queue.push({ what, resolve, reject });
+      this.conversation.child.stdin.write(`${what} ${id}\n`);
     });
   }
 
-  private start(): ChildProcessWithoutNullStreams {
-    if (this.idle) clearTimeout(this.idle);
-    this.idle = null;
-    if (this.child) return this.child;
+  private start(): Conversation {
     const format = "--batch-command=%(objectname) %(objecttype) %(objectsize)";
     const child = spawn("git", ["--git-dir", this.folder, "cat-file", format], { env: gitEnvironment() });
-    this.child = child;
-    this.chunks = [];
-    this.held = 0;
-    this.wanted = -1;
+    const conversation: Conversation = { child, queue: [], chunks: [], held: 0, wanted: -1 };
     let complaint = "";
     child.stderr.on("data", (chunk) => {
       complaint += chunk;
     });
     child.stdin.on("error", () => undefined);
-    child.stdout.on("data", (chunk: Buffer) => this.take(chunk));
-    child.on("error", (error) => this.fail(child, error));
-    child.on("close", () => this.fail(child, new Error(`Reading objects ended early. ${complaint}`.trim())));
-    return child;
+    child.stdout.on("data", (chunk: Buffer) => this.take(conversation, chunk));
+    child.on("error", (error) => this.end(conversation, error));
+    child.on("close", () => this.end(conversation, new Error(`Reading objects ended early. ${complaint}`.trim())));
+    return conversation;
   }
 
-  private fail(child: ChildProcessWithoutNullStreams, error: Error): void {
-    if (this.child === child) this.child = null;
-    const left = this.queue;
-    this.queue = [];
-    for (const { reject } of left) reject(error);
+  /** What git has not answered when it ends, it never will. */
+  private end(conversation: Conversation, error: Error): void {
+    if (this.conversation === conversation) this.conversation = null;
+    for (const { reject } of conversation.queue.splice(0)) reject(error);
   }
 
-  /** `info` and `contents` share their first line; only `contents` is followed by the bytes, which `wanted` counts with their newline. */
-  private take(chunk: Buffer): void {
-    this.chunks.push(chunk);
-    this.held += chunk.length;
-    while (this.queue.length > 0) {
-      if (this.wanted >= 0) {
-        if (this.held < this.wanted) return;
-        const all = this.join();
-        this.answer(all.subarray(0, this.wanted - 1));
-        this.keep(all.subarray(this.wanted));
-        this.wanted = -1;
+  /** `info` and `contents` share their first line; only `contents` is followed by the bytes. */
+  private take(conversation: Conversation, chunk: Buffer): void {
+    const { queue } = conversation;
+    conversation.chunks.push(chunk);
+    conversation.held += chunk.length;
+    while (queue.length > 0) {
+      if (conversation.wanted >= 0) {
+        if (conversation.held < conversation.wanted) return;
+        const all = join(conversation);
+        this.answer(conversation, all.subarray(0, conversation.wanted - 1));
+        keep(conversation, all.subarray(conversation.wanted));
+        conversation.wanted = -1;
         continue;
       }
-      const all = this.join();
+      const all = join(conversation);
       const end = all.indexOf(10);
       if (end < 0) return;
       const [, type, size] = all.subarray(0, end).toString().split(" ");
-      this.keep(all.subarray(end + 1));
-      if (type === "missing" || type === "ambiguous") this.answer(null);
-      else if (this.queue[0].what === "info") this.answer(Buffer.from(size));
-      else this.wanted = Number(size) + 1;
+      keep(conversation, all.subarray(end + 1));
+      if (type === "missing" || type === "ambiguous") this.answer(conversation, null);
+      else if (queue[0].what === "info") this.answer(conversation, Buffer.from(size));
+      else conversation.wanted = Number(size) + 1;
     }
   }
 
-  private join(): Buffer {
-    const all = this.chunks.length === 1 ? this.chunks[0] : Buffer.concat(this.chunks);
-    this.keep(all);
-    return all;
+  private answer(conversation: Conversation, blob: Buffer | null): void {
+    conversation.queue.shift()?.resolve(blob);
+    if (conversation.queue.length > 0 || this.conversation !== conversation) return;
+    if (this.idle) clearTimeout(this.idle);
+    this.idle = setTimeout(() => this.close(), this.idleAfter);
+    this.idle.unref();
   }
+}
 
-  private keep(rest: Buffer): void {
-    this.chunks = [rest];
-    this.held = rest.length;
-  }
+function join(conversation: Conversation): Buffer {
+  const { chunks } = conversation;
+  const all = chunks.length === 1 ? chunks[0] : Buffer.concat(chunks);
+  keep(conversation, all);
+  return all;
+}
 
-  private answer(blob: Buffer | null): void {
-    const waiting = this.queue.shift();
-    waiting?.resolve(blob);
-    if (this.queue.length === 0) {
-      this.idle = setTimeout(() => this.close(), this.idleAfter);
-      this.idle.unref();
-    }
-  }
+function keep(conversation: Conversation, rest: Buffer): void {
+  conversation.chunks = [rest];
+  conversation.held = rest.length;
 }

@@ -1,0 +1,165 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import fc from "fast-check";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { mergeTree, moveBranch, writeCommit } from "./merge";
+import { isBranchName, isRepositoryName } from "./names";
+import { ObjectReader } from "./objects";
+import {
+  blobAt,
+  branchCommit,
+  branches,
+  changedFiles,
+  commitsBetween,
+  firstParent,
+  mergeBase,
+  resolveCommit,
+} from "./repository";
+import { GitError, git, gitText } from "./run";
+
+const folder = join(mkdtempSync(join(tmpdir(), "lens-git-")), "bare.git");
+const by = { name: "Ada <x>\n", email: "ada@x.example", at: Date.UTC(2026, 0, 5) };
+const blob = async (bytes: string | Uint8Array) => gitText(folder, ["hash-object", "-w", "--stdin"], { input: bytes });
+const tree = async (files: Record<string, string>) => {
+  const entries = await Promise.all(
+    Object.entries(files).map(async ([path, text]) => `100644 blob ${await blob(text)}\t${path}\0`),
+  );
+  return gitText(folder, ["mktree", "-z"], { input: entries.join("") });
+};
+const commit = async (files: Record<string, string>, ...parents: string[]) =>
+  writeCommit(folder, { tree: await tree(files), parents, message: "Made", by });
+
+let base: string;
+let left: string;
+let right: string;
+
+beforeAll(async () => {
+  await git(null, ["init", "--quiet", "--bare", "--initial-branch=main", folder]);
+  base = await commit({ "a.txt": "1\n2\n3\n", "b.txt": "b\n" });
+  left = await commit({ "a.txt": "one\n2\n3\n", "b.txt": "b\n" }, base);
+  right = await commit({ "a.txt": "1\n2\nthree\n", "b.txt": "b\n", "c.txt": "c\n" }, base);
+  await git(folder, ["update-ref", "refs/heads/main", left]);
+});
+afterAll(() => rmSync(join(folder, ".."), { recursive: true, force: true }));
+
+describe("names", () => {
+  it("of branches are those that git takes", async () => {
+    const part = fc.string({
+      unit: fc.constantFrom("a", "B", "-", ".", "/", "@", "{", "~", "^", ":", " ", "\\", "*", "é", ".lock", "\t"),
+      minLength: 1,
+      maxLength: 8,
+    });
+    await fc.assert(
+      fc.asyncProperty(part, async (name) => {
+        const { code } = await git(null, ["check-ref-format", `refs/heads/${name}`], { answers: [1] });
+        if (isBranchName(name)) expect(code).toBe(0);
+        else if (code === 0) expect(name.startsWith("-") || name === "@" || name === "HEAD").toBe(true);
+      }),
+      { numRuns: 150 },
+    );
+    expect([
+      isBranchName("main"),
+      isBranchName("a/b-c.d"),
+      isBranchName("-x"),
+      isBranchName(""),
+      isBranchName("x".repeat(300)),
+    ]).toEqual([true, true, false, false, false]);
+  });
+
+  it("of repositories can be a folder and a part of an address everywhere", () => {
+    fc.assert(
+      fc.property(fc.string({ unit: "binary" }), (name) => {
+        if (isRepositoryName(name)) expect(name).toMatch(/^[a-z0-9][a-z0-9._-]*$/);
+        expect(isRepositoryName(`${name}/`)).toBe(false);
+      }),
+    );
+  });
+});
+
+describe("reading objects", () => {
+  it("answers every question with its own bytes, however many are asked at once and whatever is in them", async () => {
+    const reader = new ObjectReader(folder);
+    const contents = [
+      new Uint8Array(0),
+      Buffer.from("\n"),
+      Buffer.from("x missing\n"),
+      Buffer.alloc(300_000, 7),
+      ...Array.from({ length: 40 }, (_, i) => Buffer.from(`blob ${i}\n`)),
+    ];
+    const ids = await Promise.all(contents.map(blob));
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(contents.length), fc.boolean()), { maxLength: 60 }),
+        async (questions) => {
+          const answers = await Promise.all(
+            questions.map(([i, size]) =>
+              size ? reader.size(ids[i] ?? "0".repeat(40)) : reader.read(ids[i] ?? "0".repeat(40)),
+            ),
+          );
+          for (const [n, [i, size]] of questions.entries()) {
+            const answer = answers[n];
+            if (ids[i] === undefined) expect(answer).toBeNull();
+            else if (size) expect(answer).toBe(contents[i].length);
+            else expect(Buffer.compare(answer as Buffer, Buffer.from(contents[i]))).toBe(0);
+          }
+        },
+      ),
+      { numRuns: 25 },
+    );
+    await expect(reader.read("--version")).rejects.toThrow("not an object id");
+    reader.close();
+    expect((await reader.read(ids[1]))?.toString()).toBe("\n");
+    reader.close();
+  });
+});
+
+describe("history", () => {
+  it("is told by commits, files and branches", async () => {
+    expect((await branches(folder)).map(({ name, commit: id }) => [name, id])).toEqual([["main", left]]);
+    expect(await branchCommit(folder, "main")).toBe(left);
+    expect(await branchCommit(folder, "--all")).toBeNull();
+    expect(await mergeBase(folder, left, right)).toBe(base);
+    expect(await mergeBase(folder, left, await commit({ "z.txt": "z\n" }))).toBeNull();
+    expect((await commitsBetween(folder, base, left)).map(({ id, author, subject }) => [id, author, subject])).toEqual([
+      [left, "Ada  x", "Made"],
+    ]);
+    expect((await changedFiles(folder, left, right)).map(({ path, oldId }) => [path, oldId === null])).toEqual([
+      ["a.txt", false],
+      ["c.txt", true],
+    ]);
+    expect(await blobAt(folder, right, "c.txt")).toBe(await blob("c\n"));
+    expect(await blobAt(folder, right, "none")).toBeNull();
+    expect(await firstParent(folder, left)).toBe(base);
+    expect(await changedFiles(folder, await firstParent(folder, base), base)).toHaveLength(2);
+    expect(await resolveCommit(folder, "main~1")).toBe(base);
+    expect(await resolveCommit(folder, "--help")).toBeNull();
+  });
+});
+
+describe("merging", () => {
+  it("joins what does not meet, names what does, and touches no ref", async () => {
+    const before = await gitText(folder, ["for-each-ref"]);
+    const merged = await mergeTree(folder, left, right);
+    if (!merged.clean) throw new Error("This should merge.");
+    expect(await gitText(folder, ["show", `${merged.tree}:a.txt`])).toBe("one\n2\nthree");
+    const against = await commit({ "a.txt": "uno\n2\n3\n", "b.txt": "b\n" }, base);
+    expect(await mergeTree(folder, left, against)).toEqual({ clean: false, paths: ["a.txt"] });
+    expect(await gitText(folder, ["for-each-ref"])).toBe(before);
+  });
+
+  it("moves a branch only from where it was expected", async () => {
+    const next = await commit({ "a.txt": "x\n" }, left);
+    expect(await moveBranch(folder, "main", next, right, "no")).toBe(false);
+    expect(await branchCommit(folder, "main")).toBe(left);
+    expect(await moveBranch(folder, "main", next, left, "yes")).toBe(true);
+    expect(await branchCommit(folder, "main")).toBe(next);
+  });
+
+  it("raises what git has no answer for, with git's own words", async () => {
+    await expect(git(folder, ["rev-list", "nothing-of-that-name"])).rejects.toThrow(GitError);
+    await expect(git(folder, ["rev-list", "nothing-of-that-name"])).rejects.toThrow(
+      /ambiguous argument|unknown revision/,
+    );
+  });
+});
