@@ -1,0 +1,142 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { House, type Visitor } from "./house";
+
+let house: House;
+let rosa: Visitor;
+
+beforeAll(async () => {
+  house = await House.open();
+  rosa = await house.visitor();
+  await rosa.signIn("rosa");
+});
+afterAll(() => house?.close());
+
+const count = (selector: string) => rosa.page.$$eval(selector, (found) => found.length);
+const query = () => rosa.page.evaluate(() => new URLSearchParams(window.location.search).get("file"));
+const vanish = (selector: string) =>
+  rosa.page.waitForFunction((sought) => !document.querySelector(sought), {}, selector);
+
+/** Texts on the page with a contrast below 4.5 to 1. */
+async function faint(): Promise<{ words: string | undefined; ratio: number }[]> {
+  const ratios = await rosa.page.evaluate(() => {
+    const light = (colour: string) => {
+      const [r, g, b] = (colour.match(/[\d.]+/g) ?? [])
+        .map(Number)
+        .map((v) => (v / 255 <= 0.03928 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4));
+      return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    };
+    const behind = (element: Element | null): string => {
+      for (let at = element; at; at = at.parentElement) {
+        const { backgroundColor } = getComputedStyle(at);
+        if (!/^rgba\(.*, 0\)$/.test(backgroundColor)) return backgroundColor;
+      }
+      return "rgb(255, 255, 255)";
+    };
+    const texts = [...document.querySelectorAll("p, span, button, h1, h2, code")].filter(
+      (e) => e.childElementCount === 0 && e.textContent?.trim() && !e.closest("[aria-hidden]"),
+    );
+    return texts.map((e) => {
+      const [a, b] = [light(getComputedStyle(e).color), light(behind(e))].sort((x, y) => y - x);
+      return { words: e.textContent?.slice(0, 30), ratio: (a + 0.05) / (b + 0.05) };
+    });
+  });
+  expect(ratios.length).toBeGreaterThan(40);
+  return ratios.filter(({ ratio }) => ratio < 4.5);
+}
+
+describe("reading", () => {
+  it("chooses columns by what changed, lets the reader overrule it, and remembers", async () => {
+    await rosa.go("/r/berth-planner/c/4?file=plan/board.ts");
+    await rosa.page.waitForSelector(".half");
+    await rosa.key("k");
+    await vanish(".half");
+    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.page.waitForSelector(".row-added");
+    expect(await count(".half")).toBe(0);
+    await rosa.go("/r/berth-planner/c/5?file=plan/overlap.ts");
+    await rosa.page.waitForSelector(".row-added");
+    expect(await count(".half")).toBe(0);
+  });
+
+  it("wraps long lines by one key, and remembers that too", async () => {
+    await rosa.key("l");
+    await rosa.page.waitForSelector(".row-wrap");
+    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.page.waitForSelector(".row-wrap");
+    await rosa.key("l");
+    await vanish(".row-wrap");
+  });
+
+  it("opens hidden lines around the cursor, and the whole file", async () => {
+    await rosa.go("/r/berth-planner/c/3?file=tariff/waiting.ts");
+    await rosa.page.waitForSelector(".row-gap");
+    const before = await count(".row");
+    await rosa.key("o");
+    await rosa.page.waitForFunction((rows) => document.querySelectorAll(".row").length > rows, {}, before);
+    await rosa.page.keyboard.down("Shift");
+    await rosa.key("o");
+    await rosa.page.keyboard.up("Shift");
+    await vanish(".row-gap");
+    await rosa.see("only changes");
+  });
+
+  it("goes through the differences across files, and by name to any file", async () => {
+    await rosa.go("/r/berth-planner/c/3");
+    await rosa.see("Begin to read");
+    await rosa.key("d");
+    await rosa.page.waitForSelector(".row-cursor");
+    const first = await query();
+    for (let i = 0; i < 6 && (await query()) === first; i++) await rosa.key("d");
+    expect(await query()).not.toBe(first);
+    await rosa.page.keyboard.down("Control");
+    await rosa.key("k");
+    await rosa.page.keyboard.up("Control");
+    await rosa.page.waitForSelector("[cmdk-input]");
+    await rosa.write("pilot.ts");
+    await rosa.see("plan/pilot.ts");
+    await rosa.key("Enter");
+    await rosa.page.waitForFunction(() => window.location.search.includes("plan%2Fpilot.ts"));
+  });
+
+  it("reads one commit after the other, and all of it again", async () => {
+    await rosa.go("/r/berth-planner/c/3");
+    await rosa.see("5 commits in r2");
+    await rosa.key("c");
+    await rosa.see("Commit 1 of 5");
+    await rosa.see("Refuse an extension past the tide window");
+    await rosa.key("c");
+    await rosa.see("Commit 2 of 5");
+    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.see("Commit 2 of 5");
+    await rosa.key("a");
+    await rosa.see("All of r2");
+  });
+
+  it("shows images beside each other, from a route that gives nothing else", async () => {
+    await rosa.go("/r/tide-tables/c/1?file=docs/curve.png");
+    await rosa.see("360 × 180");
+    expect(
+      await rosa.page.$$eval("figure img", (images) => images.map((image) => (image as HTMLImageElement).naturalWidth)),
+    ).toEqual([360, 360]);
+    expect(await rosa.ask("GET", `/api/repos/tide-tables/image?id=${"0".repeat(40)}`)).toMatchObject({ status: 404 });
+    expect(await rosa.ask("GET", "/api/repos/tide-tables/image?id=HEAD")).toMatchObject({ status: 404 });
+  });
+
+  it("holds in a narrow window and at night, without a colour that cannot be read", async () => {
+    await rosa.page.setViewport({ width: 820, height: 700 });
+    await rosa.page.setCookie({ name: "lens_theme", value: "night", url: house.address });
+    await rosa.go("/r/tide-tables/c/1?file=tides/table.py");
+    await rosa.page.waitForSelector('aside button[aria-label^="open thread"]');
+    await rosa.page.click('aside button[aria-label^="open thread"]');
+    await rosa.see("Where does this number come from?");
+    expect(await faint()).toEqual([]);
+    await rosa.page.setCookie({ name: "lens_theme", value: "paper", url: house.address });
+    await rosa.go("/r/berth-planner/c/3?file=plan/board.ts");
+    await rosa.page.waitForSelector(".row-added .c1");
+    expect(await faint()).toEqual([]);
+  });
+
+  it("had no error in any page", () => {
+    expect(rosa.errors).toEqual([]);
+  });
+});
