@@ -1,11 +1,9 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { ChangeView, ReadingFile } from "@/core/api";
-import { isImagePath } from "@/core/diff/tree";
-import { fittingColumns, type Layout, oneColumn, twoColumns } from "@/core/reading/columns";
+import type { ReadingFile } from "@/core/api";
+import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
 import {
-  ADDED,
   CONTEXT,
   FOLD,
   foldRows,
@@ -15,17 +13,16 @@ import {
   newLineNear,
   nextDifference,
   REMOVED,
-  type Rows,
   rowOfLine,
 } from "@/core/reading/rows";
-import { reasonFrom } from "../ask";
 import { useNarrowerThan, useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
 import { FileHead } from "./file-head";
-import { Images } from "./images";
+import { InsteadOfText } from "./instead-of-text";
 import { useKeys } from "./keys";
 import { Lines } from "./lines";
 import { Margin, type Placed } from "./margin";
+import { hasRemarks, nameOfPlace, nameOfRow, topLine, widest } from "./places";
 import { Scopes } from "./scopes";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
@@ -319,18 +316,11 @@ export function Manuscript(props: ManuscriptProps) {
               minHeight: Math.max(height, marginHeight),
             }}
           >
-            {error && <Note words={reasonFrom(error)} />}
-            {textless && (
-              <Note words={`A pointer into another repository: from ${short(file.oldId)} to ${short(file.newId)}.`} />
-            )}
-            {view?.comparison.binary && isImagePath(file.path) ? (
-              <Images repository={change.repository} file={file} comparison={view.comparison} />
-            ) : null}
-            {view?.untold && !(view.comparison.binary && isImagePath(file.path)) && (
-              <Note words={`${view.untold} ${sizes(view.comparison.oldSize, view.comparison.newSize)}`} />
-            )}
-            {view && !view.untold && rows?.count === 0 && <Note words="This file is empty." />}
-            {!view && !error && !textless && <Note words="Comparing …" />}
+            <InsteadOfText
+              {...{ file, view, error, textless }}
+              repository={change.repository}
+              empty={rows?.count === 0}
+            />
             {rows && layout && text && view && !view.untold && (
               <Lines
                 {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored, onJump }}
@@ -348,58 +338,4 @@ export function Manuscript(props: ManuscriptProps) {
       </div>
     </section>
   );
-}
-
-function hasRemarks({ threads, unsent }: ChangeView, path: string): boolean {
-  return threads.some(({ anchor }) => anchor.path === path) || unsent.some(({ anchor }) => anchor?.path === path);
-}
-
-/** The element that shows a row: in two columns it has the name of the row on its left. */
-function nameOfPlace(layout: Layout, row: number): string {
-  const place = layout.placeOf[row];
-  return `row-${layout.left[place] >= 0 ? layout.left[place] : layout.right[place]}`;
-}
-
-function Note({ words }: { words: string }) {
-  return <p className="px-6 py-8 font-sans text-soft">{words}</p>;
-}
-
-function short(id: string | null): string {
-  return id ? id.slice(0, 10) : "nothing";
-}
-
-function sizes(old: number, next: number): string {
-  const size = (bytes: number) =>
-    bytes < 10_000 ? `${bytes.toLocaleString("en")} bytes` : `${Math.round(bytes / 1000).toLocaleString("en")} kB`;
-  if (old === 0) return `It has ${size(next)}.`;
-  if (next === 0) return `It had ${size(old)}.`;
-  return `It went from ${size(old)} to ${size(next)}.`;
-}
-
-/** The new line at the top of what can be seen, 0-based; -1 when there is none. */
-function topLine(rows: Rows, layout: Layout, offset: number, items: readonly { index: number; end: number }[]): number {
-  for (const { index, end } of items) {
-    const row = index < layout.count ? layout.right[index] : -1;
-    if (end > offset && row >= 0 && rows.next[row] >= 0) return rows.next[row];
-  }
-  return -1;
-}
-
-/** The line a row shows first, by its side and number: stays the same when rows come and go. */
-function nameOfRow(rows: Rows, row: number): string {
-  return rows.kind[row] === ADDED || rows.old[row] < 0 ? `new${rows.next[row]}` : `old${rows.old[row]}`;
-}
-
-/** The length of the longest line in columns, tabs as four; the number decides only how far one can scroll. */
-function widest(lines: readonly string[], removed: string): number {
-  let most = 0;
-  const look = (line: string) => {
-    if (line.length <= most / 4) return;
-    let tabs = 0;
-    for (let i = line.indexOf("\t"); i >= 0; i = line.indexOf("\t", i + 1)) tabs++;
-    most = Math.max(most, line.length + 3 * tabs);
-  };
-  for (const line of lines) look(line);
-  for (const line of removed.split("\n")) look(line);
-  return most;
 }
