@@ -33,27 +33,38 @@ export async function compareTrees(
     changedFiles(folder, from, to),
     generatedAttribute(folder, objects, to),
   ]);
-  const blobs = await loadBlobs(objects, changes);
-  const pairs = pairChanges(changes, blobs);
-  const files = pairs.map((change): LoadedFile => {
-    const textless = isSubmodule(change);
-    const oldBytes = change.oldId && !textless ? (blobs.get(change.oldId) ?? null) : null;
-    const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
-    const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
-    if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
-    const { comparison, left, right } = compareWithText(oldBytes, newBytes);
-    made?.(change, comparison);
-    return {
-      change,
-      comparison,
-      old: left.lines,
-      next: right.lines,
-      attribute: attributes(change.path),
-      oldBytes,
-      newBytes,
-    };
-  });
+  const blobs = new Map<string, Buffer>();
+  const compare = (change: PairedChange): LoadedFile => {
+    const file = compareOne(change, blobs, attributes(change.path));
+    if (file.comparison) made?.(change, file.comparison);
+    return file;
+  };
+  // Files that are on both sides cannot turn out to be renamed: they are compared as soon as they are read, so that the first is
+  // known long before the last. The others wait for each other.
+  const files: LoadedFile[] = [];
+  const staying = changes.filter(({ oldId, newId }) => oldId !== null && newId !== null);
+  for (let at = 0; at < staying.length; at += AT_ONCE) {
+    const some = staying.slice(at, at + AT_ONCE);
+    await loadBlobs(objects, some, blobs);
+    for (const change of some) files.push(compare({ ...change, oldPath: null, copy: false, similarity: null }));
+  }
+  await loadBlobs(objects, changes, blobs);
+  for (const change of pairChanges(changes, blobs))
+    if (change.oldPath !== null || change.oldId === null || change.newId === null) files.push(compare(change));
   return { reading: makeReading(files), files };
+}
+
+/** How many files are read from git before they are compared. */
+const AT_ONCE = 100;
+
+function compareOne(change: PairedChange, blobs: ReadonlyMap<string, Buffer>, attribute: boolean | null): LoadedFile {
+  const textless = isSubmodule(change);
+  const oldBytes = change.oldId && !textless ? (blobs.get(change.oldId) ?? null) : null;
+  const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
+  const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
+  if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
+  const { comparison, left, right } = compareWithText(oldBytes, newBytes);
+  return { change, comparison, old: left.lines, next: right.lines, attribute, oldBytes, newBytes };
 }
 
 async function generatedAttribute(
@@ -69,15 +80,17 @@ async function generatedAttribute(
   return readAttributes(await Promise.all(read));
 }
 
-/** The contents of all changed files; what is too large to be read is left out. */
-async function loadBlobs(objects: ObjectReader, changes: readonly FileChange[]): Promise<Map<string, Buffer>> {
+/** Adds the contents of changed files to those that are there; what is too large to be read is left out. */
+async function loadBlobs(
+  objects: ObjectReader,
+  changes: readonly FileChange[],
+  blobs: Map<string, Buffer>,
+): Promise<void> {
   const ids = new Set<string>();
   for (const change of changes) {
     if (isSubmodule(change)) continue;
-    if (change.oldId) ids.add(change.oldId);
-    if (change.newId) ids.add(change.newId);
+    for (const id of [change.oldId, change.newId]) if (id && !blobs.has(id)) ids.add(id);
   }
-  const blobs = new Map<string, Buffer>();
   await Promise.all(
     [...ids].map(async (id) => {
       const size = await objects.size(id);
@@ -87,7 +100,6 @@ async function loadBlobs(objects: ObjectReader, changes: readonly FileChange[]):
       if (blob) blobs.set(id, Buffer.from(blob));
     }),
   );
-  return blobs;
 }
 
 /** Joins files that went and files that came where one was made from the other. */
