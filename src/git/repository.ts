@@ -36,11 +36,6 @@ export async function branchCommit(folder: string, name: string): Promise<string
   return code === 0 && isObjectId(id) ? id : null;
 }
 
-/** The branch that HEAD names, whether it exists or not. */
-export function headBranch(folder: string): Promise<string> {
-  return gitText(folder, ["symbolic-ref", "--short", "HEAD"]);
-}
-
 /** The best common ancestor of two commits; null when their histories have nothing in common. */
 export async function mergeBase(folder: string, a: string, b: string): Promise<string | null> {
   const { code, stdout } = await git(folder, ["merge-base", a, b], { answers: [1] });

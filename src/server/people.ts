@@ -162,6 +162,7 @@ function wrongPassword(password: string): ReturnType<typeof refuse> | null {
   return refuse("invalid", `A password has at least ${SHORTEST_PASSWORD} characters.`);
 }
 
-function withoutPassword({ password: _, ...person }: PeopleTable): Person {
+/** A row of people as the rest of the application sees it. */
+export function withoutPassword({ password: _, ...person }: PeopleTable): Person {
   return person;
 }

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
-import { checkPassword, type Person } from "./people";
+import { checkPassword, type Person, withoutPassword } from "./people";
 
 export const COOKIE = "lens_session";
 const DAYS = 30;
@@ -71,9 +71,7 @@ export async function personOfSession(lens: Lens, token: string | undefined): Pr
     .where("sessions.token_hash", "=", hashed(token))
     .where("sessions.expires_at", ">", lens.now())
     .executeTakeFirst();
-  if (!row) return null;
-  const { password: _, ...person } = row;
-  return person;
+  return row ? withoutPassword(row) : null;
 }
 
 /** The `Set-Cookie` line that begins (or, without a token, ends) a session in the browser. */

@@ -2,6 +2,7 @@
 import type { LineClass } from "@/core/diff/classes";
 import type { FoldWords } from "@/core/reading/folds";
 import { Key } from "../key";
+import { RowFrame } from "./row-frame";
 
 const LOOKS: Partial<Record<LineClass, string>> = {
   moved: "row-moved text-slate",
@@ -11,6 +12,8 @@ const LOOKS: Partial<Record<LineClass, string>> = {
 /** Quiet lines in one row: what, how much, from where; and the ways to see them. */
 export function FoldRow(props: {
   id: string;
+  place: number;
+  /** The row itself, by which it is opened. */
   index: number;
   top: number;
   kind: LineClass;
@@ -20,17 +23,9 @@ export function FoldRow(props: {
   /** Goes to the other end of a move. */
   jump: (() => void) | null;
 }) {
-  const { index, words } = props;
+  const { id, place, top, cursor, index, words } = props;
   return (
-    <div
-      id={props.id}
-      role="row"
-      tabIndex={-1}
-      aria-rowindex={index + 1}
-      aria-selected={props.cursor}
-      className={`row row-fold row-quiet ${LOOKS[props.kind] ?? "text-soft"} ${props.cursor ? "row-cursor" : ""}`}
-      style={{ transform: `translateY(${props.top}px)` }}
-    >
+    <RowFrame {...{ id, place, top, cursor }} look={`row-fold row-quiet ${LOOKS[props.kind] ?? "text-soft"}`}>
       <span role="gridcell" className="flex min-w-0 items-center gap-2">
         <strong className="font-semibold">{words.kind}</strong>
         <span className="truncate">{words.says}</span>
@@ -43,6 +38,6 @@ export function FoldRow(props: {
           </button>
         )}
       </span>
-    </div>
+    </RowFrame>
   );
 }

@@ -1,10 +1,13 @@
 "use client";
 import { counted } from "@/core/words";
 import { Key } from "../key";
+import { RowFrame } from "./row-frame";
 
 /** Hidden unchanged lines, and the ways to open them. */
 export function GapRow(props: {
   id: string;
+  place: number;
+  /** The row itself, by which it is opened. */
   index: number;
   top: number;
   hidden: number;
@@ -13,18 +16,10 @@ export function GapRow(props: {
   cursor: boolean;
   onOpen: (index: number, how: "above" | "below" | "all") => void;
 }) {
-  const { hidden, index, onOpen } = props;
+  const { id, place, top, cursor, hidden, index, onOpen } = props;
   const many = hidden > 20;
   return (
-    <div
-      id={props.id}
-      role="row"
-      tabIndex={-1}
-      aria-rowindex={index + 1}
-      aria-selected={props.cursor}
-      className={`row row-gap ${props.cursor ? "row-cursor" : ""}`}
-      style={{ transform: `translateY(${props.top}px)` }}
-    >
+    <RowFrame {...{ id, place, top, cursor }} look={"row-gap"}>
       <span role="gridcell" className="flex items-center gap-4">
         <span>{counted(hidden, "unchanged line")}</span>
         {many && !props.first && (
@@ -41,6 +36,6 @@ export function GapRow(props: {
           {many ? "open all" : "open"} {props.cursor && <Key>O</Key>}
         </button>
       </span>
-    </div>
+    </RowFrame>
   );
 }

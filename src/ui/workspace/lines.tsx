@@ -44,7 +44,12 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
   const [left, right] = [layout.left[place], layout.right[place]];
   const row = left >= 0 ? left : right;
   const kind = rows.kind[row];
-  const common = { id: `row-${row}`, top: item.start, cursor: cursor >= 0 && (cursor === left || cursor === right) };
+  const common = {
+    id: `row-${row}`,
+    place,
+    top: item.start,
+    cursor: cursor >= 0 && (cursor === left || cursor === right),
+  };
   if (kind === FOLD) {
     const run = classes.runs[rows.run[row]];
     const words = foldWords(run, rows.hidden[row], classes, file.path, file.generated);
@@ -56,7 +61,7 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
     const ends = { first: row === 0, last: row === rows.count - 1 };
     return <GapRow {...common} {...ends} index={row} hidden={rows.hidden[row]} onOpen={props.onOpenGap} />;
   }
-  const acts = { place, onRemark: props.onRemark, onChoose: props.onChoose };
+  const acts = { onRemark: props.onRemark, onChoose: props.onChoose };
   const isAnchored = anchored.has(nameOf(rows, left, "old")) || anchored.has(nameOf(rows, right, "new"));
   if (props.columns === 2 && props.measure) {
     const half = (at: number, side: "old" | "new") => {

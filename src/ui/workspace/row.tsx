@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { LineClass } from "@/core/diff/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
+import { RowFrame } from "./row-frame";
 
 /** More of a line than this is shown on demand: one line may be megabytes. */
 const SHOWN = 2_000;
@@ -48,25 +49,17 @@ export interface RowProps extends LineView {
 
 /** One line of the manuscript in one column. */
 export const Row = memo(function Row(props: RowProps) {
-  const { oldNumber, newNumber, row, onRemark } = props;
+  const { id, place, top, cursor, measure, oldNumber, newNumber, row, onRemark } = props;
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
-    <div
-      id={props.id}
-      ref={props.measure}
-      data-index={props.place}
-      role="row"
-      tabIndex={-1}
-      aria-rowindex={props.place + 1}
-      aria-selected={props.cursor}
-      className={`row ${lookOf(props)} ${props.measure ? "row-wrap" : ""} ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
-      style={{ transform: `translateY(${props.top}px)` }}
+    <RowFrame
+      {...{ id, place, top, cursor, measure }}
       onClick={() => props.onChoose(row)}
+      look={`${lookOf(props)} ${props.anchored ? "row-anchored" : ""}`}
     >
       <LineNumber number={oldNumber} side="old" row={row} onRemark={onRemark} />
       <LineNumber number={newNumber} side="new" row={row} onRemark={onRemark} />
       <Code {...props} />
-    </div>
+    </RowFrame>
   );
 });
 
@@ -86,6 +79,7 @@ export interface SplitRowProps {
 
 /** One place of the manuscript in two columns: before on the left, after on the right. */
 export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
+  const { id, place, top, cursor, measure } = props;
   const half = (line: SplitRowProps["old"], side: "old" | "new") => (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     // biome-ignore lint/a11y/noStaticElementInteractions: see above
@@ -99,20 +93,10 @@ export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
     </span>
   );
   return (
-    <div
-      id={props.id}
-      ref={props.measure}
-      data-index={props.place}
-      role="row"
-      tabIndex={-1}
-      aria-rowindex={props.place + 1}
-      aria-selected={props.cursor}
-      className={`row row-wrap ${props.cursor ? "row-cursor" : ""} ${props.anchored ? "row-anchored" : ""}`}
-      style={{ transform: `translateY(${props.top}px)` }}
-    >
+    <RowFrame {...{ id, place, top, cursor, measure }} look={props.anchored ? "row-anchored" : ""}>
       {half(props.old, "old")}
       {half(props.next, "new")}
-    </div>
+    </RowFrame>
   );
 });
 
