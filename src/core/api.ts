@@ -2,6 +2,7 @@
 import * as v from "valibot";
 import type { LineAnchor } from "./anchor/anchor";
 import type { ClassCounts, ClassRun } from "./diff/classes";
+import type { LineHistory } from "./diff/history";
 import type { Replacement } from "./diff/replacements";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
@@ -159,6 +160,16 @@ export interface CommitView {
   subject: string;
   body: string;
 }
+
+/** The commits that touched a file, the oldest first, and which of them touched which lines: `steps` are places in `commits`. */
+export interface LineOrigins extends LineHistory {
+  commits: CommitView[];
+}
+
+export const searchRequest = v.object({
+  words: v.pipe(v.string(), v.minLength(2, "Two characters at least are needed to search."), v.maxLength(200)),
+  where: v.picklist(["changed", "whole"]),
+});
 
 /** One line of the answer that tells how the comparison goes on: files by path, with their counts. */
 export type CountsLine = { path: string; counts: [added: number, removed: number] }[];

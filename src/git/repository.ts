@@ -67,6 +67,52 @@ export async function commitsBetween(folder: string, base: string, head: string,
   return commits;
 }
 
+/** A commit with the files in which it differs from its first parent. */
+export interface Step extends Commit {
+  parent: string | null;
+  files: FileChange[];
+}
+
+/** How `head` came about since `base` (null for from the beginning): commit by commit along first parents, the oldest first, the `most` newest of them. */
+export async function stepsBetween(folder: string, base: string | null, head: string, most = 1000): Promise<Step[]> {
+  const format = "%x01%H%x00%P%x00%an%x00%at%x00%s%x00%b";
+  const args = ["log", "-z", "--first-parent", "-m", "--raw", "--no-renames", "--no-abbrev", `--max-count=${most}`];
+  const { stdout } = await git(folder, [...args, `--format=${format}`, base ? `${base}..${head}` : head]);
+  const steps: Step[] = [];
+  const fields = splitAtNul(stdout);
+  for (let at = 0; at < fields.length; at++) {
+    const words = fields[at].toString("utf8").trimStart();
+    if (words.startsWith("\x01")) {
+      const [parents, author, time, subject, body] = fields
+        .slice(at + 1, at + 6)
+        .map((field) => field.toString("utf8"));
+      const parent = parents.split(" ")[0] || null;
+      steps.push({
+        id: words.slice(1),
+        parent,
+        author,
+        at: Number(time) * 1000,
+        subject,
+        body: body.trim(),
+        files: [],
+      });
+      at += 5;
+    } else if (words.startsWith(":")) steps.at(-1)?.files.push(readChange(words, fields[++at]));
+  }
+  return steps.reverse();
+}
+
+function splitAtNul(bytes: Buffer): Buffer[] {
+  const fields: Buffer[] = [];
+  for (let at = 0; at < bytes.length; ) {
+    const end = bytes.indexOf(0, at);
+    const stop = end < 0 ? bytes.length : end;
+    fields.push(bytes.subarray(at, stop));
+    at = stop + 1;
+  }
+  return fields;
+}
+
 /** How many commits `head` has that `base` has not. */
 export async function countCommits(folder: string, base: string, head: string): Promise<number> {
   return Number(await gitText(folder, ["rev-list", "--count", `${base}..${head}`]));
@@ -83,21 +129,23 @@ export async function firstParent(folder: string, commit: string): Promise<strin
 /** Every file that differs between two commits or trees, by path. Renames are not looked for here: that is the engine's work. */
 export async function changedFiles(folder: string, from: string, to: string): Promise<FileChange[]> {
   const { stdout } = await git(folder, ["diff-tree", "-r", "-z", "--raw", "--no-renames", "--no-abbrev", from, to]);
+  const fields = splitAtNul(stdout);
   const files: FileChange[] = [];
-  for (let at = 0; at < stdout.length; ) {
-    const endOfMeta = stdout.indexOf(0, at);
-    const endOfPath = stdout.indexOf(0, endOfMeta + 1);
-    const [oldMode, newMode, oldId, newId] = stdout.toString("latin1", at + 1, endOfMeta).split(" ");
-    const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
-    files.push({
-      ...readPath(stdout.subarray(endOfMeta + 1, endOfPath)),
-      oldId: change.oldMode === 0 ? null : oldId,
-      newId: change.newMode === 0 ? null : newId,
-      ...change,
-    });
-    at = endOfPath + 1;
-  }
+  for (let at = 0; at + 1 < fields.length; at += 2)
+    files.push(readChange(fields[at].toString("latin1"), fields[at + 1]));
   return files;
+}
+
+/** One entry of git's raw format: modes and ids, and the path they are about. */
+function readChange(meta: string, path: Buffer): FileChange {
+  const [oldMode, newMode, oldId, newId] = meta.slice(1).split(" ");
+  const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
+  return {
+    ...readPath(path),
+    oldId: change.oldMode === 0 ? null : oldId,
+    newId: change.newMode === 0 ? null : newId,
+    ...change,
+  };
 }
 
 /** Paths are bytes to git. Those that are no UTF-8 are shown byte by byte, so that two of them never look the same. */

@@ -2,7 +2,7 @@ import { done, type Outcome } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { findChange } from "./changes";
 import { type Asked, numberOf } from "./http";
-import { type Points, pointsOf } from "./reading";
+import { type Points, pointsOf } from "./points";
 
 /** The parts of an address that name a change set. */
 export interface ChangeParts {

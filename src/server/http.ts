@@ -84,7 +84,12 @@ export async function bodyOf<S extends v.GenericSchema>(
   } catch {
     return refuse("invalid", "The body is not JSON.");
   }
-  const parsed = v.safeParse(schema, json);
+  return checked(schema, json);
+}
+
+/** What was asked, if it has the right shape; else what is wrong with it. */
+export function checked<S extends v.GenericSchema>(schema: S, asked: unknown): Outcome<v.InferOutput<S>> {
+  const parsed = v.safeParse(schema, asked);
   if (parsed.success) return { ok: true, value: parsed.output };
   const [issue] = parsed.issues;
   return refuse("invalid", `${v.getDotPath(issue) ?? "The request"}: ${issue.message}`);

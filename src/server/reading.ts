@@ -3,48 +3,14 @@ import { ENGINE } from "@/core/diff/compare";
 import type { FileReading, Reading } from "@/core/diff/reading";
 import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Found, Sought } from "@/core/reading/search";
 import type { ChangeSet } from "@/core/review/state";
-import { changedFiles, firstParent, isAncestor, objectSize, readObject, resolveCommit } from "@/git/repository";
+import { changedFiles, objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
 import { Kept } from "./kept";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
-
-/** The two commits that a reading compares. */
-export interface Points {
-  from: string;
-  to: string;
-}
-
-/**
- * From names to commits: "base", "r1", "r2" …, and for single commits of the change set "before:ID" (the state its first parent left)
- * and "at:ID". A reading from the base compares with the merge base of its own revision.
- */
-export async function pointsOf(change: ChangeSet, folder: string, from: string, to: string): Promise<Outcome<Points>> {
-  const end = change.revisions.find(({ number }) => `r${number}` === to);
-  const start = from === "base" ? end?.base : change.revisions.find(({ number }) => `r${number}` === from)?.head;
-  if (end && start) return done({ from: start, to: end.head });
-  const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
-  const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];
-  if (first && last) {
-    const within = await Promise.all([first, last].map((id) => isOfChange(change, folder, id)));
-    const parent = within.every(Boolean) ? await firstParent(folder, first) : null;
-    if (parent) return done({ from: parent, to: last });
-  }
-  return refuse(
-    "missing",
-    `There is nothing to compare from “${from}” to “${to}”: points are base, r1, r2 and so on, or commits of the change set.`,
-  );
-}
-
-/** Whether a commit is part of some revision: in the history of its head, and not in that of its base. */
-async function isOfChange(change: ChangeSet, folder: string, id: string): Promise<boolean> {
-  if ((await resolveCommit(folder, id)) === null) return false;
-  for (const { head, base } of change.revisions) {
-    if ((await isAncestor(folder, id, head)) && !(await isAncestor(folder, id, base))) return true;
-  }
-  return false;
-}
+import type { Points } from "./points";
 
 const lists = new Kept<FileChange[]>(40);
 
@@ -96,6 +62,26 @@ async function makeReading(lens: Lens, folder: string, points: Points, job: Job)
     .onConflict((conflict) => conflict.doNothing())
     .execute();
   return JSON.parse(result);
+}
+
+/** The whole comparison of two commits, when it is done. */
+export async function readingOf(lens: Lens, folder: string, points: Points): Promise<Reading> {
+  return (await jobFor(lens, folder, points)).reading;
+}
+
+/** Finds words in the changed lines of a reading, or in the whole of its files. */
+export async function searchReading(
+  lens: Lens,
+  folder: string,
+  points: Points,
+  sought: Sought,
+  signal: AbortSignal,
+): Promise<Found> {
+  const { files } = await readingOf(lens, folder, points);
+  const searched = files
+    .filter((file) => !isSubmodule(file))
+    .map(({ path, oldId, newId, runs }) => ({ path, oldId, newId, runs }));
+  return lens.workers.search({ folder, files: searched, sought }, signal);
 }
 
 /** How long an answer may wait for the whole comparison before it goes out with what is known. */
@@ -193,7 +179,7 @@ export async function* followReading(
 
 /** The quiet lines of one file of a reading, with what they refer to. */
 export async function classesOf(lens: Lens, folder: string, points: Points, path: string): Promise<FileClasses> {
-  const { files, moves, replacements } = await (await jobFor(lens, folder, points)).reading;
+  const { files, moves, replacements } = await readingOf(lens, folder, points);
   const file = files.find((candidate) => candidate.path === path);
   const answer: FileClasses = {
     runs: file?.runs.filter((run) => run.class !== "read") ?? [],

@@ -1,9 +1,11 @@
 import type { MessagePort } from "node:worker_threads";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
 import { type Comparison, compareFiles } from "@/core/diff/compare";
+import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
 import type { FileChange } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
+import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { colourLines } from "./colours";
 import { compareTrees } from "./tree";
@@ -102,6 +104,48 @@ export async function compare({ folder, oldId, newId, kept }: CompareTask): Prom
   }
   const made = kept ? null : { added: comparison.added, removed: comparison.removed, result };
   return { view: JSON.stringify(view), made };
+}
+
+export interface TraceTask {
+  folder: string;
+  /** The states of one file, each step from the one before. */
+  steps: { oldId: string | null; newId: string | null }[];
+}
+
+/** Which steps touched which lines of a file. */
+export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> {
+  const comparisons: Comparison[] = [];
+  for (const { oldId, newId } of steps) {
+    const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
+    comparisons.push(tooLarge ?? compareFiles(old, next));
+  }
+  return traceLines(comparisons[0]?.oldLines ?? 0, comparisons);
+}
+
+export interface SearchTask {
+  folder: string;
+  files: SearchedFile[];
+  sought: Sought;
+}
+
+/** Where something stands in changed files, in their order, up to a number. */
+export async function search({ folder, files, sought }: SearchTask): Promise<Found> {
+  const result: Found = { places: [], more: false, searched: 0 };
+  for (const file of files) {
+    for (const side of ["new", "old"] as const) {
+      const id = side === "new" ? file.newId : file.oldId;
+      const lines = linesSought(file, side, sought);
+      if (id === null || lines === null) continue;
+      const blob = await load(folder, id);
+      if (!Buffer.isBuffer(blob) || isBinary(blob)) continue;
+      for (const place of findIn(readText(blob).lines, lines, sought)) {
+        if (result.places.length >= MOST_FOUND) return { ...result, more: true };
+        result.places.push({ path: file.path, side, ...place });
+      }
+    }
+    result.searched++;
+  }
+  return result;
 }
 
 const AT_ONCE = 100;

@@ -3,13 +3,19 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
-import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask } from "./worker";
+import type { LineHistory } from "@/core/diff/history";
+import type { Found } from "@/core/reading/search";
+import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
   compare: (task: CompareTask) => Promise<CompareResult>;
   /** The answer as JSON; null for a language that is not known or a file too large to colour. */
   colour: (task: ColourTask) => Promise<string>;
+  /** What touched the lines of a file on its way. */
+  trace: (task: TraceTask) => Promise<LineHistory>;
+  /** Looks through files until it is done or `signal` says that nobody waits any longer. */
+  search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
   read: (task: Omit<ReadTask, "progress">, told: (files: ReadProgress) => void) => Promise<string>;
   /** Starts the first threads, so that the first reader does not wait for them. */
@@ -34,6 +40,8 @@ export function startWorkers(root: string): Workers {
   return {
     compare: (task) => atOnce().run(task, { name: "compare" }),
     colour: (task) => atOnce().run(task, { name: "colour" }),
+    trace: (task) => atOnce().run(task, { name: "trace" }),
+    search: (task, signal) => inTime().run(task, { name: "search", signal }),
     read: async (task, told) => {
       const { port1, port2 } = new MessageChannel();
       port1.on("message", told);

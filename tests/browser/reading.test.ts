@@ -112,6 +112,47 @@ describe("reading", () => {
     await rosa.see("All of r2");
   });
 
+  it("reads several commits together, and says of a line what stood there before and why", async () => {
+    await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts");
+    await rosa.page.waitForSelector(".row-added");
+    await rosa.key("g");
+    await rosa.see("Commit 1 of 5");
+    await rosa.key("g");
+    await rosa.see("Commits 1 to 2 of 5");
+    await rosa.key("a");
+    await rosa.see("All of r2");
+    await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts&line=new:7");
+    await rosa.page.waitForSelector(".row-cursor");
+    await rosa.key("y");
+    await rosa.see("Why: 1 commit touched it");
+    await rosa.see("An error of its own for a refused hold");
+    await rosa.see("Nothing stood here: the line is new.");
+    await rosa.key("y");
+    await vanish('aside[aria-label^="What stood before"]');
+  });
+
+  it("finds words in what changed, and goes there", async () => {
+    await rosa.key("/");
+    await rosa.page.waitForSelector("[cmdk-input]");
+    await rosa.write("past the tide");
+    await rosa.see("in 2 files");
+    await rosa.key("Enter");
+    await rosa.page.waitForFunction(() =>
+      document.querySelector(".row-cursor")?.textContent?.includes("past the tide window"),
+    );
+  });
+
+  it("opens the block around a line, and goes to the next file that is not read", async () => {
+    await rosa.go("/r/berth-planner/c/3?file=plan/board.ts&line=new:33");
+    await rosa.page.waitForSelector(".row-gap");
+    const before = await count(".row");
+    await rosa.key("e");
+    await rosa.page.waitForFunction((rows) => document.querySelectorAll(".row").length > rows, {}, before);
+    await rosa.key("n");
+    await rosa.page.waitForFunction(() => !window.location.search.includes("board.ts"));
+    expect(await rosa.text()).toMatch(/0 of \d+ lines read/);
+  });
+
   it("shows images beside each other, from a route that gives nothing else", async () => {
     await rosa.go("/r/tide-tables/c/1?file=docs/curve.png");
     await rosa.see("360 × 180");

@@ -10,6 +10,7 @@ const PROSE = /\.(?:md|markdown|rst|adoc)$/i;
 export function classWhitespace(file: ClassedFile): void {
   if (PROSE.test(file.path)) return;
   const indented = INDENTED.test(file.path);
+  const within = { old: linesWithinText(file.path, file.old), new: linesWithinText(file.path, file.next) };
   const key = (line: string) => line.replace(/\s+/g, "");
   const indentOf = (line: string) => line.slice(0, line.length - line.trimStart().length);
   for (const hunk of file.hunks) {
@@ -23,6 +24,8 @@ export function classWhitespace(file: ClassedFile): void {
         const before = file.old[hunk.oldStart + i];
         const after = file.next[hunk.newStart + j];
         if (before === after || before.trim() === "" || bareText(before) !== bareText(after)) continue;
+        const long = within.old.has(hunk.oldStart + i) || within.new.has(hunk.newStart + j);
+        if (long && before.replace(/\r$/, "") !== after.replace(/\r$/, "")) continue;
         if (indented && indentOf(before) !== indentOf(after)) continue;
         const kind = before.replace(/\r$/, "") === after.replace(/\r$/, "") ? "endings" : "whitespace";
         file.set("old", hunk.oldStart + i, kind);
@@ -58,9 +61,47 @@ export function bareText(line: string): string {
   return result;
 }
 
-/** Added and removed lines with nothing on them. */
+/** How texts that go over several lines begin and end, by language. */
+const LONG_TEXTS: [files: RegExp, mark: RegExp][] = [
+  [/\.(?:[cm]?[jt]sx?|vue|svelte|go)$/i, /`/],
+  [/\.(?:pyi?)$/i, /"""|'''/],
+  [/\.(?:java|kts?|scala|swift|cs|groovy)$/i, /"""/],
+];
+
+/**
+ * The lines that begin within a text that was opened on an earlier line: there white space is part of what is said. Told by its marks alone,
+ * those in short strings and behind comment signs aside; where it errs, a line is left to be read, or counted as it was before.
+ */
+function linesWithinText(path: string, lines: readonly string[]): ReadonlySet<number> {
+  const within = new Set<number>();
+  const mark = LONG_TEXTS.find(([files]) => files.test(path))?.[1];
+  if (!mark) return within;
+  const token = new RegExp(`\\\\.|${mark.source}|"|'|//|#`, "g");
+  const isMark = new RegExp(`^(?:${mark.source})$`);
+  const comment = /\.pyi?$/i.test(path) ? "#" : "//";
+  let open = "";
+  for (const [i, line] of lines.entries()) {
+    if (open !== "") within.add(i);
+    let short = "";
+    for (const [sign] of line.matchAll(token)) {
+      if (open !== "") {
+        if (sign === open) open = "";
+      } else if (short !== "") {
+        if (sign === short) short = "";
+      } else if (isMark.test(sign)) open = sign;
+      else if (sign === comment) break;
+      else if (sign === '"' || sign === "'") short = sign;
+    }
+  }
+  return within;
+}
+
+/** Added and removed lines with nothing on them. In prose an empty line parts paragraphs: there it counts only beside other changes. */
 export function classBlank(file: ClassedFile): void {
+  const prose = PROSE.test(file.path);
   for (const hunk of file.hunks) {
+    const all = [...file.old.slice(hunk.oldStart, hunk.oldEnd), ...file.next.slice(hunk.newStart, hunk.newEnd)];
+    if (prose && all.every((line) => line.trim() === "")) continue;
     for (let i = hunk.oldStart; i < hunk.oldEnd; i++) if (file.old[i].trim() === "") file.set("old", i, "blank");
     for (let j = hunk.newStart; j < hunk.newEnd; j++) if (file.next[j].trim() === "") file.set("new", j, "blank");
   }

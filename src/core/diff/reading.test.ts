@@ -250,6 +250,15 @@ describe("quiet lines", () => {
     ).toEqual({ imports: 2 });
     expect(classes("Cargo.lock", "a\n", "b\n")).toEqual({ generated: 2 });
   });
+  it("are not those within a text of several lines, nor empty lines that part paragraphs", () => {
+    const said = (space: string) => `say(\`\n${space}the tide\n\`);\nrun();\n`;
+    expect(classes("a.ts", said(" "), said("    "))).toEqual({ read: 2 });
+    const told = (space: string) => `say("""\n${space}the tide\n""")\nif (a) {\n${space}go();\n}\n`;
+    expect(classes("A.java", told(" "), told("    "))).toEqual({ read: 2, whitespace: 2 });
+    expect(classes("a.md", "one\ntwo\n", "one\n\ntwo\n")).toEqual({ read: 1 });
+    expect(classes("a.ts", "one\ntwo\n", "one\n\ntwo\n")).toEqual({ blank: 1 });
+  });
+
   it("are not those whose white space means something", () => {
     expect(classes("a.py", "if a:\n    b()\nc()\n", "if a:\n    b()\n    c()\n")).toEqual({ read: 2 });
     expect(classes("a.ts", 'say("a  b");\n', 'say("a b");\n')).toEqual({ read: 2 });

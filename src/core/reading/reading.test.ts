@@ -19,8 +19,10 @@ import {
   rowOfLine,
   SAME,
 } from "./rows";
-import { enclosingScopes } from "./scopes";
+import { enclosingBlock, enclosingScopes, scopesIn } from "./scopes";
+import { findIn, linesSought, type SearchedFile } from "./search";
 import { segmentLine } from "./segments";
+import { selectionOf } from "./selection";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
 const intervals = fc.array(
@@ -207,6 +209,22 @@ describe("scopes", () => {
     expect(enclosingScopes(["void f()", "{", "  go();", "}"], 2)).toEqual([{ line: 0, text: "void f()" }]);
   });
 
+  it("are headings in prose, and the first row in tables", () => {
+    const prose = ["# One", "text", "## Two", "```", "# no heading", "```", "### Three", "text", "## Four", "end"];
+    expect(scopesIn("a.md", prose, 7).map(({ text }) => text)).toEqual(["One", "Two", "Three"]);
+    expect(scopesIn("a.md", prose, 9).map(({ text }) => text)).toEqual(["One", "Four"]);
+    expect(scopesIn("a.csv", ["ship,quay", "Alma,3", "Brig,4"], 2)).toEqual([{ line: 0, text: "ship,quay" }]);
+  });
+
+  it("give the whole block around a line, and the one around that", () => {
+    const code = ["class A {", "  go() {", "    run();", "", "    stop();", "  }", "", "  end() {}", "}", "more();"];
+    expect(enclosingBlock(code, 2)).toEqual([1, 6]);
+    expect(enclosingBlock(code, 4)).toEqual([1, 6]);
+    expect(enclosingBlock(code, 2, 1)).toEqual([0, 9]);
+    expect(enclosingBlock(code, 9)).toBeNull();
+    expect(enclosingBlock(["def f():", "    a()", "", "b()"], 1)).toEqual([0, 2]);
+  });
+
   it("stand above the line, outermost first, each indented more than the one before", () => {
     const line = fc
       .tuple(fc.nat(6), fc.constantFrom("a", "b {", "}", "{", ""))
@@ -246,5 +264,62 @@ describe("segments", () => {
         }
       }),
     );
+  });
+});
+
+describe("a selection", () => {
+  it("holds exactly the lines of its side between two rows, in whichever order they are given", () => {
+    fc.assert(
+      fc.property(lines, lines, fc.nat(60), fc.nat(60), (old, next, a, b) => {
+        const rows = layRows(diffLines(old, next), next.length, []);
+        if (rows.count === 0) return;
+        const [from, to] = [a % rows.count, b % rows.count];
+        const selection = selectionOf(rows, from, to);
+        if (rows.kind[to] === GAP) return expect(selection).toBeNull();
+        const side = rows.kind[to] === REMOVED ? "old" : "new";
+        const numbers = side === "old" ? rows.old : rows.next;
+        expect(selection?.side).toBe(side);
+        for (let row = Math.min(from, to); row <= Math.max(from, to); row++) {
+          if (rows.kind[row] === GAP || numbers[row] < 0) continue;
+          expect(numbers[row] + 1).toBeGreaterThanOrEqual(selection!.start);
+          expect(numbers[row] + 1).toBeLessThanOrEqual(selection!.end);
+        }
+        for (const end of [selection!.start, selection!.end]) {
+          const row = rowOfLine(rows, side, end - 1);
+          expect(row >= Math.min(from, to) && row <= Math.max(from, to)).toBe(true);
+        }
+      }),
+    );
+  });
+});
+
+describe("searching", () => {
+  const file: SearchedFile = {
+    path: "a.ts",
+    oldId: "o",
+    newId: "n",
+    runs: [
+      { side: "old", start: 1, end: 2 },
+      { side: "new", start: 3, end: 5 },
+    ],
+  };
+  it("looks at changed lines of both sides, or at the whole text that is there now", () => {
+    expect(linesSought(file, "old", { words: "x", where: "changed" })).toHaveLength(1);
+    expect(linesSought(file, "old", { words: "x", where: "whole" })).toBeNull();
+    expect(linesSought({ ...file, newId: null }, "old", { words: "x", where: "whole" })).toBe("all");
+    const text = ["Berth", "berth", "a berth", "no", "BERTH"];
+    const found = (words: string, within: Parameters<typeof findIn>[1]) =>
+      findIn(text, within, { words, where: "whole" }).map(({ line, at }) => [line, at]);
+    expect(found("berth", "all")).toEqual([
+      [1, 0],
+      [2, 0],
+      [3, 2],
+      [5, 0],
+    ]);
+    expect(found("Berth", "all")).toEqual([[1, 0]]);
+    expect(found("berth", [{ start: 2, end: 4 }])).toEqual([[3, 2]]);
+    const [far] = findIn([`${"x".repeat(5_000_000)}needle`], "all", { words: "needle", where: "whole" });
+    expect(far.text.slice(far.at)).toBe("needle");
+    expect(far.text.length).toBeLessThan(400);
   });
 });

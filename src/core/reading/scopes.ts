@@ -7,6 +7,50 @@ export interface Scope {
 
 const FURTHEST = 20_000;
 
+/** What encloses a line, the outermost first: headings in Markdown, the first row in tables of values, else what indentation tells. */
+export function scopesIn(path: string, lines: readonly string[], line: number): Scope[] {
+  if (/\.(?:md|markdown)$/i.test(path)) return headings(lines, line);
+  if (/\.(?:csv|tsv)$/i.test(path)) return line > 0 && lines.length > 0 ? [{ line: 0, text: lines[0].trim() }] : [];
+  return enclosingScopes(lines, line);
+}
+
+/** The headings above a line in Markdown, each of a higher rank than the next. What stands in fenced code is none. */
+function headings(lines: readonly string[], line: number): Scope[] {
+  let scopes: (Scope & { rank: number })[] = [];
+  let fence = "";
+  for (let i = Math.max(0, line - FURTHEST); i < line && i < lines.length; i++) {
+    const [, mark] = /^ {0,3}(```+|~~~+)/.exec(lines[i]) ?? [];
+    if (mark) fence = fence === "" ? mark[0] : mark[0] === fence ? "" : fence;
+    const [, signs, text] = (fence === "" && /^(#{1,6})\s+(.+?)\s*#*$/.exec(lines[i])) || [];
+    if (!signs) continue;
+    scopes = [...scopes.filter(({ rank }) => rank < signs.length), { line: i, text, rank: signs.length }];
+  }
+  return scopes.map(({ rank: _, ...scope }) => scope);
+}
+
+/**
+ * The block that a line lies in, told by indentation: from the line that opens it to the one that closes it, 0-based, end exclusive. `within`
+ * says how many levels further out. Null where nothing encloses the line.
+ */
+export function enclosingBlock(lines: readonly string[], line: number, within = 0): [from: number, to: number] | null {
+  const scopes = enclosingScopes(lines, line);
+  const scope = scopes[scopes.length - 1 - within];
+  if (!scope) return null;
+  const indent = indentOf(lines[scope.line]);
+  let end = Math.max(line, scope.line) + 1;
+  let last = end;
+  for (; end < lines.length && end < line + FURTHEST; end++) {
+    if (isBlank(lines[end])) continue;
+    if (indentOf(lines[end]) <= indent) {
+      // What closes the block belongs to it.
+      if (/^\s*(?:[\])}]|<\/|end\b)/.test(lines[end])) last = end + 1;
+      break;
+    }
+    last = end + 1;
+  }
+  return [scope.line, last];
+}
+
 /**
  * What encloses a line, the outermost first, told by indentation alone: the nearest line above that is indented less, what encloses that,
  * and so on. It needs no grammar, so it serves every language that people indent, JSON and XML as well.

@@ -8,19 +8,16 @@ import { PersonMark } from "../person-mark";
 import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
 import { EditWords } from "./edit-words";
-import { useCommits } from "./use-commits";
+import type { CommitRange } from "./use-commits";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
-  address,
   onRead,
   onMerge,
-  onCommit,
-}: {
-  address: string;
+  ...commits
+}: CommitsOf & {
   onRead: (() => void) | null;
   onMerge: () => void;
-  onCommit: (commit: CommitView) => void;
 }) {
   const { view } = useWorkspace();
   const [editing, setEditing] = useState(false);
@@ -53,7 +50,7 @@ export function Brief({
             </button>
           )}
           <Said />
-          <Commits address={address} onCommit={onCommit} />
+          <Commits {...commits} />
         </div>
         <Gate onMerge={onMerge} />
       </div>
@@ -189,22 +186,41 @@ function Said() {
   );
 }
 
-function Commits({ address, onCommit }: { address: string; onCommit: (commit: CommitView) => void }) {
+interface CommitsOf {
+  /** The oldest first; undefined while they are on their way. */
+  commits: CommitView[] | undefined;
+  /** Those that are read now. */
+  shown: CommitRange | null;
+  onCommit: (commit: CommitView) => void;
+  /** From the first of those shown to this one. */
+  onCommits: (index: number) => void;
+}
+
+function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
   const { view } = useWorkspace();
-  const commits = useCommits(address, view.revisions.length);
   if (!commits) return null;
   return (
     <section className="mt-8" aria-label="Commits">
       <h2 className="font-serif text-xl font-semibold">
         {counted(commits.length, "commit")} in r{view.revisions.length}
       </h2>
-      <p className="text-soft">The oldest first. Each can be read by itself; C goes from one to the next.</p>
+      <p className="text-soft">
+        The oldest first. Each can be read by itself, or several together: C goes from one to the next, G takes one more
+        along. A click with Shift reads from the one shown to that one.
+      </p>
       <ol className="mt-2 divide-y divide-rule">
-        {commits.map((commit) => (
-          <li key={commit.id} className="flex gap-3 py-1.5">
+        {commits.map((commit, i) => (
+          <li
+            key={commit.id}
+            className={`flex gap-3 py-1.5 ${shown && shown.first <= i && i <= shown.last ? "bg-brass-wash" : ""}`}
+          >
             <code className="font-mono text-[12px] leading-6 text-faint">{commit.id.slice(0, 8)}</code>
             <span className="min-w-0 flex-1">
-              <button type="button" className="text-left hover:underline" onClick={() => onCommit(commit)}>
+              <button
+                type="button"
+                className="text-left hover:underline"
+                onClick={(event) => (event.shiftKey ? onCommits(i) : onCommit(commit))}
+              >
                 {commit.subject}
               </button>
               {commit.body !== "" && <span className="block whitespace-pre-line text-soft">{commit.body}</span>}

@@ -5,7 +5,7 @@ import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
 import { byName, useWorkspace } from "./context";
-import { commitShown } from "./use-commits";
+import { commitsShown, rangeWords } from "./use-commits";
 import type { Points } from "./use-reading";
 
 /** The revisions from the base on, and which two of them are compared. It says in words what that is. */
@@ -97,18 +97,26 @@ function sizeOf(files: ReadingFile[]): string {
 
 function Said({ points, size, commits }: { points: Points; size: string; commits: CommitView[] | undefined }) {
   const { view } = useWorkspace();
-  const shown = commitShown(commits, points);
-  if (commits && shown >= 0) {
-    const { subject, author, at } = commits[shown];
+  const shown = commitsShown(commits, points);
+  if (commits && shown) {
+    const { subject, author, at } = commits[shown.last];
     return (
       <>
         <strong className="font-semibold">
-          Commit {shown + 1} of {commits.length}: {size}.
+          {rangeWords(shown, commits.length)}: {size}.
         </strong>{" "}
-        <span className="font-serif">{subject}</span>{" "}
-        <span className="text-soft">
-          · {author}, <When at={at} />
-        </span>
+        {shown.first === shown.last ? (
+          <>
+            <span className="font-serif">{subject}</span>{" "}
+            <span className="text-soft">
+              · {author}, <When at={at} />
+            </span>
+          </>
+        ) : (
+          <span className="text-soft">
+            From “{commits[shown.first].subject}” to “{subject}”.
+          </span>
+        )}
       </>
     );
   }

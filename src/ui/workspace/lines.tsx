@@ -4,9 +4,10 @@ import type { FileClasses, ReadingFile } from "@/core/api";
 import type { Layout } from "@/core/reading/columns";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
+import type { Selection } from "@/core/reading/selection";
 import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
-import { type LineView, Row, SplitRow } from "./row";
+import { type LineActs, type LineView, Row, SplitRow } from "./row";
 
 /** Everything there is to know about the lines of a file. */
 export interface LinesOf {
@@ -26,8 +27,9 @@ interface LinesProps extends LinesOf {
   anchored: ReadonlySet<string>;
   /** Given where rows can be higher than a line. */
   measure: ((row: HTMLElement | null) => void) | null;
-  onRemark: (row: number, side: "old" | "new") => void;
-  onChoose: (row: number) => void;
+  /** The lines that are selected, when there are several. */
+  selection: Selection | null;
+  acts: LineActs;
   onOpenGap: (row: number, how: "above" | "below" | "all") => void;
   onOpenFold: (row: number) => void;
   onJump: (path: string, side: "old" | "new", line: number) => void;
@@ -61,17 +63,16 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
     const ends = { first: row === 0, last: row === rows.count - 1 };
     return <GapRow {...common} {...ends} index={row} hidden={rows.hidden[row]} onOpen={props.onOpenGap} />;
   }
-  const acts = { onRemark: props.onRemark, onChoose: props.onChoose };
   const isAnchored = anchored.has(nameOf(rows, left, "old")) || anchored.has(nameOf(rows, right, "new"));
   if (props.columns === 2 && props.measure) {
     const half = (at: number, side: "old" | "new") => {
       if (at < 0) return null;
-      return { ...lineOf(props, at, side), number: (side === "old" ? rows.old[at] : rows.next[at]) + 1 };
+      return { ...lineOf(props, at, side), number: numberOf(rows, at, side), selected: isSelected(props, at, side) };
     };
     return (
       <SplitRow
         {...common}
-        {...acts}
+        acts={props.acts}
         old={half(left, "old")}
         next={half(right, "new")}
         measure={props.measure}
@@ -83,14 +84,26 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
   return (
     <Row
       {...common}
-      {...acts}
+      acts={props.acts}
       {...lineOf(props, row, side)}
       oldNumber={kind === ADDED ? 0 : rows.old[row] + 1}
       newNumber={kind === REMOVED ? 0 : rows.next[row] + 1}
       measure={props.measure}
       anchored={isAnchored}
+      selected={isSelected(props, row, props.selection?.side ?? side)}
     />
   );
+}
+
+/** 1-based; 0 where the line is not on that side. */
+function numberOf(rows: Rows, row: number, side: "old" | "new"): number {
+  return (side === "old" ? rows.old[row] : rows.next[row]) + 1;
+}
+
+function isSelected({ rows, selection }: LinesProps, row: number, side: "old" | "new"): boolean {
+  if (!selection || selection.side !== side) return false;
+  const number = numberOf(rows, row, side);
+  return number >= selection.start && number <= selection.end;
 }
 
 /** The line that a row shows on one side. */

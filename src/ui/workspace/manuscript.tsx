@@ -1,40 +1,30 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { ReadingFile } from "@/core/api";
-import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
-import {
-  CONTEXT,
-  FOLD,
-  foldRows,
-  GAP,
-  type Interval,
-  layRows,
-  newLineNear,
-  nextDifference,
-  REMOVED,
-  rowOfLine,
-} from "@/core/reading/rows";
-import { useNarrowerThan, useRemembered } from "../use-remembered";
+import type { CommitView, ReadingFile } from "@/core/api";
+import { FOLD, GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
+import { enclosingBlock } from "@/core/reading/scopes";
+import type { Selection } from "@/core/reading/selection";
+import { useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
+import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
 import { InsteadOfText } from "./instead-of-text";
 import { useKeys } from "./keys";
 import { Lines } from "./lines";
 import { Margin, type Placed } from "./margin";
-import { hasRemarks, nameOfPlace, nameOfRow, topLine, widest } from "./places";
+import { nameOfPlace, nameOfRow, topLine, widest } from "./places";
 import { Scopes } from "./scopes";
+import { useCursor } from "./use-cursor";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
+import { useRows } from "./use-rows";
 
 const LINE = 20;
 const GAP_HEIGHT = 28;
 const STEP = 20;
 /** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
 const COLUMN = 7.5;
-
-/** How many columns: as fits what changed in a file, or always the same. */
-export type ColumnChoice = "fit" | "one" | "two";
 
 export interface Target {
   side: "old" | "new";
@@ -60,44 +50,22 @@ interface ManuscriptProps {
   onUnread: () => void;
   /** The last difference was passed (1), or the first (-1). */
   onPast: (step: 1 | -1) => void;
+  onCommit: (commit: CommitView) => void;
 }
 
 /** One file to be read, with its margin. */
 export function Manuscript(props: ManuscriptProps) {
   const { file, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
-  const { view: change, startNote } = useWorkspace();
+  const { view: change, startNote, tell } = useWorkspace();
   const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
-  const [opened, setOpened] = useState<Interval[]>([]);
-  const [whole, setWhole] = useState(false);
-  const [wrapChoice, setWrapChoice] = useRemembered<"yes" | "no">("wrap", "no");
-  const [columnsOfAll] = useRemembered<ColumnChoice>("columns", "fit");
-  const [columnsHere, setColumnsHere] = useRemembered<ColumnChoice | "">(`columns ${change.id} ${file.path}`, "");
-  const tight = useNarrowerThan(1_000);
-  const wide = !useNarrowerThan(1_500);
-  // Cards beside their lines are worth more than a second column; decided once, so that a new remark does not turn the page over.
-  const [remarked] = useState(() => hasRemarks(change, file.path));
-  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
-  const [cursor, setCursor] = useState(-1);
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
+  const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
+  const [pointed, setPointed] = useState(-1);
   const scroller = useRef<HTMLDivElement>(null);
-
+  const shown = useRows({ change, file, view, classes, placed, raw, target });
+  const { rows, layout, columns, wraps, open, unfold } = shown;
   const hunks = view?.comparison.hunks;
-  const rows = useMemo(() => {
-    if (!view || !hunks) return null;
-    const lines = view.comparison.newLines;
-    const revealed = placed.flatMap(({ side, place }): Interval[] => {
-      if (place.fate === "gone") return [];
-      const line = side === "new" ? place.start - 1 : newLineNear(hunks, place.start - 1);
-      return [[line - 2, line + (place.end - place.start) + 3]];
-    });
-    const laid = layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed], CONTEXT, classes.runs);
-    if (raw || classes.runs.length === 0) return laid;
-    const inSight = new Set(unfolded);
-    for (const { side, place } of placed) if (place.fate !== "gone") inSight.add(`${side}${place.start - 1}`);
-    if (target) inSight.add(`${target.side}${target.line - 1}`);
-    return foldRows(laid, classes.runs, (row) => inSight.has(nameOfRow(laid, row)));
-  }, [view, hunks, opened, whole, placed, classes, raw, unfolded, target]);
 
   const marks = useMemo(() => {
     const old = new Map<number, number[]>();
@@ -108,24 +76,6 @@ export function Manuscript(props: ManuscriptProps) {
     }
     return { old, next };
   }, [view]);
-
-  const wanted = columnsHere === "" ? columnsOfAll : columnsHere;
-  const columns =
-    wanted === "fit"
-      ? view && !tight && (wide || !remarked)
-        ? fittingColumns(view.comparison)
-        : 1
-      : wanted === "two"
-        ? 2
-        : 1;
-  const layout = useMemo(() => {
-    if (!rows || !view) return null;
-    if (columns === 1) return oneColumn(rows);
-    return twoColumns(rows, new Map(view.comparison.pairs.map(({ old, next }) => [old, next])));
-  }, [rows, view, columns]);
-  // Half a page is too narrow for most lines: in two columns they always wrap, and the margin makes room.
-  const wraps = wrapChoice === "yes" || columns === 2;
-  const narrow = (columns === 2 && !wide) || tight;
 
   const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
   const virtual = useVirtualizer({
@@ -155,22 +105,23 @@ export function Manuscript(props: ManuscriptProps) {
     [rows, layout, virtual],
   );
 
-  const show = useCallback(
-    (row: number, align: "auto" | "center" = "auto") => {
-      setCursor(row);
-      if (layout && row >= 0) virtual.scrollToIndex(layout.placeOf[row], { align });
+  const scrollTo = useCallback(
+    (row: number, centre: boolean) => {
+      if (layout && row >= 0) virtual.scrollToIndex(layout.placeOf[row], { align: centre ? "center" : "auto" });
     },
     [layout, virtual],
   );
+  const hold = useCursor(rows, layout, scrollTo);
+  const { cursor, selection, choose, show, move } = hold;
 
   // The first look at a file stands at its first difference.
   const looked = useRef(false);
   useEffect(() => {
     if (!rows || looked.current) return;
     looked.current = true;
-    if (!target) setCursor(Math.max(0, nextDifference(rows, -1, 1)));
+    if (!target) choose(Math.max(0, nextDifference(rows, -1, 1)));
     scroller.current?.focus({ preventScroll: true });
-  }, [rows, target]);
+  }, [rows, target, choose]);
 
   // A line that somebody points at is shown as soon as it is laid out, and once only.
   const jumped = useRef(-1);
@@ -179,58 +130,67 @@ export function Manuscript(props: ManuscriptProps) {
     const row = rowOfLine(rows, target.side, target.line - 1);
     if (row >= 0) {
       jumped.current = target.jump;
-      show(row, "center");
+      show(row, true);
     } else {
       const line = target.side === "new" ? target.line - 1 : newLineNear(hunks, target.line - 1);
-      setOpened((now) => (now.some(([from, to]) => from <= line && line < to) ? now : [...now, [line - 3, line + 4]]));
+      open(line - 3, line + 4);
     }
-  }, [target, rows, hunks, show]);
+  }, [target, rows, hunks, show, open]);
 
   const openGap = useCallback(
     (index: number, how: "above" | "below" | "all") => {
       if (!rows) return;
       const from = rows.next[index];
       const to = from + rows.hidden[index];
-      const interval: Interval = how === "all" ? [from, to] : how === "above" ? [from, from + STEP] : [to - STEP, to];
-      setOpened((now) => [...now, interval]);
+      if (how === "all") open(from, to);
+      else if (how === "above") open(from, from + STEP);
+      else open(to - STEP, to);
     },
-    [rows],
+    [rows, open],
   );
-
   const openFold = useCallback(
     (index: number) => {
-      if (rows) setUnfolded((now) => new Set(now).add(nameOfRow(rows, index)));
+      if (rows) unfold(nameOfRow(rows, index));
     },
-    [rows],
+    [rows, unfold],
   );
+  /** Opens the block around the cursor; the one around that when it is open already. */
+  const openEnclosing = () => {
+    if (!rows || !text || !hunks || cursor < 0) return;
+    const row = rows.kind[cursor] === FOLD || rows.next[cursor] < 0 ? -1 : rows.next[cursor];
+    const line = row >= 0 ? row : newLineNear(hunks, rows.old[cursor]);
+    for (let within = 0; within < 40; within++) {
+      const block = enclosingBlock(text.next, line, within);
+      if (!block) break;
+      for (let at = 0; at < rows.count; at++) {
+        if (rows.kind[at] !== GAP || rows.next[at] >= block[1] || rows.next[at] + rows.hidden[at] <= block[0]) continue;
+        return open(block[0], block[1]);
+      }
+    }
+    tell("All that encloses this line is open.");
+  };
 
   const remark = useCallback(
-    (index: number, side: "old" | "new") => {
-      if (!rows) return;
-      const line = (side === "old" ? rows.old[index] : rows.next[index]) + 1;
-      const blob = side === "old" ? file.oldId : file.newId;
-      if (line < 1 || !blob || rows.kind[index] >= GAP) return;
-      setCursor(index);
-      startNote({ revision, blob, side, path: file.path, start: line, end: line });
+    (lines: Selection | null) => {
+      const blob = lines?.side === "old" ? file.oldId : file.newId;
+      if (lines && blob) startNote({ revision, blob, path: file.path, ...lines });
     },
-    [rows, file, revision, startNote],
+    [file, revision, startNote],
+  );
+
+  const release = useRef(() => {});
+  release.current = () => remark(selection);
+  const { grasp, stretch } = hold;
+  const acts = useMemo(
+    () => ({ onGrasp: grasp, onStretch: stretch, onRelease: () => release.current(), onChoose: choose }),
+    [grasp, stretch, choose],
   );
 
   const difference = (step: 1 | -1) => {
     if (!rows) return onPast(step);
     const row = nextDifference(rows, cursor, step);
     if (row < 0) onPast(step);
-    else show(row, "center");
-  };
-  const move = (by: number) => {
-    if (!layout || layout.count === 0) return;
-    const place = Math.max(0, Math.min(layout.count - 1, (cursor < 0 ? 0 : layout.placeOf[cursor]) + by));
-    // In two columns the cursor stays on its side where it can.
-    const onLeft = cursor >= 0 && rows?.kind[cursor] === REMOVED;
-    const [first, second] = onLeft
-      ? [layout.left[place], layout.right[place]]
-      : [layout.right[place], layout.left[place]];
-    show(first >= 0 ? first : second);
+    else show(row, true);
   };
   const nearestHidden = () => {
     if (!rows) return -1;
@@ -240,9 +200,12 @@ export function Manuscript(props: ManuscriptProps) {
     }
     return -1;
   };
+  const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useKeys({
     arrowdown: () => move(1),
     arrowup: () => move(-1),
+    "shift arrowdown": () => move(1, true),
+    "shift arrowup": () => move(-1, true),
     pagedown: () => move(25),
     pageup: () => move(-25),
     home: () => move(-Number.MAX_SAFE_INTEGER),
@@ -255,13 +218,16 @@ export function Manuscript(props: ManuscriptProps) {
       if (rows?.kind[row] === FOLD) openFold(row);
       else openGap(row, "all");
     },
-    "shift o": () => setWhole((now) => !now),
+    "shift o": shown.toggleWhole,
+    e: openEnclosing,
+    y: toggleAsking,
     v: () => onRaw(!raw),
-    l: () => setWrapChoice(wrapChoice === "yes" ? "no" : "yes"),
-    k: () => setColumnsHere(columns === 2 ? "one" : "two"),
-    w: () => rows && cursor >= 0 && remark(cursor, rows.kind[cursor] === REMOVED ? "old" : "new"),
+    l: shown.toggleWrap,
+    k: shown.toggleColumns,
+    w: () => remark(selection),
     m: onReadNext,
     u: onUnread,
+    ...(hold.selecting ? { escape: () => choose(cursor) } : {}),
   });
 
   const anchored = useMemo(() => {
@@ -278,19 +244,20 @@ export function Manuscript(props: ManuscriptProps) {
       <FileHead
         file={file}
         comparison={view?.comparison}
-        wrap={wrapChoice === "yes"}
-        onWrap={columns === 2 ? null : () => setWrapChoice(wrapChoice === "yes" ? "no" : "yes")}
+        wrap={shown.wrapChosen}
+        onWrap={columns === 2 ? null : shown.toggleWrap}
         columns={columns}
-        onColumns={() => setColumnsHere(columns === 2 ? "one" : "two")}
+        onColumns={shown.toggleColumns}
         raw={raw}
         onRaw={() => onRaw(!raw)}
-        whole={whole}
-        onWhole={() => setWhole((now) => !now)}
+        whole={shown.whole}
+        onWhole={shown.toggleWhole}
         onReadNext={onReadNext}
         onUnread={onUnread}
       />
       {text && rows && layout && (
         <Scopes
+          path={file.path}
           lines={text.next}
           line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
           onGo={(line) => onJump(file.path, "new", line + 1)}
@@ -307,6 +274,7 @@ export function Manuscript(props: ManuscriptProps) {
             role="grid"
             aria-label={`Lines of ${file.path}`}
             aria-rowcount={layout?.count ?? 0}
+            aria-multiselectable
             aria-activedescendant={layout && cursor >= 0 ? nameOfPlace(layout, cursor) : undefined}
             tabIndex={0}
             className="relative flex-1 bg-paper"
@@ -315,6 +283,8 @@ export function Manuscript(props: ManuscriptProps) {
               minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
               minHeight: Math.max(height, marginHeight),
             }}
+            onPointerOver={asking === "yes" ? (event) => setPointed(rowAt(event.target)) : undefined}
+            onPointerLeave={() => setPointed(-1)}
           >
             <InsteadOfText
               {...{ file, view, error, textless }}
@@ -324,18 +294,32 @@ export function Manuscript(props: ManuscriptProps) {
             {rows && layout && text && view && !view.untold && (
               <Lines
                 {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored, onJump }}
+                selection={hold.selecting ? selection : null}
                 items={virtual.getVirtualItems()}
                 measure={wraps ? virtual.measureElement : null}
-                onRemark={remark}
-                onChoose={setCursor}
+                acts={acts}
                 onOpenGap={openGap}
                 onOpenFold={openFold}
               />
             )}
           </div>
-          <Margin file={file} narrow={narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+          <Margin file={file} narrow={shown.narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
         </div>
       </div>
+      {asking === "yes" && rows && text && view && !view.untold && (
+        <Evidence
+          {...{ address, points, file, view, text, rows, classes }}
+          row={pointed >= 0 ? pointed : cursor}
+          onCommit={props.onCommit}
+          onClose={toggleAsking}
+        />
+      )}
     </section>
   );
+}
+
+/** The row that an element of the page belongs to; -1 for none. */
+function rowAt(target: EventTarget): number {
+  const line = target instanceof Element ? target.closest("[data-row]") : null;
+  return line ? Number(line.getAttribute("data-row")) : -1;
 }

@@ -43,22 +43,30 @@ export interface RowProps extends LineView {
   measure: ((row: HTMLElement | null) => void) | null;
   cursor: boolean;
   anchored: boolean;
-  onRemark: (row: number, side: "old" | "new") => void;
+  selected: boolean;
+  acts: LineActs;
+}
+
+/** What can be done with lines: hold of one is taken at its number, and drawn over others. They stay the same as rows come and go. */
+export interface LineActs {
+  onGrasp: (row: number, side: "old" | "new") => void;
+  onStretch: (row: number) => void;
+  onRelease: () => void;
   onChoose: (row: number) => void;
 }
 
 /** One line of the manuscript in one column. */
 export const Row = memo(function Row(props: RowProps) {
-  const { id, place, top, cursor, measure, oldNumber, newNumber, row, onRemark } = props;
+  const { id, place, top, cursor, measure, oldNumber, newNumber, row, acts } = props;
   return (
     <RowFrame
       {...{ id, place, top, cursor, measure }}
-      onClick={() => props.onChoose(row)}
-      look={`${lookOf(props)} ${props.anchored ? "row-anchored" : ""}`}
+      onClick={() => acts.onChoose(row)}
+      look={`${lookOf(props)} ${props.anchored ? "row-anchored" : ""} ${props.selected ? "row-selected" : ""}`}
     >
-      <LineNumber number={oldNumber} side="old" row={row} onRemark={onRemark} />
-      <LineNumber number={newNumber} side="new" row={row} onRemark={onRemark} />
-      <Code {...props} />
+      <LineNumber number={oldNumber} side="old" row={row} acts={acts} />
+      <LineNumber number={newNumber} side="new" row={row} acts={acts} />
+      <Code {...props} side={props.kind === REMOVED ? "old" : "new"} />
     </RowFrame>
   );
 });
@@ -68,14 +76,15 @@ export interface SplitRowProps {
   place: number;
   top: number;
   /** Null for nothing on that side. */
-  old: (LineView & { number: number }) | null;
-  next: (LineView & { number: number }) | null;
+  old: HalfView | null;
+  next: HalfView | null;
   measure: (row: HTMLElement | null) => void;
   cursor: boolean;
   anchored: boolean;
-  onRemark: (row: number, side: "old" | "new") => void;
-  onChoose: (row: number) => void;
+  acts: LineActs;
 }
+
+type HalfView = LineView & { number: number; selected: boolean };
 
 /** One place of the manuscript in two columns: before on the left, after on the right. */
 export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
@@ -83,11 +92,14 @@ export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
   const half = (line: SplitRowProps["old"], side: "old" | "new") => (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     // biome-ignore lint/a11y/noStaticElementInteractions: see above
-    <span className={`half ${line ? lookOf(line) : "half-empty"}`} onClick={() => line && props.onChoose(line.row)}>
+    <span
+      className={`half ${line ? lookOf(line) : "half-empty"} ${line?.selected ? "row-selected" : ""}`}
+      onClick={() => line && props.acts.onChoose(line.row)}
+    >
       {line && (
         <>
-          <LineNumber number={line.number} side={side} row={line.row} onRemark={props.onRemark} />
-          <Code {...line} />
+          <LineNumber number={line.number} side={side} row={line.row} acts={props.acts} />
+          <Code {...line} side={side} />
         </>
       )}
     </span>
@@ -106,7 +118,7 @@ function lookOf({ kind, quiet }: LineView): string {
 }
 
 /** The sign and the text of a line. */
-function Code({ kind, quiet, text: whole, runs, spans }: LineView) {
+function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & { side: "old" | "new" }) {
   const changed = kind === ADDED || kind === REMOVED;
   const sign = quiet ? QUIET_SIGNS[quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
   const said = `${kind === ADDED ? "added" : kind === REMOVED ? "removed" : ""}${quiet ? `, ${quiet}` : ""}`;
@@ -117,7 +129,7 @@ function Code({ kind, quiet, text: whole, runs, spans }: LineView) {
       <span className="sign" role="gridcell" aria-label={said}>
         {sign}
       </span>
-      <span className="code" role="gridcell">
+      <span className="code" role="gridcell" data-row={row} data-side={side}>
         {segmentLine(returns ? text.slice(0, -1) : text, runs ?? NONE, spans ?? NONE).map((segment, i) => (
           <span
             // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
@@ -139,22 +151,20 @@ function Code({ kind, quiet, text: whole, runs, spans }: LineView) {
   );
 }
 
-function LineNumber({
-  number,
-  side,
-  row,
-  onRemark,
-}: {
-  number: number;
-  side: "old" | "new";
-  row: number;
-  onRemark: RowProps["onRemark"];
-}) {
+function LineNumber({ number, side, row, acts }: { number: number; side: "old" | "new"; row: number; acts: LineActs }) {
   if (number === 0) return <span className="no" role="gridcell" />;
-  const label = `Remark on ${side === "old" ? "old " : ""}line ${number}`;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: W does the same for the line under the cursor
-    <span className="no" role="gridcell" tabIndex={-1} title={`${label} (W)`} onClick={() => onRemark(row, side)}>
+    <span
+      className="no"
+      role="gridcell"
+      tabIndex={-1}
+      title={`Remark on ${side === "old" ? "old " : ""}line ${number}, or draw over several (W)`}
+      onClick={(event) => event.stopPropagation()}
+      onPointerDown={(event) => event.button === 0 && acts.onGrasp(row, side)}
+      onPointerEnter={(event) => event.buttons === 1 && acts.onStretch(row)}
+      onPointerUp={(event) => event.button === 0 && acts.onRelease()}
+    >
       {number}
     </span>
   );

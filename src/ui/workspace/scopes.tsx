@@ -1,18 +1,20 @@
 "use client";
 import { useMemo } from "react";
-import { enclosingScopes } from "@/core/reading/scopes";
+import { scopesIn } from "@/core/reading/scopes";
 
 /** What the topmost line lies in. Always there, so that the text below does not jump. */
 export function Scopes({
+  path,
   lines,
   line,
   onGo,
 }: {
+  path: string;
   lines: readonly string[];
   line: number;
   onGo: (line: number) => void;
 }) {
-  const scopes = useMemo(() => (line > 0 ? enclosingScopes(lines, line) : []), [lines, line]);
+  const scopes = useMemo(() => (line > 0 ? scopesIn(path, lines, line) : []), [path, lines, line]);
   return (
     <nav
       aria-label="What this lies in"

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
+import type { FoundPlace } from "@/core/reading/search";
 import { Key } from "../key";
 import { TopBar } from "../top-bar";
 import { useRemembered } from "../use-remembered";
@@ -15,19 +16,21 @@ import { Header } from "./header";
 import { useKeys } from "./keys";
 import { KeysSheet } from "./keys-sheet";
 import { Ladder } from "./ladder";
-import { type ColumnChoice, Manuscript, type Target } from "./manuscript";
+import { Manuscript, type Target } from "./manuscript";
 import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
+import { SearchSheet } from "./search-sheet";
 import { SendReview } from "./send-review";
 import { useChange } from "./use-change";
-import { commitShown, pointsOfCommit, useCommits } from "./use-commits";
+import { pointsOfCommits, useCommits, useCommitWalk } from "./use-commits";
 import { fileQuery } from "./use-file";
 import { type Points, useReading } from "./use-reading";
+import type { ColumnChoice } from "./use-rows";
 
 /** Stands for the first file of a reading that is still on its way. */
 const FIRST = "\0first";
 
-type Opened = "send" | "merge" | "keys" | "command" | null;
+type Opened = "send" | "merge" | "keys" | "command" | "search" | null;
 
 export interface Address {
   file: string | null;
@@ -138,6 +141,11 @@ export function Workspace({
     if (next) choose(next.path);
     else tell("That was the last one: everything that is to be read is read.");
   };
+  const nextUnread = () => {
+    const next = files && nextIn(files, index, (other) => isLeft(other) && other.path !== file?.path);
+    if (next) choose(next.path);
+    else tell(file && isLeft(file) ? "No other file is left to read." : "Nothing is left to read.");
+  };
   const jump = (path: string, side: Target["side"], line: number) => {
     const now = files?.find((other) => other.path === path || other.oldPath === path);
     if (now) choose(now.path, { side, line, thread: null, jump: jumps.current++ });
@@ -160,18 +168,12 @@ export function Workspace({
       : lastReviewed > 0 && lastReviewed < revision
         ? () => setPoints({ from: `r${lastReviewed}`, to: points.to })
         : null;
-  const showCommit = (commit: CommitView) => {
-    setPoints(pointsOfCommit(commit));
+  const showPoints = (next: Points) => {
+    setPoints(next);
     if (chosen === null) setChosen(FIRST);
   };
-  const stepCommit = (by: 1 | -1) => {
-    if (!commits || commits.length === 0) return;
-    const now = commitShown(commits, points);
-    const next = now < 0 ? (by > 0 ? 0 : commits.length - 1) : now + by;
-    if (next < 0 || next >= commits.length)
-      tell(by > 0 ? "That was the last commit; A shows all of it." : "That was the first commit; A shows all of it.");
-    else showCommit(commits[next]);
-  };
+  const showCommit = (commit: CommitView) => showPoints(pointsOfCommits(commit));
+  const walk = useCommitWalk(commits, points, showPoints, tell);
   const nextColumns = () => {
     const next = columnsOfAll === "fit" ? "one" : columnsOfAll === "one" ? "two" : "fit";
     setColumnsOfAll(next);
@@ -191,8 +193,12 @@ export function Workspace({
     t: nextThread,
     a: () => toggle?.(),
     "shift k": nextColumns,
-    c: () => stepCommit(1),
-    "shift c": () => stepCommit(-1),
+    n: nextUnread,
+    c: () => walk.step(1),
+    "shift c": () => walk.step(-1),
+    g: () => walk.grow(1),
+    "shift g": () => walk.grow(-1),
+    "/": () => setOpened("search"),
     s: () => maySend && setOpened("send"),
     "?": () => setOpened("keys"),
     "ctrl k": () => setOpened("command"),
@@ -201,7 +207,10 @@ export function Workspace({
 
   const deeds: Deed[] = [
     { label: "Read the brief", key: "B", run: () => choose(null) },
-    { label: "Read the next commit by itself", key: "C", run: () => stepCommit(1) },
+    { label: "Read the next commit by itself", key: "C", run: () => walk.step(1) },
+    { label: "Read one commit more along with these", key: "G", run: () => walk.grow(1) },
+    { label: "Search in what changed", key: "/", run: () => setOpened("search") },
+    { label: "Go to the next file that is not read", key: "N", run: nextUnread },
     { label: "Go to the next open thread", key: "T", run: nextThread },
     ...(maySend ? [{ label: "Send the review", key: "S", run: () => setOpened("send" as const) }] : []),
     ...(mayMerge ? [{ label: "Merge", run: () => setOpened("merge" as const) }] : []),
@@ -241,6 +250,9 @@ export function Workspace({
           >
             Go to, or do… <Key>Ctrl K</Key>
           </button>
+          <button type="button" className="quiet-button flex-none" onClick={() => setOpened("search")}>
+            search <Key>/</Key>
+          </button>
         </TopBar>
         <Header onGate={() => choose(null)} />
         <Ladder commits={commits} points={points} files={files} onChoose={setPoints} onToggle={toggle} />
@@ -260,6 +272,7 @@ export function Workspace({
               onReadNext={readNext}
               onUnread={() => void markRead(file, revision, false)}
               onPast={step}
+              onCommit={showCommit}
             />
           ) : chosen !== null ? (
             <p className="flex-1 bg-paper px-8 py-8 text-soft">
@@ -269,10 +282,12 @@ export function Workspace({
             </p>
           ) : (
             <Brief
-              address={address}
               onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
               onMerge={() => setOpened("merge")}
+              commits={commits}
+              shown={walk.shown}
               onCommit={showCommit}
+              onCommits={walk.upTo}
             />
           )}
         </div>
@@ -286,6 +301,13 @@ export function Workspace({
       </div>
       <SendReview open={opened === "send"} revision={revision} onClose={close} />
       <MergeSheet open={opened === "merge"} onClose={close} />
+      <SearchSheet
+        open={opened === "search"}
+        address={address}
+        points={points}
+        onGo={({ path, side, line }: FoundPlace) => jump(path, side, line)}
+        onClose={close}
+      />
       <KeysSheet open={opened === "keys"} onClose={close} />
       <CommandField open={opened === "command"} files={files ?? []} deeds={deeds} onFile={choose} onClose={close} />
     </WorkspaceContext>

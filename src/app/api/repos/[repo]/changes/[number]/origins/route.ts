@@ -1,0 +1,11 @@
+import { askedReading, type ChangeParts } from "@/server/asked";
+import { originsOf } from "@/server/history";
+import { refused, signedIn } from "@/server/http";
+
+/** Which commits touched the changed lines of one file. */
+export const GET = signedIn<ChangeParts>(async (asked) => {
+  const reading = await askedReading(asked);
+  if (!reading.ok) return refused(reading.refusal);
+  const { folder, points } = reading.value;
+  return Response.json(await originsOf(asked.lens, folder, points, asked.url.searchParams.get("path") ?? ""));
+});

@@ -1,0 +1,14 @@
+import { searchRequest } from "@/core/api";
+import { askedReading, type ChangeParts } from "@/server/asked";
+import { checked, refused, signedIn } from "@/server/http";
+import { searchReading } from "@/server/reading";
+
+/** Where words stand in the changed lines of a reading, or in the whole of its files. */
+export const GET = signedIn<ChangeParts>(async (asked) => {
+  const sought = checked(searchRequest, Object.fromEntries(asked.url.searchParams));
+  if (!sought.ok) return refused(sought.refusal);
+  const reading = await askedReading(asked);
+  if (!reading.ok) return refused(reading.refusal);
+  const { folder, points } = reading.value;
+  return Response.json(await searchReading(asked.lens, folder, points, sought.value, asked.request.signal));
+});

@@ -1,0 +1,75 @@
+import type { ClassRun } from "../diff/classes";
+
+/** What is looked for, and where: in changed lines alone, or in the whole text of changed files. */
+export interface Sought {
+  words: string;
+  where: "changed" | "whole";
+}
+
+export interface SearchedFile {
+  path: string;
+  oldId: string | null;
+  newId: string | null;
+  /** All changed lines of the file, quiet or not. */
+  runs: Pick<ClassRun, "side" | "start" | "end">[];
+}
+
+/** A line that has what was sought. `line` is 1-based; `at` is where in `text` it begins, in characters. */
+export interface FoundLine {
+  line: number;
+  text: string;
+  at: number;
+}
+
+export interface FoundPlace extends FoundLine {
+  path: string;
+  side: "old" | "new";
+}
+
+export interface Found {
+  places: FoundPlace[];
+  /** There is more than could be listed. */
+  more: boolean;
+  /** How many files were looked through. */
+  searched: number;
+}
+
+export const MOST_FOUND = 300;
+const LONGEST = 300;
+/** How much of a long line is shown before the place. */
+const LEAD = 60;
+
+/**
+ * The lines of one side to look at, 0-based and end exclusive; null for none. The whole of a file is its new text, or the old one of a file
+ * that was deleted.
+ */
+export function linesSought(
+  file: SearchedFile,
+  side: "old" | "new",
+  { where }: Sought,
+): "all" | { start: number; end: number }[] | null {
+  if (where === "whole") return side === (file.newId === null ? "old" : "new") ? "all" : null;
+  const runs = file.runs.filter((run) => run.side === side);
+  return runs.length > 0 ? runs : null;
+}
+
+/** Finds words in lines. Capitals matter only where some are asked for. */
+export function findIn(
+  lines: readonly string[],
+  within: "all" | readonly { start: number; end: number }[],
+  { words }: Sought,
+): FoundLine[] {
+  const exact = words !== words.toLowerCase();
+  const sought = exact ? words : words.toLowerCase();
+  const found: FoundLine[] = [];
+  for (const { start, end } of within === "all" ? [{ start: 0, end: lines.length }] : within) {
+    for (let i = start; i < end && found.length <= MOST_FOUND; i++) {
+      const at = (exact ? lines[i] : lines[i].toLowerCase()).indexOf(sought);
+      if (at < 0) continue;
+      // Of a line of megabytes the surroundings are shown.
+      const from = at > LONGEST - LEAD ? at - LEAD : 0;
+      found.push({ line: i + 1, text: lines[i].slice(from, from + LONGEST), at: at - from });
+    }
+  }
+  return found;
+}

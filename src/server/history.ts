@@ -1,0 +1,50 @@
+import type { LineOrigins } from "@/core/api";
+import type { FileChange } from "@/core/diff/tree";
+import { mergeBase, resolveCommit, type Step, stepsBetween } from "@/git/repository";
+import { Kept } from "./kept";
+import type { Lens } from "./lens";
+import type { Points } from "./points";
+import { readingOf } from "./reading";
+
+const walks = new Kept<Step[]>(20);
+
+/**
+ * Which commits touched the changed lines of a file between two commits. Where the first is not in the history of the second, only what
+ * happened since they parted is known, and only of the new lines.
+ */
+export async function originsOf(lens: Lens, folder: string, points: Points, path: string): Promise<LineOrigins> {
+  // Before the first commit of a history there is nothing, not even a commit.
+  const base = (await resolveCommit(folder, points.from)) ? await mergeBase(folder, points.from, points.to) : null;
+  const steps = await walks.get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));
+  const way = await wayOf(lens, folder, steps, path);
+  const { old, next } = await lens.workers.trace({ folder, steps: way.map(({ oldId, newId }) => ({ oldId, newId })) });
+  const commits = way.map(({ step: { id, author, at, subject, body } }) => ({ id, author, at, subject, body }));
+  return { commits, old: base === points.from ? old : [], next };
+}
+
+/** The steps that changed a file, the oldest first, under whichever name it had then. */
+async function wayOf(
+  lens: Lens,
+  folder: string,
+  steps: readonly Step[],
+  path: string,
+): Promise<(Pick<FileChange, "oldId" | "newId"> & { step: Step })[]> {
+  const way: (Pick<FileChange, "oldId" | "newId"> & { step: Step })[] = [];
+  let name = path;
+  for (const step of [...steps].reverse()) {
+    const change = step.files.find((file) => file.path === name);
+    if (!change) continue;
+    let oldId = change.oldId;
+    if (oldId === null && step.parent && step.files.some((file) => file.newId === null)) {
+      const { files } = await readingOf(lens, folder, { from: step.parent, to: step.id });
+      const renamed = files.find((file) => file.path === name && file.oldPath !== null && !file.copy);
+      if (renamed?.oldPath) {
+        oldId = renamed.oldId;
+        name = renamed.oldPath;
+      }
+    }
+    way.unshift({ oldId, newId: change.newId, step });
+    if (oldId === null) break;
+  }
+  return way;
+}
