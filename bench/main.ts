@@ -125,8 +125,10 @@ async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: n
   const begun = performance.now();
   let firstFile = 0;
   try {
-    const { reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to, () => {
-      firstFile ||= performance.now() - begun;
+    const { reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to, {
+      made: () => {
+        firstFile ||= performance.now() - begun;
+      },
     });
     return { reading, firstFile };
   } finally {

@@ -1,12 +1,9 @@
 import type { LineOrigins } from "@/core/api";
 import type { FileChange } from "@/core/diff/tree";
 import { mergeBase, resolveCommit, type Step, stepsBetween } from "@/git/repository";
-import { Kept } from "./kept";
 import type { Lens } from "./lens";
 import type { Points } from "./points";
 import { readingOf } from "./reading";
-
-const walks = new Kept<Step[]>(20);
 
 /**
  * Which commits touched the changed lines of a file between two commits. Where the first is not in the history of the second, only what
@@ -15,7 +12,9 @@ const walks = new Kept<Step[]>(20);
 export async function originsOf(lens: Lens, folder: string, points: Points, path: string): Promise<LineOrigins> {
   // Before the first commit of a history there is nothing, not even a commit.
   const base = (await resolveCommit(folder, points.from)) ? await mergeBase(folder, points.from, points.to) : null;
-  const steps = await walks.get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));
+  const steps = await lens
+    .kept<Step[]>("walks", 20)
+    .get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));
   const way = await wayOf(lens, folder, steps, path);
   const { old, next } = await lens.workers.trace({ folder, steps: way.map(({ oldId, newId }) => ({ oldId, newId })) });
   const commits = way.map(({ step: { id, author, at, subject, body } }) => ({ id, author, at, subject, body }));

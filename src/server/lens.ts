@@ -3,6 +3,7 @@ import { join } from "node:path";
 import pino, { type Logger } from "pino";
 import { monotonicFactory } from "ulid";
 import { type Database, openDatabase } from "@/store/database";
+import { Kept } from "./kept";
 import { settleMerges } from "./merging";
 import { readSettings, type Settings } from "./settings";
 import { startWorkers, type Workers } from "./workers";
@@ -17,6 +18,11 @@ export interface Lens {
   now: () => number;
   /** A new ULID, greater than those before it. */
   newId: () => string;
+  /**
+   * Answers kept in memory under a name, `most` of them. They are kept here and not in the modules that ask, because pages and routes are
+   * bundled apart: each would have its own, and do the work twice.
+   */
+  kept: <T>(name: string, most: number) => Kept<T>;
   close: () => Promise<void>;
 }
 
@@ -38,7 +44,13 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
     base: undefined,
     redact: ["req.headers.cookie", "req.headers.authorization"],
   });
+  const shelves = new Map<string, Kept<unknown>>();
   const lens: Lens = {
+    kept: <T>(name: string, most: number) => {
+      const shelf = shelves.get(name) ?? new Kept<unknown>(most);
+      shelves.set(name, shelf);
+      return shelf as Kept<T>;
+    },
     settings,
     db,
     workers,

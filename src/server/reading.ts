@@ -7,16 +7,13 @@ import type { Found, Sought } from "@/core/reading/search";
 import type { ChangeSet } from "@/core/review/state";
 import { changedFiles, objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
-import { Kept } from "./kept";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import type { Points } from "./points";
 
-const lists = new Kept<FileChange[]>(40);
-
 /** The files that differ between two commits, by path and without renames: git tells that at once. */
-export function filesBetween(folder: string, { from, to }: Points): Promise<FileChange[]> {
-  return lists.get(`${folder}\0${from}\0${to}`, () => changedFiles(folder, from, to));
+export function filesBetween(lens: Lens, folder: string, { from, to }: Points): Promise<FileChange[]> {
+  return lens.kept<FileChange[]>("lists", 40).get(`${folder}\0${from}\0${to}`, () => changedFiles(folder, from, to));
 }
 
 /** A reading that is being made, and what is known of it so far. */
@@ -26,11 +23,10 @@ interface Job {
   listeners: Set<(line: CountsLine) => void>;
 }
 
-const jobs = new Kept<Job>(8);
-
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
 async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> {
   const key = `${folder}\0${points.from}\0${points.to}`;
+  const jobs = lens.kept<Job>("jobs", 8);
   return jobs.get(key, async () => {
     const kept = await lens.db
       .selectFrom("readings")
@@ -113,7 +109,7 @@ export async function readingFor(
   };
   const files = reading
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
-    : (await filesBetween(folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+    : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
   return { ...name, files, complete: reading !== null };
 }
 

@@ -158,7 +158,7 @@ describe("a change set", () => {
     const ada = bench.people.get("ada")!;
     const name = { from: "base", to: "r1" };
     const points = value(await pointsOf(change, folder, "base", "r1"));
-    const files = await filesBetween(folder, points);
+    const files = await filesBetween(bench.lens, folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const told = new Map<string, number[]>();
     for await (const line of followReading(bench.lens, folder, points, new AbortController().signal)) {

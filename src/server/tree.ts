@@ -18,51 +18,117 @@ export interface TreeComparison {
   files: LoadedFile[];
 }
 
-/**
- * Compares two commits or trees whole: pairs renamed and copied files, compares each, and makes the reading of all. `made` is told of each
- * comparison as soon as it is there.
- */
+/** Someone who compares along: takes some pairs of blobs and gives their comparisons, in the same order, as JSON. */
+export type Aid = (pairs: Pick<FileChange, "oldId" | "newId">[]) => Promise<string[]>;
+
+export interface TreeOptions {
+  /** Told of each comparison as soon as it is there; `json` where it is at hand. */
+  made?: (change: PairedChange, comparison: Comparison, json?: string) => void;
+  /** Asked before each share of the work; null while nobody is there to help. */
+  aid?: () => Aid | null;
+}
+
+/** Compares two commits or trees whole: pairs renamed and copied files, compares each, and makes the reading of all. */
 export async function compareTrees(
   folder: string,
   objects: ObjectReader,
   from: string,
   to: string,
-  made?: (change: PairedChange, comparison: Comparison) => void,
+  options: TreeOptions = {},
 ): Promise<TreeComparison> {
   const [changes, attributes] = await Promise.all([
     changedFiles(folder, from, to),
     generatedAttribute(folder, objects, to),
   ]);
   const blobs = new Map<string, Buffer>();
-  const compare = (change: PairedChange): LoadedFile => {
-    const file = compareOne(change, blobs, attributes(change.path));
-    if (file.comparison) made?.(change, file.comparison);
-    return file;
-  };
+  const compare = (some: readonly PairedChange[]) => compareAll(objects, some, blobs, attributes, options);
   // Files that are on both sides cannot turn out to be renamed: they are compared as soon as they are read, so that the first is
   // known long before the last. The others wait for each other.
-  const files: LoadedFile[] = [];
   const staying = changes.filter(({ oldId, newId }) => oldId !== null && newId !== null);
-  for (let at = 0; at < staying.length; at += AT_ONCE) {
-    const some = staying.slice(at, at + AT_ONCE);
-    await loadBlobs(objects, some, blobs);
-    for (const change of some) files.push(compare({ ...change, oldPath: null, copy: false, similarity: null }));
-  }
+  const stayed = await compare(staying.map((change) => ({ ...change, oldPath: null, copy: false, similarity: null })));
   await loadBlobs(objects, changes, blobs);
-  for (const change of pairChanges(changes, blobs))
-    if (change.oldPath !== null || change.oldId === null || change.newId === null) files.push(compare(change));
+  const paired = pairChanges(changes, blobs);
+  const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);
+  const files = [...stayed, ...(await compare(others))];
   return { reading: makeReading(files), files };
 }
 
 /** How many files are read from git before they are compared. */
 const AT_ONCE = 100;
+/** How many shares of the work are given away ahead, so that whoever helps never waits. */
+const AHEAD = 2;
 
-function compareOne(change: PairedChange, blobs: ReadonlyMap<string, Buffer>, attribute: boolean | null): LoadedFile {
+/** Compares files share by share, from the front; whoever helps takes shares from the back until the two meet. */
+async function compareAll(
+  objects: ObjectReader,
+  changes: readonly PairedChange[],
+  blobs: Map<string, Buffer>,
+  attributes: (path: string) => boolean | null,
+  { made, aid }: TreeOptions,
+): Promise<LoadedFile[]> {
+  const shares: PairedChange[][] = [];
+  for (let at = 0; at < changes.length; at += AT_ONCE) shares.push(changes.slice(at, at + AT_ONCE));
+  const files: LoadedFile[][] = new Array(shares.length).fill([]);
+  const given = new Map<number, Promise<string[]>>();
+  let front = 0;
+  let back = shares.length;
+  let waiting = 0;
+  let problem: unknown = null;
+  const give = () => {
+    for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
+      waiting++;
+      const answer = help(shares[--back].map(({ oldId, newId }) => ({ oldId, newId })));
+      given.set(back, answer);
+      answer.then(
+        () => {
+          waiting--;
+          give();
+        },
+        (error) => {
+          problem ??= error;
+        },
+      );
+    }
+  };
+  while (front < back) {
+    give();
+    const at = front++;
+    await loadBlobs(objects, shares[at], blobs);
+    files[at] = shares[at].map((change) => {
+      const file = compareOne(change, blobs, attributes(change.path));
+      if (file.comparison) made?.(change, file.comparison);
+      return file;
+    });
+    if (problem) throw problem;
+  }
+  for (const [at, answer] of given) {
+    const results = await answer;
+    await loadBlobs(objects, shares[at], blobs);
+    files[at] = shares[at].map((change, i) => {
+      const file = compareOne(change, blobs, attributes(change.path), JSON.parse(results[i]));
+      if (file.comparison) made?.(change, file.comparison, results[i]);
+      return file;
+    });
+  }
+  return files.flat();
+}
+
+/** `known` is the comparison of the two, where it has been made already; null where they could not be compared. */
+function compareOne(
+  change: PairedChange,
+  blobs: ReadonlyMap<string, Buffer>,
+  attribute: boolean | null,
+  known?: Comparison | null,
+): LoadedFile {
   const textless = isSubmodule(change);
   const oldBytes = change.oldId && !textless ? (blobs.get(change.oldId) ?? null) : null;
   const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
   const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
   if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
+  if (known) {
+    const lines = (bytes: Buffer | null) => (bytes && !known.binary ? readText(bytes).lines : []);
+    return { change, comparison: known, old: lines(oldBytes), next: lines(newBytes), attribute, oldBytes, newBytes };
+  }
   const { comparison, left, right } = compareWithText(oldBytes, newBytes);
   return { change, comparison, old: left.lines, next: right.lines, attribute, oldBytes, newBytes };
 }

@@ -66,7 +66,7 @@ export async function keepUnsent(
     return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
   if (!request.anchor && mine.some(({ anchor }) => anchor === null))
     return refuse("conflict", "The closing word of this review is being written already.");
-  const anchor = request.anchor ? await fixAnchor(change, folder, request.anchor) : done(null);
+  const anchor = request.anchor ? await fixAnchor(lens, change, folder, request.anchor) : done(null);
   if (!anchor.ok) return anchor;
   const kept = anchor.value ? JSON.stringify(anchor.value) : null;
   await lens.db
@@ -104,6 +104,7 @@ export async function gatherReview(lens: Lens, tx: Queries, person: Person, chan
 
 /** Checks that the lines exist in that file of that revision, and takes their text down. */
 async function fixAnchor(
+  lens: Lens,
   change: ChangeSet,
   folder: string,
   asked: NonNullable<UnsentRequest["anchor"]>,
@@ -117,7 +118,7 @@ async function fixAnchor(
     );
   }
   const commits = asked.side === "new" ? [revision.head] : [revision.base, ...change.revisions.map(({ head }) => head)];
-  const changed = await filesBetween(folder, { from: revision.base, to: revision.head });
+  const changed = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
   const side = asked.side === "new" ? "newId" : "oldId";
   let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
   for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;

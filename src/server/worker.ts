@@ -8,7 +8,7 @@ import type { FileView } from "@/core/diff/view";
 import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { colourLines } from "./colours";
-import { compareTrees } from "./tree";
+import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
   folder: string;
@@ -31,7 +31,21 @@ export interface ReadTask {
   to: string;
   /** Told of every file as it is compared. */
   progress: MessagePort;
+  /** Leads to a thread that runs {@link help}, as soon as one is free. */
+  helper: MessagePort;
 }
+
+export interface HelpTask {
+  folder: string;
+  port: MessagePort;
+}
+
+/** A share of the work and its number; answered with the same number and what came of it, or what went wrong. */
+interface Share {
+  number: number;
+  pairs: { oldId: string | null; newId: string | null }[];
+}
+type Answer = { number: number; results: string[] } | { number: number; problem: string };
 
 /** Files as they are compared, a few at a time. */
 export type ReadProgress = {
@@ -151,24 +165,68 @@ export async function search({ folder, files, sought }: SearchTask): Promise<Fou
 const AT_ONCE = 100;
 
 /** A whole change: gives the reading as JSON. */
-export async function read({ folder, from, to, progress }: ReadTask): Promise<string> {
+export async function read({ folder, from, to, progress, helper }: ReadTask): Promise<string> {
   let some: ReadProgress = [];
   const tell = () => {
     if (some.length > 0) progress.postMessage(some);
     some = [];
   };
-  const made = ({ path, oldId, newId }: FileChange, comparison: Comparison) => {
+  const made = ({ path, oldId, newId }: FileChange, comparison: Comparison, json?: string) => {
     const { added, removed } = comparison;
-    some.push({ path, oldId, newId, added, removed, result: JSON.stringify(comparison) });
+    some.push({ path, oldId, newId, added, removed, result: json ?? JSON.stringify(comparison) });
     if (some.length >= AT_ONCE) tell();
   };
+  const aid = aidThrough(helper);
   try {
-    const { reading } = await compareTrees(folder, reader(folder), from, to, made);
+    const { reading } = await compareTrees(folder, reader(folder), from, to, { made, aid });
     tell();
     return JSON.stringify(reading);
   } finally {
     progress.close();
+    helper.close();
   }
+}
+
+/** Gives shares of the work to the thread at the other end, once it has said that it is there. */
+function aidThrough(port: MessagePort): () => Aid | null {
+  const waiting = new Map<number, { resolve: (results: string[]) => void; reject: (error: Error) => void }>();
+  let ready = false;
+  let last = 0;
+  port.on("message", (message: "ready" | Answer) => {
+    if (message === "ready") {
+      ready = true;
+      return;
+    }
+    const { resolve, reject } = waiting.get(message.number)!;
+    waiting.delete(message.number);
+    if ("results" in message) resolve(message.results);
+    else reject(new Error(message.problem));
+  });
+  const aid: Aid = (pairs) =>
+    new Promise((resolve, reject) => {
+      waiting.set(++last, { resolve, reject });
+      port.postMessage({ number: last, pairs } satisfies Share);
+    });
+  return () => (ready ? aid : null);
+}
+
+/** Compares what another thread asks for, until that closes the port. */
+export function help({ folder, port }: HelpTask): Promise<void> {
+  return new Promise((resolve) => {
+    port.on("close", resolve);
+    port.on("message", async ({ number, pairs }: Share) => {
+      try {
+        const sides = await Promise.all(pairs.map(({ oldId, newId }) => compareIds(folder, oldId, newId)));
+        const results = sides.map(({ old, next, tooLarge }) =>
+          JSON.stringify(tooLarge ? null : compareFiles(old, next)),
+        );
+        port.postMessage({ number, results } satisfies Answer);
+      } catch (error) {
+        port.postMessage({ number, problem: String(error) } satisfies Answer);
+      }
+    });
+    port.postMessage("ready");
+  });
 }
 
 export async function colour({ folder, id, path }: ColourTask): Promise<string> {

@@ -17,7 +17,7 @@ export interface Workers {
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
-  read: (task: Omit<ReadTask, "progress">, told: (files: ReadProgress) => void) => Promise<string>;
+  read: (task: Pick<ReadTask, "folder" | "from" | "to">, told: (files: ReadProgress) => void) => Promise<string>;
   /** Starts the first threads, so that the first reader does not wait for them. */
   warm: () => Promise<void>;
   close: () => Promise<void>;
@@ -34,7 +34,7 @@ export function startWorkers(root: string): Workers {
     return front;
   };
   const inTime = () => {
-    back ??= new Piscina({ ...options, maxThreads: Math.max(1, threads - 1) });
+    back ??= new Piscina({ ...options, maxThreads: threads });
     return back;
   };
   return {
@@ -43,12 +43,21 @@ export function startWorkers(root: string): Workers {
     trace: (task) => atOnce().run(task, { name: "trace" }),
     search: (task, signal) => inTime().run(task, { name: "search", signal }),
     read: async (task, told) => {
-      const { port1, port2 } = new MessageChannel();
-      port1.on("message", told);
+      const progress = new MessageChannel();
+      const help = new MessageChannel();
+      progress.port1.on("message", told);
+      const ports = { progress: progress.port2, helper: help.port1 };
+      const reading = inTime().run({ ...task, ...ports }, { name: "read", transferList: [progress.port2, help.port1] });
+      // Whether anyone comes to help is not waited for: a thread may be free, or be busy for longer than the whole takes. It is asked
+      // for after the reading, so that none ever waits for a reading that has no thread.
+      const aid = { folder: task.folder, port: help.port2 };
+      inTime()
+        .run(aid, { name: "help", transferList: [help.port2] })
+        .catch(() => undefined);
       try {
-        return await inTime().run({ ...task, progress: port2 }, { name: "read", transferList: [port2] });
+        return await reading;
       } finally {
-        port1.close();
+        progress.port1.close();
       }
     },
     warm: async () => {

@@ -10,7 +10,7 @@ const PROSE = /\.(?:md|markdown|rst|adoc)$/i;
 export function classWhitespace(file: ClassedFile): void {
   if (PROSE.test(file.path)) return;
   const indented = INDENTED.test(file.path);
-  const within = { old: linesWithinText(file.path, file.old), new: linesWithinText(file.path, file.next) };
+  let within: { old: ReadonlySet<number>; new: ReadonlySet<number> } | null = null;
   const key = (line: string) => line.replace(/\s+/g, "");
   const indentOf = (line: string) => line.slice(0, line.length - line.trimStart().length);
   for (const hunk of file.hunks) {
@@ -24,6 +24,7 @@ export function classWhitespace(file: ClassedFile): void {
         const before = file.old[hunk.oldStart + i];
         const after = file.next[hunk.newStart + j];
         if (before === after || before.trim() === "" || bareText(before) !== bareText(after)) continue;
+        within ??= { old: linesWithinText(file.path, file.old), new: linesWithinText(file.path, file.next) };
         const long = within.old.has(hunk.oldStart + i) || within.new.has(hunk.newStart + j);
         if (long && before.replace(/\r$/, "") !== after.replace(/\r$/, "")) continue;
         if (indented && indentOf(before) !== indentOf(after)) continue;

@@ -121,7 +121,7 @@ export function compareWords(old: string, next: string): { oldSpans: Spans; newS
   return { oldSpans: spans(left, removed, start), newSpans: spans(right, added, start) };
 }
 
-/** Which tokens of two lists are not common to both, by Myers' algorithm. */
+/** Which tokens of two lists are not common to both: by a table where it is small, else by Myers' algorithm. */
 export function compareTokens(
   left: readonly string[],
   right: readonly string[],
@@ -131,6 +131,10 @@ export function compareTokens(
   if (left.length === 0 || right.length === 0) {
     removed.fill(1);
     added.fill(1);
+    return { removed, added };
+  }
+  if (left.length * right.length <= TABLE.length) {
+    byTable(left, right, removed, added);
     return { removed, added };
   }
   const kinds = new Map<string, number>();
@@ -144,6 +148,30 @@ export function compareTokens(
   const b = Int32Array.from(right, number);
   myers({ a, b, removed, added }, { aLow: 0, aHigh: a.length, bLow: 0, bHigh: b.length });
   return { removed, added };
+}
+
+/** Room for the lengths of common subsequences; short lists, which nearly all are, need no more and are done faster so. */
+const TABLE = new Uint16Array(4_096);
+
+/** The longest common subsequence by its table of lengths: Wagner and Fischer (1974). What is not in it is marked. */
+function byTable(left: readonly string[], right: readonly string[], removed: Uint8Array, added: Uint8Array): void {
+  const [rows, columns] = [left.length, right.length];
+  const at = (i: number, j: number) => (i < rows && j < columns ? TABLE[i * columns + j] : 0);
+  for (let i = rows - 1; i >= 0; i--) {
+    for (let j = columns - 1; j >= 0; j--)
+      TABLE[i * columns + j] = left[i] === right[j] ? at(i + 1, j + 1) + 1 : Math.max(at(i + 1, j), at(i, j + 1));
+  }
+  let i = 0;
+  let j = 0;
+  while (i < rows && j < columns) {
+    if (left[i] === right[j]) {
+      i++;
+      j++;
+    } else if (at(i + 1, j) >= at(i, j + 1)) removed[i++] = 1;
+    else added[j++] = 1;
+  }
+  removed.fill(1, i);
+  added.fill(1, j);
 }
 
 /** What lies between the beginning and the end that two lines share, both cut where a word or a run of white space ends. */

@@ -88,7 +88,7 @@ export function Manuscript(props: ManuscriptProps) {
       },
       [rows, layout],
     ),
-    overscan: 24,
+    overscan: 10,
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes

@@ -105,7 +105,9 @@ export function Workspace({
     if (activeThread) search.set("thread", activeThread);
     else if (target) search.set("line", `${target.side}:${target.line}`);
     const text = search.toString();
-    window.history.replaceState(null, "", text === "" ? window.location.pathname : `?${text}`);
+    // The plain one of the browser: that of the framework would draw the whole page anew, and nothing on it depends on the address.
+    const { history, location } = window;
+    History.prototype.replaceState.call(history, history.state, "", text === "" ? location.pathname : `?${text}`);
   }, [points, chosen, target, activeThread, view.revisions.length]);
 
   // The file that comes next is fetched while this one is read.
