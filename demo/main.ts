@@ -88,8 +88,8 @@ class Story {
         need(await setRole(this.lens, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));
       }
     }
-    need(await setRule(this.lens, "berth-planner", "main", 1));
-    need(await setRule(this.lens, "tide-tables", "main", 2));
+    need(await setRule(this.lens, "berth-planner", "main", { approvals: 1, settled: true }));
+    need(await setRule(this.lens, "tide-tables", "main", { approvals: 2, settled: true }));
     await this.settledOnes();
     await this.pilotHold(plannerHistory);
     await this.others();
@@ -316,8 +316,9 @@ See \`docs/holding.md\` for what the desk does.`,
     const blob = (await git(folder, ["rev-parse", "--verify", "--end-of-options", place])).stdout.toString().trim();
     const text = (await git(folder, ["cat-file", "blob", blob])).stdout.toString();
     const start = text.split("\n").indexOf(line) + 1;
-    const anchor = { revision: revision.number, blob, side, path, start, end: start };
-    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), { anchor, body }));
+    const anchor = { kind: "lines" as const, revision: revision.number, blob, side, path, start, end: start };
+    const note = { kind: "remark" as const, anchor, body, weight: "settle" as const, suggestions: [] };
+    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
   }
 
   private async review(

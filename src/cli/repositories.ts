@@ -85,10 +85,11 @@ export function addRepositoryCommands(program: Command): void {
       "how many approvals by people other than the author; the branch '*' is for all without a rule of their own",
     )
     .requiredOption("--approvals <number>", "a whole number from 0 to 50")
-    .action((repository: string, branch: string, { approvals }: { approvals: string }) =>
+    .option("--no-settled", "threads that must be settled and tasks need not be")
+    .action((repository: string, branch: string, { approvals, settled }: { approvals: string; settled: boolean }) =>
       withLens(async (lens) => {
         if (!/^\d+$/.test(approvals)) throw new Stop("The number of approvals is a whole number from 0 to 50.");
-        need(await setRule(lens, repository, branch, Number(approvals)));
+        need(await setRule(lens, repository, branch, { approvals: Number(approvals), settled }));
         say(
           `${branch === "*" ? "Every branch" : branch} of ${repository} asks for ${counted(Number(approvals), "approval")}.`,
         );

@@ -1,14 +1,16 @@
 /** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
 import * as v from "valibot";
-import type { LineAnchor } from "./anchor/anchor";
+import type { Anchor } from "./anchor/anchor";
 import type { ClassCounts, ClassRun } from "./diff/classes";
 import type { LineHistory } from "./diff/history";
 import type { Replacement } from "./diff/replacements";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
+import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
-import type { Review, Revision, Thread } from "./review/state";
-import type { Gate } from "./rules/gate";
+import type { ChangeSet, Review, Revision, Task, Thread } from "./review/state";
+import type { Gate, Rule } from "./rules/gate";
+import type { Suggestion } from "./suggest/suggestion";
 
 const id = v.pipe(v.string(), v.maxLength(64));
 const text = v.pipe(v.string(), v.maxLength(1_000_000));
@@ -22,19 +24,37 @@ export const signInRequest = v.object({
 });
 export const demoSignInRequest = v.object({ name: v.pipe(v.string(), v.maxLength(200)) });
 export const openRequest = v.object({ title: text, description: text, source: v.string(), target: v.string() });
-export const unsentRequest = v.object({
-  anchor: v.nullable(
-    v.object({
-      revision,
-      blob: objectId,
-      side: v.picklist(["old", "new"]),
-      path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),
-      start: line,
-      end: line,
-    }),
-  ),
-  body: text,
-});
+const path = v.pipe(v.string(), v.minLength(1), v.maxLength(4096));
+const inFile = { revision, blob: objectId, side: v.picklist(["old", "new"]), path };
+const character = v.pipe(v.number(), v.integer(), v.minValue(0));
+const anchor = v.variant("kind", [
+  v.object({
+    kind: v.literal("lines"),
+    ...inFile,
+    start: line,
+    end: line,
+    part: v.optional(v.object({ from: character, to: character })),
+  }),
+  v.object({ kind: v.literal("file"), ...inFile }),
+  v.object({ kind: v.literal("commit"), revision, commit: objectId }),
+  v.object({ kind: v.literal("change"), revision }),
+]);
+/** Other text for lines of the file that a remark stands in; the server takes down itself what they say now. */
+const suggestion = v.object({ id, start: line, end: line, lines: v.pipe(v.array(text), v.maxLength(1_000)) });
+const weight = v.picklist(["settle", "aside"]);
+const invited = v.union([v.object({ person: id }), v.object({ role: v.picklist(["contributor", "keeper"]) })]);
+export const unsentRequest = v.variant("kind", [
+  v.object({
+    kind: v.literal("remark"),
+    anchor,
+    body: text,
+    weight: v.optional(weight, "settle"),
+    suggestions: v.optional(v.array(suggestion), []),
+  }),
+  v.object({ kind: v.literal("closing"), body: text }),
+  v.object({ kind: v.literal("task"), body: text, assignee: v.optional(v.nullable(id), null) }),
+]);
+export const pickRequest = v.object({ thread: id, suggestion: id, picked: v.boolean() });
 export const readMarkRequest = v.object({
   path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),
   oldId: v.nullable(objectId),
@@ -42,20 +62,47 @@ export const readMarkRequest = v.object({
   revision,
   read: v.boolean(),
 });
-export const commandRequest = v.variant("kind", [
-  v.object({ kind: v.literal("describe"), title: text, description: text }),
-  v.object({ kind: v.literal("revise") }),
-  v.object({
-    kind: v.literal("send-review"),
-    revision,
-    verdict: v.picklist(["approve", "request-changes", "none"]),
-    remark: text,
-  }),
-  v.object({ kind: v.literal("reply"), thread: id, body: text }),
-  v.object({ kind: v.literal("resolve"), thread: id }),
-  v.object({ kind: v.literal("reopen"), thread: id }),
-  v.object({ kind: v.literal("withdraw") }),
-  v.object({ kind: v.literal("merge"), revision, message: text }),
+/** With a key, the same command sent twice is carried out once. */
+export const commandRequest = v.intersect([
+  v.object({ key: v.optional(id) }),
+  v.variant("kind", [
+    v.object({ kind: v.literal("describe"), title: text, description: text }),
+    v.object({ kind: v.literal("revise") }),
+    v.object({
+      kind: v.literal("send-review"),
+      revision,
+      verdict: v.picklist(["approve", "request-changes", "none"]),
+      remark: text,
+    }),
+    /** One unsent remark or task alone, at once. */
+    v.object({ kind: v.literal("send-one"), note: id }),
+    v.object({ kind: v.literal("take"), message: text }),
+    v.object({ kind: v.literal("reply"), thread: id, body: text }),
+    v.object({ kind: v.literal("resolve"), thread: id, body: v.optional(text) }),
+    v.object({ kind: v.literal("reopen"), thread: id }),
+    v.object({
+      kind: v.literal("edit"),
+      thread: id,
+      comment: id,
+      body: text,
+      suggestions: v.optional(v.array(suggestion)),
+    }),
+    v.object({ kind: v.literal("erase"), thread: id, comment: id }),
+    v.object({
+      kind: v.literal("react"),
+      thread: id,
+      comment: id,
+      reaction: v.picklist(REACTIONS),
+      on: v.boolean(),
+    }),
+    v.object({ kind: v.literal("weigh"), thread: id, weight }),
+    v.object({ kind: v.picklist(["finish-task", "reopen-task"]), task: id }),
+    v.object({ kind: v.literal("ask"), invited: v.array(invited) }),
+    v.object({ kind: v.literal("unask"), invited }),
+    v.object({ kind: v.literal("step-back") }),
+    v.object({ kind: v.literal("withdraw") }),
+    v.object({ kind: v.literal("merge"), revision, message: text }),
+  ]),
 ]);
 
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
@@ -71,14 +118,48 @@ export interface PersonView {
   id: string;
   name: string;
   fullName: string;
+  machine: boolean;
 }
 
-export interface Unsent {
+/** What its writer alone can see: a remark, the closing word of their review, or a task. */
+export type Unsent = UnsentRemark | UnsentClosing | UnsentTask;
+
+interface Note {
   id: string;
-  /** Null for the closing word of the review. */
-  anchor: LineAnchor | null;
   body: string;
   changedAt: number;
+}
+
+export interface UnsentRemark extends Note {
+  kind: "remark";
+  anchor: Anchor;
+  weight: Weight;
+  suggestions: Suggestion[];
+}
+
+export interface UnsentClosing extends Note {
+  kind: "closing";
+}
+
+export interface UnsentTask extends Note {
+  kind: "task";
+  assignee: string | null;
+}
+
+/** Where a new remark is to stand. */
+export type NewAnchor = v.InferOutput<typeof anchor>;
+
+/** A file of a commit. */
+export interface FileAt {
+  path: string;
+  id: string;
+  mode: number;
+}
+
+/** How far someone has come with the newest revision, in lines to read. */
+export interface Progress {
+  read: number;
+  total: number;
 }
 
 /** Whether something may be done: yes, or why not. */
@@ -101,10 +182,30 @@ export interface ChangeView {
   revisions: Revision[];
   threads: Thread[];
   reviews: Review[];
+  tasks: Task[];
+  asked: ChangeSet["asked"];
+  /** Ids of those who can be asked to review, or be given a task. */
+  reviewers: string[];
   people: Record<string, PersonView>;
   gate: Gate;
-  me: { id: string; role: Role; verdict: May; remark: May; merge: May; describe: May; revise: May; withdraw: May };
+  rule: Rule;
+  me: {
+    id: string;
+    role: Role;
+    verdict: May;
+    remark: May;
+    merge: May;
+    describe: May;
+    revise: May;
+    withdraw: May;
+    take: May;
+    ask: May;
+  };
   unsent: Unsent[];
+  /** Ids of suggestions that this person has picked to be taken. */
+  picked: string[];
+  /** The message the commit of these would get. */
+  pickMessage: string;
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
   ahead: { head: string; commits: number } | null;
   mergeMessage: string;

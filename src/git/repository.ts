@@ -156,17 +156,21 @@ function readPath(bytes: Buffer): { path: string; rawPath?: string } {
   return { path: rawPath, rawPath };
 }
 
-/** The files of one name (`.gitattributes`, say) in a commit or tree, by path, with the ids of their contents. */
-export async function filesNamed(folder: string, tree: string, name: string): Promise<{ path: string; id: string }[]> {
+/** All files of a commit or tree, by path, with the ids of their contents. */
+export async function filesIn(folder: string, tree: string): Promise<{ path: string; id: string; mode: number }[]> {
   const { stdout } = await git(folder, ["ls-tree", "-r", "-z", "--full-tree", tree]);
-  return stdout
-    .toString("utf8")
-    .split("\0")
-    .flatMap((entry) => {
-      const tab = entry.indexOf("\t");
-      const path = entry.slice(tab + 1);
-      return path === name || path.endsWith(`/${name}`) ? [{ path, id: entry.slice(0, tab).split(" ")[2] }] : [];
-    });
+  return splitAtNul(stdout).flatMap((entry) => {
+    const tab = entry.indexOf(9);
+    const [mode, type, id] = entry.toString("latin1", 0, tab).split(" ");
+    return type === "blob"
+      ? [{ path: readPath(entry.subarray(tab + 1)).path, id, mode: Number.parseInt(mode, 8) }]
+      : [];
+  });
+}
+
+/** The files of one name (`.gitattributes`, say) in a commit or tree. */
+export async function filesNamed(folder: string, tree: string, name: string): Promise<{ path: string; id: string }[]> {
+  return (await filesIn(folder, tree)).filter(({ path }) => path === name || path.endsWith(`/${name}`));
 }
 
 /** The commit that a revision in git's own notation names; null when there is none. */

@@ -1,16 +1,27 @@
 import type { CommandRequest, CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { type Command, decide, decideOpening } from "@/core/review/decide";
-import type { NewEvent, ReviewEvent, RevisionFacts } from "@/core/review/events";
+import { type Command, decideOpening } from "@/core/review/decide";
+import type { RevisionFacts, Verdict } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
-import { branchCommit, commitsBetween, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
+import {
+  branchCommit,
+  commitsBetween,
+  countCommits,
+  isAncestor,
+  keepRevision,
+  mergeBase,
+  resolveCommit,
+} from "@/git/repository";
 import type { Queries } from "@/store/database";
-import { append, loadChangeSet } from "@/store/log";
-import { factsFor } from "./facts";
+import { append, loadChangeSet, loadChangeSets } from "@/store/log";
+import { fixSuggestions } from "./anchors";
+import { commit, stamp, transact, wasCarriedOut } from "./deciding";
 import type { Lens } from "./lens";
 import { merge } from "./merging";
 import type { Person } from "./people";
+import { isOfChange } from "./points";
 import { enter, folderOf, type Repository } from "./repositories";
+import { takePicked } from "./taking";
 import { gatherReview } from "./unsent";
 
 /** Finds a change set by its address. Who may not see its repository is told the same as if it did not exist. */
@@ -26,6 +37,37 @@ export async function findChange(lens: Lens, person: Person, repositoryName: str
   const change = row ? await loadChangeSet(lens.db, row.id) : null;
   if (!change) return refuse("missing", `There is no change set ${number} in ${repositoryName}.`);
   return done({ ...entered.value, change });
+}
+
+/** How many change sets are asked, the newest first, whether a commit is theirs. */
+const MOST_ASKED = 100;
+
+/** The newest change set that a commit is part of; its id may be given by its first characters. */
+export async function changeOfCommit(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  id: string,
+): Promise<Outcome<{ number: number; commit: string }>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const { repository, folder } = entered.value;
+  const commit = /^[0-9a-f]{7,64}$/.test(id) ? await resolveCommit(folder, id) : null;
+  if (!commit) return refuse("missing", "There is no such commit.");
+  const rows = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository.id)
+    .orderBy("number", "desc")
+    .limit(MOST_ASKED)
+    .execute();
+  const changes = await loadChangeSets(
+    lens.db,
+    rows.map((row) => row.id),
+  );
+  for (const change of changes)
+    if (await isOfChange(change, folder, commit)) return done({ number: change.number, commit });
+  return refuse("missing", "That commit is in no change set.");
 }
 
 /** What a branch offers to another: the commits a revision is made of, and how it stands to the target. */
@@ -123,27 +165,67 @@ export async function carryOut(
   const found = await findChange(lens, person, repositoryName, number);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  switch (request.kind) {
+  const { key, ...asked } = request;
+  if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
+  const carry = (command: Command) => transact(lens, person, change.id, command, key);
+  switch (asked.kind) {
     case "merge":
-      return merge(lens, person, change, folder, request.revision, request.message);
+      return merge(lens, person, change, folder, asked.revision, asked.message);
     case "revise": {
       const revision = await readRevision(folder, change.source, change.target);
       if (!revision.ok) return revision;
       return revise(lens, person, change, folder, revision.value);
     }
+    case "take":
+      return takePicked(lens, person, change, folder, asked.message);
     case "send-review":
-      return lens.db.transaction().execute(async (tx) => {
-        const remarks = await gatherReview(lens, tx, person, change.id);
-        const sent = await commit(lens, tx, person, change.id, { ...request, remarks });
-        if (sent.ok)
-          await tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id).execute();
-        return sent;
-      });
+      return sendReview(lens, person, change, asked, key);
+    case "send-one": {
+      const revision = newest(change).number;
+      return sendReview(lens, person, change, { revision, verdict: "none", remark: "" }, key, asked.note);
+    }
     case "reply":
-      return transact(lens, person, change.id, { ...request, comment: lens.newId() });
+    case "resolve":
+      return carry({ ...asked, comment: lens.newId() });
+    case "edit": {
+      const { suggestions, ...rest } = asked;
+      if (!suggestions) return carry(rest);
+      const thread = change.threads.find(({ id }) => id === asked.thread);
+      if (!thread) return refuse("missing", "There is no such thread in this change set.");
+      const fixed = await fixSuggestions(folder, thread.anchor, suggestions);
+      return fixed.ok ? carry({ ...rest, suggestions: fixed.value }) : fixed;
+    }
     default:
-      return transact(lens, person, change.id, request);
+      return carry(asked);
   }
+}
+
+/** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */
+function sendReview(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  review: { revision: number; verdict: Verdict; remark: string },
+  key: string | undefined,
+  only: string | null = null,
+): Promise<Outcome<ChangeSet>> {
+  return lens.db.transaction().execute(async (tx) => {
+    const gathered = await gatherReview(lens, tx, person, change.id, only);
+    const { revision, verdict, remark } = review;
+    const sent = await commit(
+      lens,
+      tx,
+      person,
+      change.id,
+      { kind: "send-review", revision, verdict, remark, ...gathered },
+      key,
+    );
+    if (!sent.ok) return sent;
+    let drop = tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id);
+    if (only !== null) drop = drop.where("id", "=", only);
+    await drop.execute();
+    return sent;
+  });
 }
 
 /** Records what a branch points at now as the next revision. */
@@ -159,26 +241,6 @@ export async function revise(
   return transact(lens, person, change.id, { kind: "revise", revision });
 }
 
-/** Decides a command in a transaction of its own. */
-export function transact(lens: Lens, person: Person, id: string, command: Command): Promise<Outcome<ChangeSet>> {
-  return lens.db.transaction().execute((tx) => commit(lens, tx, person, id, command));
-}
-
-/** Loads, decides and appends: all in the transaction given, so that nothing can come in between. */
-export async function commit(
-  lens: Lens,
-  tx: Queries,
-  person: Person,
-  id: string,
-  command: Command,
-): Promise<Outcome<ChangeSet>> {
-  const change = await loadChangeSet(tx, id);
-  if (!change) return refuse("missing", "There is no such change set.");
-  const decision = decide(change, command, await factsFor(tx, change, person));
-  if (!decision.ok) return decision;
-  return done(await append(tx, change, stamp(lens, id, person, decision.value)));
-}
-
 /** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */
 export async function movedAhead(lens: Lens, change: ChangeSet): Promise<{ head: string; commits: number } | null> {
   if (change.state !== "open") return null;
@@ -188,10 +250,6 @@ export async function movedAhead(lens: Lens, change: ChangeSet): Promise<{ head:
   if (!head || head === known) return null;
   const commits = (await isAncestor(folder, known, head)) ? await countCommits(folder, known, head) : 0;
   return { head, commits };
-}
-
-export function stamp(lens: Lens, stream: string, person: { id: string }, event: NewEvent): ReviewEvent {
-  return { ...event, id: lens.newId(), stream, version: 1, by: person.id, at: lens.now() } as ReviewEvent;
 }
 
 async function nextNumber(db: Queries, repository: Repository): Promise<number> {

@@ -3,6 +3,7 @@ import { type Outcome, type Refusal, refuse } from "@/core/outcome";
 import { type Lens, lens } from "./lens";
 import type { Person } from "./people";
 import { COOKIE, personOfSession } from "./sessions";
+import { personOfToken } from "./tokens";
 
 const STATUS: Record<Refusal["code"], number> = { invalid: 422, forbidden: 403, conflict: 409, missing: 404 };
 const LARGEST_BODY = 4 * 1024 * 1024;
@@ -22,7 +23,9 @@ export type Route<Parts> = (request: Request, context: { params: Promise<Parts> 
 /** A route for people who are signed in. Every write is checked for where it comes from. */
 export function signedIn<Parts>(handler: (asked: Asked<Parts>) => Promise<Response>): Route<Parts> {
   return forEveryone<Parts>(async (asked) => {
-    const person = await personOfSession(asked.lens, cookieOf(asked.request));
+    const person =
+      (await personOfSession(asked.lens, cookieOf(asked.request))) ??
+      (await personOfToken(asked.lens, asked.request.headers.get("authorization")));
     if (!person) return refused({ code: "forbidden", reason: "Sign in first." }, 401);
     return handler({ ...asked, person });
   });
@@ -85,6 +88,22 @@ export async function bodyOf<S extends v.GenericSchema>(
     return refuse("invalid", "The body is not JSON.");
   }
   return checked(schema, json);
+}
+
+/** The bytes of a body, up to a size; larger ones are refused as soon as that shows. */
+export async function bytesOf(request: Request, most: number): Promise<Outcome<Uint8Array>> {
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  const reader = request.body?.getReader();
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    size += part.value.length;
+    if (size > most) {
+      await reader?.cancel();
+      return refuse("invalid", `That is too large: ${Math.floor(most / 1024 / 1024)} MB are the most.`);
+    }
+    chunks.push(part.value);
+  }
+  return { ok: true, value: Buffer.concat(chunks) };
 }
 
 /** What was asked, if it has the right shape; else what is wrong with it. */

@@ -15,6 +15,8 @@ export interface NewPerson {
   administrator?: boolean;
   demo?: boolean;
   about?: string;
+  /** A program's account. */
+  machine?: boolean;
 }
 
 export const SHORTEST_PASSWORD = 8;
@@ -45,6 +47,7 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
       administrator: person.administrator ? 1 : 0,
       demo: person.demo ? 1 : 0,
       about: person.about ?? "",
+      machine: person.machine ? 1 : 0,
       created_at: lens.now(),
     })
     .execute();

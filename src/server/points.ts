@@ -30,7 +30,7 @@ export async function pointsOf(change: ChangeSet, folder: string, from: string, 
 }
 
 /** Whether a commit is part of some revision: in the history of its head, and not in that of its base. */
-async function isOfChange(change: ChangeSet, folder: string, id: string): Promise<boolean> {
+export async function isOfChange(change: ChangeSet, folder: string, id: string): Promise<boolean> {
   if ((await resolveCommit(folder, id)) === null) return false;
   for (const { head, base } of change.revisions) {
     if ((await isAncestor(folder, id, head)) && !(await isAncestor(folder, id, base))) return true;

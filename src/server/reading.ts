@@ -1,10 +1,10 @@
-import type { CountsLine, FileClasses, MoveEnd, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
+import type { CountsLine, FileClasses, MoveEnd, Progress, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import type { FileReading, Reading } from "@/core/diff/reading";
 import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Found, Sought } from "@/core/reading/search";
-import type { ChangeSet } from "@/core/review/state";
+import { type ChangeSet, newest } from "@/core/review/state";
 import { changedFiles, objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
 import type { Lens } from "./lens";
@@ -111,6 +111,21 @@ export async function readingFor(
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
     : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
   return { ...name, files, complete: reading !== null };
+}
+
+/** How far everyone who has marked a file read has come with the newest revision. */
+export async function progressOf(lens: Lens, change: ChangeSet, folder: string): Promise<Record<string, Progress>> {
+  const { head, base } = newest(change);
+  const { files, toRead } = await readingOf(lens, folder, { from: base, to: head });
+  const byPath = new Map(files.map((file) => [file.path, file]));
+  const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
+  const progress: Record<string, Progress> = {};
+  for (const { person, path, old_id, new_id } of marks) {
+    progress[person] ??= { read: 0, total: toRead };
+    const file = byPath.get(path);
+    if (file && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id) progress[person].read += file.toRead;
+  }
+  return progress;
 }
 
 function later(milliseconds: number): Promise<null> {

@@ -78,7 +78,7 @@ export async function repositoriesOf(lens: Lens, person: Person): Promise<(Repos
 }
 
 const EVERY_BRANCH = "*";
-const UNLESS_SAID: Rule = { approvals: 1 };
+const UNLESS_SAID: Rule = { approvals: 1, settled: true };
 
 /** What a target branch asks: its own rule, else that for every branch, else one approval. */
 export async function ruleFor(db: Queries, repository: string, branch: string): Promise<Rule> {
@@ -89,15 +89,15 @@ export async function ruleFor(db: Queries, repository: string, branch: string): 
     .where("branch", "in", [branch, EVERY_BRANCH])
     .execute();
   const row = rows.find((candidate) => candidate.branch === branch) ?? rows[0];
-  return row ? { approvals: row.approvals } : UNLESS_SAID;
+  return row ? { approvals: row.approvals, settled: row.settled === 1 } : UNLESS_SAID;
 }
 
-/** Sets how many approvals a branch asks for; `*` for every branch without a rule of its own. */
+/** Sets what a branch asks for; `*` for every branch without a rule of its own. */
 export async function setRule(
   lens: Lens,
   repositoryName: string,
   branch: string,
-  approvals: number,
+  { approvals, settled }: Rule,
 ): Promise<Outcome<null>> {
   const repository = await lens.db
     .selectFrom("repositories")
@@ -111,8 +111,10 @@ export async function setRule(
     return refuse("invalid", "The number of approvals is a whole number from 0 to 50.");
   await lens.db
     .insertInto("rules")
-    .values({ repository: repository.id, branch, approvals })
-    .onConflict((conflict) => conflict.columns(["repository", "branch"]).doUpdateSet({ approvals }))
+    .values({ repository: repository.id, branch, approvals, settled: settled ? 1 : 0 })
+    .onConflict((conflict) =>
+      conflict.columns(["repository", "branch"]).doUpdateSet({ approvals, settled: settled ? 1 : 0 }),
+    )
     .execute();
   return done(null);
 }

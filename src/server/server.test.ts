@@ -1,7 +1,7 @@
 import { existsSync, readdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { CommandRequest } from "@/core/api";
+import type { CommandRequest, Unsent } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import { changedFiles } from "@/git/repository";
@@ -206,8 +206,12 @@ describe("unsent remarks", () => {
     const [file] = await changedFiles(folder, change.revisions[0].base, change.revisions[0].head);
     const anchor = { revision: 1, blob: file.newId!, side: "new" as "old" | "new", path: "a.txt", start: 2, end: 2 };
     const keep = (who: typeof ben, id: string, part: Partial<typeof anchor>, body = "Why a digit?") =>
-      keepUnsent(bench.lens, who, change, folder, id, { anchor: { ...anchor, ...part }, body });
-    expect(value(await keep(ben, "note-0000001", {})).anchor?.text).toEqual(["2"]);
+      keepUnsent(bench.lens, who, change, folder, id, {
+        ...{ kind: "remark", weight: "settle", suggestions: [], body },
+        anchor: { kind: "lines", ...anchor, ...part },
+      });
+    const textOf = (note: Unsent) => (note.kind === "remark" && note.anchor.kind === "lines" ? note.anchor.text : []);
+    expect(textOf(value(await keep(ben, "note-0000001", {})))).toEqual(["2"]);
     expect(reason(await keep(ben, "note-0000002", { start: 5, end: 5 }))).toMatch(/has 4 lines/);
     expect(reason(await keep(ben, "note-0000002", { start: 3, end: 2 }))).toMatch(/one line or on several/);
     expect(reason(await keep(ben, "note-0000002", { path: "b.txt" }))).toMatch(/not in r1 in that state/);
@@ -217,7 +221,7 @@ describe("unsent remarks", () => {
     expect(reason(await dropUnsent(bench.lens, kit, change, "note-0000001"))).toMatch(/no such note of yours/);
     expect(await unsentOf(bench.lens.db, kit, change.id)).toEqual([]);
     const old = { blob: file.oldId!, side: "old" as const };
-    expect(value(await keep(ben, "note-0000003", old, "And here?")).anchor?.text).toEqual(["two"]);
+    expect(textOf(value(await keep(ben, "note-0000003", old, "And here?")))).toEqual(["two"]);
     const sent = value(
       await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "request-changes", remark: "" }),
     );
@@ -368,10 +372,14 @@ describe("the lists", () => {
   });
 
   it("follow the rule of the branch", async () => {
-    value(await setRule(bench.lens, "quay", "main", 2));
+    value(await setRule(bench.lens, "quay", "main", { approvals: 2, settled: true }));
     value(await bench.do("ben", "quay", 2, approve(2)));
     expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(/1 of 2 approvals of r2/);
-    expect(reason(await setRule(bench.lens, "quay", "main", 1.5))).toMatch(/whole number/);
-    expect(reason(await setRule(bench.lens, "quay", "a..b", 1))).toMatch(/cannot be the name of a branch/);
+    expect(reason(await setRule(bench.lens, "quay", "main", { approvals: 1.5, settled: true }))).toMatch(
+      /whole number/,
+    );
+    expect(reason(await setRule(bench.lens, "quay", "a..b", { approvals: 1, settled: true }))).toMatch(
+      /cannot be the name of a branch/,
+    );
   });
 });

@@ -1,16 +1,15 @@
-import type { LineAnchor } from "@/core/anchor/anchor";
-import { LONGEST_ANCHOR } from "@/core/anchor/anchor";
+import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent, UnsentRequest } from "@/core/api";
-import { isBinary, readText } from "@/core/diff/text";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/decide";
-import type { SentRemark } from "@/core/review/events";
+import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/checks";
+import type { SentRemark, SentTask } from "@/core/review/events";
 import type { ChangeSet } from "@/core/review/state";
-import { blobAt, readObject } from "@/git/repository";
+import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
+import type { UnsentTable } from "@/store/schema";
+import { fixAnchor, fixSuggestions } from "./anchors";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
-import { filesBetween } from "./reading";
 
 /** What a person has written on a change set and not sent, oldest first. Nobody else can ask for it. */
 export async function unsentOf(db: Queries, person: Person, change: string): Promise<Unsent[]> {
@@ -21,16 +20,19 @@ export async function unsentOf(db: Queries, person: Person, change: string): Pro
     .where("person", "=", person.id)
     .orderBy("id")
     .execute();
-  return rows.map(({ id, anchor, body, changed_at }) => ({
-    id,
-    anchor: anchor ? JSON.parse(anchor) : null,
-    body,
-    changedAt: changed_at,
-  }));
+  return rows.map(readNote);
+}
+
+function readNote(row: UnsentTable): Unsent {
+  const { id, kind, body, changed_at: changedAt } = row;
+  if (kind === "closing") return { id, kind, body, changedAt };
+  if (kind === "task") return { id, kind, body, changedAt, assignee: row.assignee };
+  const anchor = JSON.parse(row.anchor ?? "null");
+  return { id, kind, body, changedAt, anchor, weight: row.weight, suggestions: JSON.parse(row.suggestions) };
 }
 
 /**
- * Keeps what is being typed: makes the note of this id, or changes its words. Where a note stands is settled when it is made; the text
+ * Keeps what is being typed: makes the note of this id, or changes what it says. Where a note stands is settled when it is made; the text
  * of its lines is read from the repository, not believed.
  */
 export async function keepUnsent(
@@ -48,40 +50,54 @@ export async function keepUnsent(
       `A remark has at most ${LONGEST_TEXT.toLocaleString("en")} characters; this one has ${request.body.length.toLocaleString("en")}.`,
     );
   }
-  const now = lens.now();
   const known = await lens.db.selectFrom("unsent").selectAll().where("id", "=", id).executeTakeFirst();
-  if (known && (known.person !== person.id || known.change_set !== change.id))
+  if (known && (known.person !== person.id || known.change_set !== change.id || known.kind !== request.kind))
     return refuse("missing", "There is no such note of yours.");
-  if (known) {
-    await lens.db
-      .updateTable("unsent")
-      .set({ body: request.body, changed_at: now })
-      .where("id", "=", id)
-      .where("person", "=", person.id)
-      .execute();
-    return done({ id, anchor: known.anchor ? JSON.parse(known.anchor) : null, body: request.body, changedAt: now });
+  if (!known) {
+    const mine = await unsentOf(lens.db, person, change.id);
+    if (mine.length >= MOST_REMARKS)
+      return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
+    if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
+      return refuse("conflict", "The closing word of this review is being written already.");
   }
-  const mine = await unsentOf(lens.db, person, change.id);
-  if (mine.length >= MOST_REMARKS)
-    return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
-  if (!request.anchor && mine.some(({ anchor }) => anchor === null))
-    return refuse("conflict", "The closing word of this review is being written already.");
-  const anchor = request.anchor ? await fixAnchor(lens, change, folder, request.anchor) : done(null);
-  if (!anchor.ok) return anchor;
-  const kept = anchor.value ? JSON.stringify(anchor.value) : null;
+  const settled = await settle(lens, change, folder, request, known ? readNote(known) : null);
+  if (!settled.ok) return settled;
+  const { anchor, suggestions } = settled.value;
+  const now = lens.now();
+  const row: UnsentTable = {
+    id,
+    change_set: change.id,
+    person: person.id,
+    kind: request.kind,
+    anchor: anchor && JSON.stringify(anchor),
+    body: request.body,
+    weight: request.kind === "remark" ? request.weight : "settle",
+    suggestions: JSON.stringify(suggestions),
+    assignee: request.kind === "task" ? request.assignee : null,
+    created_at: known?.created_at ?? now,
+    changed_at: now,
+  };
   await lens.db
     .insertInto("unsent")
-    .values({
-      id,
-      change_set: change.id,
-      person: person.id,
-      anchor: kept,
-      body: request.body,
-      created_at: now,
-      changed_at: now,
-    })
+    .values(row)
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
     .execute();
-  return done({ id, anchor: anchor.value, body: request.body, changedAt: now });
+  return done(readNote(row));
+}
+
+/** What a remark stands on and suggests, checked against the repository; nothing for other notes. */
+async function settle(
+  lens: Lens,
+  change: ChangeSet,
+  folder: string,
+  request: UnsentRequest,
+  known: Unsent | null,
+): Promise<Outcome<{ anchor: Anchor | null; suggestions: Suggestion[] }>> {
+  if (request.kind !== "remark") return done({ anchor: null, suggestions: [] });
+  const anchor = known?.kind === "remark" ? done(known.anchor) : await fixAnchor(lens, change, folder, request.anchor);
+  if (!anchor.ok) return anchor;
+  const suggestions = await fixSuggestions(folder, anchor.value, request.suggestions);
+  return suggestions.ok ? done({ anchor: anchor.value, suggestions: suggestions.value }) : suggestions;
 }
 
 export async function dropUnsent(lens: Lens, person: Person, change: ChangeSet, id: string): Promise<Outcome<null>> {
@@ -94,45 +110,24 @@ export async function dropUnsent(lens: Lens, person: Person, change: ChangeSet, 
   return numDeletedRows > 0n ? done(null) : refuse("missing", "There is no such note of yours.");
 }
 
-/** The unsent remarks with words in them, as they go into a review. Call it in the transaction that sends. */
-export async function gatherReview(lens: Lens, tx: Queries, person: Person, change: string): Promise<SentRemark[]> {
-  const notes = await unsentOf(tx, person, change);
-  return notes.flatMap(({ id, anchor, body }) =>
-    anchor && body.trim() !== "" ? [{ thread: id, comment: lens.newId(), anchor, body }] : [],
-  );
-}
-
-/** Checks that the lines exist in that file of that revision, and takes their text down. */
-async function fixAnchor(
+/** The unsent remarks and tasks with something in them, as they go into a review. Call it in the transaction that sends. */
+export async function gatherReview(
   lens: Lens,
-  change: ChangeSet,
-  folder: string,
-  asked: NonNullable<UnsentRequest["anchor"]>,
-): Promise<Outcome<LineAnchor>> {
-  const revision = change.revisions.find(({ number }) => number === asked.revision);
-  if (!revision) return refuse("missing", `There is no revision r${asked.revision}.`);
-  if (asked.end < asked.start || asked.end - asked.start >= LONGEST_ANCHOR) {
-    return refuse(
-      "invalid",
-      `A remark stands on one line or on several that follow each other, ${LONGEST_ANCHOR} at most.`,
-    );
+  tx: Queries,
+  person: Person,
+  change: string,
+  only: string | null = null,
+): Promise<{ remarks: SentRemark[]; tasks: SentTask[] }> {
+  const remarks: SentRemark[] = [];
+  const tasks: SentTask[] = [];
+  for (const note of await unsentOf(tx, person, change)) {
+    if (only !== null && note.id !== only) continue;
+    if (note.kind === "remark" && (note.body.trim() !== "" || note.suggestions.length > 0)) {
+      const { anchor, body, weight, suggestions } = note;
+      remarks.push({ thread: note.id, comment: lens.newId(), anchor, body, weight, suggestions });
+    }
+    if (note.kind === "task" && note.body.trim() !== "")
+      tasks.push({ task: note.id, body: note.body, person: note.assignee });
   }
-  const commits = asked.side === "new" ? [revision.head] : [revision.base, ...change.revisions.map(({ head }) => head)];
-  const changed = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
-  const side = asked.side === "new" ? "newId" : "oldId";
-  let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
-  for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;
-  if (!found)
-    return refuse(
-      "missing",
-      `${asked.path} is not in r${asked.revision} in that state. A remark stands on a revision: go back to all of it (A) to write one.`,
-    );
-  const bytes = await readObject(folder, asked.blob);
-  if (isBinary(bytes))
-    return refuse("invalid", `${asked.path} is not text: a remark cannot stand on one of its lines.`);
-  const { lines } = readText(bytes);
-  if (asked.end > lines.length)
-    return refuse("invalid", `${asked.path} has ${lines.length} lines there; line ${asked.end} is outside of it.`);
-  const text = lines.slice(asked.start - 1, asked.end).map((line) => line.slice(0, 2_000));
-  return done({ kind: "lines", ...asked, text });
+  return { remarks, tasks };
 }

@@ -1,10 +1,11 @@
 import type { ChangeView, May, PersonView } from "@/core/api";
 import type { ChangeLine, DeskView } from "@/core/desk-view";
-import type { Outcome } from "@/core/outcome";
-import { decide, mayMerge } from "@/core/review/decide";
+import { done, type Outcome } from "@/core/outcome";
+import { authorOrKeeper, notOpen } from "@/core/review/checks";
+import { decide, mayMerge, mayTake } from "@/core/review/decide";
 import { deskPlace } from "@/core/review/desk";
 import type { Role } from "@/core/review/roles";
-import { type ChangeSet, newest } from "@/core/review/state";
+import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
@@ -14,6 +15,7 @@ import type { Lens } from "./lens";
 import { mergeMessage } from "./merging";
 import type { Person } from "./people";
 import { type Repository, repositoriesOf } from "./repositories";
+import { messageFor, pickedOf } from "./taking";
 import { unsentOf } from "./unsent";
 
 /** A change set as one person sees it, with what they may do and what they have not sent. */
@@ -27,11 +29,12 @@ export async function changeView(
   const gate = evaluateGate(change, facts.rule, facts.reviewers);
   const ids = new Set([person.id, change.author, ...facts.reviewers]);
   for (const { by } of change.reviews) ids.add(by);
-  for (const { comments, resolved } of change.threads)
-    for (const { by } of [...comments, ...(resolved ? [resolved] : [])]) ids.add(by);
+  for (const id of peopleOf(change)) ids.add(id);
+  for (const { resolved } of change.threads) if (resolved) ids.add(resolved.by);
+  for (const { done } of change.tasks) if (done) ids.add(done.by);
   for (const { by } of change.revisions) ids.add(by);
   if (change.settled) ids.add(change.settled.by);
-  const { id: _, settled, reviews, threads, revisions, ...rest } = change;
+  const picked = await pickedOf(lens.db, person, change);
   const may = (outcome: Outcome<unknown>): May =>
     outcome.ok ? { may: true } : { may: false, why: outcome.refusal.reason };
   const review = (verdict: "approve" | "none") =>
@@ -44,15 +47,12 @@ export async function changeView(
     );
   const unmoved = newest(change);
   return {
-    ...rest,
-    id: change.id,
+    ...change,
     repository: repository.name,
-    settled,
-    reviews,
-    threads,
-    revisions,
+    reviewers: [...facts.reviewers],
     people: await peopleByIds(lens.db, [...ids]),
     gate,
+    rule: facts.rule,
     me: {
       id: person.id,
       role: facts.actor.role as Role,
@@ -62,7 +62,11 @@ export async function changeView(
       describe: may(decide(change, { kind: "describe", title: "…", description: "" }, facts)),
       revise: may(decide(change, { kind: "revise", revision: { ...unmoved, head: "another" } }, facts)),
       withdraw: may(decide(change, { kind: "withdraw" }, facts)),
+      take: may(notOpen(change) ?? mayTake(change, facts.actor) ?? done(null)),
+      ask: may(notOpen(change) ?? authorOrKeeper(change, facts.actor, "ask for a review") ?? done(null)),
     },
+    picked: picked.map(({ suggestion }) => suggestion.id),
+    pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
     ahead: await movedAhead(lens, change),
     mergeMessage: mergeMessage(change),
@@ -70,8 +74,14 @@ export async function changeView(
 }
 
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
-  const rows = await db.selectFrom("people").select(["id", "name", "full_name"]).where("id", "in", ids).execute();
-  return Object.fromEntries(rows.map(({ id, name, full_name }) => [id, { id, name, fullName: full_name }]));
+  const rows = await db
+    .selectFrom("people")
+    .select(["id", "name", "full_name", "machine"])
+    .where("id", "in", ids)
+    .execute();
+  return Object.fromEntries(
+    rows.map(({ id, name, full_name, machine }) => [id, { id, name, fullName: full_name, machine: machine === 1 }]),
+  );
 }
 
 const LATELY = 12;

@@ -1,4 +1,4 @@
-import { type ChangeSet, newest } from "@/core/review/state";
+import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
 
 /** Writes what lists need to know of a change set, from nothing but its state; so a rebuild cannot come out different. */
@@ -24,8 +24,8 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
     .values(row)
     .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
     .execute();
-  const people = new Set([change.author, ...change.reviews.map(({ by }) => by), ...change.threads.flatMap(writers)]);
-  const rows = [...people].map((person) => ({ change_set: change.id, person }));
+  const rows = [...peopleOf(change)].map((person) => ({ change_set: change.id, person }));
+  await db.deleteFrom("change_set_people").where("change_set", "=", change.id).execute();
   await db
     .insertInto("change_set_people")
     .values(rows)
@@ -36,8 +36,4 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
 export async function clearProjection(db: Queries): Promise<void> {
   await db.deleteFrom("change_sets").execute();
   await db.deleteFrom("change_set_people").execute();
-}
-
-function writers(thread: ChangeSet["threads"][number]): string[] {
-  return thread.comments.map(({ by }) => by);
 }

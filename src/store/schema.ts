@@ -1,4 +1,4 @@
-import type { EventKind } from "@/core/review/events";
+import type { EventKind, Weight } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
 
 /** Times are milliseconds since 1970; ids are ULIDs; flags are 0 or 1. */
@@ -16,6 +16,13 @@ export interface Schema {
   comparisons: ComparisonsTable;
   readings: ReadingsTable;
   merge_intents: MergeIntentsTable;
+  picks: PicksTable;
+  carried: CarriedTable;
+  images: ImagesTable;
+  tokens: TokensTable;
+  followers: FollowersTable;
+  letters: LettersTable;
+  unfollowed: UnfollowedTable;
 }
 
 export interface PeopleTable {
@@ -31,6 +38,8 @@ export interface PeopleTable {
   demo: number;
   /** What they are in the demo, in a word or two. */
   about: string;
+  /** A program's account. */
+  machine: number;
   created_at: number;
 }
 
@@ -60,6 +69,8 @@ export interface RulesTable {
   repository: string;
   branch: string;
   approvals: number;
+  /** Threads that must be settled have to be, and tasks done. */
+  settled: number;
 }
 
 /** The log. Rows are only ever added. */
@@ -97,13 +108,17 @@ export interface ChangeSetPeopleTable {
   person: string;
 }
 
-/** What a person has written and not sent. A row without an anchor is the closing word of their review. */
+/** What a person has written and not sent. Anchor and suggestions are JSON; only remarks have them, only tasks have an assignee. */
 export interface UnsentTable {
   id: string;
   change_set: string;
   person: string;
+  kind: "remark" | "closing" | "task";
   anchor: string | null;
   body: string;
+  weight: Weight;
+  suggestions: string;
+  assignee: string | null;
   created_at: number;
   changed_at: number;
 }
@@ -148,4 +163,65 @@ export interface MergeIntentsTable {
   to_commit: string;
   revision: number;
   message: string;
+}
+
+/** Suggestions that someone means to take with the next commit. */
+export interface PicksTable {
+  change_set: string;
+  person: string;
+  thread: string;
+  suggestion: string;
+  at: number;
+}
+
+/** Keys of commands that were carried out: the same one again does nothing. */
+export interface CarriedTable {
+  key: string;
+  person: string;
+  at: number;
+}
+
+/** Images in remarks, named by their contents and the repository whose people may see them. */
+export interface ImagesTable {
+  id: string;
+  repository: string;
+  person: string;
+  type: string;
+  bytes: Uint8Array;
+  at: number;
+}
+
+/** Personal tokens, for programs and for git. */
+export interface TokensTable {
+  id: string;
+  /** SHA-256 of the token. */
+  token_hash: string;
+  person: string;
+  label: string;
+  created_at: number;
+  used_at: number | null;
+}
+
+/** How far in the log someone who follows it has come: the id of the last event that was dealt with. */
+export interface FollowersTable {
+  name: string;
+  position: string;
+}
+
+/** Mail that is to go out, or went. `events` is a JSON list of ids of what it tells. */
+export interface LettersTable {
+  id: string;
+  change_set: string;
+  person: string;
+  events: string;
+  due_at: number;
+  tries: number;
+  sent_at: number | null;
+  problem: string | null;
+}
+
+/** Who wants no mail about a change set. */
+export interface UnfollowedTable {
+  change_set: string;
+  person: string;
 }

@@ -1,17 +1,51 @@
-import { memo } from "react";
+"use client";
+import type { Root } from "mdast";
+import { findAndReplace } from "mdast-util-find-and-replace";
+import { createContext, memo, useContext, useMemo } from "react";
 import Markdown from "react-markdown";
-import rehypeSanitize from "rehype-sanitize";
+import rehypeHighlight from "rehype-highlight";
+import rehypeSanitize, { defaultSchema } from "rehype-sanitize";
+import remarkGemoji from "remark-gemoji";
 import remarkGfm from "remark-gfm";
+
+/** What words in a text may refer to. */
+export interface Surroundings {
+  repository: string;
+  /** Names that people sign in with, and their full ones. */
+  people: Record<string, string>;
+}
+
+export const SurroundingsContext = createContext<Surroundings | null>(null);
+
+/** Pictures come from our own store and from nowhere else: others would tell their owners who reads. */
+const OWN_IMAGE = /^\/api\/repos\/[a-z0-9._-]+\/images\/[0-9a-f]{64}$/;
+const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, code: [["className", /^language-./]] } };
 
 /** Shows Markdown that anyone may have written: no HTML, no scripts, no remote images; links lead away without a trace. */
 export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
+  const around = useContext(SurroundingsContext);
+  const plugins = useMemo(() => [remarkGfm, remarkGemoji, () => (tree: Root) => refer(tree, around)], [around]);
   return (
     <div className="prose-ours">
       <Markdown
-        remarkPlugins={[remarkGfm]}
-        rehypePlugins={[rehypeSanitize]}
+        remarkPlugins={plugins}
+        rehypePlugins={[
+          [rehypeSanitize, SCHEMA],
+          [rehypeHighlight, { detect: false }],
+        ]}
         components={{
-          img: ({ alt }) => <span className="text-faint">[image{alt ? `: ${alt}` : ""}]</span>,
+          img: ({ alt, src }) =>
+            typeof src === "string" && OWN_IMAGE.test(src) ? (
+              // biome-ignore lint/performance/noImgElement: who may see it depends on the session, so nobody else can prepare it
+              <img
+                src={src}
+                alt={alt ?? ""}
+                loading="lazy"
+                className="max-h-96 max-w-full rounded border border-rule"
+              />
+            ) : (
+              <span className="text-faint">[image{alt ? `: ${alt}` : ""}]</span>
+            ),
           a: ({ href, children }) =>
             href && /^(?:https?:|mailto:|\/(?!\/)|#)/i.test(href) ? (
               <a href={href} rel="noopener noreferrer nofollow" target={href.startsWith("http") ? "_blank" : undefined}>
@@ -27,3 +61,31 @@ export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string 
     </div>
   );
 });
+
+/** Turns what refers to people, change sets and commits into links. What stands in code or in a link already is left alone. */
+function refer(tree: Root, around: Surroundings | null): void {
+  if (!around) return;
+  const link = (url: string, text: string) => ({
+    type: "link" as const,
+    url,
+    children: [{ type: "text" as const, value: text }],
+  });
+  findAndReplace(
+    tree,
+    [
+      [
+        /(?<![\w/@.])@([a-z0-9][a-z0-9._-]{0,39})/g,
+        (whole: string, name: string) => (around.people[name] ? link(`/people/${name}`, whole) : false),
+      ],
+      [
+        /(?<![\w/&#])#([1-9]\d{0,8})\b/g,
+        (whole: string, number: string) => link(`/r/${around.repository}/c/${number}`, whole),
+      ],
+      [
+        /(?<![\w/.-])(?=[0-9a-f]*\d)([0-9a-f]{8,40})(?![\w-])/g,
+        (whole: string) => link(`/r/${around.repository}/commit/${whole}`, whole.slice(0, 10)),
+      ],
+    ],
+    { ignore: ["link", "linkReference"] },
+  );
+}

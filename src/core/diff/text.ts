@@ -71,3 +71,21 @@ export function readText(bytes: Uint8Array): Text {
   const { text, encoding } = decode(bytes);
   return { ...splitLines(text), encoding };
 }
+
+/** The inverse of {@link readText}. Characters that the encoding does not have are told of, so that nothing is lost: null then. */
+export function writeText({ lines, missingFinalNewline, encoding }: Text): Uint8Array | null {
+  const text = joinLines(lines, missingFinalNewline);
+  if (encoding === "utf-8") return new TextEncoder().encode(text);
+  if (encoding === "latin-1") {
+    const bytes = new Uint8Array(text.length);
+    for (let i = 0; i < text.length; i++) {
+      const code = text.charCodeAt(i);
+      if (code > 0xff) return null;
+      bytes[i] = code;
+    }
+    return bytes;
+  }
+  const bytes = new DataView(new ArrayBuffer(2 * text.length));
+  for (let i = 0; i < text.length; i++) bytes.setUint16(2 * i, text.charCodeAt(i), encoding === "utf-16le");
+  return new Uint8Array(bytes.buffer);
+}

@@ -18,3 +18,8 @@ export function linesToRead(files: readonly ReadingFile[]): number {
 export function changedLines(counts: ReadingFile["counts"]): number {
   return counts ? counts[0] + counts[1] : 0;
 }
+
+/** Whether anything happened to a file at all: one that did not change can be opened beside those that did. */
+export function isChanged({ oldId, newId, oldMode, newMode, oldPath }: ReadingFile): boolean {
+  return oldId !== newId || oldMode !== newMode || oldPath !== null;
+}

@@ -1,28 +1,24 @@
-import { LONGEST_ANCHOR } from "../anchor/anchor";
 import { done, type Outcome, refuse } from "../outcome";
 import { evaluateGate, type Gate, type Rule } from "../rules/gate";
-import type { NewEvent, RevisionFacts, SentRemark, Verdict } from "./events";
-import { atLeast, type Role } from "./roles";
-import { type ChangeSet, inThread, newest, type Thread } from "./state";
-
-export const LONGEST_TITLE = 200;
-export const LONGEST_TEXT = 100_000;
-export const MOST_REMARKS = 500;
-
-/** Who asks. */
-export interface Actor {
-  id: string;
-  role: Role | null;
-}
+import { type Actor, authorOrKeeper, notOpen, type Refused, wrongText, wrongTitle } from "./checks";
+import { decideReview, type ReviewCommand } from "./decide-review";
+import { decideThread, type ThreadCommand } from "./decide-thread";
+import type { Invited, NewEvent, RevisionFacts, Taken } from "./events";
+import { sameInvited } from "./evolve";
+import { atLeast } from "./roles";
+import { type ChangeSet, newest } from "./state";
 
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
   | { kind: "describe"; title: string; description: string }
   | { kind: "revise"; revision: RevisionFacts }
-  | { kind: "send-review"; revision: number; verdict: Verdict; remark: string; remarks: SentRemark[] }
-  | { kind: "reply"; thread: string; comment: string; body: string }
-  | { kind: "resolve"; thread: string }
-  | { kind: "reopen"; thread: string }
+  | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
+  | ReviewCommand
+  | ThreadCommand
+  | { kind: "finish-task" | "reopen-task"; task: string }
+  | { kind: "ask"; invited: Invited[] }
+  | { kind: "unask"; invited: Invited }
+  | { kind: "step-back" }
   | { kind: "withdraw" }
   | { kind: "merge"; revision: number; commit: string; target: string; message: string };
 
@@ -30,6 +26,8 @@ export type Command =
 export interface Facts {
   actor: Actor;
   rule: Rule;
+  /** Ids of those whose role lets them give a verdict. */
+  reviewers: readonly string[];
 }
 
 /** What is known of a change set before it exists. */
@@ -69,46 +67,48 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
   if (!atLeast(actor.role, "reader")) return refuse("missing", "There is no such change set, or you may not see it.");
   switch (command.kind) {
     case "describe":
-      if (actor.id !== change.author && !atLeast(actor.role, "keeper")) {
-        return refuse("forbidden", "Only the author or a keeper can change the title and the description.");
-      }
       return (
+        authorOrKeeper(change, actor, "change the title and the description") ??
         wrongTitle(command.title) ??
         wrongText("The description", command.description) ??
         done({ kind: "described", data: { title: command.title.trim(), description: command.description } })
       );
     case "revise":
       return decideRevision(change, command.revision, actor);
+    case "take":
+      return decideTaking(change, command, actor);
     case "send-review":
       return decideReview(change, command, actor);
     case "reply":
-      return (
-        wrongText("A reply", command.body, true) ??
-        withThread(change, command.thread, () =>
-          done({ kind: "replied", data: { thread: command.thread, comment: command.comment, body: command.body } }),
-        )
-      );
     case "resolve":
-      return withThread(change, command.thread, (thread) => {
-        if (thread.resolved) return refuse("conflict", "This thread is resolved already.");
-        if (!inThread(change.author, thread, actor.id) && !atLeast(actor.role, "keeper")) {
-          return refuse("forbidden", "Only the people in a thread, the author and keepers can resolve it.");
-        }
-        return done({ kind: "resolved", data: { thread: thread.id } });
-      });
     case "reopen":
-      return withThread(change, command.thread, (thread) => {
-        if (!thread.resolved) return refuse("conflict", "This thread is open already.");
-        if (!inThread(change.author, thread, actor.id) && !atLeast(actor.role, "keeper")) {
-          return refuse("forbidden", "Only the people in a thread, the author and keepers can open it again.");
-        }
-        return done({ kind: "reopened", data: { thread: thread.id } });
-      });
+    case "edit":
+    case "erase":
+    case "react":
+    case "weigh":
+      return decideThread(change, command, actor);
+    case "finish-task":
+    case "reopen-task":
+      return decideTask(change, command.task, command.kind === "finish-task", actor);
+    case "ask":
+      return decideAsking(change, command, facts);
+    case "unask": {
+      const wrong = authorOrKeeper(change, actor, "withdraw the asking");
+      if (wrong) return wrong;
+      if (!change.asked.some((old) => sameInvited(old, command.invited)))
+        return refuse("conflict", "They are not asked.");
+      return done({ kind: "unasked", data: { invited: command.invited } });
+    }
+    case "step-back":
+      if (!change.asked.some((old) => sameInvited(old, { person: actor.id })))
+        return refuse("conflict", "You are not asked to review this by name.");
+      return done({ kind: "stepped-back", data: {} });
     case "withdraw":
-      if (actor.id !== change.author && !atLeast(actor.role, "keeper")) {
-        return refuse("forbidden", "Only the author or a keeper can withdraw a change set.");
-      }
-      return notOpen(change) ?? done({ kind: "withdrawn", data: {} });
+      return (
+        authorOrKeeper(change, actor, "withdraw a change set") ??
+        notOpen(change) ??
+        done({ kind: "withdrawn", data: {} })
+      );
     case "merge":
       return decideMerge(change, command, facts);
   }
@@ -132,59 +132,53 @@ function decideRevision(change: ChangeSet, revision: RevisionFacts, actor: Actor
   return done({ kind: "revised", data: { revision } });
 }
 
-function decideReview(
-  change: ChangeSet,
-  command: Extract<Command, { kind: "send-review" }>,
-  actor: Actor,
-): Outcome<NewEvent> {
-  const { revision, verdict, remark, remarks } = command;
-  const closed = notOpen(change);
-  if (closed) return closed;
-  if (verdict !== "none" && actor.id === change.author) {
-    return refuse(
-      "forbidden",
-      "This is your own change set: you can remark on it, and the verdict is for others to give.",
-    );
-  }
-  if (verdict !== "none" && !atLeast(actor.role, "contributor")) {
-    return refuse(
-      "forbidden",
-      "As a reader of this repository you can send remarks; a verdict needs a contributor or a keeper.",
-    );
-  }
-  const current = newest(change).number;
-  if (!change.revisions.some((known) => known.number === revision))
-    return refuse("invalid", `There is no revision r${revision}.`);
-  if (verdict === "approve" && revision !== current) {
-    return refuse(
-      "conflict",
-      `You read r${revision}, and r${current} has come since. Read what is new before you approve.`,
-    );
-  }
-  if (verdict === "none" && remark.trim() === "" && remarks.length === 0) {
-    return refuse("invalid", "There is nothing to send yet: write a remark, or give a verdict.");
-  }
-  if (verdict === "request-changes" && remark.trim() === "" && remarks.length === 0) {
-    return refuse(
-      "invalid",
-      "Say what should change: a request for changes needs at least one remark or a closing word.",
-    );
-  }
-  if (remarks.length > MOST_REMARKS)
-    return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
-  const wrong = wrongText("The closing word", remark);
+function decideTaking(change: ChangeSet, command: Extract<Command, { kind: "take" }>, actor: Actor): Outcome<NewEvent> {
+  const { revision, taken } = command;
+  const wrong = notOpen(change) ?? mayTake(change, actor);
   if (wrong) return wrong;
-  const threads = new Set(change.threads.map((thread) => thread.id));
-  for (const { thread, anchor, body } of remarks) {
-    if (threads.has(thread)) return refuse("conflict", "One of these remarks was sent already.");
-    threads.add(thread);
-    const bad = wrongText(`The remark on ${anchor.path}`, body, true);
-    if (bad) return bad;
-    if (anchor.start < 1 || anchor.end < anchor.start || anchor.end - anchor.start >= LONGEST_ANCHOR) {
-      return refuse("invalid", `A remark on ${anchor.path} stands on lines that do not exist.`);
-    }
+  if (taken.length === 0) return refuse("invalid", "No suggestion is picked.");
+  for (const { thread, suggestion } of taken) {
+    const made = change.threads.find(({ id }) => id === thread)?.suggestions.find(({ id }) => id === suggestion);
+    if (!made) return refuse("missing", "One of the suggestions is no longer there.");
+    if (made.taken) return refuse("conflict", `One of the suggestions was taken in r${made.taken.revision} already.`);
   }
-  return done({ kind: "reviewed", data: { revision, verdict, remark, remarks } });
+  return done({ kind: "revised", data: { revision, taken } });
+}
+
+/** Who may take suggestions: the author, as long as they may push at all, and keepers. */
+export function mayTake(change: ChangeSet, actor: Actor): Refused | null {
+  if (atLeast(actor.role, "keeper") || (actor.id === change.author && atLeast(actor.role, "contributor"))) return null;
+  return refuse("forbidden", "Only the author of the change set or a keeper can take suggestions.");
+}
+
+function decideTask(change: ChangeSet, id: string, finish: boolean, actor: Actor): Outcome<NewEvent> {
+  const task = change.tasks.find((candidate) => candidate.id === id);
+  if (!task) return refuse("missing", "There is no such task in this change set.");
+  if (![task.by, task.person, change.author].includes(actor.id) && !atLeast(actor.role, "keeper"))
+    return refuse("forbidden", "Only who set a task, who is to do it, the author and keepers can tick it off.");
+  if ((task.done !== null) === finish)
+    return refuse("conflict", finish ? "This task is done already." : "This task is open already.");
+  return done({ kind: finish ? "task-done" : "task-opened", data: { task: id } });
+}
+
+function decideAsking(
+  change: ChangeSet,
+  { invited }: Extract<Command, { kind: "ask" }>,
+  { actor, reviewers }: Facts,
+): Outcome<NewEvent> {
+  const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "ask for a review");
+  if (wrong) return wrong;
+  if (invited.length === 0) return refuse("invalid", "Say who is to be asked.");
+  for (const one of invited) {
+    if ("role" in one) continue;
+    if (one.person === change.author)
+      return refuse("invalid", "The author of a change set cannot be asked to review it.");
+    if (!reviewers.includes(one.person))
+      return refuse("invalid", "Only contributors and keepers of this repository can be asked to review.");
+  }
+  const fresh = invited.filter((one) => !change.asked.some((old) => sameInvited(old, one)));
+  if (fresh.length === 0) return refuse("conflict", "They are asked already.");
+  return done({ kind: "asked", data: { invited: fresh } });
 }
 
 function decideMerge(
@@ -224,35 +218,4 @@ export function missing(gate: Gate): string {
     .filter((condition) => !condition.met)
     .map((condition) => condition.says)
     .join(" ");
-}
-
-function notOpen(change: ChangeSet): ReturnType<typeof refuse> | null {
-  if (change.state === "open") return null;
-  return refuse(
-    "conflict",
-    change.state === "merged" ? "This change set is merged already." : "This change set was withdrawn.",
-  );
-}
-
-function withThread(change: ChangeSet, id: string, then: (thread: Thread) => Outcome<NewEvent>): Outcome<NewEvent> {
-  const thread = change.threads.find((candidate) => candidate.id === id);
-  return thread ? then(thread) : refuse("missing", "There is no such thread in this change set.");
-}
-
-function wrongTitle(title: string): ReturnType<typeof refuse> | null {
-  if (title.trim() === "") return refuse("invalid", "A change set needs a title.");
-  if (title.length > LONGEST_TITLE)
-    return refuse("invalid", `A title has at most ${LONGEST_TITLE} characters; this one has ${title.length}.`);
-  return null;
-}
-
-function wrongText(what: string, text: string, needed = false): ReturnType<typeof refuse> | null {
-  if (needed && text.trim() === "") return refuse("invalid", `${what} is empty.`);
-  if (text.length > LONGEST_TEXT) {
-    return refuse(
-      "invalid",
-      `${what} has ${text.length.toLocaleString("en")} characters; at most ${LONGEST_TEXT.toLocaleString("en")} are kept.`,
-    );
-  }
-  return null;
 }

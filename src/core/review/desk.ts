@@ -1,8 +1,9 @@
 import { evaluateGate, type Rule } from "../rules/gate";
 import { counted } from "../words";
-import { type Actor, mayMerge } from "./decide";
+import type { Actor } from "./checks";
+import { mayMerge } from "./decide";
 import { atLeast } from "./roles";
-import { type ChangeSet, newest, standings } from "./state";
+import { type ChangeSet, newest, standings, waitsForAuthor } from "./state";
 
 /** How an open change set stands for one person: who has to move next, and why. */
 export interface DeskPlace {
@@ -23,9 +24,7 @@ function asAuthor(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string
     if (verdict === "request-changes" && revision === current)
       reasons.push(`${name(person)} asks for changes in r${revision}.`);
   }
-  const unanswered = openThreads(change).filter(
-    (thread) => thread.comments[thread.comments.length - 1].by !== actor.id,
-  ).length;
+  const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
   if (unanswered > 0)
     reasons.push(`${counted(unanswered, "thread")} ${unanswered === 1 ? "waits" : "wait"} for your answer.`);
   const gate = evaluateGate(change, rule);
@@ -42,6 +41,7 @@ function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: stri
     ({ comments }) => comments[0].by === actor.id && comments[comments.length - 1].by !== actor.id,
   ).length;
   const reasons: string[] = [];
+  const asking = change.asked.find((one) => ("person" in one ? one.person === actor.id : one.role === actor.role));
   const gate = evaluateGate(change, rule);
   const short = gate.conditions.some(({ key, met }) => key === "approvals" && !met);
   if (answered > 0)
@@ -51,9 +51,13 @@ function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: stri
       reasons.push(
         `r${current} came after you ${mine.verdict === "approve" ? "approved" : "asked for changes in"} r${mine.revision}.`,
       );
-    else if (lastRead === 0 && short) reasons.push(`Not reviewed by you yet. ${gate.conditions[0].says}`);
+    else if (lastRead === 0 && asking) reasons.push(`${name(asking.by)} asks you to review it.`);
+    else if (lastRead === 0 && short && change.asked.length === 0)
+      reasons.push(`Not reviewed by you yet. ${gate.conditions[0].says}`);
     else if (!mine && lastRead > 0 && lastRead < current) reasons.push(`r${current} came after you read r${lastRead}.`);
   }
+  const tasks = change.tasks.filter(({ person, done }) => person === actor.id && done === null).length;
+  if (tasks > 0) reasons.push(`${counted(tasks, "task")} here ${tasks === 1 ? "is" : "are"} yours to do.`);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
   if (lastRead === 0) return { waits: "none", reasons: [] };

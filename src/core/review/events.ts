@@ -1,4 +1,6 @@
-import type { LineAnchor } from "../anchor/anchor";
+import type { Anchor } from "../anchor/anchor";
+import type { Suggestion } from "../suggest/suggestion";
+import type { Role } from "./roles";
 
 /** The three answers a review can end with. `none` leaves the person's earlier answer standing. */
 export type Verdict = "approve" | "request-changes" | "none";
@@ -10,13 +12,39 @@ export interface RevisionFacts {
   base: string;
 }
 
-/** A remark as it is sent: it opens a thread of the same id. */
+/** Whether a remark has to be settled before the change set merges, or is said in passing. */
+export type Weight = "settle" | "aside";
+
+/** What can be said to a comment in one word. */
+export const REACTIONS = ["agreed", "thanks", "unsure"] as const;
+export type Reaction = (typeof REACTIONS)[number];
+
+/** A remark as it is sent: it opens a thread of the same id. Entries without a weight were written before there was one. */
 export interface SentRemark {
   thread: string;
   comment: string;
-  anchor: LineAnchor;
+  anchor: Anchor;
   body: string;
+  weight?: Weight;
+  suggestions?: Suggestion[];
 }
+
+/** Something to do before merging that belongs to no line. */
+export interface SentTask {
+  task: string;
+  body: string;
+  /** Who is to do it; null for whoever does. */
+  person: string | null;
+}
+
+/** A suggestion that was taken, and the thread it was made in. */
+export interface Taken {
+  thread: string;
+  suggestion: string;
+}
+
+/** Who is asked to review: a person, or anyone of a role. */
+export type Invited = { person: string } | { role: Exclude<Role, "reader"> };
 
 /** What happened, by kind. Never changed once written; a new shape gets a new kind or a higher version. */
 export interface EventData {
@@ -30,11 +58,22 @@ export interface EventData {
     revision: RevisionFacts;
   };
   described: { title: string; description: string };
-  revised: { revision: RevisionFacts };
-  reviewed: { revision: number; verdict: Verdict; remark: string; remarks: SentRemark[] };
+  /** `taken` are the suggestions that the revision carries out, where it was made of such. */
+  revised: { revision: RevisionFacts; taken?: Taken[] };
+  reviewed: { revision: number; verdict: Verdict; remark: string; remarks: SentRemark[]; tasks?: SentTask[] };
   replied: { thread: string; comment: string; body: string };
-  resolved: { thread: string };
+  /** With a word where one was said. */
+  resolved: { thread: string; comment?: string; body?: string };
   reopened: { thread: string };
+  edited: { thread: string; comment: string; body: string; suggestions?: Suggestion[] };
+  erased: { thread: string; comment: string };
+  reacted: { thread: string; comment: string; reaction: Reaction; on: boolean };
+  weighed: { thread: string; weight: Weight };
+  "task-done": { task: string };
+  "task-opened": { task: string };
+  asked: { invited: Invited[] };
+  unasked: { invited: Invited };
+  "stepped-back": Record<string, never>;
   withdrawn: Record<string, never>;
   merged: { revision: number; commit: string; target: string; message: string };
 }

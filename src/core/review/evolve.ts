@@ -1,5 +1,5 @@
-import type { ReviewEvent } from "./events";
-import { type ChangeSet, newest } from "./state";
+import type { Invited, ReviewEvent, Taken } from "./events";
+import { type ChangeSet, type Comment, type MadeSuggestion, newest, type Task, type Thread } from "./state";
 
 /** What a change set becomes by one more event. Pure; the state given is left as it was. Null before the first event. */
 export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet {
@@ -17,6 +17,8 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       revisions: [{ ...revision, number: 1, by, at }],
       threads: [],
       reviews: [],
+      tasks: [],
+      asked: [],
     };
   }
   if (!change) throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
@@ -24,36 +26,94 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
   switch (event.kind) {
     case "described":
       return { ...next, ...event.data };
-    case "revised":
+    case "revised": {
+      const number = change.revisions.length + 1;
+      const revisions = [...change.revisions, { ...event.data.revision, number, by, at }];
       return {
         ...next,
-        revisions: [...change.revisions, { ...event.data.revision, number: change.revisions.length + 1, by, at }],
+        revisions,
+        threads: withTaken(change.threads, event.data.taken ?? [], { revision: number, by, at }),
       };
+    }
     case "reviewed": {
-      const { revision, verdict, remark, remarks } = event.data;
-      const threads = remarks.map(({ thread, comment, anchor, body }) => ({
-        id: thread,
-        anchor,
-        comments: [{ id: comment, by, at, body }],
-        resolved: null,
-      }));
+      const { revision, verdict, remark, remarks, tasks = [] } = event.data;
+      const threads = remarks.map(
+        ({ thread, comment, anchor, body, weight = "settle", suggestions = [] }): Thread => ({
+          id: thread,
+          anchor,
+          weight,
+          comments: [newComment(comment, event, body)],
+          suggestions: suggestions.map((suggestion) => ({ ...suggestion, taken: null })),
+          resolved: null,
+        }),
+      );
       const review = { id: event.id, by, at, revision, verdict, remark, threads: threads.map((thread) => thread.id) };
-      return { ...next, threads: [...change.threads, ...threads], reviews: [...change.reviews, review] };
+      const given = tasks.map(({ task, body, person }): Task => ({ id: task, by, at, body, person, done: null }));
+      return {
+        ...next,
+        threads: [...change.threads, ...threads],
+        reviews: [...change.reviews, review],
+        tasks: [...change.tasks, ...given],
+      };
     }
     case "replied": {
       const { thread, comment, body } = event.data;
       return withThread(next, thread, (found) => ({
         ...found,
-        comments: [...found.comments, { id: comment, by, at, body }],
+        comments: [...found.comments, newComment(comment, event, body)],
       }));
     }
-    case "resolved":
-      return withThread(next, event.data.thread, (found) => ({
+    case "resolved": {
+      const { thread, comment, body } = event.data;
+      return withThread(next, thread, (found) => ({
         ...found,
+        comments: comment && body ? [...found.comments, newComment(comment, event, body)] : found.comments,
         resolved: { by, at, revision: newest(change).number },
       }));
+    }
     case "reopened":
       return withThread(next, event.data.thread, (found) => ({ ...found, resolved: null }));
+    case "edited": {
+      const { thread, comment, body, suggestions } = event.data;
+      return withThread(next, thread, (found) => ({
+        ...withComment(found, comment, (old) =>
+          old.body === body ? old : { ...old, body, edits: [...old.edits, { body: old.body, until: at }] },
+        ),
+        ...(suggestions ? { suggestions: suggestions.map((made) => ({ ...made, taken: null })) } : {}),
+      }));
+    }
+    case "erased": {
+      const { thread, comment } = event.data;
+      return withThread(next, thread, (found) => ({
+        ...withComment(found, comment, (old) => ({ ...old, body: "", edits: [], erased: { by, at }, reactions: {} })),
+        suggestions:
+          found.comments[0].id === comment ? found.suggestions.filter(({ taken }) => taken) : found.suggestions,
+      }));
+    }
+    case "reacted": {
+      const { thread, comment, reaction, on } = event.data;
+      return withThread(next, thread, (found) =>
+        withComment(found, comment, (old) => {
+          const others = (old.reactions[reaction] ?? []).filter((person) => person !== by);
+          return { ...old, reactions: { ...old.reactions, [reaction]: on ? [...others, by] : others } };
+        }),
+      );
+    }
+    case "weighed":
+      return withThread(next, event.data.thread, (found) => ({ ...found, weight: event.data.weight }));
+    case "task-done":
+      return withTask(next, event.data.task, { by, at });
+    case "task-opened":
+      return withTask(next, event.data.task, null);
+    case "asked": {
+      const invited = event.data.invited.map((one) => ({ ...one, by, at }));
+      const others = change.asked.filter((old) => !invited.some((one) => sameInvited(old, one)));
+      return { ...next, asked: [...others, ...invited] };
+    }
+    case "unasked":
+      return { ...next, asked: change.asked.filter((old) => !sameInvited(old, event.data.invited)) };
+    case "stepped-back":
+      return { ...next, asked: change.asked.filter((old) => !sameInvited(old, { person: by })) };
     case "withdrawn":
       return { ...next, state: "withdrawn", settled: { by, at, commit: null } };
     case "merged":
@@ -68,10 +128,35 @@ export function replay(events: Iterable<ReviewEvent>): ChangeSet | null {
   return change;
 }
 
-function withThread(
-  change: ChangeSet,
-  id: string,
-  edit: (thread: ChangeSet["threads"][number]) => ChangeSet["threads"][number],
-): ChangeSet {
+/** Whether both mean the same person, or the same role. */
+export function sameInvited(a: Invited, b: Invited): boolean {
+  return "person" in a ? "person" in b && a.person === b.person : "role" in b && a.role === b.role;
+}
+
+function newComment(id: string, { by, at }: ReviewEvent, body: string): Comment {
+  return { id, by, at, body, edits: [], erased: null, reactions: {} };
+}
+
+function withThread(change: ChangeSet, id: string, edit: (thread: Thread) => Thread): ChangeSet {
   return { ...change, threads: change.threads.map((thread) => (thread.id === id ? edit(thread) : thread)) };
+}
+
+function withComment(thread: Thread, id: string, edit: (comment: Comment) => Comment): Thread {
+  return { ...thread, comments: thread.comments.map((comment) => (comment.id === id ? edit(comment) : comment)) };
+}
+
+function withTask(change: ChangeSet, id: string, done: Task["done"]): ChangeSet {
+  return { ...change, tasks: change.tasks.map((task) => (task.id === id ? { ...task, done } : task)) };
+}
+
+/** Notes which suggestions a revision took. A thread of which every suggestion was taken is settled by it. */
+function withTaken(threads: Thread[], taken: readonly Taken[], by: NonNullable<MadeSuggestion["taken"]>): Thread[] {
+  if (taken.length === 0) return threads;
+  const ids = new Set(taken.map(({ suggestion }) => suggestion));
+  return threads.map((thread) => {
+    if (!thread.suggestions.some(({ id }) => ids.has(id))) return thread;
+    const suggestions = thread.suggestions.map((made) => (ids.has(made.id) ? { ...made, taken: by } : made));
+    const all = suggestions.every((made) => made.taken !== null);
+    return { ...thread, suggestions, resolved: thread.resolved ?? (all ? by : null) };
+  });
 }

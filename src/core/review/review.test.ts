@@ -10,7 +10,7 @@ import type { Role } from "./roles";
 import { type ChangeSet, newest } from "./state";
 
 const ROLE: Record<string, Role> = { ada: "contributor", ben: "contributor", cy: "keeper", rea: "reader" };
-const rule = { approvals: 1 };
+const rule = { approvals: 1, settled: false };
 const commits = (n: number) => ({ head: `head${n}`, target: "target", base: "base" });
 
 const anchor: LineAnchor = {
@@ -59,7 +59,11 @@ class Log {
   }
   /** Empty when it was done, else the reason it was not. */
   try(by: string, command: Command): string {
-    const decision = decide(this.change, command, { actor: { id: by, role: ROLE[by] ?? null }, rule });
+    const decision = decide(this.change, command, {
+      actor: { id: by, role: ROLE[by] ?? null },
+      rule,
+      reviewers: ["ada", "ben", "cy"],
+    });
     if (!decision.ok) return decision.refusal.reason;
     this.append(by, decision.value);
     return "";

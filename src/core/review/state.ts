@@ -1,5 +1,6 @@
-import type { LineAnchor } from "../anchor/anchor";
-import type { RevisionFacts, Verdict } from "./events";
+import type { Anchor } from "../anchor/anchor";
+import type { Suggestion } from "../suggest/suggestion";
+import type { Invited, Reaction, RevisionFacts, Verdict, Weight } from "./events";
 
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
@@ -12,15 +13,36 @@ export interface Comment {
   id: string;
   by: string;
   at: number;
+  /** Empty once it was erased. */
   body: string;
+  /** What it said before, the oldest first, with the time from which it said something else. */
+  edits: { body: string; until: number }[];
+  erased: { by: string; at: number } | null;
+  reactions: Partial<Record<Reaction, string[]>>;
+}
+
+/** A suggestion as it stands: taken in a revision, or not. */
+export interface MadeSuggestion extends Suggestion {
+  taken: { revision: number; by: string; at: number } | null;
 }
 
 export interface Thread {
   id: string;
-  anchor: LineAnchor;
+  anchor: Anchor;
+  weight: Weight;
   comments: Comment[];
+  suggestions: MadeSuggestion[];
   /** Who settled it, when, and at which revision; null while it is open. */
   resolved: { by: string; at: number; revision: number } | null;
+}
+
+export interface Task {
+  id: string;
+  by: string;
+  at: number;
+  body: string;
+  person: string | null;
+  done: { by: string; at: number } | null;
 }
 
 export interface Review {
@@ -51,6 +73,9 @@ export interface ChangeSet {
   revisions: Revision[];
   threads: Thread[];
   reviews: Review[];
+  tasks: Task[];
+  /** Who was asked to review, and has not stepped back since. */
+  asked: (Invited & { by: string; at: number })[];
 }
 
 export function newest(change: ChangeSet): Revision {
@@ -76,4 +101,29 @@ export function standings(change: ChangeSet): Standing[] {
 /** Who has a say in a thread: everyone who wrote in it, and the author of the change set. */
 export function inThread(author: string, thread: Thread, person: string): boolean {
   return person === author || thread.comments.some((comment) => comment.by === person);
+}
+
+/** Threads that have to be settled before the change set merges, and are not. */
+export function unsettled(change: Pick<ChangeSet, "threads">): Thread[] {
+  return change.threads.filter(({ resolved, weight }) => resolved === null && weight === "settle");
+}
+
+/** Whether an open thread waits for a word of the author: somebody else had the last one. */
+export function waitsForAuthor({ resolved, comments }: Thread, author: string): boolean {
+  return resolved === null && lastWord(comments).by !== author;
+}
+
+/** The last comment that was not erased; the first when all were. */
+export function lastWord(comments: readonly Comment[]): Comment {
+  return comments.findLast(({ erased }) => erased === null) ?? comments[0];
+}
+
+/** Everyone who has to do with a change set: its author, who wrote in it, reviewed it, was asked, or has a task in it. */
+export function peopleOf(change: ChangeSet): Set<string> {
+  const people = new Set([change.author]);
+  for (const { by } of change.reviews) people.add(by);
+  for (const { comments } of change.threads) for (const { by } of comments) people.add(by);
+  for (const invited of change.asked) if ("person" in invited) people.add(invited.person);
+  for (const { person, by } of change.tasks) for (const id of [person, by]) if (id) people.add(id);
+  return people;
 }

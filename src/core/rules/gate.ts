@@ -1,14 +1,16 @@
-import { type ChangeSet, newest, standings } from "../review/state";
+import { type ChangeSet, newest, standings, unsettled } from "../review/state";
 import { counted } from "../words";
 
 /** What a target branch asks of a change set before it merges. */
 export interface Rule {
   /** How many people other than the author must approve the newest revision. */
   approvals: number;
+  /** Threads that must be settled have to be, and tasks done. */
+  settled: boolean;
 }
 
 export interface Condition {
-  key: "approvals" | "requests";
+  key: "approvals" | "requests" | "threads" | "tasks";
   met: boolean;
   /** The condition and how it stands, in one sentence. */
   says: string;
@@ -70,7 +72,41 @@ export function evaluateGate(change: ChangeSet, rule: Rule, reviewers: readonly 
     who: asking.length === 0 ? null : "Whoever asked can approve once it is answered.",
     canMeet: asking.map(({ person }) => person),
   });
+  if (rule.settled) conditions.push(...settling(change));
   return { open: conditions.every(({ met }) => met), conditions };
+}
+
+/** Threads are always spoken of; tasks where there are any. */
+function settling(change: ChangeSet): Condition[] {
+  const threads = unsettled(change);
+  const conditions: Condition[] = [
+    {
+      key: "threads",
+      met: threads.length === 0,
+      says:
+        threads.length === 0
+          ? "No thread is left to settle."
+          : `${counted(threads.length, "thread")} ${threads.length === 1 ? "has" : "have"} to be settled.`,
+      people: [...new Set(threads.map(({ comments }) => comments[0].by))],
+      who: threads.length === 0 ? null : "The people in a thread, the author and keepers can resolve it.",
+      canMeet: [],
+    },
+  ];
+  if (change.tasks.length === 0) return conditions;
+  const open = change.tasks.filter(({ done }) => done === null);
+  const people = [...new Set(open.flatMap(({ person }) => person ?? []))];
+  conditions.push({
+    key: "tasks",
+    met: open.length === 0,
+    says:
+      open.length === 0
+        ? `${change.tasks.length === 1 ? "The task is" : `All ${change.tasks.length} tasks are`} done.`
+        : `${counted(open.length, "task")} of ${change.tasks.length} still to do.`,
+    people,
+    who: open.length === 0 ? null : "Whoever does it, or the author, can tick it off.",
+    canMeet: people,
+  });
+  return conditions;
 }
 
 function whoCanApprove(tooFew: boolean): string {

@@ -1,9 +1,11 @@
 import type { Migration } from "kysely";
 import * as first from "./0001-first";
 import * as readings from "./0002-readings";
+import * as conversation from "./0003-conversation";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
   "0001-first": first,
   "0002-readings": readings,
+  "0003-conversation": conversation,
 };

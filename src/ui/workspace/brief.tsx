@@ -7,15 +7,20 @@ import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
 import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
+import { Conversation, WholeRemarks } from "./conversation";
 import { EditWords } from "./edit-words";
+import { Reviewers } from "./reviewers";
+import { Tasks } from "./tasks";
 import type { CommitRange } from "./use-commits";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
+  address,
   onRead,
   onMerge,
   ...commits
 }: CommitsOf & {
+  address: string;
   onRead: (() => void) | null;
   onMerge: () => void;
 }) {
@@ -50,9 +55,14 @@ export function Brief({
             </button>
           )}
           <Said />
+          <WholeRemarks />
           <Commits {...commits} />
         </div>
-        <Gate onMerge={onMerge} />
+        <div>
+          <Gate onMerge={onMerge} />
+          <Reviewers address={address} />
+          <Tasks />
+        </div>
       </div>
     </main>
   );
@@ -197,7 +207,7 @@ interface CommitsOf {
 }
 
 function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
-  const { view } = useWorkspace();
+  const { view, startNote } = useWorkspace();
   if (!commits) return null;
   return (
     <section className="mt-8" aria-label="Commits">
@@ -224,7 +234,17 @@ function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
                 {commit.subject}
               </button>
               {commit.body !== "" && <span className="block whitespace-pre-line text-soft">{commit.body}</span>}
+              <Conversation about={(anchor) => anchor.kind === "commit" && anchor.commit === commit.id} />
             </span>
+            {view.state === "open" && view.me.remark.may && (
+              <button
+                type="button"
+                className="quiet-button flex-none self-start text-[13px]"
+                onClick={() => startNote({ kind: "commit", revision: view.revisions.length, commit: commit.id })}
+              >
+                remark
+              </button>
+            )}
             <span className="flex-none text-soft">
               {commit.author} · <When at={commit.at} />
             </span>

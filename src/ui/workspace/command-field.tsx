@@ -1,9 +1,11 @@
 "use client";
+import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useDeferredValue, useMemo, useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import { Key } from "../key";
+import { treeQuery } from "./use-other-files";
 
 export interface Deed {
   label: string;
@@ -12,24 +14,39 @@ export interface Deed {
 }
 
 const MOST_FILES = 60;
+const MOST_OTHERS = 20;
 
 /** Goes to a file by part of its name, or does something by its. */
 export function CommandField({
   open,
   files,
   deeds,
+  repository,
+  commit,
   onFile,
   onClose,
 }: {
   open: boolean;
   files: ReadingFile[];
   deeds: Deed[];
-  onFile: (path: string) => void;
+  repository: string;
+  /** Whose files can be opened, changed or not. */
+  commit: string;
+  onFile: (path: string, changed: boolean) => void;
   onClose: () => void;
 }) {
   const [typed, setTyped] = useState("");
   const sought = useDeferredValue(typed.trim().toLowerCase());
+  const tree = useQuery({ ...treeQuery(repository, commit), enabled: open });
   const found = useMemo(() => findFiles(files, sought), [files, sought]);
+  const others = useMemo(() => {
+    if (sought === "" || !tree.data) return [];
+    const changed = new Set(files.map(({ path }) => path));
+    return findFiles(
+      tree.data.filter(({ path }) => !changed.has(path)),
+      sought,
+    ).slice(0, MOST_OTHERS);
+  }, [tree.data, files, sought]);
   const fitting = deeds.filter(({ label }) => label.toLowerCase().includes(sought));
   const choose = (run: () => void) => () => {
     setTyped("");
@@ -71,8 +88,17 @@ export function CommandField({
                   className="text-soft"
                 >
                   {found.map(({ path }) => (
-                    <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path))}>
+                    <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path, true))}>
                       <span className="truncate font-mono text-[12.5px]">{path}</span>
+                    </Item>
+                  ))}
+                </Command.Group>
+              )}
+              {others.length > 0 && (
+                <Command.Group heading="Files that did not change" className="text-soft">
+                  {others.map(({ path }) => (
+                    <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
+                      <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
                     </Item>
                   ))}
                 </Command.Group>
@@ -98,9 +124,9 @@ function Item({ value, onSelect, children }: { value: string; onSelect: () => vo
 }
 
 /** Files that hold what is sought: in their name first, then anywhere in their path, then its letters in order. */
-function findFiles(files: ReadingFile[], sought: string): ReadingFile[] {
+function findFiles<F extends { path: string }>(files: readonly F[], sought: string): F[] {
   if (sought === "") return files.slice(0, MOST_FILES);
-  const ranked: { file: ReadingFile; rank: number }[] = [];
+  const ranked: { file: F; rank: number }[] = [];
   for (const file of files) {
     const path = file.path.toLowerCase();
     const name = path.slice(path.lastIndexOf("/") + 1);

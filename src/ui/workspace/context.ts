@@ -1,25 +1,27 @@
 "use client";
 import { createContext, useContext } from "react";
-import type { LineAnchor } from "@/core/anchor/anchor";
-import type { ChangeView, CommandRequest, Unsent } from "@/core/api";
-
-/** Where a new remark is to stand; the server takes the text of the lines down itself. */
-export type NewAnchor = Omit<LineAnchor, "kind" | "text">;
+import type { Anchor } from "@/core/anchor/anchor";
+import type { ChangeView, CommandRequest, NewAnchor, Unsent } from "@/core/api";
 
 /** What the parts of the workspace share. */
 export interface WorkspaceState {
   view: ChangeView;
   /** Carries a command out; gives the reason when it is refused, else null. */
   command: (request: CommandRequest) => Promise<string | null>;
+  /** Begins a remark; the server takes the text of the lines down itself. */
   startNote: (anchor: NewAnchor) => void;
-  saveNote: (note: Pick<Unsent, "id" | "anchor">, body: string, leaving?: boolean) => Promise<string | null>;
+  startTask: () => void;
+  /** Keeps a note as it is written; gives the reason when that is refused, else null. */
+  saveNote: (note: Unsent, leaving?: boolean) => Promise<string | null>;
   dropNote: (note: Unsent) => void;
+  /** Picks a suggestion to be taken, or puts it back. */
+  pick: (thread: string, suggestion: string, picked: boolean) => Promise<void>;
   /** The note that has just been begun, to be typed into at once. */
   freshNote: string | null;
   activeThread: string | null;
   setActiveThread: (id: string | null) => void;
-  /** Opens the file a remark is in and shows it. */
-  goTo: (anchor: LineAnchor, thread: string | null) => void;
+  /** Opens the file (or the brief) a remark is in and shows it. */
+  goTo: (anchor: Anchor, thread: string | null) => void;
   /** Says something in the footing for a while. */
   tell: (words: string, undo?: () => void) => void;
 }
@@ -40,4 +42,9 @@ export function nameIn(view: ChangeView, id: string): string {
 /** A person's name, or "you", within a sentence. */
 export function byName(view: ChangeView, id: string): string {
   return id === view.me.id ? "you" : nameIn(view, id);
+}
+
+/** Whether a note says anything that could be sent. */
+export function hasWords(note: Unsent): boolean {
+  return note.body.trim() !== "" || (note.kind === "remark" && note.suggestions.length > 0);
 }

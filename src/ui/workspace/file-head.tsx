@@ -2,6 +2,7 @@
 import type { ReadingFile } from "@/core/api";
 import type { Comparison } from "@/core/diff/compare";
 import { fileStatus, SYMLINK } from "@/core/diff/tree";
+import { isChanged } from "@/core/reading/files";
 import { Key } from "../key";
 
 /** The name of the file, what is to know about it as a whole, and what one can do with it. */
@@ -33,7 +34,10 @@ export function FileHead(props: {
           {fact}
         </span>
       ))}
-      {file.counts && (
+      {!isChanged(file) && (
+        <span className="flex-none rounded border border-rule px-2 text-[12.5px] text-soft">not changed here</span>
+      )}
+      {file.counts && isChanged(file) && (
         <span className="flex-none font-mono text-[12px]">
           <span className="text-teal">+{file.counts[0].toLocaleString("en")}</span>{" "}
           <span className="text-clay">−{file.counts[1].toLocaleString("en")}</span>
@@ -60,7 +64,7 @@ export function FileHead(props: {
           {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
         </button>
       )}
-      {file.read === "read" ? (
+      {!isChanged(file) ? null : file.read === "read" ? (
         <button type="button" className="quiet-button flex-none" onClick={props.onUnread}>
           ✓ read, mark unread <Key>U</Key>
         </button>

@@ -3,7 +3,7 @@ import type { ReadingFile } from "@/core/api";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Key } from "../key";
-import { useWorkspace } from "./context";
+import { hasWords, useWorkspace } from "./context";
 
 /** How much is left to read, what is unsent, and the way to finish. */
 export function Footing({
@@ -11,12 +11,14 @@ export function Footing({
   complete,
   notice,
   onSend,
+  onTake,
   onKeys,
 }: {
   files: ReadingFile[] | undefined;
   complete: boolean;
   notice: { words: string; undo?: () => void } | null;
   onSend: () => void;
+  onTake: () => void;
   onKeys: () => void;
 }) {
   const { view } = useWorkspace();
@@ -28,7 +30,7 @@ export function Footing({
   const open = all.filter(needsReading).length;
   const uncounted = all.filter(({ counts }) => counts === null).length;
   const share = total > 0 ? (100 * read) / total : 0;
-  const unsent = view.unsent.filter(({ body }) => body.trim() !== "").length;
+  const unsent = view.unsent.filter(hasWords).length;
   return (
     <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4">
       <div
@@ -66,6 +68,11 @@ export function Footing({
       </button>
       {view.state === "open" && (
         <>
+          {view.picked.length > 0 && (
+            <button type="button" className="button flex-none border-brass" onClick={onTake}>
+              Take {counted(view.picked.length, "suggestion")} … <Key>P</Key>
+            </button>
+          )}
           {unsent > 0 && <span className="flex-none font-semibold text-brass">{unsent} unsent</span>}
           {view.me.remark.may && (
             <button type="button" className="button-main flex-none" onClick={onSend}>

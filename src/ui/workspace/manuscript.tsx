@@ -5,6 +5,7 @@ import type { CommitView, ReadingFile } from "@/core/api";
 import { FOLD, GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import { enclosingBlock } from "@/core/reading/scopes";
 import type { Selection } from "@/core/reading/selection";
+import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
 import { Evidence } from "./evidence";
@@ -61,6 +62,7 @@ export function Manuscript(props: ManuscriptProps) {
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
+  const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
   const [pointed, setPointed] = useState(-1);
   const scroller = useRef<HTMLDivElement>(null);
   const shown = useRows({ change, file, view, classes, placed, raw, target });
@@ -173,11 +175,18 @@ export function Manuscript(props: ManuscriptProps) {
   const remark = useCallback(
     (lines: Selection | null) => {
       const blob = lines?.side === "old" ? file.oldId : file.newId;
-      if (lines && blob) startNote({ revision, blob, path: file.path, ...lines });
+      if (!lines || !blob) return;
+      const part = lines.start === lines.end ? chosenPart(lines) : undefined;
+      startNote({ kind: "lines", revision, blob, path: pathOn(file, lines.side), ...lines, ...(part ? { part } : {}) });
     },
     [file, revision, startNote],
   );
 
+  const remarkOnFile = () => {
+    const side = file.newId ? "new" : "old";
+    const blob = file.newId ?? file.oldId;
+    if (blob) startNote({ kind: "file", revision, blob, path: pathOn(file, side), side });
+  };
   const release = useRef(() => {});
   release.current = () => remark(selection);
   const { grasp, stretch } = hold;
@@ -225,6 +234,8 @@ export function Manuscript(props: ManuscriptProps) {
     l: shown.toggleWrap,
     k: shown.toggleColumns,
     w: () => remark(selection),
+    "shift w": remarkOnFile,
+    h: () => setHiding(hiding === "yes" ? "no" : "yes"),
     m: onReadNext,
     u: onUnread,
     ...(hold.selecting ? { escape: () => choose(cursor) } : {}),
@@ -303,7 +314,11 @@ export function Manuscript(props: ManuscriptProps) {
               />
             )}
           </div>
-          <Margin file={file} narrow={shown.narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+          {hiding === "yes" ? (
+            <HiddenRemarks onShow={() => setHiding("no")} />
+          ) : (
+            <Margin file={file} narrow={shown.narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+          )}
         </div>
       </div>
       {asking === "yes" && rows && text && view && !view.untold && (
@@ -316,6 +331,51 @@ export function Manuscript(props: ManuscriptProps) {
       )}
     </section>
   );
+}
+
+/** Stands where the margin would, so that nobody wonders where the remarks are. */
+function HiddenRemarks({ onShow }: { onShow: () => void }) {
+  return (
+    <aside
+      aria-label="Remarks, hidden"
+      className="sticky right-0 w-9 flex-none border-l border-rule bg-page pt-2 text-center"
+    >
+      <button
+        type="button"
+        className="text-faint hover:text-brass"
+        title="The remarks are hidden: H shows them"
+        onClick={onShow}
+      >
+        <span aria-hidden>✎̸</span>
+        <span className="sr-only">Show the remarks</span>
+        <span className="mt-1 block">
+          <Key>H</Key>
+        </span>
+      </button>
+    </aside>
+  );
+}
+
+/** What a file is called on one side: before, it may have had another name. */
+function pathOn({ path, oldPath }: ReadingFile, side: "old" | "new"): string {
+  return side === "old" ? (oldPath ?? path) : path;
+}
+
+/** The part of a line that is marked with the mouse, in characters; undefined when it is none, or all, or elsewhere. */
+function chosenPart({ side }: Selection): { from: number; to: number } | undefined {
+  const chosen = window.getSelection();
+  if (!chosen || chosen.isCollapsed || chosen.rangeCount === 0) return undefined;
+  const range = chosen.getRangeAt(0);
+  const code = (node: Node) => (node instanceof Element ? node : node.parentElement)?.closest(".row-cursor .code");
+  const line = code(range.startContainer);
+  if (!line || line !== code(range.endContainer) || (line.getAttribute("data-side") === "old") !== (side === "old"))
+    return undefined;
+  const before = range.cloneRange();
+  before.selectNodeContents(line);
+  before.setEnd(range.startContainer, range.startOffset);
+  const from = before.toString().length;
+  const length = range.toString().length;
+  return length < (line.textContent ?? "").length ? { from, to: from + length } : undefined;
 }
 
 /** The row that an element of the page belongs to; -1 for none. */

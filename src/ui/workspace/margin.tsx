@@ -1,12 +1,13 @@
 "use client";
 import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { LineAnchor } from "@/core/anchor/anchor";
+import type { Anchor } from "@/core/anchor/anchor";
 import type { Place } from "@/core/anchor/follow";
-import type { ReadingFile, Unsent } from "@/core/api";
+import type { ReadingFile, UnsentRemark } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
 import type { Thread } from "@/core/review/state";
 import { useWorkspace } from "./context";
 import { NoteCard } from "./note-card";
+import { isIn } from "./places";
 import { ThreadCard } from "./thread-card";
 import { useStanding } from "./use-file";
 
@@ -17,7 +18,7 @@ export interface Placed {
   place: Place;
 }
 
-type Entry = { id: string; anchor: LineAnchor } & ({ thread: Thread } | { note: Unsent });
+type Entry = { id: string; anchor: Anchor } & ({ thread: Thread } | { note: UnsentRemark });
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -41,13 +42,13 @@ export function Margin(props: {
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
   const entries = useMemo((): Entry[] => {
     const threads = view.threads
-      .filter(({ anchor }) => anchor.path === file.path)
+      .filter(({ anchor }) => isIn(anchor, file))
       .map((thread) => ({ id: thread.id, anchor: thread.anchor, thread }));
     const notes = view.unsent.flatMap((note) =>
-      note.anchor?.path === file.path ? [{ id: note.id, anchor: note.anchor, note }] : [],
+      note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
     );
     return [...threads, ...notes];
-  }, [view, file.path]);
+  }, [view, file]);
 
   const here = useMemo(() => entries.flatMap(({ id }) => standing.get(id) ?? []), [entries, standing]);
   useEffect(() => onPlaced(here), [here, onPlaced]);
@@ -76,7 +77,7 @@ export function Margin(props: {
         "thread" in entry ? (
           <ThreadCard thread={entry.thread} place={place} />
         ) : (
-          <NoteCard key={entry.id} note={entry.note} />
+          <NoteCard key={entry.id} note={entry.note} place={place} />
         )
       }
     </Follow>

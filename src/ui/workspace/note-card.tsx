@@ -1,33 +1,55 @@
 "use client";
-import { useEffect, useRef, useState } from "react";
-import { anchorPlace } from "@/core/anchor/anchor";
-import type { Unsent } from "@/core/api";
+import { useQuery } from "@tanstack/react-query";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
+import type { Place } from "@/core/anchor/follow";
+import type { UnsentRemark } from "@/core/api";
+import { bare } from "@/core/suggest/suggestion";
 import { Key } from "../key";
 import { SafeMarkdown } from "../markdown";
+import { useKept } from "../use-kept";
+import { WritingField } from "../words/writing-field";
 import { useWorkspace } from "./context";
+import { SmallDiff } from "./small-diff";
+import { SuggestionEditor } from "./suggestion-editor";
+import { fileQuery } from "./use-file";
+import { WeightMark } from "./weight";
 
-const PAUSE = 350;
-
-/** A remark that nobody else sees yet. It is kept as it is typed. */
-export function NoteCard({ note }: { note: Unsent }) {
-  const { saveNote, dropNote, freshNote } = useWorkspace();
+/** A remark that nobody else sees yet. It is kept as it is written. */
+export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | null }) {
+  const { view, saveNote, dropNote, freshNote, command, tell } = useWorkspace();
   const fresh = freshNote === note.id;
-  const [editing, setEditing] = useState(fresh || note.body === "");
-  const keeping = useKeptText(note.body, (body, leaving) => saveNote(note, body, leaving));
+  const empty = note.body === "" && note.suggestions.length === 0;
+  const [editing, setEditing] = useState(fresh || empty);
+  const { body, weight, suggestions } = note;
+  const kept = useKept({ body, weight, suggestions }, (value, leaving) => saveNote({ ...note, ...value }, leaving));
   const field = useRef<HTMLTextAreaElement>(null);
+  const lines = useLinesOf(note.anchor, editing);
+  const now = kept.value;
+  const change = (part: Partial<typeof now>) => kept.change({ ...now, ...part });
   useEffect(() => {
     if (!fresh) return;
     setEditing(true);
     field.current?.focus({ preventScroll: true });
   }, [fresh]);
   const finish = () => {
-    keeping.flush();
-    if (keeping.text.trim() === "") dropNote({ ...note, body: "" });
+    void kept.flush();
+    if (now.body.trim() === "" && now.suggestions.length === 0) dropNote({ ...note, body: "" });
     else setEditing(false);
   };
   const drop = () => {
-    keeping.cancel();
-    dropNote({ ...note, body: keeping.text });
+    kept.cancel();
+    dropNote({ ...note, ...now });
+  };
+  const sendOne = async () => {
+    const refusal = (await kept.flush()) ?? (await command({ kind: "send-one", note: note.id }));
+    tell(refusal ?? "Sent this one remark.");
+  };
+  const leave = (event: KeyboardEvent) => {
+    if ((event.key !== "Enter" || !event.ctrlKey) && event.key !== "Escape") return;
+    event.preventDefault();
+    event.stopPropagation();
+    finish();
   };
   return (
     <article
@@ -35,29 +57,34 @@ export function NoteCard({ note }: { note: Unsent }) {
       aria-label="Your unsent remark"
       data-note={note.id}
     >
-      <p className="flex justify-between gap-2 text-[12.5px] text-soft">
-        <span>{note.anchor && anchorPlace(note.anchor)}</span>
-        <span className="text-brass">unsent</span>
+      <p className="flex items-center justify-between gap-2 text-[12.5px] text-soft">
+        <span>{whereNow(note.anchor, place)}</span>
+        <span className="flex flex-none items-center gap-2">
+          <WeightMark weight={now.weight} onWeight={(next) => change({ weight: next })} />
+          <span className="text-brass">unsent</span>
+        </span>
       </p>
       {editing ? (
         <>
-          <textarea
-            ref={field}
-            // biome-ignore lint/a11y/noAutofocus: it opens because the person asked to write
-            autoFocus={fresh}
-            aria-label="Your remark, in Markdown"
-            className="field mt-1 min-h-20 text-[14px]"
-            placeholder="What should the author know? Markdown."
-            value={keeping.text}
-            onChange={(e) => keeping.type(e.target.value)}
-            onKeyDown={(event) => {
-              if ((event.key === "Enter" && event.ctrlKey) || event.key === "Escape") {
-                event.preventDefault();
-                event.stopPropagation();
-                finish();
-              }
-            }}
+          <WritingField
+            field={field}
+            label="Your remark, in Markdown"
+            repository={view.repository}
+            focus={fresh}
+            placeholder="What should the author know?"
+            text={now.body}
+            onText={(text) => change({ body: text })}
+            onKeyDown={leave}
           />
+          {note.anchor.kind === "lines" && note.anchor.side === "new" && (
+            <SuggestionEditor
+              anchor={note.anchor}
+              suggestions={now.suggestions}
+              lines={lines}
+              onChange={(next) => change({ suggestions: next })}
+              onLeave={finish}
+            />
+          )}
           <p className="mt-1 flex items-center gap-3">
             <button type="button" className="button" onClick={finish}>
               Done <Key>Esc</Key>
@@ -66,83 +93,60 @@ export function NoteCard({ note }: { note: Unsent }) {
               delete
             </button>
             <span className="flex-1 text-right text-[12px] text-faint" role="status">
-              {keeping.state}
+              {kept.state}
             </span>
           </p>
         </>
       ) : (
         <>
-          <SafeMarkdown text={keeping.text} />
-          <p className="mt-1 flex gap-4">
+          <SafeMarkdown text={now.body} />
+          {now.suggestions.map((suggestion) => (
+            <SmallDiff key={suggestion.id} was={suggestion.was} lines={suggestion.lines} />
+          ))}
+          <p className="mt-1 flex flex-wrap gap-x-4">
             <button type="button" className="quiet-button" onClick={() => setEditing(true)}>
               edit
             </button>
             <button type="button" className="quiet-button" onClick={drop}>
               delete
             </button>
+            <button
+              type="button"
+              className="quiet-button"
+              title="By itself and at once, instead of with the review"
+              onClick={sendOne}
+            >
+              send this one now
+            </button>
           </p>
         </>
       )}
-      {keeping.problem && (
+      {kept.problem && (
         <p role="alert" className="mt-1 text-clay">
-          {keeping.problem}
+          {kept.problem}
         </p>
       )}
     </article>
   );
 }
 
-/**
- * Text that is kept on the server a moment after each pause in typing, and at once when the page is left. What could not be kept stays
- * in the field, is said, and is tried again.
- */
-export function useKeptText(initial: string, save: (text: string, leaving: boolean) => Promise<string | null>) {
-  const [text, setText] = useState(initial);
-  const [state, setState] = useState("");
-  const [problem, setProblem] = useState("");
-  const latest = useRef({ text: initial, kept: initial, timer: 0, save });
-  latest.current.save = save;
+/** Where a remark stands, and what has become of its lines since it was written. */
+export function whereNow(anchor: Anchor, place: Place | null): string {
+  const there = anchorPlace(anchor);
+  if (anchor.kind !== "lines" || !place || place.fate === "unchanged") return there;
+  if (place.fate === "gone") return `${there}: gone since r${anchor.revision}`;
+  if (place.fate === "edited") return `${there}: edited since r${anchor.revision}`;
+  return `line ${place.start}, was ${anchor.start} in r${anchor.revision}`;
+}
 
-  const flush = (leaving = false) => {
-    const now = latest.current;
-    window.clearTimeout(now.timer);
-    if (now.text === now.kept) return;
-    const sending = now.text;
-    setState("keeping …");
-    void now.save(sending, leaving).then((refusal) => {
-      setProblem(refusal ? `Not kept yet: ${refusal}` : "");
-      setState(refusal ? "" : "kept");
-      if (refusal) now.timer = window.setTimeout(() => flushRef.current(), 4_000);
-      else now.kept = sending;
-    });
-  };
-  const flushRef = useRef(flush);
-  flushRef.current = flush;
-
-  useEffect(() => {
-    const leave = () => flushRef.current(true);
-    window.addEventListener("pagehide", leave);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      flushRef.current(false);
-    };
-  }, []);
-
-  return {
-    text,
-    state,
-    problem,
-    type: (next: string) => {
-      setText(next);
-      latest.current.text = next;
-      window.clearTimeout(latest.current.timer);
-      latest.current.timer = window.setTimeout(() => flushRef.current(), PAUSE);
-    },
-    flush: () => flush(),
-    /** Forgets what was typed and not kept. */
-    cancel: () => {
-      window.clearTimeout(latest.current.timer);
-      latest.current.kept = latest.current.text;
-    },
-  };
+/** The text of the file that a remark stands in, in the state it was read, without line endings. */
+export function useLinesOf(anchor: Anchor, wanted: boolean): string[] | undefined {
+  const { view } = useWorkspace();
+  const blob = anchor.kind === "lines" ? anchor.blob : null;
+  const query = useQuery({
+    ...fileQuery(view.repository, blob, blob),
+    enabled: wanted && blob !== null,
+    select: ({ text, comparison }) => (comparison.newLines > 0 ? text.split("\n").map(bare) : []),
+  });
+  return query.data;
 }

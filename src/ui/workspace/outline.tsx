@@ -1,23 +1,25 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { anchorPlace } from "@/core/anchor/anchor";
-import type { ReadingFile } from "@/core/api";
+import { anchorName, anchorPlace, pathOf } from "@/core/anchor/anchor";
+import type { ChangeView, ReadingFile } from "@/core/api";
 import { isImagePath, isSubmodule } from "@/core/diff/tree";
 import { isLeft, needsReading } from "@/core/reading/files";
-import type { Thread } from "@/core/review/state";
+import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../key";
-import { nameIn, useWorkspace } from "./context";
+import { useRemembered } from "../use-remembered";
+import { byName, nameIn, useWorkspace } from "./context";
 
 type Item =
   | { kind: "brief" }
   | { kind: "head"; label: string; toggle?: () => void; open?: boolean }
   | { kind: "file"; file: ReadingFile }
   | { kind: "thread"; thread: Thread }
+  | { kind: "filter" }
   | { kind: "say"; words: string };
 
 /** Heights in pixels of the kinds that are not as high as a file's. */
-const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34 };
+const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32 };
 
 /** The order of reading: the brief, files to read, files read, threads. */
 export function Outline({
@@ -31,6 +33,7 @@ export function Outline({
 }) {
   const { view, activeThread, goTo } = useWorkspace();
   const [settledOpen, setSettledOpen] = useState(false);
+  const [filter, setFilter] = useRemembered<ThreadFilter>("threads", "all");
   const scroller = useRef<HTMLElement>(null);
   const items = useMemo(() => {
     const list: Item[] = [{ kind: "brief" }];
@@ -46,9 +49,13 @@ export function Outline({
     for (const file of quiet) list.push({ kind: "file", file });
     if (read.length > 0) list.push({ kind: "head", label: `Read · ${read.length.toLocaleString("en")}` });
     for (const file of read) list.push({ kind: "file", file });
-    const open = view.threads.filter(({ resolved }) => resolved === null);
-    const settled = view.threads.filter(({ resolved }) => resolved !== null);
-    if (view.threads.length > 0) list.push({ kind: "head", label: `Open threads · ${open.length}` });
+    const fitting = view.threads.filter((thread) => fits(thread, filter, view));
+    const open = fitting.filter(({ resolved }) => resolved === null);
+    const settled = fitting.filter(({ resolved }) => resolved !== null);
+    if (view.threads.length > 0) {
+      list.push({ kind: "head", label: `Open threads · ${open.length}` });
+      list.push({ kind: "filter" });
+    }
     for (const thread of open) list.push({ kind: "thread", thread });
     if (settled.length > 0) {
       list.push({
@@ -60,7 +67,7 @@ export function Outline({
       if (settledOpen) for (const thread of settled) list.push({ kind: "thread", thread });
     }
     return list;
-  }, [files, view.threads, settledOpen]);
+  }, [files, view, settledOpen, filter]);
 
   const virtual = useVirtualizer({
     count: items.length,
@@ -97,6 +104,7 @@ export function Outline({
                 </Choice>
               )}
               {item.kind === "head" && <Head {...item} />}
+              {item.kind === "filter" && <Filter filter={filter} onFilter={setFilter} />}
               {item.kind === "say" && <p className="px-4 text-faint">{item.words}</p>}
               {item.kind === "file" && (
                 <FileChoice
@@ -118,6 +126,41 @@ export function Outline({
         })}
       </div>
     </nav>
+  );
+}
+
+/** Which threads are listed: all, one's own, those that wait for the author, those to settle, or those of one person. */
+type ThreadFilter = "all" | "mine" | "unanswered" | "settle" | `by ${string}`;
+
+function fits(thread: Thread, filter: ThreadFilter, view: ChangeView): boolean {
+  if (filter === "mine") return thread.comments.some(({ by }) => by === view.me.id);
+  if (filter === "unanswered") return waitsForAuthor(thread, view.author);
+  if (filter === "settle") return thread.resolved === null && thread.weight === "settle";
+  return filter === "all" || thread.comments.some(({ by }) => filter === `by ${by}`);
+}
+
+function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter: ThreadFilter) => void }) {
+  const { view } = useWorkspace();
+  const people = [...new Set(view.threads.flatMap(({ comments }) => comments.map(({ by }) => by)))];
+  return (
+    <div className="px-4">
+      <select
+        aria-label="Which threads"
+        className="field w-full py-0.5 text-[13px]"
+        value={filter}
+        onChange={(event) => onFilter(event.target.value as ThreadFilter)}
+      >
+        <option value="all">all of them</option>
+        <option value="mine">those I am in</option>
+        <option value="unanswered">waiting for the author</option>
+        <option value="settle">to settle before merging</option>
+        {people.map((id) => (
+          <option key={id} value={`by ${id}`}>
+            with {byName(view, id)}
+          </option>
+        ))}
+      </select>
+    </div>
   );
 }
 
@@ -218,15 +261,16 @@ function ThreadChoice({
   chosen: boolean;
   onClick: () => void;
 }) {
-  const last = thread.comments[thread.comments.length - 1];
-  const file = thread.anchor.path.slice(thread.anchor.path.lastIndexOf("/") + 1);
+  const last = lastWord(thread.comments);
+  const path = pathOf(thread.anchor);
+  const file = path === null ? anchorPlace(thread.anchor) : path.slice(path.lastIndexOf("/") + 1);
   return (
-    <Choice chosen={chosen} onClick={onClick} title={`${thread.anchor.path}, ${anchorPlace(thread.anchor)}`}>
+    <Choice chosen={chosen} onClick={onClick} title={anchorName(thread.anchor)}>
       <span className="min-w-0 flex-1">
         <span className="block truncate text-soft">
-          {name} · {file} {thread.anchor.start}
+          {name} · {file} {thread.anchor.kind === "lines" ? thread.anchor.start : ""}
         </span>
-        <span className="block truncate">{last.body}</span>
+        <span className="block truncate">{last.body || "suggestion"}</span>
       </span>
     </Choice>
   );

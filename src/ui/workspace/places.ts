@@ -1,10 +1,20 @@
-import type { ChangeView } from "@/core/api";
+import { type Anchor, pathOf } from "@/core/anchor/anchor";
+import type { ChangeView, ReadingFile } from "@/core/api";
 import type { Layout } from "@/core/reading/columns";
 import { ADDED, type Rows } from "@/core/reading/rows";
 
 /** Whether anything stands in the margin of a file. */
-export function hasRemarks({ threads, unsent }: ChangeView, path: string): boolean {
-  return threads.some(({ anchor }) => anchor.path === path) || unsent.some(({ anchor }) => anchor?.path === path);
+export function hasRemarks({ threads, unsent }: ChangeView, file: Pick<ReadingFile, "path" | "oldPath">): boolean {
+  const here = (anchor: Anchor) => isIn(anchor, file);
+  return (
+    threads.some(({ anchor }) => here(anchor)) || unsent.some((note) => note.kind === "remark" && here(note.anchor))
+  );
+}
+
+/** Whether a remark belongs to a file, be it under the name it had before. */
+export function isIn(anchor: Anchor, { path, oldPath }: Pick<ReadingFile, "path" | "oldPath">): boolean {
+  const at = pathOf(anchor);
+  return at !== null && (at === path || at === oldPath);
 }
 
 /** The element that shows a row: in two columns it has the name of the row on its left. */

@@ -1,13 +1,19 @@
 "use client";
 import { useMemo, useState } from "react";
-import { anchorPlace } from "@/core/anchor/anchor";
+import { anchorName } from "@/core/anchor/anchor";
+import type { ChangeView, UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/events";
+import { evolve } from "@/core/review/evolve";
+import { evaluateGate } from "@/core/rules/gate";
 import { counted } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
 import { newId } from "../new-id";
-import { useWorkspace } from "./context";
-import { useKeptText } from "./note-card";
+import { useKept } from "../use-kept";
+import { WritingField } from "../words/writing-field";
+import { byName, hasWords, useWorkspace } from "./context";
 import { Sheet, SheetFoot } from "./sheet";
+import { SmallDiff } from "./small-diff";
+import { WeightMark } from "./weight";
 
 const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
   { verdict: "approve", label: "Approve", about: "It can go in as it is." },
@@ -16,7 +22,18 @@ const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
 ];
 
 /** Everything that is about to be sent, the closing word and the verdict. It goes out as one. */
-export function SendReview({ open, revision, onClose }: { open: boolean; revision: number; onClose: () => void }) {
+export function SendReview({
+  open,
+  revision,
+  onNewest,
+  onClose,
+}: {
+  open: boolean;
+  revision: number;
+  /** Shows what came after the revision that was read. */
+  onNewest: () => void;
+  onClose: () => void;
+}) {
   return (
     <Sheet
       title="Send the review"
@@ -25,83 +42,88 @@ export function SendReview({ open, revision, onClose }: { open: boolean; revisio
       onClose={onClose}
       wide
     >
-      <SendForm revision={revision} onClose={onClose} />
+      <SendForm revision={revision} onNewest={onNewest} onClose={onClose} />
     </Sheet>
   );
 }
 
-function SendForm({ revision, onClose }: { revision: number; onClose: () => void }) {
-  const { view, command, saveNote, dropNote, goTo, tell } = useWorkspace();
-  const closing = view.unsent.find(({ anchor }) => anchor === null);
+function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest: () => void; onClose: () => void }) {
+  const { view, command, saveNote, tell } = useWorkspace();
+  const closing = view.unsent.find(({ kind }) => kind === "closing");
   const closingId = useMemo(() => closing?.id ?? newId(), [closing?.id]);
-  const kept = useKeptText(closing?.body ?? "", (body, leaving) =>
-    saveNote({ id: closingId, anchor: null }, body, leaving),
+  const kept = useKept(closing?.body ?? "", (body, leaving) =>
+    saveNote({ kind: "closing", id: closingId, body, changedAt: 0 }, leaving),
   );
   const [verdict, setVerdict] = useState<Verdict | null>(view.me.verdict.may ? null : "none");
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const remarks = view.unsent.filter(({ anchor, body }) => anchor && body.trim() !== "");
+  const remarks = view.unsent.flatMap((note) => (note.kind === "remark" && hasWords(note) ? [note] : []));
+  const tasks = view.unsent.flatMap((note) => (note.kind === "task" && hasWords(note) ? [note] : []));
+  const outdated = revision < view.revisions.length;
   const send = async () => {
     if (!verdict) return setProblem("Choose a verdict first.");
     setBusy(true);
     kept.cancel();
-    const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.text });
+    const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.value });
     setBusy(false);
     if (refusal) return setProblem(refusal);
-    tell(
-      `Sent: ${counted(remarks.length, "remark")}${verdict === "none" ? "" : verdict === "approve" ? " and your approval" : " and your request for changes"}.`,
-    );
+    const what = [
+      remarks.length > 0 && counted(remarks.length, "remark"),
+      tasks.length > 0 && counted(tasks.length, "task"),
+    ];
+    const said =
+      verdict === "approve" ? "your approval" : verdict === "request-changes" ? "your request for changes" : null;
+    tell(`Sent: ${[...what, said].filter(Boolean).join(", ") || "your closing word"}.`);
     onClose();
   };
   return (
     <>
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4">
-        {remarks.length === 0 ? (
+        {outdated && (
+          <p className="mb-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
+            You read r{revision}, and r{view.revisions.length} has come since: it cannot be approved from here.{" "}
+            <button
+              type="button"
+              className="quiet-button"
+              onClick={() => {
+                onClose();
+                onNewest();
+              }}
+            >
+              look at what is new first
+            </button>
+          </p>
+        )}
+        {remarks.length + tasks.length === 0 ? (
           <p className="text-soft">No remarks are waiting to be sent.</p>
         ) : (
           <ul className="grid gap-2" aria-label="Remarks to be sent">
             {remarks.map((note) => (
-              <li key={note.id} className="rounded-md border border-dashed border-brass px-3 py-2">
-                <p className="flex gap-3 text-[13px] text-soft">
-                  <span className="min-w-0 flex-1 truncate">
-                    <span className="font-mono text-[12px]">{note.anchor?.path}</span>,{" "}
-                    {note.anchor && anchorPlace(note.anchor)}
-                  </span>
-                  <button
-                    type="button"
-                    className="quiet-button"
-                    onClick={() => {
-                      if (note.anchor) goTo(note.anchor, null);
-                      onClose();
-                    }}
-                  >
-                    go there
-                  </button>
-                  <button type="button" className="quiet-button" onClick={() => dropNote(note)}>
-                    delete
-                  </button>
-                </p>
-                <SafeMarkdown text={note.body} />
-              </li>
+              <RemarkToSend key={note.id} note={note} onClose={onClose} />
+            ))}
+            {tasks.map((note) => (
+              <TaskToSend key={note.id} note={note} />
             ))}
           </ul>
         )}
-        <label className="mt-4 grid gap-1">
-          <span className="flex justify-between text-soft">
-            Closing word, in Markdown <span className="text-[12px] text-faint">{kept.problem || kept.state}</span>
-          </span>
-          <textarea
+        <div className="mt-4">
+          <p className="flex justify-between text-soft">
+            Closing word <span className="text-[12px] text-faint">{kept.problem || kept.state}</span>
+          </p>
+          <WritingField
             name="closing"
-            className="field min-h-20"
-            value={kept.text}
-            onChange={(e) => kept.type(e.target.value)}
+            label="Closing word, in Markdown"
+            repository={view.repository}
+            text={kept.value}
+            onText={kept.change}
           />
-        </label>
+        </div>
         <fieldset className="mt-4">
           <legend className="text-soft">Verdict</legend>
-          <div className="mt-1 grid grid-cols-3 gap-2">
+          <div className="mt-1 grid grid-cols-3 gap-2 max-[700px]:grid-cols-1">
             {VERDICTS.map((choice) => {
-              const allowed = choice.verdict === "none" || view.me.verdict.may;
+              const allowed =
+                choice.verdict === "none" || (view.me.verdict.may && !(choice.verdict === "approve" && outdated));
               return (
                 <label
                   key={choice.verdict}
@@ -127,8 +149,108 @@ function SendForm({ revision, onClose }: { revision: number; onClose: () => void
           </div>
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
+        {verdict && <GateAfter review={{ revision, verdict, remarks, tasks }} />}
       </div>
       <SheetFoot problem={problem} busy={busy} deed="Send" doing="Sending …" onDeed={send} onClose={onClose} />
     </>
+  );
+}
+
+/** What the gate will say once this is sent. */
+function GateAfter({
+  review,
+}: {
+  review: { revision: number; verdict: Verdict; remarks: UnsentRemark[]; tasks: UnsentTask[] };
+}) {
+  const { view } = useWorkspace();
+  const gate = gateAfter(view, review);
+  const unmet = gate.conditions.filter(({ met }) => !met);
+  return (
+    <p className="mt-4 rounded-md bg-well px-3 py-2" role="status">
+      <span className="font-semibold">The gate after this: </span>
+      {gate.open ? "met, it can be merged." : unmet.map(({ says }) => says).join(" ")}
+    </p>
+  );
+}
+
+function gateAfter(view: ChangeView, { revision, verdict, remarks, tasks }: Parameters<typeof GateAfter>[0]["review"]) {
+  const sent = remarks.map(({ id, anchor, body, weight, suggestions }) => ({
+    ...{ thread: id, comment: id, anchor, body, weight, suggestions },
+  }));
+  const after = evolve(view, {
+    ...{ id: "then", stream: view.id, kind: "reviewed", version: 1, by: view.me.id, at: view.changedAt },
+    data: {
+      ...{ revision, verdict, remark: "", remarks: sent },
+      tasks: tasks.map(({ id, body, assignee }) => ({ task: id, body, person: assignee })),
+    },
+  });
+  return evaluateGate(after, view.rule, view.reviewers);
+}
+
+function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => void }) {
+  const { view, saveNote, dropNote, goTo } = useWorkspace();
+  const [editing, setEditing] = useState(false);
+  const { body, weight } = note;
+  const kept = useKept({ body, weight }, (value, leaving) => saveNote({ ...note, ...value }, leaving));
+  return (
+    <li className="rounded-md border border-dashed border-brass px-3 py-2">
+      <p className="flex items-center gap-3 text-[13px] text-soft">
+        <span className="min-w-0 flex-1 truncate">{anchorName(note.anchor)}</span>
+        <WeightMark weight={kept.value.weight} onWeight={(next) => kept.change({ ...kept.value, weight: next })} />
+        <button
+          type="button"
+          className="quiet-button"
+          onClick={() => {
+            goTo(note.anchor, null);
+            onClose();
+          }}
+        >
+          go there
+        </button>
+        <button type="button" className="quiet-button" aria-expanded={editing} onClick={() => setEditing(!editing)}>
+          {editing ? "done" : "edit"}
+        </button>
+        <button
+          type="button"
+          className="quiet-button"
+          onClick={() => {
+            kept.cancel();
+            dropNote({ ...note, ...kept.value });
+          }}
+        >
+          delete
+        </button>
+      </p>
+      {editing ? (
+        <WritingField
+          label="Your remark, in Markdown"
+          repository={view.repository}
+          focus
+          text={kept.value.body}
+          onText={(text) => kept.change({ ...kept.value, body: text })}
+        />
+      ) : (
+        <SafeMarkdown text={kept.value.body} />
+      )}
+      {note.suggestions.map((suggestion) => (
+        <SmallDiff key={suggestion.id} was={suggestion.was} lines={suggestion.lines} />
+      ))}
+      {kept.problem && <p className="text-clay">{kept.problem}</p>}
+    </li>
+  );
+}
+
+function TaskToSend({ note }: { note: UnsentTask }) {
+  const { view, dropNote } = useWorkspace();
+  return (
+    <li className="rounded-md border border-dashed border-brass px-3 py-2">
+      <p className="flex gap-3 text-[13px] text-soft">
+        <span className="flex-1">A task for {note.assignee ? byName(view, note.assignee) : "whoever does it"}</span>
+        <button type="button" className="quiet-button" onClick={() => dropNote(note)}>
+          delete
+        </button>
+      </p>
+      <SafeMarkdown text={note.body} />
+    </li>
   );
 }

@@ -4,15 +4,22 @@ import type { Place } from "@/core/anchor/follow";
 import { inThread, type Thread } from "@/core/review/state";
 import { counted } from "@/core/words";
 import { Key } from "../key";
-import { SafeMarkdown } from "../markdown";
-import { When } from "../when";
+import { WritingField } from "../words/writing-field";
+import { CommentView } from "./comment";
 import { byName, nameIn, useWorkspace } from "./context";
 import { useKeys } from "./keys";
+import { whereNow } from "./note-card";
+import { Suggestions } from "./suggestion-view";
+import { WeightMark } from "./weight";
+
+/** Longer threads show their first comment and the last few; the rest opens. */
+const SHOWN = 4;
 
 /** A conversation beside its line. Resolved ones fold to one line, and open again. */
 export function ThreadCard({ thread, place }: { thread: Thread; place: Place | null }) {
   const { view, command, activeThread, setActiveThread } = useWorkspace();
   const [unfolded, setUnfolded] = useState(false);
+  const [all, setAll] = useState(false);
   const [replying, setReplying] = useState(false);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
@@ -39,7 +46,11 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   useKeys({ r: reply, x: settle }, active);
 
   const [first] = thread.comments;
+  const machine = view.people[first.by]?.machine ?? false;
   const folded = thread.resolved !== null && !unfolded && !replying;
+  const hidden = all ? 0 : Math.max(0, thread.comments.length - SHOWN);
+  const shown = hidden > 0 ? [first, ...thread.comments.slice(hidden + 1)] : thread.comments;
+  const edge = thread.resolved ? "border-l-rule" : machine ? "border-l-ochre" : "border-l-slate";
   return (
     <article
       ref={card}
@@ -47,15 +58,27 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
       aria-label={`Thread by ${byName(view, first.by)}, ${thread.resolved ? "resolved" : "open"}`}
       onFocus={() => setActiveThread(thread.id)}
       data-thread={thread.id}
-      className={`rounded-md border border-l-4 bg-paper px-3 py-2 text-[14px] ${thread.resolved ? "border-rule border-l-rule" : "border-rule border-l-slate"} ${active ? "outline-2 outline-brass" : "outline-none"}`}
+      className={`rounded-md border border-l-4 border-rule bg-paper px-3 py-2 text-[14px] ${edge} ${active ? "outline-2 outline-brass" : "outline-none"}`}
     >
-      <p className="flex justify-between gap-2 text-[12.5px] text-soft">
+      <p className="flex items-center justify-between gap-2 text-[12.5px] text-soft">
         <span>
           {thread.resolved
             ? `✓ resolved at r${thread.resolved.revision} by ${byName(view, thread.resolved.by)}`
-            : standing(thread, place)}
+            : `open · ${whereNow(thread.anchor, place)}`}
         </span>
-        <span className="flex-none">r{thread.anchor.revision}</span>
+        <span className="flex flex-none items-center gap-2">
+          {!thread.resolved && (
+            <WeightMark
+              weight={thread.weight}
+              onWeight={
+                first.by === view.me.id || view.me.role === "keeper"
+                  ? (weight) => void run({ kind: "weigh", thread: thread.id, weight })
+                  : null
+              }
+            />
+          )}
+          r{thread.anchor.revision}
+        </span>
       </p>
       {folded ? (
         <button
@@ -63,7 +86,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
           className="block w-full truncate text-left text-soft hover:underline"
           onClick={() => setUnfolded(true)}
         >
-          {nameIn(view, first.by)}: {first.body}{" "}
+          {nameIn(view, first.by)}: {first.body || "(nothing left)"}{" "}
           {thread.comments.length > 1 && (
             <span className="text-faint">{counted(thread.comments.length - 1, "reply", "replies")}</span>
           )}
@@ -71,24 +94,26 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
       ) : (
         <>
           <ol>
-            {thread.comments.map((comment) => (
-              <li key={comment.id} className="mt-1.5">
-                <p className="text-[13px]">
-                  <span className="font-semibold">{nameIn(view, comment.by)}</span>{" "}
-                  <span className="text-faint">
-                    <When at={comment.at} />
-                  </span>
-                </p>
-                <SafeMarkdown text={comment.body} />
-              </li>
+            {shown.map((comment, i) => (
+              <CommentView key={comment.id} thread={thread} comment={comment}>
+                {i === 0 && <Suggestions thread={thread} place={place} />}
+                {i === 0 && hidden > 0 && (
+                  <button type="button" className="quiet-button mt-1 text-[13px]" onClick={() => setAll(true)}>
+                    show {counted(hidden, "earlier reply", "earlier replies")}
+                  </button>
+                )}
+              </CommentView>
             ))}
           </ol>
-          {(place?.fate === "gone" || place?.fate === "edited") && <WrittenOn text={thread.anchor.text} />}
+          {thread.anchor.kind === "lines" && (place?.fate === "gone" || place?.fate === "edited") && (
+            <WrittenOn text={thread.anchor.text} />
+          )}
           {replying ? (
             <Reply
               busy={busy}
-              onSend={async (body) => {
-                const refusal = await run({ kind: "reply", thread: thread.id, body });
+              mayResolve={mayResolve && thread.resolved === null}
+              onSend={async (body, resolve) => {
+                const refusal = await run({ kind: resolve ? "resolve" : "reply", thread: thread.id, body });
                 if (!refusal) setReplying(false);
               }}
               onCancel={() => setReplying(false)}
@@ -121,14 +146,6 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   );
 }
 
-function standing({ anchor }: Thread, place: Place | null): string {
-  const old = anchor.side === "old" ? "old " : "";
-  if (!place || place.fate === "unchanged") return `open · ${old}line ${anchor.start}`;
-  if (place.fate === "gone") return `open · ${old}line ${anchor.start} is gone`;
-  if (place.fate === "edited") return `open · ${old}line ${anchor.start} was edited since`;
-  return `open · line ${place.start}, was ${anchor.start}`;
-}
-
 /** The lines as they were when the remark was made. */
 function WrittenOn({ text }: { text: string[] }) {
   return (
@@ -141,26 +158,43 @@ function WrittenOn({ text }: { text: string[] }) {
   );
 }
 
-function Reply({ busy, onSend, onCancel }: { busy: boolean; onSend: (body: string) => void; onCancel: () => void }) {
+function Reply({
+  busy,
+  mayResolve,
+  onSend,
+  onCancel,
+}: {
+  busy: boolean;
+  mayResolve: boolean;
+  onSend: (body: string, resolve: boolean) => void;
+  onCancel: () => void;
+}) {
+  const { view } = useWorkspace();
   const [body, setBody] = useState("");
+  const nothing = busy || body.trim() === "";
   return (
     <div className="mt-2">
-      <textarea
-        // biome-ignore lint/a11y/noAutofocus: it opens because the person asked to write
-        autoFocus
-        aria-label="Your reply, in Markdown"
-        className="field min-h-16 text-[14px]"
-        value={body}
-        onChange={(e) => setBody(e.target.value)}
+      <WritingField
+        label="Your reply, in Markdown"
+        repository={view.repository}
+        focus
+        className="min-h-16"
+        text={body}
+        onText={setBody}
         onKeyDown={(event) => {
-          if (event.key === "Enter" && event.ctrlKey && body.trim() !== "") onSend(body);
+          if (event.key === "Enter" && event.ctrlKey && !nothing) onSend(body, false);
           if (event.key === "Escape" && body.trim() === "") onCancel();
         }}
       />
-      <p className="mt-1 flex gap-3">
-        <button type="button" className="button" disabled={busy || body.trim() === ""} onClick={() => onSend(body)}>
+      <p className="mt-1 flex flex-wrap gap-3">
+        <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, false)}>
           Reply
         </button>
+        {mayResolve && (
+          <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, true)}>
+            Reply and resolve
+          </button>
+        )}
         <button type="button" className="quiet-button" onClick={onCancel}>
           cancel
         </button>

@@ -1,10 +1,10 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
-import type { ChangeView, CommandRequest, Unsent } from "@/core/api";
+import type { ChangeView, CommandRequest, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
 import { ask, reasonFrom } from "../ask";
 import { newId } from "../new-id";
-import type { NewAnchor } from "./context";
+import { hasWords } from "./context";
 
 /** The change set as the server last told it, the commands that change it, and the notes that only its reader sees. */
 export function useChange(initial: ChangeView, tell: (words: string, undo?: () => void) => void) {
@@ -28,7 +28,9 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
   const command = useCallback(
     async (request: CommandRequest): Promise<string | null> => {
       try {
-        client.setQueryData(key, await ask<ChangeView>(address, { method: "POST", body: request }));
+        // With a key: if the answer is lost on the way and it is sent again, it happens once.
+        const body = { key: newId(), ...request };
+        client.setQueryData(key, await ask<ChangeView>(address, { method: "POST", body }));
         return null;
       } catch (error) {
         return reasonFrom(error);
@@ -38,15 +40,17 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
   );
 
   const saveNote = useCallback(
-    async ({ id, anchor }: Pick<Unsent, "id" | "anchor">, body: string, leaving = false): Promise<string | null> => {
+    async (note: Unsent, leaving = false): Promise<string | null> => {
       try {
-        const kept = await ask<Unsent>(`${address}/unsent/${id}`, {
+        const kept = await ask<Unsent>(`${address}/unsent/${note.id}`, {
           method: "PUT",
-          body: { anchor, body },
+          body: requestOf(note),
           keepalive: leaving,
         });
         edit((notes) =>
-          notes.some((note) => note.id === id) ? notes.map((note) => (note.id === id ? kept : note)) : [...notes, kept],
+          notes.some(({ id }) => id === kept.id)
+            ? notes.map((other) => (other.id === kept.id ? kept : other))
+            : [...notes, kept],
         );
         return null;
       } catch (error) {
@@ -56,38 +60,45 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
     [address, edit],
   );
 
-  const startNote = useCallback(
-    (anchor: NewAnchor) => {
-      const notes = client.getQueryData<ChangeView>(key)?.unsent ?? [];
-      const same = notes.find(
-        (note) =>
-          note.anchor?.blob === anchor.blob && note.anchor.side === anchor.side && note.anchor.start === anchor.start,
-      );
-      if (same) return setFreshNote(same.id);
-      const note: Unsent = {
-        id: newId(),
-        anchor: { kind: "lines", text: [], ...anchor },
-        body: "",
-        changedAt: Date.now(),
-      };
+  const begin = useCallback(
+    (note: Unsent) => {
       edit((now) => [...now, note]);
       setFreshNote(note.id);
-      void saveNote(note, "").then((refusal) => {
+      void saveNote(note).then((refusal) => {
         if (!refusal) return;
         edit((now) => now.filter(({ id }) => id !== note.id));
         tell(refusal);
       });
     },
-    [client, key, edit, saveNote, tell],
+    [edit, saveNote, tell],
+  );
+
+  const startNote = useCallback(
+    (anchor: NewAnchor) => {
+      const notes = client.getQueryData<ChangeView>(key)?.unsent ?? [];
+      const same = notes.find((note) => note.kind === "remark" && samePlace(note, anchor));
+      if (same) return setFreshNote(same.id);
+      begin({
+        ...{ kind: "remark", id: newId(), body: "", changedAt: Date.now(), weight: "settle", suggestions: [] },
+        anchor: anchor.kind === "lines" ? { text: [], ...anchor } : anchor,
+      });
+    },
+    [client, key, begin],
+  );
+  const startTask = useCallback(
+    () => begin({ kind: "task", id: newId(), body: "", changedAt: Date.now(), assignee: null }),
+    [begin],
   );
 
   const dropNote = useCallback(
     (note: Unsent) => {
       edit((notes) => notes.filter(({ id }) => id !== note.id));
       setFreshNote(null);
-      const bring = () => void saveNote(note, note.body).then((refusal) => refusal && tell(refusal));
+      const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
       ask(`${address}/unsent/${note.id}`, { method: "DELETE" }).then(
-        () => note.body.trim() !== "" && tell("Deleted your unsent remark.", bring),
+        () =>
+          hasWords(note) &&
+          tell(note.kind === "task" ? "Deleted the unsent task." : "Deleted your unsent remark.", bring),
         (error) => {
           edit((notes) => [...notes, note]);
           tell(reasonFrom(error));
@@ -97,5 +108,48 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
     [address, edit, saveNote, tell],
   );
 
-  return { view, address, command, saveNote, startNote, dropNote, freshNote };
+  const pick = useCallback(
+    async (thread: string, suggestion: string, picked: boolean) => {
+      const mark = (on: boolean) =>
+        client.setQueryData<ChangeView>(key, (now) => {
+          if (!now) return now;
+          const others = now.picked.filter((id) => id !== suggestion);
+          return { ...now, picked: on ? [...others, suggestion] : others };
+        });
+      mark(picked);
+      try {
+        await ask(`${address}/picks`, { method: "PUT", body: { thread, suggestion, picked } });
+        // The message of the commit is made of what is picked.
+        await client.invalidateQueries({ queryKey: key });
+      } catch (error) {
+        mark(!picked);
+        tell(reasonFrom(error));
+      }
+    },
+    [client, key, address, tell],
+  );
+
+  return useMemo(
+    () => ({ view, address, command, saveNote, startNote, startTask, dropNote, pick, freshNote }),
+    [view, address, command, saveNote, startNote, startTask, dropNote, pick, freshNote],
+  );
+}
+
+function requestOf(note: Unsent): UnsentRequest {
+  if (note.kind === "closing") return { kind: "closing", body: note.body };
+  if (note.kind === "task") return { kind: "task", body: note.body, assignee: note.assignee };
+  const { kind, body, weight, anchor } = note;
+  const suggestions = note.suggestions.map(({ id, start, end, lines }) => ({ id, start, end, lines }));
+  return { kind, body, weight, anchor, suggestions };
+}
+
+/** Whether a remark stands exactly where another would: then that one is opened. */
+function samePlace({ anchor }: UnsentRemark, other: NewAnchor): boolean {
+  if (anchor.kind !== other.kind || anchor.revision !== other.revision) return false;
+  if (anchor.kind === "commit") return other.kind === "commit" && anchor.commit === other.commit;
+  if (anchor.kind === "change" || other.kind === "change" || other.kind === "commit") return anchor.kind === other.kind;
+  if (anchor.blob !== other.blob || anchor.side !== other.side || anchor.path !== other.path) return false;
+  if (anchor.kind === "file" || other.kind === "file") return anchor.kind === other.kind;
+  const part = (lines: { part?: { from: number; to: number } }) => `${lines.part?.from}-${lines.part?.to}`;
+  return anchor.start === other.start && anchor.end === other.end && part(anchor) === part(other);
 }

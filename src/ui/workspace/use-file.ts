@@ -1,7 +1,7 @@
 "use client";
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { LineAnchor } from "@/core/anchor/anchor";
+import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
 import type { ColoursView, FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
@@ -71,25 +71,26 @@ export function useFile(repository: string, address: string, points: Points, fil
   };
 }
 
-/** Where a remark stands in the reading now open, and on which side; null while that is being found out. */
+/** Where a remark stands in the reading now open, and on which side; null while that is being found out, and for whole files. */
 export type Standing = { side: "old" | "new"; place: Place } | null;
 
 /** Finds the lines of a remark in the file as it is read now, through the differences between then and now. */
-export function useStanding(repository: string, anchor: LineAnchor | null, file: ReadingFile): Standing {
-  const now = anchor?.side === "old" ? file.oldId : file.newId;
-  const direct = anchor !== null && (anchor.blob === now || anchor.blob === file.oldId || anchor.blob === file.newId);
+export function useStanding(repository: string, anchor: Anchor, file: ReadingFile): Standing {
+  const lines = anchor.kind === "lines" ? anchor : null;
+  const now = lines?.side === "old" ? file.oldId : file.newId;
+  const direct = lines !== null && (lines.blob === now || lines.blob === file.oldId || lines.blob === file.newId);
   const follow = useQuery({
-    ...fileQuery(repository, anchor?.blob ?? null, now),
-    enabled: anchor !== null && !direct && now !== null,
+    ...fileQuery(repository, lines?.blob ?? null, now),
+    enabled: lines !== null && !direct && now !== null,
   });
   return useMemo(() => {
-    if (!anchor) return null;
-    const { start, end } = anchor;
-    if (anchor.blob === now) return { side: anchor.side, place: { fate: "unchanged", start, end } };
-    if (anchor.blob === file.oldId) return { side: "old", place: { fate: "unchanged", start, end } };
-    if (anchor.blob === file.newId) return { side: "new", place: { fate: "unchanged", start, end } };
-    if (now === null) return { side: anchor.side, place: { fate: "gone" } };
+    if (!lines) return null;
+    const { start, end } = lines;
+    if (lines.blob === now) return { side: lines.side, place: { fate: "unchanged", start, end } };
+    if (lines.blob === file.oldId) return { side: "old", place: { fate: "unchanged", start, end } };
+    if (lines.blob === file.newId) return { side: "new", place: { fate: "unchanged", start, end } };
+    if (now === null) return { side: lines.side, place: { fate: "gone" } };
     if (!follow.data) return null;
-    return { side: anchor.side, place: followLines(start, end, follow.data.comparison.hunks) };
-  }, [anchor, now, file.oldId, file.newId, follow.data]);
+    return { side: lines.side, place: followLines(start, end, follow.data.comparison.hunks) };
+  }, [lines, now, file.oldId, file.newId, follow.data]);
 }

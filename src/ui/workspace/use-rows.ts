@@ -3,6 +3,7 @@ import { useCallback, useMemo, useState } from "react";
 import type { ChangeView, FileClasses, ReadingFile } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
+import { isChanged } from "@/core/reading/files";
 import { CONTEXT, foldRows, type Interval, layRows, newLineNear } from "@/core/reading/rows";
 import { useNarrowerThan, useRemembered } from "../use-remembered";
 import type { Placed } from "./margin";
@@ -26,7 +27,7 @@ interface RowsOf {
 /** Which rows of a file are shown and how they are put on the page: what is opened and unfolded, in one column or two, wrapped or not. */
 export function useRows({ change, file, view, classes, placed, raw, target }: RowsOf) {
   const [opened, setOpened] = useState<Interval[]>([]);
-  const [whole, setWhole] = useState(file.oldId === file.newId);
+  const [whole, setWhole] = useState(!isChanged(file));
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [wrapChoice, setWrapChoice] = useRemembered<"yes" | "no">("wrap", "no");
   const [columnsOfAll] = useRemembered<ColumnChoice>("columns", "fit");
@@ -34,7 +35,7 @@ export function useRows({ change, file, view, classes, placed, raw, target }: Ro
   const tight = useNarrowerThan(1_000);
   const wide = !useNarrowerThan(1_500);
   // Cards beside their lines are worth more than a second column; decided once, so that a new remark does not turn the page over.
-  const [remarked] = useState(() => hasRemarks(change, file.path));
+  const [remarked] = useState(() => hasRemarks(change, file));
 
   const hunks = view?.comparison.hunks;
   const rows = useMemo(() => {

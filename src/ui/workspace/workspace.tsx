@@ -1,11 +1,13 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { LineAnchor } from "@/core/anchor/anchor";
+import { type Anchor, pathOf } from "@/core/anchor/anchor";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
+import { newest, type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../key";
+import { SurroundingsContext } from "../markdown";
 import { TopBar } from "../top-bar";
 import { useRemembered } from "../use-remembered";
 import { Brief } from "./brief";
@@ -21,16 +23,18 @@ import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
 import { SearchSheet } from "./search-sheet";
 import { SendReview } from "./send-review";
+import { TakeSheet } from "./take-sheet";
 import { useChange } from "./use-change";
 import { pointsOfCommits, useCommits, useCommitWalk } from "./use-commits";
 import { fileQuery } from "./use-file";
+import { useOtherFiles } from "./use-other-files";
 import { type Points, useReading } from "./use-reading";
 import type { ColumnChoice } from "./use-rows";
 
 /** Stands for the first file of a reading that is still on its way. */
 const FIRST = "\0first";
 
-type Opened = "send" | "merge" | "keys" | "command" | "search" | null;
+type Opened = "send" | "take" | "merge" | "keys" | "command" | "search" | null;
 
 export interface Address {
   file: string | null;
@@ -54,7 +58,8 @@ export function Workspace({
   const client = useQueryClient();
   const [notice, setNotice] = useState<{ words: string; undo?: () => void } | null>(null);
   const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
-  const { view, address, command, saveNote, startNote, dropNote, freshNote } = useChange(initial, tell);
+  const conversation = useChange(initial, tell);
+  const { view, address } = conversation;
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
   const { files, complete, problem, markRead } = useReading(address, points, firstReading, tell);
   const [chosen, setChosen] = useState<string | null>(given.file);
@@ -83,15 +88,16 @@ export function Workspace({
   }, [files, chosen, points.to]);
 
   const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
-  const file = files?.[index];
+  const [others, openOther] = useOtherFiles(view);
+  const file = files?.[index] ?? others.find(({ path }) => path === chosen);
   // While a single commit is shown, what is sent and marked concerns the newest revision.
   const revision = /^r\d+$/.test(points.to) ? Number(points.to.slice(1)) : view.revisions.length;
   const commits = useCommits(address, revision);
 
-  const choose = useCallback((path: string | null, at: Target | null = null) => {
+  const choose = useCallback((path: string | null, at: Target | null = null, thread: string | null = null) => {
     setChosen(path);
     setTarget(at);
-    if (!at?.thread) setActiveThread(null);
+    setActiveThread(thread);
   }, []);
 
   // The address always names what is shown, so that it can be sent to someone.
@@ -117,15 +123,21 @@ export function Workspace({
   }, [client, upcoming, view.repository]);
 
   const goTo = useCallback(
-    (anchor: LineAnchor, thread: string | null) => {
+    (anchor: Anchor, thread: string | null) => {
       setActiveThread(thread);
-      if (!files?.some(({ path }) => path === anchor.path)) {
-        tell(`${anchor.path} is not among the files now compared.`);
-        return;
-      }
-      choose(anchor.path, { side: anchor.side, line: anchor.start, thread, jump: jumps.current++ });
+      const path = pathOf(anchor);
+      if (path === null) return choose(null, null, thread);
+      const now = files?.find((other) => other.path === path || other.oldPath === path);
+      const at =
+        anchor.kind === "lines" ? { side: anchor.side, line: anchor.start } : { side: "new" as const, line: 1 };
+      if (now) choose(now.path, { ...at, thread, jump: jumps.current++ }, thread);
+      else
+        openOther(path).then((found) => {
+          if (found) choose(path, { ...at, thread, jump: jumps.current++ }, thread);
+          else tell(`${path} is not among the files now compared.`);
+        });
     },
-    [files, choose, tell],
+    [files, choose, openOther, tell],
   );
 
   const step = (by: 1 | -1) => {
@@ -153,16 +165,19 @@ export function Workspace({
     if (now) choose(now.path, { side, line, thread: null, jump: jumps.current++ });
     else tell(`${path} is not among the files now compared.`);
   };
-  const nextThread = () => {
-    const open = view.threads.filter(
-      ({ resolved, anchor }) => resolved === null && files?.some(({ path }) => path === anchor.path),
-    );
-    if (open.length === 0) return tell("There is no open thread here.");
-    const order = files?.map(({ path }) => path) ?? [];
-    open.sort((a, b) => order.indexOf(a.anchor.path) - order.indexOf(b.anchor.path) || a.anchor.start - b.anchor.start);
-    const next = open[(open.findIndex(({ id }) => id === activeThread) + 1) % open.length];
+  const nextThread = (fits: (thread: Thread) => boolean, none: string) => {
+    const found = view.threads.filter(fits);
+    if (found.length === 0) return tell(none);
+    const order = new Map(files?.map(({ path }, i) => [path, i]));
+    const rank = ({ anchor }: Thread) => order.get(pathOf(anchor) ?? "") ?? -1;
+    const line = ({ anchor }: Thread) => (anchor.kind === "lines" ? anchor.start : 0);
+    found.sort((a, b) => rank(a) - rank(b) || line(a) - line(b));
+    const next = found[(found.findIndex(({ id }) => id === activeThread) + 1) % found.length];
     goTo(next.anchor, next.id);
   };
+  const nextOpen = () => nextThread(({ resolved }) => resolved === null, "There is no open thread here.");
+  const nextUnanswered = () =>
+    nextThread((thread) => waitsForAuthor(thread, view.author), "No thread waits for the author’s answer.");
   const lastReviewed = view.reviews.filter(({ by }) => by === view.me.id).at(-1)?.revision ?? 0;
   const toggle =
     points.from !== "base"
@@ -192,7 +207,9 @@ export function Workspace({
     f: () => step(1),
     "shift f": () => step(-1),
     b: () => choose(null),
-    t: nextThread,
+    t: nextOpen,
+    q: nextUnanswered,
+    p: () => view.picked.length > 0 && setOpened("take"),
     a: () => toggle?.(),
     "shift k": nextColumns,
     n: nextUnread,
@@ -213,7 +230,8 @@ export function Workspace({
     { label: "Read one commit more along with these", key: "G", run: () => walk.grow(1) },
     { label: "Search in what changed", key: "/", run: () => setOpened("search") },
     { label: "Go to the next file that is not read", key: "N", run: nextUnread },
-    { label: "Go to the next open thread", key: "T", run: nextThread },
+    { label: "Go to the next open thread", key: "T", run: nextOpen },
+    { label: "Go to the next thread that waits for the author", key: "Q", run: nextUnanswered },
     ...(maySend ? [{ label: "Send the review", key: "S", run: () => setOpened("send" as const) }] : []),
     ...(mayMerge ? [{ label: "Merge", run: () => setOpened("merge" as const) }] : []),
     ...(toggle
@@ -229,89 +247,116 @@ export function Workspace({
     { label: "Show the keys", key: "?", run: () => setOpened("keys") },
   ];
   const state: WorkspaceState = useMemo(
-    () => ({ view, command, startNote, saveNote, dropNote, freshNote, activeThread, setActiveThread, goTo, tell }),
-    // Commands close over the newest view; that is what everything here depends on.
-    [view, freshNote, activeThread, goTo, tell, startNote, saveNote, dropNote, command],
+    () => ({ ...conversation, activeThread, setActiveThread, goTo, tell }),
+    [conversation, activeThread, goTo, tell],
   );
   const close = () => setOpened(null);
+  const around = useMemo(
+    () => ({
+      repository: view.repository,
+      people: Object.fromEntries(Object.values(view.people).map(({ name, fullName }) => [name, fullName])),
+    }),
+    [view.repository, view.people],
+  );
   return (
     <WorkspaceContext value={state}>
-      <div className="flex h-dvh flex-col overflow-hidden">
-        <TopBar
-          me={me}
-          trail={[
-            { label: "Desk", href: "/" },
-            { label: view.repository, href: `/r/${view.repository}` },
-            { label: `change set ${view.number}` },
-          ]}
-        >
-          <button
-            type="button"
-            className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44"
-            onClick={() => setOpened("command")}
+      <SurroundingsContext value={around}>
+        <div className="flex h-dvh flex-col overflow-hidden">
+          <TopBar
+            me={me}
+            trail={[
+              { label: "Desk", href: "/" },
+              { label: view.repository, href: `/r/${view.repository}` },
+              { label: `change set ${view.number}` },
+            ]}
           >
-            Go to, or do… <Key>Ctrl K</Key>
-          </button>
-          <button type="button" className="quiet-button flex-none" onClick={() => setOpened("search")}>
-            search <Key>/</Key>
-          </button>
-        </TopBar>
-        <Header onGate={() => choose(null)} />
-        <Ladder commits={commits} points={points} files={files} onChoose={setPoints} onToggle={toggle} />
-        <div className="flex min-h-0 flex-1">
-          <Outline files={files} chosen={chosen} onChoose={choose} />
-          {file ? (
-            <Manuscript
-              key={`${points.from} ${points.to} ${file.path}`}
-              file={file}
-              address={address}
-              points={points}
-              revision={revision}
-              raw={raw}
-              onRaw={setRaw}
-              onJump={jump}
-              target={target}
-              onReadNext={readNext}
-              onUnread={() => void markRead(file, revision, false)}
-              onPast={step}
-              onCommit={showCommit}
-            />
-          ) : chosen !== null ? (
-            <p className="flex-1 bg-paper px-8 py-8 text-soft">
-              {files
-                ? `${chosen} does not differ between ${points.from} and ${points.to}.`
-                : (problem ?? "Comparing …")}
-            </p>
-          ) : (
-            <Brief
-              onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
-              onMerge={() => setOpened("merge")}
-              commits={commits}
-              shown={walk.shown}
-              onCommit={showCommit}
-              onCommits={walk.upTo}
-            />
-          )}
+            <button
+              type="button"
+              className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44"
+              onClick={() => setOpened("command")}
+            >
+              Go to, or do… <Key>Ctrl K</Key>
+            </button>
+            <button type="button" className="quiet-button flex-none" onClick={() => setOpened("search")}>
+              search <Key>/</Key>
+            </button>
+          </TopBar>
+          <Header onGate={() => choose(null)} />
+          <Ladder commits={commits} points={points} files={files} onChoose={setPoints} onToggle={toggle} />
+          <div className="flex min-h-0 flex-1">
+            <Outline files={files} chosen={chosen} onChoose={choose} />
+            {file ? (
+              <Manuscript
+                key={`${points.from} ${points.to} ${file.path}`}
+                file={file}
+                address={address}
+                points={points}
+                revision={revision}
+                raw={raw}
+                onRaw={setRaw}
+                onJump={jump}
+                target={target}
+                onReadNext={readNext}
+                onUnread={() => void markRead(file, revision, false)}
+                onPast={step}
+                onCommit={showCommit}
+              />
+            ) : chosen !== null ? (
+              <p className="flex-1 bg-paper px-8 py-8 text-soft">
+                {files
+                  ? `${chosen} does not differ between ${points.from} and ${points.to}.`
+                  : (problem ?? "Comparing …")}
+              </p>
+            ) : (
+              <Brief
+                address={address}
+                onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
+                onMerge={() => setOpened("merge")}
+                commits={commits}
+                shown={walk.shown}
+                onCommit={showCommit}
+                onCommits={walk.upTo}
+              />
+            )}
+          </div>
+          <Footing
+            files={files}
+            complete={complete}
+            notice={notice}
+            onSend={() => setOpened("send")}
+            onTake={() => setOpened("take")}
+            onKeys={() => setOpened("keys")}
+          />
         </div>
-        <Footing
-          files={files}
-          complete={complete}
-          notice={notice}
-          onSend={() => setOpened("send")}
-          onKeys={() => setOpened("keys")}
+        <SendReview
+          open={opened === "send"}
+          revision={revision}
+          onNewest={() => setPoints({ from: `r${revision}`, to: `r${view.revisions.length}` })}
+          onClose={close}
         />
-      </div>
-      <SendReview open={opened === "send"} revision={revision} onClose={close} />
-      <MergeSheet open={opened === "merge"} onClose={close} />
-      <SearchSheet
-        open={opened === "search"}
-        address={address}
-        points={points}
-        onGo={({ path, side, line }: FoundPlace) => jump(path, side, line)}
-        onClose={close}
-      />
-      <KeysSheet open={opened === "keys"} onClose={close} />
-      <CommandField open={opened === "command"} files={files ?? []} deeds={deeds} onFile={choose} onClose={close} />
+        <TakeSheet open={opened === "take"} onClose={close} />
+        <MergeSheet open={opened === "merge"} onClose={close} />
+        <SearchSheet
+          open={opened === "search"}
+          address={address}
+          points={points}
+          onGo={({ path, side, line }: FoundPlace) => jump(path, side, line)}
+          onClose={close}
+        />
+        <KeysSheet open={opened === "keys"} onClose={close} />
+        <CommandField
+          open={opened === "command"}
+          files={files ?? []}
+          deeds={deeds}
+          repository={view.repository}
+          commit={newest(view).head}
+          onFile={(path, changed) => {
+            if (changed) choose(path);
+            else void openOther(path).then((found) => found && choose(path));
+          }}
+          onClose={close}
+        />
+      </SurroundingsContext>
     </WorkspaceContext>
   );
 }
@@ -327,7 +372,7 @@ function nextIn<T>(list: T[], index: number, fits: (item: T) => boolean): T | un
 
 function firstTarget({ line, thread }: Address, view: ChangeView): Target | null {
   const anchor = view.threads.find(({ id }) => id === thread)?.anchor;
-  if (anchor) return { side: anchor.side, line: anchor.start, thread, jump: 0 };
+  if (anchor?.kind === "lines") return { side: anchor.side, line: anchor.start, thread, jump: 0 };
   const [, side, number] = line?.match(/^(old|new):(\d+)$/) ?? [];
   return side ? { side: side as Target["side"], line: Number(number), thread: null, jump: 0 } : null;
 }

@@ -1,0 +1,14 @@
+import { pickRequest } from "@/core/api";
+import { askedChange, type ChangeParts } from "@/server/asked";
+import { bodyOf, refused, signedIn } from "@/server/http";
+import { pick } from "@/server/taking";
+
+/** Picks a suggestion to be taken, or puts it back. */
+export const PUT = signedIn<ChangeParts>(async (asked) => {
+  const body = await bodyOf(asked.request, pickRequest);
+  if (!body.ok) return refused(body.refusal);
+  const found = await askedChange(asked);
+  if (!found.ok) return refused(found.refusal);
+  const picked = await pick(asked.lens, asked.person, found.value.change, body.value);
+  return picked.ok ? new Response(null, { status: 204 }) : refused(picked.refusal);
+});

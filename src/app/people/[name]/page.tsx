@@ -1,0 +1,37 @@
+import { notFound } from "next/navigation";
+import { findPerson } from "@/server/people";
+import { desk } from "@/server/views";
+import { ChangeList } from "@/ui/change-list";
+import { PersonMark } from "@/ui/person-mark";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../../visitor";
+
+/** Who someone is, and what they have open where the visitor may look. */
+export default async function Page({ params }: { params: Promise<{ name: string }> }) {
+  const { name } = await params;
+  const { lens, person } = await visitor(`/people/${name}`);
+  const shown = await findPerson(lens.db, name);
+  if (!shown) notFound();
+  const { forMe, forThem, elsewhere } = await desk(lens, person);
+  const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ author }) => author === shown.full_name);
+  return (
+    <>
+      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: shown.full_name }]} />
+      <main className="mx-auto max-w-5xl px-6 py-8">
+        <h1 className="flex items-center gap-3 font-serif text-2xl font-semibold">
+          <PersonMark name={shown.full_name} size={34} /> {shown.full_name}
+        </h1>
+        <p className="mt-1 text-soft">
+          {shown.name}
+          {shown.machine === 1 && " · a program’s account"}
+        </p>
+        <ChangeList
+          title="Open change sets"
+          about="Offered by them, and not settled."
+          lines={theirs}
+          empty="Nothing open where you may look."
+        />
+      </main>
+    </>
+  );
+}

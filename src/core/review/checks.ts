@@ -1,0 +1,67 @@
+import { done, type Outcome, refuse } from "../outcome";
+import type { NewEvent } from "./events";
+import { atLeast, type Role } from "./roles";
+import { type ChangeSet, inThread, type Thread } from "./state";
+
+/** What several decisions have in common to check. */
+
+export const LONGEST_TITLE = 200;
+export const LONGEST_TEXT = 100_000;
+export const MOST_REMARKS = 500;
+
+export type Refused = ReturnType<typeof refuse>;
+
+/** Who asks. */
+export interface Actor {
+  id: string;
+  role: Role | null;
+  /** A program's account: it may remark and report, and its word never counts as a verdict. */
+  machine?: boolean;
+}
+
+export function notOpen(change: ChangeSet): Refused | null {
+  if (change.state === "open") return null;
+  return refuse(
+    "conflict",
+    change.state === "merged" ? "This change set is merged already." : "This change set was withdrawn.",
+  );
+}
+
+export function wrongTitle(title: string): Refused | null {
+  if (title.trim() === "") return refuse("invalid", "A change set needs a title.");
+  if (title.length > LONGEST_TITLE)
+    return refuse("invalid", `A title has at most ${LONGEST_TITLE} characters; this one has ${title.length}.`);
+  return null;
+}
+
+export function wrongText(what: string, text: string, needed = false): Refused | null {
+  if (needed && text.trim() === "") return refuse("invalid", `${what} is empty.`);
+  if (text.length > LONGEST_TEXT) {
+    return refuse(
+      "invalid",
+      `${what} has ${text.length.toLocaleString("en")} characters; at most ${LONGEST_TEXT.toLocaleString("en")} are kept.`,
+    );
+  }
+  return null;
+}
+
+export function withThread(
+  change: ChangeSet,
+  id: string,
+  then: (thread: Thread) => Outcome<NewEvent>,
+): Outcome<NewEvent> {
+  const thread = change.threads.find((candidate) => candidate.id === id);
+  return thread ? then(thread) : refuse("missing", "There is no such thread in this change set.");
+}
+
+/** Whether someone may do what only the author of the change set and keepers may. */
+export function authorOrKeeper(change: ChangeSet, actor: Actor, what: string): Refused | null {
+  if (actor.id === change.author || atLeast(actor.role, "keeper")) return null;
+  return refuse("forbidden", `Only the author or a keeper can ${what}.`);
+}
+
+/** Whether someone has a say in a thread: its people, the author, and keepers. */
+export function hasSay(change: ChangeSet, thread: Thread, actor: Actor, what: string): Outcome<null> {
+  if (inThread(change.author, thread, actor.id) || atLeast(actor.role, "keeper")) return done(null);
+  return refuse("forbidden", `Only the people in a thread, the author and keepers can ${what} it.`);
+}

@@ -1,0 +1,47 @@
+import { createHash } from "node:crypto";
+import { imageType } from "@/core/diff/tree";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Lens } from "./lens";
+import type { Person } from "./people";
+import { enter } from "./repositories";
+
+/** Bytes that one image in a remark may have. */
+export const LARGEST_PICTURE = 5 * 1024 * 1024;
+
+/** Keeps an image for the people of a repository; gives its address. What it is, its bytes tell and not its name. */
+export async function keepImage(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  bytes: Uint8Array,
+): Promise<Outcome<{ address: string }>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const type = imageType(Buffer.from(bytes));
+  if (!type) return refuse("invalid", "That is not an image that can be shown: PNG, JPEG, GIF and WebP can.");
+  const { id: repository, name } = entered.value.repository;
+  const id = createHash("sha256").update(repository).update(bytes).digest("hex");
+  await lens.db
+    .insertInto("images")
+    .values({ id, repository, person: person.id, type, bytes: Buffer.from(bytes), at: lens.now() })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  return done({ address: `/api/repos/${name}/images/${id}` });
+}
+
+export async function keptImage(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  id: string,
+): Promise<Outcome<{ type: string; bytes: Uint8Array }>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const row = await lens.db
+    .selectFrom("images")
+    .select(["type", "bytes"])
+    .where("id", "=", id)
+    .where("repository", "=", entered.value.repository.id)
+    .executeTakeFirst();
+  return row ? done(row) : refuse("missing", "There is no such image.");
+}

@@ -1,0 +1,49 @@
+"use client";
+import type { Anchor } from "@/core/anchor/anchor";
+import { newest } from "@/core/review/state";
+import { useWorkspace } from "./context";
+import { NoteCard } from "./note-card";
+import { ThreadCard } from "./thread-card";
+
+/** What is said about something that is no file: the change set as a whole, or a commit. */
+export function Conversation({ about }: { about: (anchor: Anchor) => boolean }) {
+  const { view } = useWorkspace();
+  const threads = view.threads.filter(({ anchor }) => about(anchor));
+  const notes = view.unsent.flatMap((note) => (note.kind === "remark" && about(note.anchor) ? [note] : []));
+  return (
+    <>
+      {threads.map((thread) => (
+        <ThreadCard key={thread.id} thread={thread} place={null} />
+      ))}
+      {notes.map((note) => (
+        <NoteCard key={note.id} note={note} place={null} />
+      ))}
+    </>
+  );
+}
+
+/** Remarks on the change set as a whole, and the way to make one. */
+export function WholeRemarks() {
+  const { view, startNote } = useWorkspace();
+  const whole = (anchor: Anchor) => anchor.kind === "change";
+  const any = view.threads.some(({ anchor }) => whole(anchor));
+  const may = view.state === "open" && view.me.remark.may;
+  if (!any && !may) return null;
+  return (
+    <section aria-label="On the whole" className="mt-8">
+      <h2 className="font-serif text-xl font-semibold">On the whole</h2>
+      <div className="mt-2 grid max-w-2xl gap-2">
+        <Conversation about={whole} />
+      </div>
+      {may && (
+        <button
+          type="button"
+          className="button mt-2"
+          onClick={() => startNote({ kind: "change", revision: newest(view).number })}
+        >
+          Remark on the change set …
+        </button>
+      )}
+    </section>
+  );
+}
