@@ -239,6 +239,9 @@ describe("merging", () => {
     expect(reason(await bench.do("rea", "quay", 1, approve(1)))).toMatch(/As a reader/);
     expect(reason(await bench.do("out", "quay", 1, approve(1)))).toMatch(/no repository/);
     value(await bench.do("ben", "quay", 1, approve(1)));
+    expect(reason(await bench.do("kit", "quay", 1, merge(1)))).toMatch(/2 threads have to be settled/);
+    for (const { id } of (await bench.change("quay", 1)).change.threads)
+      value(await bench.do("ada", "quay", 1, { kind: "resolve", thread: id }));
     expect(reason(await bench.do("rea", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
     expect(reason(await bench.do("ben", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
     expect(reason(await bench.do("kit", "quay", 1, merge(1, " ")))).toMatch(/message of the merge commit is empty/);

@@ -86,7 +86,7 @@ describe("the whole path", () => {
     await rosa.see("Sent: 1 remark and your request for changes.");
     await anders.page.reload({ waitUntil: "networkidle0" });
     await anders.see("still the right name then?");
-    await anders.see("0 of 2 conditions met");
+    await anders.see("0 of 3 conditions met");
     await anders.key("t");
     await anders.key("r");
     await anders.page.waitForSelector('textarea[aria-label="Your reply, in Markdown"]');

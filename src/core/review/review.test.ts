@@ -150,6 +150,95 @@ describe("a review", () => {
   });
 });
 
+describe("a thread", () => {
+  const last = (log: Log) => log.change.threads[0].comments.at(-1)!;
+  it("keeps what was said before an edit, a trace of what was deleted, and each word of agreement once", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1");
+    const ids = { thread: "t1", comment: "t1-1" };
+    expect(log.try("ada", { kind: "edit", ...ids, body: "No." })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "edit", ...ids, body: "Why not?" })).toBe("");
+    expect(last(log)).toMatchObject({ body: "Why not?", edits: [{ body: "Why?" }] });
+    expect(log.try("ada", { kind: "react", ...ids, reaction: "agreed", on: true })).toBe("");
+    expect(log.try("ada", { kind: "react", ...ids, reaction: "agreed", on: true })).toMatch(/said so already/);
+    expect(last(log).reactions).toEqual({ agreed: ["ada"] });
+    expect(log.try("rea", { kind: "erase", ...ids })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "erase", ...ids })).toBe("");
+    expect(last(log)).toMatchObject({ body: "", edits: [], erased: { by: "ben" } });
+    expect(log.try("ben", { kind: "edit", ...ids, body: "Back" })).toMatch(/was deleted/);
+    expect(log.try("ben", { kind: "resolve", thread: "t1", comment: "k", body: "Settled by talking." })).toBe("");
+    expect(last(log).body).toBe("Settled by talking.");
+  });
+
+  it("holds the gate shut until it is settled, unless it is an aside; so do tasks", () => {
+    const log = new Log();
+    const strict = { approvals: 0, settled: true };
+    const unmet = () => evaluateGate(log.change, strict).conditions.flatMap(({ key, met }) => (met ? [] : [key]));
+    const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+    const remark = { thread: "t", comment: "c", anchor, body: "Hm.", weight: "aside" as const };
+    const task = { task: "k1", body: "Tell the pilots", person: "ada" };
+    expect(log.try("ben", { ...send, remarks: [remark], tasks: [task] })).toBe("");
+    expect(unmet()).toEqual(["tasks"]);
+    expect(log.try("ada", { kind: "weigh", thread: "t", weight: "settle" })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "weigh", thread: "t", weight: "settle" })).toBe("");
+    expect(unmet()).toEqual(["threads", "tasks"]);
+    expect(log.try("rea", { kind: "finish-task", task: "k1" })).toMatch(/Only who set a task/);
+    expect(log.try("ada", { kind: "finish-task", task: "k1" })).toBe("");
+    expect(log.try("ada", { kind: "finish-task", task: "k1" })).toMatch(/done already/);
+    expect(log.try("ben", { kind: "resolve", thread: "t" })).toBe("");
+    expect(unmet()).toEqual([]);
+  });
+
+  it("carries suggestions until they are taken, in the revision that took them", () => {
+    const log = new Log();
+    const suggestion = { id: "s1", start: 3, end: 3, was: ["x"], lines: ["y"] };
+    const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+    const remark = { thread: "t", comment: "c", anchor, body: "", suggestions: [suggestion] };
+    expect(
+      log.try("ben", { ...send, remarks: [{ ...remark, suggestions: [{ ...suggestion, lines: ["x"] }] }] }),
+    ).toMatch(/changes nothing/);
+    expect(log.try("ben", { ...send, remarks: [remark] })).toBe("");
+    const better = [{ ...suggestion, lines: ["z"] }];
+    expect(log.try("ben", { kind: "edit", thread: "t", comment: "c", body: "", suggestions: better })).toBe("");
+    const take: Command = { kind: "take", revision: commits(2), taken: [{ thread: "t", suggestion: "s1" }] };
+    expect(log.try("ben", take)).toMatch(/Only the author/);
+    expect(log.try("ada", take)).toBe("");
+    expect(log.change.threads[0]).toMatchObject({
+      suggestions: [{ lines: ["z"], taken: { revision: 2, by: "ada" } }],
+      resolved: { by: "ada", revision: 2 },
+    });
+    expect(log.try("ada", take)).toMatch(/taken in r2 already/);
+    expect(log.try("ben", { kind: "edit", thread: "t", comment: "c", body: "", suggestions: better })).toMatch(
+      /was taken/,
+    );
+  });
+});
+
+describe("reviewers", () => {
+  it("are asked by the author, among those who can give a verdict, and can step back", () => {
+    const log = new Log();
+    const waits = (id: string) => deskPlace(log.change, { id, role: ROLE[id] }, rule, (person) => person);
+    expect(log.try("ben", { kind: "ask", invited: [{ person: "cy" }] })).toMatch(/Only the author/);
+    expect(log.try("ada", { kind: "ask", invited: [{ person: "rea" }] })).toMatch(/Only contributors/);
+    expect(log.try("ada", { kind: "ask", invited: [{ person: "ada" }] })).toMatch(/cannot be asked/);
+    expect(log.try("ada", { kind: "ask", invited: [{ person: "ben" }] })).toBe("");
+    expect(log.try("ada", { kind: "ask", invited: [{ person: "ben" }] })).toMatch(/asked already/);
+    expect(waits("ben").reasons).toEqual(["ada asks you to review it."]);
+    expect(waits("cy").waits).toBe("none");
+    expect(log.try("cy", { kind: "step-back" })).toMatch(/not asked/);
+    expect(log.try("ben", { kind: "step-back" })).toBe("");
+    expect(log.change.asked).toEqual([]);
+  });
+
+  it("are never machines", () => {
+    const log = new Log();
+    const approve: Command = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] };
+    const robot = { actor: { id: "bot", role: "keeper" as const, machine: true }, rule, reviewers: [] };
+    const decision = decide(log.change, approve, robot);
+    expect(decision.ok ? "" : decision.refusal.reason).toMatch(/A machine account can remark/);
+  });
+});
+
 describe("the desk", () => {
   it("moves a change set between the two who wait for each other", () => {
     const log = new Log();
