@@ -1,7 +1,7 @@
 import type { NextConfig } from "next";
 
 const config: NextConfig = {
-  serverExternalPackages: ["libsql", "@node-rs/argon2", "piscina", "pino"],
+  serverExternalPackages: ["libsql", "@node-rs/argon2", "piscina", "pino", "nodemailer", "smtp-server", "mailparser"],
   poweredByHeader: false,
   reactStrictMode: true,
   // Types and lint run on their own in `npm test`; the build need not repeat them.

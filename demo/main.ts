@@ -3,18 +3,24 @@ import { join } from "node:path";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { CommandRequest } from "@/core/api";
 import type { Outcome } from "@/core/outcome";
+import type { Weight } from "@/core/review/events";
 import { git } from "@/git/run";
 import { carryOut, findChange, openChange } from "@/server/changes";
 import { type Lens, openLens } from "@/server/lens";
 import { addPerson, findPerson, type Person, setRole } from "@/server/people";
 import { addRepository, enter, folderOf, setRule } from "@/server/repositories";
+import { bareSettings } from "@/server/settings";
+import { messageFor, pick, pickedOf } from "@/server/taking";
 import { keepUnsent } from "@/server/unsent";
-import { PASSWORD, PEOPLE, type PersonName } from "./people";
+import { lastEvent } from "@/store/log";
+import { type PersonName as Colleague, PASSWORD, PEOPLE } from "./people";
 import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
 
+type PersonName = Colleague | "gauge";
+
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "3";
+const EDITION = "4";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -42,7 +48,7 @@ export async function makeDemo(
     return seed / 2 ** 32;
   };
   const clock = { now: 0 };
-  const settings = { data: making, port: 0, root: process.env.LENS_ROOT ?? process.cwd(), address: null };
+  const settings = bareSettings(making, process.env.LENS_ROOT ?? process.cwd());
   const lens = await openLens(settings, { now: () => clock.now, random });
   try {
     await new Story(lens, clock, join(making, "workshop")).tell();
@@ -79,6 +85,13 @@ class Story {
   async tell(): Promise<void> {
     this.at("2026-08-01T08:00");
     await this.invite();
+    need(
+      await addPerson(this.lens, {
+        ...{ name: "gauge", fullName: "Gauge", email: "", password: this.lens.newId(), machine: true },
+        about: "looks over every revision",
+      }),
+    );
+    this.people.set("gauge", (await findPerson(this.lens.db, "gauge"))!);
     const plannerHistory = await planner(join(this.workshop, "berth-planner"));
     const tidesHistory = await tides(join(this.workshop, "tide-tables"));
     need(await addRepository(this.lens, "berth-planner", plannerHistory.folder));
@@ -88,6 +101,7 @@ class Story {
         need(await setRole(this.lens, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));
       }
     }
+    need(await setRole(this.lens, "gauge", "berth-planner", "contributor"));
     need(await setRule(this.lens, "berth-planner", "main", { approvals: 1, settled: true }));
     need(await setRule(this.lens, "tide-tables", "main", { approvals: 2, settled: true }));
     await this.settledOnes();
@@ -217,6 +231,58 @@ See \`docs/holding.md\` for what the desk does.`,
       1,
       "Done in r2: every release is logged with its reason and the pilot's call sign.",
     );
+    await this.tellFromHere();
+    this.at("2026-11-19T13:20");
+    const { change } = need(await findChange(this.lens, this.who("anders"), repository, number));
+    await this.do("anders", repository, number, {
+      kind: "ask",
+      invited: [{ person: this.who("rosa").id }, { person: this.who("mirela").id }],
+    });
+    const first = change.threads[0].comments[0].id;
+    await this.do("anders", repository, number, {
+      ...{ kind: "react", thread: change.threads[0].id, comment: first, reaction: "thanks", on: true },
+    });
+    this.at("2026-11-19T13:21");
+    await this.remark(
+      ...(["gauge", repository, number, "new", "plan/board.ts"] as const),
+      "    if (hold.pilot?.confirmed) continue;",
+      "Three conditions in a row skip a hold here; the longest such chain elsewhere is two.",
+      { weight: "aside" },
+    );
+    await this.review("gauge", repository, number, "none", "");
+    this.at("2026-11-19T15:40");
+    await this.remark(
+      ...(["sunday", repository, number, "new", "plan/board.ts"] as const),
+      "    this.log.push(`${hold.slot} released: ${why}`);",
+      "Say the ship as well: @rosa looks for its name, not for the slot.",
+      { suggest: ["    this.log.push(`${hold.ship.name} left ${hold.slot}: ${why}`);"] },
+    );
+    await this.remark(
+      ...(["sunday", repository, number, "new", "tariff/waiting.ts"] as const),
+      "  if (held || hours <= FREE_HOURS) return 0;",
+      "Two reasons on one line are hard to find again in the books.",
+      { suggest: ["  if (held) return 0;", "  if (hours <= FREE_HOURS) return 0;"], weight: "aside" },
+    );
+    await this.task("sunday", repository, number, "Tell the agents before this goes live", "anders");
+    await this.review(
+      "sunday",
+      repository,
+      number,
+      "none",
+      "Two small suggestions, and one thing to do beside the code.",
+    );
+  }
+
+  /** From here on the log is told by mail when the demo starts. */
+  private async tellFromHere(): Promise<void> {
+    const position = String(await lastEvent(this.lens.db));
+    await this.lens.db.insertInto("followers").values({ name: "mail", position }).execute();
+  }
+
+  private async task(by: PersonName, repository: string, number: number, body: string, to: PersonName): Promise<void> {
+    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
+    const note = { kind: "task" as const, body, assignee: this.who(to).id };
+    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
   }
 
   private async others(): Promise<void> {
@@ -229,13 +295,28 @@ See \`docs/holding.md\` for what the desk does.`,
       "Everyone at the quay says *berth*. A rename throughout, and nothing else.",
     );
     this.at("2026-11-18T16:10");
-    await this.open(
+    const overlap = await this.open(
       "sunday",
       "berth-planner",
       "overlap-module",
       "A module of its own for overlapping windows",
       "The tariff needs `overlaps` too, and should not have to load the whole of the tide windows. Moved as it is, with one exception: windows that only touch no longer overlap.",
     );
+    this.at("2026-11-18T17:00");
+    await this.remark(
+      ...(["rosa", "berth-planner", overlap, "new", "plan/overlap.ts"] as const),
+      "export function overlaps(a: TideWindow, b: TideWindow): boolean {",
+      "Say here what happens when they only touch: it is the one thing that changed.",
+      {
+        suggest: [
+          "/** Whether two windows share any time; windows that only touch do not. */",
+          "export function overlaps(a: TideWindow, b: TideWindow): boolean {",
+        ],
+      },
+    );
+    await this.review("rosa", "berth-planner", overlap, "none", "");
+    this.at("2026-11-18T17:30");
+    await this.takeAll("sunday", "berth-planner", overlap);
     this.at("2026-11-19T09:00");
     const night = await this.open(
       "sunday",
@@ -309,6 +390,7 @@ See \`docs/holding.md\` for what the desk does.`,
     path: string,
     line: string,
     body: string,
+    { weight = "settle", suggest }: { weight?: Weight; suggest?: string[] } = {},
   ): Promise<void> {
     const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
     const revision = change.revisions[change.revisions.length - 1];
@@ -317,8 +399,20 @@ See \`docs/holding.md\` for what the desk does.`,
     const text = (await git(folder, ["cat-file", "blob", blob])).stdout.toString();
     const start = text.split("\n").indexOf(line) + 1;
     const anchor = { kind: "lines" as const, revision: revision.number, blob, side, path, start, end: start };
-    const note = { kind: "remark" as const, anchor, body, weight: "settle" as const, suggestions: [] };
+    const suggestions = suggest ? [{ id: this.lens.newId(), start, end: start, lines: suggest }] : [];
+    const note = { kind: "remark" as const, anchor, body, weight, suggestions };
     need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
+  }
+
+  /** Picks every suggestion there is, and takes them in one commit. */
+  private async takeAll(by: PersonName, repository: string, number: number): Promise<void> {
+    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    for (const { id: thread, suggestions } of change.threads) {
+      for (const { id: suggestion } of suggestions)
+        need(await pick(this.lens, this.who(by), change, { thread, suggestion, picked: true }));
+    }
+    const message = messageFor(await pickedOf(this.lens.db, this.who(by), change));
+    await this.do(by, repository, number, { kind: "take", message });
   }
 
   private async review(

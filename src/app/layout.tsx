@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
+import { lens } from "@/server/lens";
 import { Providers } from "@/ui/providers";
 import "./globals.css";
 
@@ -15,7 +16,9 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" data-theme={theme}>
       <body>
-        <Providers nonce={nonce}>{children}</Providers>
+        <Providers nonce={nonce} mail={(await lens()).settings.mailStandIn}>
+          {children}
+        </Providers>
       </body>
     </html>
   );

@@ -1,6 +1,9 @@
 import { createServer } from "node:http";
+import { join } from "node:path";
 import next from "next";
 import { lens } from "@/server/lens";
+import { Mail } from "@/server/mail";
+import { startStandIn } from "@/server/mail-standin";
 import { readSettings } from "@/server/settings";
 import { need, Stop, say } from "./stop";
 
@@ -49,12 +52,25 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   const address = settings.address ?? `http://localhost:${settings.port}`;
   say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
   void installation.workers.warm();
+  const standIn = settings.mailStandIn ? await startStandIn(join(settings.data, "mail"), 0) : null;
+  const mailServer = standIn?.server ?? settings.mail;
+  const mail = mailServer
+    ? new Mail(installation, {
+        server: mailServer,
+        from: settings.mailFrom,
+        address,
+        quiet: settings.mailQuiet * 1_000,
+      })
+    : null;
+  mail?.start();
   const signal = await new Promise<string>((resolve) => {
     for (const name of ["SIGINT", "SIGTERM"]) process.once(name, () => resolve(name));
   });
   installation.log.info({ signal }, "ending");
   server.close();
   server.closeAllConnections();
+  await mail?.stop();
+  await standIn?.close();
   await app.close();
   await installation.close();
   process.exit(0);

@@ -54,6 +54,7 @@ export const unsentRequest = v.variant("kind", [
   v.object({ kind: v.literal("closing"), body: text }),
   v.object({ kind: v.literal("task"), body: text, assignee: v.optional(v.nullable(id), null) }),
 ]);
+export const followRequest = v.object({ follow: v.boolean() });
 export const pickRequest = v.object({ thread: id, suggestion: id, picked: v.boolean() });
 export const readMarkRequest = v.object({
   path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),

@@ -11,6 +11,7 @@ import { type Lens, openLens } from "./lens";
 import { settleMerges } from "./merging";
 import { addPerson, findPerson, type Person, setRole } from "./people";
 import { addRepository } from "./repositories";
+import { bareSettings } from "./settings";
 
 /** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
 export class Bench {
@@ -28,11 +29,13 @@ export class Bench {
   async start(): Promise<void> {
     const root = process.env.LENS_ROOT ?? process.cwd();
     process.env.LENS_LOG = "silent";
-    this.lens = await openLens(
-      { data: join(this.folder, "data"), port: 0, root, address: null },
-      { now: () => (this.time += 1000) },
-    );
+    this.lens = await openLens(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
     await settleMerges(this.lens);
+  }
+
+  /** Lets time go by, in milliseconds. */
+  pass(milliseconds: number): void {
+    this.time += milliseconds;
   }
 
   async clear(): Promise<void> {

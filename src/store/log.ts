@@ -1,3 +1,4 @@
+import { sql } from "kysely";
 import type { ReviewEvent } from "@/core/review/events";
 import { evolve, replay } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
@@ -42,6 +43,35 @@ export async function rebuild(db: Queries): Promise<number> {
     if (change) await project(db, change);
   }
   return streams.length;
+}
+
+/** Events after a place in the log, in the order they were written. The place is a matter of this database alone: followers keep it. */
+export async function eventsAfter(
+  db: Queries,
+  position: number,
+  most: number,
+): Promise<{ position: number; event: ReviewEvent }[]> {
+  const rows = await db
+    .selectFrom("events")
+    .selectAll()
+    .select(sql<number>`rowid`.as("position"))
+    .where(sql<number>`rowid`, ">", position)
+    .orderBy(sql`rowid`)
+    .limit(most)
+    .execute();
+  return rows.map(({ position: at, ...row }) => ({ position: at, event: readEvent(row) }));
+}
+
+/** Where the log ends now; 0 when it is empty. */
+export async function lastEvent(db: Queries): Promise<number> {
+  const row = await db.selectFrom("events").select(sql<number | null>`max(rowid)`.as("last")).executeTakeFirst();
+  return row?.last ?? 0;
+}
+
+/** Events by their ids, in the order of the log. */
+export async function eventsByIds(db: Queries, ids: readonly string[]): Promise<ReviewEvent[]> {
+  const rows = await db.selectFrom("events").selectAll().where("id", "in", ids).orderBy(sql`rowid`).execute();
+  return rows.map(readEvent);
 }
 
 function readEvent(row: EventsTable): ReviewEvent {

@@ -1,9 +1,10 @@
 "use client";
 import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useContext } from "react";
 import { ask } from "./ask";
 import { PersonMark } from "./person-mark";
+import { MailShown } from "./providers";
 
 /** The bar above every page: where one is, the way back to the desk, and oneself. */
 export function TopBar({
@@ -58,13 +59,14 @@ export function LensMark() {
 }
 
 function PersonMenu({ name }: { name: string }) {
+  const mail = useContext(MailShown);
   const signOut = async () => {
     await ask("/api/sign-out", { method: "POST" });
     window.location.assign("/sign-in");
   };
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme and sign out`}>
+      <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
         <PersonMark name={name} size={28} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
@@ -73,6 +75,7 @@ function PersonMenu({ name }: { name: string }) {
           <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
           <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+          {mail && <MenuItem onSelect={() => window.location.assign("/mail")}>Mail</MenuItem>}
           <MenuItem onSelect={signOut}>Sign out</MenuItem>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { CommitView } from "@/core/api";
 import type { Review } from "@/core/review/state";
+import type { Condition } from "@/core/rules/gate";
 import { counted, listed } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
@@ -68,6 +69,14 @@ export function Brief({
   );
 }
 
+/** How the people of a condition are to it. */
+const WHOSE: Record<Condition["key"], string> = {
+  approvals: "Given by",
+  requests: "Asked by",
+  threads: "Begun by",
+  tasks: "For",
+};
+
 function Gate({ onMerge }: { onMerge: () => void }) {
   const { view, command, tell } = useWorkspace();
   const [sure, setSure] = useState(false);
@@ -95,7 +104,7 @@ function Gate({ onMerge }: { onMerge: () => void }) {
             <p>{condition.says}</p>
             {condition.people.length > 0 && (
               <p className="text-soft">
-                {condition.key === "requests" ? "Asked by" : "Given by"} {listed(condition.people.map(name))}.
+                {WHOSE[condition.key]} {listed(condition.people.map(name))}.
               </p>
             )}
             {condition.who && <p className="text-soft">{condition.who}</p>}

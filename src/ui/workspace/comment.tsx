@@ -1,4 +1,5 @@
 "use client";
+import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { REACTIONS, type Reaction } from "@/core/review/events";
 import type { Comment, Thread } from "@/core/review/state";
@@ -32,6 +33,28 @@ export function CommentView({
     return refusal === null;
   };
   const ids = { thread: thread.id, comment: comment.id };
+  const given = REACTIONS.filter((reaction) => (comment.reactions[reaction] ?? []).length > 0);
+  const react = (reaction: Reaction) => {
+    const people = comment.reactions[reaction] ?? [];
+    const on = people.includes(view.me.id);
+    return (
+      <button
+        key={reaction}
+        type="button"
+        aria-pressed={on}
+        title={
+          people.length > 0
+            ? `${listed(people.map((id) => nameIn(view, id)))}: ${reaction}`
+            : `Say “${reaction}” in one word`
+        }
+        className={`rounded border px-1.5 ${on ? "border-brass bg-brass-wash text-ink" : "border-rule text-soft hover:border-brass"}`}
+        onClick={() => void run({ kind: "react", ...ids, reaction, on: !on })}
+      >
+        {SIGNS[reaction]} {reaction}
+        {people.length > 0 && ` ${people.length}`}
+      </button>
+    );
+  };
   if (comment.erased) {
     return (
       <li className="mt-1.5 text-[13px] text-faint">
@@ -41,7 +64,7 @@ export function CommentView({
     );
   }
   return (
-    <li className="group mt-1.5">
+    <li className="mt-1.5">
       <p className="flex flex-wrap items-baseline gap-x-2 text-[13px]">
         <span className="font-semibold">{nameIn(view, comment.by)}</span>
         {view.people[comment.by]?.machine && (
@@ -60,7 +83,33 @@ export function CommentView({
             edited
           </button>
         )}
+        <span className="flex-1" />
+        {editing === null && (
+          <CommentMenu
+            react={(reaction) =>
+              void run({
+                kind: "react",
+                ...ids,
+                reaction,
+                on: !(comment.reactions[reaction] ?? []).includes(view.me.id),
+              })
+            }
+            edit={mine ? () => setEditing(comment.body) : null}
+            erase={mine || view.me.role === "keeper" ? () => setSure(true) : null}
+          />
+        )}
       </p>
+      {sure && (
+        <p className="flex gap-3 text-[13px]">
+          Delete it? A trace stays.
+          <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "erase", ...ids })}>
+            yes, delete
+          </button>
+          <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+            no
+          </button>
+        </p>
+      )}
       {past && (
         <ol className="my-1 border-l-2 border-rule pl-2 text-[13px] text-soft" aria-label="What it said before">
           {comment.edits.map(({ body, until }) => (
@@ -104,63 +153,50 @@ export function CommentView({
         </form>
       )}
       {children}
-      {editing === null && (
-        <p className="flex flex-wrap items-center gap-x-2 text-[12px]">
-          {REACTIONS.map((reaction) => {
-            const people = comment.reactions[reaction] ?? [];
-            const on = people.includes(view.me.id);
-            return (
-              <button
-                key={reaction}
-                type="button"
-                aria-pressed={on}
-                title={
-                  people.length > 0
-                    ? `${listed(people.map((id) => nameIn(view, id)))}: ${reaction}`
-                    : `Say “${reaction}” in one word`
-                }
-                className={`rounded border px-1.5 ${on ? "border-brass bg-brass-wash text-ink" : people.length > 0 ? "border-rule text-soft" : "border-transparent text-faint opacity-0 focus:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100"}`}
-                onClick={() => void run({ kind: "react", ...ids, reaction, on: !on })}
-              >
-                {SIGNS[reaction]} {reaction}
-                {people.length > 0 && ` ${people.length}`}
-              </button>
-            );
-          })}
-          {mine && (
-            <button
-              type="button"
-              className="quiet-button opacity-0 focus:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100"
-              onClick={() => setEditing(comment.body)}
-            >
-              edit
-            </button>
-          )}
-          {(mine || view.me.role === "keeper") &&
-            (sure ? (
-              <>
-                <button
-                  type="button"
-                  className="quiet-button text-clay"
-                  onClick={() => void run({ kind: "erase", ...ids })}
-                >
-                  yes, delete it
-                </button>
-                <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-                  no
-                </button>
-              </>
-            ) : (
-              <button
-                type="button"
-                className="quiet-button opacity-0 focus:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100"
-                onClick={() => setSure(true)}
-              >
-                delete
-              </button>
-            ))}
-        </p>
-      )}
+      {given.length > 0 && <p className="mt-0.5 flex flex-wrap gap-1.5 text-[12px]">{given.map(react)}</p>}
     </li>
+  );
+}
+
+/** What can be done with a comment, out of the way until it is wanted. */
+function CommentMenu({
+  react,
+  edit,
+  erase,
+}: {
+  react: (reaction: Reaction) => void;
+  edit: (() => void) | null;
+  erase: (() => void) | null;
+}) {
+  const item = "cursor-pointer rounded px-3 py-0.5 text-[14px] outline-none data-[highlighted]:bg-brass-wash";
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label="What to do with this comment"
+        className="rounded px-1 leading-4 text-soft hover:text-brass"
+      >
+        …
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={2} className="sheet z-40 p-1">
+          {REACTIONS.map((reaction) => (
+            <DropdownMenu.Item key={reaction} className={item} onSelect={() => react(reaction)}>
+              {SIGNS[reaction]} {reaction}
+            </DropdownMenu.Item>
+          ))}
+          {(edit || erase) && <DropdownMenu.Separator className="my-1 h-px bg-rule" />}
+          {edit && (
+            <DropdownMenu.Item className={item} onSelect={edit}>
+              edit
+            </DropdownMenu.Item>
+          )}
+          {erase && (
+            <DropdownMenu.Item className={item} onSelect={erase}>
+              delete …
+            </DropdownMenu.Item>
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

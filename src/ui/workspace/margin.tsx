@@ -82,6 +82,10 @@ export function Margin(props: {
       }
     </Follow>
   );
+  // Code that is suggested needs more room than words do.
+  const wide = entries.some((entry) =>
+    "thread" in entry ? entry.thread.suggestions.length > 0 : entry.note.suggestions.length > 0,
+  );
   if (narrow) {
     return (
       <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
@@ -104,7 +108,10 @@ export function Margin(props: {
     );
   }
   return (
-    <aside aria-label="Remarks" className="sticky right-0 w-[300px] flex-none border-l border-rule bg-page">
+    <aside
+      aria-label="Remarks"
+      className={`sticky right-0 flex-none border-l border-rule bg-page ${wide ? "w-[400px]" : "w-[300px]"}`}
+    >
       {entries.length === 0 && (
         <p className="px-5 py-4 text-[13.5px] text-faint">
           No remarks on this file. Click a line number, or press W on a line, to write one here.

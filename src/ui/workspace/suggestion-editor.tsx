@@ -24,11 +24,15 @@ export function SuggestionEditor({
     onChange(suggestions.map((other) => (other.id === id ? { ...other, ...part } : other)));
   const clash = overlapping(suggestions);
   return (
-    <div className="mt-1 grid gap-2">
+    <div className="mt-1 grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2">
       {suggestions.map((suggestion, i) => (
-        <fieldset key={suggestion.id} className="rounded-md border border-rule px-2 py-1.5">
-          <legend className="flex items-center gap-2 px-1 text-[12.5px] text-soft">
-            Suggestion for lines
+        <section
+          key={suggestion.id}
+          aria-label={`Suggestion ${i + 1}`}
+          className="min-w-0 rounded-md border border-rule px-2 py-1.5"
+        >
+          <p className="mb-1 flex items-center gap-2 text-[12.5px] text-soft">
+            Other text for lines
             <LineNumber
               label={`First line of suggestion ${i + 1}`}
               value={suggestion.start}
@@ -42,7 +46,7 @@ export function SuggestionEditor({
               value={suggestion.end}
               onValue={(end) => edit(suggestion.id, stretched(suggestion, Math.min(suggestion.start, end), end, lines))}
             />
-          </legend>
+          </p>
           <CodeField
             label={`Other text for lines ${suggestion.start} to ${suggestion.end}`}
             lines={suggestion.lines}
@@ -61,7 +65,7 @@ export function SuggestionEditor({
           >
             take it out
           </button>
-        </fieldset>
+        </section>
       ))}
       {clash && (
         <p role="alert" className="text-[13px] text-clay">
@@ -89,7 +93,7 @@ function LineNumber({ label, value, onValue }: { label: string; value: number; o
       aria-label={label}
       value={value}
       onChange={(event) => event.target.valueAsNumber >= 1 && onValue(Math.floor(event.target.valueAsNumber))}
-      className="w-16 rounded border border-rule bg-paper px-1 font-mono text-[12px] text-ink"
+      className="w-14 rounded border border-rule bg-paper px-1 font-mono text-[12px] text-ink"
     />
   );
 }

@@ -1,0 +1,36 @@
+import { notFound } from "next/navigation";
+import { findChange } from "@/server/changes";
+import { follows } from "@/server/following";
+import { numberOf } from "@/server/http";
+import { FollowChoice } from "@/ui/follow-choice";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../../../../../visitor";
+
+/** Where mail about a change set is turned off and on: every letter has its address. */
+export default async function Page({ params }: { params: Promise<{ repo: string; number: string }> }) {
+  const { repo, number } = await params;
+  const { lens, person } = await visitor(`/r/${repo}/c/${number}/mail`);
+  const found = await findChange(lens, person, repo, numberOf(number));
+  if (!found.ok) notFound();
+  const address = `/r/${repo}/c/${number}`;
+  return (
+    <>
+      <TopBar
+        me={{ fullName: person.full_name }}
+        trail={[
+          { label: "Desk", href: "/" },
+          { label: repo, href: `/r/${repo}` },
+          { label: `change set ${number}`, href: address },
+          { label: "mail" },
+        ]}
+      />
+      <main className="mx-auto max-w-2xl px-6 py-10">
+        <h1 className="font-serif text-2xl font-semibold">{found.value.change.title}</h1>
+        <FollowChoice
+          address={`/api/repos/${repo}/changes/${number}`}
+          follows={await follows(lens, person, found.value.change)}
+        />
+      </main>
+    </>
+  );
+}
