@@ -11,13 +11,13 @@ export default defineConfig({
     projects: [
       {
         resolve: { alias },
-        test: { name: "unit", include: ["src/**/*.test.ts", "demo/**/*.test.ts"], testTimeout: 60_000 },
+        test: { name: "unit", include: ["src/**/*.test.{ts,tsx}", "demo/**/*.test.ts"], testTimeout: 60_000 },
       },
       {
         resolve: { alias },
         test: {
           name: "browser",
-          include: ["tests/browser/**/*.test.ts"],
+          include: ["tests/browser/**/*.test.{ts,tsx}"],
           testTimeout: 180_000,
           hookTimeout: 180_000,
           fileParallelism: false,

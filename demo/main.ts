@@ -249,6 +249,12 @@ See \`docs/holding.md\` for what the desk does.`,
       "Three conditions in a row skip a hold here; the longest such chain elsewhere is two.",
       { weight: "aside" },
     );
+    await this.remark(
+      ...(["gauge", repository, number, "new", "plan/board.ts"] as const),
+      "  readonly log: string[] = [];",
+      "Grows without end: nothing takes entries away.",
+      { weight: "aside" },
+    );
     await this.review("gauge", repository, number, "none", "");
     this.at("2026-11-19T15:40");
     await this.remark(

@@ -123,6 +123,7 @@ export async function reviewersOf(db: Queries, repository: string): Promise<stri
     .where((where) =>
       where.or([where("people.administrator", "=", 1), where("roles.role", "in", ["contributor", "keeper"])]),
     )
+    .where("people.machine", "=", 0)
     .orderBy("people.full_name")
     .execute();
   return rows.map(({ id }) => id);

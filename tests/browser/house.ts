@@ -40,6 +40,8 @@ export class House {
       LENS_DATA: data,
       PORT: String(port),
       LENS_LOG: "error",
+      LENS_MAIL_STANDIN: "yes",
+      LENS_MAIL_QUIET: "1",
     };
     const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
     const server = spawn(process.execPath, ["-e", code], { cwd: root, env, stdio: ["ignore", "pipe", "inherit"] });

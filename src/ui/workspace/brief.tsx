@@ -92,16 +92,18 @@ function Gate({ onMerge }: { onMerge: () => void }) {
       <p className="text-soft">
         What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
       </p>
-      <ul className="mt-3 grid gap-3">
+      <ul className="mt-3 grid gap-2 text-[14px] leading-5">
         {view.gate.conditions.map((condition) => (
           <li
             key={condition.key}
             className={`rounded-md border border-l-4 bg-page px-3 py-2 ${condition.met ? "border-rule border-l-teal" : "border-rule border-l-clay"}`}
           >
-            <p className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
-              {condition.met ? "✓ met" : "○ not met"}
+            <p>
+              <span className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
+                {condition.met ? "✓ met" : "○ not met"}
+              </span>{" "}
+              {condition.says}
             </p>
-            <p>{condition.says}</p>
             {condition.people.length > 0 && (
               <p className="text-soft">
                 {WHOSE[condition.key]} {listed(condition.people.map(name))}.

@@ -5,7 +5,8 @@ import type { Place } from "@/core/anchor/follow";
 import type { ReadingFile, UnsentRemark } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
 import type { Thread } from "@/core/review/state";
-import { useWorkspace } from "./context";
+import { counted } from "@/core/words";
+import { byName, nameIn, useWorkspace } from "./context";
 import { NoteCard } from "./note-card";
 import { isIn } from "./places";
 import { ThreadCard } from "./thread-card";
@@ -18,7 +19,16 @@ export interface Placed {
   place: Place;
 }
 
-type Entry = { id: string; anchor: Anchor } & ({ thread: Thread } | { note: UnsentRemark });
+type Entry = { id: string; anchor: Anchor } & ({ thread: Thread } | { note: UnsentRemark } | { machine: MachineFold });
+
+/** What one machine has to say about a file, folded into one card until it is opened. */
+interface MachineFold {
+  by: string;
+  threads: Thread[];
+}
+
+/** From so many remarks on a machine's are folded together. */
+const LEAST_FOLDED = 2;
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -38,17 +48,28 @@ export function Margin(props: {
   const { file, narrow, rowTop, onPlaced, onHeight } = props;
   const { view, activeThread, freshNote } = useWorkspace();
   const [opened, setOpened] = useOpenCard(freshNote, activeThread);
+  const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [standing, setStanding] = useState<Map<string, Placed>>(new Map());
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
   const entries = useMemo((): Entry[] => {
-    const threads = view.threads
-      .filter(({ anchor }) => isIn(anchor, file))
-      .map((thread) => ({ id: thread.id, anchor: thread.anchor, thread }));
+    const here = view.threads.filter(({ anchor }) => isIn(anchor, file));
+    const byMachine = new Map<string, Thread[]>();
+    for (const thread of here) {
+      const { by } = thread.comments[0];
+      if (view.people[by]?.machine && !unfolded.has(by)) byMachine.set(by, [...(byMachine.get(by) ?? []), thread]);
+    }
+    const threads = here.flatMap((thread): Entry[] => {
+      const { by } = thread.comments[0];
+      const fold = byMachine.get(by) ?? [];
+      if (fold.length < LEAST_FOLDED || fold.some(({ id }) => id === activeThread))
+        return [{ id: thread.id, anchor: thread.anchor, thread }];
+      return fold[0] === thread ? [{ id: `machine ${by}`, anchor: thread.anchor, machine: { by, threads: fold } }] : [];
+    });
     const notes = view.unsent.flatMap((note) =>
       note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
     );
     return [...threads, ...notes];
-  }, [view, file]);
+  }, [view, file, unfolded, activeThread]);
 
   const here = useMemo(() => entries.flatMap(({ id }) => standing.get(id) ?? []), [entries, standing]);
   useEffect(() => onPlaced(here), [here, onPlaced]);
@@ -76,6 +97,8 @@ export function Margin(props: {
       {(place) =>
         "thread" in entry ? (
           <ThreadCard thread={entry.thread} place={place} />
+        ) : "machine" in entry ? (
+          <MachineCard fold={entry.machine} onOpen={() => setUnfolded((now) => new Set(now).add(entry.machine.by))} />
         ) : (
           <NoteCard key={entry.id} note={entry.note} place={place} />
         )
@@ -84,7 +107,7 @@ export function Margin(props: {
   );
   // Code that is suggested needs more room than words do.
   const wide = entries.some((entry) =>
-    "thread" in entry ? entry.thread.suggestions.length > 0 : entry.note.suggestions.length > 0,
+    "thread" in entry ? entry.thread.suggestions.length > 0 : "note" in entry && entry.note.suggestions.length > 0,
   );
   if (narrow) {
     return (
@@ -153,7 +176,8 @@ function useOpenCard(
 function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open: boolean; onToggle: () => void }) {
   const unsent = "note" in entry;
   const settled = "thread" in entry && entry.thread.resolved !== null;
-  const count = "thread" in entry ? entry.thread.comments.length : 1;
+  const count =
+    "thread" in entry ? entry.thread.comments.length : "machine" in entry ? entry.machine.threads.length : 1;
   const look = unsent
     ? "border-dashed border-brass text-brass"
     : settled
@@ -172,6 +196,28 @@ function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open:
     >
       {settled ? "✓" : unsent ? "✎" : count}
     </button>
+  );
+}
+
+/** The remarks of a machine, as one line that says how many there are. */
+function MachineCard({ fold: { by, threads }, onOpen }: { fold: MachineFold; onOpen: () => void }) {
+  const { view } = useWorkspace();
+  const settle = threads.filter(({ resolved, weight }) => resolved === null && weight === "settle").length;
+  return (
+    <article
+      aria-label={`Remarks by ${byName(view, by)}`}
+      className="rounded-md border border-l-4 border-rule border-l-ochre bg-paper px-3 py-1.5 text-[14px]"
+    >
+      <button type="button" className="flex w-full items-center gap-2 text-left" aria-expanded={false} onClick={onOpen}>
+        <span className="font-semibold">{nameIn(view, by)}</span>
+        <span className="rounded bg-well px-1 text-[11px] text-soft">machine</span>
+        <span className="flex-1 text-soft">
+          {counted(threads.length, "remark")}
+          {settle > 0 && `, ${settle} to settle`}
+        </span>
+        <span className="text-slate">open</span>
+      </button>
+    </article>
   );
 }
 

@@ -1,0 +1,100 @@
+import { renderToStaticMarkup } from "react-dom/server";
+import { describe, expect, it } from "vitest";
+import { SafeMarkdown, type Surroundings, SurroundingsContext } from "./markdown";
+
+const around: Surroundings = { repository: "quay", people: { rosa: "Rosa Vance" } };
+const html = (text: string) =>
+  renderToStaticMarkup(
+    <SurroundingsContext value={around}>
+      <SafeMarkdown text={text} />
+    </SurroundingsContext>,
+  );
+
+/** What people have tried elsewhere to get a script, a style or a picture of theirs into somebody else's page. */
+const HOSTILE = [
+  "<script>alert(1)</script>",
+  "<img src=x onerror=alert(1)>",
+  "<svg/onload=alert(1)>",
+  "<iframe src='https://evil.example'></iframe>",
+  "<style>body{display:none}</style>",
+  "<a href='javascript:alert(1)'>x</a>",
+  "[x](javascript:alert(1))",
+  "[x](JaVaScRiPt:alert(1))",
+  "[x](\u0001javascript:alert(1))",
+  "[x](java\nscript:alert(1))",
+  "[x](&#106;avascript:alert(1))",
+  "[x](data:text/html;base64,PHNjcmlwdD4=)",
+  "[x](vbscript:msgbox(1))",
+  "[x](file:///etc/passwd)",
+  "[x](//evil.example)",
+  "<javascript:alert(1)>",
+  "[a]: javascript:alert(1)\n\n[a]",
+  "![x](https://evil.example/spy.png)",
+  "![x](//evil.example/spy.png)",
+  "![x](data:image/svg+xml,<svg onload=alert(1)>)",
+  "![x](/api/repos/quay/images/../../sign-out)",
+  "![x](/api/repos/quay/image?id=1)",
+  '![x](/api/sign-out "t")',
+  "![a]: https://evil.example/x.png\n\n![a]",
+  "```html\n<script>alert(1)</script>\n```",
+  '```js" onmouseover="alert(1)\nx\n```',
+  "`<img src=x onerror=alert(1)>`",
+  "<details open ontoggle=alert(1)>x</details>",
+  "<math><mtext></mtext><mglyph><style></style></mglyph></math>",
+  "<form action=https://evil.example><input name=password></form>",
+  "| <script>alert(1)</script> |\n|---|\n| <img src=x onerror=alert(1)> |",
+  "- [ ] <img src=x onerror=alert(1)>",
+  "@rosa<script>alert(1)</script> #1<img src=x onerror=alert(1)>",
+  "<!--><script>alert(1)</script>-->",
+  "[x](https://evil.example 'a\" onclick=\"alert(1)')",
+  "https://evil.example/<script>",
+  "\u202e[x](javascript:alert(1))",
+  "[^1]\n\n[^1]: <script>alert(1)</script>",
+];
+
+describe("Markdown that means harm", () => {
+  it.each(HOSTILE)("does nothing: %s", (text) => {
+    const page = new DOMParserLike(html(text));
+    expect(page.tags).not.toContain("script");
+    for (const tag of ["style", "iframe", "svg", "math", "form", "object", "embed", "link", "meta", "base"])
+      expect(page.tags).not.toContain(tag);
+    for (const { name, value } of page.attributes) {
+      expect(name).not.toMatch(/^on/i);
+      expect(name).not.toBe("style");
+      if (name === "href") expect(value).toMatch(/^(?:https?:|mailto:|\/(?!\/)|#)/i);
+      if (name === "src") expect(value).toMatch(/^\/api\/repos\/[a-z0-9._-]+\/images\/[0-9a-f]{64}$/);
+    }
+  });
+});
+
+describe("Markdown that is meant well", () => {
+  it("has tables, tasks, code in colours, emoji and our own pictures", () => {
+    expect(html("| a |\n|---|\n| 1 |")).toContain("<td>1</td>");
+    expect(html("- [x] done")).toMatch(/<input[^>]*type="checkbox"[^>]*checked/);
+    expect(html("```ts\nconst a = 1;\n```")).toContain('class="hljs-keyword"');
+    expect(html(":anchor:")).toContain("⚓");
+    const own = `/api/repos/quay/images/${"a".repeat(64)}`;
+    expect(html(`![chart](${own})`)).toContain(`src="${own}"`);
+  });
+
+  it("links people, change sets and commits, and leaves code, addresses and strangers alone", () => {
+    expect(html("see @rosa and #12.")).toContain('href="/people/rosa"');
+    expect(html("see @rosa and #12.")).toContain('href="/r/quay/c/12"');
+    expect(html("in 0123abcd4567")).toContain('href="/r/quay/commit/0123abcd4567"');
+    expect(html("`@rosa #12` and @nobody, a@rosa.example, abcdefab, 12 #0")).not.toMatch(/href="\/(?:people|r)\//);
+    expect(html("[#12](https://x.example)")).not.toContain("/r/quay");
+  });
+});
+
+/** Enough of a reading of HTML for what React writes: every tag, and every attribute with its value. */
+class DOMParserLike {
+  readonly tags: string[] = [];
+  readonly attributes: { name: string; value: string }[] = [];
+  constructor(text: string) {
+    for (const [, tag, rest] of text.matchAll(/<([a-z][a-z0-9-]*)((?:\s+[^\s=>/]+(?:="[^"]*")?)*)\s*\/?>/gi)) {
+      this.tags.push(tag.toLowerCase());
+      for (const [, name, value = ""] of rest.matchAll(/\s+([^\s=>/]+)(?:="([^"]*)")?/g))
+        this.attributes.push({ name, value });
+    }
+  }
+}

@@ -1,0 +1,213 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { House, type Visitor } from "./house";
+
+let house: House;
+let mirela: Visitor;
+let anders: Visitor;
+const PLACE = "/r/berth-planner/c/3";
+const API = "/api/repos/berth-planner/changes/3";
+
+beforeAll(async () => {
+  house = await House.open();
+  mirela = await house.visitor();
+  await mirela.signIn("mirela");
+  anders = await house.visitor();
+  await anders.signIn("anders");
+});
+afterAll(() => house?.close());
+
+/** Goes to a line and waits until keys would act on it. */
+async function lineOf(who: Visitor, file: string, line: number): Promise<void> {
+  await who.go(`${PLACE}?file=${file}&line=new:${line}`);
+  await who.page.waitForFunction(
+    (number) => document.querySelector(".row-cursor")?.textContent?.includes(String(number)),
+    {},
+    line,
+  );
+}
+
+const typeInto = async (who: Visitor, selector: string, words: string) => {
+  await who.page.waitForSelector(selector);
+  await who.page.focus(selector);
+  await who.write(words);
+};
+const kept = (who: Visitor) =>
+  who.page.waitForFunction(() => [...document.querySelectorAll("[role=status]")].some((e) => e.textContent === "kept"));
+
+describe("a review as its writer prepares it", () => {
+  it("selects several lines by keys and suggests other text for them, in place", async () => {
+    await lineOf(mirela, "plan/hold.ts", 33);
+    await mirela.page.keyboard.down("Shift");
+    await mirela.key("ArrowDown");
+    await mirela.key("ArrowDown");
+    await mirela.page.keyboard.up("Shift");
+    expect(await mirela.page.$$eval(".row-selected", (rows) => rows.length)).toBe(3);
+    await mirela.key("w");
+    await typeInto(mirela, "textarea[aria-label^='Your remark']", "Say **which** window, @anders.");
+    await mirela.see("lines 33 to 35");
+    await mirela.press("suggest other text");
+    await mirela.see("It changes nothing yet");
+    const code = "textarea[aria-label^='Other text']";
+    await mirela.page.focus(code);
+    await mirela.page.keyboard.down("Control");
+    await mirela.key("Home");
+    await mirela.page.keyboard.up("Control");
+    await mirela.key("End");
+    await mirela.key("Enter");
+    await mirela.write("// The desk reads this.");
+    await mirela.page.waitForFunction(
+      (field) => (document.querySelector(field) as HTMLTextAreaElement).value.includes("\n    // The desk reads this."),
+      {},
+      code,
+    );
+    await kept(mirela);
+    await mirela.key("Escape");
+    await mirela.see("send this one now");
+  });
+
+  it("keeps it on the server: in a second window it is there, and for nobody else", async () => {
+    const page = await mirela.page.browserContext().newPage();
+    await page.goto(`${house.address}${PLACE}?file=plan/hold.ts`, { waitUntil: "networkidle0" });
+    await page.waitForSelector("[data-note]");
+    expect(await page.$eval("[data-note]", (note) => (note as HTMLElement).innerText)).toContain("The desk reads this");
+    const id = await page.$eval("[data-note]", (note) => note.getAttribute("data-note"));
+    await page.close();
+    await anders.go(PLACE);
+    expect(await anders.page.$("[data-note]")).toBeNull();
+    expect(await anders.page.content()).not.toContain("The desk reads this");
+    expect((await anders.ask("DELETE", `${API}/unsent/${id}`)).status).toBe(404);
+    const theft = { kind: "closing", body: "mine" };
+    expect((await anders.ask("PUT", `${API}/unsent/${id}`, theft)).status).toBe(404);
+    expect((await anders.ask("POST", API, { kind: "send-one", note: id })).reason).toMatch(/nothing to send/);
+  });
+
+  it("writes an aside on a file as a whole, one on the change set, and a task", async () => {
+    await mirela.go(`${PLACE}?file=plan/board.ts`);
+    await mirela.page.waitForSelector(".row-cursor");
+    await mirela.page.keyboard.down("Shift");
+    await mirela.key("w");
+    await mirela.page.keyboard.up("Shift");
+    await typeInto(mirela, "textarea[aria-label^='Your remark']", "This file grows.");
+    await mirela.see("the file as a whole");
+    await mirela.page.click("[data-note] button[title^='It has to be settled']");
+    await kept(mirela);
+    await mirela.key("Escape");
+    await mirela.key("b");
+    await mirela.press("Add a task");
+    await typeInto(mirela, "input[aria-label='What is to be done']", "Ring the pilots");
+    await kept(mirela);
+    await mirela.page.evaluate(() => (document.activeElement as HTMLElement).blur());
+    await mirela.key("s");
+    await mirela.see("plan/board.ts, the file as a whole");
+    await mirela.see("Ring the pilots");
+    await mirela.page.click("input[name=verdict][value=request-changes]");
+    await mirela.see("2 requests for changes stand");
+    await mirela.page.click("textarea[name=closing]");
+    await mirela.write("Nearly there.");
+    await mirela.page.locator("::-p-xpath(//*[@role='dialog']//button[normalize-space()='Send'])").click();
+    await mirela.see("Sent: 2 remarks, 1 task, your request for changes.");
+  });
+});
+
+describe("its answer, as the author gives it", () => {
+  it("goes from one unanswered thread to the next, picks a suggestion, puts it back, and takes it", async () => {
+    await anders.go(`${PLACE}?file=plan/hold.ts`);
+    await anders.see("The desk reads this");
+    await anders.press("pick");
+    await anders.see("Take 1 suggestion");
+    await anders.press("picked: put it back");
+    await anders.page.waitForFunction(() => !document.body.innerText.includes("Take 1 suggestion"));
+    await anders.press("pick");
+    await anders.see("Take 1 suggestion");
+    await anders.page.reload({ waitUntil: "networkidle0" });
+    await anders.key("p");
+    await anders.see("One commit on pilot-hold, which becomes r3.");
+    await anders.press("Take them");
+    await anders.see("r3 is there");
+    await anders.go(`${PLACE}?file=plan/hold.ts`);
+    await anders.see("resolved at r3 by you");
+    await anders.see("// The desk reads this.");
+  });
+
+  it("edits with what was said before, deletes leaving a trace, and says thanks in one word", async () => {
+    await anders.go(`${PLACE}?file=plan/board.ts`);
+    await anders.see("This file grows.");
+    await anders.page.evaluate(() => {
+      const found = [...document.querySelectorAll("article[data-thread]")].find((e) =>
+        e.textContent?.includes("This file grows."),
+      );
+      (found as HTMLElement).focus();
+    });
+    await anders.key("r");
+    await typeInto(anders, "textarea[aria-label^='Your reply']", "It does.");
+    await anders.press("Reply");
+    await anders.see("It does.");
+    const menu = async (words: string, item: string) => {
+      await anders.page.evaluate((sought) => {
+        const comment = [...document.querySelectorAll("article li")].find((e) => e.textContent?.includes(sought));
+        comment?.querySelector<HTMLElement>("button[aria-label^='What to do']")?.focus();
+      }, words);
+      await anders.key("Enter");
+      await anders.page.waitForSelector("[role=menuitem]");
+      await anders.page.evaluate((sought) => {
+        const items = [...document.querySelectorAll("[role=menuitem]")] as HTMLElement[];
+        items.find((e) => e.innerText.includes(sought))?.click();
+      }, item);
+    };
+    await menu("It does.", "edit");
+    await typeInto(anders, "textarea[aria-label='The comment, in Markdown']", " A little.");
+    await anders.press("Keep");
+    await anders.see("edited");
+    await anders.press("edited");
+    await anders.see("Until");
+    await menu("This file grows.", "thanks");
+    await anders.see("thanks 1");
+    await menu("It does.", "delete");
+    await anders.press("yes, delete");
+    await anders.see("deleted it");
+    expect(await anders.text()).not.toContain("It does.");
+  });
+
+  it("ticks the task off, and the gate says so", async () => {
+    await anders.go(PLACE);
+    await anders.see("2 tasks of 2 still to do.");
+    await anders.page.evaluate(() => {
+      const label = [...document.querySelectorAll("label")].find((e) => e.textContent?.includes("Ring the pilots"));
+      label?.querySelector("input")?.click();
+    });
+    await anders.see("1 task of 2 still to do.");
+  });
+
+  it("hides the remarks to read the code in peace, and opens a file that did not change", async () => {
+    await anders.go(`${PLACE}?file=plan/board.ts`);
+    await anders.page.waitForSelector("article[data-thread]");
+    await anders.key("h");
+    await anders.page.waitForFunction(() => document.querySelector("article[data-thread]") === null);
+    await anders.key("h");
+    await anders.page.waitForSelector("article[data-thread]");
+    await anders.page.keyboard.down("Control");
+    await anders.key("k");
+    await anders.page.keyboard.up("Control");
+    await anders.page.waitForSelector("[cmdk-input]");
+    await anders.write("instant.ts");
+    await anders.see("Files that did not change");
+    await anders.key("Enter");
+    await anders.see("not changed here");
+  });
+
+  it("got one message for one review, which reads as text", async () => {
+    await anders.go("/mail");
+    await anders.see("Mirela Dobrev asks for changes in r2");
+    await anders.press("Mirela Dobrev asks for changes in r2");
+    await anders.see("Nearly there.");
+    await anders.see("> ");
+    const subjects = await anders.page.$$eval("nav[aria-label=Messages] li", (items) =>
+      items.map((e) => e.textContent),
+    );
+    expect(subjects.filter((subject) => subject?.includes("asks for changes in r2"))).toHaveLength(1);
+  });
+
+  it("had no error in any page", () => {
+    expect([...mirela.errors, ...anders.errors]).toEqual([]);
+  });
+});
