@@ -2,7 +2,15 @@ import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import type { Command } from "commander";
 import { addPerson, setPassword } from "@/server/people";
+import { makeToken } from "@/server/tokens";
 import { need, say, withLens } from "./stop";
+
+interface NewAccount {
+  fullName: string;
+  email: string;
+  administrator?: boolean;
+  machine?: boolean;
+}
 
 export function addPeopleCommands(program: Command): void {
   const person = program.command("person").description("people who can sign in");
@@ -12,18 +20,18 @@ export function addPeopleCommands(program: Command): void {
     .requiredOption("--full-name <name>", "how others see them")
     .option("--email <address>", "goes into the commits they make here", "")
     .option("--administrator", "may do everything everywhere")
-    .action(
-      (
-        name: string,
-        { fullName, email, administrator }: { fullName: string; email: string; administrator?: boolean },
-      ) =>
-        withLens(async (lens) => {
-          const password = await askPassword(`Password for ${name}: `);
-          need(await addPerson(lens, { name, fullName, email: email || `${name}@localhost`, password, administrator }));
-          say(
-            `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
-          );
-        }),
+    .option("--machine", "a program's account: it signs in by token, and its word is no verdict")
+    .action((name: string, { fullName, email, administrator, machine }: NewAccount) =>
+      withLens(async (lens) => {
+        // Nobody knows a machine's password, so nobody signs in as one.
+        const password = machine ? lens.newId() + lens.newId() : await askPassword(`Password for ${name}: `);
+        const account = { name, fullName, password, administrator, machine };
+        need(await addPerson(lens, { ...account, email: email || (machine ? "" : `${name}@localhost`) }));
+        if (machine) return say(`${fullName} is there. Give it a token with: npm run lens -- person token ${name}`);
+        say(
+          `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
+        );
+      }),
     );
   person
     .command("password <name>")
@@ -33,6 +41,13 @@ export function addPeopleCommands(program: Command): void {
         need(await setPassword(lens, name, await askPassword(`New password for ${name}: `)));
         say(`${name} has a new password and is signed out everywhere.`);
       }),
+    );
+  person
+    .command("token <name>")
+    .description("make a personal token, for programs and git; it is shown this once")
+    .option("--label <words>", "what it is for", "made on the command line")
+    .action((name: string, { label }: { label: string }) =>
+      withLens(async (lens) => say(need(await makeToken(lens, name, label)))),
     );
   person
     .command("list")

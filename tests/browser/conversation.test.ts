@@ -99,13 +99,13 @@ describe("a review as its writer prepares it", () => {
     await mirela.page.evaluate(() => (document.activeElement as HTMLElement).blur());
     await mirela.key("s");
     await mirela.see("plan/board.ts, the file as a whole");
-    await mirela.see("Ring the pilots");
+    await mirela.page.waitForSelector("[role=dialog] input[value='Ring the pilots']");
     await mirela.page.click("input[name=verdict][value=request-changes]");
     await mirela.see("2 requests for changes stand");
     await mirela.page.click("textarea[name=closing]");
     await mirela.write("Nearly there.");
     await mirela.page.locator("::-p-xpath(//*[@role='dialog']//button[normalize-space()='Send'])").click();
-    await mirela.see("Sent: 2 remarks, 1 task, your request for changes.");
+    await mirela.see("Sent: 2 remarks, 1 task and your request for changes.");
   });
 });
 

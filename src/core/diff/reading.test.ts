@@ -199,6 +199,20 @@ describe("replacements", () => {
     expect(reading.replacements).toContainEqual({ from: "ship", to: "boat", lines: 3, files: 1 });
   });
 
+  it("takes every line of a hunk in which one name became another, however alike the lines are among themselves", () => {
+    const name = fc.constantFrom("slot", "ship", "quay", "hold", "free", "draft");
+    const line = fc
+      .tuple(name, name, fc.nat(99))
+      .map(([a, b, n]) => `  const ${a}${n} = board.${b}(NAME, ${n}).find((it) => it.${a});`);
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 3, maxLength: 12 }), (lines) => {
+        const [old, next] = ["berth", "mooring"].map((word) => text(...lines.map((l) => l.replace("NAME", word))));
+        const reading = makeReading(files({ "a.ts": [old, next] }));
+        expect(reading).toMatchObject({ changed: 2 * lines.length, toRead: 0 });
+      }),
+    );
+  });
+
   it("leaves two alone, and what was only put in", () => {
     const two = makeReading(files({ "a.ts": [text("a(slot);", "b(slot);"), text("a(berth);", "b(berth);")] }));
     expect(two.toRead).toBe(4);

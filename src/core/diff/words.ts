@@ -54,8 +54,8 @@ function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hun
   const left = old.slice(hunk.oldStart, hunk.oldEnd).map(weigh);
   const right = next.slice(hunk.newStart, hunk.newEnd).map(weigh);
   const width = columns + 1;
-  const sums = new Float32Array((rows + 1) * width);
-  const alike = new Float32Array(rows * columns);
+  const sums = new Float64Array((rows + 1) * width);
+  const alike = new Float64Array(rows * columns);
   for (let i = rows - 1; i >= 0; i--) {
     for (let j = columns - 1; j >= 0; j--) {
       const likeness = similarity(left[i], right[j]);
@@ -68,7 +68,7 @@ function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hun
   const pairs: [number, number][] = [];
   for (let i = 0, j = 0; i < rows && j < columns; ) {
     const likeness = alike[i * columns + j];
-    if (likeness >= ALIKE && sums[i * width + j] === Math.fround(likeness + sums[(i + 1) * width + j + 1])) {
+    if (likeness >= ALIKE && sums[i * width + j] === likeness + sums[(i + 1) * width + j + 1]) {
       pairs.push([i, j]);
       i++;
       j++;

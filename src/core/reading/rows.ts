@@ -133,6 +133,17 @@ export function rowOfLine(rows: Rows, side: "old" | "new", line: number): number
   return -1;
 }
 
+/** The rows of all lines that are shown, by their 0-based numbers on either side: for many questions, where {@link rowOfLine} is for one. */
+export function indexRows(rows: Rows): { old: Map<number, number>; new: Map<number, number> } {
+  const index = { old: new Map<number, number>(), new: new Map<number, number>() };
+  for (let row = 0; row < rows.count; row++) {
+    if (rows.kind[row] >= GAP) continue;
+    if (rows.old[row] >= 0) index.old.set(rows.old[row], row);
+    if (rows.next[row] >= 0) index.new.set(rows.next[row], row);
+  }
+  return index;
+}
+
 /** Where an unchanged or changed old line stands in the new text: itself if unchanged, the start of its hunk otherwise. 0-based. */
 export function newLineNear(hunks: readonly Hunk[], oldLine: number): number {
   let shift = 0;

@@ -16,8 +16,10 @@ export type ThreadCommand =
   | { kind: "react"; thread: string; comment: string; reaction: Reaction; on: boolean }
   | { kind: "weigh"; thread: string; weight: Weight };
 
-/** Threads live on after a change set has ended: what was asked there can still be answered. */
+/** Threads live on after a change set was merged: what was asked there can still be answered. In a withdrawn one they rest with it. */
 export function decideThread(change: ChangeSet, command: ThreadCommand, actor: Actor): Outcome<NewEvent> {
+  if (change.state === "withdrawn")
+    return refuse("conflict", "This change set was withdrawn, and its threads rest with it.");
   return withThread(change, command.thread, (thread): Outcome<NewEvent> => {
     switch (command.kind) {
       case "reply": {

@@ -18,6 +18,8 @@ export function FileHead(props: {
   onRaw: () => void;
   whole: boolean;
   onWhole: () => void;
+  /** Begins a remark on the file as a whole; null where none can be made. */
+  onRemark: (() => void) | null;
   onReadNext: () => void;
   onUnread: () => void;
 }) {
@@ -62,6 +64,11 @@ export function FileHead(props: {
       {comparison && !comparison.binary && file.newId && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.whole} onClick={props.onWhole}>
           {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
+        </button>
+      )}
+      {props.onRemark && (
+        <button type="button" className="quiet-button flex-none max-[1250px]:hidden" onClick={props.onRemark}>
+          remark <Key>⇧W</Key>
         </button>
       )}
       {!isChanged(file) ? null : file.read === "read" ? (

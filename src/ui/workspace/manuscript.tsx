@@ -13,10 +13,11 @@ import { FileHead } from "./file-head";
 import { InsteadOfText } from "./instead-of-text";
 import { useKeys } from "./keys";
 import { Lines } from "./lines";
-import { Margin, type Placed } from "./margin";
+import { Margin } from "./margin";
 import { nameOfPlace, nameOfRow, topLine, widest } from "./places";
 import { Scopes } from "./scopes";
 import { useCursor } from "./use-cursor";
+import type { Placed } from "./use-entries";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
 import { useRows } from "./use-rows";
@@ -24,6 +25,9 @@ import { useRows } from "./use-rows";
 const LINE = 20;
 const GAP_HEIGHT = 28;
 const STEP = 20;
+/** How far beyond what can be seen the margin is drawn, in pixels, and after how much scrolling it is drawn anew. */
+const SEEN = 500;
+const PIECE = 150;
 /** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
 const COLUMN = 7.5;
 
@@ -66,7 +70,7 @@ export function Manuscript(props: ManuscriptProps) {
   const [pointed, setPointed] = useState(-1);
   const scroller = useRef<HTMLDivElement>(null);
   const shown = useRows({ change, file, view, classes, placed, raw, target });
-  const { rows, layout, columns, wraps, open, unfold } = shown;
+  const { rows, rowAt: shownRow, layout, columns, wraps, open, unfold } = shown;
   const hunks = view?.comparison.hunks;
 
   const marks = useMemo(() => {
@@ -98,13 +102,12 @@ export function Manuscript(props: ManuscriptProps) {
 
   const rowTop = useCallback(
     (side: "old" | "new", line: number): number | null => {
-      if (!rows) return null;
-      const row = rowOfLine(rows, side, line - 1);
-      if (row < 0 || !layout) return null;
+      const row = shownRow(side, line - 1);
+      if (row === undefined || !layout) return null;
       const place = layout.placeOf[row];
       return virtual.measurementsCache[place]?.start ?? place * LINE;
     },
-    [rows, layout, virtual],
+    [shownRow, layout, virtual],
   );
 
   const scrollTo = useCallback(
@@ -175,11 +178,11 @@ export function Manuscript(props: ManuscriptProps) {
   const remark = useCallback(
     (lines: Selection | null) => {
       const blob = lines?.side === "old" ? file.oldId : file.newId;
-      if (!lines || !blob) return;
+      if (!lines || !blob) return tell("Go to a line to remark on it; O opens what is folded or hidden.");
       const part = lines.start === lines.end ? chosenPart(lines) : undefined;
       startNote({ kind: "lines", revision, blob, path: pathOn(file, lines.side), ...lines, ...(part ? { part } : {}) });
     },
-    [file, revision, startNote],
+    [file, revision, startNote, tell],
   );
 
   const remarkOnFile = () => {
@@ -250,6 +253,7 @@ export function Manuscript(props: ManuscriptProps) {
 
   const digits = Math.max(3, String(Math.max(view?.comparison.oldLines ?? 0, view?.comparison.newLines ?? 0)).length);
   const height = virtual.getTotalSize();
+  const seenFrom = Math.floor((virtual.scrollOffset ?? 0) / PIECE) * PIECE;
   return (
     <section className="flex min-h-0 min-w-0 flex-1 flex-col" aria-label={file.path}>
       <FileHead
@@ -263,6 +267,7 @@ export function Manuscript(props: ManuscriptProps) {
         onRaw={() => onRaw(!raw)}
         whole={shown.whole}
         onWhole={shown.toggleWhole}
+        onRemark={change.state === "open" && change.me.remark.may ? remarkOnFile : null}
         onReadNext={onReadNext}
         onUnread={onUnread}
       />
@@ -317,7 +322,15 @@ export function Manuscript(props: ManuscriptProps) {
           {hiding === "yes" ? (
             <HiddenRemarks onShow={() => setHiding("no")} />
           ) : (
-            <Margin file={file} narrow={shown.narrow} rowTop={rowTop} onPlaced={setPlaced} onHeight={setMarginHeight} />
+            <Margin
+              file={file}
+              narrow={shown.narrow}
+              from={seenFrom - SEEN}
+              to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
+              rowTop={rowTop}
+              onPlaced={setPlaced}
+              onHeight={setMarginHeight}
+            />
           )}
         </div>
       </div>

@@ -1,34 +1,12 @@
 "use client";
-import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { Anchor } from "@/core/anchor/anchor";
-import type { Place } from "@/core/anchor/follow";
-import type { ReadingFile, UnsentRemark } from "@/core/api";
+import { memo, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { ReadingFile } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
-import type { Thread } from "@/core/review/state";
-import { counted } from "@/core/words";
-import { byName, nameIn, useWorkspace } from "./context";
+import { useWorkspace } from "./context";
+import { MachineCard } from "./machine-card";
 import { NoteCard } from "./note-card";
-import { isIn } from "./places";
 import { ThreadCard } from "./thread-card";
-import { useStanding } from "./use-file";
-
-/** A remark and where it stands in the file now. */
-export interface Placed {
-  id: string;
-  side: "old" | "new";
-  place: Place;
-}
-
-type Entry = { id: string; anchor: Anchor } & ({ thread: Thread } | { note: UnsentRemark } | { machine: MachineFold });
-
-/** What one machine has to say about a file, folded into one card until it is opened. */
-interface MachineFold {
-  by: string;
-  threads: Thread[];
-}
-
-/** From so many remarks on a machine's are folded together. */
-const LEAST_FOLDED = 2;
+import { type Entry, type Placed, useEntries, useStandings } from "./use-entries";
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -37,42 +15,25 @@ const MARK = 24;
 const CARD = 320;
 
 /** The remarks on one file, beside their lines. */
-export function Margin(props: {
+export const Margin = memo(function Margin(props: {
   file: ReadingFile;
+  /** What can be seen of the page, and somewhat more, in pixels: cards elsewhere are not drawn. */
+  from: number;
+  to: number;
   /** No room for cards: marks that open them. */
   narrow: boolean;
   rowTop: (side: "old" | "new", line: number) => number | null;
   onPlaced: (placed: Placed[]) => void;
   onHeight: (height: number) => void;
 }) {
-  const { file, narrow, rowTop, onPlaced, onHeight } = props;
+  const { file, from, to, narrow, rowTop, onPlaced, onHeight } = props;
   const { view, activeThread, freshNote } = useWorkspace();
   const [opened, setOpened] = useOpenCard(freshNote, activeThread);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
-  const [standing, setStanding] = useState<Map<string, Placed>>(new Map());
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
-  const entries = useMemo((): Entry[] => {
-    const here = view.threads.filter(({ anchor }) => isIn(anchor, file));
-    const byMachine = new Map<string, Thread[]>();
-    for (const thread of here) {
-      const { by } = thread.comments[0];
-      if (view.people[by]?.machine && !unfolded.has(by)) byMachine.set(by, [...(byMachine.get(by) ?? []), thread]);
-    }
-    const threads = here.flatMap((thread): Entry[] => {
-      const { by } = thread.comments[0];
-      const fold = byMachine.get(by) ?? [];
-      if (fold.length < LEAST_FOLDED || fold.some(({ id }) => id === activeThread))
-        return [{ id: thread.id, anchor: thread.anchor, thread }];
-      return fold[0] === thread ? [{ id: `machine ${by}`, anchor: thread.anchor, machine: { by, threads: fold } }] : [];
-    });
-    const notes = view.unsent.flatMap((note) =>
-      note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
-    );
-    return [...threads, ...notes];
-  }, [view, file, unfolded, activeThread]);
-
-  const here = useMemo(() => entries.flatMap(({ id }) => standing.get(id) ?? []), [entries, standing]);
-  useEffect(() => onPlaced(here), [here, onPlaced]);
+  const entries = useEntries(view, file, unfolded, activeThread);
+  const standing = useStandings(view.repository, entries, file);
+  useEffect(() => onPlaced([...standing.values()]), [standing, onPlaced]);
 
   const wants = (id: string): number => {
     const at = standing.get(id);
@@ -92,19 +53,19 @@ export function Margin(props: {
   );
   useEffect(() => onHeight(bottom), [bottom, onHeight]);
 
-  const card = (entry: Entry) => (
-    <Follow entry={entry} file={file} onStanding={(placed) => setStanding((now) => kept(now, entry.id, placed))}>
-      {(place) =>
-        "thread" in entry ? (
-          <ThreadCard thread={entry.thread} place={place} />
-        ) : "machine" in entry ? (
-          <MachineCard fold={entry.machine} onOpen={() => setUnfolded((now) => new Set(now).add(entry.machine.by))} />
-        ) : (
-          <NoteCard key={entry.id} note={entry.note} place={place} />
-        )
-      }
-    </Follow>
-  );
+  const card = (entry: Entry) => {
+    const place = standing.get(entry.id)?.place ?? null;
+    if ("thread" in entry) return <ThreadCard thread={entry.thread} place={place} />;
+    if ("note" in entry) return <NoteCard key={entry.id} note={entry.note} place={place} />;
+    const { by } = entry.machine;
+    return <MachineCard fold={entry.machine} onOpen={() => setUnfolded((now) => new Set(now).add(by))} />;
+  };
+  /** What is being written stays, wherever one scrolls. */
+  const isDrawn = (entry: Entry) => {
+    const top = tops.get(entry.id) ?? 0;
+    const bottom = top + (heights.get(entry.id) ?? 90);
+    return (bottom >= from && top <= to) || entry.id === freshNote || entry.id === activeThread;
+  };
   // Code that is suggested needs more room than words do.
   const wide = entries.some((entry) =>
     "thread" in entry ? entry.thread.suggestions.length > 0 : "note" in entry && entry.note.suggestions.length > 0,
@@ -112,7 +73,7 @@ export function Margin(props: {
   if (narrow) {
     return (
       <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
-        {entries.map((entry) => {
+        {entries.filter(isDrawn).map((entry) => {
           const top = tops.get(entry.id) ?? 0;
           const open = opened === entry.id;
           return (
@@ -140,7 +101,7 @@ export function Margin(props: {
           No remarks on this file. Click a line number, or press W on a line, to write one here.
         </p>
       )}
-      {entries.map((entry) => (
+      {entries.filter(isDrawn).map((entry) => (
         <Beside
           key={entry.id}
           top={tops.get(entry.id) ?? 0}
@@ -152,7 +113,7 @@ export function Margin(props: {
       ))}
     </aside>
   );
-}
+});
 
 /**
  * Which card is open in a narrow margin: the one chosen last, be it by its mark, by going to a thread, or by beginning a remark. Follows
@@ -199,47 +160,8 @@ function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open:
   );
 }
 
-/** The remarks of a machine, as one line that says how many there are. */
-function MachineCard({ fold: { by, threads }, onOpen }: { fold: MachineFold; onOpen: () => void }) {
-  const { view } = useWorkspace();
-  const settle = threads.filter(({ resolved, weight }) => resolved === null && weight === "settle").length;
-  return (
-    <article
-      aria-label={`Remarks by ${byName(view, by)}`}
-      className="rounded-md border border-l-4 border-rule border-l-ochre bg-paper px-3 py-1.5 text-[14px]"
-    >
-      <button type="button" className="flex w-full items-center gap-2 text-left" aria-expanded={false} onClick={onOpen}>
-        <span className="font-semibold">{nameIn(view, by)}</span>
-        <span className="rounded bg-well px-1 text-[11px] text-soft">machine</span>
-        <span className="flex-1 text-soft">
-          {counted(threads.length, "remark")}
-          {settle > 0 && `, ${settle} to settle`}
-        </span>
-        <span className="text-slate">open</span>
-      </button>
-    </article>
-  );
-}
-
 function kept<V>(map: Map<string, V>, key: string, value: V): Map<string, V> {
   return map.get(key) === value ? map : new Map(map).set(key, value);
-}
-
-/** Finds out where a remark stands, and tells the margin. */
-function Follow(props: {
-  entry: Entry;
-  file: ReadingFile;
-  onStanding: (placed: Placed) => void;
-  children: (place: Place | null) => ReactNode;
-}) {
-  const { entry, file, onStanding } = props;
-  const { view } = useWorkspace();
-  const standing = useStanding(view.repository, entry.anchor, file);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only where it stands matters
-  useEffect(() => {
-    if (standing) onStanding({ id: entry.id, ...standing });
-  }, [standing]);
-  return props.children(standing?.place ?? null);
 }
 
 /** A card at its height, with a thin lead to its line. */

@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import type { Place } from "@/core/anchor/follow";
 import type { UnsentRemark } from "@/core/api";
@@ -143,10 +143,9 @@ export function whereNow(anchor: Anchor, place: Place | null): string {
 export function useLinesOf(anchor: Anchor, wanted: boolean): string[] | undefined {
   const { view } = useWorkspace();
   const blob = anchor.kind === "lines" ? anchor.blob : null;
-  const query = useQuery({
-    ...fileQuery(view.repository, blob, blob),
-    enabled: wanted && blob !== null,
-    select: ({ text, comparison }) => (comparison.newLines > 0 ? text.split("\n").map(bare) : []),
-  });
-  return query.data;
+  const { data } = useQuery({ ...fileQuery(view.repository, blob, blob), enabled: wanted && blob !== null });
+  return useMemo(() => {
+    if (!wanted || !data) return undefined;
+    return data.comparison.newLines > 0 ? data.text.split("\n").map(bare) : [];
+  }, [wanted, data]);
 }

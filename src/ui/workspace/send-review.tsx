@@ -5,14 +5,15 @@ import type { ChangeView, UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/events";
 import { evolve } from "@/core/review/evolve";
 import { evaluateGate } from "@/core/rules/gate";
-import { counted } from "@/core/words";
+import { counted, listed } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
 import { newId } from "../new-id";
 import { useKept } from "../use-kept";
 import { WritingField } from "../words/writing-field";
-import { byName, hasWords, useWorkspace } from "./context";
+import { hasWords, useWorkspace } from "./context";
 import { Sheet, SheetFoot } from "./sheet";
 import { SmallDiff } from "./small-diff";
+import { TaskNote } from "./tasks";
 import { WeightMark } from "./weight";
 
 const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
@@ -67,13 +68,12 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.value });
     setBusy(false);
     if (refusal) return setProblem(refusal);
-    const what = [
-      remarks.length > 0 && counted(remarks.length, "remark"),
-      tasks.length > 0 && counted(tasks.length, "task"),
-    ];
-    const said =
-      verdict === "approve" ? "your approval" : verdict === "request-changes" ? "your request for changes" : null;
-    tell(`Sent: ${[...what, said].filter(Boolean).join(", ") || "your closing word"}.`);
+    const said = [
+      remarks.length > 0 ? counted(remarks.length, "remark") : "",
+      tasks.length > 0 ? counted(tasks.length, "task") : "",
+      verdict === "approve" ? "your approval" : verdict === "request-changes" ? "your request for changes" : "",
+    ].filter((words) => words !== "");
+    tell(`Sent: ${listed(said) || "your closing word"}.`);
     onClose();
   };
   return (
@@ -102,7 +102,9 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
               <RemarkToSend key={note.id} note={note} onClose={onClose} />
             ))}
             {tasks.map((note) => (
-              <TaskToSend key={note.id} note={note} />
+              <li key={note.id}>
+                <TaskNote note={note} />
+              </li>
             ))}
           </ul>
         )}
@@ -236,21 +238,6 @@ function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => vo
         <SmallDiff key={suggestion.id} was={suggestion.was} lines={suggestion.lines} />
       ))}
       {kept.problem && <p className="text-clay">{kept.problem}</p>}
-    </li>
-  );
-}
-
-function TaskToSend({ note }: { note: UnsentTask }) {
-  const { view, dropNote } = useWorkspace();
-  return (
-    <li className="rounded-md border border-dashed border-brass px-3 py-2">
-      <p className="flex gap-3 text-[13px] text-soft">
-        <span className="flex-1">A task for {note.assignee ? byName(view, note.assignee) : "whoever does it"}</span>
-        <button type="button" className="quiet-button" onClick={() => dropNote(note)}>
-          delete
-        </button>
-      </p>
-      <SafeMarkdown text={note.body} />
     </li>
   );
 }

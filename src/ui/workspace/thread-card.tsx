@@ -4,6 +4,7 @@ import type { Place } from "@/core/anchor/follow";
 import { inThread, type Thread } from "@/core/review/state";
 import { counted } from "@/core/words";
 import { Key } from "../key";
+import { useRemembered } from "../use-remembered";
 import { WritingField } from "../words/writing-field";
 import { CommentView } from "./comment";
 import { byName, nameIn, useWorkspace } from "./context";
@@ -20,6 +21,8 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   const { view, command, activeThread, setActiveThread } = useWorkspace();
   const [unfolded, setUnfolded] = useState(false);
   const [all, setAll] = useState(false);
+  // What was typed outlasts a closed tab.
+  const [draft, setDraft] = useRemembered<string>(`reply ${thread.id}`, "");
   const [replying, setReplying] = useState(false);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
@@ -111,17 +114,21 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
           {replying ? (
             <Reply
               busy={busy}
+              body={draft}
+              onBody={setDraft}
               mayResolve={mayResolve && thread.resolved === null}
               onSend={async (body, resolve) => {
                 const refusal = await run({ kind: resolve ? "resolve" : "reply", thread: thread.id, body });
-                if (!refusal) setReplying(false);
+                if (refusal) return;
+                setDraft("");
+                setReplying(false);
               }}
               onCancel={() => setReplying(false)}
             />
           ) : (
             <p className="mt-2 flex flex-wrap gap-x-4">
               <button type="button" className="quiet-button" onClick={reply}>
-                reply {active && <Key>R</Key>}
+                {draft.trim() === "" ? "reply" : "go on with your reply"} {active && <Key>R</Key>}
               </button>
               {mayResolve && (
                 <button type="button" className="quiet-button" disabled={busy} onClick={settle}>
@@ -159,18 +166,21 @@ function WrittenOn({ text }: { text: string[] }) {
 }
 
 function Reply({
+  body,
+  onBody,
   busy,
   mayResolve,
   onSend,
   onCancel,
 }: {
+  body: string;
+  onBody: (body: string) => void;
   busy: boolean;
   mayResolve: boolean;
   onSend: (body: string, resolve: boolean) => void;
   onCancel: () => void;
 }) {
   const { view } = useWorkspace();
-  const [body, setBody] = useState("");
   const nothing = busy || body.trim() === "";
   return (
     <div className="mt-2">
@@ -180,7 +190,7 @@ function Reply({
         focus
         className="min-h-16"
         text={body}
-        onText={setBody}
+        onText={onBody}
         onKeyDown={(event) => {
           if (event.key === "Enter" && event.ctrlKey && !nothing) onSend(body, false);
           if (event.key === "Escape" && body.trim() === "") onCancel();

@@ -1,8 +1,6 @@
 "use client";
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { Anchor } from "@/core/anchor/anchor";
-import { followLines, type Place } from "@/core/anchor/follow";
 import type { ColoursView, FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { isSubmodule } from "@/core/diff/tree";
@@ -24,6 +22,8 @@ export function fileQuery(repository: string, oldId: string | null, newId: strin
     queryFn: ({ signal }) => ask<FileView>(`/api/repos/${repository}/files?${search}`, { signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
+    // The same blobs always compare the same: nothing in it is worth looking for.
+    structuralSharing: false,
   });
 }
 
@@ -35,6 +35,7 @@ function coloursQuery(repository: string, id: string | null, path: string) {
       ask<ColoursView>(`/api/repos/${repository}/colours?${new URLSearchParams({ id: id ?? "", path })}`, { signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
+    structuralSharing: false,
     retry: false,
   });
 }
@@ -69,28 +70,4 @@ export function useFile(repository: string, address: string, points: Points, fil
     classes: classes.data ?? NO_CLASSES,
     colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
   };
-}
-
-/** Where a remark stands in the reading now open, and on which side; null while that is being found out, and for whole files. */
-export type Standing = { side: "old" | "new"; place: Place } | null;
-
-/** Finds the lines of a remark in the file as it is read now, through the differences between then and now. */
-export function useStanding(repository: string, anchor: Anchor, file: ReadingFile): Standing {
-  const lines = anchor.kind === "lines" ? anchor : null;
-  const now = lines?.side === "old" ? file.oldId : file.newId;
-  const direct = lines !== null && (lines.blob === now || lines.blob === file.oldId || lines.blob === file.newId);
-  const follow = useQuery({
-    ...fileQuery(repository, lines?.blob ?? null, now),
-    enabled: lines !== null && !direct && now !== null,
-  });
-  return useMemo(() => {
-    if (!lines) return null;
-    const { start, end } = lines;
-    if (lines.blob === now) return { side: lines.side, place: { fate: "unchanged", start, end } };
-    if (lines.blob === file.oldId) return { side: "old", place: { fate: "unchanged", start, end } };
-    if (lines.blob === file.newId) return { side: "new", place: { fate: "unchanged", start, end } };
-    if (now === null) return { side: lines.side, place: { fate: "gone" } };
-    if (!follow.data) return null;
-    return { side: lines.side, place: followLines(start, end, follow.data.comparison.hunks) };
-  }, [lines, now, file.oldId, file.newId, follow.data]);
 }

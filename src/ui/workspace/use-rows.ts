@@ -4,10 +4,10 @@ import type { ChangeView, FileClasses, ReadingFile } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
 import { isChanged } from "@/core/reading/files";
-import { CONTEXT, foldRows, type Interval, layRows, newLineNear } from "@/core/reading/rows";
+import { CONTEXT, foldRows, type Interval, indexRows, layRows, newLineNear } from "@/core/reading/rows";
 import { useNarrowerThan, useRemembered } from "../use-remembered";
-import type { Placed } from "./margin";
 import { hasRemarks, nameOfRow } from "./places";
+import type { Placed } from "./use-entries";
 
 /** How many columns: as fits what changed in a file, or always the same. */
 export type ColumnChoice = "fit" | "one" | "two";
@@ -62,8 +62,12 @@ export function useRows({ change, file, view, classes, placed, raw, target }: Ro
     return twoColumns(rows, new Map(view.comparison.pairs.map(({ old, next }) => [old, next])));
   }, [rows, view, columns]);
 
+  const places = useMemo(() => rows && indexRows(rows), [rows]);
+
   return {
     rows,
+    /** The row of a line, by its side and 0-based number; undefined when it is not shown. */
+    rowAt: useCallback((side: "old" | "new", line: number) => places?.[side].get(line), [places]),
     layout,
     columns,
     // Half a page is too narrow for most lines: in two columns they always wrap, and the margin makes room.

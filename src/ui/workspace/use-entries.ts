@@ -1,0 +1,108 @@
+"use client";
+import { useQueries } from "@tanstack/react-query";
+import { useMemo, useRef } from "react";
+import type { Anchor } from "@/core/anchor/anchor";
+import { followLines, type Place } from "@/core/anchor/follow";
+import type { ChangeView, ReadingFile, UnsentRemark } from "@/core/api";
+import type { Thread } from "@/core/review/state";
+import { isIn } from "./places";
+import { fileQuery } from "./use-file";
+
+/** A remark and where it stands in the file now. */
+export interface Placed {
+  id: string;
+  side: "old" | "new";
+  place: Place;
+}
+
+/** What stands in the margin: a thread, a remark that is not sent, or the remarks of a machine. */
+export type Entry = { id: string; anchor: Anchor } & (
+  | { thread: Thread }
+  | { note: UnsentRemark }
+  | { machine: MachineFold }
+);
+
+/** What one machine has to say about a file, folded into one card until it is opened. */
+export interface MachineFold {
+  by: string;
+  threads: Thread[];
+}
+
+/** From so many remarks on a machine's are folded together. */
+const LEAST_FOLDED = 2;
+
+/** Everything that is said about a file. Machines whose remarks were `unfolded`, or one of whose is looked at, show each by itself. */
+export function useEntries(
+  view: ChangeView,
+  file: ReadingFile,
+  unfolded: ReadonlySet<string>,
+  activeThread: string | null,
+): Entry[] {
+  return useMemo(() => {
+    const here = view.threads.filter(({ anchor }) => isIn(anchor, file));
+    const byMachine = new Map<string, Thread[]>();
+    for (const thread of here) {
+      const { by } = thread.comments[0];
+      if (view.people[by]?.machine && !unfolded.has(by)) byMachine.set(by, [...(byMachine.get(by) ?? []), thread]);
+    }
+    const threads = here.flatMap((thread): Entry[] => {
+      const { by } = thread.comments[0];
+      const fold = byMachine.get(by) ?? [];
+      if (fold.length < LEAST_FOLDED || fold.some(({ id }) => id === activeThread))
+        return [{ id: thread.id, anchor: thread.anchor, thread }];
+      return fold[0] === thread ? [{ id: `machine ${by}`, anchor: thread.anchor, machine: { by, threads: fold } }] : [];
+    });
+    const notes = view.unsent.flatMap((note): Entry[] =>
+      note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
+    );
+    return [...threads, ...notes];
+  }, [view.threads, view.unsent, view.people, file, unfolded, activeThread]);
+}
+
+/**
+ * Where remarks stand in the file as it is read now, by their ids: found through the differences between the state they were made on and
+ * this one. Those on the file as a whole, and those that are still being looked for, are left out.
+ */
+export function useStandings(repository: string, entries: readonly Entry[], file: ReadingFile): Map<string, Placed> {
+  const { oldId, newId } = file;
+  const ways = useMemo(() => {
+    const found = new Map<string, { blob: string; now: string }>();
+    for (const { anchor } of entries) {
+      const now = anchor.kind === "lines" && (anchor.side === "old" ? oldId : newId);
+      if (anchor.kind !== "lines" || !now || anchor.blob === oldId || anchor.blob === newId) continue;
+      found.set(`${anchor.blob} ${now}`, { blob: anchor.blob, now });
+    }
+    return [...found.entries()];
+  }, [entries, oldId, newId]);
+  const hunks = useSame(
+    useQueries({ queries: ways.map(([, { blob, now }]) => fileQuery(repository, blob, now)) }).map(
+      ({ data }) => data?.comparison.hunks,
+    ),
+  );
+  return useMemo(() => {
+    const hunksOf = new Map(ways.map(([key], i) => [key, hunks[i]]));
+    const placed = new Map<string, Placed>();
+    for (const { id, anchor } of entries) {
+      if (anchor.kind !== "lines") continue;
+      const { blob, side, start, end } = anchor;
+      const now = side === "old" ? oldId : newId;
+      const stays = { fate: "unchanged" as const, start, end };
+      if (blob === now) placed.set(id, { id, side, place: stays });
+      else if (blob === oldId) placed.set(id, { id, side: "old", place: stays });
+      else if (blob === newId) placed.set(id, { id, side: "new", place: stays });
+      else if (now === null) placed.set(id, { id, side, place: { fate: "gone" } });
+      else {
+        const way = hunksOf.get(`${blob} ${now}`);
+        if (way) placed.set(id, { id, side, place: followLines(start, end, way) });
+      }
+    }
+    return placed;
+  }, [entries, oldId, newId, ways, hunks]);
+}
+
+/** The list given before, as long as it holds the same. */
+function useSame<T>(list: T[]): T[] {
+  const last = useRef(list);
+  if (list.length !== last.current.length || list.some((item, i) => item !== last.current[i])) last.current = list;
+  return last.current;
+}
