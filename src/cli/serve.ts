@@ -1,6 +1,7 @@
 import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
+import { isGit, serveGit } from "@/server/git-http";
 import { lens } from "@/server/lens";
 import { Mail } from "@/server/mail";
 import { startStandIn } from "@/server/mail-standin";
@@ -21,7 +22,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   const app = next({ dev, dir: settings.root, port: settings.port, quiet: true });
   await app.prepare();
   const handle = app.getRequestHandler();
-  const server = createServer((request, response) => {
+  // A large push takes as long as it takes.
+  const server = createServer({ requestTimeout: 0 }, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
     response.on("close", () => {
@@ -34,7 +36,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
       const quiet = path?.startsWith("/_next/") && response.statusCode < 400;
       installation.log[quiet ? "debug" : "info"](told, "request");
     });
-    handle(request, response).catch((error: unknown) => {
+    const answer = path && isGit(path) ? serveGit(installation, request, response) : handle(request, response);
+    answer.catch((error: unknown) => {
       installation.log.error({ err: error, path }, "request failed");
       response.destroy();
     });

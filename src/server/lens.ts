@@ -23,6 +23,8 @@ export interface Lens {
    * bundled apart: each would have its own, and do the work twice.
    */
   kept: <T>(name: string, most: number) => Kept<T>;
+  /** Does work under a name after what was begun under it before. */
+  inTurn: <T>(name: string, work: () => Promise<T>) => Promise<T>;
   close: () => Promise<void>;
 }
 
@@ -44,12 +46,20 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
     base: undefined,
     redact: ["req.headers.cookie", "req.headers.authorization"],
   });
+  const turns = new Map<string, Promise<unknown>>();
   const shelves = new Map<string, Kept<unknown>>();
   const lens: Lens = {
     kept: <T>(name: string, most: number) => {
       const shelf = shelves.get(name) ?? new Kept<unknown>(most);
       shelves.set(name, shelf);
       return shelf as Kept<T>;
+    },
+    inTurn: (name, work) => {
+      const mine = (turns.get(name) ?? Promise.resolve()).then(work, work);
+      turns.set(name, mine);
+      const forget = () => turns.get(name) === mine && turns.delete(name);
+      mine.then(forget, forget);
+      return mine;
     },
     settings,
     db,

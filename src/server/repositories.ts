@@ -92,6 +92,18 @@ export async function ruleFor(db: Queries, repository: string, branch: string): 
   return row ? { approvals: row.approvals, settled: row.settled === 1 } : UNLESS_SAID;
 }
 
+/** Whether a branch has a rule of its own, or is the one that everything goes into: then nothing reaches it but by a change set. */
+export async function hasOwnRule(db: Queries, repository: Repository, branch: string): Promise<boolean> {
+  if (branch === repository.default_branch) return true;
+  const row = await db
+    .selectFrom("rules")
+    .select("branch")
+    .where("repository", "=", repository.id)
+    .where("branch", "=", branch)
+    .executeTakeFirst();
+  return row !== undefined;
+}
+
 /** Sets what a branch asks for; `*` for every branch without a rule of its own. */
 export async function setRule(
   lens: Lens,
