@@ -1,6 +1,6 @@
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
-import { lens } from "@/server/lens";
+import { type Lens, lens } from "@/server/lens";
 import { COOKIE, personOfSession } from "@/server/sessions";
 
 /** Who looks at a page. Those who are not signed in are sent to the sign-in page, and come back after it. */
@@ -10,4 +10,11 @@ export async function visitor(path: string) {
   const person = await personOfSession(installation, session);
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
   return { lens: installation, person };
+}
+
+/** Where this installation is reached: as it is set, or as the visitor came. */
+export async function ownAddress({ settings }: Lens): Promise<string> {
+  if (settings.address) return settings.address;
+  const head = await headers();
+  return `${head.get("x-forwarded-proto") ?? "http"}://${head.get("host") ?? `localhost:${settings.port}`}`;
 }

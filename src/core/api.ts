@@ -157,6 +157,18 @@ export interface FileAt {
   mode: number;
 }
 
+/** A personal token, without the token itself. */
+export interface TokenView {
+  id: string;
+  label: string;
+  createdAt: number;
+  usedAt: number | null;
+}
+
+export const tokenRequest = v.object({
+  label: v.pipe(v.string(), v.trim(), v.minLength(1, "Say what the token is for."), v.maxLength(100)),
+});
+
 /** How far someone has come with the newest revision, in lines to read. */
 export interface Progress {
   read: number;

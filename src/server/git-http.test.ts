@@ -108,9 +108,7 @@ describe("git over HTTP", () => {
     expect(straight.code).not.toBe(0);
     expect(straight.err).toMatch(/changes reach this branch by a change set only/);
     expect(straight.err).toMatch(/git push -o title=/);
-    expect((await client(work(), "push", "--force", "origin", "HEAD:main", "HEAD:other")).err).toMatch(
-      /main: changes/,
-    );
+    expect((await client(work(), "push", "--force", "origin", "HEAD:main", "HEAD:other")).err).toMatch(/main: changes/);
     expect((await client(work(), "ls-remote", "origin", "other")).out).toBe("");
     expect((await client(work(), "push", "origin", "--delete", "main")).code).not.toBe(0);
     expect((await client(work(), "push", "origin", "--delete", "topic")).err).toMatch(

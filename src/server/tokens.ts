@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from "node:crypto";
+import type { TokenView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
 import { findPerson, type Person, withoutPassword } from "./people";
@@ -20,6 +21,27 @@ export async function makeToken(lens: Lens, name: string, label: string): Promis
     })
     .execute();
   return done(token);
+}
+
+/** The tokens of a person, the newest first; what they are is known to nobody any more. */
+export async function tokensOf(lens: Lens, person: Person): Promise<TokenView[]> {
+  const rows = await lens.db
+    .selectFrom("tokens")
+    .select(["id", "label", "created_at", "used_at"])
+    .where("person", "=", person.id)
+    .orderBy("id", "desc")
+    .execute();
+  return rows.map(({ id, label, created_at, used_at }) => ({ id, label, createdAt: created_at, usedAt: used_at }));
+}
+
+/** Takes a token away from whoever has it, at once. */
+export async function dropToken(lens: Lens, person: Person, id: string): Promise<Outcome<null>> {
+  const { numDeletedRows } = await lens.db
+    .deleteFrom("tokens")
+    .where("id", "=", id)
+    .where("person", "=", person.id)
+    .executeTakeFirst();
+  return numDeletedRows > 0n ? done(null) : refuse("missing", "There is no such token of yours.");
 }
 
 const NOTED_EVERY = 60_000;

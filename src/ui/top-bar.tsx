@@ -75,6 +75,7 @@ function PersonMenu({ name }: { name: string }) {
           <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
           <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+          <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens for git</MenuItem>
           {mail && <MenuItem onSelect={() => window.location.assign("/mail")}>Mail</MenuItem>}
           <MenuItem onSelect={signOut}>Sign out</MenuItem>
         </DropdownMenu.Content>

@@ -1,3 +1,6 @@
+import { execFile } from "node:child_process";
+import { writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { House, type Visitor } from "./house";
 
@@ -67,7 +70,7 @@ describe("a review as its writer prepares it", () => {
 
   it("keeps it on the server: in a second window it is there, and for nobody else", async () => {
     const page = await mirela.page.browserContext().newPage();
-    await page.goto(`${house.address}${PLACE}?file=plan/hold.ts`, { waitUntil: "networkidle0" });
+    await page.goto(`${house.address}${PLACE}?file=plan/hold.ts`, { waitUntil: "networkidle2" });
     await page.waitForSelector("[data-note]");
     expect(await page.$eval("[data-note]", (note) => (note as HTMLElement).innerText)).toContain("The desk reads this");
     const id = await page.$eval("[data-note]", (note) => note.getAttribute("data-note"));
@@ -119,7 +122,7 @@ describe("its answer, as the author gives it", () => {
     await anders.page.waitForFunction(() => !document.body.innerText.includes("Take 1 suggestion"));
     await anders.press("pick");
     await anders.see("Take 1 suggestion");
-    await anders.page.reload({ waitUntil: "networkidle0" });
+    await anders.page.reload({ waitUntil: "networkidle2" });
     await anders.key("p");
     await anders.see("One commit on pilot-hold, which becomes r3.");
     await anders.press("Take them");
@@ -209,5 +212,51 @@ describe("its answer, as the author gives it", () => {
 
   it("had no error in any page", () => {
     expect([...mirela.errors, ...anders.errors]).toEqual([]);
+  });
+});
+
+describe("two at the same time", () => {
+  it("see what the other sends without reloading, and nothing moves under the eye", async () => {
+    await mirela.go(`${PLACE}?file=plan/hold.ts`);
+    await mirela.page.waitForSelector(".row-cursor");
+    const before = await mirela.page.$eval(".row-cursor", (row) => row.textContent);
+    const [thread] = await anders.page.evaluate(async (api) => {
+      const view = await (await fetch(api)).json();
+      return view.threads.filter(
+        (t: { resolved: unknown; anchor: { path?: string } }) => t.anchor.path === "plan/hold.ts",
+      );
+    }, API);
+    await anders.ask("POST", API, { kind: "reply", thread: thread.id, body: "Said while you read." });
+    await mirela.see("Anders Lindqvist answered.");
+    expect(await mirela.page.$eval(".row-cursor", (row) => row.textContent)).toBe(before);
+    expect(mirela.errors).toEqual([]);
+  });
+
+  it("push with a token made on its page, and the other is told of the new revision", async () => {
+    await anders.go("/tokens");
+    await typeInto(anders, "main input", "laptop");
+    await anders.press("Make a token");
+    await anders.page.waitForSelector("[data-testid=token]");
+    const token = await anders.page.$eval("[data-testid=token]", (code) => code.textContent);
+    const clone = join(house.folder, "pushed");
+    const url = house.address.replace("://", `://anders:${token}@`);
+    const git = (...args: string[]) =>
+      new Promise<string>((resolve, reject) =>
+        execFile(
+          "git",
+          ["-c", "user.name=Anders", "-c", "user.email=anders@harbour.example", ...args],
+          {
+            env: { PATH: process.env.PATH, GIT_CONFIG_GLOBAL: "/dev/null", GIT_CONFIG_NOSYSTEM: "1", NODE_ENV: "test" },
+          },
+          (error, out, err) => (error ? reject(new Error(err)) : resolve(out + err)),
+        ),
+      );
+    await git("clone", "--quiet", "--branch", "pilot-hold", `${url}/git/berth-planner.git`, clone);
+    writeFileSync(join(clone, "docs/holding.md"), "# Holding\n\nAsk the desk.\n");
+    await git("-C", clone, "commit", "--quiet", "--all", "-m", "Shorter");
+    expect(await git("-C", clone, "push", "origin", "pilot-hold")).toMatch(/r4 of change set 3: http/);
+    await mirela.see("r4 has come.");
+    expect(await mirela.text()).toContain("All of r3");
+    await expect(git("-C", clone, "push", "origin", "--force", "HEAD:main")).rejects.toThrow(/by a change set only/);
   });
 });

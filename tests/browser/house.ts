@@ -92,7 +92,7 @@ export class Visitor {
   }
 
   async go(path: string): Promise<void> {
-    await this.page.goto(this.address + path, { waitUntil: "networkidle0" });
+    await this.page.goto(this.address + path, { waitUntil: "networkidle2" });
   }
 
   async signIn(name: string, password = "harbour-demo"): Promise<void> {

@@ -39,7 +39,7 @@ describe("the whole path", () => {
     await rosa.see("0 of 3 files");
     await rosa.key("m");
     await rosa.see("1 of 3 files");
-    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.page.reload({ waitUntil: "networkidle2" });
     await rosa.see("1 of 3 files");
     await rosa.see("Read · 1");
   });
@@ -68,7 +68,7 @@ describe("the whole path", () => {
     await rosa.see("kept");
     await rosa.key("Escape");
     await rosa.see("1 unsent");
-    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.page.reload({ waitUntil: "networkidle2" });
     await rosa.see("still the right name then?");
     await anders.signIn("anders");
     await anders.go(`${CHANGE}?file=plan/board.ts`);
@@ -84,7 +84,7 @@ describe("the whole path", () => {
     await rosa.page.click('input[value="request-changes"]');
     await rosa.page.click('[role="dialog"] .button-main');
     await rosa.see("Sent: 1 remark and your request for changes.");
-    await anders.page.reload({ waitUntil: "networkidle0" });
+    await anders.page.reload({ waitUntil: "networkidle2" });
     await anders.see("still the right name then?");
     await anders.see("0 of 3 conditions met");
     await anders.key("t");
@@ -128,7 +128,7 @@ describe("the whole path", () => {
   });
 
   it("resolves and approves as the reviewer, merges as the keeper, and git shows it", async () => {
-    await rosa.page.reload({ waitUntil: "networkidle0" });
+    await rosa.page.reload({ waitUntil: "networkidle2" });
     await rosa.see("Yes: it holds a berth.");
     await rosa.key("t");
     await rosa.key("x");

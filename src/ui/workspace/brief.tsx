@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { CommitView } from "@/core/api";
 import type { Review } from "@/core/review/state";
 import type { Condition } from "@/core/rules/gate";
@@ -63,6 +63,7 @@ export function Brief({
           <Gate onMerge={onMerge} />
           <Reviewers address={address} />
           <Tasks />
+          <TakeLocally />
         </div>
       </div>
     </main>
@@ -203,6 +204,25 @@ function Said() {
           </li>
         ))}
       </ol>
+    </section>
+  );
+}
+
+/** The commands that bring the newest revision to one's own machine. */
+function TakeLocally() {
+  const { view } = useWorkspace();
+  const [origin, setOrigin] = useState("");
+  useEffect(() => setOrigin(window.location.origin), []);
+  const ref = `refs/lens/${view.id}/r${view.revisions.length}/head`;
+  return (
+    <section aria-label="On your machine" className="mt-8">
+      <h2 className="font-serif text-xl font-semibold">On your machine</h2>
+      <pre className="mt-1 select-all overflow-x-auto rounded bg-well px-2 py-1.5 font-mono text-[11.5px] leading-5">
+        {`git fetch ${origin}/git/${view.repository}.git \\\n  ${ref}\ngit switch --detach FETCH_HEAD`}
+      </pre>
+      {view.state === "open" && (
+        <p className="text-[13px] text-soft">A push to {view.source} makes the next revision.</p>
+      )}
     </section>
   );
 }

@@ -27,6 +27,7 @@ import { TakeSheet } from "./take-sheet";
 import { useChange } from "./use-change";
 import { pointsOfCommits, useCommits, useCommitWalk } from "./use-commits";
 import { fileQuery } from "./use-file";
+import { useNews } from "./use-news";
 import { useOtherFiles } from "./use-other-files";
 import { type Points, useReading } from "./use-reading";
 import type { ColumnChoice } from "./use-rows";
@@ -60,6 +61,7 @@ export function Workspace({
   const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
   const conversation = useChange(initial, tell);
   const { view, address } = conversation;
+  useNews(view, address, tell);
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
   const { files, complete, problem, markRead } = useReading(address, points, firstReading, tell);
   const [chosen, setChosen] = useState<string | null>(given.file);

@@ -6,7 +6,7 @@ import { enter, ruleFor } from "@/server/repositories";
 import { desk } from "@/server/views";
 import { ChangeList } from "@/ui/change-list";
 import { TopBar } from "@/ui/top-bar";
-import { visitor } from "../../visitor";
+import { ownAddress, visitor } from "../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
@@ -26,6 +26,17 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
             <p className="text-soft">
               You are {role} here. <span className="font-mono text-[12.5px]">{repository.default_branch}</span> asks for{" "}
               {counted(rule.approvals, "approval")} before a change set merges.
+            </p>
+            <p className="mt-1 text-soft">
+              Clone it:{" "}
+              <code className="select-all font-mono text-[12.5px] text-ink">
+                git clone {await ownAddress(lens)}/git/{repository.name}.git
+              </code>{" "}
+              with your name and a{" "}
+              <Link prefetch={false} className="text-slate hover:underline" href="/tokens">
+                token
+              </Link>
+              .
             </p>
           </div>
           {atLeast(role, "contributor") && (
