@@ -250,6 +250,10 @@ export interface ReadingView {
   files: ReadingFile[];
   /** The whole has been compared. */
   complete: boolean;
+  /** Files in which an earlier revision and what came from the target could not be brought together: compared as they were. */
+  conflicts: string[];
+  /** How many files hold nothing new to who asks; null where the reading is not theirs alone. */
+  leftOut: number | null;
 }
 
 /** One end of a move, as it is told to a reader: 1-based, both ends included. */

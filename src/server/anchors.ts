@@ -5,8 +5,8 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { bare, type Suggestion } from "@/core/suggest/suggestion";
 import { blobAt, isAncestor, objectSize, readObject, resolveCommit } from "@/git/repository";
+import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
-import { filesBetween } from "./reading";
 
 /** What can be remarked on in a file has to be small enough to be read at once. */
 const LARGEST_FILE = 64 * 1024 * 1024;

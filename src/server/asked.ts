@@ -2,7 +2,7 @@ import { done, type Outcome } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { findChange } from "./changes";
 import { type Asked, numberOf } from "./http";
-import { type Points, pointsOf } from "./points";
+import { type FoundPoints, type Points, pointsOf } from "./points";
 
 /** The parts of an address that name a change set. */
 export interface ChangeParts {
@@ -18,7 +18,7 @@ export function askedChange({ lens, person, parts }: Asked<ChangeParts>) {
 /** The change set, and the two points of it that are to be compared: all of the newest revision unless the request says otherwise. */
 export async function askedReading(
   asked: Asked<ChangeParts>,
-): Promise<Outcome<{ change: ChangeSet; folder: string; name: Points; points: Points }>> {
+): Promise<Outcome<{ change: ChangeSet; folder: string; name: Points; points: FoundPoints }>> {
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
@@ -27,6 +27,6 @@ export async function askedReading(
     from: searchParams.get("from") ?? "base",
     to: searchParams.get("to") ?? `r${change.revisions.length}`,
   };
-  const points = await pointsOf(change, folder, name.from, name.to);
+  const points = await pointsOf(asked.lens, asked.person, change, folder, name.from, name.to);
   return points.ok ? done({ change, folder, name, points: points.value }) : points;
 }

@@ -193,7 +193,7 @@ describe("beside the threads", () => {
       revision: 3,
       read: true,
     };
-    await markRead(bench.lens, ben, change, mark);
+    await markRead(bench.lens, ben, change, folder, mark);
     const progress = await progressOf(bench.lens, change, folder);
     expect(progress[ben.id].read).toBe(6);
     expect(progress[ben.id].total).toBeGreaterThan(progress[ben.id].read);

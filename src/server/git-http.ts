@@ -1,10 +1,9 @@
-import { spawn } from "node:child_process";
 import { randomBytes, timingSafeEqual } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { basename, dirname, join } from "node:path";
+import { join } from "node:path";
 import * as v from "valibot";
 import { atLeast } from "@/core/review/roles";
-import { gitEnvironment } from "@/git/run";
+import { startBackend } from "@/git/http-backend";
 import type { Lens } from "./lens";
 import { afterPush, beforePush } from "./pushing";
 import { enter } from "./repositories";
@@ -39,30 +38,23 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   const pushes = service === "git-receive-pack" || url.searchParams.get("service") === "git-receive-pack";
   if (pushes && !atLeast(role, "contributor"))
     return say(response, 403, `You are a reader of ${repository.name}: only contributors and keepers can push.`);
-  const { headers } = request;
-  const backend = spawn("git", ["http-backend"], {
-    env: gitEnvironment({
-      ...{ GIT_PROJECT_ROOT: dirname(folder), GIT_HTTP_EXPORT_ALL: "1", PATH_INFO: `/${basename(folder)}/${service}` },
-      ...{ REQUEST_METHOD: method, QUERY_STRING: url.search.slice(1), REMOTE_USER: person.name, REMOTE_ADDR: "" },
-      CONTENT_TYPE: headers["content-type"] ?? "",
-      ...(headers["content-length"] ? { CONTENT_LENGTH: headers["content-length"] } : {}),
-      ...(headers["content-encoding"] ? { HTTP_CONTENT_ENCODING: String(headers["content-encoding"]) } : {}),
-      ...(headers["git-protocol"] ? { GIT_PROTOCOL: String(headers["git-protocol"]) } : {}),
-      ...configured({
-        "http.receivepack": "true",
-        "receive.advertisePushOptions": "true",
-        "receive.fsckObjects": "true",
-        "receive.hideRefs": "refs/lens",
-        "uploadpack.allowFilter": "true",
-        "core.hooksPath": join(lens.settings.root, "hooks"),
-      }),
+  const backend = startBackend({
+    ...{ folder, service, method, query: url.search.slice(1), person: person.name, headers: request.headers },
+    config: {
+      "http.receivepack": "true",
+      "receive.advertisePushOptions": "true",
+      "receive.fsckObjects": "true",
+      "receive.hideRefs": "refs/lens",
+      "uploadpack.allowFilter": "true",
+      "core.hooksPath": join(lens.settings.root, "hooks"),
+    },
+    env: {
       LENS_HOOK: `http://127.0.0.1:${lens.settings.port}${HOOK}`,
       LENS_HOOK_SECRET: SECRET,
       LENS_NODE: process.execPath,
       LENS_HOOK_PERSON: person.name,
       LENS_HOOK_REPOSITORY: repository.name,
-    }),
-    stdio: ["pipe", "pipe", "pipe"],
+    },
   });
   let complaint = "";
   backend.stderr.setEncoding("utf8").on("data", (words: string) => {
@@ -101,16 +93,6 @@ function streamAnswer(from: NodeJS.ReadableStream, response: ServerResponse): vo
     from.pipe(response);
   };
   from.on("data", gather);
-}
-
-function configured(config: Record<string, string>): Record<string, string> {
-  const entries = Object.entries(config);
-  const env: Record<string, string> = { GIT_CONFIG_COUNT: String(entries.length) };
-  for (const [i, [key, value]] of entries.entries()) {
-    env[`GIT_CONFIG_KEY_${i}`] = key;
-    env[`GIT_CONFIG_VALUE_${i}`] = value;
-  }
-  return env;
 }
 
 const hookRequest = v.object({

@@ -7,11 +7,17 @@ import { readingOf } from "./reading";
 
 /**
  * Which commits touched the changed lines of a file between two commits. Where the first is not in the history of the second, only what
- * happened since they parted is known, and only of the new lines.
+ * happened since they parted is known, and only of the new lines; so it is, from the commit `otherwise` on, where it is no commit.
  */
-export async function originsOf(lens: Lens, folder: string, points: Points, path: string): Promise<LineOrigins> {
-  // Before the first commit of a history there is nothing, not even a commit.
-  const base = (await resolveCommit(folder, points.from)) ? await mergeBase(folder, points.from, points.to) : null;
+export async function originsOf(
+  lens: Lens,
+  folder: string,
+  points: Points,
+  path: string,
+  otherwise: string,
+): Promise<LineOrigins> {
+  const from = (await resolveCommit(folder, points.from)) ?? otherwise;
+  const base = await mergeBase(folder, from, points.to);
   const steps = await lens
     .kept<Step[]>("walks", 20)
     .get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));

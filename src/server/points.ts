@@ -1,27 +1,54 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { ChangeSet } from "@/core/review/state";
+import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, resolveCommit } from "@/git/repository";
+import type { Lens } from "./lens";
+import type { Person } from "./people";
+import { carriedTo, seenBy } from "./since";
 
-/** The two commits that a reading compares. */
+/** The two states that a reading compares: commits, or trees. */
 export interface Points {
   from: string;
   to: string;
 }
 
+/** Points, and what had to be done to come to them. */
+export interface FoundPoints extends Points {
+  /** Files in which an earlier revision and what came from the target could not be brought together: compared as they were. */
+  conflicts: string[];
+  /** How many files hold nothing new to who asks; null where the reading is not theirs alone. */
+  leftOut: number | null;
+}
+
 /**
- * From names to commits: "base", "r1", "r2" …, and for single commits of the change set "before:ID" (the state its first parent left)
- * and "at:ID". A reading from the base compares with the merge base of its own revision.
+ * From names to states: "base", "r1", "r2" …, "read" for what the person who asks has seen, and for single commits of the change set
+ * "before:ID" (the state its first parent left) and "at:ID". A reading from the base compares with the merge base of its own revision; one
+ * between revisions leaves out what came from the target in between.
  */
-export async function pointsOf(change: ChangeSet, folder: string, from: string, to: string): Promise<Outcome<Points>> {
+export async function pointsOf(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  from: string,
+  to: string,
+): Promise<Outcome<FoundPoints>> {
   const end = change.revisions.find(({ number }) => `r${number}` === to);
-  const start = from === "base" ? end?.base : change.revisions.find(({ number }) => `r${number}` === from)?.head;
-  if (end && start) return done({ from: start, to: end.head });
+  const start = change.revisions.find(({ number }) => `r${number}` === from);
+  if (end && from === "base") return done({ from: end.base, to: end.head, conflicts: [], leftOut: null });
+  if (end && from === "read" && end === newest(change)) {
+    const { id, conflicts, files } = await seenBy(lens, folder, person, change);
+    return done({ from: id, to: end.head, conflicts, leftOut: files });
+  }
+  if (end && start) {
+    const { id, conflicts } = await carriedTo(lens, folder, start, end);
+    return done({ from: id, to: end.head, conflicts, leftOut: null });
+  }
   const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
   const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];
   if (first && last) {
     const within = await Promise.all([first, last].map((id) => isOfChange(change, folder, id)));
     const parent = within.every(Boolean) ? await firstParent(folder, first) : null;
-    if (parent) return done({ from: parent, to: last });
+    if (parent) return done({ from: parent, to: last, conflicts: [], leftOut: null });
   }
   return refuse(
     "missing",

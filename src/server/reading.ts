@@ -5,16 +5,13 @@ import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Found, Sought } from "@/core/reading/search";
 import { type ChangeSet, newest } from "@/core/review/state";
-import { changedFiles, objectSize, readObject } from "@/git/repository";
+import { objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
+import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
-import type { Points } from "./points";
-
-/** The files that differ between two commits, by path and without renames: git tells that at once. */
-export function filesBetween(lens: Lens, folder: string, { from, to }: Points): Promise<FileChange[]> {
-  return lens.kept<FileChange[]>("lists", 40).get(`${folder}\0${from}\0${to}`, () => changedFiles(folder, from, to));
-}
+import type { FoundPoints, Points } from "./points";
+import { carriedTo } from "./since";
 
 /** A reading that is being made, and what is known of it so far. */
 interface Job {
@@ -90,7 +87,7 @@ export async function readingFor(
   change: ChangeSet,
   folder: string,
   name: Points,
-  points: Points,
+  points: Points & Partial<FoundPoints>,
   whole = false,
 ): Promise<ReadingView> {
   const job = await jobFor(lens, folder, points);
@@ -102,15 +99,38 @@ export async function readingFor(
     .where("person", "=", person.id)
     .execute();
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
+  const same = await unchangedSince(lens, folder, change, new Set(marks.map(({ revision }) => revision)), name.to);
   const readOf = ({ path, oldId, newId }: FileChange): ReadingFile["read"] => {
     const mark = markOf.get(path);
     if (!mark) return "unread";
-    return mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "") ? "read" : "changed";
+    if (mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "")) return "read";
+    return name.from !== "read" && same(mark.revision, path) ? "read" : "changed";
   };
   const files = reading
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
     : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
-  return { ...name, files, complete: reading !== null };
+  const { conflicts = [], leftOut = null } = points;
+  return { ...name, files, complete: reading !== null, conflicts, leftOut };
+}
+
+/** Tells of a file and an earlier revision whether the author's change to it is the same in the revision `to`, rebased or not. */
+async function unchangedSince(
+  lens: Lens,
+  folder: string,
+  change: ChangeSet,
+  revisions: ReadonlySet<number>,
+  to: string,
+): Promise<(revision: number, path: string) => boolean> {
+  const end = change.revisions.find(({ number }) => `r${number}` === to);
+  const differ = new Map<number, Set<string>>();
+  for (const number of revisions) {
+    const start = change.revisions[number - 1];
+    if (!end || !start) continue;
+    const { id } = await carriedTo(lens, folder, start, end);
+    const files = await filesBetween(lens, folder, { from: id, to: end.head });
+    differ.set(number, new Set(files.map(({ path }) => path)));
+  }
+  return (revision, path) => differ.has(revision) && !differ.get(revision)!.has(path);
 }
 
 /** How far everyone who has marked a file read has come with the newest revision. */
@@ -120,10 +140,13 @@ export async function progressOf(lens: Lens, change: ChangeSet, folder: string):
   const byPath = new Map(files.map((file) => [file.path, file]));
   const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
   const progress: Record<string, Progress> = {};
-  for (const { person, path, old_id, new_id } of marks) {
+  const revisions = new Set(marks.map(({ revision }) => revision));
+  const same = await unchangedSince(lens, folder, change, revisions, `r${newest(change).number}`);
+  for (const { person, path, revision, old_id, new_id } of marks) {
     progress[person] ??= { read: 0, total: toRead };
     const file = byPath.get(path);
-    if (file && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id) progress[person].read += file.toRead;
+    const exactly = file && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id;
+    if (file && (exactly || same(revision, path))) progress[person].read += file.toRead;
   }
   return progress;
 }
@@ -214,7 +237,13 @@ export async function classesOf(lens: Lens, folder: string, points: Points, path
 }
 
 /** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
-export async function markRead(lens: Lens, person: Person, change: ChangeSet, mark: ReadMarkRequest): Promise<void> {
+export async function markRead(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  mark: ReadMarkRequest,
+): Promise<void> {
   const key = { person: person.id, change_set: change.id, path: mark.path };
   if (!mark.read) {
     await lens.db
@@ -225,7 +254,11 @@ export async function markRead(lens: Lens, person: Person, change: ChangeSet, ma
       .execute();
     return;
   }
-  const state = { old_id: mark.oldId ?? "", new_id: mark.newId ?? "", revision: mark.revision, at: lens.now() };
+  // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
+  const revision = change.revisions[mark.revision - 1] ?? newest(change);
+  const files = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
+  const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
+  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: lens.now() };
   await lens.db
     .insertInto("read_marks")
     .values({ ...key, ...state })

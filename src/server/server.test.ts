@@ -6,10 +6,11 @@ import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
+import { filesBetween } from "./files-between";
 import { fromElsewhere } from "./http";
 import { checkPassword } from "./people";
 import { pointsOf } from "./points";
-import { filesBetween, fileView, followReading, markRead, readingFor } from "./reading";
+import { fileView, followReading, markRead, readingFor } from "./reading";
 import { addRepository, fetchRepository, setRule } from "./repositories";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 import { readSettings } from "./settings";
@@ -157,7 +158,7 @@ describe("a change set", () => {
     const ben = bench.people.get("ben")!;
     const ada = bench.people.get("ada")!;
     const name = { from: "base", to: "r1" };
-    const points = value(await pointsOf(change, folder, "base", "r1"));
+    const points = value(await pointsOf(bench.lens, ben, change, folder, "base", "r1"));
     const files = await filesBetween(bench.lens, folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const told = new Map<string, number[]>();
@@ -181,20 +182,21 @@ describe("a change set", () => {
     expect(view).toMatchObject({ text: "one\n2\nthree\nfour", removed: "two" });
     expect(layRows(view.comparison.hunks, view.comparison.newLines, []).count).toBe(5);
     const mark = { path: "a.txt", oldId: file.oldId, newId: file.newId, revision: 1, read: true };
-    await markRead(bench.lens, ben, change, mark);
+    await markRead(bench.lens, ben, change, folder, mark);
     expect((await readingOf(ben)).files[0].read).toBe("read");
     expect((await readingOf(ada)).files[0].read).toBe("unread");
-    await markRead(bench.lens, ben, change, { ...mark, newId: file.oldId });
-    expect((await readingOf(ben)).files[0].read).toBe("changed");
     const { head, base } = change.revisions[0];
-    expect(value(await pointsOf(change, folder, `before:${head}`, `at:${head}`))).toEqual({ from: base, to: head });
+    expect(value(await pointsOf(bench.lens, ben, change, folder, `before:${head}`, `at:${head}`))).toMatchObject({
+      from: base,
+      to: head,
+    });
     for (const [from, to] of [
       ["base", "r9"],
       [`before:${base}`, `at:${base}`],
       [`before:${head}`, "r1"],
       ["before:x", "at:x"],
     ]) {
-      expect(reason(await pointsOf(change, folder, from, to))).toMatch(/nothing to compare/);
+      expect(reason(await pointsOf(bench.lens, ben, change, folder, from, to))).toMatch(/nothing to compare/);
     }
   });
 });

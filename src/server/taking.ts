@@ -9,7 +9,7 @@ import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core
 import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
 import { moveBranch, writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, keepRevision, mergeBase, readObject } from "@/git/repository";
-import { treeWith } from "@/git/write";
+import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
 import { commit } from "./deciding";
 import { factsFor } from "./facts";
@@ -144,7 +144,7 @@ async function carriedOut(
   change: ChangeSet,
   folder: string,
   picked: readonly Picked[],
-): Promise<Outcome<Map<string, Uint8Array>>> {
+): Promise<Outcome<Map<string, Entry>>> {
   const edits = new Map<string, { blob: string; edits: Edit[] }>();
   for (const { thread, suggestion } of picked) {
     const at = await nowAt(lens, change, folder, thread, suggestion);
@@ -155,7 +155,7 @@ async function carriedOut(
     entry.edits.push({ start, end, was, lines, name: `the suggestion on ${path}, line ${start}` });
     edits.set(path, entry);
   }
-  const contents = new Map<string, Uint8Array>();
+  const contents = new Map<string, Entry>();
   for (const [path, { blob, edits: here }] of edits) {
     const text = readText(await readObject(folder, blob));
     const lines = applyEdits(text.lines, here);
@@ -163,7 +163,7 @@ async function carriedOut(
     const bytes = writeText({ ...text, lines: lines.value });
     if (!bytes)
       return refuse("conflict", `${path} is written in an encoding that lacks a character of a suggestion for it.`);
-    contents.set(path, bytes);
+    contents.set(path, { bytes });
   }
   return done(contents);
 }

@@ -29,7 +29,7 @@ export const KEYS = [
   { key: "Q", does: "next thread that waits for an answer of the author" },
   { key: "P", does: "take the suggestions you picked" },
   { key: "B", does: "the brief" },
-  { key: "A", does: "all of the change set, or only what came since your review" },
+  { key: "A", does: "all of the change set, or only what is new to you" },
   { key: "C", does: "the next commit by itself" },
   { key: "Shift C", does: "the previous commit" },
   { key: "G", does: "one commit more along with those shown; with Shift one less" },

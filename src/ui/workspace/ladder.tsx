@@ -15,8 +15,12 @@ export function Ladder({
   onChoose,
   onToggle,
   commits,
+  conflicts,
+  leftOut,
 }: {
   points: Points;
+  conflicts: readonly string[];
+  leftOut: number | null;
   files: ReadingFile[] | undefined;
   onChoose: (points: Points) => void;
   onToggle: (() => void) | null;
@@ -70,7 +74,7 @@ export function Ladder({
         })}
       </ol>
       <p className="min-w-0 flex-1 truncate">
-        <Said points={points} size={size} commits={commits} />
+        <Said {...{ points, size, commits, conflicts, leftOut }} />
       </p>
       {view.ahead && view.me.revise.may && (
         <button type="button" className="button flex-none" onClick={record}>
@@ -82,11 +86,15 @@ export function Ladder({
       )}
       {onToggle && (
         <button type="button" className="quiet-button flex-none" onClick={onToggle}>
-          {points.from === "base" ? "only what came since" : "all of it"} <Key>A</Key>
+          {points.from === "base" ? "only what is new to me" : "all of it"} <Key>A</Key>
         </button>
       )}
     </div>
   );
+}
+
+function leftOutWords(leftOut: number | null): string {
+  return leftOut ? `${counted(leftOut, "file")} as you have seen ${leftOut === 1 ? "it" : "them"}, and ` : "";
 }
 
 /** What there is to read, once that is known; before that how many files there are. */
@@ -95,7 +103,19 @@ function sizeOf(files: ReadingFile[]): string {
   return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}`;
 }
 
-function Said({ points, size, commits }: { points: Points; size: string; commits: CommitView[] | undefined }) {
+function Said({
+  points,
+  size,
+  commits,
+  conflicts,
+  leftOut,
+}: {
+  points: Points;
+  size: string;
+  commits: CommitView[] | undefined;
+  conflicts: readonly string[];
+  leftOut: number | null;
+}) {
   const { view } = useWorkspace();
   const shown = commitsShown(commits, points);
   if (commits && shown) {
@@ -126,7 +146,12 @@ function Said({ points, size, commits }: { points: Points; size: string; commits
   return (
     <>
       <strong className="font-semibold">
-        {points.from === "base" ? `All of ${points.to}` : `${points.from} to ${points.to}`}: {size}.
+        {points.from === "base"
+          ? `All of ${points.to}`
+          : points.from === "read"
+            ? `New to you in ${points.to}`
+            : `${points.from} to ${points.to}`}
+        : {size}.
       </strong>{" "}
       <span className="text-soft">
         {revision && (
@@ -134,7 +159,10 @@ function Said({ points, size, commits }: { points: Points; size: string; commits
             {points.to} is by {byName(view, revision.by)}, <When at={revision.at} />.{" "}
           </>
         )}
-        {points.from !== "base" && "The two states compared as they are, with all that came between."}
+        {points.from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}
+        {points.from !== "base" && points.from !== "read" && `What came from ${view.target} between them is left out. `}
+        {conflicts.length > 0 &&
+          `In ${counted(conflicts.length, "file")} both touch the same lines: compared as they were.`}
         {points.from === "base" && last && `You reviewed r${last.revision}.`}
       </span>
     </>

@@ -4,6 +4,8 @@ import { useEffect, useMemo } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
 import { ask, reasonFrom } from "../ask";
 
+const NONE: string[] = [];
+
 export interface Points {
   from: string;
   to: string;
@@ -19,7 +21,9 @@ export function useReading(address: string, points: Points, initial: ReadingView
     queryKey: key,
     queryFn: ({ signal }) => ask<ReadingView>(`${address}/reading?${search}`, { signal }),
     initialData: same ? initial : undefined,
-    staleTime: Number.POSITIVE_INFINITY,
+    // What is new to someone changes as they read; all else stays as it is.
+    staleTime: points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
+    refetchOnMount: points.from === "read" && !same ? "always" : false,
   });
   const files = query.data?.files;
   const incomplete = query.data?.complete === false;
@@ -71,6 +75,8 @@ export function useReading(address: string, points: Points, initial: ReadingView
   return {
     files,
     complete: query.data?.complete ?? false,
+    conflicts: query.data?.conflicts ?? NONE,
+    leftOut: query.data?.leftOut ?? null,
     problem: query.error ? reasonFrom(query.error) : null,
     markRead,
   };

@@ -63,7 +63,7 @@ export function Workspace({
   const { view, address } = conversation;
   useNews(view, address, tell);
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
-  const { files, complete, problem, markRead } = useReading(address, points, firstReading, tell);
+  const { files, complete, problem, conflicts, leftOut, markRead } = useReading(address, points, firstReading, tell);
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
   const [opened, setOpened] = useState<Opened>(null);
@@ -180,12 +180,12 @@ export function Workspace({
   const nextOpen = () => nextThread(({ resolved }) => resolved === null, "There is no open thread here.");
   const nextUnanswered = () =>
     nextThread((thread) => waitsForAuthor(thread, view.author), "No thread waits for the author’s answer.");
-  const lastReviewed = view.reviews.filter(({ by }) => by === view.me.id).at(-1)?.revision ?? 0;
+  const newToMe = { from: "read", to: `r${view.revisions.length}` };
   const toggle =
     points.from !== "base"
       ? () => setPoints({ from: "base", to: `r${revision}` })
-      : lastReviewed > 0 && lastReviewed < revision
-        ? () => setPoints({ from: `r${lastReviewed}`, to: points.to })
+      : view.state === "open" && view.revisions.length > 1 && view.me.id !== view.author
+        ? () => setPoints(newToMe)
         : null;
   const showPoints = (next: Points) => {
     setPoints(next);
@@ -239,7 +239,7 @@ export function Workspace({
     ...(toggle
       ? [
           {
-            label: points.from === "base" ? "Read only what came since your review" : "Read all of it",
+            label: points.from === "base" ? "Read only what is new to you" : "Read all of it",
             key: "A",
             run: toggle,
           },
@@ -284,7 +284,7 @@ export function Workspace({
             </button>
           </TopBar>
           <Header onGate={() => choose(null)} />
-          <Ladder commits={commits} points={points} files={files} onChoose={setPoints} onToggle={toggle} />
+          <Ladder {...{ commits, points, files, conflicts, leftOut }} onChoose={setPoints} onToggle={toggle} />
           <div className="flex min-h-0 flex-1">
             <Outline files={files} chosen={chosen} onChoose={choose} />
             {file ? (
@@ -330,12 +330,7 @@ export function Workspace({
             onKeys={() => setOpened("keys")}
           />
         </div>
-        <SendReview
-          open={opened === "send"}
-          revision={revision}
-          onNewest={() => setPoints({ from: `r${revision}`, to: `r${view.revisions.length}` })}
-          onClose={close}
-        />
+        <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={close} />
         <TakeSheet open={opened === "take"} onClose={close} />
         <MergeSheet open={opened === "merge"} onClose={close} />
         <SearchSheet

@@ -4,6 +4,7 @@ import { findChange } from "@/server/changes";
 import { numberOf } from "@/server/http";
 import { pointsOf } from "@/server/points";
 import { readingFor } from "@/server/reading";
+import { comesBack } from "@/server/since";
 import { changeView } from "@/server/views";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
@@ -29,8 +30,10 @@ export default async function Page({ params, searchParams }: Props) {
   if (!found.ok) notFound();
   const { change, repository, folder } = found.value;
   const newest = `r${change.revisions.length}`;
-  const named = { from: asked.get("from") ?? "base", to: asked.get("to") ?? newest };
-  const points = await pointsOf(change, folder, named.from, named.to);
+  // Who comes back begins with what is new to them, unless the address says otherwise.
+  const first = asked.has("file") || asked.has("thread") || !(await comesBack(lens, person, change)) ? "base" : "read";
+  const named = { from: asked.get("from") ?? (asked.has("to") ? "base" : first), to: asked.get("to") ?? newest };
+  const points = await pointsOf(lens, person, change, folder, named.from, named.to);
   if (!points.ok) notFound();
   const [view, reading] = await Promise.all([
     changeView(lens, person, repository, change),

@@ -8,6 +8,6 @@ export const PUT = signedIn<{ repo: string; number: string }>(async ({ request, 
   if (!body.ok) return refused(body.refusal);
   const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
   if (!found.ok) return refused(found.refusal);
-  await markRead(lens, person, found.value.change, body.value);
+  await markRead(lens, person, found.value.change, found.value.folder, body.value);
   return new Response(null, { status: 204 });
 });
