@@ -81,12 +81,12 @@ describe("reading", () => {
   });
 
   it("goes through the differences across files, and by name to any file", async () => {
-    await rosa.go("/r/berth-planner/c/3");
+    await rosa.go("/r/berth-planner/c/3?from=base&to=r2");
     await rosa.see("Begin to read");
     await rosa.key("d");
     await rosa.page.waitForSelector(".row-cursor");
     const first = await query();
-    for (let i = 0; i < 6 && (await query()) === first; i++) await rosa.key("d");
+    for (let i = 0; i < 12 && (await query()) === first; i++) await rosa.key("d");
     expect(await query()).not.toBe(first);
     await rosa.page.keyboard.down("Control");
     await rosa.key("k");
