@@ -1,8 +1,8 @@
 import type { CommandRequest, CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type Command, decideOpening } from "@/core/review/decide";
-import type { RevisionFacts, Verdict } from "@/core/review/events";
-import { type ChangeSet, newest } from "@/core/review/state";
+import type { Kind, RevisionFacts, Verdict } from "@/core/review/events";
+import { type ChangeSet, newest, type Revision } from "@/core/review/state";
 import {
   branchCommit,
   commitsBetween,
@@ -16,11 +16,13 @@ import type { Queries } from "@/store/database";
 import { append, loadChangeSet, loadChangeSets } from "@/store/log";
 import { fixSuggestions } from "./anchors";
 import { commit, stamp, transact, wasCarriedOut } from "./deciding";
+import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import { merge } from "./merging";
 import type { Person } from "./people";
 import { isOfChange } from "./points";
 import { enter, folderOf, type Repository } from "./repositories";
+import { carriedTo } from "./since";
 import { takePicked } from "./taking";
 import { gatherReview } from "./unsent";
 
@@ -228,6 +230,20 @@ function sendReview(
   });
 }
 
+/** How a revision came of the one before, and whether the author's work in it is the same. */
+async function tellRevision(
+  lens: Lens,
+  folder: string,
+  before: Revision,
+  after: RevisionFacts,
+): Promise<{ how: Kind; same: boolean }> {
+  const forward = await isAncestor(folder, before.head, after.head);
+  const how = forward ? "forward" : before.base === after.base ? "rewritten" : "rebased";
+  const { id, conflicts } = await carriedTo(lens, folder, before, after);
+  const differ = await filesBetween(lens, folder, { from: id, to: after.head });
+  return { how, same: conflicts.length === 0 && differ.length === 0 };
+}
+
 /** Records what a branch points at now as the next revision. */
 export async function revise(
   lens: Lens,
@@ -238,7 +254,8 @@ export async function revise(
 ): Promise<Outcome<ChangeSet>> {
   const number = newest(change).number + 1;
   await keepRevision(folder, change.id, number, revision.head, revision.target);
-  return transact(lens, person, change.id, { kind: "revise", revision });
+  const told = await tellRevision(lens, folder, newest(change), revision);
+  return transact(lens, person, change.id, { kind: "revise", revision, ...told });
 }
 
 /** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */

@@ -57,6 +57,7 @@ describe("what is new since", () => {
     await bring("main");
     await bring("topic");
     value(await bench.do("ada", "quay", 1, { kind: "revise" }));
+    expect((await bench.change("quay", 1)).change.revisions[1]).toMatchObject({ how: "rebased", same: true });
     expect(files(await reading("r1"))).toEqual({});
     const all = await reading("base");
     expect(Object.fromEntries(all.files.map(({ path, read: state }) => [path, state]))).toEqual({
@@ -72,6 +73,7 @@ describe("what is new since", () => {
     await bench.commit(work, "more", { "a.txt": text(now), "c.txt": "one\n2\n3\n" });
     await bring("topic");
     value(await bench.do("ada", "quay", 1, { kind: "revise" }));
+    expect((await bench.change("quay", 1)).change.revisions[2]).toMatchObject({ how: "forward", same: false });
     const fresh = await reading("read");
     expect(files(fresh)).toEqual({ "a.txt": 2, "b.txt": 2, "c.txt": 1, "new.txt": 1 });
     expect(fresh.leftOut).toBe(0);

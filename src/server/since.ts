@@ -2,7 +2,8 @@ import { isBinary, readText, writeText } from "@/core/diff/text";
 import type { FileChange } from "@/core/diff/tree";
 import { isSubmodule } from "@/core/diff/tree";
 import { mergeLines } from "@/core/merge/merge";
-import { type ChangeSet, newest, type Revision } from "@/core/review/state";
+import type { RevisionFacts } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
@@ -22,13 +23,13 @@ export interface Carried {
  * The author's change as it was in one revision, on the base of another: what `to` would be if only what came from the target had happened.
  * Compared with the head of `to` it shows what the author changed since, and nothing else.
  */
-export function carriedTo(lens: Lens, folder: string, from: Revision, to: Revision): Promise<Carried> {
+export function carriedTo(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   if (from.base === to.base) return Promise.resolve({ id: from.head, conflicts: [] });
   const key = `${folder}\0${from.base}\0${from.head}\0${to.base}`;
   return lens.kept<Carried>("carried", 200).get(key, () => carry(lens, folder, from, to));
 }
 
-async function carry(lens: Lens, folder: string, from: Revision, to: Revision): Promise<Carried> {
+async function carry(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   const [mine, theirs] = await Promise.all([
     filesBetween(lens, folder, { from: from.base, to: from.head }),
     filesBetween(lens, folder, { from: from.base, to: to.base }),

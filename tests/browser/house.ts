@@ -78,11 +78,17 @@ export class House {
 /** One person at their browser, who finds things by what they say. */
 export class Visitor {
   readonly errors: string[] = [];
+  /** What the server said no to, for the message of a failure. */
+  readonly refusals: string[] = [];
   constructor(
     readonly page: Page,
     readonly address: string,
   ) {
     page.setDefaultTimeout(20_000);
+    page.on("response", (response) => {
+      const { pathname } = new URL(response.url());
+      if (response.status() >= 400) this.refusals.push(`${response.request().method()} ${pathname} ${response.status()}`);
+    });
     page.on("pageerror", (error) => this.errors.push(String(error)));
     page.on(
       "console",
@@ -115,7 +121,7 @@ export class Visitor {
     await this.page
       .waitForFunction((sought) => document.body.innerText.includes(sought), {}, words)
       .catch(async () => {
-        throw new Error(`The page never said “${words}”. It says:\n${(await this.text()).slice(0, 3000)}`);
+        throw new Error(`The page never said “${words}”. Refused: ${this.refusals.join(", ")}. It says:\n${(await this.text()).slice(0, 3000)}`);
       });
   }
 

@@ -184,6 +184,30 @@ describe("the margin", () => {
   });
 });
 
+describe("cards with one attended to", () => {
+  const card = fc.record({ wants: fc.nat(400), height: fc.integer({ min: 10, max: 120 }) });
+  it("has it at its line when those above find room, lets none overlap, and none above the page", () => {
+    fc.assert(
+      fc.property(fc.array(card, { minLength: 1, maxLength: 10 }), fc.nat(9), (shapes, n) => {
+        const cards = shapes.map((shape, i) => ({ ...shape, id: `${i}` }));
+        const chosen = cards[n % cards.length];
+        const tops = placeCards(cards, 8, chosen.id);
+        const placed = cards.map((c) => ({ ...c, top: tops.get(c.id)! })).sort((a, b) => a.top - b.top);
+        for (const [i, c] of placed.entries()) {
+          expect(c.top).toBeGreaterThanOrEqual(0);
+          if (i > 0) expect(c.top).toBeGreaterThanOrEqual(placed[i - 1].top + placed[i - 1].height + 8);
+        }
+        const above = placed.slice(
+          0,
+          placed.findIndex(({ id }) => id === chosen.id),
+        );
+        const room = above.reduce((sum, { height }) => sum + height + 8, 0);
+        expect(tops.get(chosen.id)).toBe(Math.max(chosen.wants, Math.min(room, placeCards(cards, 8).get(chosen.id)!)));
+      }),
+    );
+  });
+});
+
 describe("scopes", () => {
   it("name what a line lies in, in languages with and without brackets", () => {
     const code = [
@@ -275,7 +299,10 @@ describe("a selection", () => {
         if (rows.count === 0) return;
         const [from, to] = [a % rows.count, b % rows.count];
         const selection = selectionOf(rows, from, to);
-        if (rows.kind[to] === GAP) return expect(selection).toBeNull();
+        if (rows.kind[to] === GAP) {
+          expect(selection).toBeNull();
+          return;
+        }
         const side = rows.kind[to] === REMOVED ? "old" : "new";
         const numbers = side === "old" ? rows.old : rows.next;
         expect(selection?.side).toBe(side);

@@ -3,7 +3,7 @@ import { evaluateGate, type Gate, type Rule } from "../rules/gate";
 import { type Actor, authorOrKeeper, notOpen, type Refused, wrongText, wrongTitle } from "./checks";
 import { decideReview, type ReviewCommand } from "./decide-review";
 import { decideThread, type ThreadCommand } from "./decide-thread";
-import type { Invited, NewEvent, RevisionFacts, Taken } from "./events";
+import type { Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest } from "./state";
@@ -11,7 +11,7 @@ import { type ChangeSet, newest } from "./state";
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
   | { kind: "describe"; title: string; description: string }
-  | { kind: "revise"; revision: RevisionFacts }
+  | { kind: "revise"; revision: RevisionFacts; how?: Kind; same?: boolean }
   | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
   | ReviewCommand
   | ThreadCommand
@@ -74,7 +74,7 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
         done({ kind: "described", data: { title: command.title.trim(), description: command.description } })
       );
     case "revise":
-      return decideRevision(change, command.revision, actor);
+      return decideRevision(change, command, actor);
     case "take":
       return decideTaking(change, command, actor);
     case "send-review":
@@ -114,7 +114,12 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
   }
 }
 
-function decideRevision(change: ChangeSet, revision: RevisionFacts, actor: Actor): Outcome<NewEvent> {
+function decideRevision(
+  change: ChangeSet,
+  { kind: _, ...data }: Extract<Command, { kind: "revise" }>,
+  actor: Actor,
+): Outcome<NewEvent> {
+  const { revision } = data;
   const closed = notOpen(change);
   if (closed) return closed;
   if (actor.id !== change.author && !atLeast(actor.role, "contributor")) {
@@ -129,7 +134,7 @@ function decideRevision(change: ChangeSet, revision: RevisionFacts, actor: Actor
       `There is no difference left: every commit of ${change.source} is in ${change.target} already.`,
     );
   }
-  return done({ kind: "revised", data: { revision } });
+  return done({ kind: "revised", data });
 }
 
 function decideTaking(change: ChangeSet, command: Extract<Command, { kind: "take" }>, actor: Actor): Outcome<NewEvent> {

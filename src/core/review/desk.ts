@@ -3,7 +3,7 @@ import { counted } from "../words";
 import type { Actor } from "./checks";
 import { mayMerge } from "./decide";
 import { atLeast } from "./roles";
-import { type ChangeSet, newest, standings, waitsForAuthor } from "./state";
+import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./state";
 
 /** How an open change set stands for one person: who has to move next, and why. */
 export interface DeskPlace {
@@ -19,9 +19,8 @@ export function deskPlace(change: ChangeSet, actor: Actor, rule: Rule, name: (id
 
 function asAuthor(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
   const reasons: string[] = [];
-  const current = newest(change).number;
   for (const { person, verdict, revision } of standings(change)) {
-    if (verdict === "request-changes" && revision === current)
+    if (verdict === "request-changes" && revision >= sinceWhen(change))
       reasons.push(`${name(person)} asks for changes in r${revision}.`);
   }
   const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
@@ -47,14 +46,16 @@ function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: stri
   if (answered > 0)
     reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
   if (atLeast(actor.role, "contributor")) {
-    if (mine && mine.revision < current)
+    // After a rebase alone nobody has to look again.
+    if (mine && mine.revision < sinceWhen(change))
       reasons.push(
         `r${current} came after you ${mine.verdict === "approve" ? "approved" : "asked for changes in"} r${mine.revision}.`,
       );
     else if (lastRead === 0 && asking) reasons.push(`${name(asking.by)} asks you to review it.`);
     else if (lastRead === 0 && short && change.asked.length === 0)
       reasons.push(`Not reviewed by you yet. ${gate.conditions[0].says}`);
-    else if (!mine && lastRead > 0 && lastRead < current) reasons.push(`r${current} came after you read r${lastRead}.`);
+    else if (!mine && lastRead > 0 && lastRead < sinceWhen(change))
+      reasons.push(`r${current} came after you read r${lastRead}.`);
   }
   const tasks = change.tasks.filter(({ person, done }) => person === actor.id && done === null).length;
   if (tasks > 0) reasons.push(`${counted(tasks, "task")} here ${tasks === 1 ? "is" : "are"} yours to do.`);

@@ -19,6 +19,9 @@ export type Weight = "settle" | "aside";
 export const REACTIONS = ["agreed", "thanks", "unsure"] as const;
 export type Reaction = (typeof REACTIONS)[number];
 
+/** How a revision came of the one before: commits on top of it, the same on another base, other commits in place of it, or suggestions taken. */
+export type Kind = "forward" | "rebased" | "rewritten" | "suggestions";
+
 /** A remark as it is sent: it opens a thread of the same id. Entries without a weight were written before there was one. */
 export interface SentRemark {
   thread: string;
@@ -58,8 +61,11 @@ export interface EventData {
     revision: RevisionFacts;
   };
   described: { title: string; description: string };
-  /** `taken` are the suggestions that the revision carries out, where it was made of such. */
-  revised: { revision: RevisionFacts; taken?: Taken[] };
+  /**
+   * `taken` are the suggestions that the revision carries out, where it was made of such. `same`: the author's work in it is that of the
+   * revision before, and only what came from the target differs.
+   */
+  revised: { revision: RevisionFacts; taken?: Taken[]; how?: Kind; same?: boolean };
   reviewed: { revision: number; verdict: Verdict; remark: string; remarks: SentRemark[]; tasks?: SentTask[] };
   replied: { thread: string; comment: string; body: string };
   /** With a word where one was said. */

@@ -14,7 +14,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       changedAt: at,
       state: "open",
       settled: null,
-      revisions: [{ ...revision, number: 1, by, at }],
+      revisions: [{ ...revision, number: 1, by, at, how: null, same: false }],
       threads: [],
       reviews: [],
       tasks: [],
@@ -28,11 +28,13 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       return { ...next, ...event.data };
     case "revised": {
       const number = change.revisions.length + 1;
-      const revisions = [...change.revisions, { ...event.data.revision, number, by, at }];
+      const { revision, taken, same = false } = event.data;
+      const how = event.data.how ?? (taken ? ("suggestions" as const) : null);
+      const revisions = [...change.revisions, { ...revision, number, by, at, how, same }];
       return {
         ...next,
         revisions,
-        threads: withTaken(change.threads, event.data.taken ?? [], { revision: number, by, at }),
+        threads: withTaken(change.threads, taken ?? [], { revision: number, by, at }),
       };
     }
     case "reviewed": {

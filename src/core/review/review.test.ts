@@ -136,6 +136,18 @@ describe("a review", () => {
     expect(log.try("ben", { kind: "resolve", thread: "t1" })).toMatch(/Only the people in a thread/);
   });
 
+  it("keeps an approval over a rebase that leaves the work as it was, and over nothing else", () => {
+    const log = new Log();
+    log.review("ben", "approve");
+    log.try("ada", { kind: "revise", revision: commits(2), how: "rebased", same: true });
+    expect(evaluateGate(log.change, rule).open).toBe(true);
+    expect(deskPlace(log.change, { id: "ben", role: "contributor" }, rule, (id) => id).reasons).toEqual([]);
+    log.try("ada", { kind: "revise", revision: commits(3), how: "rebased", same: true });
+    expect(evaluateGate(log.change, rule).open).toBe(true);
+    log.try("ada", { kind: "revise", revision: commits(4), how: "forward", same: false });
+    expect(evaluateGate(log.change, rule).open).toBe(false);
+  });
+
   it("makes an approval of an earlier revision outdated, and lets a request for changes stand", () => {
     const log = new Log();
     log.review("ben", "approve");

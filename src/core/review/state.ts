@@ -1,12 +1,16 @@
 import type { Anchor } from "../anchor/anchor";
 import type { Suggestion } from "../suggest/suggestion";
-import type { Invited, Reaction, RevisionFacts, Verdict, Weight } from "./events";
+import type { Invited, Kind, Reaction, RevisionFacts, Verdict, Weight } from "./events";
 
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
   number: number;
   by: string;
   at: number;
+  /** Null for the first, and for those recorded before it was told. */
+  how: Kind | null;
+  /** The author's work in it is that of the revision before. */
+  same: boolean;
 }
 
 export interface Comment {
@@ -80,6 +84,13 @@ export interface ChangeSet {
 
 export function newest(change: ChangeSet): Revision {
   return change.revisions[change.revisions.length - 1];
+}
+
+/** The first revision whose work is that of the newest one: what was said of it holds for all that came of it by rebasing alone. */
+export function sinceWhen({ revisions }: Pick<ChangeSet, "revisions">): number {
+  let at = revisions.length;
+  while (at > 1 && revisions[at - 1].same) at--;
+  return at;
 }
 
 /** A person's answer that counts now: their last one that was not `none`. */

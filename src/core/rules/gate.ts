@@ -1,9 +1,9 @@
-import { type ChangeSet, newest, standings, unsettled } from "../review/state";
+import { type ChangeSet, newest, sinceWhen, standings, unsettled } from "../review/state";
 import { counted } from "../words";
 
 /** What a target branch asks of a change set before it merges. */
 export interface Rule {
-  /** How many people other than the author must approve the newest revision. */
+  /** How many people other than the author must approve the newest revision, or one that it is a mere rebase of. */
   approvals: number;
   /** Threads that must be settled have to be, and tasks done. */
   settled: boolean;
@@ -36,7 +36,7 @@ export function evaluateGate(change: ChangeSet, rule: Rule, reviewers: readonly 
   const current = newest(change).number;
   const given = standings(change).filter(({ person }) => person !== change.author);
   const approving = given.filter(({ verdict }) => verdict === "approve");
-  const fresh = approving.filter(({ revision }) => revision === current);
+  const fresh = approving.filter(({ revision }) => revision >= sinceWhen(change));
   const outdated = approving.length - fresh.length;
   const asking = given.filter(({ verdict }) => verdict === "request-changes");
   const short = Math.max(0, rule.approvals - fresh.length);

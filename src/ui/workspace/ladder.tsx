@@ -1,6 +1,7 @@
 "use client";
 import type { CommitView, ReadingFile } from "@/core/api";
 import { linesToRead, needsReading } from "@/core/reading/files";
+import type { Kind } from "@/core/review/events";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
@@ -93,6 +94,14 @@ export function Ladder({
   );
 }
 
+/** How a revision came of the one before, in words. */
+const HOW: Record<Kind, string> = {
+  forward: "new commits",
+  rebased: "rebased and changed,",
+  rewritten: "rewritten,",
+  suggestions: "suggestions taken",
+};
+
 function leftOutWords(leftOut: number | null): string {
   return leftOut ? `${counted(leftOut, "file")} as you have seen ${leftOut === 1 ? "it" : "them"}, and ` : "";
 }
@@ -156,7 +165,9 @@ function Said({
       <span className="text-soft">
         {revision && (
           <>
-            {points.to} is by {byName(view, revision.by)}, <When at={revision.at} />.{" "}
+            {points.to}
+            {revision.same ? " is a rebase alone," : revision.how ? ` is ${HOW[revision.how]}` : " is"} by{" "}
+            {byName(view, revision.by)}, <When at={revision.at} />.{" "}
           </>
         )}
         {points.from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}

@@ -45,7 +45,7 @@ export const Margin = memo(function Margin(props: {
     wants: wants(id) + 2,
     height: narrow ? MARK : (heights.get(id) ?? 90),
   }));
-  const tops = placeCards(cards, BETWEEN);
+  const tops = placeCards(cards, BETWEEN, narrow ? null : opened);
   const heightOf = (id: string, height: number) => (narrow && id === opened ? CARD : height);
   const bottom = cards.reduce(
     (most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + heightOf(id, height) + 30),

@@ -1,6 +1,6 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
 import { ask, reasonFrom } from "../ask";
 
@@ -25,7 +25,16 @@ export function useReading(address: string, points: Points, initial: ReadingView
     staleTime: points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
     refetchOnMount: points.from === "read" && !same ? "always" : false,
   });
-  const files = query.data?.files;
+  // What was marked here counts whatever answer comes in later: it may have been asked for before.
+  const [own, setOwn] = useState<ReadonlyMap<string, ReadingFile["read"]>>(new Map());
+  const told = query.data?.files;
+  const files = useMemo(() => {
+    if (own.size === 0) return told;
+    return told?.map((file) => {
+      const state = own.get(nameOf(points, file.path));
+      return state === undefined || state === file.read ? file : { ...file, read: state };
+    });
+  }, [told, own, points]);
   const incomplete = query.data?.complete === false;
 
   // What is counted shows as it comes; when the whole is compared, it takes the place of the bare list.
@@ -53,15 +62,8 @@ export function useReading(address: string, points: Points, initial: ReadingView
   }, [client, key, address, search, incomplete, tell]);
 
   const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
-    const edit = (state: ReadingFile["read"]) =>
-      client.setQueryData<ReadingView>(
-        key,
-        (now) =>
-          now && {
-            ...now,
-            files: now.files.map((other) => (other.path === file.path ? { ...other, read: state } : other)),
-          },
-      );
+    const name = nameOf(points, file.path);
+    const edit = (state: ReadingFile["read"]) => setOwn((now) => new Map(now).set(name, state));
     edit(read ? "read" : "unread");
     try {
       const { path, oldId, newId } = file;
@@ -80,6 +82,11 @@ export function useReading(address: string, points: Points, initial: ReadingView
     problem: query.error ? reasonFrom(query.error) : null,
     markRead,
   };
+}
+
+/** A file in one reading. */
+function nameOf({ from, to }: Points, path: string): string {
+  return `${from} ${to} ${path}`;
 }
 
 /** Reads lines of JSON as they come, and hands them over together a few times a second at most. */
