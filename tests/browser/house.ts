@@ -87,7 +87,8 @@ export class Visitor {
     page.setDefaultTimeout(20_000);
     page.on("response", (response) => {
       const { pathname } = new URL(response.url());
-      if (response.status() >= 400) this.refusals.push(`${response.request().method()} ${pathname} ${response.status()}`);
+      if (response.status() >= 400)
+        this.refusals.push(`${response.request().method()} ${pathname} ${response.status()}`);
     });
     page.on("pageerror", (error) => this.errors.push(String(error)));
     page.on(
@@ -121,7 +122,9 @@ export class Visitor {
     await this.page
       .waitForFunction((sought) => document.body.innerText.includes(sought), {}, words)
       .catch(async () => {
-        throw new Error(`The page never said “${words}”. Refused: ${this.refusals.join(", ")}. It says:\n${(await this.text()).slice(0, 3000)}`);
+        throw new Error(
+          `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. It says:\n${(await this.text()).slice(0, 3000)}`,
+        );
       });
   }
 

@@ -37,8 +37,10 @@ describe("the whole path", () => {
     await rosa.key("f");
     await rosa.see("README.md");
     await rosa.see("0 of 3 files");
+    const kept = rosa.page.waitForResponse((response) => response.url().endsWith("/read-marks"));
     await rosa.key("m");
     await rosa.see("1 of 3 files");
+    await kept;
     await rosa.page.reload({ waitUntil: "networkidle2" });
     await rosa.see("1 of 3 files");
     await rosa.see("Read · 1");

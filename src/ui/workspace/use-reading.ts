@@ -67,7 +67,9 @@ export function useReading(address: string, points: Points, initial: ReadingView
     edit(read ? "read" : "unread");
     try {
       const { path, oldId, newId } = file;
-      await ask(`${address}/read-marks`, { method: "PUT", body: { path, oldId, newId, revision, read } });
+      // It goes through although the page may be closed at once.
+      const body = { path, oldId, newId, revision, read };
+      await ask(`${address}/read-marks`, { method: "PUT", body, keepalive: true });
     } catch (error) {
       edit(file.read);
       tell(reasonFrom(error));
