@@ -11,53 +11,74 @@ export interface News {
 const EVERY = 1_000;
 const STILL_THERE = 25_000;
 
+/** Looks at the log for all open pages together, as long as there are any. */
+class Newsroom {
+  private readonly listeners = new Map<string, Set<(news: News) => void>>();
+  private timer: NodeJS.Timeout | null = null;
+  private position = 0;
+  private looking: Promise<void> = Promise.resolve();
+
+  constructor(private readonly lens: Lens) {}
+
+  /** Tells of what happens to a change set from now on, until the function that it gives is called. */
+  async listen(change: string, tell: (news: News) => void): Promise<() => void> {
+    if (!this.timer) {
+      this.timer = setInterval(() => void this.look(), EVERY);
+      this.timer.unref();
+      this.looking = lastEvent(this.lens.db).then((position) => {
+        this.position = position;
+      });
+    }
+    const those = this.listeners.get(change) ?? new Set();
+    this.listeners.set(change, those.add(tell));
+    await this.looking;
+    return () => {
+      those.delete(tell);
+      if (those.size === 0) this.listeners.delete(change);
+      if (this.listeners.size > 0 || !this.timer) return;
+      clearInterval(this.timer);
+      this.timer = null;
+    };
+  }
+
+  private look(): Promise<void> {
+    this.looking = this.looking.then(async () => {
+      try {
+        const events = await eventsAfter(this.lens.db, this.position, 500);
+        this.position = events.at(-1)?.position ?? this.position;
+        for (const { event } of events)
+          for (const tell of this.listeners.get(event.stream) ?? []) tell({ kind: event.kind, by: event.by });
+      } catch (error) {
+        this.lens.log.warn({ err: error }, "news could not be looked for");
+      }
+    });
+    return this.looking;
+  }
+}
+
 /** What happens to one change set from now on, as server-sent events; ends when `signal` says so. */
 export function newsOf(lens: Lens, change: string, signal: AbortSignal): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
-  let timer: NodeJS.Timeout | undefined;
-  const stop = () => clearInterval(timer);
+  let stop = () => {};
   return new ReadableStream({
     async start(controller) {
-      let position = await lastEvent(lens.db);
-      let quiet = 0;
-      let busy = false;
-      const look = async () => {
-        if (busy) return;
-        busy = true;
-        try {
-          const events = await eventsAfter(lens.db, position, 500);
-          position = events.at(-1)?.position ?? position;
-          quiet += EVERY;
-          for (const { event } of events) {
-            if (event.stream !== change) continue;
-            const news: News = { kind: event.kind, by: event.by };
-            controller.enqueue(encoder.encode(`data: ${JSON.stringify(news)}\n\n`));
-            quiet = 0;
-          }
-          // A word now and then keeps what stands between from hanging up.
-          if (quiet >= STILL_THERE) {
-            controller.enqueue(encoder.encode(": still there\n\n"));
-            quiet = 0;
-          }
-        } catch (error) {
-          stop();
-          lens.log.warn({ err: error }, "news could not be told");
-          controller.error(error);
-        } finally {
-          busy = false;
-        }
+      const say = (words: string) => controller.enqueue(encoder.encode(`${words}\n\n`));
+      const room = await lens.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(lens));
+      const leave = await room.listen(change, (news) => say(`data: ${JSON.stringify(news)}`));
+      // A word now and then keeps what stands between from hanging up.
+      const timer = setInterval(() => say(": still there"), STILL_THERE);
+      stop = () => {
+        clearInterval(timer);
+        leave();
       };
-      signal.addEventListener("abort", () => {
+      const end = () => {
         stop();
-        try {
-          controller.close();
-        } catch {
-          // The reader has closed it already.
-        }
-      });
-      controller.enqueue(encoder.encode(": hello\n\n"));
-      timer = setInterval(() => void look(), EVERY);
+        controller.close();
+      };
+      if (signal.aborted) return end();
+      signal.addEventListener("abort", end, { once: true });
+      say(": hello");
     },
-    cancel: stop,
+    cancel: () => stop(),
   });
 }

@@ -7,7 +7,7 @@ import type { Queries } from "@/store/database";
 import { eventsAfter, eventsByIds, lastEvent, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/schema";
 import type { Lens } from "./lens";
-import { reviewersOf } from "./people";
+import { reviewersOf, roleOf } from "./people";
 import { ruleFor } from "./repositories";
 
 export interface MailSettings {
@@ -108,6 +108,8 @@ export class Mail {
       .where("id", "in", told)
       .execute();
     const skip = new Set([...silent.map(({ person }) => person), ...machines.map(({ id }) => id)]);
+    // Having taken part gives nobody the right to go on reading.
+    for (const person of told) if ((await roleOf(tx, person, change.repository)) === null) skip.add(person);
     const now = this.lens.now();
     for (const person of told) {
       if (skip.has(person)) continue;
@@ -199,6 +201,7 @@ export class Mail {
       .executeTakeFirst();
     const events = await eventsByIds(db, JSON.parse(letter.events));
     if (!change || !person || !repository || !/^[^\s@]+@[^\s@]+$/.test(person.email)) return;
+    if ((await roleOf(db, person.id, change.repository)) === null) return;
     const people = await db.selectFrom("people").select(["id", "full_name"]).execute();
     const names = new Map(people.map(({ id, full_name }) => [id, full_name]));
     const name = (id: string) => names.get(id) ?? "someone";

@@ -1,7 +1,8 @@
-import { createHash, randomBytes } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
 import { checkPassword, type Person, withoutPassword } from "./people";
+import { hashOf } from "./secret";
 
 export const COOKIE = "lens_session";
 const DAYS = 30;
@@ -52,13 +53,13 @@ async function beginSession(lens: Lens, person: string): Promise<string> {
   await lens.db.deleteFrom("sessions").where("expires_at", "<", now).execute();
   await lens.db
     .insertInto("sessions")
-    .values({ token_hash: hashed(token), person, created_at: now, expires_at: now + LASTS })
+    .values({ token_hash: hashOf(token), person, created_at: now, expires_at: now + LASTS })
     .execute();
   return token;
 }
 
 export async function endSession(lens: Lens, token: string): Promise<void> {
-  await lens.db.deleteFrom("sessions").where("token_hash", "=", hashed(token)).execute();
+  await lens.db.deleteFrom("sessions").where("token_hash", "=", hashOf(token)).execute();
 }
 
 /** Whom a cookie's value belongs to; null when it is unknown or has run out. */
@@ -68,7 +69,7 @@ export async function personOfSession(lens: Lens, token: string | undefined): Pr
     .selectFrom("sessions")
     .innerJoin("people", "people.id", "sessions.person")
     .selectAll("people")
-    .where("sessions.token_hash", "=", hashed(token))
+    .where("sessions.token_hash", "=", hashOf(token))
     .where("sessions.expires_at", ">", lens.now())
     .executeTakeFirst();
   return row ? withoutPassword(row) : null;
@@ -78,8 +79,4 @@ export async function personOfSession(lens: Lens, token: string | undefined): Pr
 export function sessionCookie(token: string | null, secure: boolean): string {
   const life = token === null ? 0 : LASTS / 1000;
   return `${COOKIE}=${token ?? ""}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${life}${secure ? "; Secure" : ""}`;
-}
-
-function hashed(token: string): string {
-  return createHash("sha256").update(token).digest("hex");
 }

@@ -104,7 +104,10 @@ export async function seenBy(lens: Lens, folder: string, person: Person, change:
       if (file && carried.conflicts.includes(path)) conflicts.add(path);
     }
   }
-  return { id: await treeWith(folder, current.base, entries), conflicts: [...conflicts], files: known };
+  // Every question about this reading comes here: the tree is written once for what it is made of.
+  const made = `${folder}\0${current.base}\0${JSON.stringify([...entries])}`;
+  const id = await lens.kept<string>("seen", 100).get(made, () => treeWith(folder, current.base, entries));
+  return { id, conflicts: [...conflicts], files: known };
 }
 
 /** Of the files someone has read, the revision they last read each in. */

@@ -1,8 +1,9 @@
-import { createHash, randomBytes } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import type { TokenView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
 import { findPerson, type Person, withoutPassword } from "./people";
+import { hashOf } from "./secret";
 
 /** Makes a personal token, for programs and for git. It is shown once: only its hash is kept. */
 export async function makeToken(lens: Lens, name: string, label: string): Promise<Outcome<string>> {
@@ -13,7 +14,7 @@ export async function makeToken(lens: Lens, name: string, label: string): Promis
     .insertInto("tokens")
     .values({
       id: lens.newId(),
-      token_hash: hashed(token),
+      token_hash: hashOf(token),
       person: person.id,
       label: label.slice(0, 100),
       created_at: lens.now(),
@@ -56,7 +57,7 @@ export async function personOfToken(lens: Lens, header: string | null): Promise<
     .innerJoin("people", "people.id", "tokens.person")
     .selectAll("people")
     .select(["tokens.id as token", "tokens.used_at"])
-    .where("tokens.token_hash", "=", hashed(token))
+    .where("tokens.token_hash", "=", hashOf(token))
     .executeTakeFirst();
   if (!row || (name !== null && name !== row.name)) return null;
   const { token: id, used_at, ...person } = row;
@@ -70,8 +71,4 @@ function basic(value: string): [name: string, token: string] {
   const text = Buffer.from(value, "base64").toString("utf8");
   const colon = text.indexOf(":");
   return [text.slice(0, Math.max(0, colon)), text.slice(colon + 1)];
-}
-
-function hashed(token: string): string {
-  return createHash("sha256").update(token).digest("hex");
 }

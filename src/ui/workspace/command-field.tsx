@@ -1,9 +1,9 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
-import { Dialog } from "radix-ui";
 import { useDeferredValue, useMemo, useState } from "react";
 import type { ReadingFile } from "@/core/api";
+import { CommandSheet } from "../command-sheet";
 import { Key } from "../key";
 import { treeQuery } from "./use-other-files";
 
@@ -54,60 +54,47 @@ export function CommandField({
     run();
   };
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="sheet fixed top-[12vh] left-1/2 z-50 w-[92vw] max-w-2xl -translate-x-1/2 overflow-hidden"
-        >
-          <Dialog.Title className="sr-only">Go to, or do</Dialog.Title>
-          <Command shouldFilter={false} label="Go to, or do">
-            <Command.Input
-              value={typed}
-              onValueChange={setTyped}
-              placeholder="Go to a file, or do …"
-              className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
-            />
-            <Command.List className="max-h-[55vh] overflow-y-auto p-2">
-              <Command.Empty className="px-3 py-4 text-soft">
-                No file and nothing to do has that in its name.
-              </Command.Empty>
-              {fitting.length > 0 && (
-                <Command.Group heading="Do" className="text-soft">
-                  {fitting.map((deed) => (
-                    <Item key={deed.label} value={`do ${deed.label}`} onSelect={choose(deed.run)}>
-                      {deed.label} <span className="flex-1" /> {deed.key && <Key>{deed.key}</Key>}
-                    </Item>
-                  ))}
-                </Command.Group>
-              )}
-              {found.length > 0 && (
-                <Command.Group
-                  heading={found.length === MOST_FILES ? `The first ${MOST_FILES} files that fit` : "Files"}
-                  className="text-soft"
-                >
-                  {found.map(({ path }) => (
-                    <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path, true))}>
-                      <span className="truncate font-mono text-[12.5px]">{path}</span>
-                    </Item>
-                  ))}
-                </Command.Group>
-              )}
-              {others.length > 0 && (
-                <Command.Group heading="Files that did not change" className="text-soft">
-                  {others.map(({ path }) => (
-                    <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
-                      <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
-                    </Item>
-                  ))}
-                </Command.Group>
-              )}
-            </Command.List>
-          </Command>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <CommandSheet title="Go to, or do" open={open} onClose={onClose} look="top-[12vh] w-[92vw] max-w-2xl">
+      <Command.Input
+        value={typed}
+        onValueChange={setTyped}
+        placeholder="Go to a file, or do …"
+        className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
+      />
+      <Command.List className="max-h-[55vh] overflow-y-auto p-2">
+        <Command.Empty className="px-3 py-4 text-soft">No file and nothing to do has that in its name.</Command.Empty>
+        {fitting.length > 0 && (
+          <Command.Group heading="Do" className="text-soft">
+            {fitting.map((deed) => (
+              <Item key={deed.label} value={`do ${deed.label}`} onSelect={choose(deed.run)}>
+                {deed.label} <span className="flex-1" /> {deed.key && <Key>{deed.key}</Key>}
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {found.length > 0 && (
+          <Command.Group
+            heading={found.length === MOST_FILES ? `The first ${MOST_FILES} files that fit` : "Files"}
+            className="text-soft"
+          >
+            {found.map(({ path }) => (
+              <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path, true))}>
+                <span className="truncate font-mono text-[12.5px]">{path}</span>
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {others.length > 0 && (
+          <Command.Group heading="Files that did not change" className="text-soft">
+            {others.map(({ path }) => (
+              <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
+                <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+      </Command.List>
+    </CommandSheet>
   );
 }
 

@@ -7,26 +7,25 @@ import type { UnsentRemark } from "@/core/api";
 import { bare } from "@/core/suggest/suggestion";
 import { Key } from "../key";
 import { SafeMarkdown } from "../markdown";
-import { useKept } from "../use-kept";
 import { WritingField } from "../words/writing-field";
 import { useWorkspace } from "./context";
 import { SmallDiff } from "./small-diff";
 import { SuggestionEditor } from "./suggestion-editor";
 import { fileQuery } from "./use-file";
+import { useKeptNote } from "./use-kept-note";
 import { WeightMark } from "./weight";
 
 /** A remark that nobody else sees yet. It is kept as it is written. */
 export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | null }) {
-  const { view, saveNote, dropNote, freshNote, command, tell } = useWorkspace();
+  const { view, dropNote, freshNote, command, tell } = useWorkspace();
   const fresh = freshNote === note.id;
   const empty = note.body === "" && note.suggestions.length === 0;
   const [editing, setEditing] = useState(fresh || empty);
   const { body, weight, suggestions } = note;
-  const kept = useKept({ body, weight, suggestions }, (value, leaving) => saveNote({ ...note, ...value }, leaving));
+  const kept = useKeptNote(note, { body, weight, suggestions });
   const field = useRef<HTMLTextAreaElement>(null);
   const lines = useLinesOf(note.anchor, editing);
   const now = kept.value;
-  const change = (part: Partial<typeof now>) => kept.change({ ...now, ...part });
   useEffect(() => {
     if (!fresh) return;
     setEditing(true);
@@ -36,10 +35,6 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
     void kept.flush();
     if (now.body.trim() === "" && now.suggestions.length === 0) dropNote({ ...note, body: "" });
     else setEditing(false);
-  };
-  const drop = () => {
-    kept.cancel();
-    dropNote({ ...note, ...now });
   };
   const sendOne = async () => {
     const refusal = (await kept.flush()) ?? (await command({ kind: "send-one", note: note.id }));
@@ -60,7 +55,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
       <p className="flex items-center justify-between gap-2 text-[12.5px] text-soft">
         <span>{whereNow(note.anchor, place)}</span>
         <span className="flex flex-none items-center gap-2">
-          <WeightMark weight={now.weight} onWeight={(next) => change({ weight: next })} />
+          <WeightMark weight={now.weight} onWeight={(next) => kept.change({ weight: next })} />
           <span className="text-brass">unsent</span>
         </span>
       </p>
@@ -73,7 +68,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
             focus={fresh}
             placeholder="What should the author know?"
             text={now.body}
-            onText={(text) => change({ body: text })}
+            onText={(text) => kept.change({ body: text })}
             onKeyDown={leave}
           />
           {note.anchor.kind === "lines" && note.anchor.side === "new" && (
@@ -81,7 +76,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
               anchor={note.anchor}
               suggestions={now.suggestions}
               lines={lines}
-              onChange={(next) => change({ suggestions: next })}
+              onChange={(next) => kept.change({ suggestions: next })}
               onLeave={finish}
             />
           )}
@@ -89,7 +84,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
             <button type="button" className="button" onClick={finish}>
               Done <Key>Esc</Key>
             </button>
-            <button type="button" className="quiet-button" onClick={drop}>
+            <button type="button" className="quiet-button" onClick={kept.drop}>
               delete
             </button>
             <span className="flex-1 text-right text-[12px] text-faint" role="status">
@@ -107,7 +102,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
             <button type="button" className="quiet-button" onClick={() => setEditing(true)}>
               edit
             </button>
-            <button type="button" className="quiet-button" onClick={drop}>
+            <button type="button" className="quiet-button" onClick={kept.drop}>
               delete
             </button>
             <button

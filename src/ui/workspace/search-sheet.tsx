@@ -1,11 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
-import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import type { Found, FoundPlace, Sought } from "@/core/reading/search";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "../ask";
+import { CommandSheet } from "../command-sheet";
 import { Key } from "../key";
 import type { Points } from "./use-reading";
 
@@ -37,74 +37,63 @@ export function SearchSheet(props: {
   });
   const places = found.data?.places ?? [];
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="sheet fixed top-[9vh] left-1/2 z-50 w-[94vw] max-w-4xl -translate-x-1/2 overflow-hidden"
-        >
-          <Dialog.Title className="sr-only">Search</Dialog.Title>
-          <Command shouldFilter={false} label="Search">
-            <div className="flex items-center gap-4 border-b border-rule px-5">
-              <Command.Input
-                value={typed}
-                onValueChange={setTyped}
-                placeholder="Search in what changed …"
-                className="min-w-0 flex-1 bg-paper py-3 text-[16px] outline-none"
-                onKeyDown={(event) => {
-                  if (event.key !== "Tab" || event.shiftKey) return;
-                  event.preventDefault();
-                  setWhere(where === "changed" ? "whole" : "changed");
-                }}
-              />
-              <fieldset className="flex flex-none items-center gap-1">
-                <legend className="sr-only">Where</legend>
-                {PLACES.map((choice) => (
-                  <button
-                    key={choice.where}
-                    type="button"
-                    aria-pressed={where === choice.where}
-                    className={`rounded px-2 py-0.5 ${where === choice.where ? "bg-brass-wash font-semibold" : "text-soft hover:underline"}`}
-                    onClick={() => setWhere(choice.where)}
-                  >
-                    {choice.label}
-                  </button>
-                ))}
-                <Key>Tab</Key>
-              </fieldset>
-            </div>
-            <p role="status" className="px-5 pt-2 text-[13px] text-soft">
-              {say(words, found, places)}
-            </p>
-            <Command.List className="max-h-[62vh] overflow-y-auto p-2">
-              {places.map((place, i) => (
-                <Command.Item
-                  key={`${place.path}${place.side}${place.line}`}
-                  value={`${place.path}${place.side}${place.line}`}
-                  onSelect={() => {
-                    onClose();
-                    onGo(place);
-                  }}
-                  className="cursor-pointer rounded px-3 py-1 data-[selected=true]:bg-brass-wash"
-                >
-                  {places[i - 1]?.path !== place.path && (
-                    <span className="block pt-1 font-mono text-[12px] text-soft">{place.path}</span>
-                  )}
-                  <span className="flex gap-3 font-mono text-[12.5px] [font-variant-ligatures:none]">
-                    <span className="w-14 flex-none text-right text-faint">
-                      {place.side === "old" ? "−" : ""}
-                      {place.line}
-                    </span>
-                    <FoundText place={place} length={words.length} />
-                  </span>
-                </Command.Item>
-              ))}
-            </Command.List>
-          </Command>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <CommandSheet title="Search" open={open} onClose={onClose} look="top-[9vh] w-[94vw] max-w-4xl">
+      <div className="flex items-center gap-4 border-b border-rule px-5">
+        <Command.Input
+          value={typed}
+          onValueChange={setTyped}
+          placeholder="Search in what changed …"
+          className="min-w-0 flex-1 bg-paper py-3 text-[16px] outline-none"
+          onKeyDown={(event) => {
+            if (event.key !== "Tab" || event.shiftKey) return;
+            event.preventDefault();
+            setWhere(where === "changed" ? "whole" : "changed");
+          }}
+        />
+        <fieldset className="flex flex-none items-center gap-1">
+          <legend className="sr-only">Where</legend>
+          {PLACES.map((choice) => (
+            <button
+              key={choice.where}
+              type="button"
+              aria-pressed={where === choice.where}
+              className={`rounded px-2 py-0.5 ${where === choice.where ? "bg-brass-wash font-semibold" : "text-soft hover:underline"}`}
+              onClick={() => setWhere(choice.where)}
+            >
+              {choice.label}
+            </button>
+          ))}
+          <Key>Tab</Key>
+        </fieldset>
+      </div>
+      <p role="status" className="px-5 pt-2 text-[13px] text-soft">
+        {say(words, found, places)}
+      </p>
+      <Command.List className="max-h-[62vh] overflow-y-auto p-2">
+        {places.map((place, i) => (
+          <Command.Item
+            key={`${place.path}${place.side}${place.line}`}
+            value={`${place.path}${place.side}${place.line}`}
+            onSelect={() => {
+              onClose();
+              onGo(place);
+            }}
+            className="cursor-pointer rounded px-3 py-1 data-[selected=true]:bg-brass-wash"
+          >
+            {places[i - 1]?.path !== place.path && (
+              <span className="block pt-1 font-mono text-[12px] text-soft">{place.path}</span>
+            )}
+            <span className="flex gap-3 font-mono text-[12.5px] [font-variant-ligatures:none]">
+              <span className="w-14 flex-none text-right text-faint">
+                {place.side === "old" ? "−" : ""}
+                {place.line}
+              </span>
+              <FoundText place={place} length={words.length} />
+            </span>
+          </Command.Item>
+        ))}
+      </Command.List>
+    </CommandSheet>
   );
 }
 

@@ -14,6 +14,7 @@ import { hasWords, useWorkspace } from "./context";
 import { Sheet, SheetFoot } from "./sheet";
 import { SmallDiff } from "./small-diff";
 import { TaskNote } from "./tasks";
+import { useKeptNote } from "./use-kept-note";
 import { WeightMark } from "./weight";
 
 const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
@@ -190,15 +191,14 @@ function gateAfter(view: ChangeView, { revision, verdict, remarks, tasks }: Para
 }
 
 function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => void }) {
-  const { view, saveNote, dropNote, goTo } = useWorkspace();
+  const { view, goTo } = useWorkspace();
   const [editing, setEditing] = useState(false);
-  const { body, weight } = note;
-  const kept = useKept({ body, weight }, (value, leaving) => saveNote({ ...note, ...value }, leaving));
+  const kept = useKeptNote(note, { body: note.body, weight: note.weight });
   return (
     <li className="rounded-md border border-dashed border-brass px-3 py-2">
       <p className="flex items-center gap-3 text-[13px] text-soft">
         <span className="min-w-0 flex-1 truncate">{anchorName(note.anchor)}</span>
-        <WeightMark weight={kept.value.weight} onWeight={(next) => kept.change({ ...kept.value, weight: next })} />
+        <WeightMark weight={kept.value.weight} onWeight={(next) => kept.change({ weight: next })} />
         <button
           type="button"
           className="quiet-button"
@@ -212,14 +212,7 @@ function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => vo
         <button type="button" className="quiet-button" aria-expanded={editing} onClick={() => setEditing(!editing)}>
           {editing ? "done" : "edit"}
         </button>
-        <button
-          type="button"
-          className="quiet-button"
-          onClick={() => {
-            kept.cancel();
-            dropNote({ ...note, ...kept.value });
-          }}
-        >
+        <button type="button" className="quiet-button" onClick={kept.drop}>
           delete
         </button>
       </p>
@@ -229,7 +222,7 @@ function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => vo
           repository={view.repository}
           focus
           text={kept.value.body}
-          onText={(text) => kept.change({ ...kept.value, body: text })}
+          onText={(text) => kept.change({ body: text })}
         />
       ) : (
         <SafeMarkdown text={kept.value.body} />

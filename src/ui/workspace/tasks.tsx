@@ -1,9 +1,9 @@
 "use client";
 import type { UnsentTask } from "@/core/api";
 import { SafeMarkdown } from "../markdown";
-import { useKept } from "../use-kept";
 import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
+import { useKeptNote } from "./use-kept-note";
 
 /** What has to be done before merging and belongs to no line, with the tasks that are not sent yet. */
 export function Tasks() {
@@ -62,9 +62,8 @@ export function Tasks() {
 
 /** A task that nobody else sees yet. It is kept as it is written. */
 export function TaskNote({ note }: { note: UnsentTask }) {
-  const { view, saveNote, dropNote, freshNote } = useWorkspace();
-  const { body, assignee } = note;
-  const kept = useKept({ body, assignee }, (value, leaving) => saveNote({ ...note, ...value }, leaving));
+  const { view, freshNote } = useWorkspace();
+  const kept = useKeptNote(note, { body: note.body, assignee: note.assignee });
   const people = [...new Set([view.author, ...view.reviewers])];
   return (
     <div
@@ -81,14 +80,14 @@ export function TaskNote({ note }: { note: UnsentTask }) {
         className="field mt-1"
         placeholder="What is to be done before this merges?"
         value={kept.value.body}
-        onChange={(event) => kept.change({ ...kept.value, body: event.target.value })}
+        onChange={(event) => kept.change({ body: event.target.value })}
       />
       <p className="mt-1 flex items-center gap-3">
         <select
           aria-label="Who is to do it"
           className="field w-auto min-w-0"
           value={kept.value.assignee ?? ""}
-          onChange={(event) => kept.change({ ...kept.value, assignee: event.target.value || null })}
+          onChange={(event) => kept.change({ assignee: event.target.value || null })}
         >
           <option value="">whoever does it</option>
           {people.map((id) => (
@@ -97,14 +96,7 @@ export function TaskNote({ note }: { note: UnsentTask }) {
             </option>
           ))}
         </select>
-        <button
-          type="button"
-          className="quiet-button"
-          onClick={() => {
-            kept.cancel();
-            dropNote({ ...note, ...kept.value });
-          }}
-        >
+        <button type="button" className="quiet-button" onClick={kept.drop}>
           delete
         </button>
         <span className="flex-1 text-right text-[12px] text-faint" role="status">

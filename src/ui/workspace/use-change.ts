@@ -1,6 +1,6 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import type { ChangeView, CommandRequest, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
 import { ask, reasonFrom } from "../ask";
 import { newId } from "../new-id";
@@ -11,9 +11,21 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
   const client = useQueryClient();
   const address = `/api/repos/${initial.repository}/changes/${initial.number}`;
   const key = useMemo(() => ["change", initial.id], [initial.id]);
+  // Notes that were begun or dropped here and whose telling is on its way: an answer that was asked for before knows nothing of it.
+  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>() });
+  const withNotes = useCallback(
+    (fresh: ChangeView): ChangeView => {
+      const { begun, dropped } = underway.current;
+      const known = new Set(fresh.unsent.map(({ id }) => id));
+      const mine = client.getQueryData<ChangeView>(key)?.unsent ?? [];
+      const missing = mine.filter(({ id }) => begun.has(id) && !known.has(id));
+      return { ...fresh, unsent: [...fresh.unsent.filter(({ id }) => !dropped.has(id)), ...missing] };
+    },
+    [client, key],
+  );
   const { data: view } = useQuery({
     queryKey: key,
-    queryFn: ({ signal }) => ask<ChangeView>(address, { signal }),
+    queryFn: async ({ signal }) => withNotes(await ask<ChangeView>(address, { signal })),
     initialData: initial,
   });
   const [freshNote, setFreshNote] = useState<string | null>(null);
@@ -30,13 +42,13 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
       try {
         // With a key: if the answer is lost on the way and it is sent again, it happens once.
         const body = { key: newId(), ...request };
-        client.setQueryData(key, await ask<ChangeView>(address, { method: "POST", body }));
+        client.setQueryData(key, withNotes(await ask<ChangeView>(address, { method: "POST", body })));
         return null;
       } catch (error) {
         return reasonFrom(error);
       }
     },
-    [client, key, address],
+    [client, key, address, withNotes],
   );
 
   const saveNote = useCallback(
@@ -64,7 +76,9 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
     (note: Unsent) => {
       edit((now) => [...now, note]);
       setFreshNote(note.id);
+      underway.current.begun.add(note.id);
       void saveNote(note).then((refusal) => {
+        underway.current.begun.delete(note.id);
         if (!refusal) return;
         edit((now) => now.filter(({ id }) => id !== note.id));
         tell(refusal);
@@ -95,7 +109,12 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
       edit((notes) => notes.filter(({ id }) => id !== note.id));
       setFreshNote(null);
       const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
-      ask(`${address}/unsent/${note.id}`, { method: "DELETE" }).then(
+      const { dropped } = underway.current;
+      dropped.add(note.id);
+      const told = ask(`${address}/unsent/${note.id}`, { method: "DELETE" });
+      const forget = () => dropped.delete(note.id);
+      told.then(forget, forget);
+      told.then(
         () =>
           hasWords(note) &&
           tell(note.kind === "task" ? "Deleted the unsent task." : "Deleted your unsent remark.", bring),

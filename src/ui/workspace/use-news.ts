@@ -26,6 +26,8 @@ export function useNews(view: ChangeView, address: string, tell: (words: string)
   latest.current = view;
   useEffect(() => {
     const source = new EventSource(`${address}/events`);
+    // What happened before it was heard, be it between the page and this or while the server was away, is asked for.
+    source.onopen = () => void client.invalidateQueries({ queryKey: ["change", latest.current.id] });
     source.onmessage = ({ data }) => {
       const { kind, by }: { kind: EventKind; by: string } = JSON.parse(data);
       const now = latest.current;

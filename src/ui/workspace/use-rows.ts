@@ -62,12 +62,19 @@ export function useRows({ change, file, view, classes, placed, raw, target }: Ro
     return twoColumns(rows, new Map(view.comparison.pairs.map(({ old, next }) => [old, next])));
   }, [rows, view, columns]);
 
-  const places = useMemo(() => rows && indexRows(rows), [rows]);
+  // Most files are never asked where a line is shown; a file of 200,000 rows is worth the waiting.
+  const places = useMemo(() => {
+    let index: ReturnType<typeof indexRows> | null = null;
+    return () => {
+      index ??= rows && indexRows(rows);
+      return index;
+    };
+  }, [rows]);
 
   return {
     rows,
     /** The row of a line, by its side and 0-based number; undefined when it is not shown. */
-    rowAt: useCallback((side: "old" | "new", line: number) => places?.[side].get(line), [places]),
+    rowAt: useCallback((side: "old" | "new", line: number) => places()?.[side].get(line), [places]),
     layout,
     columns,
     // Half a page is too narrow for most lines: in two columns they always wrap, and the margin makes room.

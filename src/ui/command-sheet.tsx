@@ -1,0 +1,37 @@
+"use client";
+import { Command } from "cmdk";
+import { Dialog } from "radix-ui";
+import type { ReactNode } from "react";
+
+/** A dialog with a field on top and a list below that the arrow keys go through. */
+export function CommandSheet({
+  title,
+  open,
+  onClose,
+  look,
+  children,
+}: {
+  title: string;
+  open: boolean;
+  onClose: () => void;
+  /** Where it stands and how wide it is. */
+  look: string;
+  children: ReactNode;
+}) {
+  return (
+    <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className={`sheet fixed left-1/2 z-50 -translate-x-1/2 overflow-hidden ${look}`}
+        >
+          <Dialog.Title className="sr-only">{title}</Dialog.Title>
+          <Command shouldFilter={false} label={title}>
+            {children}
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
