@@ -7,7 +7,7 @@ import { keepImage, keptImage } from "./images";
 import { markRead, progressOf } from "./reading";
 import { pick } from "./taking";
 import { Bench, reason, value } from "./test-bench";
-import { makeToken, personOfToken } from "./tokens";
+import { dropToken, makeToken, personOfToken, tokensOf } from "./tokens";
 import { keepUnsent, unsentOf } from "./unsent";
 
 let bench: Bench;
@@ -233,7 +233,12 @@ describe("beside the threads", () => {
     const basic = (name: string) => `Basic ${Buffer.from(`${name}:${token}`).toString("base64")}`;
     expect(await who(`Bearer ${token}`)).toBe("ada");
     expect(await who(basic("ada"))).toBe("ada");
+    const [{ id }] = await tokensOf(bench.lens, ada);
+    expect(reason(await dropToken(bench.lens, out, id))).toMatch(/no such token of yours/);
     for (const wrong of [basic("ben"), "Bearer x", `Bearer ${token}x`, "", token])
       expect(await who(wrong)).toBeUndefined();
+    value(await dropToken(bench.lens, ada, id));
+    expect(await who(`Bearer ${token}`)).toBeUndefined();
+    expect(await tokensOf(bench.lens, ada)).toEqual([]);
   });
 });

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { setFollowing } from "./following";
 import { Mail } from "./mail";
 import { arrivedFor, arrivedMessage, type StandIn, startStandIn } from "./mail-standin";
+import { setRole } from "./people";
 import { Bench, value } from "./test-bench";
 import { keepUnsent } from "./unsent";
 
@@ -128,12 +129,31 @@ describe("mail", () => {
     expect((await arrivedMessage(folder, "../../lens", null)).ok).toBe(false);
   });
 
+  it("goes to nobody who may not look any more, not even a letter that was written before", async () => {
+    value(await setRole(bench.lens, "kit", "quay", null));
+    await review("ben", "Between us.");
+    await mail.step();
+    const before = (await arrived()).length;
+    expect((await arrivedFor(folder, "kit@x.example")).length).toBe(2);
+    value(await setRole(bench.lens, "kit", "quay", "contributor"));
+    const { change } = await bench.change("quay", 1);
+    const late = { kind: "reply" as const, thread: change.threads[0].id, body: "Late." };
+    value(await bench.do("ben", "quay", 1, late));
+    await mail.step();
+    value(await setRole(bench.lens, "kit", "quay", null));
+    bench.pass(40_000);
+    await mail.step();
+    expect((await arrived()).length).toBe(before);
+    expect(await bench.lens.db.selectFrom("letters").select("id").where("sent_at", "is", null).execute()).toEqual([]);
+  });
+
   it("is tried again, and no more than that, when the server says no", async () => {
     await mail.stop();
     const no: Server = createServer((socket) => socket.end("554 no service\r\n"));
     await new Promise<void>((resolve) => no.listen(0, "127.0.0.1", resolve));
     const address = no.address();
     mail = new Mail(bench.lens, settings(`smtp://127.0.0.1:${typeof address === "object" && address?.port}`));
+    await setFollowing(bench.lens, bench.people.get("ada")!, (await bench.change("quay", 1)).change, true);
     await review("ben", "Once more.");
     await mail.step();
     const waiting = await bench.lens.db.selectFrom("letters").selectAll().where("sent_at", "is", null).execute();

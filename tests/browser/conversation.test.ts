@@ -233,6 +233,10 @@ describe("two at the same time", () => {
   });
 
   it("push with a token made on its page, and the other is told of the new revision", async () => {
+    await lineOf(mirela, "docs/holding.md", 4);
+    await mirela.key("w");
+    await typeInto(mirela, "textarea[aria-label^='Your remark']", "For how long?");
+    await kept(mirela);
     await anders.go("/tokens");
     await typeInto(anders, "main input", "laptop");
     await anders.press("Make a token");
@@ -257,6 +261,12 @@ describe("two at the same time", () => {
     expect(await git("-C", clone, "push", "origin", "pilot-hold")).toMatch(/r4 of change set 3: http/);
     await mirela.see("r4 has come.");
     expect(await mirela.text()).toContain("All of r3");
+    expect(await mirela.text()).not.toContain("since r3");
+    // What she had not sent is there in the new revision too, with what has become of its line.
+    await mirela.go(`${PLACE}?file=docs/holding.md`);
+    await mirela.see("All of r4");
+    await mirela.see("For how long?");
+    await mirela.see("line 4: edited since r3");
     await expect(git("-C", clone, "push", "origin", "--force", "HEAD:main")).rejects.toThrow(/by a change set only/);
   });
 });

@@ -1,8 +1,9 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import { type ChildProcess, execFile, spawn } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { promisify } from "node:util";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
 import { makeDemo } from "~/demo/main";
 
@@ -64,6 +65,15 @@ export class House {
     this.server.kill("SIGTERM");
     await new Promise((resolve) => (this.server.exitCode === null ? this.server.once("exit", resolve) : resolve(null)));
     rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** Runs the `lens` command on the same data; gives what it prints. */
+  async lens(...args: string[]): Promise<string> {
+    const code = 'import("./dist/lens.mjs").then(({ main }) => main(process.argv.slice(1)))';
+    const root = process.env.LENS_ROOT ?? process.cwd();
+    const env = { ...process.env, LENS_ROOT: root, LENS_DATA: join(this.folder, "data") };
+    const { stdout } = await promisify(execFile)(process.execPath, ["-e", code, ...args], { cwd: root, env });
+    return stdout.trim();
   }
 
   /** A browser of one's own: nothing is shared between two visitors. Errors of the page fail the test through `errors`. */

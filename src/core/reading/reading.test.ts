@@ -12,6 +12,7 @@ import {
   foldRows,
   GAP,
   type Interval,
+  indexRows,
   layRows,
   newLineNear,
   nextDifference,
@@ -179,6 +180,23 @@ describe("the margin", () => {
           const floor = i === 0 ? Number.NEGATIVE_INFINITY : placed[i - 1].top + placed[i - 1].height + 8;
           expect(c.top).toBe(Math.max(c.wants, floor));
         }
+      }),
+    );
+  });
+});
+
+describe("the index of rows", () => {
+  it("knows of every line what is found by looking for it, shown or not", () => {
+    fc.assert(
+      fc.property(lines, lines, intervals, (old, next, opened) => {
+        const rows = layRows(diffLines(old, next), next.length, opened);
+        const index = indexRows(rows);
+        for (const [side, text] of [
+          ["old", old],
+          ["new", next],
+        ] as const)
+          for (let line = 0; line < text.length; line++)
+            expect(index[side].get(line) ?? -1).toBe(rowOfLine(rows, side, line));
       }),
     );
   });

@@ -1,0 +1,94 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import type { ReviewEvent } from "../review/events";
+import { replay } from "../review/evolve";
+import { type Block, toHtml, toText } from "./blocks";
+import { isGathered, type LetterFacts, letterOf, subjectOf, toldTo } from "./letter";
+
+const revision = { head: "h1", target: "t", base: "b" };
+const opened = {
+  repository: "r",
+  number: 7,
+  title: "Hold",
+  description: "Why <b>.",
+  source: "s",
+  target: "main",
+  revision,
+};
+let at = 0;
+const event = (by: string, kind: string, data: unknown): ReviewEvent =>
+  ({ id: `e${++at}`, stream: "c", version: 1, at, by, kind, data }) as ReviewEvent;
+const anchor = { kind: "lines", revision: 1, blob: "x", side: "new", path: "a.ts", start: 2, end: 2, text: ["go();"] };
+const remark = { thread: "t1", comment: "k1", anchor, body: "Why?", weight: "aside" };
+const review = event("ben", "reviewed", { revision: 1, verdict: "approve", remark: "Good.", remarks: [remark] });
+const log = [event("ada", "opened", opened), review];
+
+const facts = (events: ReviewEvent[], to = "ada"): LetterFacts => ({
+  change: replay(events)!,
+  repository: "quay",
+  gate: { open: true, conditions: [] },
+  address: "http://lens.example/r/quay/c/7",
+  name: (id) => id.toUpperCase(),
+  to,
+});
+
+describe("a letter", () => {
+  it("says who, what, where and how it stands, and how to get no more", () => {
+    const letter = toText(letterOf([review], facts(log)));
+    expect(subjectOf([review], facts(log))).toBe("[quay 7] Hold: BEN approves r1");
+    for (const words of [
+      "BEN approves r1.",
+      "a.ts, line 2 (an aside)",
+      "> go();",
+      "Why?",
+      "?thread=t1",
+      "can be merged",
+    ])
+      expect(letter).toContain(words);
+    expect(letter).toMatch(/You are the author.*\nhttp:\/\/lens\.example\/r\/quay\/c\/7\/mail\n$/);
+    expect(toText(letterOf([review], facts(log, "cy")))).toContain("You take part");
+  });
+
+  it("tells what a comment says now, and nothing of one that was deleted", () => {
+    const ids = { thread: "t1", comment: "k1" };
+    const edited = [...log, event("ben", "edited", { ...ids, body: "Why not?" })];
+    expect(toText(letterOf([review], facts(edited)))).toContain("Why not?");
+    const erased = [...edited, event("ben", "erased", ids)];
+    expect(toText(letterOf([review], facts(erased)))).not.toMatch(/Why|go\(\)/);
+  });
+
+  it("goes to those who have to do with it, but never to whoever did it", () => {
+    const told = (made: ReviewEvent) => toldTo(replay([...log, made])!, made, () => ["cy", "ada"]).sort();
+    expect(told(event("cy", "reviewed", { revision: 1, verdict: "none", remark: "Hm", remarks: [] }))).toEqual([
+      "ada",
+      "ben",
+    ]);
+    expect(told(event("ada", "replied", { thread: "t1", comment: "k2", body: "So." }))).toEqual(["ben"]);
+    expect(told(event("ada", "resolved", { thread: "t1" }))).toEqual([]);
+    expect(told(event("ada", "resolved", { thread: "t1", comment: "k3", body: "Done." }))).toEqual(["ben"]);
+    expect(told(event("ada", "asked", { invited: [{ person: "dee" }, { role: "keeper" }] }))).toEqual(["cy", "dee"]);
+    expect(told(event("ben", "reacted", { thread: "t1", comment: "k1", reaction: "agreed", on: true }))).toEqual([]);
+    expect(isGathered(review)).toBe(false);
+  });
+
+  it("takes every word in it as text, whoever wrote it", () => {
+    const hostile = fc.oneof(
+      fc.string(),
+      fc.constantFrom("<script>x</script>", '"><img src=x onerror=y>', "</pre><b>", "&lt;", "'", "</body>"),
+    );
+    const lines = fc.array(hostile, { maxLength: 3 });
+    const block: fc.Arbitrary<Block> = fc.oneof(
+      fc.record({ kind: fc.constantFrom("says" as const, "head" as const, "words" as const), words: hostile }),
+      fc.record({ kind: fc.constant("quote" as const), lines }),
+      fc.record({ kind: fc.constant("change" as const), was: lines, lines }),
+      fc.record({ kind: fc.constant("link" as const), words: hostile, to: hostile }),
+      fc.record({ kind: fc.constant("foot" as const), words: hostile, to: hostile }),
+    );
+    const OURS = /^<\/?(?:!doctype html|html|body|p|strong|h3|div|pre|a)(?: (?:style|href)="[^"<>]*")*>$/;
+    fc.assert(
+      fc.property(fc.array(block, { maxLength: 5 }), (blocks) => {
+        for (const [tag] of toHtml(blocks).matchAll(/<[^>]*>?/g)) expect(tag).toMatch(OURS);
+      }),
+    );
+  });
+});
