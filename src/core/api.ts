@@ -1,6 +1,7 @@
 /** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
+import type { Course } from "./anchor/course";
 import type { ClassCounts, ClassRun } from "./diff/classes";
 import type { LineHistory } from "./diff/history";
 import type { Replacement } from "./diff/replacements";
@@ -222,6 +223,8 @@ export interface ChangeView {
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
   ahead: { head: string; commits: number } | null;
   mergeMessage: string;
+  /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
+  courses: Record<string, Course>;
 }
 
 /** One file of a reading. What only the whole comparison tells is missing until it is done. */

@@ -1,4 +1,5 @@
 import { pathOf } from "@/core/anchor/anchor";
+import { standAt } from "@/core/anchor/course";
 import { followLines } from "@/core/anchor/follow";
 import { readText, writeText } from "@/core/diff/text";
 import type { FileView } from "@/core/diff/view";
@@ -11,11 +12,12 @@ import { moveBranch, writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, keepRevision, mergeBase, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
+import { coursesOf } from "./courses";
 import { commit } from "./deciding";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
-import { fileView, readingOf } from "./reading";
+import { fileView } from "./reading";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
 export async function pick(
@@ -173,21 +175,19 @@ async function nowAt(
   lens: Lens,
   change: ChangeSet,
   folder: string,
-  { anchor }: Thread,
+  { id, anchor }: Thread,
   { start, end }: MadeSuggestion,
 ): Promise<Outcome<{ path: string; blob: string; start: number; end: number }>> {
   if (anchor.kind !== "lines") return refuse("invalid", "A suggestion stands on lines.");
-  const { head } = newest(change);
-  let path = anchor.path;
-  let blob = await blobAt(folder, head, path);
-  if (!blob) {
-    const from = change.revisions[anchor.revision - 1].head;
-    const { files } = await readingOf(lens, folder, { from, to: head });
-    const moved = files.find((file) => file.oldPath === anchor.path && !file.copy);
-    if (!moved?.newId) return refuse("conflict", `${anchor.path} is not in r${newest(change).number} any more.`);
-    path = moved.path;
-    blob = moved.newId;
-  }
+  const { head, number } = newest(change);
+  const courses = await coursesOf(lens, folder, change);
+  const stand = standAt(courses[id]?.stands ?? [], number);
+  const path = stand?.path ?? anchor.path;
+  const blob = await blobAt(folder, head, path);
+  if (!blob) return refuse("conflict", `${anchor.path} is not in r${number} any more.`);
+  const away = stand?.fate === "moved" ? stand.start - anchor.start : null;
+  if (away !== null && start >= anchor.start && end <= anchor.end)
+    return done({ path, blob, start: start + away, end: end + away });
   const view: FileView = JSON.parse(await fileView(lens, folder, anchor.blob, blob));
   const place = followLines(start, end, view.comparison.hunks);
   if (place.fate === "gone" || place.fate === "edited") {

@@ -147,8 +147,8 @@ async function generatedAttribute(
 }
 
 /** Adds the contents of changed files to those that are there; what is too large to be read is left out. */
-async function loadBlobs(
-  objects: ObjectReader,
+export async function loadBlobs(
+  objects: Pick<ObjectReader, "size" | "read">,
   changes: readonly FileChange[],
   blobs: Map<string, Buffer>,
 ): Promise<void> {
@@ -169,7 +169,7 @@ async function loadBlobs(
 }
 
 /** Joins files that went and files that came where one was made from the other. */
-function pairChanges(changes: readonly FileChange[], blobs: ReadonlyMap<string, Buffer>): PairedChange[] {
+export function pairChanges(changes: readonly FileChange[], blobs: ReadonlyMap<string, Buffer>): PairedChange[] {
   const candidate = (key: number, id: string | null): Candidate => {
     const blob = id ? blobs.get(id) : undefined;
     return { key, path: changes[key].path, id: id ?? "", lines: blob && !isBinary(blob) ? readText(blob).lines : null };

@@ -10,11 +10,12 @@ import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { movedAhead } from "./changes";
+import { coursesOf } from "./courses";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import { mergeMessage } from "./merging";
 import type { Person } from "./people";
-import { type Repository, repositoriesOf } from "./repositories";
+import { folderOf, type Repository, repositoriesOf } from "./repositories";
 import { messageFor, pickedOf } from "./taking";
 import { unsentOf } from "./unsent";
 
@@ -69,6 +70,7 @@ export async function changeView(
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
     ahead: await movedAhead(lens, change),
+    courses: await coursesOf(lens, folderOf(lens, repository), change),
     mergeMessage: mergeMessage(change),
   };
 }
@@ -130,7 +132,8 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       continue;
     }
     line.gate = evaluateGate(change, facts.rule, facts.reviewers);
-    const place = deskPlace(change, facts.actor, facts.rule, name);
+    const courses = await coursesOf(lens, folderOf(lens, { id: change.repository }), change);
+    const place = deskPlace(change, facts.actor, { rule: facts.rule, name, courses });
     const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
     list.push({ ...line, reasons: place.reasons });
   }

@@ -7,7 +7,9 @@ import type { FileChange } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
+import { changedFiles } from "@/git/repository";
 import { colourLines } from "./colours";
+import { type Followed, type FollowTask, followTracks } from "./follow-tracks";
 import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
@@ -134,6 +136,11 @@ export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> 
     comparisons.push(tooLarge ?? compareFiles(old, next));
   }
   return traceLines(comparisons[0]?.oldLines ?? 0, comparisons);
+}
+
+/** Follows the lines of threads through revisions. */
+export function follow({ folder, ...task }: FollowTask & { folder: string }): Promise<Followed[]> {
+  return followTracks({ objects: reader(folder), changes: ({ from, to }) => changedFiles(folder, from, to) }, task);
 }
 
 export interface SearchTask {

@@ -5,6 +5,7 @@ import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
 import type { LineHistory } from "@/core/diff/history";
 import type { Found } from "@/core/reading/search";
+import type { Followed, FollowTask } from "./follow-tracks";
 import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
@@ -14,6 +15,8 @@ export interface Workers {
   colour: (task: ColourTask) => Promise<string>;
   /** What touched the lines of a file on its way. */
   trace: (task: TraceTask) => Promise<LineHistory>;
+  /** Where the lines of threads went from revision to revision. */
+  follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
@@ -41,6 +44,7 @@ export function startWorkers(root: string): Workers {
     compare: (task) => atOnce().run(task, { name: "compare" }),
     colour: (task) => atOnce().run(task, { name: "colour" }),
     trace: (task) => atOnce().run(task, { name: "trace" }),
+    follow: (task) => atOnce().run(task, { name: "follow" }),
     search: (task, signal) => inTime().run(task, { name: "search", signal }),
     read: async (task, told) => {
       const progress = new MessageChannel();

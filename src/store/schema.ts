@@ -23,6 +23,7 @@ export interface Schema {
   followers: FollowersTable;
   letters: LettersTable;
   unfollowed: UnfollowedTable;
+  courses: CoursesTable;
 }
 
 export interface PeopleTable {
@@ -224,4 +225,12 @@ export interface LettersTable {
 export interface UnfollowedTable {
   change_set: string;
   person: string;
+}
+
+/** How far the lines of a thread have been followed: a `Followed` as JSON, made by a certain version of the follower. */
+export interface CoursesTable {
+  thread: string;
+  change_set: string;
+  follower: number;
+  result: string;
 }

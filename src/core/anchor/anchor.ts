@@ -50,6 +50,11 @@ export function pathOf(anchor: Anchor): string | null {
   return anchor.kind === "lines" || anchor.kind === "file" ? anchor.path : null;
 }
 
+/** The line at which a thread begins, 1-based; 0 for those about no line. */
+export function startOf(anchor: Anchor): number {
+  return anchor.kind === "lines" ? anchor.start : 0;
+}
+
 /** "line 12", "lines 12 to 14", "the whole file"; says so when they are lines of the old text. */
 export function anchorPlace(anchor: Anchor): string {
   switch (anchor.kind) {

@@ -1,5 +1,7 @@
+import type { Course } from "../anchor/course";
 import { evaluateGate, type Rule } from "../rules/gate";
 import { counted } from "../words";
+import { isPut } from "./answered";
 import type { Actor } from "./checks";
 import { mayMerge } from "./decide";
 import { atLeast } from "./roles";
@@ -12,12 +14,21 @@ export interface DeskPlace {
   reasons: string[];
 }
 
-/** Where an open change set belongs on a person's desk. `name` turns a person's id into a name. */
-export function deskPlace(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
-  return actor.id === change.author ? asAuthor(change, actor, rule, name) : asReviewer(change, actor, rule, name);
+/** What a place on a desk depends on beyond the change set and who looks. */
+export interface DeskFacts {
+  rule: Rule;
+  /** Turns a person's id into a name. */
+  name: (id: string) => string;
+  /** What became of the lines of its threads. */
+  courses: Record<string, Course>;
 }
 
-function asAuthor(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
+/** Where an open change set belongs on a person's desk. */
+export function deskPlace(change: ChangeSet, actor: Actor, facts: DeskFacts): DeskPlace {
+  return actor.id === change.author ? asAuthor(change, actor, facts) : asReviewer(change, actor, facts);
+}
+
+function asAuthor(change: ChangeSet, actor: Actor, { rule, name }: DeskFacts): DeskPlace {
   const reasons: string[] = [];
   for (const { person, verdict, revision } of standings(change)) {
     if (verdict === "request-changes" && revision >= sinceWhen(change))
@@ -32,7 +43,7 @@ function asAuthor(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string
   return { waits: "them", reasons: gate.conditions.filter(({ met }) => !met).map(({ says }) => says) };
 }
 
-function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: string) => string): DeskPlace {
+function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses }: DeskFacts): DeskPlace {
   const current = newest(change).number;
   const mine = standings(change).find(({ person }) => person === actor.id);
   const lastRead = Math.max(0, ...change.reviews.filter(({ by }) => by === actor.id).map(({ revision }) => revision));
@@ -45,6 +56,10 @@ function asReviewer(change: ChangeSet, actor: Actor, rule: Rule, name: (id: stri
   const short = gate.conditions.some(({ key, met }) => key === "approvals" && !met);
   if (answered > 0)
     reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
+  const put = change.threads.filter(
+    (thread) => thread.comments[0].by === actor.id && isPut(change, thread, courses) !== null,
+  ).length;
+  if (put > 0) reasons.push(`The lines of ${counted(put, "thread")} of yours were changed: answered?`);
   if (atLeast(actor.role, "contributor")) {
     // After a rebase alone nobody has to look again.
     if (mine && mine.revision < sinceWhen(change))

@@ -141,7 +141,9 @@ describe("a review", () => {
     log.review("ben", "approve");
     log.try("ada", { kind: "revise", revision: commits(2), how: "rebased", same: true });
     expect(evaluateGate(log.change, rule).open).toBe(true);
-    expect(deskPlace(log.change, { id: "ben", role: "contributor" }, rule, (id) => id).reasons).toEqual([]);
+    expect(
+      deskPlace(log.change, { id: "ben", role: "contributor" }, { rule, name: (id) => id, courses: {} }).reasons,
+    ).toEqual([]);
     log.try("ada", { kind: "revise", revision: commits(3), how: "rebased", same: true });
     expect(evaluateGate(log.change, rule).open).toBe(true);
     log.try("ada", { kind: "revise", revision: commits(4), how: "forward", same: false });
@@ -229,7 +231,8 @@ describe("a thread", () => {
 describe("reviewers", () => {
   it("are asked by the author, among those who can give a verdict, and can step back", () => {
     const log = new Log();
-    const waits = (id: string) => deskPlace(log.change, { id, role: ROLE[id] }, rule, (person) => person);
+    const waits = (id: string) =>
+      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {} });
     expect(log.try("ben", { kind: "ask", invited: [{ person: "cy" }] })).toMatch(/Only the author/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "rea" }] })).toMatch(/Only contributors/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "ada" }] })).toMatch(/cannot be asked/);
@@ -254,7 +257,8 @@ describe("reviewers", () => {
 describe("the desk", () => {
   it("moves a change set between the two who wait for each other", () => {
     const log = new Log();
-    const waits = (id: string) => deskPlace(log.change, { id, role: ROLE[id] }, rule, (person) => person).waits;
+    const waits = (id: string) =>
+      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {} }).waits;
     expect([waits("ada"), waits("ben"), waits("rea")]).toEqual(["them", "me", "none"]);
     log.review("ben", "request-changes", "t1");
     expect([waits("ada"), waits("ben")]).toEqual(["me", "them"]);

@@ -82,7 +82,7 @@ export interface ChangeSet {
   asked: (Invited & { by: string; at: number })[];
 }
 
-export function newest(change: ChangeSet): Revision {
+export function newest(change: Pick<ChangeSet, "revisions">): Revision {
   return change.revisions[change.revisions.length - 1];
 }
 

@@ -2,10 +2,12 @@ import type { Migration } from "kysely";
 import * as first from "./0001-first";
 import * as readings from "./0002-readings";
 import * as conversation from "./0003-conversation";
+import * as courses from "./0004-courses";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
   "0001-first": first,
   "0002-readings": readings,
   "0003-conversation": conversation,
+  "0004-courses": courses,
 };

@@ -6,6 +6,8 @@ import type { ChangeView, CommandRequest, NewAnchor, Unsent } from "@/core/api";
 /** What the parts of the workspace share. */
 export interface WorkspaceState {
   view: ChangeView;
+  /** The revision up to which is read; null while another state is shown. */
+  shown: number | null;
   /** Carries a command out; gives the reason when it is refused, else null. */
   command: (request: CommandRequest) => Promise<string | null>;
   /** Begins a remark; the server takes the text of the lines down itself. */

@@ -26,6 +26,7 @@ export const KEYS = [
   { key: "T", does: "next open thread" },
   { key: "R", does: "reply in the thread" },
   { key: "X", does: "resolve the thread, or open it again" },
+  { key: "I", does: "then and now: what the lines of the thread said, and say" },
   { key: "Q", does: "next thread that waits for an answer of the author" },
   { key: "P", does: "take the suggestions you picked" },
   { key: "B", does: "the brief" },

@@ -61,7 +61,7 @@ interface ManuscriptProps {
 /** One file to be read, with its margin. */
 export function Manuscript(props: ManuscriptProps) {
   const { file, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
-  const { view: change, startNote, tell } = useWorkspace();
+  const { view: change, shown: upTo, startNote, tell } = useWorkspace();
   const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
@@ -69,7 +69,7 @@ export function Manuscript(props: ManuscriptProps) {
   const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
   const [pointed, setPointed] = useState(-1);
   const scroller = useRef<HTMLDivElement>(null);
-  const shown = useRows({ change, file, view, classes, placed, raw, target });
+  const shown = useRows({ change, shown: upTo, file, view, classes, placed, raw, target });
   const { rows, rowAt: shownRow, layout, columns, wraps, open, unfold } = shown;
   const hunks = view?.comparison.hunks;
 

@@ -27,12 +27,12 @@ export const Margin = memo(function Margin(props: {
   onHeight: (height: number) => void;
 }) {
   const { file, from, to, narrow, rowTop, onPlaced, onHeight } = props;
-  const { view, activeThread, freshNote } = useWorkspace();
+  const { view, activeThread, freshNote, shown } = useWorkspace();
   const [opened, setOpened] = useOpenCard(freshNote, activeThread);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
-  const entries = useEntries(view, file, unfolded, activeThread);
-  const standing = useStandings(view.repository, entries, file);
+  const entries = useEntries(view, file, unfolded, activeThread, shown);
+  const standing = useStandings(view, entries, file, shown);
   useEffect(() => onPlaced([...standing.values()]), [standing, onPlaced]);
 
   const wants = (id: string): number => {

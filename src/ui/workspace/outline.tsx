@@ -1,14 +1,16 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { anchorName, anchorPlace, pathOf } from "@/core/anchor/anchor";
+import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
 import type { ChangeView, ReadingFile } from "@/core/api";
 import { isImagePath, isSubmodule } from "@/core/diff/tree";
 import { isLeft, needsReading } from "@/core/reading/files";
+import { standOf } from "@/core/review/answered";
 import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
 import { byName, nameIn, useWorkspace } from "./context";
+import { placeIn } from "./places";
 
 type Item =
   | { kind: "brief" }
@@ -262,13 +264,17 @@ function ThreadChoice({
   onClick: () => void;
 }) {
   const last = lastWord(thread.comments);
-  const path = pathOf(thread.anchor);
-  const file = path === null ? anchorPlace(thread.anchor) : path.slice(path.lastIndexOf("/") + 1);
+  const { view, shown } = useWorkspace();
+  const anchor = placeIn(thread, view.courses, shown);
+  const stand = shown === null ? null : standOf(thread, view.courses, shown);
+  const path = pathOf(anchor);
+  const file = path === null ? anchorPlace(anchor) : path.slice(path.lastIndexOf("/") + 1);
   return (
-    <Choice chosen={chosen} onClick={onClick} title={anchorName(thread.anchor)}>
+    <Choice chosen={chosen} onClick={onClick} title={anchorName(anchor)}>
       <span className="min-w-0 flex-1">
         <span className="block truncate text-soft">
-          {name} · {file} {thread.anchor.kind === "lines" ? thread.anchor.start : ""}
+          {name} · {file} {stand?.fate === "gone" ? "gone" : startOf(anchor) || ""}
+          {stand?.fate === "edited" && ", edited"}
         </span>
         <span className="block truncate">{last.body || "suggestion"}</span>
       </span>

@@ -1,14 +1,26 @@
 import { type Anchor, pathOf } from "@/core/anchor/anchor";
+import { anchorNow, type Course } from "@/core/anchor/course";
 import type { ChangeView, ReadingFile } from "@/core/api";
 import type { Layout } from "@/core/reading/columns";
 import { ADDED, type Rows } from "@/core/reading/rows";
+import { standOf } from "@/core/review/answered";
+import type { Thread } from "@/core/review/state";
 
-/** Whether anything stands in the margin of a file. */
-export function hasRemarks({ threads, unsent }: ChangeView, file: Pick<ReadingFile, "path" | "oldPath">): boolean {
-  const here = (anchor: Anchor) => isIn(anchor, file);
+/** Whether anything stands in the margin of a file, as it is in a revision. */
+export function hasRemarks(
+  { threads, unsent, courses }: ChangeView,
+  file: Pick<ReadingFile, "path" | "oldPath">,
+  revision: number | null,
+): boolean {
   return (
-    threads.some(({ anchor }) => here(anchor)) || unsent.some((note) => note.kind === "remark" && here(note.anchor))
+    threads.some((thread) => isIn(placeIn(thread, courses, revision), file)) ||
+    unsent.some((note) => note.kind === "remark" && isIn(note.anchor, file))
   );
+}
+
+/** Where a thread stands in a revision; where it was written, when another state than that of a revision is shown. */
+export function placeIn(thread: Thread, courses: Record<string, Course>, revision: number | null): Anchor {
+  return revision === null ? thread.anchor : anchorNow(thread.anchor, standOf(thread, courses, revision));
 }
 
 /** Whether a remark belongs to a file, be it under the name it had before. */

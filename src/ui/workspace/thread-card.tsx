@@ -1,7 +1,10 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
+import type { Stand } from "@/core/anchor/course";
 import type { Place } from "@/core/anchor/follow";
+import { isPut, standOf } from "@/core/review/answered";
 import { inThread, type Thread } from "@/core/review/state";
+import { bare } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
@@ -10,6 +13,7 @@ import { CommentView } from "./comment";
 import { byName, nameIn, useWorkspace } from "./context";
 import { useKeys } from "./keys";
 import { whereNow } from "./note-card";
+import { SmallDiff } from "./small-diff";
 import { Suggestions } from "./suggestion-view";
 import { WeightMark } from "./weight";
 
@@ -18,7 +22,7 @@ const SHOWN = 4;
 
 /** A conversation beside its line. Resolved ones fold to one line, and open again. */
 export function ThreadCard({ thread, place }: { thread: Thread; place: Place | null }) {
-  const { view, command, activeThread, setActiveThread } = useWorkspace();
+  const { view, shown: upTo, command, activeThread, setActiveThread } = useWorkspace();
   const [unfolded, setUnfolded] = useState(false);
   const [all, setAll] = useState(false);
   // What was typed outlasts a closed tab.
@@ -46,7 +50,16 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
     setUnfolded(true);
     setReplying(true);
   };
-  useKeys({ r: reply, x: settle }, active);
+  const stand = upTo === null ? null : standOf(thread, view.courses, upTo);
+  const put = isPut(view, thread, view.courses) !== null && thread.comments[0].by === view.me.id;
+  const [compared, setCompared] = useState(put);
+  const touched =
+    stand?.fate === "edited" ||
+    stand?.fate === "gone" ||
+    (!stand && place?.fate === "edited") ||
+    (!stand && place?.fate === "gone");
+  const evidence = thread.anchor.kind === "lines" && touched;
+  useKeys({ r: reply, x: settle, i: () => setCompared(!compared) }, active);
 
   const [first] = thread.comments;
   const machine = view.people[first.by]?.machine ?? false;
@@ -67,7 +80,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
         <span>
           {thread.resolved
             ? `✓ resolved at r${thread.resolved.revision} by ${byName(view, thread.resolved.by)}`
-            : `open · ${whereNow(thread.anchor, place)}`}
+            : `open · ${whereNow(thread.anchor, place, stand)}`}
         </span>
         <span className="flex flex-none items-center gap-2">
           {!thread.resolved && (
@@ -108,9 +121,8 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               </CommentView>
             ))}
           </ol>
-          {thread.anchor.kind === "lines" && (place?.fate === "gone" || place?.fate === "edited") && (
-            <WrittenOn text={thread.anchor.text} />
-          )}
+          {evidence && compared && <ThenAndNow thread={thread} stand={stand} />}
+          {put && !replying && <p className="mt-2 font-semibold">Answered?</p>}
           {replying ? (
             <Reply
               busy={busy}
@@ -128,11 +140,21 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
           ) : (
             <p className="mt-2 flex flex-wrap gap-x-4">
               <button type="button" className="quiet-button" onClick={reply}>
-                {draft.trim() === "" ? "reply" : "go on with your reply"} {active && <Key>R</Key>}
+                {draft.trim() !== "" ? "go on with your reply" : put ? "not yet" : "reply"} {active && <Key>R</Key>}
               </button>
               {mayResolve && (
                 <button type="button" className="quiet-button" disabled={busy} onClick={settle}>
-                  {thread.resolved ? "open again" : "resolve"} {active && <Key>X</Key>}
+                  {thread.resolved ? "open again" : put ? "yes, resolve" : "resolve"} {active && <Key>X</Key>}
+                </button>
+              )}
+              {evidence && (
+                <button
+                  type="button"
+                  className="quiet-button"
+                  aria-expanded={compared}
+                  onClick={() => setCompared(!compared)}
+                >
+                  then and now {active && <Key>I</Key>}
                 </button>
               )}
               {thread.resolved && (
@@ -153,14 +175,20 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   );
 }
 
-/** The lines as they were when the remark was made. */
-function WrittenOn({ text }: { text: string[] }) {
+/** What the lines said when the remark was made, and what stands there now. */
+function ThenAndNow({ thread: { anchor }, stand }: { thread: Thread; stand: Stand | null }) {
+  if (anchor.kind !== "lines") return null;
+  const now = stand?.now ?? [];
   return (
     <figure className="mt-2">
-      <figcaption className="text-[12px] text-soft">Written about</figcaption>
-      <pre className="overflow-x-auto rounded bg-well px-2 py-1 font-mono text-[11.5px]">
-        {text.slice(0, 6).join("\n")}
-      </pre>
+      <figcaption className="text-[12px] text-soft">
+        {stand?.fate === "gone"
+          ? `Written about these lines, removed in r${stand.since}`
+          : stand
+            ? `r${anchor.revision} and r${stand.revision}`
+            : `Written about these lines of r${anchor.revision}`}
+      </figcaption>
+      <SmallDiff was={anchor.text.map(bare)} lines={stand ? now.map(bare) : anchor.text.map(bare)} />
     </figure>
   );
 }

@@ -4,8 +4,9 @@ import { useMemo, useRef } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
 import type { ChangeView, ReadingFile, UnsentRemark } from "@/core/api";
+import { standOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
-import { isIn } from "./places";
+import { isIn, placeIn } from "./places";
 import { fileQuery } from "./use-file";
 
 /** A remark and where it stands in the file now. */
@@ -37,9 +38,10 @@ export function useEntries(
   file: ReadingFile,
   unfolded: ReadonlySet<string>,
   activeThread: string | null,
+  revision: number | null,
 ): Entry[] {
   return useMemo(() => {
-    const here = view.threads.filter(({ anchor }) => isIn(anchor, file));
+    const here = view.threads.filter((thread) => isIn(placeIn(thread, view.courses, revision), file));
     const byMachine = new Map<string, Thread[]>();
     for (const thread of here) {
       const { by } = thread.comments[0];
@@ -56,24 +58,45 @@ export function useEntries(
       note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
     );
     return [...threads, ...notes];
-  }, [view.threads, view.unsent, view.people, file, unfolded, activeThread]);
+  }, [view.threads, view.unsent, view.people, view.courses, file, unfolded, activeThread, revision]);
 }
 
 /**
- * Where remarks stand in the file as it is read now, by their ids: found through the differences between the state they were made on and
- * this one. Those on the file as a whole, and those that are still being looked for, are left out.
+ * Where remarks stand in the file as it is read now, by their ids: told by the server between revisions; else found through the
+ * differences between the state they were made on and this one. Those on the file as a whole, and those that are still being looked for,
+ * are left out.
  */
-export function useStandings(repository: string, entries: readonly Entry[], file: ReadingFile): Map<string, Placed> {
+export function useStandings(
+  { repository, courses }: ChangeView,
+  entries: readonly Entry[],
+  file: ReadingFile,
+  revision: number | null,
+): Map<string, Placed> {
   const { oldId, newId } = file;
+  const told = useMemo(() => {
+    const found = new Map<string, Placed>();
+    for (const entry of entries) {
+      const course = "thread" in entry ? courses[entry.thread.id] : undefined;
+      if (!course || revision === null || entry.anchor.kind !== "lines") continue;
+      if (entry.anchor.blob === oldId || entry.anchor.blob === newId) continue;
+      const stand = standOf((entry as Extract<Entry, { thread: Thread }>).thread, courses, revision);
+      if (!stand) continue;
+      const { fate, start, end } = stand;
+      const place: Place = fate === "gone" ? { fate } : { fate: fate === "moved" ? "shifted" : fate, start, end };
+      found.set(entry.id, { id: entry.id, side: course.side, place });
+    }
+    return found;
+  }, [entries, courses, revision, oldId, newId]);
   const ways = useMemo(() => {
     const found = new Map<string, { blob: string; now: string }>();
-    for (const { anchor } of entries) {
+    for (const { id, anchor } of entries) {
+      if (told.has(id)) continue;
       const now = anchor.kind === "lines" && (anchor.side === "old" ? oldId : newId);
       if (anchor.kind !== "lines" || !now || anchor.blob === oldId || anchor.blob === newId) continue;
       found.set(`${anchor.blob} ${now}`, { blob: anchor.blob, now });
     }
     return [...found.entries()];
-  }, [entries, oldId, newId]);
+  }, [entries, told, oldId, newId]);
   const hunks = useSame(
     useQueries({ queries: ways.map(([, { blob, now }]) => fileQuery(repository, blob, now)) }).map(
       ({ data }) => data?.comparison.hunks,
@@ -81,9 +104,9 @@ export function useStandings(repository: string, entries: readonly Entry[], file
   );
   return useMemo(() => {
     const hunksOf = new Map(ways.map(([key], i) => [key, hunks[i]]));
-    const placed = new Map<string, Placed>();
+    const placed = new Map(told);
     for (const { id, anchor } of entries) {
-      if (anchor.kind !== "lines") continue;
+      if (anchor.kind !== "lines" || told.has(id)) continue;
       const { blob, side, start, end } = anchor;
       const now = side === "old" ? oldId : newId;
       const stays = { fate: "unchanged" as const, start, end };
@@ -97,7 +120,7 @@ export function useStandings(repository: string, entries: readonly Entry[], file
       }
     }
     return placed;
-  }, [entries, oldId, newId, ways, hunks]);
+  }, [entries, told, oldId, newId, ways, hunks]);
 }
 
 /** The list given before, as long as it holds the same. */

@@ -14,6 +14,8 @@ export type ColumnChoice = "fit" | "one" | "two";
 
 interface RowsOf {
   change: ChangeView;
+  /** The revision up to which is read; null while another state is shown. */
+  shown: number | null;
   file: ReadingFile;
   view: FileView | undefined;
   classes: FileClasses;
@@ -25,7 +27,7 @@ interface RowsOf {
 }
 
 /** Which rows of a file are shown and how they are put on the page: what is opened and unfolded, in one column or two, wrapped or not. */
-export function useRows({ change, file, view, classes, placed, raw, target }: RowsOf) {
+export function useRows({ change, shown, file, view, classes, placed, raw, target }: RowsOf) {
   const [opened, setOpened] = useState<Interval[]>([]);
   const [whole, setWhole] = useState(!isChanged(file));
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
@@ -35,7 +37,7 @@ export function useRows({ change, file, view, classes, placed, raw, target }: Ro
   const tight = useNarrowerThan(1_000);
   const wide = !useNarrowerThan(1_500);
   // Cards beside their lines are worth more than a second column; decided once, so that a new remark does not turn the page over.
-  const [remarked] = useState(() => hasRemarks(change, file));
+  const [remarked] = useState(() => hasRemarks(change, file, shown));
 
   const hunks = view?.comparison.hunks;
   const rows = useMemo(() => {

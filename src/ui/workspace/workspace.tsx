@@ -1,7 +1,7 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { type Anchor, pathOf } from "@/core/anchor/anchor";
+import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
@@ -21,6 +21,7 @@ import { Ladder } from "./ladder";
 import { Manuscript, type Target } from "./manuscript";
 import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
+import { placeIn } from "./places";
 import { SearchSheet } from "./search-sheet";
 import { SendReview } from "./send-review";
 import { TakeSheet } from "./take-sheet";
@@ -93,7 +94,8 @@ export function Workspace({
   const [others, openOther] = useOtherFiles(view);
   const file = files?.[index] ?? others.find(({ path }) => path === chosen);
   // While a single commit is shown, what is sent and marked concerns the newest revision.
-  const revision = /^r\d+$/.test(points.to) ? Number(points.to.slice(1)) : view.revisions.length;
+  const shown = /^r\d+$/.test(points.to) ? Number(points.to.slice(1)) : null;
+  const revision = shown ?? view.revisions.length;
   const commits = useCommits(address, revision);
 
   const choose = useCallback((path: string | null, at: Target | null = null, thread: string | null = null) => {
@@ -125,8 +127,10 @@ export function Workspace({
   }, [client, upcoming, view.repository]);
 
   const goTo = useCallback(
-    (anchor: Anchor, thread: string | null) => {
+    (written: Anchor, thread: string | null) => {
       setActiveThread(thread);
+      const found = view.threads.find(({ id }) => id === thread);
+      const anchor = found ? placeIn(found, view.courses, shown) : written;
       const path = pathOf(anchor);
       if (path === null) return choose(null, null, thread);
       const now = files?.find((other) => other.path === path || other.oldPath === path);
@@ -139,7 +143,7 @@ export function Workspace({
           else tell(`${path} is not among the files now compared.`);
         });
     },
-    [files, choose, openOther, tell],
+    [files, choose, openOther, tell, view.threads, view.courses, shown],
   );
 
   const step = (by: 1 | -1) => {
@@ -171,8 +175,9 @@ export function Workspace({
     const found = view.threads.filter(fits);
     if (found.length === 0) return tell(none);
     const order = new Map(files?.map(({ path }, i) => [path, i]));
-    const rank = ({ anchor }: Thread) => order.get(pathOf(anchor) ?? "") ?? -1;
-    const line = ({ anchor }: Thread) => (anchor.kind === "lines" ? anchor.start : 0);
+    const here = new Map(found.map((thread) => [thread, placeIn(thread, view.courses, shown)]));
+    const rank = (thread: Thread) => order.get(pathOf(here.get(thread)!) ?? "") ?? -1;
+    const line = (thread: Thread) => startOf(here.get(thread)!);
     found.sort((a, b) => rank(a) - rank(b) || line(a) - line(b));
     const next = found[(found.findIndex(({ id }) => id === activeThread) + 1) % found.length];
     goTo(next.anchor, next.id);
@@ -249,8 +254,8 @@ export function Workspace({
     { label: "Show the keys", key: "?", run: () => setOpened("keys") },
   ];
   const state: WorkspaceState = useMemo(
-    () => ({ ...conversation, activeThread, setActiveThread, goTo, tell }),
-    [conversation, activeThread, goTo, tell],
+    () => ({ ...conversation, shown, activeThread, setActiveThread, goTo, tell }),
+    [conversation, shown, activeThread, goTo, tell],
   );
   const close = () => setOpened(null);
   const around = useMemo(

@@ -1,0 +1,213 @@
+import type { Hunk } from "../diff/hunk";
+import { pairLines } from "../diff/words";
+import { type Additions, type Passage, passageOf } from "./again";
+import type { Anchor } from "./anchor";
+import { followLines } from "./follow";
+
+/**
+ * What became of the lines of a thread. *Unchanged*, *shifted* and *moved* promise that every line stands there with the text that the
+ * thread was written about; *shifted* is the same place of the same file, *moved* another place or another file.
+ */
+export type Fate = "unchanged" | "shifted" | "moved" | "edited" | "gone";
+
+/** How the lines of a thread stand in one revision, as compared with when it was written. */
+export interface Stand {
+  revision: number;
+  fate: Fate;
+  /** Where they are, 1-based, both ends included. Of lines that are gone the path alone says something: where the file is now, or was. */
+  path: string;
+  start: number;
+  end: number;
+  /** The revision that last changed them: that edited, moved or removed them. */
+  since: number;
+  /** What stands there now where that is something else, cut where it is long. */
+  now?: string[];
+}
+
+/** What became of a thread's lines, revision by revision, where it is another thing than before; told from the next revision on. */
+export interface Course {
+  /** Whether its lines are followed through the states of the source branch, or through those it left the target from. */
+  side: "old" | "new";
+  stands: Stand[];
+}
+
+/** The lines of a thread on their way from revision to revision: all that is needed to follow them one step further. */
+export interface Track {
+  /** As it was written. */
+  written: { path: string; start: number; end: number; text: readonly string[] };
+  stand: Stand;
+  /** They were put elsewhere in the file. */
+  jumped: boolean;
+  /** What stood there when it was last there, once it is gone. */
+  lost: Passage | null;
+}
+
+/** One file in two trees. A file that is not in the second has no `to`. */
+export interface FileStep {
+  to: string | null;
+  old: readonly string[];
+  next: readonly string[];
+  hunks: readonly Hunk[];
+}
+
+/** Of what stands there now so much is kept, in lines and in characters a line. */
+const MOST_NOW = 60;
+const LONGEST_NOW = 500;
+
+export function beginTrack(written: Track["written"], revision: number): Track {
+  const { path, start, end } = written;
+  return {
+    written,
+    stand: { revision, fate: "unchanged", path, start, end, since: revision },
+    jumped: false,
+    lost: null,
+  };
+}
+
+/**
+ * One step: through what happened to the file that the lines are in. `file` is null when nothing did. Lines that are not found there are
+ * `sought`: {@link seekAgain} looks for them in the rest of what was added.
+ */
+export function stepTrack(track: Track, file: FileStep | null, revision: number): { track: Track; sought: boolean } {
+  const { stand } = track;
+  const still = { ...track, stand: { ...stand, revision } };
+  if (!file) return { track: still, sought: false };
+  const path = file.to ?? stand.path;
+  if (track.lost) return { track: { ...still, stand: { ...still.stand, path } }, sought: file.to !== null };
+  const passage = passageOf(file.old, stand.start, stand.end);
+  if (file.to === null) return { track: lose(track, passage, path, revision), sought: true };
+  const place = followLines(stand.start, stand.end, file.hunks);
+  if (place.fate === "gone") return { track: lose(track, passage, path, revision), sought: true };
+  if (place.fate !== "edited") {
+    const { start, end } = place;
+    return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: false };
+  }
+  const { start, end } = narrow(stand, place, file);
+  return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: true };
+}
+
+/**
+ * Looks for lines that are no longer in their place among all that the step added; `before` is the track as it was. What is found as it
+ * was is believed before what was changed in its place; what was changed and moved only where nothing is left in the place.
+ */
+export function seekAgain(
+  before: Track,
+  after: Track,
+  old: readonly string[] | null,
+  additions: Additions,
+  textOf: (path: string) => readonly string[],
+): Track {
+  const { start, end } = before.stand;
+  const passage = before.lost ?? (old && passageOf(old, start, end));
+  if (!passage) return after;
+  const found = additions.find(passage, after.stand.path);
+  if (!found || (!found.whole && after.lost === null)) return after;
+  const { revision } = after.stand;
+  // What was gone and came back did not jump: between then and now it was nowhere.
+  const jumped = before.jumped || (before.lost === null && found.path === after.stand.path);
+  return settle({ ...before, jumped, lost: null }, found, textOf(found.path), revision, passage.lines);
+}
+
+/** Where a thread stands at a revision, by what is told of it from revision to revision; null as long as it is where it was written. */
+export function standAt(stands: readonly Stand[], revision: number): Stand | null {
+  return stands.findLast((stand) => stand.revision <= revision) ?? null;
+}
+
+/** Where a thread stands now, as an anchor: for going there. What is gone is about the file as a whole. */
+export function anchorNow(anchor: Anchor, stand: Stand | null): Anchor {
+  if (!stand || (anchor.kind !== "lines" && anchor.kind !== "file")) return anchor;
+  const { path, start, end } = stand;
+  if (anchor.kind === "file") return { ...anchor, path };
+  if (stand.fate === "gone") return { ...anchor, path, start: 1, end: 1 };
+  return { ...anchor, path, start, end };
+}
+
+/** What became of the lines of a thread, to be read behind its place: "moved here in r3, was line 12 of quay.ts". Empty where nothing did. */
+export function standWords(anchor: Anchor, { fate, path, start, since }: Stand): string {
+  if (anchor.kind === "file")
+    return fate === "gone" ? `gone since r${since}` : path === anchor.path ? "" : `was ${anchor.path}`;
+  if (anchor.kind !== "lines") return "";
+  const from = path === anchor.path ? "" : ` of ${anchor.path}`;
+  const was = `was ${anchor.start}${from} in r${anchor.revision}`;
+  switch (fate) {
+    case "unchanged":
+      return "";
+    case "shifted":
+      return was;
+    case "moved":
+      return `moved in r${since}, ${was}`;
+    case "edited":
+      return path === anchor.path && start === anchor.start ? `edited in r${since}` : `edited in r${since}, ${was}`;
+    case "gone":
+      return `gone since r${since}`;
+  }
+}
+
+/** Whether a stand says something else than the one before it. */
+export function differs(a: Stand, b: Stand): boolean {
+  return (
+    a.fate !== b.fate || a.path !== b.path || a.start !== b.start || a.end !== b.end || (a.since !== b.since && !!a.now)
+  );
+}
+
+function lose(track: Track, lost: Passage, path: string, revision: number): Track {
+  const { now: _, ...stand } = track.stand;
+  return { ...track, lost, stand: { ...stand, path, revision, since: revision, fate: "gone" } };
+}
+
+/** The stand of lines at a place of a text, told by what is there. `was` is what stood there one step before. */
+function settle(
+  track: Track,
+  place: { path: string; start: number; end: number },
+  text: readonly string[],
+  revision: number,
+  was: readonly string[],
+): Track {
+  const { written, stand } = track;
+  const { path, start, end } = place;
+  const here = text.slice(start - 1, end);
+  const same = equal(here, written.text);
+  const away = path !== written.path || (track.jumped && start !== written.start);
+  const fate: Fate = !same ? "edited" : away ? "moved" : start === written.start ? "unchanged" : "shifted";
+  const touched =
+    !equal(here, was) || path !== stand.path || stand.fate === "gone" || (fate === "moved" && !isAway(track));
+  const now = same ? {} : { now: here.slice(0, MOST_NOW).map((line) => line.slice(0, LONGEST_NOW)) };
+  const since = touched ? revision : stand.since;
+  return { ...track, lost: null, stand: { revision, fate, path, start, end, since, ...now } };
+}
+
+function isAway({ stand, written }: Track): boolean {
+  return stand.fate === "moved" || stand.path !== written.path;
+}
+
+/** Compared as far as the text of an anchor is taken down. */
+function equal(here: readonly string[], text: readonly string[]): boolean {
+  return (
+    here.length === text.length &&
+    here.every((line, i) => line === text[i] || (text[i].length >= CUT && line.startsWith(text[i])))
+  );
+}
+
+/** The text of an anchor is taken down to so many characters a line. */
+export const CUT = 2_000;
+
+/** Of a hunk in which lines were edited, those that the lines became, where that can be told by what they have in common. */
+function narrow(
+  { start, end }: { start: number; end: number },
+  place: { start: number; end: number },
+  { old, next, hunks }: FileStep,
+): { start: number; end: number } {
+  const edge = (line: number): number[] => {
+    const hunk = hunks.find(({ oldStart, oldEnd }) => line - 1 >= oldStart && line - 1 < oldEnd);
+    if (!hunk) return [];
+    return pairLines(old, next, hunk)
+      .filter((pair) => pair.old >= start - 1 && pair.old < end)
+      .map((pair) => pair.next + 1);
+  };
+  const low = edge(start);
+  const high = edge(end);
+  return {
+    start: low.length > 0 ? Math.max(place.start, Math.min(...low)) : place.start,
+    end: high.length > 0 ? Math.min(place.end, Math.max(...high)) : place.end,
+  };
+}
