@@ -1,26 +1,19 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { LineAnchor } from "@/core/anchor/anchor";
-import type { CommandRequest } from "@/core/api";
-import type { Outcome } from "@/core/outcome";
-import type { Weight } from "@/core/review/events";
-import { git } from "@/git/run";
-import { carryOut, findChange, openChange } from "@/server/changes";
-import { type Lens, openLens } from "@/server/lens";
-import { addPerson, findPerson, type Person, setRole } from "@/server/people";
-import { addRepository, enter, folderOf, setRule } from "@/server/repositories";
+import { findChange } from "@/server/changes";
+import { openLens } from "@/server/lens";
+import { addPerson, findPerson, setRole } from "@/server/people";
+import { addRepository, setRule } from "@/server/repositories";
 import { bareSettings } from "@/server/settings";
-import { messageFor, pick, pickedOf } from "@/server/taking";
-import { keepUnsent } from "@/server/unsent";
 import { lastEvent } from "@/store/log";
-import { type PersonName as Colleague, PASSWORD, PEOPLE } from "./people";
+import { PASSWORD, PEOPLE } from "./people";
+import { fairQueue } from "./stories/fair-queue";
 import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
-
-type PersonName = Colleague | "gauge";
+import { need, Story } from "./story";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "4";
+const EDITION = "5";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -51,7 +44,7 @@ export async function makeDemo(
   const settings = bareSettings(making, process.env.LENS_ROOT ?? process.cwd());
   const lens = await openLens(settings, { now: () => clock.now, random });
   try {
-    await new Story(lens, clock, join(making, "workshop")).tell();
+    await new Harbour(lens, clock, join(making, "workshop")).tell();
   } finally {
     await lens.close();
   }
@@ -74,14 +67,7 @@ Their work is in the demo's own data folder. Ctrl C ends it; npm run demo -- --f
 `;
 }
 
-class Story {
-  private readonly people = new Map<PersonName, Person>();
-  constructor(
-    private readonly lens: Lens,
-    private readonly clock: { now: number },
-    private readonly workshop: string,
-  ) {}
-
+class Harbour extends Story {
   async tell(): Promise<void> {
     this.at("2026-08-01T08:00");
     await this.invite();
@@ -107,6 +93,16 @@ class Story {
     await this.settledOnes();
     await this.pilotHold(plannerHistory);
     await this.others();
+    await fairQueue(this, plannerHistory);
+    this.at("2026-11-23T08:30");
+    await this.open(
+      "sunday",
+      "berth-planner",
+      "tanker-rates",
+      "Tankers wait at the old rate until the new year",
+      "The council has put the new rate off.",
+      true,
+    );
   }
 
   private async invite(): Promise<void> {
@@ -285,12 +281,6 @@ See \`docs/holding.md\` for what the desk does.`,
     await this.lens.db.insertInto("followers").values({ name: "mail", position }).execute();
   }
 
-  private async task(by: PersonName, repository: string, number: number, body: string, to: PersonName): Promise<void> {
-    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
-    const note = { kind: "task" as const, body, assignee: this.who(to).id };
-    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
-  }
-
   private async others(): Promise<void> {
     this.at("2026-11-18T14:30");
     await this.open(
@@ -363,94 +353,4 @@ See \`docs/holding.md\` for what the desk does.`,
       "Say in the docstring what `onto_shore` is: a cosine?",
     );
   }
-
-  private at(time: string): void {
-    this.clock.now = Date.parse(`${time}:00Z`);
-  }
-
-  private who(name: PersonName): Person {
-    return this.people.get(name)!;
-  }
-
-  private async open(
-    by: PersonName,
-    repository: string,
-    source: string,
-    title: string,
-    description: string,
-  ): Promise<number> {
-    return need(await openChange(this.lens, this.who(by), repository, { source, target: "main", title, description }))
-      .number;
-  }
-
-  private async do(by: PersonName, repository: string, number: number, request: CommandRequest): Promise<void> {
-    need(await carryOut(this.lens, this.who(by), repository, number, request));
-  }
-
-  /** Leaves an unsent remark on the first line that reads like this. */
-  private async remark(
-    by: PersonName,
-    repository: string,
-    number: number,
-    side: LineAnchor["side"],
-    path: string,
-    line: string,
-    body: string,
-    { weight = "settle", suggest }: { weight?: Weight; suggest?: string[] } = {},
-  ): Promise<void> {
-    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
-    const revision = change.revisions[change.revisions.length - 1];
-    const place = `${side === "new" ? revision.head : revision.base}:${path}`;
-    const blob = (await git(folder, ["rev-parse", "--verify", "--end-of-options", place])).stdout.toString().trim();
-    const text = (await git(folder, ["cat-file", "blob", blob])).stdout.toString();
-    const start = text.split("\n").indexOf(line) + 1;
-    const anchor = { kind: "lines" as const, revision: revision.number, blob, side, path, start, end: start };
-    const suggestions = suggest ? [{ id: this.lens.newId(), start, end: start, lines: suggest }] : [];
-    const note = { kind: "remark" as const, anchor, body, weight, suggestions };
-    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
-  }
-
-  /** Picks every suggestion there is, and takes them in one commit. */
-  private async takeAll(by: PersonName, repository: string, number: number): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
-    for (const { id: thread, suggestions } of change.threads) {
-      for (const { id: suggestion } of suggestions)
-        need(await pick(this.lens, this.who(by), change, { thread, suggestion, picked: true }));
-    }
-    const message = messageFor(await pickedOf(this.lens.db, this.who(by), change));
-    await this.do(by, repository, number, { kind: "take", message });
-  }
-
-  private async review(
-    by: PersonName,
-    repository: string,
-    number: number,
-    verdict: "approve" | "request-changes" | "none",
-    remark: string,
-  ): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
-    await this.do(by, repository, number, { kind: "send-review", revision: change.revisions.length, verdict, remark });
-  }
-
-  private async reply(by: PersonName, repository: string, number: number, thread: number, body: string): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
-    await this.do(by, repository, number, { kind: "reply", thread: change.threads[thread].id, body });
-  }
-
-  /** Brings a branch from where its author works into the repository that is served. */
-  private async bring(repository: string, from: string, branch: string): Promise<void> {
-    const entered = need(await enter(this.lens, this.who("mirela"), repository));
-    await git(folderOf(this.lens, entered.repository), [
-      "fetch",
-      "--quiet",
-      "--end-of-options",
-      from,
-      `+refs/heads/${branch}:refs/heads/${branch}`,
-    ]);
-  }
-}
-
-function need<T>(outcome: Outcome<T>): T {
-  if (!outcome.ok) throw new Error(`The demo could not be made: ${outcome.refusal.reason}`);
-  return outcome.value;
 }

@@ -2,6 +2,7 @@ import { change, changes, GitHistory } from "../git-history";
 import { writer } from "../people";
 import * as code from "../planner-code";
 import { HOLDING_DOC, WINDOW } from "../planner-code";
+import { fairQueueBranch } from "./fair-queue-code";
 
 const anders = writer("anders");
 const sunday = writer("sunday");
@@ -166,6 +167,13 @@ async function branches(repo: GitHistory): Promise<void> {
   });
 
   await overlapModule(repo);
+  await fairQueueBranch(repo);
+
+  // From before the rate was raised: it conflicts with the target.
+  await repo.branch("tanker-rates", "main~5");
+  await repo.commit(sunday, "2026-11-23T08:10:00", "Tankers wait at the old rate until the new year", {
+    "tariff/waiting.ts": change("tanker: 530", "tanker: 535"),
+  });
 
   await repo.branch("night-tariff");
   await repo.commit(sunday, "2026-11-19T08:20:00", "Waiting at night costs a quarter more", {

@@ -7,6 +7,7 @@ import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { serve } from "./serve";
 import { Stop, say, withLens } from "./stop";
+import { addTakeCommand } from "./take";
 
 /** A sentence about what is wrong with the environment, or null. */
 export function checkSettings(env: Record<string, string | undefined>): string | null {
@@ -41,6 +42,7 @@ A first installation:
   addRepositoryCommands(program);
   addPeopleCommands(program);
   addDiffCommand(program);
+  addTakeCommand(program);
   program
     .command("rebuild")
     .description("make the tables that lists read again from the event log")

@@ -9,7 +9,7 @@ import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
 import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
-import type { ChangeSet, Review, Revision, Task, Thread } from "./review/state";
+import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
 import type { Gate, Rule } from "./rules/gate";
 import type { Suggestion } from "./suggest/suggestion";
 
@@ -24,7 +24,13 @@ export const signInRequest = v.object({
   password: v.pipe(v.string(), v.maxLength(1000)),
 });
 export const demoSignInRequest = v.object({ name: v.pipe(v.string(), v.maxLength(200)) });
-export const openRequest = v.object({ title: text, description: text, source: v.string(), target: v.string() });
+export const openRequest = v.object({
+  title: text,
+  description: text,
+  source: v.string(),
+  target: v.string(),
+  draft: v.optional(v.boolean(), false),
+});
 const path = v.pipe(v.string(), v.minLength(1), v.maxLength(4096));
 const inFile = { revision, blob: objectId, side: v.picklist(["old", "new"]), path };
 const character = v.pipe(v.number(), v.integer(), v.minValue(0));
@@ -101,8 +107,9 @@ export const commandRequest = v.intersect([
     v.object({ kind: v.picklist(["finish-task", "reopen-task"]), task: id }),
     v.object({ kind: v.literal("ask"), invited: v.array(invited) }),
     v.object({ kind: v.literal("unask"), invited }),
-    v.object({ kind: v.literal("step-back") }),
-    v.object({ kind: v.literal("withdraw") }),
+    v.object({ kind: v.literal("ask-again"), people: v.pipe(v.array(id), v.maxLength(200)) }),
+    v.object({ kind: v.literal("lift"), person: id, reason: text }),
+    v.object({ kind: v.picklist(["step-back", "ready", "draft", "withdraw", "open-again"]) }),
     v.object({ kind: v.literal("merge"), revision, message: text }),
   ]),
 ]);
@@ -176,6 +183,14 @@ export interface Progress {
   total: number;
 }
 
+/** How much of the author's work a revision changed. */
+export interface RevisionSize {
+  files: number;
+  added: number;
+  removed: number;
+  toRead: number;
+}
+
 /** Whether something may be done: yes, or why not. */
 export type May = { may: true } | { may: false; why: string };
 
@@ -188,7 +203,7 @@ export interface ChangeView {
   description: string;
   source: string;
   target: string;
-  state: "open" | "merged" | "withdrawn";
+  state: ChangeState;
   author: string;
   openedAt: number;
   changedAt: number;
@@ -198,6 +213,8 @@ export interface ChangeView {
   reviews: Review[];
   tasks: Task[];
   asked: ChangeSet["asked"];
+  again: ChangeSet["again"];
+  lifts: ChangeSet["lifts"];
   /** Ids of those who can be asked to review, or be given a task. */
   reviewers: string[];
   people: Record<string, PersonView>;
@@ -214,7 +231,12 @@ export interface ChangeView {
     withdraw: May;
     take: May;
     ask: May;
+    ready: May;
+    draft: May;
+    openAgain: May;
   };
+  /** Who can be asked to look again. */
+  lookAgain: string[];
   unsent: Unsent[];
   /** Ids of suggestions that this person has picked to be taken. */
   picked: string[];

@@ -2,7 +2,7 @@ import type { CommandRequest, CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type Command, decideOpening } from "@/core/review/decide";
 import type { Kind, RevisionFacts, Verdict } from "@/core/review/events";
-import { type ChangeSet, newest, type Revision } from "@/core/review/state";
+import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
 import {
   branchCommit,
   commitsBetween,
@@ -88,6 +88,7 @@ export interface OpenRequest {
   description: string;
   source: string;
   target: string;
+  draft?: boolean;
 }
 
 /** Opens a change set and records r1. */
@@ -171,6 +172,14 @@ export async function carryOut(
   if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
   const carry = (command: Command) => transact(lens, person, change.id, command, key);
   switch (asked.kind) {
+    case "open-again": {
+      const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
+      if (other !== null)
+        return refuse("conflict", `Change set ${other} is open from ${change.source} into ${change.target} meanwhile.`);
+      if (!(await branchCommit(folder, change.source)))
+        return refuse("conflict", `The branch ${change.source} is gone: push it again first.`);
+      return carry(asked);
+    }
     case "merge":
       return merge(lens, person, change, folder, asked.revision, asked.message);
     case "revise": {
@@ -260,7 +269,7 @@ export async function revise(
 
 /** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */
 export async function movedAhead(lens: Lens, change: ChangeSet): Promise<{ head: string; commits: number } | null> {
-  if (change.state !== "open") return null;
+  if (!goesOn(change)) return null;
   const folder = folderOf(lens, { id: change.repository });
   const head = await branchCommit(folder, change.source);
   const { head: known } = newest(change);
@@ -278,14 +287,19 @@ async function nextNumber(db: Queries, repository: Repository): Promise<number> 
   return (row?.last ?? 0) + 1;
 }
 
-async function openFor(db: Queries, repository: Repository, source: string, target: string): Promise<number | null> {
+async function openFor(
+  db: Queries,
+  repository: { id: string },
+  source: string,
+  target: string,
+): Promise<number | null> {
   const row = await db
     .selectFrom("change_sets")
     .select("number")
     .where("repository", "=", repository.id)
     .where("source", "=", source)
     .where("target", "=", target)
-    .where("state", "=", "open")
+    .where("state", "in", ["open", "draft"])
     .executeTakeFirst();
   return row?.number ?? null;
 }

@@ -113,21 +113,25 @@ async function record(lens: Lens, push: Push, { person, repository, folder }: Pu
       target: options.target ?? repository.default_branch,
       title: options.title,
       description: options.description ?? "",
+      draft: options.draft !== undefined,
     });
     said.push(
       opened.ok
-        ? `Change set ${opened.value.number}: ${address}/r/${repository.name}/c/${opened.value.number}`
+        ? `${options.draft === undefined ? "Change set" : "Draft of change set"} ${opened.value.number}: ${address}/r/${repository.name}/c/${opened.value.number}`
         : `No change set was opened: ${opened.refusal.reason}`,
     );
   }
   return said;
 }
 
-/** Push options of the form `name=value`. */
-function readOptions(options: readonly string[]): Partial<Record<"title" | "target" | "description", string>> {
+/** Push options of the form `name=value`; `draft` needs no value. */
+function readOptions(
+  options: readonly string[],
+): Partial<Record<"title" | "target" | "description" | "draft", string>> {
   const known: Partial<Record<string, string>> = {};
   for (const option of options) {
-    const [, name, value] = /^(title|target|description)=([\s\S]*)$/.exec(option) ?? [];
+    const [, name, value] =
+      /^(title|target|description|draft)=([\s\S]*)$/.exec(option === "draft" ? "draft=" : option) ?? [];
     if (name) known[name] = value;
   }
   return known;
@@ -139,6 +143,6 @@ async function openFrom(lens: Lens, repository: Repository, branch: string) {
     .select(["id", "number", "target"])
     .where("repository", "=", repository.id)
     .where("source", "=", branch)
-    .where("state", "=", "open")
+    .where("state", "in", ["open", "draft"])
     .execute();
 }

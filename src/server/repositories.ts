@@ -147,7 +147,7 @@ export async function fetchRepository(lens: Lens, name: string): Promise<Outcome
     .selectFrom("change_sets")
     .select(["source", "target"])
     .where("repository", "=", repository.id)
-    .where("state", "=", "open")
+    .where("state", "in", ["open", "draft"])
     .execute();
   const targets = new Set(open.map(({ target }) => target));
   const offered = new Set(open.map(({ source }) => source).filter((source) => !targets.has(source)));

@@ -3,7 +3,7 @@ import type { FileChange } from "@/core/diff/tree";
 import { isSubmodule } from "@/core/diff/tree";
 import { mergeLines } from "@/core/merge/merge";
 import type { RevisionFacts } from "@/core/review/events";
-import { type ChangeSet, newest } from "@/core/review/state";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
@@ -123,7 +123,7 @@ export async function marksOf(lens: Lens, person: Person, change: ChangeSet): Pr
 
 /** Whether someone has read or reviewed an earlier revision: then what is new to them is where they begin. */
 export async function comesBack(lens: Lens, person: Person, change: ChangeSet): Promise<boolean> {
-  if (change.state !== "open" || person.id === change.author) return false;
+  if (!goesOn(change) || person.id === change.author) return false;
   const current = newest(change).number;
   if (change.reviews.some(({ by, revision }) => by === person.id && revision < current)) return true;
   for (const revision of (await marksOf(lens, person, change)).values()) if (revision < current) return true;

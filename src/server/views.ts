@@ -2,10 +2,10 @@ import type { ChangeView, May, PersonView } from "@/core/api";
 import type { ChangeLine, DeskView } from "@/core/desk-view";
 import { done, type Outcome } from "@/core/outcome";
 import { authorOrKeeper, notOpen } from "@/core/review/checks";
-import { decide, mayMerge, mayTake } from "@/core/review/decide";
+import { canLookAgain, decide, mayMerge, mayTake } from "@/core/review/decide";
 import { deskPlace } from "@/core/review/desk";
 import type { Role } from "@/core/review/roles";
-import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
+import { type ChangeSet, goesOn, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
@@ -16,6 +16,7 @@ import type { Lens } from "./lens";
 import { mergeMessage } from "./merging";
 import type { Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
+import { freshTo } from "./sizes";
 import { messageFor, pickedOf } from "./taking";
 import { unsentOf } from "./unsent";
 
@@ -65,7 +66,11 @@ export async function changeView(
       withdraw: may(decide(change, { kind: "withdraw" }, facts)),
       take: may(notOpen(change) ?? mayTake(change, facts.actor) ?? done(null)),
       ask: may(notOpen(change) ?? authorOrKeeper(change, facts.actor, "ask for a review") ?? done(null)),
+      ready: may(decide(change, { kind: "ready" }, facts)),
+      draft: may(decide(change, { kind: "draft" }, facts)),
+      openAgain: may(decide(change, { kind: "open-again" }, facts)),
     },
+    lookAgain: canLookAgain(change),
     picked: picked.map(({ suggestion }) => suggestion.id),
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
@@ -98,8 +103,12 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "in", [...nameOf.keys()]);
-  const open = await inMine.where("state", "=", "open").orderBy("changed_at", "desc").execute();
-  const settled = await inMine.where("state", "!=", "open").orderBy("settled_at", "desc").limit(LATELY).execute();
+  const open = await inMine.where("state", "in", ["open", "draft"]).orderBy("changed_at", "desc").execute();
+  const settled = await inMine
+    .where("state", "in", ["merged", "withdrawn"])
+    .orderBy("settled_at", "desc")
+    .limit(LATELY)
+    .execute();
   const changes = await loadChangeSets(
     lens.db,
     [...open, ...settled].map(({ id }) => id),
@@ -126,14 +135,16 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       gate: null,
       reasons: [],
     };
-    if (change.state !== "open") {
+    if (!goesOn(change)) {
       const by = change.settled ? ` by ${name(change.settled.by)}` : "";
       view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
       continue;
     }
     line.gate = evaluateGate(change, facts.rule, facts.reviewers);
     const courses = await coursesOf(lens, folderOf(lens, { id: change.repository }), change);
-    const place = deskPlace(change, facts.actor, { rule: facts.rule, name, courses });
+    const again = change.again.some((one) => one.person === person.id);
+    const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
+    const place = deskPlace(change, facts.actor, { rule: facts.rule, name, courses, fresh });
     const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
     list.push({ ...line, reasons: place.reasons });
   }

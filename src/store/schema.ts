@@ -92,7 +92,7 @@ export interface ChangeSetsTable {
   number: number;
   title: string;
   author: string;
-  state: "open" | "merged" | "withdrawn";
+  state: "draft" | "open" | "merged" | "withdrawn";
   source: string;
   target: string;
   revision: number;

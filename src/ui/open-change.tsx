@@ -31,6 +31,7 @@ export function OpenChange({
   const [target, setTarget] = useState(into);
   const [title, setTitle] = useState("");
   const [description, setDescription] = useState("");
+  const [draft, setDraft] = useState(false);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const preview = useQuery({
@@ -49,7 +50,7 @@ export function OpenChange({
     setBusy(true);
     setProblem("");
     try {
-      const body = { source, target, title: title.trim() === "" ? suggested : title, description };
+      const body = { source, target, title: title.trim() === "" ? suggested : title, description, draft };
       const { number } = await ask<{ number: number }>(`/api/repos/${repository}/changes`, { method: "POST", body });
       router.push(`/r/${repository}/c/${number}`);
     } catch (error) {
@@ -129,8 +130,12 @@ export function OpenChange({
         <div role="alert" className="text-clay">
           {problem}
         </div>
+        <label className="ml-auto flex flex-none items-center gap-2">
+          <input type="checkbox" name="draft" checked={draft} onChange={(e) => setDraft(e.target.checked)} />
+          as a draft: nobody is asked yet
+        </label>
         <button type="submit" className="button-main flex-none" disabled={busy || source === "" || preview.isError}>
-          {busy ? "Opening …" : "Open the change set"}
+          {busy ? "Opening …" : draft ? "Open the draft" : "Open the change set"}
         </button>
       </div>
     </form>

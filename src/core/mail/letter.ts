@@ -25,7 +25,13 @@ export function isGathered({ kind }: ReviewEvent): boolean {
 /** Whom an event is told to: those who have to do with the change set, but for whoever did it; or those whom it asks. */
 export function toldTo(change: ChangeSet, event: ReviewEvent, ofRole: (role: string) => readonly string[]): string[] {
   switch (event.kind) {
+    case "asked-again":
+      return event.data.people.filter((id) => id !== event.by);
+    case "readied":
+      return readyFor(change, ofRole).filter((id) => id !== event.by && id !== change.author);
     case "asked": {
+      // They are told when it is ready.
+      if (change.state === "draft") return [];
       const asked = event.data.invited.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role)));
       return [...new Set(asked)].filter((id) => id !== event.by && id !== change.author);
     }
@@ -37,11 +43,18 @@ export function toldTo(change: ChangeSet, event: ReviewEvent, ofRole: (role: str
     case "revised":
     case "merged":
     case "withdrawn":
+    case "opened-again":
+    case "lifted":
       break;
     default:
       return [];
   }
   return [...peopleOf(change)].filter((id) => id !== event.by);
+}
+
+/** Those who were asked while it was a draft. */
+function readyFor(change: ChangeSet, ofRole: (role: string) => readonly string[]): string[] {
+  return [...new Set(change.asked.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role))))];
 }
 
 /** The subject of a letter: where it is from first, then what is new. */
@@ -92,7 +105,16 @@ function newsOf(event: ReviewEvent, change: ChangeSet, name: (id: string) => str
         : `r${number} by ${by}`;
     }
     case "asked":
+    case "readied":
       return `${by} asks for your review`;
+    case "asked-again":
+      return `${by} asks you to look again, at r${event.data.revision}`;
+    case "opened-again":
+      return `opened again by ${by}`;
+    case "lifted":
+      return event.data.person === event.by
+        ? `${by} takes the request for changes back`
+        : `${by} lifts the request for changes of ${name(event.data.person)}`;
     case "merged":
       return `merged by ${by}`;
     case "withdrawn":
@@ -122,7 +144,10 @@ function detailsOf(event: ReviewEvent, facts: LetterFacts): Block[] {
       ];
     }
     case "asked":
+    case "readied":
       return [{ kind: "words", words: change.description }];
+    case "lifted":
+      return [{ kind: "words", words: event.data.reason }];
     default:
       return [];
   }

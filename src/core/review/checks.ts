@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "../outcome";
 import type { NewEvent } from "./events";
 import { atLeast, type Role } from "./roles";
-import { type ChangeSet, inThread, type Thread } from "./state";
+import { type ChangeSet, goesOn, inThread, type Thread } from "./state";
 
 /** What several decisions have in common to check. */
 
@@ -19,12 +19,19 @@ export interface Actor {
   machine?: boolean;
 }
 
+/** What can still be done in a draft is asked of this; what asks something of others, of {@link notReady}. */
 export function notOpen(change: ChangeSet): Refused | null {
-  if (change.state === "open") return null;
+  if (goesOn(change)) return null;
   return refuse(
     "conflict",
     change.state === "merged" ? "This change set is merged already." : "This change set was withdrawn.",
   );
+}
+
+/** A draft asks nobody and cannot merge. */
+export function notReady(change: ChangeSet): Refused | null {
+  if (change.state !== "draft") return notOpen(change);
+  return refuse("conflict", "This change set is a draft: its author has to say that it is ready first.");
 }
 
 export function wrongTitle(title: string): Refused | null {

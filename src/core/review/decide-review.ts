@@ -1,7 +1,7 @@
 import { anchorName, LONGEST_ANCHOR } from "../anchor/anchor";
 import { done, type Outcome, refuse } from "../outcome";
 import { wrongSuggestions } from "../suggest/suggestion";
-import { type Actor, MOST_REMARKS, notOpen, type Refused, wrongText } from "./checks";
+import { type Actor, MOST_REMARKS, notOpen, notReady, type Refused, wrongText } from "./checks";
 import type { NewEvent, SentRemark, SentTask, Verdict } from "./events";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest } from "./state";
@@ -50,6 +50,8 @@ function wrongVerdict(
       "As a reader of this repository you can send remarks; a verdict needs a contributor or a keeper.",
     );
   }
+  const draft = verdict === "none" ? null : notReady(change);
+  if (draft) return draft;
   const current = newest(change).number;
   if (!change.revisions.some((known) => known.number === revision))
     return refuse("invalid", `There is no revision r${revision}.`);

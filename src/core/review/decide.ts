@@ -1,12 +1,12 @@
 import { done, type Outcome, refuse } from "../outcome";
 import { evaluateGate, type Gate, type Rule } from "../rules/gate";
-import { type Actor, authorOrKeeper, notOpen, type Refused, wrongText, wrongTitle } from "./checks";
+import { type Actor, authorOrKeeper, notOpen, notReady, type Refused, wrongText, wrongTitle } from "./checks";
 import { decideReview, type ReviewCommand } from "./decide-review";
 import { decideThread, type ThreadCommand } from "./decide-thread";
 import type { Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";
-import { type ChangeSet, newest } from "./state";
+import { type ChangeSet, newest, standings } from "./state";
 
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
@@ -18,8 +18,12 @@ export type Command =
   | { kind: "finish-task" | "reopen-task"; task: string }
   | { kind: "ask"; invited: Invited[] }
   | { kind: "unask"; invited: Invited }
+  | { kind: "ask-again"; people: string[] }
   | { kind: "step-back" }
+  | { kind: "lift"; person: string; reason: string }
+  | { kind: "ready" | "draft" }
   | { kind: "withdraw" }
+  | { kind: "open-again" }
   | { kind: "merge"; revision: number; commit: string; target: string; message: string };
 
 /** What deciding needs to know beyond the change set itself. */
@@ -40,6 +44,7 @@ export interface Opening {
   source: string;
   target: string;
   revision: RevisionFacts;
+  draft?: boolean;
   /** The number of an open change set for the same two branches. */
   alreadyOpen: number | null;
 }
@@ -99,6 +104,13 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
         return refuse("conflict", "They are not asked.");
       return done({ kind: "unasked", data: { invited: command.invited } });
     }
+    case "ask-again":
+      return decideAskingAgain(change, command.people, facts);
+    case "lift":
+      return decideLifting(change, command.person, command.reason, actor);
+    case "ready":
+    case "draft":
+      return decideReadiness(change, command.kind === "ready", actor);
     case "step-back":
       if (!change.asked.some((old) => sameInvited(old, { person: actor.id })))
         return refuse("conflict", "You are not asked to review this by name.");
@@ -109,6 +121,13 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
         notOpen(change) ??
         done({ kind: "withdrawn", data: {} })
       );
+    case "open-again": {
+      const wrong = authorOrKeeper(change, actor, "open a change set again");
+      if (wrong) return wrong;
+      if (change.state !== "withdrawn")
+        return refuse("conflict", `Only what was withdrawn can be opened again; this is ${change.state}.`);
+      return done({ kind: "opened-again", data: {} });
+    }
     case "merge":
       return decideMerge(change, command, facts);
   }
@@ -186,6 +205,58 @@ function decideAsking(
   return done({ kind: "asked", data: { invited: fresh } });
 }
 
+function decideAskingAgain(change: ChangeSet, people: readonly string[], { actor }: Facts): Outcome<NewEvent> {
+  const wrong = notReady(change) ?? authorOrKeeper(change, actor, "ask to look again");
+  if (wrong) return wrong;
+  if (people.length === 0) return refuse("invalid", "Say who is to look again.");
+  const { number } = newest(change);
+  const may = new Set(canLookAgain(change));
+  const unfit = people.find((id) => !may.has(id));
+  if (unfit !== undefined) {
+    return refuse(
+      "conflict",
+      change.again.some(({ person, revision }) => person === unfit && revision === number)
+        ? `They were asked to look at r${number} already, and have not answered yet.`
+        : "Only who reviewed it before, or was asked to, can be asked to look again; anyone else can be asked for a review.",
+    );
+  }
+  return done({ kind: "asked-again", data: { people: [...new Set(people)], revision: number } });
+}
+
+/** Who can be asked to look at the newest revision again: who reviewed before or was asked by name, and is not asked for it already. */
+export function canLookAgain(
+  change: Pick<ChangeSet, "revisions" | "again" | "asked" | "reviews" | "author">,
+): string[] {
+  const { number } = newest(change);
+  const people = new Set(change.reviews.map(({ by }) => by));
+  for (const one of change.asked) if ("person" in one) people.add(one.person);
+  people.delete(change.author);
+  for (const { person, revision } of change.again) if (revision === number) people.delete(person);
+  return [...people];
+}
+
+function decideLifting(change: ChangeSet, person: string, reason: string, actor: Actor): Outcome<NewEvent> {
+  const wrong = notOpen(change) ?? wrongText("The reason", reason);
+  if (wrong) return wrong;
+  const request = standings(change).find((one) => one.person === person && one.verdict === "request-changes");
+  if (!request) return refuse("conflict", "No request for changes of theirs stands.");
+  if (actor.id !== person) {
+    if (!atLeast(actor.role, "keeper"))
+      return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
+    if (reason.trim() === "")
+      return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");
+  }
+  return done({ kind: "lifted", data: { person, reason: reason.trim() } });
+}
+
+function decideReadiness(change: ChangeSet, ready: boolean, actor: Actor): Outcome<NewEvent> {
+  const wrong = notOpen(change) ?? authorOrKeeper(change, actor, ready ? "say that it is ready" : "make it a draft");
+  if (wrong) return wrong;
+  if ((change.state === "open") === ready)
+    return refuse("conflict", ready ? "It is ready already." : "It is a draft already.");
+  return done(ready ? { kind: "readied", data: {} } : { kind: "drafted", data: {} });
+}
+
 function decideMerge(
   change: ChangeSet,
   command: Extract<Command, { kind: "merge" }>,
@@ -210,7 +281,7 @@ function decideMerge(
 
 /** Whether this person may merge at all, the gate aside. */
 export function mayMerge(change: ChangeSet, actor: Actor): Outcome<null> {
-  const closed = notOpen(change);
+  const closed = notReady(change);
   if (closed) return closed;
   if (atLeast(actor.role, "keeper") || (actor.id === change.author && atLeast(actor.role, "contributor")))
     return done(null);

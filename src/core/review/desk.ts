@@ -21,6 +21,8 @@ export interface DeskFacts {
   name: (id: string) => string;
   /** What became of the lines of its threads. */
   courses: Record<string, Course>;
+  /** Lines new to this person in the newest revision; null when that is not known. */
+  fresh: number | null;
 }
 
 /** Where an open change set belongs on a person's desk. */
@@ -29,6 +31,8 @@ export function deskPlace(change: ChangeSet, actor: Actor, facts: DeskFacts): De
 }
 
 function asAuthor(change: ChangeSet, actor: Actor, { rule, name }: DeskFacts): DeskPlace {
+  if (change.state === "draft")
+    return { waits: "me", reasons: ["A draft: say that it is ready when it is to be reviewed."] };
   const reasons: string[] = [];
   for (const { person, verdict, revision } of standings(change)) {
     if (verdict === "request-changes" && revision >= sinceWhen(change))
@@ -43,7 +47,8 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, name }: DeskFacts): D
   return { waits: "them", reasons: gate.conditions.filter(({ met }) => !met).map(({ says }) => says) };
 }
 
-function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses }: DeskFacts): DeskPlace {
+function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses, fresh }: DeskFacts): DeskPlace {
+  if (change.state === "draft") return { waits: "none", reasons: [] };
   const current = newest(change).number;
   const mine = standings(change).find(({ person }) => person === actor.id);
   const lastRead = Math.max(0, ...change.reviews.filter(({ by }) => by === actor.id).map(({ revision }) => revision));
@@ -61,8 +66,11 @@ function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses }: De
   ).length;
   if (put > 0) reasons.push(`The lines of ${counted(put, "thread")} of yours were changed: answered?`);
   if (atLeast(actor.role, "contributor")) {
+    const again = change.again.find(({ person }) => person === actor.id);
+    const amount = fresh === null ? "" : `: ${counted(fresh, "line")} new to you`;
     // After a rebase alone nobody has to look again.
-    if (mine && mine.revision < sinceWhen(change))
+    if (again) reasons.push(`${name(again.by)} asks you to look again, at r${current}${amount}.`);
+    else if (mine && mine.revision < sinceWhen(change))
       reasons.push(
         `r${current} came after you ${mine.verdict === "approve" ? "approved" : "asked for changes in"} r${mine.revision}.`,
       );

@@ -59,7 +59,11 @@ export interface EventData {
     source: string;
     target: string;
     revision: RevisionFacts;
+    /** Asks nobody and cannot merge until it is said to be ready. */
+    draft?: boolean;
   };
+  readied: Record<string, never>;
+  drafted: Record<string, never>;
   described: { title: string; description: string };
   /**
    * `taken` are the suggestions that the revision carries out, where it was made of such. `same`: the author's work in it is that of the
@@ -79,8 +83,14 @@ export interface EventData {
   "task-opened": { task: string };
   asked: { invited: Invited[] };
   unasked: { invited: Invited };
+  /** People who reviewed before, or were asked, and are to look at the newest revision. */
+  "asked-again": { people: string[]; revision: number };
+  /** A request for changes that no longer stands: taken back by its writer, or by a keeper, who says why. */
+  lifted: { person: string; reason: string };
   "stepped-back": Record<string, never>;
   withdrawn: Record<string, never>;
+  /** Withdrawn before, and offered again. */
+  "opened-again": Record<string, never>;
   merged: { revision: number; commit: string; target: string; message: string };
 }
 

@@ -5,25 +5,31 @@ import { type ChangeSet, type Comment, type MadeSuggestion, newest, type Task, t
 export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet {
   const { by, at } = event;
   if (event.kind === "opened") {
-    const { revision, ...rest } = event.data;
+    const { revision, draft, ...rest } = event.data;
     return {
       ...rest,
       id: event.stream,
       author: by,
       openedAt: at,
       changedAt: at,
-      state: "open",
+      state: draft ? "draft" : "open",
       settled: null,
       revisions: [{ ...revision, number: 1, by, at, how: null, same: false }],
       threads: [],
       reviews: [],
       tasks: [],
       asked: [],
+      again: [],
+      lifts: [],
     };
   }
   if (!change) throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
   const next = { ...change, changedAt: at };
   switch (event.kind) {
+    case "readied":
+      return { ...next, state: "open" };
+    case "drafted":
+      return { ...next, state: "draft" };
     case "described":
       return { ...next, ...event.data };
     case "revised": {
@@ -56,6 +62,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
         threads: [...change.threads, ...threads],
         reviews: [...change.reviews, review],
         tasks: [...change.tasks, ...given],
+        again: change.again.filter(({ person }) => person !== by),
       };
     }
     case "replied": {
@@ -114,10 +121,23 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     }
     case "unasked":
       return { ...next, asked: change.asked.filter((old) => !sameInvited(old, event.data.invited)) };
+    case "asked-again": {
+      const { people, revision } = event.data;
+      const others = change.again.filter(({ person }) => !people.includes(person));
+      return { ...next, again: [...others, ...people.map((person) => ({ person, by, at, revision }))] };
+    }
+    case "lifted":
+      return { ...next, lifts: [...change.lifts, { ...event.data, by, at, reviews: change.reviews.length }] };
     case "stepped-back":
-      return { ...next, asked: change.asked.filter((old) => !sameInvited(old, { person: by })) };
+      return {
+        ...next,
+        asked: change.asked.filter((old) => !sameInvited(old, { person: by })),
+        again: change.again.filter(({ person }) => person !== by),
+      };
     case "withdrawn":
       return { ...next, state: "withdrawn", settled: { by, at, commit: null } };
+    case "opened-again":
+      return { ...next, state: "open", settled: null };
     case "merged":
       return { ...next, state: "merged", settled: { by, at, commit: event.data.commit } };
   }

@@ -142,7 +142,8 @@ describe("a review", () => {
     log.try("ada", { kind: "revise", revision: commits(2), how: "rebased", same: true });
     expect(evaluateGate(log.change, rule).open).toBe(true);
     expect(
-      deskPlace(log.change, { id: "ben", role: "contributor" }, { rule, name: (id) => id, courses: {} }).reasons,
+      deskPlace(log.change, { id: "ben", role: "contributor" }, { rule, name: (id) => id, courses: {}, fresh: null })
+        .reasons,
     ).toEqual([]);
     log.try("ada", { kind: "revise", revision: commits(3), how: "rebased", same: true });
     expect(evaluateGate(log.change, rule).open).toBe(true);
@@ -232,7 +233,7 @@ describe("reviewers", () => {
   it("are asked by the author, among those who can give a verdict, and can step back", () => {
     const log = new Log();
     const waits = (id: string) =>
-      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {} });
+      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {}, fresh: null });
     expect(log.try("ben", { kind: "ask", invited: [{ person: "cy" }] })).toMatch(/Only the author/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "rea" }] })).toMatch(/Only contributors/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "ada" }] })).toMatch(/cannot be asked/);
@@ -258,7 +259,7 @@ describe("the desk", () => {
   it("moves a change set between the two who wait for each other", () => {
     const log = new Log();
     const waits = (id: string) =>
-      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {} }).waits;
+      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {}, fresh: null }).waits;
     expect([waits("ada"), waits("ben"), waits("rea")]).toEqual(["them", "me", "none"]);
     log.review("ben", "request-changes", "t1");
     expect([waits("ada"), waits("ben")]).toEqual(["me", "them"]);

@@ -59,6 +59,23 @@ export interface Review {
   threads: string[];
 }
 
+export type ChangeState = "draft" | "open" | "merged" | "withdrawn";
+
+/** Whether a change set can still go on: it is open, or a draft. */
+export function goesOn({ state }: { state: ChangeState }): boolean {
+  return state === "open" || state === "draft";
+}
+
+/** A request for changes that was lifted. */
+export interface Lift {
+  person: string;
+  by: string;
+  at: number;
+  reason: string;
+  /** How many reviews there were then: those that came after are not meant. */
+  reviews: number;
+}
+
 /** A change set as its events have made it. */
 export interface ChangeSet {
   id: string;
@@ -71,7 +88,7 @@ export interface ChangeSet {
   author: string;
   openedAt: number;
   changedAt: number;
-  state: "open" | "merged" | "withdrawn";
+  state: ChangeState;
   /** Who ended it, and the merge commit if it was merged. */
   settled: { by: string; at: number; commit: string | null } | null;
   revisions: Revision[];
@@ -80,6 +97,9 @@ export interface ChangeSet {
   tasks: Task[];
   /** Who was asked to review, and has not stepped back since. */
   asked: (Invited & { by: string; at: number })[];
+  /** Who was asked to look again, at which revision, and has sent no review since. */
+  again: { person: string; by: string; at: number; revision: number }[];
+  lifts: Lift[];
 }
 
 export function newest(change: Pick<ChangeSet, "revisions">): Revision {
@@ -101,12 +121,16 @@ export interface Standing {
   at: number;
 }
 
-export function standings(change: ChangeSet): Standing[] {
-  const latest = new Map<string, Standing>();
-  for (const { by, verdict, revision, at } of change.reviews) {
-    if (verdict !== "none") latest.set(by, { person: by, verdict, revision, at });
+/** Those of everyone; without requests for changes that were lifted. */
+export function standings(change: Pick<ChangeSet, "reviews" | "lifts">): Standing[] {
+  const latest = new Map<string, Standing & { review: number }>();
+  for (const [review, { by, verdict, revision, at }] of change.reviews.entries()) {
+    if (verdict !== "none") latest.set(by, { person: by, verdict, revision, at, review });
   }
-  return [...latest.values()];
+  return [...latest.values()].flatMap(({ review, ...standing }) => {
+    const lifted = change.lifts.some((lift) => lift.person === standing.person && lift.reviews > review);
+    return lifted && standing.verdict === "request-changes" ? [] : [standing];
+  });
 }
 
 /** Who has a say in a thread: everyone who wrote in it, and the author of the change set. */
@@ -134,7 +158,8 @@ export function peopleOf(change: ChangeSet): Set<string> {
   const people = new Set([change.author]);
   for (const { by } of change.reviews) people.add(by);
   for (const { comments } of change.threads) for (const { by } of comments) people.add(by);
-  for (const invited of change.asked) if ("person" in invited) people.add(invited.person);
+  // A draft asks nobody yet.
+  if (change.state !== "draft") for (const invited of change.asked) if ("person" in invited) people.add(invited.person);
   for (const { person, by } of change.tasks) for (const id of [person, by]) if (id) people.add(id);
   return people;
 }

@@ -10,7 +10,7 @@ export interface Rule {
 }
 
 export interface Condition {
-  key: "approvals" | "requests" | "threads" | "tasks";
+  key: "draft" | "approvals" | "requests" | "threads" | "tasks";
   met: boolean;
   /** The condition and how it stands, in one sentence. */
   says: string;
@@ -44,6 +44,16 @@ export function evaluateGate(change: ChangeSet, rule: Rule, reviewers: readonly 
   const approved = new Set(fresh.map(({ person }) => person));
   const canApprove = reviewers.filter((person) => person !== change.author && !approved.has(person));
   const conditions: Condition[] = [];
+  if (change.state === "draft") {
+    conditions.push({
+      key: "draft",
+      met: false,
+      says: "It is a draft.",
+      people: [],
+      who: "Its author says when it is ready.",
+      canMeet: [change.author],
+    });
+  }
   if (rule.approvals > 0) {
     const gone =
       outdated > 0

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { CommitView } from "@/core/api";
-import type { Review } from "@/core/review/state";
+import type { ChangeView, CommitView } from "@/core/api";
+import { goesOn, type Review } from "@/core/review/state";
 import type { Condition } from "@/core/rules/gate";
 import { counted, listed } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
@@ -10,6 +10,7 @@ import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
 import { Conversation, WholeRemarks } from "./conversation";
 import { EditWords } from "./edit-words";
+import { LiftRequest } from "./lift-request";
 import { Reviewers } from "./reviewers";
 import { Tasks } from "./tasks";
 import type { CommitRange } from "./use-commits";
@@ -76,15 +77,16 @@ const WHOSE: Record<Condition["key"], string> = {
   requests: "Asked by",
   threads: "Begun by",
   tasks: "For",
+  draft: "By",
 };
 
 function Gate({ onMerge }: { onMerge: () => void }) {
   const { view, command, tell } = useWorkspace();
   const [sure, setSure] = useState(false);
-  if (view.state !== "open") return <Settled />;
+  if (!goesOn(view)) return <Settled />;
   const name = (id: string) => byName(view, id);
-  const withdraw = async () => {
-    const refusal = await command({ kind: "withdraw" });
+  const run = async (request: Parameters<typeof command>[0]) => {
+    const refusal = await command(request);
     if (refusal) tell(refusal);
   };
   return (
@@ -111,6 +113,8 @@ function Gate({ onMerge }: { onMerge: () => void }) {
               </p>
             )}
             {condition.who && <p className="text-soft">{condition.who}</p>}
+            {condition.key === "requests" &&
+              condition.people.map((person) => <LiftRequest key={person} person={person} />)}
             {condition.key === "approvals" && condition.canMeet.length > 0 && (
               <p className="mt-1 text-soft">
                 Can give it: {listed(condition.canMeet.slice(0, 6).map(name))}
@@ -120,7 +124,14 @@ function Gate({ onMerge }: { onMerge: () => void }) {
           </li>
         ))}
       </ul>
-      {view.me.merge.may ? (
+      {view.state === "draft" && view.me.ready.may ? (
+        <p className="mt-4">
+          <button type="button" className="button-main" onClick={() => void run({ kind: "ready" })}>
+            It is ready: ask for reviews
+          </button>
+          <span className="mt-1 block text-soft">{readyWords(view)}</span>
+        </p>
+      ) : view.me.merge.may ? (
         <button type="button" className="button-main mt-4" disabled={!view.gate.open} onClick={onMerge}>
           Merge r{view.revisions.length} …
         </button>
@@ -130,12 +141,19 @@ function Gate({ onMerge }: { onMerge: () => void }) {
       {view.me.merge.may && !view.gate.open && (
         <p className="mt-2 text-soft">It can be merged as soon as the gate is met.</p>
       )}
-      {view.me.withdraw.may && (
+      {view.me.draft.may && (
         <p className="mt-6 border-t border-rule pt-3">
+          <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>
+            make it a draft
+          </button>
+        </p>
+      )}
+      {view.me.withdraw.may && (
+        <p className={view.me.draft.may ? "mt-1" : "mt-6 border-t border-rule pt-3"}>
           {sure ? (
             <>
-              Withdraw it for good?{" "}
-              <button type="button" className="quiet-button text-clay" onClick={withdraw}>
+              Withdraw it? It can be opened again.{" "}
+              <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "withdraw" })}>
                 yes, withdraw
               </button>{" "}
               <button type="button" className="quiet-button" onClick={() => setSure(false)}>
@@ -153,8 +171,21 @@ function Gate({ onMerge }: { onMerge: () => void }) {
   );
 }
 
+/** Who hears of it when a draft is said to be ready. */
+function readyWords({ asked, people }: ChangeView): string {
+  if (asked.length === 0) return "Nobody is chosen to review it yet: choose them below.";
+  const names = asked.map((one) =>
+    "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
+  );
+  return `${listed(names)} will be asked then.`;
+}
+
 function Settled() {
-  const { view } = useWorkspace();
+  const { view, command, tell } = useWorkspace();
+  const openAgain = async () => {
+    const refusal = await command({ kind: "open-again" });
+    tell(refusal ?? "It is open again.");
+  };
   return (
     <aside aria-label="How it ended">
       <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
@@ -168,6 +199,11 @@ function Settled() {
           As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
           <code className="font-mono text-[12px]">{view.target}</code>.
         </p>
+      )}
+      {view.me.openAgain.may && (
+        <button type="button" className="button mt-3" onClick={() => void openAgain()}>
+          Open it again
+        </button>
       )}
     </aside>
   );
@@ -203,6 +239,21 @@ function Said() {
             </div>
           </li>
         ))}
+        {view.lifts.map((lift) => (
+          <li key={`${lift.person} ${lift.at}`} className="flex gap-3">
+            <PersonMark name={view.people[lift.by]?.fullName ?? "Someone"} />
+            <p>
+              <span className="font-semibold">{nameIn(view, lift.by)}</span>{" "}
+              {lift.by === lift.person
+                ? "took the request for changes back"
+                : `lifted the request for changes of ${byName(view, lift.person)}`}{" "}
+              <span className="text-soft">
+                · <When at={lift.at} />
+              </span>
+              {lift.reason !== "" && <span className="block">{lift.reason}</span>}
+            </p>
+          </li>
+        ))}
       </ol>
     </section>
   );
@@ -220,9 +271,10 @@ function TakeLocally() {
       <pre className="mt-1 select-all overflow-x-auto rounded bg-well px-2 py-1.5 font-mono text-[11.5px] leading-5">
         {`git fetch ${origin}/git/${view.repository}.git \\\n  ${ref}\ngit switch --detach FETCH_HEAD`}
       </pre>
-      {view.state === "open" && (
-        <p className="text-[13px] text-soft">A push to {view.source} makes the next revision.</p>
-      )}
+      <p className="text-[13px] text-soft">
+        Or, in a clone: <code className="font-mono text-[11.5px]">lens take {view.number}</code>
+      </p>
+      {goesOn(view) && <p className="text-[13px] text-soft">A push to {view.source} makes the next revision.</p>}
     </section>
   );
 }
@@ -267,7 +319,7 @@ function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
               {commit.body !== "" && <span className="block whitespace-pre-line text-soft">{commit.body}</span>}
               <Conversation about={(anchor) => anchor.kind === "commit" && anchor.commit === commit.id} />
             </span>
-            {view.state === "open" && view.me.remark.may && (
+            {goesOn(view) && view.me.remark.may && (
               <button
                 type="button"
                 className="quiet-button flex-none self-start text-[13px]"

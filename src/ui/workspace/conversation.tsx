@@ -1,6 +1,6 @@
 "use client";
 import type { Anchor } from "@/core/anchor/anchor";
-import { newest } from "@/core/review/state";
+import { goesOn, newest } from "@/core/review/state";
 import { useWorkspace } from "./context";
 import { NoteCard } from "./note-card";
 import { ThreadCard } from "./thread-card";
@@ -27,7 +27,7 @@ export function WholeRemarks() {
   const { view, startNote } = useWorkspace();
   const whole = (anchor: Anchor) => anchor.kind === "change";
   const any = view.threads.some(({ anchor }) => whole(anchor));
-  const may = view.state === "open" && view.me.remark.may;
+  const may = goesOn(view) && view.me.remark.may;
   if (!any && !may) return null;
   return (
     <section aria-label="On the whole" className="mt-8">

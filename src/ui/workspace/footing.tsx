@@ -1,6 +1,7 @@
 "use client";
 import type { ReadingFile } from "@/core/api";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
+import { goesOn } from "@/core/review/state";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { hasWords, useWorkspace } from "./context";
@@ -66,7 +67,7 @@ export function Footing({
       <button type="button" className="quiet-button flex-none" onClick={onKeys}>
         keys <Key>?</Key>
       </button>
-      {view.state === "open" && (
+      {goesOn(view) && (
         <>
           {view.picked.length > 0 && (
             <button type="button" className="button flex-none border-brass" onClick={onTake}>

@@ -1,4 +1,5 @@
 "use client";
+import { type ChangeState, goesOn } from "@/core/review/state";
 import { byName, useWorkspace } from "./context";
 
 /** What the change set is called, where it goes, and how it stands. */
@@ -18,7 +19,7 @@ export function Header({ onGate }: { onGate: () => void }) {
           <code className="font-mono text-[12.5px]">{view.target}</code>
         </p>
       </div>
-      {view.state === "open" ? (
+      {goesOn(view) ? (
         <button
           type="button"
           onClick={onGate}
@@ -57,7 +58,7 @@ export function Header({ onGate }: { onGate: () => void }) {
   );
 }
 
-function State({ state }: { state: "open" | "merged" | "withdrawn" }) {
-  const look = { open: "text-brass", merged: "text-teal", withdrawn: "text-clay" }[state];
+function State({ state }: { state: ChangeState }) {
+  const look = { draft: "text-soft", open: "text-brass", merged: "text-teal", withdrawn: "text-clay" }[state];
   return <span className={`font-semibold ${look}`}>{state}</span>;
 }

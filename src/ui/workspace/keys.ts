@@ -31,6 +31,7 @@ export const KEYS = [
   { key: "P", does: "take the suggestions you picked" },
   { key: "B", does: "the brief" },
   { key: "A", does: "all of the change set, or only what is new to you" },
+  { key: "J", does: "the revisions, and from which to which you read" },
   { key: "C", does: "the next commit by itself" },
   { key: "Shift C", does: "the previous commit" },
   { key: "G", does: "one commit more along with those shown; with Shift one less" },

@@ -15,11 +15,13 @@ export function Ladder({
   files,
   onChoose,
   onToggle,
+  onRevisions,
   commits,
   conflicts,
   leftOut,
 }: {
   points: Points;
+  onRevisions: () => void;
   conflicts: readonly string[];
   leftOut: number | null;
   files: ReadingFile[] | undefined;
@@ -68,7 +70,10 @@ export function Ladder({
                 <span
                   className={`mt-[4px] h-3 w-3 rounded-full border-2 ${end ? "border-brass bg-brass" : "border-faint bg-page"}`}
                 />
-                {stop}
+                <span>
+                  {stop}
+                  {i > 0 && <Verdicts revision={i} />}
+                </span>
               </button>
             </li>
           );
@@ -77,6 +82,9 @@ export function Ladder({
       <p className="min-w-0 flex-1 truncate">
         <Said {...{ points, size, commits, conflicts, leftOut }} />
       </p>
+      <button type="button" className="quiet-button flex-none" onClick={onRevisions}>
+        revisions <Key>J</Key>
+      </button>
       {view.ahead && view.me.revise.may && (
         <button type="button" className="button flex-none" onClick={record}>
           {view.ahead.commits > 0
@@ -94,8 +102,32 @@ export function Ladder({
   );
 }
 
+/** Signs of what was said of a revision. */
+function Verdicts({ revision }: { revision: number }) {
+  const { view } = useWorkspace();
+  const here = view.reviews.filter((review) => review.revision === revision);
+  const approved = here.some(({ verdict }) => verdict === "approve");
+  const asked = here.some(({ verdict }) => verdict === "request-changes");
+  return (
+    <>
+      {approved && (
+        <span className="text-teal" title="approved here">
+          {" "}
+          ✓<span className="sr-only">approved</span>
+        </span>
+      )}
+      {asked && (
+        <span className="text-clay" title="changes requested here">
+          {" "}
+          ○<span className="sr-only">changes requested</span>
+        </span>
+      )}
+    </>
+  );
+}
+
 /** How a revision came of the one before, in words. */
-const HOW: Record<Kind, string> = {
+export const HOW: Record<Kind, string> = {
   forward: "new commits",
   rebased: "rebased and changed,",
   rewritten: "rewritten,",

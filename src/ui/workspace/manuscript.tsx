@@ -5,6 +5,7 @@ import type { CommitView, ReadingFile } from "@/core/api";
 import { FOLD, GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import { enclosingBlock } from "@/core/reading/scopes";
 import type { Selection } from "@/core/reading/selection";
+import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
@@ -267,7 +268,7 @@ export function Manuscript(props: ManuscriptProps) {
         onRaw={() => onRaw(!raw)}
         whole={shown.whole}
         onWhole={shown.toggleWhole}
-        onRemark={change.state === "open" && change.me.remark.may ? remarkOnFile : null}
+        onRemark={goesOn(change) && change.me.remark.may ? remarkOnFile : null}
         onReadNext={onReadNext}
         onUnread={onUnread}
       />

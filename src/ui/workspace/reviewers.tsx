@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import type { ChangeView, Progress } from "@/core/api";
-import { newest, standings } from "@/core/review/state";
+import { goesOn, newest, standings } from "@/core/review/state";
 import { ask } from "../ask";
 import { PersonMark } from "../person-mark";
 import { byName, nameIn, useWorkspace } from "./context";
@@ -21,6 +21,8 @@ export function Reviewers({ address }: { address: string }) {
   const people = involved(view, progress);
   const roles = view.asked.flatMap((one) => ("role" in one ? [one] : []));
   const mayAsk = view.me.ask.may;
+  // Those who have said something and may not have seen the newest.
+  const again = view.lookAgain.filter((id) => view.reviews.some(({ by }) => by === id) && !view.people[id]?.machine);
   const askable = view.reviewers.filter(
     (id) => id !== view.author && !view.asked.some((one) => "person" in one && one.person === id),
   );
@@ -35,7 +37,7 @@ export function Reviewers({ address }: { address: string }) {
               <span className="block truncate">{nameIn(view, id)}</span>
               <span className="block text-[13px] text-soft">{standingWords(view, id, progress?.[id])}</span>
             </span>
-            {isAsked(view, id) && id === view.me.id && view.state === "open" && (
+            {isAsked(view, id) && id === view.me.id && goesOn(view) && (
               <button
                 type="button"
                 className="quiet-button text-[13px]"
@@ -44,6 +46,19 @@ export function Reviewers({ address }: { address: string }) {
                 step back
               </button>
             )}
+            {view.state === "open" &&
+              mayAsk &&
+              view.lookAgain.includes(id) &&
+              view.reviews.some(({ by }) => by === id) && (
+                <button
+                  type="button"
+                  className="quiet-button text-[13px]"
+                  aria-label={`Ask ${nameIn(view, id)} to look again`}
+                  onClick={() => void run({ kind: "ask-again", people: [id] })}
+                >
+                  look again?
+                </button>
+              )}
             {isAsked(view, id) && id !== view.me.id && mayAsk && (
               <button
                 type="button"
@@ -72,6 +87,15 @@ export function Reviewers({ address }: { address: string }) {
         ))}
       </ul>
       {people.length + roles.length === 0 && <p className="text-soft">Nobody was asked yet, and nobody has begun.</p>}
+      {view.state === "open" && mayAsk && again.length > 1 && (
+        <button
+          type="button"
+          className="button mt-2 mr-2"
+          onClick={() => void run({ kind: "ask-again", people: again })}
+        >
+          Ask all {again.length} to look again
+        </button>
+      )}
       {mayAsk && (
         <AskMenu
           people={askable.map((id) => ({ id, name: nameIn(view, id) }))}
@@ -130,6 +154,8 @@ function standingWords(view: ChangeView, id: string, progress: Progress | undefi
   const standing = standings(view).find(({ person }) => person === id);
   const current = newest(view).number;
   const words: string[] = [];
+  const again = view.again.find(({ person }) => person === id);
+  if (again) words.push(`asked to look again at r${again.revision}`);
   const asking = view.asked.find((one) => "person" in one && one.person === id);
   if (standing) {
     const verdict = standing.verdict === "approve" ? "approved" : "asks for changes in";

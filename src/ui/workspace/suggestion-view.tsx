@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import type { Place } from "@/core/anchor/follow";
-import type { MadeSuggestion, Thread } from "@/core/review/state";
+import { goesOn, type MadeSuggestion, type Thread } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import { byName, useWorkspace } from "./context";
 import { useLinesOf } from "./note-card";
@@ -57,7 +57,7 @@ export function Suggestions({ thread, place }: { thread: Thread; place: Place | 
           <Taking thread={thread} suggestion={suggestion} place={place} />
         </div>
       ))}
-      {untaken && first.by === view.me.id && view.state === "open" && !first.erased && (
+      {untaken && first.by === view.me.id && goesOn(view) && !first.erased && (
         <button
           type="button"
           className="quiet-button text-[13px]"

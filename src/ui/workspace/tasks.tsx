@@ -1,5 +1,6 @@
 "use client";
 import type { UnsentTask } from "@/core/api";
+import { goesOn } from "@/core/review/state";
 import { SafeMarkdown } from "../markdown";
 import { When } from "../when";
 import { byName, nameIn, useWorkspace } from "./context";
@@ -9,7 +10,7 @@ import { useKeptNote } from "./use-kept-note";
 export function Tasks() {
   const { view, command, startTask, tell } = useWorkspace();
   const unsent = view.unsent.flatMap((note) => (note.kind === "task" ? [note] : []));
-  const mayAdd = view.state === "open" && view.me.remark.may;
+  const mayAdd = goesOn(view) && view.me.remark.may;
   if (view.tasks.length + unsent.length === 0 && !mayAdd) return null;
   const tick = async (task: string, done: boolean) => {
     const refusal = await command({ kind: done ? "reopen-task" : "finish-task", task });

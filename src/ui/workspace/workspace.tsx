@@ -5,7 +5,7 @@ import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
-import { newest, type Thread, waitsForAuthor } from "@/core/review/state";
+import { goesOn, newest, type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
 import { TopBar } from "../top-bar";
@@ -22,6 +22,7 @@ import { Manuscript, type Target } from "./manuscript";
 import { MergeSheet } from "./merge-sheet";
 import { Outline } from "./outline";
 import { placeIn } from "./places";
+import { RevisionsSheet } from "./revisions-sheet";
 import { SearchSheet } from "./search-sheet";
 import { SendReview } from "./send-review";
 import { TakeSheet } from "./take-sheet";
@@ -36,7 +37,7 @@ import type { ColumnChoice } from "./use-rows";
 /** Stands for the first file of a reading that is still on its way. */
 const FIRST = "\0first";
 
-type Opened = "send" | "take" | "merge" | "keys" | "command" | "search" | null;
+type Opened = "send" | "take" | "merge" | "keys" | "command" | "search" | "revisions" | null;
 
 export interface Address {
   file: string | null;
@@ -189,7 +190,7 @@ export function Workspace({
   const toggle =
     points.from !== "base"
       ? () => setPoints({ from: "base", to: `r${revision}` })
-      : view.state === "open" && view.revisions.length > 1 && view.me.id !== view.author
+      : goesOn(view) && view.revisions.length > 1 && view.me.id !== view.author
         ? () => setPoints(newToMe)
         : null;
   const showPoints = (next: Points) => {
@@ -208,7 +209,7 @@ export function Workspace({
     );
   };
   const mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
-  const maySend = view.state === "open" && view.me.remark.may;
+  const maySend = goesOn(view) && view.me.remark.may;
 
   useKeys({
     f: () => step(1),
@@ -225,6 +226,7 @@ export function Workspace({
     g: () => walk.grow(1),
     "shift g": () => walk.grow(-1),
     "/": () => setOpened("search"),
+    j: () => setOpened("revisions"),
     s: () => maySend && setOpened("send"),
     "?": () => setOpened("keys"),
     "ctrl k": () => setOpened("command"),
@@ -235,6 +237,7 @@ export function Workspace({
     { label: "Read the brief", key: "B", run: () => choose(null) },
     { label: "Read the next commit by itself", key: "C", run: () => walk.step(1) },
     { label: "Read one commit more along with these", key: "G", run: () => walk.grow(1) },
+    { label: "Choose two revisions to read between", key: "J", run: () => setOpened("revisions") },
     { label: "Search in what changed", key: "/", run: () => setOpened("search") },
     { label: "Go to the next file that is not read", key: "N", run: nextUnread },
     { label: "Go to the next open thread", key: "T", run: nextOpen },
@@ -289,7 +292,12 @@ export function Workspace({
             </button>
           </TopBar>
           <Header onGate={() => choose(null)} />
-          <Ladder {...{ commits, points, files, conflicts, leftOut }} onChoose={setPoints} onToggle={toggle} />
+          <Ladder
+            {...{ commits, points, files, conflicts, leftOut }}
+            onChoose={setPoints}
+            onToggle={toggle}
+            onRevisions={() => setOpened("revisions")}
+          />
           <div className="flex min-h-0 flex-1">
             <Outline files={files} chosen={chosen} onChoose={choose} />
             {file ? (
@@ -338,6 +346,7 @@ export function Workspace({
         <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={close} />
         <TakeSheet open={opened === "take"} onClose={close} />
         <MergeSheet open={opened === "merge"} onClose={close} />
+        <RevisionsSheet open={opened === "revisions"} {...{ address, points }} onChoose={showPoints} onClose={close} />
         <SearchSheet
           open={opened === "search"}
           address={address}
