@@ -174,7 +174,7 @@ export async function carryOut(
   switch (asked.kind) {
     case "open-again": {
       const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
-      if (other !== null)
+      if (other !== null && other !== change.number)
         return refuse("conflict", `Change set ${other} is open from ${change.source} into ${change.target} meanwhile.`);
       if (!(await branchCommit(folder, change.source)))
         return refuse("conflict", `The branch ${change.source} is gone: push it again first.`);

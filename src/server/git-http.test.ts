@@ -1,4 +1,5 @@
 import { createServer, type Server } from "node:http";
+import { connect } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { gitEnvironment } from "@/git/run";
@@ -145,6 +146,53 @@ describe("git over HTTP", () => {
     const { folder } = await bench.change("quay", 1);
     expect(await bench.git(folder, "fsck", "--no-dangling")).toBe("");
     expect((await change()).state).toBe("open");
+  });
+
+  it("opens drafts, and refuses a history with nothing in common, clearly", async () => {
+    await client(work(), "checkout", "--quiet", "-b", "unready", "origin/main");
+    await commit("not yet", { "f.txt": "f\n" });
+    const pushed = await client(work(), "push", "-o", "title=Not yet", "-o", "draft", "origin", "unready");
+    expect(pushed.err).toMatch(/remote: Draft of change set \d+: http/);
+    await client(work(), "checkout", "--quiet", "--orphan", "elsewhere");
+    await commit("another world", { "z.txt": "z\n" });
+    const forced = await client(work(), "push", "--force", "origin", "HEAD:unready");
+    expect(forced.err).toMatch(/have no history in common: change set \d+ stays at its last revision/);
+    await client(work(), "checkout", "--quiet", "--force", "unready");
+    expect((await client(work(), "push", "--force", "origin", "unready")).code).toBe(0);
+  });
+
+  it("takes nothing of a corrupt pack or a connection that is cut, and goes on soundly", async () => {
+    const { folder } = await bench.change("quay", 1);
+    const before = await bench.git(folder, "for-each-ref");
+    const head = await bench.git(folder, "rev-parse", "refs/heads/side");
+    const line = (text: string) => `${(text.length + 4).toString(16).padStart(4, "0")}${text}`;
+    const command = line(`${"0".repeat(40)} ${head.replace(/.$/, "0")} refs/heads/broken\0 report-status`);
+    const post = (body: Buffer, length = body.length, cut = false) =>
+      new Promise<string>((resolve) => {
+        const socket = connect(port, "127.0.0.1", () => {
+          const basic = Buffer.from(`ada:${tokens.get("ada")}`).toString("base64");
+          socket.write(
+            `POST /git/quay.git/git-receive-pack HTTP/1.1\r\nHost: x\r\nAuthorization: Basic ${basic}\r\nContent-Type: application/x-git-receive-pack-request\r\nContent-Length: ${length}\r\nConnection: close\r\n\r\n`,
+          );
+          socket.write(body);
+          if (cut) setTimeout(() => socket.destroy(), 150);
+        });
+        let said = "";
+        socket.on("data", (bytes) => (said += bytes.toString("latin1")));
+        socket.on("error", () => undefined);
+        socket.on("close", () => resolve(said));
+      });
+    const garbage = Buffer.concat([
+      Buffer.from(`${command}0000PACK\0\0\0\x02\0\0\0\x03`, "latin1"),
+      Buffer.alloc(5_000, 0x5a),
+    ]);
+    expect(await post(garbage)).toMatch(/unpack (?!ok)|HTTP\/1.1 [45]/);
+    await post(garbage, 50_000_000, true);
+    expect(await bench.git(folder, "for-each-ref")).toBe(before);
+    expect(await bench.git(folder, "fsck", "--no-dangling")).toBe("");
+    await client(work(), "checkout", "--quiet", "side");
+    await commit("after that", { "e.txt": "after\n" });
+    expect((await client(work(), "push", "origin", "side")).err).toMatch(/of change set 2/);
   });
 
   it("answers no stranger in the place of its hooks", async () => {

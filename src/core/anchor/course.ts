@@ -82,7 +82,9 @@ export function stepTrack(track: Track, file: FileStep | null, revision: number)
     const { start, end } = place;
     return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: false };
   }
-  const { start, end } = narrow(stand, place, file);
+  const narrowed = narrow(stand, place, file);
+  if (!narrowed) return { track: lose(track, passage, path, revision), sought: true };
+  const { start, end } = narrowed;
   return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: true };
 }
 
@@ -191,21 +193,28 @@ function equal(here: readonly string[], text: readonly string[]): boolean {
 /** The text of an anchor is taken down to so many characters a line. */
 export const CUT = 2_000;
 
-/** Of a hunk in which lines were edited, those that the lines became, where that can be told by what they have in common. */
+/**
+ * Of a hunk in which lines were edited, those that the lines became, where that can be told by what they have in common. Null when all
+ * that stands there now came of other lines: then nothing stands in their place.
+ */
 function narrow(
   { start, end }: { start: number; end: number },
   place: { start: number; end: number },
   { old, next, hunks }: FileStep,
-): { start: number; end: number } {
-  const edge = (line: number): number[] => {
-    const hunk = hunks.find(({ oldStart, oldEnd }) => line - 1 >= oldStart && line - 1 < oldEnd);
-    if (!hunk) return [];
-    return pairLines(old, next, hunk)
-      .filter((pair) => pair.old >= start - 1 && pair.old < end)
-      .map((pair) => pair.next + 1);
+): { start: number; end: number } | null {
+  const hunkAt = (line: number) => hunks.find(({ oldStart, oldEnd }) => line - 1 >= oldStart && line - 1 < oldEnd);
+  const pairsAt = (line: number) => {
+    const hunk = hunkAt(line);
+    return hunk ? pairLines(old, next, hunk) : [];
   };
-  const low = edge(start);
-  const high = edge(end);
+  const own = (pair: { old: number }) => pair.old >= start - 1 && pair.old < end;
+  const first = pairsAt(start);
+  const hunk = hunkAt(start);
+  if (hunk && hunk === hunkAt(end) && !first.some(own) && first.length === hunk.newEnd - hunk.newStart) return null;
+  const low = first.filter(own).map(({ next: line }) => line + 1);
+  const high = pairsAt(end)
+    .filter(own)
+    .map(({ next: line }) => line + 1);
   return {
     start: low.length > 0 ? Math.max(place.start, Math.min(...low)) : place.start,
     end: high.length > 0 ? Math.min(place.end, Math.max(...high)) : place.end,
