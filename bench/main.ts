@@ -11,6 +11,7 @@ import { git } from "@/git/run";
 import { compareTrees } from "@/server/tree";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
+import { serving } from "./serving";
 
 interface Measured {
   corpus: string;
@@ -35,8 +36,14 @@ interface Measured {
 
 /** Compares each corpus with git and with our engine in the same run, in turn, and prints a table and JSON. */
 export async function main(args: string[]): Promise<number> {
+  const say = (words: string) => process.stderr.write(`${words}\n`);
+  if (args[0] === "serving") return serving(say);
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
+    .addHelpText(
+      "after",
+      "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)",
+    )
     .option("--repo <path>", "a git repository to measure instead of the published histories")
     .option("--from <commit>", "with --repo: the older commit")
     .option("--to <commit>", "with --repo: the newer commit")
@@ -49,7 +56,6 @@ export async function main(args: string[]): Promise<number> {
     throw error;
   }
   const { repo, from, to, rounds } = program.opts<{ repo?: string; from?: string; to?: string; rounds: string }>();
-  const say = (words: string) => process.stderr.write(`${words}\n`);
   const root = process.env.LENS_ROOT ?? process.cwd();
   const list = repo
     ? await ownCorpus(resolve(process.env.INIT_CWD ?? ".", repo), from, to)

@@ -1,5 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ReadingView } from "@/core/api";
+import { git } from "@/git/run";
+import { filesBetween } from "./files-between";
+import { setRole } from "./people";
 import { pointsOf } from "./points";
 import { markRead, readingFor } from "./reading";
 import { comesBack } from "./since";
@@ -98,5 +101,49 @@ describe("what is new since", () => {
     const since = await reading("r3");
     expect(since.conflicts).toEqual(["c.txt"]);
     expect(files(since)).toEqual({});
+  });
+
+  it("shows no line as new after a rebase over 300 commits to the same files", async () => {
+    const FILES = 12;
+    const body = Array.from({ length: 400 }, (_, i) => `const berth${i} = ${i * 31};`);
+    const big = await bench.repository("long", {
+      main: [Object.fromEntries(Array.from({ length: FILES }, (_, f) => [`f${f}.ts`, text(body)]))],
+      topic: [
+        Object.fromEntries(
+          Array.from({ length: FILES }, (_, f) => [
+            `f${f}.ts`,
+            text(body.map((line, i) => (i % 97 === f ? `${line} // ${f}` : line))),
+          ]),
+        ),
+      ],
+    });
+    await bench.takeIn("long", big);
+    for (const name of ["ada", "ben"]) value(await setRole(bench.lens, name, "long", "contributor"));
+    value(await bench.open("ada", "long", "topic"));
+    // Each commit changes a line that the author leaves alone, in one file after the other.
+    const now = Array.from({ length: FILES }, () => [...body]);
+    let stream = "";
+    for (let n = 0; n < 300; n++) {
+      const file = n % FILES;
+      const line = (Math.floor(n / FILES) * 15 + 6) % 400;
+      const free = [-1, 0, 1].every((near) => (line + near) % 97 !== file) ? line : line + 4;
+      now[file][free] += ` // ${n}`;
+      const data = text(now[file]);
+      stream += `commit refs/heads/main\ncommitter T <t@x> ${1767600000 + n} +0000\ndata 1\nm\n${n === 0 ? "from refs/heads/main^0\n" : ""}M 644 inline f${file}.ts\ndata ${Buffer.byteLength(data)}\n${data}\n`;
+    }
+    await git(null, ["-C", big, "fast-import", "--quiet"], { input: stream });
+    await bench.git(big, "reset", "--quiet", "--hard");
+    await bench.git(big, "checkout", "--quiet", "topic");
+    await bench.git(big, "rebase", "--quiet", "main");
+    const { folder } = await bench.change("long", 1);
+    await bench.git(folder, "fetch", "--quiet", big, "+refs/heads/*:refs/heads/*");
+    const after = value(await bench.do("ada", "long", 1, { kind: "revise" }));
+    expect(after.revisions[1]).toMatchObject({ how: "rebased", same: true });
+    const points = value(await pointsOf(bench.lens, bench.people.get("ben")!, after, folder, "r1", "r2"));
+    expect(points.conflicts).toEqual([]);
+    expect((await filesBetween(bench.lens, folder, points)).length).toBe(0);
+    expect(
+      Number(await bench.git(folder, "rev-list", "--count", `${after.revisions[0].base}..${after.revisions[1].base}`)),
+    ).toBe(300);
   });
 });
