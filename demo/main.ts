@@ -3,7 +3,8 @@ import { join } from "node:path";
 import { findChange } from "@/server/changes";
 import { openLens } from "@/server/lens";
 import { addPerson, findPerson, setRole } from "@/server/people";
-import { addRepository, setRule } from "@/server/repositories";
+import { addRepository } from "@/server/repositories";
+import { setRule } from "@/server/rules";
 import { bareSettings } from "@/server/settings";
 import { lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
@@ -88,8 +89,8 @@ class Harbour extends Story {
       }
     }
     need(await setRole(this.lens, "gauge", "berth-planner", "contributor"));
-    need(await setRule(this.lens, "berth-planner", "main", { approvals: 1, settled: true }));
-    need(await setRule(this.lens, "tide-tables", "main", { approvals: 2, settled: true }));
+    need(await setRule(this.lens, "berth-planner", "main", { approvals: { count: 1 } }));
+    need(await setRule(this.lens, "tide-tables", "main", { approvals: { count: 2 } }));
     await this.settledOnes();
     await this.pilotHold(plannerHistory);
     await this.others();

@@ -81,8 +81,8 @@ describe("the lens command", () => {
     expect((await lens("role", "set", "ada", "planner", "king")).err).toMatch(/There is no role “king”/);
     expect((await lens("role", "set", "ada", "planner", "keeper")).err).toMatch(/nobody of the name “ada”/);
     expect((await lens("rule", "set", "planner", "main", "--approvals", "two")).err).toMatch(/whole number/);
-    expect((await lens("rule", "set", "planner", "main", "--approvals", "2")).out).toBe(
-      "main of planner asks for 2 approvals.\n",
+    expect((await lens("rule", "set", "planner", "main", "--approvals", "2")).out).toMatch(
+      /^main of planner asks for 2 approvals\.\nmain: 2 approvals can never be given as things are/,
     );
     expect((await lens("rebuild")).out).toBe("Made the lists again from the log: no change sets.\n");
   });

@@ -3,7 +3,8 @@ import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { setRole } from "@/server/people";
-import { addRepository, fetchRepository, setRule } from "@/server/repositories";
+import { addRepository, fetchRepository } from "@/server/repositories";
+import { setRule } from "@/server/rules";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {
@@ -89,10 +90,13 @@ export function addRepositoryCommands(program: Command): void {
     .action((repository: string, branch: string, { approvals, settled }: { approvals: string; settled: boolean }) =>
       withLens(async (lens) => {
         if (!/^\d+$/.test(approvals)) throw new Stop("The number of approvals is a whole number from 0 to 50.");
-        need(await setRule(lens, repository, branch, { approvals: Number(approvals), settled }));
+        const branches = branch === "*" ? "**" : branch;
+        const said = { approvals: { count: Number(approvals) }, threads: settled, tasks: settled };
+        const { notes } = need(await setRule(lens, repository, branches, said));
         say(
           `${branch === "*" ? "Every branch" : branch} of ${repository} asks for ${counted(Number(approvals), "approval")}.`,
         );
+        for (const note of notes) say(note);
       }),
     );
 }

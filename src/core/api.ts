@@ -2,6 +2,7 @@
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
 import type { Course } from "./anchor/course";
+import type { Finding, Report } from "./checks/report";
 import type { ClassCounts, ClassRun } from "./diff/classes";
 import type { LineHistory } from "./diff/history";
 import type { Replacement } from "./diff/replacements";
@@ -10,8 +11,11 @@ import type { Refusal } from "./outcome";
 import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
 import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
-import type { Gate, Rule } from "./rules/gate";
+import type { GateFacts } from "./rules/facts";
+import type { Gate } from "./rules/gate";
+import { MERGE_KINDS, type MergeKind, type Rule } from "./rules/rule";
 import type { Suggestion } from "./suggest/suggestion";
+import type { LinkedItem } from "./work/trailers";
 
 const id = v.pipe(v.string(), v.maxLength(64));
 const text = v.pipe(v.string(), v.maxLength(1_000_000));
@@ -110,7 +114,17 @@ export const commandRequest = v.intersect([
     v.object({ kind: v.literal("ask-again"), people: v.pipe(v.array(id), v.maxLength(200)) }),
     v.object({ kind: v.literal("lift"), person: id, reason: text }),
     v.object({ kind: v.picklist(["step-back", "ready", "draft", "withdraw", "open-again"]) }),
-    v.object({ kind: v.literal("merge"), revision, message: text }),
+    v.object({ kind: v.literal("link"), item: id, closes: v.boolean() }),
+    v.object({ kind: v.literal("unlink"), item: id }),
+    v.object({ kind: v.literal("merge-when-open"), how: v.picklist(MERGE_KINDS), message: v.nullable(text) }),
+    v.object({ kind: v.literal("merge-not"), why: v.optional(text, "") }),
+    v.object({
+      kind: v.literal("merge"),
+      revision,
+      message: text,
+      how: v.optional(v.picklist(MERGE_KINDS)),
+      passing: v.optional(text),
+    }),
   ]),
 ]);
 
@@ -191,6 +205,85 @@ export interface RevisionSize {
   toRead: number;
 }
 
+/** A file in which the newest revision and its target cannot be brought together. */
+export interface ConflictView {
+  path: string;
+  /** Why there are no places to show; null where there are. */
+  why: string | null;
+  /** `line` is that of the target, 1-based. Without line endings. */
+  places: { line: number; base: string[]; target: string[]; source: string[] }[];
+}
+
+/** What merging in one way would make. */
+export interface MergePreview {
+  how: MergeKind;
+  /** Empty for the ways that write no message of their own. */
+  message: string;
+  /** Why it cannot be done now; null when it can. */
+  why: string | null;
+  /** How many commits of the target the newest revision has not. */
+  behind: number;
+  /** What the target would have more than now, the newest first; `made` are those that merging writes. */
+  commits: (CommitView & { made: boolean })[];
+  conflicts: ConflictView[];
+}
+
+/** A reason for changes, as the tracker tells it. */
+export interface WorkItemView {
+  item: string;
+  title: string;
+  body: string;
+  state: "open" | "done";
+  /** Whose it is; null for nobody’s. */
+  person: string | null;
+  /** The number of the change set that ended it. */
+  closedBy: number | null;
+  changedAt: number;
+}
+
+export const workItemRequest = v.variant("kind", [
+  v.object({
+    kind: v.literal("new"),
+    title: v.pipe(v.string(), v.maxLength(1_000)),
+    body: v.optional(text, ""),
+    assignee: v.optional(v.nullable(id), null),
+  }),
+  v.object({ kind: v.literal("state"), item: id, state: v.picklist(["open", "done"]) }),
+]);
+
+/** The rules themselves are checked by their own schema. */
+export const rulesRequest = v.object({
+  rules: v.unknown(),
+  note: v.optional(v.pipe(v.string(), v.maxLength(500)), ""),
+  version: v.optional(v.nullable(v.number()), null),
+});
+
+/** What rules would mean for the change sets that are there. */
+export interface RuleTrial {
+  errors: string[];
+  notes: string[];
+  tried: {
+    number: number;
+    title: string;
+    state: ChangeState;
+    target: string;
+    /** The branches of the rule that counts; null where none does. */
+    rule: string | null;
+    /** What would be missing, in sentences. */
+    blocked: string[];
+    open: boolean;
+  }[];
+}
+
+/** What one check found on the newest revision. */
+export interface FindingsView {
+  check: string;
+  revision: number;
+  findings: Finding[];
+  more: number;
+  tests: Report["tests"];
+}
+
 /** Whether something may be done: yes, or why not. */
 export type May = { may: true } | { may: false; why: string };
 
@@ -207,7 +300,7 @@ export interface ChangeView {
   author: string;
   openedAt: number;
   changedAt: number;
-  settled: { by: string; at: number; commit: string | null } | null;
+  settled: ChangeSet["settled"];
   revisions: Revision[];
   threads: Thread[];
   reviews: Review[];
@@ -220,6 +313,13 @@ export interface ChangeView {
   people: Record<string, PersonView>;
   gate: Gate;
   rule: Rule;
+  /** What the gate was evaluated with. */
+  gateFacts: GateFacts;
+  checks: ChangeSet["checks"];
+  links: ChangeSet["links"];
+  mergeAsked: ChangeSet["mergeAsked"];
+  /** Work items, by a link or by a trailer. */
+  workItems: LinkedItem[];
   me: {
     id: string;
     role: Role;
@@ -234,6 +334,8 @@ export interface ChangeView {
     ready: May;
     draft: May;
     openAgain: May;
+    pass: May;
+    link: May;
   };
   /** Who can be asked to look again. */
   lookAgain: string[];
@@ -244,7 +346,6 @@ export interface ChangeView {
   pickMessage: string;
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
   ahead: { head: string; commits: number } | null;
-  mergeMessage: string;
   /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
   courses: Record<string, Course>;
 }

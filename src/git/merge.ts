@@ -29,27 +29,49 @@ export interface Signature {
   at: number;
 }
 
-/** Writes a commit object and gives its id. No ref points at it yet. */
+/** Who wrote a commit, with what message, and on what. */
+export async function signatureOf(
+  folder: string,
+  commit: string,
+): Promise<{ author: Signature; parents: string[]; message: string }> {
+  const format = "%P%x00%an%x00%ae%x00%at%x00%B";
+  const text = await gitText(folder, ["show", "--no-patch", `--format=${format}`, "--end-of-options", commit]);
+  const [parents, name, email, at, message] = text.split("\0");
+  return {
+    author: { name, email, at: Number(at) * 1000 },
+    parents: parents.split(" ").filter((id) => id !== ""),
+    message,
+  };
+}
+
+/** The tree of a commit. */
+export function treeOf(folder: string, commit: string): Promise<string> {
+  return gitText(folder, ["rev-parse", "--verify", "--end-of-options", `${commit}^{tree}`]);
+}
+
+/** Deletes a branch if it still is where it was; answers whether it did. */
+export async function deleteBranch(folder: string, branch: string, at: string): Promise<boolean> {
+  const args = ["update-ref", "--no-deref", "-d", "--end-of-options", `refs/heads/${branch}`, at];
+  return (await git(folder, args, { answers: [1, 128] })).code === 0;
+}
+
+/** Writes a commit object and gives its id. No ref points at it yet. The author is who writes it, unless another is named. */
 export async function writeCommit(
   folder: string,
-  commit: { tree: string; parents: string[]; message: string; by: Signature },
+  commit: { tree: string; parents: string[]; message: string; by: Signature; author?: Signature },
 ): Promise<string> {
-  const { name, email, at } = commit.by;
-  const date = `${Math.floor(at / 1000)} +0000`;
   const plain = (text: string) => text.replace(/[<>\n\0]/g, " ").trim() || "unknown";
+  const who = (role: "AUTHOR" | "COMMITTER", { name, email, at }: Signature) => ({
+    [`GIT_${role}_NAME`]: plain(name),
+    [`GIT_${role}_EMAIL`]: plain(email),
+    [`GIT_${role}_DATE`]: `${Math.floor(at / 1000)} +0000`,
+  });
   return gitText(
     folder,
     ["commit-tree", commit.tree, ...commit.parents.flatMap((parent) => ["-p", parent]), "-F", "-"],
     {
       input: commit.message.endsWith("\n") ? commit.message : `${commit.message}\n`,
-      env: {
-        GIT_AUTHOR_NAME: plain(name),
-        GIT_AUTHOR_EMAIL: plain(email),
-        GIT_AUTHOR_DATE: date,
-        GIT_COMMITTER_NAME: plain(name),
-        GIT_COMMITTER_EMAIL: plain(email),
-        GIT_COMMITTER_DATE: date,
-      },
+      env: { ...who("AUTHOR", commit.author ?? commit.by), ...who("COMMITTER", commit.by) },
     },
   );
 }
@@ -63,5 +85,28 @@ export async function moveBranch(
   why: string,
 ): Promise<boolean> {
   const args = ["update-ref", "--no-deref", "-m", why, "--end-of-options", `refs/heads/${branch}`, to, from];
+  return (await git(folder, args, { answers: [1, 128] })).code === 0;
+}
+
+/**
+ * Merges two commits as if a third were what they have in common. This git cannot be told a base, so the three trees are put into commits
+ * that are related just so; nothing refers to them.
+ */
+export async function mergeWithBase(
+  folder: string,
+  base: string,
+  ours: string,
+  theirs: string,
+  by: Signature,
+): Promise<MergeTree> {
+  const standIn = async (of: string, parents: string[]) =>
+    writeCommit(folder, { tree: await treeOf(folder, of), parents, message: "stand-in", by });
+  const common = await standIn(base, []);
+  return mergeTree(folder, await standIn(ours, [common]), await standIn(theirs, [common]));
+}
+
+/** Makes a branch that is not there yet; answers whether it did. */
+export async function makeBranch(folder: string, branch: string, at: string): Promise<boolean> {
+  const args = ["update-ref", "--no-deref", "--end-of-options", `refs/heads/${branch}`, at, "0".repeat(at.length)];
   return (await git(folder, args, { answers: [1, 128] })).code === 0;
 }

@@ -67,6 +67,27 @@ export async function commitsBetween(folder: string, base: string, head: string,
   return commits;
 }
 
+/** What rules may ask of a commit. */
+export interface CommitShape {
+  id: string;
+  subject: string;
+  /** The whole message. */
+  message: string;
+  merge: boolean;
+}
+
+/** The commits that `head` has and `base` has not, the newest first, with their messages whole. */
+export async function commitShapes(folder: string, base: string, head: string): Promise<CommitShape[]> {
+  const { stdout } = await git(folder, ["log", "-z", "--format=%H%x00%P%x00%s%x00%B", `${base}..${head}`]);
+  const fields = stdout.toString("utf8").split("\0");
+  const commits: CommitShape[] = [];
+  for (let i = 0; i + 3 < fields.length; i += 4) {
+    const [id, parents, subject, message] = fields.slice(i, i + 4);
+    commits.push({ id, subject, message, merge: parents.includes(" ") });
+  }
+  return commits;
+}
+
 /** A commit with the files in which it differs from its first parent. */
 export interface Step extends Commit {
   parent: string | null;

@@ -181,7 +181,7 @@ export async function carryOut(
       return carry(asked);
     }
     case "merge":
-      return merge(lens, person, change, folder, asked.revision, asked.message);
+      return merge(lens, person, change, folder, asked);
     case "revise": {
       const revision = await readRevision(folder, change.source, change.target);
       if (!revision.ok) return revision;

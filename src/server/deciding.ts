@@ -34,7 +34,7 @@ export async function commit(
   const change = await loadChangeSet(tx, id);
   if (!change) return refuse("missing", "There is no such change set.");
   if (key && (await wasCarriedOut(tx, person, key))) return done(change);
-  const decision = decide(change, command, await factsFor(tx, change, person));
+  const decision = decide(change, command, await factsFor(lens, tx, change, person));
   if (!decision.ok) return decision;
   if (key) await tx.insertInto("carried").values({ key, person: person.id, at: lens.now() }).execute();
   return done(await append(tx, change, stamp(lens, id, person, decision.value)));

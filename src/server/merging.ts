@@ -1,52 +1,56 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type Command, decide } from "@/core/review/decide";
 import type { ReviewEvent } from "@/core/review/events";
-import { type ChangeSet, newest } from "@/core/review/state";
-import { counted, listed } from "@/core/words";
-import { mergeTree, moveBranch, writeCommit } from "@/git/merge";
+import type { ChangeSet } from "@/core/review/state";
+import type { MergeKind } from "@/core/rules/rule";
+import { moveBranch } from "@/git/merge";
 import { branchCommit, isAncestor } from "@/git/repository";
 import { append, loadChangeSet } from "@/store/log";
+import type { MergeIntentsTable } from "@/store/schema";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
+import { makeResult } from "./merge-result";
 import type { Person } from "./people";
 import { folderOf } from "./repositories";
 
-/** The message a merge commit gets unless someone edits it. */
-export function mergeMessage(change: ChangeSet): string {
-  const body = change.description.trim();
-  return `Merge ${change.source} into ${change.target}: ${change.title}\n\n${body === "" ? "" : `${body}\n\n`}Change-Set: ${change.number}\n`;
+/** What a person asks for when they merge. */
+export interface MergeRequest {
+  revision: number;
+  message: string;
+  how?: MergeKind;
+  /** Why the gate is passed although it is not met. */
+  passing?: string;
 }
 
 /**
- * Merges the newest revision by a merge commit. The commit is made first and hangs nowhere; then, in one transaction, the gate is
- * asked, the event is written and the branch is moved by compare-and-swap. An intent written beforehand tells after a crash which of
- * the two happened; see {@link settleMerges}.
+ * Merges the newest revision in one of the ways that the rule allows. The commits are made first and hang nowhere; then, in one
+ * transaction, the gate is asked, the event is written and the branch is moved by compare-and-swap. An intent written beforehand tells
+ * after a crash which of the two happened; see {@link settleMerges}.
  */
 export async function merge(
   lens: Lens,
   person: Person,
   change: ChangeSet,
   folder: string,
-  revision: number,
-  message: string,
+  { revision, message, how = "merge", passing }: MergeRequest,
 ): Promise<Outcome<ChangeSet>> {
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
-  const { head } = newest(change);
-  const asked: Command = { kind: "merge", revision, commit: from, target: from, message };
-  const early = decide(change, asked, await factsFor(lens.db, change, person));
+  const command = (commit: string): Command => ({
+    kind: "merge",
+    revision,
+    commit,
+    target: from,
+    message,
+    how,
+    passing,
+  });
+  const early = decide(change, command(from), await factsFor(lens, lens.db, change, person));
   if (!early.ok) return early;
-  if (await isAncestor(folder, head, from))
-    return refuse("conflict", `Every commit of r${revision} is in ${change.target} already.`);
-  const merged = await mergeTree(folder, from, head);
-  if (!merged.clean) {
-    return refuse(
-      "conflict",
-      `r${revision} conflicts with ${change.target} in ${counted(merged.paths.length, "file")}: ${listed(merged.paths.slice(0, 5))}${merged.paths.length > 5 ? " …" : ""}. Bring ${change.target} into ${change.source}, and record a new revision.`,
-    );
-  }
   const by = { name: person.full_name, email: person.email, at: lens.now() };
-  const made = await writeCommit(folder, { tree: merged.tree, parents: [from, head], message, by });
+  const result = await makeResult(folder, change, from, how, message, by);
+  if (!result.ok) return result;
+  const made = result.value.commit;
   const intent = {
     change_set: change.id,
     event: lens.newId(),
@@ -57,6 +61,8 @@ export async function merge(
     to_commit: made,
     revision,
     message,
+    kind: how,
+    passing: passing?.trim() ?? null,
   };
   const begun = await lens.db
     .insertInto("merge_intents")
@@ -69,7 +75,7 @@ export async function merge(
     return await lens.db.transaction().execute(async (tx) => {
       const now = await loadChangeSet(tx, change.id);
       if (!now) return refuse("missing", "There is no such change set.");
-      const decision = decide(now, { ...asked, commit: made }, await factsFor(tx, now, person));
+      const decision = decide(now, command(made), await factsFor(lens, tx, now, person));
       if (!decision.ok) return decision;
       const after = await append(tx, now, eventOf(intent));
       if (!(await moveBranch(folder, change.target, made, from, `merge of change set ${change.number}`)))
@@ -109,16 +115,8 @@ export async function settleMerges(lens: Lens): Promise<void> {
   }
 }
 
-function eventOf(intent: {
-  change_set: string;
-  event: string;
-  by: string;
-  at: number;
-  revision: number;
-  to_commit: string;
-  from_commit: string;
-  message: string;
-}): ReviewEvent {
+function eventOf(intent: MergeIntentsTable): ReviewEvent {
+  const { revision, to_commit, from_commit, message, kind, passing } = intent;
   return {
     id: intent.event,
     stream: intent.change_set,
@@ -126,6 +124,6 @@ function eventOf(intent: {
     version: 1,
     by: intent.by,
     at: intent.at,
-    data: { revision: intent.revision, commit: intent.to_commit, target: intent.from_commit, message: intent.message },
+    data: { revision, commit: to_commit, target: from_commit, message, kind, ...(passing ? { passing } : {}) },
   };
 }

@@ -1,6 +1,7 @@
 import { hash, verify } from "@node-rs/argon2";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
+import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";
 import type { PeopleTable } from "@/store/schema";
 import type { Lens } from "./lens";
@@ -114,19 +115,18 @@ export async function roleOf(db: Queries, person: string, repository: string): P
   return row.administrator ? "keeper" : row.role;
 }
 
-/** Ids of those whose role lets them give a verdict in a repository. */
-export async function reviewersOf(db: Queries, repository: string): Promise<string[]> {
+/** Everyone who may see a repository, by name. */
+export async function peopleIn(db: Queries, repository: string): Promise<GatePerson[]> {
   const rows = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
-    .select("people.id")
-    .where((where) =>
-      where.or([where("people.administrator", "=", 1), where("roles.role", "in", ["contributor", "keeper"])]),
-    )
-    .where("people.machine", "=", 0)
+    .select(["people.id", "people.name", "people.machine", "people.administrator", "roles.role"])
+    .where((where) => where.or([where("people.administrator", "=", 1), where("roles.role", "is not", null)]))
     .orderBy("people.full_name")
     .execute();
-  return rows.map(({ id }) => id);
+  return rows.map(({ id, name, machine, administrator, role }) => ({
+    ...{ id, name, machine: machine === 1, role: administrator === 1 ? "keeper" : role! },
+  }));
 }
 
 /** Gives a person a role in a repository; null takes it away. */

@@ -1,11 +1,13 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { newest } from "@/core/review/state";
-import { branchCommit, isAncestor, mergeBase } from "@/git/repository";
+import { type Rules, ruleOf } from "@/core/rules/rule";
+import { branchCommit, branches, isAncestor, mergeBase } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { openChange, revise } from "./changes";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
-import { enter, hasOwnRule, type Repository } from "./repositories";
+import { enter, type Repository } from "./repositories";
+import { rulesOf } from "./rules";
 
 /** A push, as its hooks tell of it. */
 export interface Push {
@@ -35,6 +37,7 @@ export async function beforePush(lens: Lens, push: Push): Promise<string | null>
   const who = await pusher(lens, push);
   if (!who.ok) return who.refusal.reason;
   const { repository, folder } = who.value;
+  const rules = await rulesOf(lens.db, repository.id);
   const reasons: string[] = [];
   for (const { old, next, ref } of push.updates) {
     const [, branch] = /^refs\/heads\/(.+)$/.exec(ref) ?? [];
@@ -42,13 +45,14 @@ export async function beforePush(lens: Lens, push: Push): Promise<string | null>
       if (!ref.startsWith("refs/tags/")) reasons.push(`${ref}: only branches and tags can be pushed here.`);
       continue;
     }
-    if (await hasOwnRule(lens.db, repository, branch)) {
-      const exists = await branchCommit(folder, branch);
-      // A repository begins somewhere: the first push of its main branch passes.
-      if (exists)
-        reasons.push(
-          `${branch}: changes reach this branch by a change set only. Push your work to a branch of its own, and offer it:\n  git push -o title="What it does" -o target=${branch} origin HEAD:my-branch`,
-        );
+    const rule = ruleOf(rules, branch);
+    if (rule && !rule.direct && !(await mayBegin(folder, rules, branch, next, old))) {
+      const why = NOTHING.test(next)
+        ? "this branch cannot be deleted"
+        : "changes reach this branch by a change set only";
+      reasons.push(
+        `${branch}: ${why} (the rule for ${rule.branches}). Push your work to a branch of its own, and offer it:\n  git push -o title="What it does" -o target=${branch} origin HEAD:my-branch`,
+      );
     }
     const open = await openFrom(lens, repository, branch);
     if (NOTHING.test(next) && open.length > 0) {
@@ -62,6 +66,24 @@ export async function beforePush(lens: Lens, push: Push): Promise<string | null>
     }
   }
   return reasons.length > 0 ? reasons.join("\n") : null;
+}
+
+/**
+ * Whether a branch that a rule guards may come into being by a push: the first branch of a repository, and one that brings nothing that is
+ * not in another guarded branch already, such as a release made from the main branch.
+ */
+async function mayBegin(folder: string, rules: Rules, branch: string, next: string, old: string): Promise<boolean> {
+  if (!NOTHING.test(old) || NOTHING.test(next)) return false;
+  const known = await branches(folder);
+  if (known.length === 0) return true;
+  for (const { name, commit } of known) {
+    const rule = ruleOf(rules, name);
+    if (name !== branch && rule && !rule.direct && (await isAncestor(folder, next, commit))) return true;
+  }
+  return !known.some(({ name }) => {
+    const rule = ruleOf(rules, name);
+    return rule !== null && !rule.direct;
+  });
 }
 
 /** Records what a push means for change sets, and gives the lines for the terminal. */

@@ -2,12 +2,11 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
-import type { Rule } from "@/core/rules/gate";
 import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
-import { isBranchName, isRepositoryName } from "@/git/names";
+import { isRepositoryName } from "@/git/names";
 import { branches } from "@/git/repository";
-import type { Queries } from "@/store/database";
 import type { RepositoriesTable } from "@/store/schema";
+import { beginRules } from "./first-rules";
 import type { Lens } from "./lens";
 import { type Person, roleOf } from "./people";
 
@@ -37,7 +36,10 @@ export async function addRepository(
   const taking = await takeIn(path, folderOf(lens, { id }), { progress });
   if (!taking.ok) return taking;
   const repository = { id, name, default_branch: taking.value.defaultBranch, created_at: lens.now() };
-  await lens.db.insertInto("repositories").values(repository).execute();
+  await lens.db.transaction().execute(async (tx) => {
+    await tx.insertInto("repositories").values(repository).execute();
+    await beginRules(tx, repository, lens.now());
+  });
   return done({ repository, branches: taking.value.branches });
 }
 
@@ -75,60 +77,6 @@ export async function repositoriesOf(lens: Lens, person: Person): Promise<(Repos
     const mine = person.administrator ? "keeper" : role;
     return mine ? [{ ...repository, role: mine }] : [];
   });
-}
-
-const EVERY_BRANCH = "*";
-const UNLESS_SAID: Rule = { approvals: 1, settled: true };
-
-/** What a target branch asks: its own rule, else that for every branch, else one approval. */
-export async function ruleFor(db: Queries, repository: string, branch: string): Promise<Rule> {
-  const rows = await db
-    .selectFrom("rules")
-    .selectAll()
-    .where("repository", "=", repository)
-    .where("branch", "in", [branch, EVERY_BRANCH])
-    .execute();
-  const row = rows.find((candidate) => candidate.branch === branch) ?? rows[0];
-  return row ? { approvals: row.approvals, settled: row.settled === 1 } : UNLESS_SAID;
-}
-
-/** Whether a branch has a rule of its own, or is the one that everything goes into: then nothing reaches it but by a change set. */
-export async function hasOwnRule(db: Queries, repository: Repository, branch: string): Promise<boolean> {
-  if (branch === repository.default_branch) return true;
-  const row = await db
-    .selectFrom("rules")
-    .select("branch")
-    .where("repository", "=", repository.id)
-    .where("branch", "=", branch)
-    .executeTakeFirst();
-  return row !== undefined;
-}
-
-/** Sets what a branch asks for; `*` for every branch without a rule of its own. */
-export async function setRule(
-  lens: Lens,
-  repositoryName: string,
-  branch: string,
-  { approvals, settled }: Rule,
-): Promise<Outcome<null>> {
-  const repository = await lens.db
-    .selectFrom("repositories")
-    .select("id")
-    .where("name", "=", repositoryName)
-    .executeTakeFirst();
-  if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
-  if (branch !== EVERY_BRANCH && !isBranchName(branch))
-    return refuse("invalid", `“${branch}” cannot be the name of a branch.`);
-  if (!Number.isInteger(approvals) || approvals < 0 || approvals > 50)
-    return refuse("invalid", "The number of approvals is a whole number from 0 to 50.");
-  await lens.db
-    .insertInto("rules")
-    .values({ repository: repository.id, branch, approvals, settled: settled ? 1 : 0 })
-    .onConflict((conflict) =>
-      conflict.columns(["repository", "branch"]).doUpdateSet({ approvals, settled: settled ? 1 : 0 }),
-    )
-    .execute();
-  return done(null);
 }
 
 /** The names of all branches with the subject of their newest commit, the newest first. */

@@ -11,7 +11,8 @@ import { fromElsewhere } from "./http";
 import { checkPassword } from "./people";
 import { pointsOf } from "./points";
 import { fileView, followReading, markRead, readingFor } from "./reading";
-import { addRepository, fetchRepository, setRule } from "./repositories";
+import { addRepository, fetchRepository } from "./repositories";
+import { setRule } from "./rules";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 import { readSettings } from "./settings";
 import { Bench, reason, value } from "./test-bench";
@@ -246,7 +247,7 @@ describe("merging", () => {
       value(await bench.do("ada", "quay", 1, { kind: "resolve", thread: id }));
     expect(reason(await bench.do("rea", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
     expect(reason(await bench.do("ben", "quay", 1, merge(1)))).toMatch(/Only a keeper/);
-    expect(reason(await bench.do("kit", "quay", 1, merge(1, " ")))).toMatch(/message of the merge commit is empty/);
+    expect(reason(await bench.do("kit", "quay", 1, merge(1, " ")))).toMatch(/message of the commit is empty/);
     expect(reason(await bench.do("kit", "quay", 1, merge(2)))).toMatch(/r1 has come since/);
   });
 
@@ -310,6 +311,8 @@ describe("merging", () => {
           to_commit: to,
           revision: 1,
           message: "m",
+          kind: "merge",
+          passing: null,
         })
         .execute();
     await intend(change.revisions[0].head);
@@ -377,14 +380,12 @@ describe("the lists", () => {
   });
 
   it("follow the rule of the branch", async () => {
-    value(await setRule(bench.lens, "quay", "main", { approvals: 2, settled: true }));
+    value(await setRule(bench.lens, "quay", "main", { approvals: { count: 2 } }));
     value(await bench.do("ben", "quay", 2, approve(2)));
     expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(/1 of 2 approvals of r2/);
-    expect(reason(await setRule(bench.lens, "quay", "main", { approvals: 1.5, settled: true }))).toMatch(
-      /whole number/,
-    );
-    expect(reason(await setRule(bench.lens, "quay", "a..b", { approvals: 1, settled: true }))).toMatch(
-      /cannot be the name of a branch/,
+    expect(reason(await setRule(bench.lens, "quay", "main", { approvals: { count: 1.5 } }))).toMatch(/Invalid integer/);
+    expect(reason(await setRule(bench.lens, "quay", "a(b", { approvals: { count: 1 } }))).toMatch(
+      /of special signs only/,
     );
   });
 });

@@ -37,7 +37,7 @@ export async function pick(
     return done(null);
   }
   const { head, target, base } = newest(change);
-  const facts = await factsFor(lens.db, change, person);
+  const facts = await factsFor(lens, lens.db, change, person);
   // Whether it may be taken at all is the same question as when it is.
   const early = decide(
     change,
@@ -96,7 +96,7 @@ export async function takePicked(
   const picked = await pickedOf(lens.db, person, change);
   const taken = picked.map(({ thread, suggestion }) => ({ thread: thread.id, suggestion: suggestion.id }));
   const current = newest(change);
-  const facts = await factsFor(lens.db, change, person);
+  const facts = await factsFor(lens, lens.db, change, person);
   const early = decide(change, { kind: "take", revision: current, taken }, facts);
   if (!early.ok) return early;
   if (message.trim() === "") return refuse("invalid", "The message of the commit is empty.");

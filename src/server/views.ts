@@ -2,18 +2,18 @@ import type { ChangeView, May, PersonView } from "@/core/api";
 import type { ChangeLine, DeskView } from "@/core/desk-view";
 import { done, type Outcome } from "@/core/outcome";
 import { authorOrKeeper, notOpen } from "@/core/review/checks";
-import { canLookAgain, decide, mayMerge, mayTake } from "@/core/review/decide";
+import { canLookAgain, decide, mayMerge, mayPass, mayTake, reviewersIn } from "@/core/review/decide";
 import { deskPlace } from "@/core/review/desk";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
+import { linkedItems } from "@/core/work/trailers";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { movedAhead } from "./changes";
 import { coursesOf } from "./courses";
-import { factsFor } from "./facts";
+import { factsFor, shapesOf } from "./facts";
 import type { Lens } from "./lens";
-import { mergeMessage } from "./merging";
 import type { Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
 import { freshTo } from "./sizes";
@@ -27,9 +27,10 @@ export async function changeView(
   repository: Repository,
   change: ChangeSet,
 ): Promise<ChangeView> {
-  const facts = await factsFor(lens.db, change, person);
-  const gate = evaluateGate(change, facts.rule, facts.reviewers);
-  const ids = new Set([person.id, change.author, ...facts.reviewers]);
+  const facts = await factsFor(lens, lens.db, change, person);
+  const gate = evaluateGate(change, facts.rule, facts.gate);
+  const reviewers = reviewersIn(facts.gate);
+  const ids = new Set([person.id, change.author, ...reviewers]);
   for (const { by } of change.reviews) ids.add(by);
   for (const id of peopleOf(change)) ids.add(id);
   for (const { resolved } of change.threads) if (resolved) ids.add(resolved.by);
@@ -51,10 +52,11 @@ export async function changeView(
   return {
     ...change,
     repository: repository.name,
-    reviewers: [...facts.reviewers],
+    reviewers,
     people: await peopleByIds(lens.db, [...ids]),
     gate,
     rule: facts.rule,
+    gateFacts: facts.gate,
     me: {
       id: person.id,
       role: facts.actor.role as Role,
@@ -69,14 +71,20 @@ export async function changeView(
       ready: may(decide(change, { kind: "ready" }, facts)),
       draft: may(decide(change, { kind: "draft" }, facts)),
       openAgain: may(decide(change, { kind: "open-again" }, facts)),
+      pass: may(mayPass(change, facts.rule, facts.actor)),
+      link: may(notOpen(change) ?? authorOrKeeper(change, facts.actor, "link work items") ?? done(null)),
     },
     lookAgain: canLookAgain(change),
+    workItems: linkedItems(
+      change.links,
+      change.description,
+      (await shapesOf(lens, folderOf(lens, repository), change)).map(({ message }) => message),
+    ),
     picked: picked.map(({ suggestion }) => suggestion.id),
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
     ahead: await movedAhead(lens, change),
     courses: await coursesOf(lens, folderOf(lens, repository), change),
-    mergeMessage: mergeMessage(change),
   };
 }
 
@@ -116,11 +124,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
   const names = await lens.db.selectFrom("people").select(["id", "full_name"]).execute();
   const fullName = new Map(names.map(({ id, full_name }) => [id, full_name]));
   const name = (id: string) => fullName.get(id) ?? "someone";
-  const factsOf = new Map<string, Awaited<ReturnType<typeof factsFor>>>();
   for (const change of changes) {
-    const key = `${change.repository}\0${change.target}`;
-    const facts = factsOf.get(key) ?? (await factsFor(lens.db, change, person));
-    factsOf.set(key, facts);
     const line: ChangeLine = {
       repository: nameOf.get(change.repository) ?? "",
       number: change.number,
@@ -140,11 +144,12 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
       continue;
     }
-    line.gate = evaluateGate(change, facts.rule, facts.reviewers);
+    const facts = await factsFor(lens, lens.db, change, person);
+    line.gate = evaluateGate(change, facts.rule, facts.gate);
     const courses = await coursesOf(lens, folderOf(lens, { id: change.repository }), change);
     const again = change.again.some((one) => one.person === person.id);
     const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
-    const place = deskPlace(change, facts.actor, { rule: facts.rule, name, courses, fresh });
+    const place = deskPlace(change, facts.actor, { ...facts, name, courses, fresh });
     const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
     list.push({ ...line, reasons: place.reasons });
   }

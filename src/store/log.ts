@@ -8,8 +8,13 @@ import type { EventsTable } from "./schema";
 
 /** The whole of a change set, from the log; null when there is none. */
 export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet | null> {
+  return replay(await eventsOf(db, id));
+}
+
+/** Everything that happened to a change set, in order. */
+export async function eventsOf(db: Queries, id: string): Promise<ReviewEvent[]> {
   const rows = await db.selectFrom("events").selectAll().where("stream", "=", id).orderBy("id").execute();
-  return replay(rows.map(readEvent));
+  return rows.map(readEvent);
 }
 
 /** Several at once, in the order of the ids; ids without events are left out. */

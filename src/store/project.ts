@@ -18,6 +18,7 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
     opened_at: change.openedAt,
     changed_at: change.changedAt,
     settled_at: change.settled?.at ?? null,
+    merge_asked: change.mergeAsked ? 1 : 0,
   };
   await db
     .insertInto("change_sets")

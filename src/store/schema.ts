@@ -1,5 +1,6 @@
 import type { EventKind, Weight } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
+import type { MergeKind } from "@/core/rules/rule";
 
 /** Times are milliseconds since 1970; ids are ULIDs; flags are 0 or 1. */
 export interface Schema {
@@ -7,7 +8,9 @@ export interface Schema {
   sessions: SessionsTable;
   repositories: RepositoriesTable;
   roles: RolesTable;
-  rules: RulesTable;
+  rule_sets: RuleSetsTable;
+  reports: ReportsTable;
+  work_items: WorkItemsTable;
   events: EventsTable;
   change_sets: ChangeSetsTable;
   change_set_people: ChangeSetPeopleTable;
@@ -66,12 +69,36 @@ export interface RolesTable {
 }
 
 /** What a target branch asks; the branch `*` speaks for those without a row of their own. */
-export interface RulesTable {
+/** Every edition of a repository's rules; the one with the highest version counts. `rules` are JSON. */
+export interface RuleSetsTable {
   repository: string;
-  branch: string;
-  approvals: number;
-  /** Threads that must be settled have to be, and tasks done. */
-  settled: number;
+  version: number;
+  by: string | null;
+  at: number;
+  note: string;
+  rules: string;
+}
+
+/** What checks found in detail, as JSON. */
+export interface ReportsTable {
+  id: string;
+  change_set: string;
+  result: string;
+}
+
+/** The small tracker of reasons for changes. */
+export interface WorkItemsTable {
+  repository: string;
+  number: number;
+  title: string;
+  body: string;
+  state: "open" | "done";
+  by: string;
+  assignee: string | null;
+  at: number;
+  changed_at: number;
+  /** The change set that ended it. */
+  closed_by: string | null;
 }
 
 /** The log. Rows are only ever added. */
@@ -101,6 +128,8 @@ export interface ChangeSetsTable {
   opened_at: number;
   changed_at: number;
   settled_at: number | null;
+  /** It is to be merged as soon as the gate opens. */
+  merge_asked: number;
 }
 
 /** Who has to do with a change set; made from the log like `change_sets`. */
@@ -164,6 +193,8 @@ export interface MergeIntentsTable {
   to_commit: string;
   revision: number;
   message: string;
+  kind: MergeKind;
+  passing: string | null;
 }
 
 /** Suggestions that someone means to take with the next commit. */

@@ -16,11 +16,12 @@ export interface ReviewCommand {
   tasks?: SentTask[];
 }
 
-export function decideReview(change: ChangeSet, command: ReviewCommand, actor: Actor): Outcome<NewEvent> {
+/** `own`: the author may approve, since the rule counts that. */
+export function decideReview(change: ChangeSet, command: ReviewCommand, actor: Actor, own: boolean): Outcome<NewEvent> {
   const { revision, verdict, remark, remarks, tasks = [] } = command;
   const wrong =
     notOpen(change) ??
-    wrongVerdict(change, command, actor) ??
+    wrongVerdict(change, command, actor, own) ??
     wrongText("The closing word", remark) ??
     wrongRemarks(change, remarks) ??
     wrongTasks(change, tasks);
@@ -35,10 +36,11 @@ function wrongVerdict(
   change: ChangeSet,
   { revision, verdict, remark, remarks, tasks = [] }: ReviewCommand,
   actor: Actor,
+  own: boolean,
 ): Refused | null {
   if (verdict !== "none" && actor.machine)
     return refuse("forbidden", "A machine account can remark; a verdict is for people to give.");
-  if (verdict !== "none" && actor.id === change.author) {
+  if (verdict !== "none" && actor.id === change.author && !(own && verdict === "approve")) {
     return refuse(
       "forbidden",
       "This is your own change set: you can remark on it, and the verdict is for others to give.",

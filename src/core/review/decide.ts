@@ -1,9 +1,11 @@
 import { done, type Outcome, refuse } from "../outcome";
-import { evaluateGate, type Gate, type Rule } from "../rules/gate";
+import type { GateFacts } from "../rules/facts";
+import { evaluateGate, type Gate } from "../rules/gate";
+import type { MergeKind, Rule } from "../rules/rule";
 import { type Actor, authorOrKeeper, notOpen, notReady, type Refused, wrongText, wrongTitle } from "./checks";
 import { decideReview, type ReviewCommand } from "./decide-review";
 import { decideThread, type ThreadCommand } from "./decide-thread";
-import type { Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
+import type { Checked, Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest, standings } from "./state";
@@ -24,14 +26,33 @@ export type Command =
   | { kind: "ready" | "draft" }
   | { kind: "withdraw" }
   | { kind: "open-again" }
-  | { kind: "merge"; revision: number; commit: string; target: string; message: string };
+  | { kind: "report"; checked: Checked }
+  | { kind: "link"; item: string; closes: boolean }
+  | { kind: "unlink"; item: string }
+  | { kind: "merge-when-open"; how: MergeKind; message: string | null }
+  | { kind: "merge-not"; why: string }
+  | {
+      kind: "merge";
+      revision: number;
+      commit: string;
+      target: string;
+      message: string;
+      /** A merge commit unless said otherwise. */
+      how?: MergeKind;
+      /** Why the gate is passed although it is not met. */
+      passing?: string;
+    };
 
 /** What deciding needs to know beyond the change set itself. */
 export interface Facts {
   actor: Actor;
   rule: Rule;
-  /** Ids of those whose role lets them give a verdict. */
-  reviewers: readonly string[];
+  gate: GateFacts;
+}
+
+/** Ids of those whose role lets them give a verdict. */
+export function reviewersIn({ people }: GateFacts): string[] {
+  return people.filter(({ role, machine }) => !machine && atLeast(role, "contributor")).map(({ id }) => id);
 }
 
 /** What is known of a change set before it exists. */
@@ -83,7 +104,7 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
     case "take":
       return decideTaking(change, command, actor);
     case "send-review":
-      return decideReview(change, command, actor);
+      return decideReview(change, command, actor, facts.rule.approvals.author);
     case "reply":
     case "resolve":
     case "reopen":
@@ -128,6 +149,18 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
         return refuse("conflict", `Only what was withdrawn can be opened again; this is ${change.state}.`);
       return done({ kind: "opened-again", data: {} });
     }
+    case "report":
+      return decideReport(change, command.checked, actor);
+    case "link":
+    case "unlink":
+      return decideLink(change, command, actor);
+    case "merge-when-open":
+      return decideMergeWhenOpen(change, command, facts);
+    case "merge-not":
+      if (!change.mergeAsked) return refuse("conflict", "Nobody asked that it be merged by itself.");
+      return (
+        authorOrKeeper(change, actor, "take that back") ?? done({ kind: "merge-unasked", data: { why: command.why } })
+      );
     case "merge":
       return decideMerge(change, command, facts);
   }
@@ -188,8 +221,9 @@ function decideTask(change: ChangeSet, id: string, finish: boolean, actor: Actor
 function decideAsking(
   change: ChangeSet,
   { invited }: Extract<Command, { kind: "ask" }>,
-  { actor, reviewers }: Facts,
+  { actor, gate }: Facts,
 ): Outcome<NewEvent> {
+  const reviewers = reviewersIn(gate);
   const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "ask for a review");
   if (wrong) return wrong;
   if (invited.length === 0) return refuse("invalid", "Say who is to be asked.");
@@ -260,11 +294,14 @@ function decideReadiness(change: ChangeSet, ready: boolean, actor: Actor): Outco
 function decideMerge(
   change: ChangeSet,
   command: Extract<Command, { kind: "merge" }>,
-  { actor, rule }: Facts,
+  { actor, rule, gate: facts }: Facts,
 ): Outcome<NewEvent> {
   const may = mayMerge(change, actor);
   if (!may.ok) return may;
-  const wrong = wrongText("The message of the merge commit", command.message, true);
+  const { how = "merge", passing } = command;
+  const wrong =
+    wrongKind(change, rule, how) ??
+    wrongText("The message of the commit", command.message, how === "merge" || how === "squash");
   if (wrong) return wrong;
   const current = newest(change).number;
   if (command.revision !== current) {
@@ -273,10 +310,76 @@ function decideMerge(
       `You asked to merge r${command.revision}, and r${current} has come since. Look at what is new first.`,
     );
   }
-  const gate = evaluateGate(change, rule);
-  if (!gate.open) return refuse("conflict", `The gate is not met. ${missing(gate)}`);
-  const { kind: _, ...data } = command;
-  return done({ kind: "merged", data });
+  const gate = evaluateGate(change, rule, facts);
+  const { kind: _, how: __, passing: ___, ...rest } = command;
+  const data = { ...rest, kind: how };
+  if (gate.open) return done({ kind: "merged", data });
+  if (passing === undefined) return refuse("conflict", `The gate is not met. ${missing(gate)}`);
+  const refused = mayPass(change, rule, actor);
+  if (!refused.ok) return refused;
+  if (passing.trim() === "") return refuse("invalid", "Say why the gate is passed: the reason stays on the record.");
+  return done({ kind: "merged", data: { ...data, passing: passing.trim() } });
+}
+
+function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): Refused | null {
+  if (merging.includes(how)) return null;
+  return refuse(
+    "conflict",
+    `${change.target} is not merged into by ${MERGE_WORDS[how]}, but by ${merging.map((kind) => MERGE_WORDS[kind]).join(" or ")}.`,
+  );
+}
+
+/** The ways of merging, in words. */
+export const MERGE_WORDS: Record<MergeKind, string> = {
+  merge: "a merge commit",
+  squash: "one commit of all",
+  rebase: "its commits on top of the target",
+  forward: "moving the target forward",
+};
+
+/** Whether this person may merge although the gate is not met. */
+export function mayPass(change: ChangeSet, rule: Rule, actor: Actor): Outcome<null> {
+  if (change.state === "draft")
+    return refuse("conflict", "A draft cannot be merged past the gate: it has to be ready.");
+  if (!rule.passing) return refuse("conflict", `The rule of ${change.target} lets nobody pass the gate.`);
+  if (!atLeast(actor.role, "keeper")) return refuse("forbidden", "Only a keeper can pass the gate, with a reason.");
+  return done(null);
+}
+
+function decideMergeWhenOpen(
+  change: ChangeSet,
+  { how, message }: Extract<Command, { kind: "merge-when-open" }>,
+  { actor, rule, gate }: Facts,
+): Outcome<NewEvent> {
+  const may = mayMerge(change, actor);
+  if (!may.ok) return may;
+  const wrong =
+    wrongKind(change, rule, how) ?? (message === null ? null : wrongText("The message of the commit", message, true));
+  if (wrong) return wrong;
+  if (evaluateGate(change, rule, gate).open) return refuse("conflict", "The gate is open: it can be merged now.");
+  return done({ kind: "merge-asked", data: { kind: how, message } });
+}
+
+function decideReport(change: ChangeSet, checked: Checked, actor: Actor): Outcome<NewEvent> {
+  if (!atLeast(actor.role, "contributor"))
+    return refuse("forbidden", "Only contributors, keepers and machine accounts of these roles can report checks.");
+  if (!change.revisions.some(({ head }) => head === checked.commit))
+    return refuse("missing", "That commit is the newest of no revision of this change set.");
+  return done({ kind: "checked", data: checked });
+}
+
+function decideLink(
+  change: ChangeSet,
+  command: Extract<Command, { kind: "link" | "unlink" }>,
+  actor: Actor,
+): Outcome<NewEvent> {
+  const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "link work items");
+  if (wrong) return wrong;
+  const linked = change.links.find(({ item }) => item === command.item);
+  if (command.kind === "unlink")
+    return linked ? done({ kind: "unlinked", data: { item: command.item } }) : refuse("conflict", "It is not linked.");
+  if (linked && linked.closes === command.closes) return refuse("conflict", "It is linked already.");
+  return done({ kind: "linked", data: { item: command.item, closes: command.closes } });
 }
 
 /** Whether this person may merge at all, the gate aside. */

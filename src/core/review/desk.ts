@@ -1,5 +1,7 @@
 import type { Course } from "../anchor/course";
-import { evaluateGate, type Rule } from "../rules/gate";
+import type { GateFacts } from "../rules/facts";
+import { evaluateGate } from "../rules/gate";
+import type { Rule } from "../rules/rule";
 import { counted } from "../words";
 import { isPut } from "./answered";
 import type { Actor } from "./checks";
@@ -17,6 +19,7 @@ export interface DeskPlace {
 /** What a place on a desk depends on beyond the change set and who looks. */
 export interface DeskFacts {
   rule: Rule;
+  gate: GateFacts;
   /** Turns a person's id into a name. */
   name: (id: string) => string;
   /** What became of the lines of its threads. */
@@ -30,7 +33,7 @@ export function deskPlace(change: ChangeSet, actor: Actor, facts: DeskFacts): De
   return actor.id === change.author ? asAuthor(change, actor, facts) : asReviewer(change, actor, facts);
 }
 
-function asAuthor(change: ChangeSet, actor: Actor, { rule, name }: DeskFacts): DeskPlace {
+function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: DeskFacts): DeskPlace {
   if (change.state === "draft")
     return { waits: "me", reasons: ["A draft: say that it is ready when it is to be reviewed."] };
   const reasons: string[] = [];
@@ -41,13 +44,17 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, name }: DeskFacts): D
   const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
   if (unanswered > 0)
     reasons.push(`${counted(unanswered, "thread")} ${unanswered === 1 ? "waits" : "wait"} for your answer.`);
-  const gate = evaluateGate(change, rule);
+  const gate = evaluateGate(change, rule, facts);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
   return { waits: "them", reasons: gate.conditions.filter(({ met }) => !met).map(({ says }) => says) };
 }
 
-function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses, fresh }: DeskFacts): DeskPlace {
+function asReviewer(
+  change: ChangeSet,
+  actor: Actor,
+  { rule, gate: facts, name, courses, fresh }: DeskFacts,
+): DeskPlace {
   if (change.state === "draft") return { waits: "none", reasons: [] };
   const current = newest(change).number;
   const mine = standings(change).find(({ person }) => person === actor.id);
@@ -57,7 +64,7 @@ function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses, fres
   ).length;
   const reasons: string[] = [];
   const asking = change.asked.find((one) => ("person" in one ? one.person === actor.id : one.role === actor.role));
-  const gate = evaluateGate(change, rule);
+  const gate = evaluateGate(change, rule, facts);
   const short = gate.conditions.some(({ key, met }) => key === "approvals" && !met);
   if (answered > 0)
     reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
@@ -76,7 +83,7 @@ function asReviewer(change: ChangeSet, actor: Actor, { rule, name, courses, fres
       );
     else if (lastRead === 0 && asking) reasons.push(`${name(asking.by)} asks you to review it.`);
     else if (lastRead === 0 && short && change.asked.length === 0)
-      reasons.push(`Not reviewed by you yet. ${gate.conditions[0].says}`);
+      reasons.push(`Not reviewed by you yet. ${gate.conditions.find(({ key }) => key === "approvals")?.says ?? ""}`);
     else if (!mine && lastRead > 0 && lastRead < sinceWhen(change))
       reasons.push(`r${current} came after you read r${lastRead}.`);
   }

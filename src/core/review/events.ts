@@ -1,4 +1,5 @@
 import type { Anchor } from "../anchor/anchor";
+import type { MergeKind } from "../rules/rule";
 import type { Suggestion } from "../suggest/suggestion";
 import type { Role } from "./roles";
 
@@ -49,6 +50,21 @@ export interface Taken {
 /** Who is asked to review: a person, or anyone of a role. */
 export type Invited = { person: string } | { role: Exclude<Role, "reader"> };
 
+export const CHECK_STATES = ["waiting", "running", "passed", "failed", "skipped"] as const;
+export type CheckState = (typeof CHECK_STATES)[number];
+
+/** A check as it was reported. */
+export interface Checked {
+  commit: string;
+  name: string;
+  state: CheckState;
+  summary: string;
+  /** Where more can be read: http or https; empty where there is nothing. */
+  link: string;
+  /** The id of what the check found in detail; null where it told nothing. */
+  report: string | null;
+}
+
 /** What happened, by kind. Never changed once written; a new shape gets a new kind or a higher version. */
 export interface EventData {
   opened: {
@@ -91,7 +107,16 @@ export interface EventData {
   withdrawn: Record<string, never>;
   /** Withdrawn before, and offered again. */
   "opened-again": Record<string, never>;
-  merged: { revision: number; commit: string; target: string; message: string };
+  /** What a machine, or a person, says of a commit. `report` names what was found, where it gave that. */
+  checked: Checked;
+  /** A work item that is a reason for the change; merging ends it where `closes` says so. */
+  linked: { item: string; closes: boolean };
+  unlinked: { item: string };
+  /** It is to be merged as soon as the gate opens; or no longer. */
+  "merge-asked": { kind: MergeKind; message: string | null };
+  "merge-unasked": { why: string };
+  /** `kind` is missing in entries of before there were several; `passing` says why the gate was passed although it was not met. */
+  merged: { revision: number; commit: string; target: string; message: string; kind?: MergeKind; passing?: string };
 }
 
 export type EventKind = keyof EventData;

@@ -21,6 +21,9 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       asked: [],
       again: [],
       lifts: [],
+      checks: [],
+      links: [],
+      mergeAsked: null,
     };
   }
   if (!change) throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
@@ -134,12 +137,34 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
         asked: change.asked.filter((old) => !sameInvited(old, { person: by })),
         again: change.again.filter(({ person }) => person !== by),
       };
+    case "checked": {
+      const others = change.checks.filter(
+        ({ commit, name }) => commit !== event.data.commit || name !== event.data.name,
+      );
+      return { ...next, checks: [...others, { ...event.data, by, at }] };
+    }
+    case "linked":
+      return {
+        ...next,
+        links: [...change.links.filter(({ item }) => item !== event.data.item), { ...event.data, by, at }],
+      };
+    case "unlinked":
+      return { ...next, links: change.links.filter(({ item }) => item !== event.data.item) };
+    case "merge-asked":
+      return { ...next, mergeAsked: { ...event.data, by, at } };
+    case "merge-unasked":
+      return { ...next, mergeAsked: null };
     case "withdrawn":
-      return { ...next, state: "withdrawn", settled: { by, at, commit: null } };
+      return { ...next, state: "withdrawn", mergeAsked: null, settled: { by, at, commit: null, passing: null } };
     case "opened-again":
       return { ...next, state: "open", settled: null };
     case "merged":
-      return { ...next, state: "merged", settled: { by, at, commit: event.data.commit } };
+      return {
+        ...next,
+        state: "merged",
+        mergeAsked: null,
+        settled: { by, at, commit: event.data.commit, passing: event.data.passing ?? null },
+      };
   }
 }
 

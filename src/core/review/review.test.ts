@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { LineAnchor } from "../anchor/anchor";
+import { type GateFacts, NO_FACTS } from "../rules/facts";
 import { evaluateGate } from "../rules/gate";
+import { makeRule } from "../rules/rule";
 import { type Command, decide, decideOpening, type Opening } from "./decide";
 import { deskPlace } from "./desk";
 import type { NewEvent, ReviewEvent, Verdict } from "./events";
@@ -10,7 +12,11 @@ import type { Role } from "./roles";
 import { type ChangeSet, newest } from "./state";
 
 const ROLE: Record<string, Role> = { ada: "contributor", ben: "contributor", cy: "keeper", rea: "reader" };
-const rule = { approvals: 1, settled: false };
+const rule = makeRule("main", { threads: false, tasks: false });
+const facts: GateFacts = {
+  ...NO_FACTS,
+  people: Object.entries(ROLE).map(([id, role]) => ({ id, name: id, role, machine: false })),
+};
 const commits = (n: number) => ({ head: `head${n}`, target: "target", base: "base" });
 
 const anchor: LineAnchor = {
@@ -62,7 +68,7 @@ class Log {
     const decision = decide(this.change, command, {
       actor: { id: by, role: ROLE[by] ?? null },
       rule,
-      reviewers: ["ada", "ben", "cy"],
+      gate: facts,
     });
     if (!decision.ok) return decision.refusal.reason;
     this.append(by, decision.value);
@@ -140,28 +146,31 @@ describe("a review", () => {
     const log = new Log();
     log.review("ben", "approve");
     log.try("ada", { kind: "revise", revision: commits(2), how: "rebased", same: true });
-    expect(evaluateGate(log.change, rule).open).toBe(true);
+    expect(evaluateGate(log.change, rule, facts).open).toBe(true);
     expect(
-      deskPlace(log.change, { id: "ben", role: "contributor" }, { rule, name: (id) => id, courses: {}, fresh: null })
-        .reasons,
+      deskPlace(
+        log.change,
+        { id: "ben", role: "contributor" },
+        { rule, gate: facts, name: (id) => id, courses: {}, fresh: null },
+      ).reasons,
     ).toEqual([]);
     log.try("ada", { kind: "revise", revision: commits(3), how: "rebased", same: true });
-    expect(evaluateGate(log.change, rule).open).toBe(true);
+    expect(evaluateGate(log.change, rule, facts).open).toBe(true);
     log.try("ada", { kind: "revise", revision: commits(4), how: "forward", same: false });
-    expect(evaluateGate(log.change, rule).open).toBe(false);
+    expect(evaluateGate(log.change, rule, facts).open).toBe(false);
   });
 
   it("makes an approval of an earlier revision outdated, and lets a request for changes stand", () => {
     const log = new Log();
     log.review("ben", "approve");
-    expect(evaluateGate(log.change, rule).open).toBe(true);
+    expect(evaluateGate(log.change, rule, facts).open).toBe(true);
     log.try("ada", { kind: "revise", revision: commits(2) });
-    const gate = evaluateGate(log.change, rule);
+    const gate = evaluateGate(log.change, rule, facts);
     expect(gate.conditions[0]).toMatchObject({ met: false, people: [] });
     expect(gate.conditions[0].says).toBe("0 of 1 approval of r2. 1 approval of an earlier revision no longer counts.");
     log.review("cy", "request-changes", "t");
     log.try("ada", { kind: "revise", revision: commits(3) });
-    expect(evaluateGate(log.change, rule).conditions[1]).toMatchObject({ met: false, people: ["cy"] });
+    expect(evaluateGate(log.change, rule, facts).conditions[1]).toMatchObject({ met: false, people: ["cy"] });
   });
 });
 
@@ -187,8 +196,9 @@ describe("a thread", () => {
 
   it("holds the gate shut until it is settled, unless it is an aside; so do tasks", () => {
     const log = new Log();
-    const strict = { approvals: 0, settled: true };
-    const unmet = () => evaluateGate(log.change, strict).conditions.flatMap(({ key, met }) => (met ? [] : [key]));
+    const strict = makeRule("main", { approvals: { ...rule.approvals, count: 0 } });
+    const unmet = () =>
+      evaluateGate(log.change, strict, facts).conditions.flatMap(({ key, met }) => (met ? [] : [key]));
     const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
     const remark = { thread: "t", comment: "c", anchor, body: "Hm.", weight: "aside" as const };
     const task = { task: "k1", body: "Tell the pilots", person: "ada" };
@@ -233,7 +243,11 @@ describe("reviewers", () => {
   it("are asked by the author, among those who can give a verdict, and can step back", () => {
     const log = new Log();
     const waits = (id: string) =>
-      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {}, fresh: null });
+      deskPlace(
+        log.change,
+        { id, role: ROLE[id] },
+        { rule, gate: facts, name: (person) => person, courses: {}, fresh: null },
+      );
     expect(log.try("ben", { kind: "ask", invited: [{ person: "cy" }] })).toMatch(/Only the author/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "rea" }] })).toMatch(/Only contributors/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "ada" }] })).toMatch(/cannot be asked/);
@@ -249,7 +263,7 @@ describe("reviewers", () => {
   it("are never machines", () => {
     const log = new Log();
     const approve: Command = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] };
-    const robot = { actor: { id: "bot", role: "keeper" as const, machine: true }, rule, reviewers: [] };
+    const robot = { actor: { id: "bot", role: "keeper" as const, machine: true }, rule, gate: facts };
     const decision = decide(log.change, approve, robot);
     expect(decision.ok ? "" : decision.refusal.reason).toMatch(/A machine account can remark/);
   });
@@ -259,7 +273,11 @@ describe("the desk", () => {
   it("moves a change set between the two who wait for each other", () => {
     const log = new Log();
     const waits = (id: string) =>
-      deskPlace(log.change, { id, role: ROLE[id] }, { rule, name: (person) => person, courses: {}, fresh: null }).waits;
+      deskPlace(
+        log.change,
+        { id, role: ROLE[id] },
+        { rule, gate: facts, name: (person) => person, courses: {}, fresh: null },
+      ).waits;
     expect([waits("ada"), waits("ben"), waits("rea")]).toEqual(["them", "me", "none"]);
     log.review("ben", "request-changes", "t1");
     expect([waits("ada"), waits("ben")]).toEqual(["me", "them"]);
@@ -323,7 +341,7 @@ describe("any order of commands", () => {
           const [by, what] = make(log, n);
           const refusal = log.try(by, what);
           if (refusal === "" && what.kind === "merge") {
-            expect(evaluateGate(before, rule).open).toBe(true);
+            expect(evaluateGate(before, rule, facts).open).toBe(true);
             expect(
               before.reviews.some(
                 (r) => r.verdict === "approve" && r.by !== "ada" && r.revision === newest(before).number,

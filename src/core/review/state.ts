@@ -1,6 +1,7 @@
 import type { Anchor } from "../anchor/anchor";
+import type { MergeKind } from "../rules/rule";
 import type { Suggestion } from "../suggest/suggestion";
-import type { Invited, Kind, Reaction, RevisionFacts, Verdict, Weight } from "./events";
+import type { Checked, Invited, Kind, Reaction, RevisionFacts, Verdict, Weight } from "./events";
 
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
@@ -90,7 +91,7 @@ export interface ChangeSet {
   changedAt: number;
   state: ChangeState;
   /** Who ended it, and the merge commit if it was merged. */
-  settled: { by: string; at: number; commit: string | null } | null;
+  settled: { by: string; at: number; commit: string | null; passing: string | null } | null;
   revisions: Revision[];
   threads: Thread[];
   reviews: Review[];
@@ -100,6 +101,24 @@ export interface ChangeSet {
   /** Who was asked to look again, at which revision, and has sent no review since. */
   again: { person: string; by: string; at: number; revision: number }[];
   lifts: Lift[];
+  /** What each check said last of each commit. */
+  checks: Check[];
+  links: WorkLink[];
+  /** Who asked that it be merged as soon as the gate opens. */
+  mergeAsked: { by: string; at: number; kind: MergeKind; message: string | null } | null;
+}
+
+export interface Check extends Checked {
+  by: string;
+  at: number;
+}
+
+/** A work item that is a reason for the change. */
+export interface WorkLink {
+  item: string;
+  closes: boolean;
+  by: string;
+  at: number;
 }
 
 export function newest(change: Pick<ChangeSet, "revisions">): Revision {

@@ -3,6 +3,7 @@ import * as first from "./0001-first";
 import * as readings from "./0002-readings";
 import * as conversation from "./0003-conversation";
 import * as courses from "./0004-courses";
+import * as rules from "./0005-rules";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -10,4 +11,5 @@ export const migrations: Record<string, Migration> = {
   "0002-readings": readings,
   "0003-conversation": conversation,
   "0004-courses": courses,
+  "0005-rules": rules as Migration,
 };

@@ -1,19 +1,20 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { ChangeView, CommitView } from "@/core/api";
+import type { CommitView } from "@/core/api";
 import { goesOn, type Review } from "@/core/review/state";
-import type { Condition } from "@/core/rules/gate";
-import { counted, listed } from "@/core/words";
+import { counted } from "@/core/words";
 import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
 import { When } from "../when";
+import { Checks } from "./checks";
 import { byName, nameIn, useWorkspace } from "./context";
 import { Conversation, WholeRemarks } from "./conversation";
 import { EditWords } from "./edit-words";
-import { LiftRequest } from "./lift-request";
+import { GatePanel } from "./gate-panel";
 import { Reviewers } from "./reviewers";
 import { Tasks } from "./tasks";
 import type { CommitRange } from "./use-commits";
+import { WorkItems } from "./work-items";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
@@ -61,151 +62,15 @@ export function Brief({
           <Commits {...commits} />
         </div>
         <div>
-          <Gate onMerge={onMerge} />
+          <GatePanel onMerge={onMerge} />
+          <Checks />
+          <WorkItems />
           <Reviewers address={address} />
           <Tasks />
           <TakeLocally />
         </div>
       </div>
     </main>
-  );
-}
-
-/** How the people of a condition are to it. */
-const WHOSE: Record<Condition["key"], string> = {
-  approvals: "Given by",
-  requests: "Asked by",
-  threads: "Begun by",
-  tasks: "For",
-  draft: "By",
-};
-
-function Gate({ onMerge }: { onMerge: () => void }) {
-  const { view, command, tell } = useWorkspace();
-  const [sure, setSure] = useState(false);
-  if (!goesOn(view)) return <Settled />;
-  const name = (id: string) => byName(view, id);
-  const run = async (request: Parameters<typeof command>[0]) => {
-    const refusal = await command(request);
-    if (refusal) tell(refusal);
-  };
-  return (
-    <aside aria-label="Gate">
-      <h2 className="font-serif text-xl font-semibold">Gate</h2>
-      <p className="text-soft">
-        What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
-      </p>
-      <ul className="mt-3 grid gap-2 text-[14px] leading-5">
-        {view.gate.conditions.map((condition) => (
-          <li
-            key={condition.key}
-            className={`rounded-md border border-l-4 bg-page px-3 py-2 ${condition.met ? "border-rule border-l-teal" : "border-rule border-l-clay"}`}
-          >
-            <p>
-              <span className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
-                {condition.met ? "✓ met" : "○ not met"}
-              </span>{" "}
-              {condition.says}
-            </p>
-            {condition.people.length > 0 && (
-              <p className="text-soft">
-                {WHOSE[condition.key]} {listed(condition.people.map(name))}.
-              </p>
-            )}
-            {condition.who && <p className="text-soft">{condition.who}</p>}
-            {condition.key === "requests" &&
-              condition.people.map((person) => <LiftRequest key={person} person={person} />)}
-            {condition.key === "approvals" && condition.canMeet.length > 0 && (
-              <p className="mt-1 text-soft">
-                Can give it: {listed(condition.canMeet.slice(0, 6).map(name))}
-                {condition.canMeet.length > 6 ? ` and ${condition.canMeet.length - 6} others` : ""}.
-              </p>
-            )}
-          </li>
-        ))}
-      </ul>
-      {view.state === "draft" && view.me.ready.may ? (
-        <p className="mt-4">
-          <button type="button" className="button-main" onClick={() => void run({ kind: "ready" })}>
-            It is ready: ask for reviews
-          </button>
-          <span className="mt-1 block text-soft">{readyWords(view)}</span>
-        </p>
-      ) : view.me.merge.may ? (
-        <button type="button" className="button-main mt-4" disabled={!view.gate.open} onClick={onMerge}>
-          Merge r{view.revisions.length} …
-        </button>
-      ) : (
-        <p className="mt-4 text-soft">{view.me.merge.why}</p>
-      )}
-      {view.me.merge.may && !view.gate.open && (
-        <p className="mt-2 text-soft">It can be merged as soon as the gate is met.</p>
-      )}
-      {view.me.draft.may && (
-        <p className="mt-6 border-t border-rule pt-3">
-          <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>
-            make it a draft
-          </button>
-        </p>
-      )}
-      {view.me.withdraw.may && (
-        <p className={view.me.draft.may ? "mt-1" : "mt-6 border-t border-rule pt-3"}>
-          {sure ? (
-            <>
-              Withdraw it? It can be opened again.{" "}
-              <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "withdraw" })}>
-                yes, withdraw
-              </button>{" "}
-              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-                no
-              </button>
-            </>
-          ) : (
-            <button type="button" className="quiet-button" onClick={() => setSure(true)}>
-              withdraw this change set
-            </button>
-          )}
-        </p>
-      )}
-    </aside>
-  );
-}
-
-/** Who hears of it when a draft is said to be ready. */
-function readyWords({ asked, people }: ChangeView): string {
-  if (asked.length === 0) return "Nobody is chosen to review it yet: choose them below.";
-  const names = asked.map((one) =>
-    "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
-  );
-  return `${listed(names)} will be asked then.`;
-}
-
-function Settled() {
-  const { view, command, tell } = useWorkspace();
-  const openAgain = async () => {
-    const refusal = await command({ kind: "open-again" });
-    tell(refusal ?? "It is open again.");
-  };
-  return (
-    <aside aria-label="How it ended">
-      <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
-      {view.settled && (
-        <p className="mt-1 text-soft">
-          By {byName(view, view.settled.by)}, <When at={view.settled.at} />.
-        </p>
-      )}
-      {view.settled?.commit && (
-        <p className="mt-2">
-          As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
-          <code className="font-mono text-[12px]">{view.target}</code>.
-        </p>
-      )}
-      {view.me.openAgain.may && (
-        <button type="button" className="button mt-3" onClick={() => void openAgain()}>
-          Open it again
-        </button>
-      )}
-    </aside>
   );
 }
 

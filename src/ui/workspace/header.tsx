@@ -28,9 +28,9 @@ export function Header({ onGate }: { onGate: () => void }) {
         >
           <span className="flex items-center justify-end gap-2 font-semibold">
             <span aria-hidden className="flex gap-1">
-              {conditions.map(({ key, met }) => (
+              {conditions.map(({ id, met }) => (
                 <span
-                  key={key}
+                  key={id}
                   className={`h-2 w-3.5 rounded-sm border ${met ? "border-teal bg-teal" : "border-clay"}`}
                 />
               ))}

@@ -187,7 +187,7 @@ function gateAfter(view: ChangeView, { revision, verdict, remarks, tasks }: Para
       tasks: tasks.map(({ id, body, assignee }) => ({ task: id, body, person: assignee })),
     },
   });
-  return evaluateGate(after, view.rule, view.reviewers);
+  return evaluateGate(after, view.rule, view.gateFacts);
 }
 
 function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => void }) {

@@ -208,7 +208,7 @@ export function Workspace({
         : `Every file in ${next === "one" ? "one column" : "two columns"}, unless you chose otherwise for it.`,
     );
   };
-  const mayMerge = view.state === "open" && view.me.merge.may && view.gate.open;
+  const mayMerge = view.state === "open" && view.me.merge.may;
   const maySend = goesOn(view) && view.me.remark.may;
 
   useKeys({
@@ -345,7 +345,7 @@ export function Workspace({
         </div>
         <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={close} />
         <TakeSheet open={opened === "take"} onClose={close} />
-        <MergeSheet open={opened === "merge"} onClose={close} />
+        <MergeSheet open={opened === "merge"} address={address} onClose={close} />
         <RevisionsSheet open={opened === "revisions"} {...{ address, points }} onChoose={showPoints} onClose={close} />
         <SearchSheet
           open={opened === "search"}

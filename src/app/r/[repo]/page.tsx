@@ -2,7 +2,8 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
 import { counted } from "@/core/words";
-import { enter, ruleFor } from "@/server/repositories";
+import { enter } from "@/server/repositories";
+import { ruleFor } from "@/server/rules";
 import { desk } from "@/server/views";
 import { ChangeList } from "@/ui/change-list";
 import { TopBar } from "@/ui/top-bar";
@@ -25,7 +26,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
             <h1 className="font-serif text-3xl font-semibold">{repository.name}</h1>
             <p className="text-soft">
               You are {role} here. <span className="font-mono text-[12.5px]">{repository.default_branch}</span> asks for{" "}
-              {counted(rule.approvals, "approval")} before a change set merges.
+              {counted(rule.approvals.count, "approval")} before a change set merges.
             </p>
             <p className="mt-1 text-soft">
               Clone it:{" "}

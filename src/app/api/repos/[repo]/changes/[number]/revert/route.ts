@@ -1,0 +1,13 @@
+import { askedChange, type ChangeParts } from "@/server/asked";
+import { refused, signedIn } from "@/server/http";
+import { takeBack } from "@/server/reverting";
+
+/** Offers a change set that takes a merged one back. */
+export const POST = signedIn<ChangeParts>(async (asked) => {
+  const found = await askedChange(asked);
+  if (!found.ok) return refused(found.refusal);
+  const { change, folder, role, repository } = found.value;
+  const opened = await takeBack(asked.lens, asked.person, role, repository.name, change, folder);
+  if (!opened.ok) return refused(opened.refusal);
+  return Response.json({ number: opened.value.number }, { status: 201 });
+});

@@ -1,0 +1,10 @@
+import { rulesRequest } from "@/core/api";
+import { answer, bodyOf, refused, signedIn } from "@/server/http";
+import { tryRules } from "@/server/rule-trial";
+
+/** What rules that are not saved would mean for the change sets that are there. */
+export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {
+  const body = await bodyOf(request, rulesRequest);
+  if (!body.ok) return refused(body.refusal);
+  return answer(await tryRules(lens, person, parts.repo, body.value.rules));
+});

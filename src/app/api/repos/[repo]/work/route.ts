@@ -1,0 +1,31 @@
+import { workItemRequest } from "@/core/api";
+import { atLeast } from "@/core/review/roles";
+import { answer, bodyOf, refused, signedIn } from "@/server/http";
+import { enter } from "@/server/repositories";
+import { addWorkItem, setWorkItemState, trackerOf } from "@/server/tracker";
+
+/** Work items that fit some words; or, with `items`, those of these names. */
+export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
+  const entered = await enter(lens, person, parts.repo);
+  if (!entered.ok) return refused(entered.refusal);
+  const tracker = trackerOf(lens, entered.value.repository.id);
+  const named = url.searchParams.get("items");
+  const words = (url.searchParams.get("words") ?? "").slice(0, 200);
+  return Response.json(
+    named === null ? await tracker.find(words) : await tracker.named(named.split(",").slice(0, 100)),
+  );
+});
+
+/** Writes a work item, ends one, or opens it again. */
+export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {
+  const body = await bodyOf(request, workItemRequest);
+  if (!body.ok) return refused(body.refusal);
+  const entered = await enter(lens, person, parts.repo);
+  if (!entered.ok) return refused(entered.refusal);
+  const { repository, role } = entered.value;
+  if (!atLeast(role, "contributor"))
+    return refused({ code: "forbidden", reason: "Only contributors and keepers can write work items here." });
+  if (body.value.kind === "state")
+    return answer(await setWorkItemState(lens, repository.id, body.value.item, body.value.state));
+  return answer(await addWorkItem(lens, person, repository.id, body.value));
+});

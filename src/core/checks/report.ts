@@ -1,0 +1,62 @@
+import { counted } from "../words";
+
+/** Something that a check found, or a test that failed. Lines are 1-based; null where none is told. */
+export interface Finding {
+  /** What says so: a tool or a test suite. */
+  tool: string;
+  /** The rule or the test, by its name. */
+  name: string;
+  level: "error" | "warning" | "note";
+  message: string;
+  path: string | null;
+  line: number | null;
+  endLine: number | null;
+}
+
+/** What a check told in one of the open formats. */
+export interface Report {
+  format: "junit" | "sarif";
+  findings: Finding[];
+  /** How many there were beyond those that are kept. */
+  more: number;
+  /** Tests that ran; null for what runs none. */
+  tests: { passed: number; failed: number; skipped: number } | null;
+}
+
+/** So many findings are kept, and of a message so many characters. */
+export const MOST_FINDINGS = 1_000;
+export const LONGEST_MESSAGE = 2_000;
+
+/** Whether a report by itself means that the check failed. */
+export function hasFailed({ findings, tests }: Report): boolean {
+  return (tests?.failed ?? 0) > 0 || findings.some(({ level }) => level === "error");
+}
+
+/** A report in one sentence without its end. */
+export function summaryOf({ findings, more, tests }: Report): string {
+  if (tests) {
+    const skipped = tests.skipped > 0 ? `, ${tests.skipped} skipped` : "";
+    return `${counted(tests.passed, "test")} passed, ${tests.failed} failed${skipped}`;
+  }
+  const all = findings.length + more;
+  return all === 0 ? "nothing found" : counted(all, "finding");
+}
+
+/**
+ * The path of a finding within the repository: without a scheme, a drive or what comes before a folder that is known. Null where it leads
+ * out of it.
+ */
+export function pathWithin(given: string): string | null {
+  let path = given;
+  try {
+    path = decodeURIComponent(given);
+  } catch {
+    // A percent sign that encodes nothing stands for itself.
+  }
+  path = path
+    .replace(/^file:\/\/(?:localhost)?/i, "")
+    .replaceAll("\\", "/")
+    .replace(/^[A-Za-z]:(?=\/)/, "")
+    .replace(/^(?:\.?\/)+/, "");
+  return path === "" || path.split("/").includes("..") ? null : path;
+}

@@ -1,0 +1,37 @@
+import { type ChangeSet, sinceWhen, standings } from "../review/state";
+import type { MergeKind } from "../rules/rule";
+import { trailersIn } from "../work/trailers";
+
+/** Someone as a commit names them. */
+export interface Signer {
+  id: string;
+  name: string;
+  email: string;
+}
+
+/** The message that the merging commit gets unless someone edits it; empty for the ways that write none of their own. */
+export function mergeMessage(
+  change: ChangeSet,
+  how: MergeKind,
+  people: readonly Signer[],
+  authors: readonly Omit<Signer, "id">[],
+): string {
+  if (how === "rebase" || how === "forward") return "";
+  const body = change.description.trim();
+  const title = how === "merge" ? `Merge ${change.source} into ${change.target}: ${change.title}` : change.title;
+  const approved = standings(change).filter(
+    ({ verdict, revision }) => verdict === "approve" && revision >= sinceWhen(change),
+  );
+  const signed = (key: string, { name, email }: Omit<Signer, "id">) => `${key}: ${name} <${email}>`;
+  const trailers = [
+    `Change-Set: ${change.number}`,
+    ...approved.flatMap(({ person }) =>
+      people.filter(({ id }) => id === person).map((one) => signed("Reviewed-by", one)),
+    ),
+    // One commit of all has one author; the others are named in it.
+    ...(how === "squash" ? authors.map((one) => signed("Co-authored-by", one)) : []),
+  ];
+  // Trailers have to be one paragraph to be found.
+  const gap = trailersIn(body).length > 0 ? "\n" : "\n\n";
+  return `${title}\n\n${body === "" ? "" : `${body}${gap}`}${[...new Set(trailers)].join("\n")}\n`;
+}

@@ -1,0 +1,45 @@
+import type { Role } from "../review/roles";
+
+/** Someone who can see the repository. */
+export interface GatePerson {
+  id: string;
+  /** The name they sign in with, by which rules name them. */
+  name: string;
+  role: Role;
+  machine: boolean;
+}
+
+export interface GateCommit {
+  id: string;
+  subject: string;
+  merge: boolean;
+  /** Has a `Signed-off-by:` trailer. */
+  signedOff: boolean;
+}
+
+/** What the gate has to know beyond the change set and the rule. All of it concerns the newest revision. */
+export interface GateFacts {
+  /** Milliseconds since 1970. */
+  now: number;
+  people: readonly GatePerson[];
+  /** Every path that is touched, also those that a file was renamed from. */
+  paths: readonly string[];
+  commits: readonly GateCommit[];
+  /** How many commits of the target are not in the source. */
+  behind: number;
+  /** Lines to read; null where no rule asks. */
+  toRead: number | null;
+  /** Work items that are linked, as they are called. */
+  workItems: readonly string[];
+}
+
+/** What is known of a change set of which nothing else is. */
+export const NO_FACTS: GateFacts = {
+  now: 0,
+  people: [],
+  paths: [],
+  commits: [],
+  behind: 0,
+  toRead: null,
+  workItems: [],
+};

@@ -1,0 +1,146 @@
+import * as v from "valibot";
+import type { FindingsView } from "@/core/api";
+import { readJunit } from "@/core/checks/junit";
+import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import { readSarif } from "@/core/checks/sarif";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { CHECK_STATES, type Checked } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
+import { loadChangeSet } from "@/store/log";
+import { transact } from "./deciding";
+import type { Lens } from "./lens";
+import type { Person } from "./people";
+import { enter } from "./repositories";
+
+/** A report larger than this is not taken, in bytes. */
+export const LARGEST_REPORT = 24 * 1024 * 1024;
+
+const name = v.pipe(v.string(), v.trim(), v.minLength(1, "A check needs a name."), v.maxLength(100));
+const link = v.pipe(
+  v.string(),
+  v.maxLength(2_000),
+  v.check((text) => text === "" || /^https?:\/\//i.test(text), "A link begins with http:// or https://."),
+);
+
+/** What a machine says of a check by itself. */
+export const checkRequest = v.object({
+  name,
+  state: v.picklist(CHECK_STATES, `The state of a check is one of ${CHECK_STATES.join(", ")}.`),
+  summary: v.optional(v.pipe(v.string(), v.maxLength(500)), ""),
+  link: v.optional(link, ""),
+});
+
+/** Records what a check says of a commit, in every change set of which that is a revision. */
+export async function report(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+  said: Omit<Checked, "commit" | "report">,
+  found: Report | null = null,
+): Promise<Outcome<ChangeSet[]>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
+  const changes = await changesWith(lens, entered.value.repository.id, commit);
+  if (changes.length === 0)
+    return refuse(
+      "missing",
+      `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
+    );
+  const told: ChangeSet[] = [];
+  for (const change of changes) {
+    const id = found ? lens.newId() : null;
+    if (found && id)
+      await lens.db
+        .insertInto("reports")
+        .values({ id, change_set: change.id, result: JSON.stringify(found) })
+        .execute();
+    const decided = await transact(lens, person, change.id, {
+      kind: "report",
+      checked: { ...said, commit, report: id },
+    });
+    if (!decided.ok) return decided;
+    told.push(decided.value);
+  }
+  return done(told);
+}
+
+/** Takes a report in JUnit XML or SARIF, whichever it is; its state follows from what it found. */
+export async function takeReport(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+  checkName: string,
+  bytes: Uint8Array,
+): Promise<Outcome<ChangeSet[]>> {
+  const named = v.safeParse(name, checkName);
+  if (!named.success) return refuse("invalid", named.issues[0].message);
+  const read = readReport(bytes);
+  if (!read.ok) return read;
+  const state = hasFailed(read.value) ? "failed" : "passed";
+  return report(
+    lens,
+    person,
+    repositoryName,
+    commit,
+    { name: named.output, state, summary: summaryOf(read.value), link: "" },
+    read.value,
+  );
+}
+
+/** What a report says, told by how it begins. */
+export function readReport(bytes: Uint8Array): Outcome<Report> {
+  if (bytes.length > LARGEST_REPORT)
+    return refuse(
+      "invalid",
+      `The report has ${Math.ceil(bytes.length / 1024 / 1024)} MB; at most ${LARGEST_REPORT / 1024 / 1024} are taken. Report less, or in parts by other names.`,
+    );
+  const text = new TextDecoder("utf-8").decode(bytes);
+  const start = text.trimStart()[0];
+  if (start === "<") return readJunit(text);
+  if (start === "{") return readSarif(text);
+  return refuse("invalid", "This is neither JUnit XML nor SARIF: a report begins with < or {.");
+}
+
+/** Change sets, newest first, that have a revision of this commit. */
+async function changesWith(lens: Lens, repository: string, commit: string): Promise<ChangeSet[]> {
+  const rows = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository)
+    .where((where) => where.or([where("head", "=", commit), where("state", "in", ["open", "draft"])]))
+    .orderBy("number", "desc")
+    .limit(500)
+    .execute();
+  const changes: ChangeSet[] = [];
+  for (const { id } of rows) {
+    const change = await loadChangeSet(lens.db, id);
+    if (change?.revisions.some(({ head }) => head === commit)) changes.push(change);
+  }
+  return changes;
+}
+
+/** What the checks of the newest revision found, by check. */
+export async function findingsOf(lens: Lens, change: ChangeSet): Promise<FindingsView[]> {
+  const checks = checksOf(change).filter(({ report: id }) => id !== null);
+  if (checks.length === 0) return [];
+  const rows = await lens.db
+    .selectFrom("reports")
+    .select(["id", "result"])
+    .where(
+      "id",
+      "in",
+      checks.map(({ report: id }) => id!),
+    )
+    .execute();
+  const results = new Map(rows.map(({ id, result }) => [id, JSON.parse(result) as Report]));
+  return checks.flatMap(({ name: check, report: id }): FindingsView[] => {
+    const found = results.get(id!);
+    return found
+      ? [{ check, revision: newest(change).number, findings: found.findings, more: found.more, tests: found.tests }]
+      : [];
+  });
+}

@@ -1,0 +1,135 @@
+import { mergeMessage } from "@/core/merge/message";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { evaluateGate } from "@/core/rules/gate";
+import { linkedItems } from "@/core/work/trailers";
+import { deleteBranch } from "@/git/merge";
+import { branchCommit } from "@/git/repository";
+import { eventsAfter, lastEvent, loadChangeSet, loadChangeSets } from "@/store/log";
+import { transact } from "./deciding";
+import { gateFactsFor, shapesOf } from "./facts";
+import type { Lens } from "./lens";
+import { merge } from "./merging";
+import type { Person } from "./people";
+import { folderOf } from "./repositories";
+import { ruleFor } from "./rules";
+import { trackerOf } from "./tracker";
+
+const FOLLOWER = "errands";
+const EVERY = 1_000;
+
+/**
+ * Does what follows from an event and is nobody's deed of the moment: ends the work items of what was merged, deletes the branch that was
+ * merged where the rule says so, and merges what was to be merged as soon as the gate opens. Goes on in the log from where it was.
+ */
+export class Errands {
+  private timer: NodeJS.Timeout | null = null;
+  private working: Promise<void> = Promise.resolve();
+
+  constructor(private readonly lens: Lens) {}
+
+  start(): void {
+    this.timer = setInterval(() => void this.step(), EVERY);
+    void this.step();
+  }
+
+  async stop(): Promise<void> {
+    if (this.timer) clearInterval(this.timer);
+    this.timer = null;
+    await this.working;
+  }
+
+  /** Steps never overlap. */
+  step(): Promise<void> {
+    this.working = this.working
+      .then(() => this.follow())
+      .then(() => this.mergeWaiting())
+      .catch((error: unknown) => this.lens.log.error({ err: error }, "an errand failed"));
+    return this.working;
+  }
+
+  private async follow(): Promise<void> {
+    const { db } = this.lens;
+    const row = await db.selectFrom("followers").select("position").where("name", "=", FOLLOWER).executeTakeFirst();
+    const from = row ? Number(row.position) : 0;
+    const events = await eventsAfter(db, from, 500);
+    for (const { event } of events) {
+      if (event.kind !== "merged") continue;
+      const change = await loadChangeSet(db, event.stream);
+      // Each of these can be done twice without harm: so the place in the log is noted afterwards.
+      if (change) await this.afterMerge(change);
+    }
+    const position = String(events.at(-1)?.position ?? (row ? from : await lastEvent(db)));
+    if (row && events.length === 0) return;
+    await db
+      .insertInto("followers")
+      .values({ name: FOLLOWER, position })
+      .onConflict((conflict) => conflict.column("name").doUpdateSet({ position }))
+      .execute();
+  }
+
+  private async afterMerge(change: ChangeSet): Promise<void> {
+    const folder = folderOf(this.lens, { id: change.repository });
+    const messages = (await shapesOf(this.lens, folder, change)).map(({ message }) => message);
+    const tracker = trackerOf(this.lens, change.repository);
+    for (const { item, closes } of linkedItems(change.links, change.description, messages))
+      if (closes) await tracker.close(item, change.id);
+    const rule = await ruleFor(this.lens.db, change.repository, change.target);
+    if (!rule.deleteSource) return;
+    const { head } = newest(change);
+    const others = await this.lens.db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("repository", "=", change.repository)
+      .where((where) => where.or([where("source", "=", change.source), where("target", "=", change.source)]))
+      .where("state", "in", ["open", "draft"])
+      .execute();
+    // What came to the branch after the merge is not thrown away.
+    if (others.length === 0 && (await branchCommit(folder, change.source)) === head)
+      await deleteBranch(folder, change.source, head);
+  }
+
+  private async mergeWaiting(): Promise<void> {
+    const { db } = this.lens;
+    const rows = await db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("merge_asked", "=", 1)
+      .where("state", "=", "open")
+      .execute();
+    const changes = await loadChangeSets(
+      db,
+      rows.map(({ id }) => id),
+    );
+    for (const change of changes) await this.mergeIfOpen(change);
+  }
+
+  private async mergeIfOpen(change: ChangeSet): Promise<void> {
+    const { lens } = this;
+    if (!change.mergeAsked) return;
+    const rule = await ruleFor(lens.db, change.repository, change.target);
+    if (!evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule)).open) return;
+    const person: Person | undefined = await lens.db
+      .selectFrom("people")
+      .selectAll()
+      .where("id", "=", change.mergeAsked.by)
+      .executeTakeFirst();
+    if (!person) return;
+    const { kind: how, message } = change.mergeAsked;
+    const ids = change.reviews.map(({ by }) => by);
+    const people = await lens.db
+      .selectFrom("people")
+      .select(["id", "full_name", "email"])
+      .where("id", "in", ids.length > 0 ? ids : [""])
+      .execute();
+    const signers = people.map(({ id, full_name, email }) => ({ id, name: full_name, email }));
+    const request = {
+      revision: newest(change).number,
+      message: message ?? mergeMessage(change, how, signers, []),
+      how,
+    };
+    const merged = await merge(lens, person, change, folderOf(lens, { id: change.repository }), request);
+    if (merged.ok) return;
+    // Said once, to those who look: it does not go on trying against a conflict.
+    await transact(lens, person, change.id, { kind: "merge-not", why: merged.refusal.reason });
+  }
+}

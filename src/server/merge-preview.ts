@@ -1,0 +1,119 @@
+import type { ConflictView, MergePreview } from "@/core/api";
+import { isBinary, readText } from "@/core/diff/text";
+import { conflictsBetween } from "@/core/merge/conflicts";
+import { mergeMessage, type Signer } from "@/core/merge/message";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { type ChangeSet, newest } from "@/core/review/state";
+import type { MergeKind } from "@/core/rules/rule";
+import { bare } from "@/core/suggest/suggestion";
+import { mergeTree, signatureOf } from "@/git/merge";
+import {
+  blobAt,
+  branchCommit,
+  commitsBetween,
+  countCommits,
+  mergeBase,
+  objectSize,
+  readObject,
+} from "@/git/repository";
+import type { Lens } from "./lens";
+import { makeResult } from "./merge-result";
+import type { Person } from "./people";
+
+/** So many conflicting files are shown with their places, in files of at most this size. */
+const MOST_FILES = 30;
+const LARGEST = 2 * 1024 * 1024;
+
+/** What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. */
+export async function previewMerge(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  how: MergeKind,
+): Promise<Outcome<MergePreview>> {
+  const from = await branchCommit(folder, change.target);
+  if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
+  const { head } = newest(change);
+  const message = await messageFor(lens, person, change, folder, how);
+  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const [result, behind, merged] = await Promise.all([
+    makeResult(folder, change, from, how, message || "preview", by),
+    countCommits(folder, head, from),
+    mergeTree(folder, from, head),
+  ]);
+  const made = result.ok ? await commitsBetween(folder, from, result.value.commit, 500) : [];
+  // Along the first parents: what a merge commit brings in stands beside it, not in the line.
+  const own = new Set(result.ok ? result.value.made : []);
+  return done({
+    how,
+    message,
+    behind,
+    why: result.ok ? null : result.refusal.reason,
+    commits: made.map((commit) => ({ ...commit, made: own.has(commit.id) && commit.id !== head && how !== "forward" })),
+    conflicts: merged.clean ? [] : await conflictsIn(folder, from, head, merged.paths),
+  });
+}
+
+async function messageFor(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  how: MergeKind,
+): Promise<string> {
+  const ids = [...new Set(change.reviews.map(({ by }) => by))];
+  const people: Signer[] =
+    ids.length === 0
+      ? []
+      : (await lens.db.selectFrom("people").select(["id", "full_name", "email"]).where("id", "in", ids).execute()).map(
+          ({ id, full_name, email }) => ({ id, name: full_name, email }),
+        );
+  if (how !== "squash") return mergeMessage(change, how, people, []);
+  const { base, head } = newest(change);
+  const commits = await commitsBetween(folder, base, head, 100);
+  const authors = await Promise.all(commits.map(async ({ id }) => (await signatureOf(folder, id)).author));
+  const others = new Map(authors.map(({ name, email }) => [email, { name, email }]));
+  others.delete(person.email);
+  return mergeMessage(change, how, people, [...others.values()]);
+}
+
+async function conflictsIn(
+  folder: string,
+  ours: string,
+  theirs: string,
+  paths: readonly string[],
+): Promise<ConflictView[]> {
+  const base = await mergeBase(folder, ours, theirs);
+  const views: ConflictView[] = [];
+  for (const path of paths.slice(0, MOST_FILES)) {
+    const [before, target, source] = await Promise.all(
+      [base, ours, theirs].map((commit) => linesAt(folder, commit, path)),
+    );
+    if (!target || !source) {
+      const gone = target === null && source === null ? "both" : target === null ? "the target" : "the source";
+      views.push({
+        path,
+        places: [],
+        why: before ? `One changed it, and ${gone} has it no more or not as text.` : "It cannot be shown as text.",
+      });
+      continue;
+    }
+    const places = conflictsBetween(before ?? [], target, source).map((place) => ({
+      line: place.ours[0] + 1,
+      base: (before ?? []).slice(...place.base).map(bare),
+      target: target.slice(...place.ours).map(bare),
+      source: source.slice(...place.theirs).map(bare),
+    }));
+    views.push({ path, places, why: places.length === 0 ? "Its name, mode or place was changed by both." : null });
+  }
+  return views;
+}
+
+/** The lines of a file in a commit; null where it is not there, is no text, or is too large. */
+async function linesAt(folder: string, commit: string | null, path: string): Promise<string[] | null> {
+  const blob = commit && (await blobAt(folder, commit, path));
+  if (!blob || ((await objectSize(folder, blob)) ?? 0) > LARGEST) return null;
+  const bytes = await readObject(folder, blob);
+  return isBinary(bytes) ? null : readText(bytes).lines;
+}

@@ -1,0 +1,53 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { atLeast, type Role } from "@/core/review/roles";
+import type { ChangeSet } from "@/core/review/state";
+import { listed } from "@/core/words";
+import { makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
+import { branchCommit } from "@/git/repository";
+import { eventsOf } from "@/store/log";
+import { openChange } from "./changes";
+import type { Lens } from "./lens";
+import type { Person } from "./people";
+
+/** Offers a new change set that takes a merged one back: a commit on a branch of its own that undoes all that the merge brought. */
+export async function takeBack(
+  lens: Lens,
+  person: Person,
+  role: Role,
+  repositoryName: string,
+  change: ChangeSet,
+  folder: string,
+): Promise<Outcome<ChangeSet>> {
+  if (!atLeast(role, "contributor"))
+    return refuse("forbidden", "Only contributors and keepers can take a change set back.");
+  const merged = (await eventsOf(lens.db, change.id)).findLast(({ kind }) => kind === "merged");
+  if (merged?.kind !== "merged") return refuse("conflict", "Only what was merged can be taken back.");
+  const { commit, target: before } = merged.data;
+  const tip = await branchCommit(folder, change.target);
+  if (!tip) return refuse("missing", `There is no branch “${change.target}” any more.`);
+  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const undone = await mergeWithBase(folder, commit, tip, before, by);
+  if (!undone.clean)
+    return refuse(
+      "conflict",
+      `Later changes touch the same lines in ${listed(undone.paths.slice(0, 5))}: it has to be taken back by hand.`,
+    );
+  const title = `Take back change set ${change.number}: ${change.title}`.slice(0, 200);
+  const message = `${title}\n\nThis reverts ${commit}.\n`;
+  const made = await writeCommit(folder, { tree: undone.tree, parents: [tip], message, by });
+  const source = await freeBranch(folder, `take-back-${change.number}`, made);
+  const opened = await openChange(lens, person, repositoryName, {
+    ...{ source, target: change.target, title },
+    description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
+  });
+  return opened.ok ? done(opened.value) : opened;
+}
+
+/** A branch of this name, or with a number behind it where that is taken. */
+async function freeBranch(folder: string, name: string, at: string): Promise<string> {
+  for (let n = 1; ; n++) {
+    const branch = n === 1 ? name : `${name}-${n}`;
+    if (await makeBranch(folder, branch, at)) return branch;
+    if (n > 100) throw new Error(`No branch of the name ${name} could be made.`);
+  }
+}

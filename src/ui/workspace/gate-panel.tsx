@@ -1,0 +1,189 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import type { ChangeView } from "@/core/api";
+import { goesOn } from "@/core/review/state";
+import type { ConditionKey } from "@/core/rules/condition";
+import { listed } from "@/core/words";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
+import { byName, nameIn, useWorkspace } from "./context";
+import { LiftRequest } from "./lift-request";
+
+/** How the people of a condition are to it. */
+const WHOSE: Partial<Record<ConditionKey, string>> = {
+  approvals: "Given by",
+  steward: "Agreed:",
+  requests: "Asked by",
+  threads: "Begun by",
+  tasks: "For",
+};
+
+/** What must be true before the change set merges, who can meet what is missing, and the ways on from here. */
+export function GatePanel({ onMerge }: { onMerge: () => void }) {
+  const { view, command, tell } = useWorkspace();
+  const [sure, setSure] = useState(false);
+  if (!goesOn(view)) return <Settled />;
+  const name = (id: string) => byName(view, id);
+  const run = async (request: Parameters<typeof command>[0]) => {
+    const refusal = await command(request);
+    if (refusal) tell(refusal);
+  };
+  return (
+    <aside aria-label="Gate">
+      <h2 className="font-serif text-xl font-semibold">Gate</h2>
+      <p className="text-soft">
+        What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
+      </p>
+      {view.gate.conditions.every(({ key }) => key === "requests" || key === "threads" || key === "tasks") && (
+        <p className="mt-1 text-clay">
+          No rule asks for anything else here.{" "}
+          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+            The rules
+          </Link>
+        </p>
+      )}
+      <ul className="mt-3 grid gap-2 text-[14px] leading-5">
+        {view.gate.conditions.map((condition) => (
+          <li
+            key={condition.id}
+            className={`rounded-md border border-l-4 bg-page px-3 py-2 ${condition.met ? "border-rule border-l-teal" : "border-rule border-l-clay"}`}
+          >
+            <p>
+              <span className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
+                {condition.met ? "✓ met" : "○ not met"}
+              </span>{" "}
+              {condition.says}
+            </p>
+            {condition.people.length > 0 && (
+              <p className="text-soft">
+                {WHOSE[condition.key]} {listed(condition.people.map(name))}.
+              </p>
+            )}
+            {condition.who && <p className="text-soft">{condition.who}</p>}
+            {condition.key === "requests" &&
+              condition.people.map((person) => <LiftRequest key={person} person={person} />)}
+            {(condition.key === "approvals" || condition.key === "steward") && condition.canMeet.length > 0 && (
+              <p className="mt-1 text-soft">
+                Can give it: {listed(condition.canMeet.slice(0, 6).map(name))}
+                {condition.canMeet.length > 6 ? ` and ${condition.canMeet.length - 6} others` : ""}.
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+      {view.state === "draft" && view.me.ready.may ? (
+        <p className="mt-4">
+          <button type="button" className="button-main" onClick={() => void run({ kind: "ready" })}>
+            It is ready: ask for reviews
+          </button>
+          <span className="mt-1 block text-soft">{readyWords(view)}</span>
+        </p>
+      ) : view.me.merge.may ? (
+        <button type="button" className={view.gate.open ? "button-main mt-4" : "button mt-4"} onClick={onMerge}>
+          {view.gate.open ? `Merge r${view.revisions.length} …` : "Look at the merge, or have it wait …"}
+        </button>
+      ) : (
+        <p className="mt-4 text-soft">{view.me.merge.why}</p>
+      )}
+      {view.mergeAsked && (
+        <p className="mt-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
+          {nameIn(view, view.mergeAsked.by)} asked that it be merged as soon as the gate opens.{" "}
+          {view.me.describe.may && (
+            <button
+              type="button"
+              className="quiet-button"
+              onClick={() => void run({ kind: "merge-not", why: "Taken back." })}
+            >
+              not any more
+            </button>
+          )}
+        </p>
+      )}
+      {view.me.draft.may && (
+        <p className="mt-6 border-t border-rule pt-3">
+          <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>
+            make it a draft
+          </button>
+        </p>
+      )}
+      {view.me.withdraw.may && (
+        <p className={view.me.draft.may ? "mt-1" : "mt-6 border-t border-rule pt-3"}>
+          {sure ? (
+            <>
+              Withdraw it? It can be opened again.{" "}
+              <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "withdraw" })}>
+                yes, withdraw
+              </button>{" "}
+              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+                no
+              </button>
+            </>
+          ) : (
+            <button type="button" className="quiet-button" onClick={() => setSure(true)}>
+              withdraw this change set
+            </button>
+          )}
+        </p>
+      )}
+    </aside>
+  );
+}
+
+/** Who hears of it when a draft is said to be ready. */
+function readyWords({ asked, people }: ChangeView): string {
+  if (asked.length === 0) return "Nobody is chosen to review it yet: choose them below.";
+  const names = asked.map((one) =>
+    "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
+  );
+  return `${listed(names)} will be asked then.`;
+}
+
+function Settled() {
+  const { view, command, tell } = useWorkspace();
+  const takeBack = async () => {
+    try {
+      const body = {};
+      const address = `/api/repos/${view.repository}/changes/${view.number}/revert`;
+      const { number } = await ask<{ number: number }>(address, { method: "POST", body });
+      window.location.assign(`/r/${view.repository}/c/${number}`);
+    } catch (error) {
+      tell(reasonFrom(error));
+    }
+  };
+  const openAgain = async () => {
+    const refusal = await command({ kind: "open-again" });
+    tell(refusal ?? "It is open again.");
+  };
+  return (
+    <aside aria-label="How it ended">
+      <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
+      {view.settled && (
+        <p className="mt-1 text-soft">
+          By {byName(view, view.settled.by)}, <When at={view.settled.at} />.
+        </p>
+      )}
+      {view.settled?.commit && (
+        <p className="mt-2">
+          As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
+          <code className="font-mono text-[12px]">{view.target}</code>.
+        </p>
+      )}
+      {view.settled?.passing && (
+        <p className="mt-2 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          The gate was not met. {nameIn(view, view.settled.by)} passed it: {view.settled.passing}
+        </p>
+      )}
+      {view.state === "merged" && view.me.role !== "reader" && (
+        <button type="button" className="button mt-3" onClick={() => void takeBack()}>
+          Take it back …
+        </button>
+      )}
+      {view.me.openAgain.may && (
+        <button type="button" className="button mt-3" onClick={() => void openAgain()}>
+          Open it again
+        </button>
+      )}
+    </aside>
+  );
+}
