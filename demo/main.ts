@@ -3,18 +3,20 @@ import { join } from "node:path";
 import { findChange } from "@/server/changes";
 import { openLens } from "@/server/lens";
 import { addPerson, findPerson, setRole } from "@/server/people";
-import { addRepository } from "@/server/repositories";
-import { setRule } from "@/server/rules";
+import { addRepository, enter } from "@/server/repositories";
+import { saveRules, setRule } from "@/server/rules";
+import { Runner } from "@/server/runner";
 import { bareSettings } from "@/server/settings";
+import { addWorkItem } from "@/server/tracker";
 import { lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
 import { fairQueue } from "./stories/fair-queue";
 import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
-import { need, Story } from "./story";
+import { need, type PersonName, Story } from "./story";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "5";
+const EDITION = "6";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -46,6 +48,11 @@ export async function makeDemo(
   const lens = await openLens(settings, { now: () => clock.now, random });
   try {
     await new Harbour(lens, clock, join(making, "workshop")).tell();
+    // The checks are really run, as they are later for every new revision.
+    clock.now = Date.parse("2026-11-23T08:40:00Z");
+    const runner = new Runner(lens, "gauge");
+    await runner.step();
+    await runner.stop();
   } finally {
     await lens.close();
   }
@@ -89,11 +96,12 @@ class Harbour extends Story {
       }
     }
     need(await setRole(this.lens, "gauge", "berth-planner", "contributor"));
-    need(await setRule(this.lens, "berth-planner", "main", { approvals: { count: 1 } }));
     need(await setRule(this.lens, "tide-tables", "main", { approvals: { count: 2 } }));
     await this.settledOnes();
+    await this.stricter();
     await this.pilotHold(plannerHistory);
     await this.others();
+    await this.reasons();
     await fairQueue(this, plannerHistory);
     this.at("2026-11-23T08:30");
     await this.open(
@@ -157,6 +165,43 @@ class Harbour extends Story {
     );
     this.at("2026-09-16T09:40");
     await this.do("sunday", "berth-planner", feet, { kind: "withdraw" });
+  }
+
+  /** What Mirela asks of the planner since October. */
+  private async stricter(): Promise<void> {
+    this.at("2026-10-01T09:00");
+    const main = {
+      branches: "main",
+      approvals: { count: 1 },
+      stewards: [{ paths: "data/**", of: ["mirela"] }],
+      checks: ["words"],
+      merging: ["merge", "squash", "rebase"],
+      passing: true,
+    };
+    const rules = { version: 1, rules: [main, { branches: "**", direct: true }] };
+    const note = "The survey is mine to look after; and the words are checked from now on.";
+    need(await saveRules(this.lens, this.who("mirela"), "berth-planner", rules, note, null));
+  }
+
+  /** Why some of it is done: items of the tracker, and what they are linked to. */
+  private async reasons(): Promise<void> {
+    this.at("2026-11-19T16:00");
+    const items: [PersonName, string, string][] = [
+      [
+        "rosa",
+        "A held berth was given away twice in October",
+        "Gannet on the 9th, Petrel on the 21st. The pilots were on their way both times.",
+      ],
+      ["sunday", "Night tariff from January on", "Decided by the council on 3 November."],
+      ["mirela", "Long ships wait for days", "Fulmar lay at anchor for 61 hours while seven shorter ships came in."],
+      ["pim", "Print the plan for the night watch", ""],
+    ];
+    const entered = need(await enter(this.lens, this.who("mirela"), "berth-planner"));
+    const numbers = new Map<string, string>();
+    for (const [by, title, body] of items)
+      numbers.set(by, need(await addWorkItem(this.lens, this.who(by), entered.repository.id, { title, body })));
+    await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });
+    await this.do("sunday", "berth-planner", 6, { kind: "link", item: numbers.get("sunday")!, closes: true });
   }
 
   private async pilotHold(history: Awaited<ReturnType<typeof planner>>): Promise<void> {
@@ -277,7 +322,7 @@ See \`docs/holding.md\` for what the desk does.`,
   }
 
   /** From here on the log is told by mail when the demo starts. */
-  private async tellFromHere(): Promise<void> {
+  async tellFromHere(): Promise<void> {
     const position = String(await lastEvent(this.lens.db));
     await this.lens.db.insertInto("followers").values({ name: "mail", position }).execute();
   }

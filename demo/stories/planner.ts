@@ -2,6 +2,7 @@ import { change, changes, GitHistory } from "../git-history";
 import { writer } from "../people";
 import * as code from "../planner-code";
 import { HOLDING_DOC, WINDOW } from "../planner-code";
+import { CHECKS } from "./checks-code";
 import { fairQueueBranch } from "./fair-queue-code";
 
 const anders = writer("anders");
@@ -44,6 +45,7 @@ export async function planner(folder: string): Promise<GitHistory> {
   });
   await repo.commit(mirela, "2026-08-25T16:30:00", "Line endings and generated files", {
     ".gitattributes": "* text=auto\ndata/*.json lens-generated\n",
+    ...CHECKS,
   });
   await repo.commit(anders, "2026-08-31T09:40:00", "Queue: longest ships are not forgotten", {
     "plan/queue.ts": change("    return null;\n", "    // Nothing fits: the desk decides.\n    return null;\n"),

@@ -31,6 +31,8 @@ Environment:
   LENS_MAIL_FROM     the address mail comes from (default: lens@localhost)
   LENS_MAIL_QUIET    seconds after which answers are sent together (default: 60)
   LENS_MAIL_STANDIN  "yes" keeps all mail here and shows it under /mail, to try things out
+  LENS_RUNNER   name of a machine account: runs the checks that a repository names in .lens/checks.json on every
+                new revision, on this machine, and reports as that account; only for writers whom you trust
   LENS_LOG      how much to log: silent, error, warn, info, debug
 
 A first installation:

@@ -1,10 +1,12 @@
 import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
+import { Errands } from "@/server/errands";
 import { isGit, serveGit } from "@/server/git-http";
 import { lens } from "@/server/lens";
 import { Mail } from "@/server/mail";
 import { startStandIn } from "@/server/mail-standin";
+import { Runner } from "@/server/runner";
 import { readSettings } from "@/server/settings";
 import { need, Stop, say } from "./stop";
 
@@ -66,12 +68,18 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
       })
     : null;
   mail?.start();
+  const errands = new Errands(installation);
+  errands.start();
+  const runner = settings.runner ? new Runner(installation, settings.runner) : null;
+  runner?.start();
   const signal = await new Promise<string>((resolve) => {
     for (const name of ["SIGINT", "SIGTERM"]) process.once(name, () => resolve(name));
   });
   installation.log.info({ signal }, "ending");
   server.close();
   server.closeAllConnections();
+  await runner?.stop();
+  await errands.stop();
   await mail?.stop();
   await standIn?.close();
   await app.close();

@@ -115,6 +115,12 @@ export async function roleOf(db: Queries, person: string, repository: string): P
   return row.administrator ? "keeper" : row.role;
 }
 
+/** Full names of everyone, by their ids. */
+export async function namesOf(db: Queries): Promise<Map<string, string>> {
+  const rows = await db.selectFrom("people").select(["id", "full_name"]).execute();
+  return new Map(rows.map(({ id, full_name }) => [id, full_name]));
+}
+
 /** Everyone who may see a repository, by name. */
 export async function peopleIn(db: Queries, repository: string): Promise<GatePerson[]> {
   const rows = await db

@@ -18,6 +18,8 @@ export interface Settings {
   mailQuiet: number;
   /** A stand-in for a mail server is started, and its mail shown on a page. */
   mailStandIn: boolean;
+  /** The machine account as which the stand-in for a build machine runs checks; null where it does not. */
+  runner: string | null;
 }
 
 const schema = v.object({
@@ -62,6 +64,9 @@ const schema = v.object({
     v.pipe(v.string(), v.regex(/^\d{1,4}$/, "LENS_MAIL_QUIET is not a number of seconds."), v.transform(Number)),
   ),
   LENS_MAIL_STANDIN: v.optional(v.string()),
+  LENS_RUNNER: v.optional(
+    v.pipe(v.string(), v.trim(), v.minLength(1, "LENS_RUNNER is empty: name a machine account, or leave it out.")),
+  ),
   LENS_ROOT: v.optional(v.string()),
 });
 
@@ -76,6 +81,7 @@ export function bareSettings(data: string, root: string): Settings {
     mailFrom: "lens@localhost",
     mailQuiet: 60,
     mailStandIn: false,
+    runner: null,
   };
 }
 
@@ -98,5 +104,6 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     mailFrom: parsed.output.LENS_MAIL_FROM ?? "lens@localhost",
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,
     mailStandIn: parsed.output.LENS_MAIL_STANDIN === "yes",
+    runner: parsed.output.LENS_RUNNER ?? null,
   });
 }

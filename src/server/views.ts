@@ -14,7 +14,7 @@ import { movedAhead } from "./changes";
 import { coursesOf } from "./courses";
 import { factsFor, shapesOf } from "./facts";
 import type { Lens } from "./lens";
-import type { Person } from "./people";
+import { namesOf, type Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
 import { freshTo } from "./sizes";
 import { messageFor, pickedOf } from "./taking";
@@ -121,8 +121,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     lens.db,
     [...open, ...settled].map(({ id }) => id),
   );
-  const names = await lens.db.selectFrom("people").select(["id", "full_name"]).execute();
-  const fullName = new Map(names.map(({ id, full_name }) => [id, full_name]));
+  const fullName = await namesOf(lens.db);
   const name = (id: string) => fullName.get(id) ?? "someone";
   for (const change of changes) {
     const line: ChangeLine = {

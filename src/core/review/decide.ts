@@ -2,6 +2,7 @@ import { done, type Outcome, refuse } from "../outcome";
 import type { GateFacts } from "../rules/facts";
 import { evaluateGate, type Gate } from "../rules/gate";
 import type { MergeKind, Rule } from "../rules/rule";
+import { MERGE_WORDS } from "../rules/rule-words";
 import { type Actor, authorOrKeeper, notOpen, notReady, type Refused, wrongText, wrongTitle } from "./checks";
 import { decideReview, type ReviewCommand } from "./decide-review";
 import { decideThread, type ThreadCommand } from "./decide-thread";
@@ -328,14 +329,6 @@ function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): Refuse
     `${change.target} is not merged into by ${MERGE_WORDS[how]}, but by ${merging.map((kind) => MERGE_WORDS[kind]).join(" or ")}.`,
   );
 }
-
-/** The ways of merging, in words. */
-export const MERGE_WORDS: Record<MergeKind, string> = {
-  merge: "a merge commit",
-  squash: "one commit of all",
-  rebase: "its commits on top of the target",
-  forward: "moving the target forward",
-};
 
 /** Whether this person may merge although the gate is not met. */
 export function mayPass(change: ChangeSet, rule: Rule, actor: Actor): Outcome<null> {

@@ -14,7 +14,9 @@ export function wrongPattern(pattern: string): string | null {
 
 /** Whether a name or path fits: `*` stands for anything within one part, `**` for any number of parts, `?` for one character. */
 export function matcher(pattern: string): (name: string) => boolean {
-  return picomatch(pattern, { dot: true, noext: true, nonegate: true });
+  const fits = picomatch(pattern, { dot: true, noext: true, nonegate: true });
+  // With a second argument it would answer otherwise, and that is what lists hand over.
+  return (name) => fits(name);
 }
 
 /** How exactly a pattern says what it means: a plain name beats all others, then the one with more of its text given. */

@@ -4,6 +4,7 @@ import { type Condition, plain } from "./condition";
 import type { GateFacts } from "./facts";
 import { fitsWords } from "./pattern";
 import type { Rule } from "./rule";
+import { moment } from "./rule-words";
 
 /** What the change set is made of, and when it may go in: messages, history, size, time. */
 export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts): Condition[] {
@@ -94,9 +95,4 @@ export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
     );
   }
   return conditions;
-}
-
-/** "2026-12-24 18:00 UTC" */
-function moment(iso: string): string {
-  return `${new Date(Date.parse(iso)).toISOString().slice(0, 16).replace("T", " ")} UTC`;
 }

@@ -1,12 +1,15 @@
 "use client";
 import { memo, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { startOf } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
+import { useFindings } from "./checks";
 import { useWorkspace } from "./context";
+import { FoundCard } from "./found-card";
 import { MachineCard } from "./machine-card";
 import { NoteCard } from "./note-card";
 import { ThreadCard } from "./thread-card";
-import { type Entry, type Placed, useEntries, useStandings } from "./use-entries";
+import { type Entry, foundEntries, type Placed, useEntries, useStandings } from "./use-entries";
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -31,11 +34,20 @@ export const Margin = memo(function Margin(props: {
   const [opened, setOpened] = useOpenCard(freshNote, activeThread);
   const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
   const [heights, setHeights] = useState<Map<string, number>>(new Map());
-  const entries = useEntries(view, file, unfolded, activeThread, shown);
-  const standing = useStandings(view, entries, file, shown);
+  const said = useEntries(view, file, unfolded, activeThread, shown);
+  const findings = useFindings(view);
+  // What checks found belongs to the newest revision, and stands beside lines that are shown.
+  const found =
+    findings && shown === view.revisions.length
+      ? foundEntries(findings, file, (line) => rowTop("new", line) !== null, unfolded)
+      : [];
+  const entries = [...said, ...found];
+  const standing = useStandings(view, said, file, shown);
   useEffect(() => onPlaced([...standing.values()]), [standing, onPlaced]);
 
   const wants = (id: string): number => {
+    const finding = found.find((entry) => entry.id === id);
+    if (finding) return rowTop("new", startOf(finding.anchor)) ?? 0;
     const at = standing.get(id);
     if (!at || at.place.fate === "gone") return 0;
     return rowTop(at.side, at.place.start) ?? 0;
@@ -57,6 +69,11 @@ export const Margin = memo(function Margin(props: {
     const place = standing.get(entry.id)?.place ?? null;
     if ("thread" in entry) return <ThreadCard thread={entry.thread} place={place} />;
     if ("note" in entry) return <NoteCard key={entry.id} note={entry.note} place={place} />;
+    if ("found" in entry) {
+      const { check, tool } = entry.found;
+      const name = `found ${check} ${tool}`;
+      return <FoundCard fold={entry.found} onOpen={() => setUnfolded((now) => new Set(now).add(name))} />;
+    }
     const { by } = entry.machine;
     return <MachineCard fold={entry.machine} onOpen={() => setUnfolded((now) => new Set(now).add(by))} />;
   };
@@ -138,13 +155,20 @@ function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open:
   const unsent = "note" in entry;
   const settled = "thread" in entry && entry.thread.resolved !== null;
   const count =
-    "thread" in entry ? entry.thread.comments.length : "machine" in entry ? entry.machine.threads.length : 1;
+    "thread" in entry
+      ? entry.thread.comments.length
+      : "machine" in entry
+        ? entry.machine.threads.length
+        : "found" in entry
+          ? entry.found.findings.length
+          : 1;
   const look = unsent
     ? "border-dashed border-brass text-brass"
     : settled
       ? "border-rule text-faint"
       : "border-slate text-slate";
-  const state = unsent ? "unsent remark" : settled ? "resolved thread" : "open thread";
+  const state =
+    "found" in entry ? "found by a check" : unsent ? "unsent remark" : settled ? "resolved thread" : "open thread";
   return (
     <button
       type="button"

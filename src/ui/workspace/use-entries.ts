@@ -3,7 +3,8 @@ import { useQueries } from "@tanstack/react-query";
 import { useMemo, useRef } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
-import type { ChangeView, ReadingFile, UnsentRemark } from "@/core/api";
+import type { ChangeView, FindingsView, ReadingFile, UnsentRemark } from "@/core/api";
+import type { Finding } from "@/core/checks/report";
 import { standOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
 import { isIn, placeIn } from "./places";
@@ -21,7 +22,54 @@ export type Entry = { id: string; anchor: Anchor } & (
   | { thread: Thread }
   | { note: UnsentRemark }
   | { machine: MachineFold }
+  | { found: FoundFold }
 );
+
+/** What one check found in a file, on lines that are shown: one card until it is opened, then each by itself. */
+export interface FoundFold {
+  check: string;
+  tool: string;
+  findings: Finding[];
+}
+
+/** What checks found in a file, as entries: those of one tool folded together unless it was `unfolded`. */
+export function foundEntries(
+  found: readonly FindingsView[],
+  file: ReadingFile,
+  isShown: (line: number) => boolean,
+  unfolded: ReadonlySet<string>,
+): Entry[] {
+  const blob = file.newId;
+  if (blob === null) return [];
+  return found.flatMap(({ check, revision, findings }): Entry[] => {
+    const here = findings.filter(({ path, line }) => path === file.path && line !== null && isShown(line));
+    return [...groupByTool(here)].flatMap(([tool, some]): Entry[] => {
+      const entry = (findings: Finding[], name: string): Entry => {
+        const start = findings[0].line!;
+        const anchor = {
+          kind: "lines" as const,
+          revision,
+          blob,
+          side: "new" as const,
+          path: file.path,
+          start,
+          end: start,
+          text: [],
+        };
+        return { id: name, anchor, found: { check, tool, findings } };
+      };
+      if (some.length < LEAST_FOLDED || !unfolded.has(`found ${check} ${tool}`))
+        return [entry(some, `found ${check} ${tool}`)];
+      return some.map((one, i) => entry([one], `found ${check} ${tool} ${i}`));
+    });
+  });
+}
+
+function groupByTool(findings: readonly Finding[]): Map<string, Finding[]> {
+  const groups = new Map<string, Finding[]>();
+  for (const finding of findings) groups.set(finding.tool, [...(groups.get(finding.tool) ?? []), finding]);
+  return groups;
+}
 
 /** What one machine has to say about a file, folded into one card until it is opened. */
 export interface MachineFold {

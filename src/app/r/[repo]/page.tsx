@@ -26,7 +26,14 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
             <h1 className="font-serif text-3xl font-semibold">{repository.name}</h1>
             <p className="text-soft">
               You are {role} here. <span className="font-mono text-[12.5px]">{repository.default_branch}</span> asks for{" "}
-              {counted(rule.approvals.count, "approval")} before a change set merges.
+              {counted(rule.approvals.count, "approval")} before a change set merges.{" "}
+              <Link prefetch={false} className="text-slate hover:underline" href={`/r/${repository.name}/rules`}>
+                The rules
+              </Link>{" "}
+              ·{" "}
+              <Link prefetch={false} className="text-slate hover:underline" href={`/r/${repository.name}/work`}>
+                Work items
+              </Link>
             </p>
             <p className="mt-1 text-soft">
               Clone it:{" "}

@@ -1,0 +1,42 @@
+import { notFound } from "next/navigation";
+import { atLeast } from "@/core/review/roles";
+import { namesOf, peopleIn } from "@/server/people";
+import { enter } from "@/server/repositories";
+import { editionsOf, rulesOf } from "@/server/rules";
+import { RulesPage } from "@/ui/rules/rules-page";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../../../visitor";
+
+export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
+  const { repo } = await params;
+  const { lens, person } = await visitor(`/r/${repo}/rules`);
+  const entered = await enter(lens, person, repo);
+  if (!entered.ok) notFound();
+  const { repository, role } = entered.value;
+  const editions = await editionsOf(lens.db, repository.id);
+  const names = await namesOf(lens.db);
+  const people = await peopleIn(lens.db, repository.id);
+  return (
+    <>
+      <TopBar
+        me={{ fullName: person.full_name }}
+        trail={[
+          { label: "Desk", href: "/" },
+          { label: repository.name, href: `/r/${repository.name}` },
+          { label: "rules" },
+        ]}
+      />
+      <RulesPage
+        repository={repository.name}
+        mayEdit={atLeast(role, "keeper")}
+        rules={await rulesOf(lens.db, repository.id)}
+        version={editions[0]?.version ?? null}
+        people={people.filter(({ role: its, machine }) => its !== "reader" && !machine).map(({ name }) => name)}
+        history={editions.map(({ version, by, at, note, rules }) => ({
+          ...{ version, at, note, rules },
+          by: by === null ? null : (names.get(by) ?? "someone"),
+        }))}
+      />
+    </>
+  );
+}

@@ -1,0 +1,32 @@
+import { notFound } from "next/navigation";
+import { atLeast } from "@/core/review/roles";
+import { enter } from "@/server/repositories";
+import { trackerOf } from "@/server/tracker";
+import { TopBar } from "@/ui/top-bar";
+import { WorkPage } from "@/ui/work-page";
+import { visitor } from "../../../visitor";
+
+export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
+  const { repo } = await params;
+  const { lens, person } = await visitor(`/r/${repo}/work`);
+  const entered = await enter(lens, person, repo);
+  if (!entered.ok) notFound();
+  const { repository, role } = entered.value;
+  return (
+    <>
+      <TopBar
+        me={{ fullName: person.full_name }}
+        trail={[
+          { label: "Desk", href: "/" },
+          { label: repository.name, href: `/r/${repository.name}` },
+          { label: "work items" },
+        ]}
+      />
+      <WorkPage
+        repository={repository.name}
+        mayWrite={atLeast(role, "contributor")}
+        items={await trackerOf(lens, repository.id).find("")}
+      />
+    </>
+  );
+}

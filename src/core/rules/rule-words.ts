@@ -1,0 +1,56 @@
+import { counted, listed } from "../words";
+import type { MergeKind, Rule } from "./rule";
+
+/** The ways in which a change set can become part of its target, in words. */
+export const MERGE_WORDS: Record<MergeKind, string> = {
+  merge: "a merge commit",
+  squash: "one commit of all",
+  rebase: "its commits on top of the target",
+  forward: "moving the target forward",
+};
+
+/** A rule in sentences, as it is read by those whom it concerns. */
+export function ruleWords(rule: Rule): string[] {
+  const { count, share, author, lastPusher, keep, from } = rule.approvals;
+  const words: string[] = [];
+  if (count === 0 && share === null) words.push("No approval is asked for.");
+  else {
+    const many = [
+      count > 0 ? counted(count, "approval") : "",
+      share === null ? "" : `${share} % of those asked`,
+    ].filter((part) => part !== "");
+    words.push(`${many.join(", and at least ")}${from === null ? "" : ` by ${listed(from)}`}.`);
+    if (author) words.push("The author’s own approval counts.");
+    if (!lastPusher) words.push("Who pushed last cannot approve.");
+    words.push(keep ? "Approvals stay when more is pushed." : "New work outdates approvals; a rebase alone does not.");
+  }
+  for (const { paths, of, needed } of rule.stewards)
+    words.push(`${paths}: ${needed === 1 ? listed(of) : `${needed} of ${listed(of)}`} must agree.`);
+  const settled = [
+    rule.requests ? "requests for changes" : "",
+    rule.threads ? "threads to settle" : "",
+    rule.tasks ? "open tasks" : "",
+  ].filter((part) => part !== "");
+  if (settled.length > 0) words.push(`No ${settled.join(", no ")} may be left.`);
+  if (rule.checks.length > 0) words.push(`Must pass: ${listed(rule.checks)}.`);
+  if (rule.workItem) words.push("A work item is linked.");
+  if (rule.title !== null) words.push(`Titles read like “${rule.title}”.`);
+  if (rule.commits !== null) words.push(`Commit messages read like “${rule.commits}”.`);
+  if (rule.signedOff) words.push("Every commit is signed off.");
+  if (rule.linear) words.push("The history is linear.");
+  if (rule.upToDate) words.push("It has all of the target.");
+  if (rule.mostToRead !== null) words.push(`At most ${counted(rule.mostToRead, "line")} to read.`);
+  for (const { from: begins, until, why } of rule.freezes)
+    words.push(`Frozen from ${moment(begins)} to ${moment(until)}: ${why}.`);
+  words.push(
+    `Merged by ${rule.merging.map((kind) => MERGE_WORDS[kind]).join(", or ")}; the source branch is ${rule.deleteSource ? "deleted" : "kept"}.`,
+  );
+  words.push(rule.direct ? "Pushes may also go straight there." : "Pushes cannot go straight there.");
+  if (rule.passing) words.push("Keepers may pass the gate with a reason.");
+  return words;
+}
+
+/** "2026-12-24 18:00 UTC" */
+export function moment(iso: string): string {
+  return `${new Date(Date.parse(iso)).toISOString().slice(0, 16).replace("T", " ")} UTC`;
+}

@@ -1,0 +1,193 @@
+import { spawn } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type CheckCommand, COMMANDS_FILE, readCommands } from "@/core/checks/commands";
+import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import type { CheckState } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
+import { checkOut } from "@/git/checkout";
+import { blobAt, readObject } from "@/git/repository";
+import { loadChangeSets } from "@/store/log";
+import { LARGEST_REPORT, readReport, report } from "./checking";
+import type { Lens } from "./lens";
+import { findPerson, type Person } from "./people";
+import { folderOf } from "./repositories";
+
+const EVERY = 2_000;
+const MOST_OUTPUT = 20_000;
+
+/**
+ * The stand-in for a build machine: takes each new revision, checks it out into a folder of its own and runs the commands that the
+ * repository's own file names, one after the other. It reports as a machine account. It looks at what is missing rather than at what
+ * happened, so that a runner that died goes on where it was when it is started again. What it runs is limited in time, in processor time
+ * and in what it writes, and gets none of our environment; it is no jail, and is meant for repositories whose writers are trusted.
+ */
+export class Runner {
+  private timer: NodeJS.Timeout | null = null;
+  private working: Promise<void> = Promise.resolve();
+  private stopping = new AbortController();
+  /** Revisions that were run by this process, by their commits. */
+  private readonly ran = new Set<string>();
+
+  constructor(
+    private readonly lens: Lens,
+    /** The name of the machine account. */
+    private readonly account: string,
+  ) {}
+
+  start(): void {
+    this.timer = setInterval(() => void this.step(), EVERY);
+    void this.step();
+  }
+
+  async stop(): Promise<void> {
+    if (this.timer) clearInterval(this.timer);
+    this.timer = null;
+    this.stopping.abort();
+    await this.working;
+  }
+
+  /** Runs what is to be run now. Steps never overlap. */
+  step(): Promise<void> {
+    this.working = this.working
+      .then(() => this.runMissing())
+      .catch((error: unknown) => this.lens.log.error({ err: error }, "the runner failed"));
+    return this.working;
+  }
+
+  private async runMissing(): Promise<void> {
+    const { lens } = this;
+    const person = await findPerson(lens.db, this.account);
+    if (!person) return lens.log.warn({ account: this.account }, "the runner’s account does not exist");
+    const rows = await lens.db
+      .selectFrom("change_sets")
+      .innerJoin("roles", "roles.repository", "change_sets.repository")
+      .innerJoin("repositories", "repositories.id", "change_sets.repository")
+      .select(["change_sets.id", "change_sets.head", "repositories.name"])
+      .where("roles.person", "=", person.id)
+      .where("roles.role", "!=", "reader")
+      .where("change_sets.state", "in", ["open", "draft"])
+      .orderBy("change_sets.changed_at")
+      .execute();
+    const waiting = rows.filter(({ head }) => !this.ran.has(head));
+    const changes = await loadChangeSets(
+      lens.db,
+      waiting.map(({ id }) => id),
+    );
+    for (const [i, change] of changes.entries()) {
+      if (this.stopping.signal.aborted) return;
+      await this.runAll(person, waiting[i].name, change);
+      if (!this.stopping.signal.aborted) this.ran.add(newest(change).head);
+    }
+  }
+
+  private async runAll(person: Person, repository: string, change: ChangeSet): Promise<void> {
+    const folder = folderOf(this.lens, { id: change.repository });
+    const { head } = newest(change);
+    const blob = await blobAt(folder, head, COMMANDS_FILE);
+    if (!blob) return;
+    const tell = (name: string, state: CheckState, summary: string, found: Report | null = null) =>
+      report(this.lens, person, repository, head, { name, state, summary, link: "" }, found);
+    const commands = readCommands((await readObject(folder, blob)).toString("utf8"));
+    if (!commands.ok) {
+      await tell("checks", "failed", commands.refusal.reason);
+      return;
+    }
+    const over = new Set(
+      checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
+    );
+    const left = commands.value.filter(({ name }) => !over.has(name));
+    for (const { name } of left) await tell(name, "waiting", "");
+    for (const command of left) {
+      if (this.stopping.signal.aborted) return;
+      await tell(command.name, "running", "");
+      const ran = await this.runOne(folder, head, command);
+      if (ran) await tell(command.name, ran.state, ran.summary, ran.found);
+    }
+  }
+
+  /** Null when the runner is told to end meanwhile: then it is run again another time. */
+  private async runOne(folder: string, head: string, command: CheckCommand) {
+    const place = mkdtempSync(join(tmpdir(), "lens-run-"));
+    try {
+      const tree = join(place, "tree");
+      mkdirSync(tree);
+      await checkOut(folder, head, tree, join(place, "index"));
+      const { code, output, late } = await run(command, tree, place, this.stopping.signal);
+      if (this.stopping.signal.aborted) return null;
+      const found = reportIn(tree, command);
+      if (late)
+        return { state: "failed" as const, summary: `ended after ${command.limit} s without an answer`, found: null };
+      if (found && !found.ok)
+        return { state: "failed" as const, summary: found.refusal.reason.slice(0, 500), found: null };
+      const read = found?.value ?? null;
+      const last = output.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
+      const failed = code !== 0 || (read !== null && hasFailed(read));
+      const summary = read ? summaryOf(read) : code === 0 ? last : last || `ended with ${code}`;
+      return { state: failed ? ("failed" as const) : ("passed" as const), summary, found: read };
+    } finally {
+      rmSync(place, { recursive: true, force: true });
+    }
+  }
+}
+
+/** The report that a command left, if it did; never one that a link leads to elsewhere. */
+function reportIn(tree: string, { report: path }: CheckCommand) {
+  if (!path) return null;
+  try {
+    const place = realpathSync(join(tree, path));
+    if (!place.startsWith(`${realpathSync(tree)}/`) || statSync(place).size > LARGEST_REPORT + 1) return null;
+    return readReport(readFileSync(place));
+  } catch {
+    return null;
+  }
+}
+
+/** Runs a command in a group of processes of its own, and ends all of them when its time is over. */
+function run(
+  { run: words, limit }: CheckCommand,
+  tree: string,
+  home: string,
+  signal: AbortSignal,
+): Promise<{ code: number; output: string; late: boolean }> {
+  return new Promise((resolve) => {
+    // Processor seconds, and the size of files in blocks of 512 bytes.
+    const limited = `ulimit -t ${Math.ceil(limit)} -f 2000000 2>/dev/null; ulimit -c 0; ${words}`;
+    const env = {
+      PATH: process.env.PATH ?? "",
+      HOME: home,
+      TMPDIR: home,
+      CI: "1",
+      LANG: "C.UTF-8",
+    } as unknown as NodeJS.ProcessEnv;
+    const child = spawn("sh", ["-c", limited], { cwd: tree, env, detached: true, stdio: ["ignore", "pipe", "pipe"] });
+    let output = "";
+    let late = false;
+    const hear = (chunk: string) => {
+      output = (output + chunk).slice(-MOST_OUTPUT);
+    };
+    child.stdout.setEncoding("utf8").on("data", hear);
+    child.stderr.setEncoding("utf8").on("data", hear);
+    const end = () => {
+      try {
+        if (child.pid) process.kill(-child.pid, "SIGKILL");
+      } catch {
+        // It has ended already.
+      }
+    };
+    const timer = setTimeout(() => {
+      late = true;
+      end();
+    }, limit * 1_000);
+    signal.addEventListener("abort", end, { once: true });
+    child.on("error", (error) => hear(`${error.message}\n`));
+    child.on("close", (code) => {
+      clearTimeout(timer);
+      signal.removeEventListener("abort", end);
+      end();
+      resolve({ code: code ?? 137, output, late });
+    });
+  });
+}

@@ -1,0 +1,302 @@
+"use client";
+import { type ReactNode, useState } from "react";
+import { MERGE_KINDS, type Rule, type Rules } from "@/core/rules/rule";
+import { MERGE_WORDS } from "@/core/rules/rule-words";
+
+/** Every condition of one rule, to be changed. What is empty is not asked for. */
+export function RuleFields({
+  rule,
+  people,
+  groups,
+  onChange,
+}: {
+  rule: Rule;
+  people: string[];
+  groups: Rules["groups"];
+  onChange: (rule: Rule) => void;
+}) {
+  const set = (said: Partial<Rule>) => onChange({ ...rule, ...said });
+  const approvals = (said: Partial<Rule["approvals"]>) => set({ approvals: { ...rule.approvals, ...said } });
+  const known = [...people, ...Object.keys(groups).map((name) => `@${name}`)];
+  const tick = (
+    label: string,
+    key: keyof Rule &
+      (
+        | "requests"
+        | "threads"
+        | "tasks"
+        | "workItem"
+        | "signedOff"
+        | "linear"
+        | "upToDate"
+        | "deleteSource"
+        | "passing"
+        | "direct"
+      ),
+  ) => <Tick label={label} on={rule[key]} onChange={(on) => set({ [key]: on })} />;
+  return (
+    <div className="mt-3 grid gap-5">
+      <Part title="Branches">
+        <Words
+          label="A name, or a pattern: * within a part, ** across parts"
+          value={rule.branches}
+          mono
+          onChange={(branches) => set({ branches: branches ?? "" })}
+        />
+        {tick("pushes may also go straight there", "direct")}
+      </Part>
+      <Part title="Approvals">
+        <div className="grid grid-cols-3 gap-3">
+          <Amount
+            label="How many"
+            value={rule.approvals.count}
+            onChange={(count) => approvals({ count: count ?? 0 })}
+          />
+          <Amount
+            label="Percent of those asked"
+            value={rule.approvals.share}
+            onChange={(share) => approvals({ share })}
+          />
+          <List
+            label="Whose: names, @groups, contributor, keeper"
+            value={rule.approvals.from ?? []}
+            known={known}
+            onChange={(from) => approvals({ from: from.length > 0 ? from : null })}
+          />
+        </div>
+        <Tick label="stay when more is pushed" on={rule.approvals.keep} onChange={(keep) => approvals({ keep })} />
+        <Tick
+          label="who pushed last cannot approve"
+          on={!rule.approvals.lastPusher}
+          onChange={(not) => approvals({ lastPusher: !not })}
+        />
+        <Tick label="the author’s own counts" on={rule.approvals.author} onChange={(author) => approvals({ author })} />
+      </Part>
+      <Part title="Stewards: who must agree to changes under some paths">
+        {rule.stewards.map((steward, i) => {
+          const change = (said: Partial<typeof steward>) =>
+            set({ stewards: rule.stewards.map((old, at) => (at === i ? { ...old, ...said } : old)) });
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: they have no other name
+            <div key={i} className="grid grid-cols-[1fr_1fr_90px_auto] items-end gap-3">
+              <Words label="Paths" value={steward.paths} mono onChange={(paths) => change({ paths: paths ?? "" })} />
+              <List label="Stewards" value={steward.of} known={known} onChange={(of) => change({ of })} />
+              <Amount label="How many" value={steward.needed} onChange={(needed) => change({ needed: needed ?? 1 })} />
+              <button
+                type="button"
+                className="quiet-button pb-1.5 text-clay"
+                onClick={() => set({ stewards: rule.stewards.filter((_, at) => at !== i) })}
+              >
+                remove
+              </button>
+            </div>
+          );
+        })}
+        <button
+          type="button"
+          className="button justify-self-start text-[13px]"
+          onClick={() => set({ stewards: [...rule.stewards, { paths: "", of: [], needed: 1 }] })}
+        >
+          Add stewards …
+        </button>
+      </Part>
+      <Part title="Said and done">
+        {tick("no request for changes stands", "requests")}
+        {tick("threads are settled", "threads")}
+        {tick("tasks are done", "tasks")}
+        {tick("a work item is linked", "workItem")}
+        <List label="Checks that must pass" value={rule.checks} known={[]} onChange={(checks) => set({ checks })} />
+      </Part>
+      <Part title="What it is made of">
+        <div className="grid grid-cols-3 gap-3">
+          <Words label="Titles read like (* is anything)" value={rule.title} onChange={(title) => set({ title })} />
+          <Words label="Commit messages read like" value={rule.commits} onChange={(commits) => set({ commits })} />
+          <Amount
+            label="Lines to read at most"
+            value={rule.mostToRead}
+            onChange={(mostToRead) => set({ mostToRead })}
+          />
+        </div>
+        {tick("every commit is signed off", "signedOff")}
+        {tick("the history is linear", "linear")}
+        {tick("it has all of the target", "upToDate")}
+      </Part>
+      <Part title="Freezes">
+        {rule.freezes.map((freeze, i) => {
+          const change = (said: Partial<typeof freeze>) =>
+            set({ freezes: rule.freezes.map((old, at) => (at === i ? { ...old, ...said } : old)) });
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: they have no other name
+            <div key={i} className="grid grid-cols-[1fr_1fr_1.5fr_auto] items-end gap-3">
+              <Moment label="From (UTC)" value={freeze.from} onChange={(from) => change({ from })} />
+              <Moment label="Until (UTC)" value={freeze.until} onChange={(until) => change({ until })} />
+              <Words label="Why" value={freeze.why} onChange={(why) => change({ why: why ?? "" })} />
+              <button
+                type="button"
+                className="quiet-button pb-1.5 text-clay"
+                onClick={() => set({ freezes: rule.freezes.filter((_, at) => at !== i) })}
+              >
+                remove
+              </button>
+            </div>
+          );
+        })}
+        <button
+          type="button"
+          className="button justify-self-start text-[13px]"
+          onClick={() => {
+            const now = new Date();
+            const from = `${now.toISOString().slice(0, 16)}:00Z`;
+            const until = `${new Date(now.getTime() + 86_400_000).toISOString().slice(0, 16)}:00Z`;
+            set({ freezes: [...rule.freezes, { from, until, why: "" }] });
+          }}
+        >
+          Add a freeze …
+        </button>
+      </Part>
+      <Part title="Merging">
+        <div className="flex flex-wrap gap-x-6">
+          {MERGE_KINDS.map((kind) => (
+            <Tick
+              key={kind}
+              label={MERGE_WORDS[kind]}
+              on={rule.merging.includes(kind)}
+              onChange={(on) =>
+                set({ merging: on ? [...rule.merging, kind] : rule.merging.filter((other) => other !== kind) })
+              }
+            />
+          ))}
+        </div>
+        {tick("the source branch is deleted afterwards", "deleteSource")}
+        {tick("keepers may pass the gate, with a reason", "passing")}
+      </Part>
+    </div>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <fieldset className="grid gap-1.5">
+      <legend className="pb-1 font-semibold">{title}</legend>
+      {children}
+    </fieldset>
+  );
+}
+
+function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="checkbox" checked={on} onChange={(event) => onChange(event.target.checked)} />
+      {label}
+    </label>
+  );
+}
+
+function Labelled({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noLabelWithoutControl: the field is among the children
+    <label className="grid gap-0.5 text-[13px] text-soft">
+      {label}
+      {children}
+    </label>
+  );
+}
+
+function Words({
+  label,
+  value,
+  mono = false,
+  onChange,
+}: {
+  label: string;
+  value: string | null;
+  mono?: boolean;
+  onChange: (value: string | null) => void;
+}) {
+  return (
+    <Labelled label={label}>
+      <input
+        className={`field text-ink ${mono ? "font-mono text-[13px]" : ""}`}
+        value={value ?? ""}
+        onChange={(event) => onChange(event.target.value === "" ? null : event.target.value)}
+      />
+    </Labelled>
+  );
+}
+
+function Amount({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number | null;
+  onChange: (value: number | null) => void;
+}) {
+  return (
+    <Labelled label={label}>
+      <input
+        className="field text-ink"
+        inputMode="numeric"
+        value={value ?? ""}
+        onChange={(event) => {
+          const digits = event.target.value.replaceAll(/\D/g, "").slice(0, 7);
+          onChange(digits === "" ? null : Number(digits));
+        }}
+      />
+    </Labelled>
+  );
+}
+
+/** Several names in one field, parted by commas; what is typed is taken when the field is left. */
+function List({
+  label,
+  value,
+  known,
+  onChange,
+}: {
+  label: string;
+  value: readonly string[];
+  known: readonly string[];
+  onChange: (value: string[]) => void;
+}) {
+  const [text, setText] = useState(value.join(", "));
+  const names = (words: string) =>
+    words
+      .split(/[,\n]+/)
+      .map((one) => one.trim())
+      .filter((one) => one !== "");
+  const strange =
+    known.length > 0
+      ? names(text).filter((name) => !known.includes(name) && name !== "contributor" && name !== "keeper")
+      : [];
+  return (
+    <Labelled label={label}>
+      <input
+        className="field text-ink"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          onChange(names(event.target.value));
+        }}
+      />
+      {strange.length > 0 && (
+        <span className="text-clay">{strange.join(", ")}: not among those who may approve here</span>
+      )}
+    </Labelled>
+  );
+}
+
+/** A time as the browser's own field takes it: minutes, without a zone; it is meant as UTC. */
+function Moment({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <Labelled label={label}>
+      <input
+        type="datetime-local"
+        className="field text-ink"
+        value={value.slice(0, 16)}
+        onChange={(event) => event.target.value !== "" && onChange(`${event.target.value}:00Z`)}
+      />
+    </Labelled>
+  );
+}

@@ -1,0 +1,247 @@
+"use client";
+import { useState } from "react";
+import type { RuleTrial } from "@/core/api";
+import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
+import { ruleWords } from "@/core/rules/rule-words";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
+import { RuleFields } from "./rule-fields";
+import { Trial } from "./trial";
+
+export interface EditionView {
+  version: number;
+  /** A name; null for what was not done by a person. */
+  by: string | null;
+  at: number;
+  note: string;
+  rules: Rules;
+}
+
+/** The rules of a repository: read by everyone in sentences, changed by keepers, tried before they are saved. */
+export function RulesPage({
+  repository,
+  mayEdit,
+  rules: kept,
+  version: keptVersion,
+  people,
+  history: before,
+}: {
+  repository: string;
+  mayEdit: boolean;
+  rules: Rules;
+  version: number | null;
+  people: string[];
+  history: EditionView[];
+}) {
+  const [saved, setSaved] = useState({ rules: kept, version: keptVersion });
+  const [rules, setRules] = useState(kept);
+  const [history, setHistory] = useState(before);
+  const [editing, setEditing] = useState<number | null>(null);
+  const [note, setNote] = useState("");
+  const [trial, setTrial] = useState<RuleTrial | null>(null);
+  const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
+  const [busy, setBusy] = useState(false);
+  const address = `/api/repos/${repository}/rules`;
+  const changed = JSON.stringify(rules) !== JSON.stringify(saved.rules);
+  const change = (next: Rules) => {
+    setRules(next);
+    setTrial(null);
+    setSaid(null);
+  };
+  const withRule = (at: number, rule: Rule) =>
+    change({ ...rules, rules: rules.rules.map((old, i) => (i === at ? rule : old)) });
+  const attempt = async (work: () => Promise<void>) => {
+    setBusy(true);
+    try {
+      await work();
+    } catch (error) {
+      setSaid({ words: reasonFrom(error), wrong: true });
+    }
+    setBusy(false);
+  };
+  const tryThem = () =>
+    attempt(async () => setTrial(await ask<RuleTrial>(`${address}/try`, { method: "POST", body: { rules } })));
+  const save = () =>
+    attempt(async () => {
+      const body = { rules, note, version: saved.version };
+      const made = await ask<EditionView & { notes: string[] }>(address, { method: "PUT", body });
+      setSaved({ rules: made.rules, version: made.version });
+      setRules(made.rules);
+      setHistory([{ ...made, by: "you" }, ...history]);
+      setNote("");
+      setEditing(null);
+      setSaid({ words: ["Saved. It counts from now on.", ...made.notes].join("\n"), wrong: false });
+    });
+  const take = (file: File | undefined) =>
+    file &&
+    attempt(async () => {
+      const given: unknown = JSON.parse(await file.text());
+      // The server says what is wrong with it; what it lacks is filled in there.
+      setTrial(await ask<RuleTrial>(`${address}/try`, { method: "POST", body: { rules: given } }));
+      change(given as Rules);
+      setSaid({ words: `These are the rules of ${file.name}: look at them, and save them.`, wrong: false });
+    });
+  return (
+    <main className="mx-auto max-w-5xl px-6 pb-20">
+      <div className="mt-8 flex items-start justify-between gap-6">
+        <div>
+          <h1 className="font-serif text-3xl font-semibold">Rules of {repository}</h1>
+          <p className="max-w-2xl text-soft">
+            What must be true before a change set merges into a branch, and whether pushes may go around that. The most
+            exact rule that fits a branch counts.
+          </p>
+        </div>
+        <p className="flex flex-none gap-3">
+          <a className="button" href={address} download>
+            Export
+          </a>
+          {mayEdit && (
+            <label className="button cursor-pointer focus-within:outline-2">
+              Import
+              <input
+                type="file"
+                accept="application/json,.json"
+                className="sr-only"
+                onChange={(event) => void take(event.target.files?.[0])}
+              />
+            </label>
+          )}
+        </p>
+      </div>
+      {rules.rules.length === 0 && (
+        <p className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
+          There is no rule at all: whoever may push can change every branch, and every change set can merge at once.
+        </p>
+      )}
+      <ol className="mt-6 grid gap-3">
+        {rules.rules.map((rule, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: rules have no other name that stays
+          <li key={i} className="rounded-md border border-rule bg-paper px-5 py-4">
+            <div className="flex items-baseline justify-between gap-4">
+              <h2 className="font-mono text-[15px] font-semibold">{rule.branches || "…"}</h2>
+              {mayEdit && (
+                <span className="flex gap-4">
+                  <button type="button" className="quiet-button" onClick={() => setEditing(editing === i ? null : i)}>
+                    {editing === i ? "fold" : "change"}
+                  </button>
+                  <button
+                    type="button"
+                    className="quiet-button text-clay"
+                    onClick={() => {
+                      setEditing(null);
+                      change({ ...rules, rules: rules.rules.filter((_, at) => at !== i) });
+                    }}
+                  >
+                    remove
+                  </button>
+                </span>
+              )}
+            </div>
+            {editing === i ? (
+              <RuleFields rule={rule} people={people} groups={rules.groups} onChange={(next) => withRule(i, next)} />
+            ) : (
+              <p className="mt-1 max-w-3xl">{sentences(rule)}</p>
+            )}
+          </li>
+        ))}
+      </ol>
+      {mayEdit && (
+        <button
+          type="button"
+          className="button mt-3"
+          onClick={() => {
+            change({ ...rules, rules: [...rules.rules, makeRule("")] });
+            setEditing(rules.rules.length);
+          }}
+        >
+          Add a rule …
+        </button>
+      )}
+      {mayEdit && (changed || trial) && (
+        <section aria-label="Save" className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">
+          <div className="flex items-end gap-3">
+            <label className="grid flex-1 gap-1 text-[13px] text-soft">
+              What this is for; it stays in the history
+              <input
+                className="field"
+                name="note"
+                value={note}
+                maxLength={500}
+                onChange={(event) => setNote(event.target.value)}
+              />
+            </label>
+            <button type="button" className="quiet-button" disabled={busy} onClick={() => change(saved.rules)}>
+              undo all
+            </button>
+            <button type="button" className="button" disabled={busy} onClick={() => void tryThem()}>
+              Try them
+            </button>
+            <button type="button" className="button-main" disabled={busy || !changed} onClick={() => void save()}>
+              Save
+            </button>
+          </div>
+        </section>
+      )}
+      {said && (
+        <p
+          role={said.wrong ? "alert" : "status"}
+          className={`mt-3 whitespace-pre-line ${said.wrong ? "text-clay" : "text-teal"}`}
+        >
+          {said.words}
+        </p>
+      )}
+      {trial && <Trial trial={trial} repository={repository} />}
+      <History history={history} onTake={mayEdit ? (edition) => change(edition.rules) : null} />
+    </main>
+  );
+}
+
+function sentences(rule: Rule): string {
+  try {
+    return ruleWords(rule).join(" ");
+  } catch {
+    // A file that was just taken in may lack what the server fills in.
+    return "As it is in the file.";
+  }
+}
+
+function History({ history, onTake }: { history: EditionView[]; onTake: ((edition: EditionView) => void) | null }) {
+  return (
+    <section aria-label="History" className="mt-10">
+      <h2 className="font-serif text-xl font-semibold">History</h2>
+      <ol className="mt-2 divide-y divide-rule">
+        {history.map((edition, i) => (
+          <li key={edition.version} className="py-2">
+            <details>
+              <summary className="cursor-pointer">
+                <span className="font-semibold">Edition {edition.version}</span>{" "}
+                <span className="text-soft">
+                  {edition.by ? `by ${edition.by}` : "by the installation"}
+                  {edition.at > 0 && (
+                    <>
+                      , <When at={edition.at} />
+                    </>
+                  )}
+                </span>{" "}
+                {edition.note}
+                {i === 0 && <span className="text-teal"> counts now</span>}
+              </summary>
+              <ul className="mt-1 grid gap-1 pl-5">
+                {edition.rules.rules.map((rule) => (
+                  <li key={rule.branches}>
+                    <code className="font-mono text-[12.5px]">{rule.branches}</code> {sentences(rule)}
+                  </li>
+                ))}
+              </ul>
+              {onTake && i > 0 && (
+                <button type="button" className="quiet-button ml-4" onClick={() => onTake(edition)}>
+                  go back to this one
+                </button>
+              )}
+            </details>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,56 @@
+"use client";
+import Link from "next/link";
+import type { RuleTrial } from "@/core/api";
+import { counted } from "@/core/words";
+
+/** What rules that are not saved would mean for the change sets that are there. */
+export function Trial({ trial: { errors, notes, tried }, repository }: { trial: RuleTrial; repository: string }) {
+  const held = tried.filter(({ blocked }) => blocked.length > 0);
+  const open = tried.filter((one) => one.open);
+  const merged = tried.filter((one) => !one.open);
+  const list = (title: string, some: RuleTrial["tried"]) =>
+    some.length > 0 && (
+      <>
+        <h3 className="mt-4 font-semibold">{title}</h3>
+        <ul className="mt-1 divide-y divide-rule">
+          {some.map(({ number, title: words, target, rule, blocked }) => (
+            <li key={number} className="py-1.5">
+              <p>
+                <span className={`text-[13px] font-semibold ${blocked.length > 0 ? "text-clay" : "text-teal"}`}>
+                  {blocked.length > 0 ? "○ held up" : "✓ goes through"}
+                </span>{" "}
+                <Link prefetch={false} className="hover:underline" href={`/r/${repository}/c/${number}`}>
+                  {number} {words}
+                </Link>{" "}
+                <span className="text-soft">
+                  into {target}, {rule ? `by the rule for ${rule}` : "for which there is no rule"}
+                </span>
+              </p>
+              {blocked.length > 0 && <p className="pl-4 text-soft">{blocked.join(" ")}</p>}
+            </li>
+          ))}
+        </ul>
+      </>
+    );
+  return (
+    <section aria-label="Trial" className="mt-6 rounded-md border border-rule bg-paper px-5 py-4">
+      <h2 className="font-serif text-xl font-semibold">If these rules counted</h2>
+      {errors.map((words) => (
+        <p key={words} className="text-clay">
+          {words}
+        </p>
+      ))}
+      {notes.map((words) => (
+        <p key={words} className="text-ochre">
+          {words}
+        </p>
+      ))}
+      <p className="text-soft">
+        {held.length === 0 ? "Nothing" : counted(held.length, "change set")} of {tried.length} would be held up as they
+        are now.
+      </p>
+      {list("Open", open)}
+      {list("Merged lately, as they were then", merged)}
+    </section>
+  );
+}
