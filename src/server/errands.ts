@@ -50,15 +50,16 @@ export class Errands {
   private async follow(): Promise<void> {
     const { db } = this.lens;
     const row = await db.selectFrom("followers").select("position").where("name", "=", FOLLOWER).executeTakeFirst();
-    const from = row ? Number(row.position) : 0;
-    const events = await eventsAfter(db, from, 500);
+    // What was merged before there were errands is left as it is.
+    const from = row ? Number(row.position) : await lastEvent(db);
+    const events = row ? await eventsAfter(db, from, 500) : [];
     for (const { event } of events) {
       if (event.kind !== "merged") continue;
       const change = await loadChangeSet(db, event.stream);
       // Each of these can be done twice without harm: so the place in the log is noted afterwards.
       if (change) await this.afterMerge(change);
     }
-    const position = String(events.at(-1)?.position ?? (row ? from : await lastEvent(db)));
+    const position = String(events.at(-1)?.position ?? from);
     if (row && events.length === 0) return;
     await db
       .insertInto("followers")

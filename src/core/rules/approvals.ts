@@ -93,7 +93,7 @@ export function stewardConditions(change: ChangeSet, rule: Rule, { people, paths
         says: met
           ? `${counted(agreed.length, "steward")} of ${pattern} agreed: ${what}.`
           : `${needed === 1 ? "A steward" : counted(needed, "steward")} of ${pattern} must agree: ${what}.${left}`,
-        who: met ? null : canMeet.length < missing ? nobody : `${listed(of)} can, by approving.`,
+        who: met ? null : canMeet.length < missing ? nobody : `${listed(of)} can give it by approving.`,
         canMeet: met ? [] : canMeet,
       },
     ];

@@ -19,7 +19,7 @@ export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
       met,
       met
         ? `Linked to ${counted(workItems.length, "work item")}.`
-        : `${change.target} asks for a work item, and none is linked.`,
+        : `No work item is linked; ${change.target} asks for one.`,
       "The author or a keeper links one in the brief; or a commit says Closes: or Refs:.",
     );
   }
@@ -90,7 +90,7 @@ export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
     say(
       "freeze",
       false,
-      `${change.target} is frozen until ${moment(freeze.until)}: ${freeze.why.replace(/\.$/, "")}.`,
+      `Frozen: ${change.target} takes nothing until ${moment(freeze.until)}: ${freeze.why.replace(/\.$/, "")}.`,
       `It opens by itself then; a keeper can end the freeze.`,
     );
   }

@@ -1,0 +1,120 @@
+import { describe, expect, it } from "vitest";
+import { readCommands } from "./commands";
+import { readJunit } from "./junit";
+import { hasFailed, MOST_FINDINGS, pathWithin, type Report, summaryOf } from "./report";
+import { readSarif } from "./sarif";
+
+const good = (outcome: ReturnType<typeof readJunit>): Report => {
+  if (!outcome.ok) throw new Error(outcome.refusal.reason);
+  return outcome.value;
+};
+const bad = (outcome: ReturnType<typeof readJunit>): string => (outcome.ok ? "" : outcome.refusal.reason);
+
+describe("JUnit XML", () => {
+  it("tells what failed and where, by attribute or by the text of the failure", () => {
+    const report = good(
+      readJunit(`<?xml version="1.0" encoding="UTF-8"?>
+<testsuites name="all" tests="4"><testsuite name="quay" file="src/quay.test.ts">
+  <testcase classname="quay" name="opens &lt;gate&gt;" line="12"><failure message="expected 1" type="AssertionError"><![CDATA[at quay]]></failure></testcase>
+  <testcase name="closes"/><testcase name="waits"><skipped/></testcase>
+</testsuite><testsuite name="tide"><testcase classname="t" name="rises"><error>TypeError: x
+    at rise (src/tide.ts:42:7)</error></testcase></testsuite></testsuites>`),
+    );
+    expect(report.tests).toEqual({ passed: 1, failed: 2, skipped: 1 });
+    expect(report.findings).toMatchObject([
+      {
+        tool: "quay",
+        name: "quay: opens <gate>",
+        level: "error",
+        path: "src/quay.test.ts",
+        line: 12,
+        message: "expected 1\nat quay",
+      },
+      { tool: "tide", name: "t: rises", path: "src/tide.ts", line: 42 },
+    ]);
+    expect([hasFailed(report), summaryOf(report)]).toEqual([true, "1 test passed, 2 failed, 1 skipped"]);
+    expect(hasFailed(good(readJunit('<testsuite><testcase name="a"/></testsuite>')))).toBe(false);
+  });
+
+  it("is refused with a sentence when it is something else, broken, too deep, or a bomb", () => {
+    const bomb = `<!DOCTYPE b [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><testsuite><testcase name="&b;"/></testsuite>`;
+    expect(bad(readJunit(bomb))).toMatch(/declares a document type/);
+    expect(bad(readJunit("<testsuite><testcase></testsuite>"))).toMatch(/not well-formed XML/);
+    expect(bad(readJunit("<testsuite>&undefined;</testsuite>"))).toMatch(/not well-formed XML/);
+    expect(bad(readJunit("<html/>"))).toMatch(/begins with <testsuites> or <testsuite>; this begins with <html>/);
+    expect(bad(readJunit(`${"<testsuite>".repeat(200)}${"</testsuite>".repeat(200)}`))).toMatch(
+      /nested more than 100 deep/,
+    );
+    expect(bad(readJunit(""))).not.toBe("");
+    const many = `<testsuite>${'<testcase name="a"><failure/></testcase>'.repeat(MOST_FINDINGS + 5)}</testsuite>`;
+    expect(good(readJunit(many))).toMatchObject({ more: 5, tests: { failed: MOST_FINDINGS + 5 } });
+  });
+});
+
+describe("SARIF", () => {
+  const log = (results: object[], driver: object = {}) =>
+    JSON.stringify({
+      $schema: "x",
+      version: "2.1.0",
+      runs: [{ tool: { driver: { name: "lint", ...driver } }, results }],
+    });
+  const at = (uri: string, startLine?: number) => ({
+    locations: [{ physicalLocation: { artifactLocation: { uri }, region: { startLine } } }],
+  });
+
+  it("tells results with their rule, level, message and place", () => {
+    const rules = [
+      { id: "R1", defaultConfiguration: { level: "error" }, messageStrings: { default: { text: "{0} is bad" } } },
+    ];
+    const report = good(
+      readSarif(
+        log(
+          [
+            { ruleIndex: 0, message: { id: "default", arguments: ["this"] }, ...at("file:///src/a%20b.ts", 3) },
+            { ruleId: "R2", level: "note", message: { text: "Hm" }, ...at("./src/b.ts") },
+            { ruleId: "R3", message: { text: "no place" } },
+            { ruleId: "R4", kind: "pass", message: { text: "fine" } },
+            { ruleId: "R5", suppressions: [{ kind: "inSource" }], message: { text: "known" } },
+          ],
+          { rules },
+        ),
+      ),
+    );
+    expect(report.findings).toMatchObject([
+      { tool: "lint", name: "R1", level: "error", message: "this is bad", path: "src/a b.ts", line: 3 },
+      { name: "R2", level: "note", path: "src/b.ts", line: null },
+      { name: "R3", level: "warning", path: null },
+    ]);
+    expect([hasFailed(report), summaryOf(report)]).toEqual([true, "3 findings"]);
+    expect(hasFailed(good(readSarif(log([{ message: { text: "a warning" } }]))))).toBe(false);
+  });
+
+  it("is refused with what is wrong with it", () => {
+    expect(bad(readSarif("{"))).toBe("This is not JSON.");
+    expect(bad(readSarif('{"version":"2.0.0","runs":[]}'))).toMatch(/Only SARIF 2\.1\.0/);
+    expect(bad(readSarif('{"version":"2.1.0"}'))).toMatch(/runs/);
+    expect(bad(readSarif('{"version":"2.1.0","runs":[{"tool":{"driver":{}}}]}'))).toMatch(/tool/);
+  });
+});
+
+describe("paths and commands", () => {
+  it("stay within the repository", () => {
+    expect(
+      ["src/a.ts", "./a", "/a", "C:\\w\\a.ts", "../x", "a/../../x", "file:///%2e%2e/x", ""].map(pathWithin),
+    ).toEqual(["src/a.ts", "a", "a", "w/a.ts", null, null, null, null]);
+    const file = (checks: object[]) => readCommands(JSON.stringify({ checks }));
+    expect(file([{ name: "a", run: "true" }])).toMatchObject({ ok: true, value: [{ name: "a", limit: 120 }] });
+    const reason = (checks: object[]) => {
+      const read = file(checks);
+      return read.ok ? "" : read.refusal.reason;
+    };
+    expect(reason([{ name: "a", run: "true", report: "../x" }])).toMatch(/within the repository/);
+    expect(
+      reason([
+        { name: "a", run: "x" },
+        { name: "a", run: "y" },
+      ]),
+    ).toMatch(/two checks have the name a/);
+    expect(reason([{ name: "a", command: "x" }])).toMatch(/\.lens\/checks\.json: /);
+  });
+});
