@@ -171,6 +171,16 @@ async function branches(repo: GitHistory): Promise<void> {
   await overlapModule(repo);
   await fairQueueBranch(repo);
 
+  // What the harbour runs on, with a mend that somebody made there directly.
+  await repo.branch("live", "main~6");
+  await repo.commit(mirela, "2026-11-02T05:40:00", "At night, on the running system: ferries were charged", {
+    "tariff/waiting.ts": change("ferry: 0", "ferry: 0.0"),
+    "docs/holding.md": change(
+      "2. The planner holds it for two hours.",
+      "2. The planner holds it for two hours, or until the pilot confirms.",
+    ),
+  });
+
   // From before the rate was raised: it conflicts with the target.
   await repo.branch("tanker-rates", "main~5");
   await repo.commit(sunday, "2026-11-23T08:10:00", "Tankers wait at the old rate until the new year", {

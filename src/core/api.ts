@@ -16,6 +16,7 @@ import type { Gate } from "./rules/gate";
 import { MERGE_KINDS, type MergeKind, type Rule } from "./rules/rule";
 import type { Suggestion } from "./suggest/suggestion";
 import type { LinkedItem } from "./work/trailers";
+import type { YardstickFile } from "./yardstick/yardstick";
 
 const id = v.pipe(v.string(), v.maxLength(64));
 const text = v.pipe(v.string(), v.maxLength(1_000_000));
@@ -282,6 +283,13 @@ export interface FindingsView {
   findings: Finding[];
   more: number;
   tests: Report["tests"];
+}
+
+/** How a change set stands to a branch or tag that it is held against. */
+export interface YardstickView {
+  names: { name: string; kind: "branch" | "tag" }[];
+  name: string | null;
+  files: YardstickFile[];
 }
 
 /** Whether something may be done: yes, or why not. */

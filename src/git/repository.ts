@@ -27,6 +27,29 @@ export async function branches(folder: string): Promise<Branch[]> {
   return result;
 }
 
+/** Every branch and tag with the commit it leads to, branches first. */
+export async function namedCommits(
+  folder: string,
+): Promise<{ name: string; kind: "branch" | "tag"; commit: string }[]> {
+  const format = "%(refname)%00%(objectname)%00%(*objectname)%00%(objecttype)%00%(*objecttype)";
+  const text = await gitText(folder, ["for-each-ref", `--format=${format}`, "refs/heads", "refs/tags"]);
+  return text.split("\n").flatMap((line) => {
+    const [ref, id, peeled, type, peeledType] = line.split("\0");
+    const [, kind, name] = /^refs\/(heads|tags)\/(.+)$/.exec(ref) ?? [];
+    if (!name || (type !== "commit" && peeledType !== "commit")) return [];
+    return [{ name, kind: kind === "heads" ? ("branch" as const) : ("tag" as const), commit: peeled || id }];
+  });
+}
+
+/** Whether some branch or tag has a file in just this state. */
+export async function isNamedState(folder: string, path: string, blob: string): Promise<boolean> {
+  if (path.includes("\n")) return false;
+  const refs = await namedCommits(folder);
+  const input = `${refs.map(({ commit }) => `${commit}:${path}`).join("\n")}\n`;
+  const { stdout } = await git(folder, ["cat-file", "--batch-check=%(objectname)"], { input });
+  return stdout.toString().split("\n").includes(blob);
+}
+
 /** The commit a branch points at; null when there is no such branch. */
 export async function branchCommit(folder: string, name: string): Promise<string | null> {
   if (!isBranchName(name)) return null;

@@ -4,7 +4,7 @@ import { isBinary, readText } from "@/core/diff/text";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { bare, type Suggestion } from "@/core/suggest/suggestion";
-import { blobAt, isAncestor, objectSize, readObject, resolveCommit } from "@/git/repository";
+import { blobAt, isAncestor, isNamedState, objectSize, readObject, resolveCommit } from "@/git/repository";
 import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 
@@ -33,6 +33,8 @@ export async function fixAnchor(
   const side = asked.side === "new" ? "newId" : "oldId";
   let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
   for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;
+  // What is read against a yardstick has an old side that is none of ours, and can be remarked on as well.
+  if (!found && asked.side === "old") found = await isNamedState(folder, asked.path, asked.blob);
   if (!found)
     return refuse(
       "missing",

@@ -1,6 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type ChangeSet, newest } from "@/core/review/state";
-import { firstParent, isAncestor, resolveCommit } from "@/git/repository";
+import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { carriedTo, seenBy } from "./since";
@@ -21,7 +21,7 @@ export interface FoundPoints extends Points {
 
 /**
  * From names to states: "base", "r1", "r2" …, "read" for what the person who asks has seen, and for single commits of the change set
- * "before:ID" (the state its first parent left) and "at:ID". A reading from the base compares with the merge base of its own revision; one
+ * "before:ID" (the state its first parent left) and "at:ID"; "live:NAME" for a branch or tag as a yardstick. A reading from the base compares with the merge base of its own revision; one
  * between revisions leaves out what came from the target in between.
  */
 export async function pointsOf(
@@ -42,6 +42,11 @@ export async function pointsOf(
   if (end && start) {
     const { id, conflicts } = await carriedTo(lens, folder, start, end);
     return done({ from: id, to: end.head, conflicts, leftOut: null });
+  }
+  const [, yardstick] = /^live:(.{1,300})$/.exec(from) ?? [];
+  if (end && yardstick) {
+    const commit = (await namedCommits(folder)).find(({ name }) => name === yardstick)?.commit;
+    if (commit) return done({ from: commit, to: end.head, conflicts: [], leftOut: null });
   }
   const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
   const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];

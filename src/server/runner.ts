@@ -1,4 +1,3 @@
-import { spawn } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -14,9 +13,9 @@ import { LARGEST_REPORT, readReport, report } from "./checking";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
 import { folderOf } from "./repositories";
+import { runCommand } from "./run-command";
 
 const EVERY = 2_000;
-const MOST_OUTPUT = 20_000;
 
 /**
  * The stand-in for a build machine: takes each new revision, checks it out into a folder of its own and runs the commands that the
@@ -115,7 +114,7 @@ export class Runner {
       const tree = join(place, "tree");
       mkdirSync(tree);
       await checkOut(folder, head, tree, join(place, "index"));
-      const { code, output, late } = await run(command, tree, place, this.stopping.signal);
+      const { code, output, late } = await runCommand(command, tree, place, this.stopping.signal);
       if (this.stopping.signal.aborted) return null;
       const found = reportIn(tree, command);
       if (late)
@@ -143,51 +142,4 @@ function reportIn(tree: string, { report: path }: CheckCommand) {
   } catch {
     return null;
   }
-}
-
-/** Runs a command in a group of processes of its own, and ends all of them when its time is over. */
-function run(
-  { run: words, limit }: CheckCommand,
-  tree: string,
-  home: string,
-  signal: AbortSignal,
-): Promise<{ code: number; output: string; late: boolean }> {
-  return new Promise((resolve) => {
-    // Processor seconds, and the size of files in blocks of 512 bytes.
-    const limited = `ulimit -t ${Math.ceil(limit)} -f 2000000 2>/dev/null; ulimit -c 0; ${words}`;
-    const env = {
-      PATH: process.env.PATH ?? "",
-      HOME: home,
-      TMPDIR: home,
-      CI: "1",
-      LANG: "C.UTF-8",
-    } as unknown as NodeJS.ProcessEnv;
-    const child = spawn("sh", ["-c", limited], { cwd: tree, env, detached: true, stdio: ["ignore", "pipe", "pipe"] });
-    let output = "";
-    let late = false;
-    const hear = (chunk: string) => {
-      output = (output + chunk).slice(-MOST_OUTPUT);
-    };
-    child.stdout.setEncoding("utf8").on("data", hear);
-    child.stderr.setEncoding("utf8").on("data", hear);
-    const end = () => {
-      try {
-        if (child.pid) process.kill(-child.pid, "SIGKILL");
-      } catch {
-        // It has ended already.
-      }
-    };
-    const timer = setTimeout(() => {
-      late = true;
-      end();
-    }, limit * 1_000);
-    signal.addEventListener("abort", end, { once: true });
-    child.on("error", (error) => hear(`${error.message}\n`));
-    child.on("close", (code) => {
-      clearTimeout(timer);
-      signal.removeEventListener("abort", end);
-      end();
-      resolve({ code: code ?? 137, output, late });
-    });
-  });
 }

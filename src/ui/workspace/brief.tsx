@@ -15,17 +15,21 @@ import { Reviewers } from "./reviewers";
 import { Tasks } from "./tasks";
 import type { CommitRange } from "./use-commits";
 import { WorkItems } from "./work-items";
+import { Yardstick } from "./yardstick";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
   address,
   onRead,
   onMerge,
+  onYardstick,
   ...commits
 }: CommitsOf & {
   address: string;
   onRead: (() => void) | null;
   onMerge: () => void;
+  /** Reads against a branch or tag, from a file on where one is named. */
+  onYardstick: (name: string, path: string | null) => void;
 }) {
   const { view } = useWorkspace();
   const [editing, setEditing] = useState(false);
@@ -67,6 +71,7 @@ export function Brief({
           <WorkItems />
           <Reviewers address={address} />
           <Tasks />
+          <Yardstick address={address} onRead={onYardstick} />
           <TakeLocally />
         </div>
       </div>

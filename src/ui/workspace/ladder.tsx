@@ -191,7 +191,9 @@ function Said({
           ? `All of ${points.to}`
           : points.from === "read"
             ? `New to you in ${points.to}`
-            : `${points.from} to ${points.to}`}
+            : points.from.startsWith("live:")
+              ? `${points.to} against ${points.from.slice(5)}`
+              : `${points.from} to ${points.to}`}
         : {size}.
       </strong>{" "}
       <span className="text-soft">
@@ -203,7 +205,10 @@ function Said({
           </>
         )}
         {points.from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}
-        {points.from !== "base" && points.from !== "read" && `What came from ${view.target} between them is left out. `}
+        {points.from !== "base" &&
+          points.from !== "read" &&
+          !points.from.startsWith("live:") &&
+          `What came from ${view.target} between them is left out. `}
         {conflicts.length > 0 &&
           `In ${counted(conflicts.length, "file")} both touch the same lines: compared as they were.`}
         {points.from === "base" && last && `You reviewed r${last.revision}.`}

@@ -327,6 +327,10 @@ export function Workspace({
                 address={address}
                 onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
                 onMerge={() => setOpened("merge")}
+                onYardstick={(name, path) => {
+                  setPoints({ from: `live:${name}`, to: `r${view.revisions.length}` });
+                  setChosen(path ?? FIRST);
+                }}
                 commits={commits}
                 shown={walk.shown}
                 onCommit={showCommit}
