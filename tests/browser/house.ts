@@ -69,7 +69,8 @@ export class House {
 
   /** Runs the `lens` command on the same data; gives what it prints. */
   async lens(...args: string[]): Promise<string> {
-    const code = 'import("./dist/lens.mjs").then(({ main }) => main(process.argv.slice(1)))';
+    const code =
+      'import("./dist/lens.mjs").then(({ main }) => main(process.argv.slice(1))).then((status) => process.exit(status))';
     const root = process.env.LENS_ROOT ?? process.cwd();
     const env = { ...process.env, LENS_ROOT: root, LENS_DATA: join(this.folder, "data") };
     const { stdout } = await promisify(execFile)(process.execPath, ["-e", code, ...args], { cwd: root, env });
@@ -151,7 +152,7 @@ export class Visitor {
   }
 
   /** Asks the server as this person would with a program of their own. */
-  ask(method: string, path: string, body?: unknown): Promise<{ status: number; reason: string }> {
+  ask(method: string, path: string, body?: unknown): Promise<{ status: number; reason: string; body: unknown }> {
     return this.page.evaluate(
       async (how, where, what) => {
         const headers = { "content-type": "application/json" };
@@ -161,7 +162,7 @@ export class Visitor {
           body: what === null ? undefined : JSON.stringify(what),
         });
         const answer = await response.json().catch(() => null);
-        return { status: response.status, reason: answer?.refusal?.reason ?? "" };
+        return { status: response.status, reason: answer?.refusal?.reason ?? "", body: answer };
       },
       method,
       path,

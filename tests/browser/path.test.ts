@@ -88,7 +88,7 @@ describe("the whole path", () => {
     await rosa.see("Sent: 1 remark and your request for changes.");
     await anders.page.reload({ waitUntil: "networkidle2" });
     await anders.see("still the right name then?");
-    await anders.see("0 of 3 conditions met");
+    await anders.see("1 of 5 conditions met");
     await anders.key("t");
     await anders.key("r");
     await anders.page.waitForSelector('textarea[aria-label="Your reply, in Markdown"]');
@@ -139,8 +139,13 @@ describe("the whole path", () => {
     await rosa.page.waitForSelector('[role="dialog"]');
     await rosa.page.click('input[value="approve"]');
     await rosa.page.click('[role="dialog"] .button-main');
-    await rosa.see("The gate is met");
+    await rosa.see("4 of 5 conditions met");
+    await rosa.see("A steward of data/** must agree: data/quays.ts.");
     await mirela.signIn("mirela");
+    await mirela.go(CHANGE);
+    const agree = { kind: "send-review", revision: 1, verdict: "approve", remark: "" };
+    expect(await mirela.ask("POST", API, agree)).toMatchObject({ status: 200 });
+    await mirela.go("/");
     await mirela.see("The gate is met: you can merge it.");
     await mirela.go(CHANGE);
     await mirela.press("Merge r1");
@@ -177,7 +182,7 @@ describe("the whole path", () => {
       "<script>alert(1)</script> [x](javascript:alert(1)) **bold**",
     );
     await anders.press("Open the change set");
-    await anders.see("change set 7");
+    await anders.see("change set 9");
     expect(await anders.page.$$eval("main script, main a[href^='javascript']", (found) => found.length)).toBe(0);
   });
 

@@ -61,17 +61,17 @@ export function Brief({
               Begin to read
             </button>
           )}
+          <WorkItems />
           <Said />
           <WholeRemarks />
           <Commits {...commits} />
+          <Yardstick address={address} onRead={onYardstick} />
         </div>
         <div>
           <GatePanel onMerge={onMerge} />
           <Checks />
-          <WorkItems />
           <Reviewers address={address} />
           <Tasks />
-          <Yardstick address={address} onRead={onYardstick} />
           <TakeLocally />
         </div>
       </div>

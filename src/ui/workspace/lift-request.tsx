@@ -37,7 +37,14 @@ export function LiftRequest({ person }: { person: string }) {
     >
       <label className="grid gap-0.5 text-[13px] text-soft">
         {mine ? "A word about it, if you like" : "Why it no longer stands: this stays on the record"}
-        <input className="field" name="reason" value={reason} onChange={(event) => setReason(event.target.value)} />
+        <input
+          // biome-ignore lint/a11y/noAutofocus: it was just asked for
+          autoFocus
+          className="field"
+          name="reason"
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+        />
       </label>
       {problem && (
         <p role="alert" className="text-[13px] text-clay">

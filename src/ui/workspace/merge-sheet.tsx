@@ -84,7 +84,7 @@ function MergeForm({ address, onClose }: { address: string; onClose: () => void 
         {error && <p className="text-clay">{reasonFrom(error)}</p>}
         {!preview && !error && <p className="text-soft">Trying it out …</p>}
         {preview && <Outcome preview={preview} />}
-        {preview && preview.message !== "" && (
+        {preview && preview.why === null && preview.message !== "" && (
           <label className="mt-4 grid gap-1">
             <span className="text-soft">Message of the commit</span>
             <textarea
@@ -186,7 +186,7 @@ function Conflict({ conflict: { path, places, why } }: { conflict: ConflictView 
       {places.map((place) => (
         <div key={place.line} className="mt-2">
           <p className="text-[13px] text-soft">Line {place.line}</p>
-          <div className="grid grid-cols-2 gap-2 max-[700px]:grid-cols-1">
+          <div className="grid gap-1">
             <div className="min-w-0">
               <p className="text-[12.5px]">what {view.target} made of it</p>
               <SmallDiff was={place.base} lines={place.target} />

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import type { ChangeView, Progress } from "@/core/api";
-import { goesOn, newest, standings } from "@/core/review/state";
+import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
 import { ask } from "../ask";
 import { PersonMark } from "../person-mark";
 import { byName, nameIn, useWorkspace } from "./context";
@@ -22,7 +22,9 @@ export function Reviewers({ address }: { address: string }) {
   const roles = view.asked.flatMap((one) => ("role" in one ? [one] : []));
   const mayAsk = view.me.ask.may;
   // Those who have said something and may not have seen the newest.
-  const again = view.lookAgain.filter((id) => view.reviews.some(({ by }) => by === id) && !view.people[id]?.machine);
+  const again = view.lookAgain.filter(
+    (id) => view.reviews.some(({ by }) => by === id) && !view.people[id]?.machine && id !== view.me.id,
+  );
   const askable = view.reviewers.filter(
     (id) => id !== view.author && !view.asked.some((one) => "person" in one && one.person === id),
   );
@@ -49,6 +51,7 @@ export function Reviewers({ address }: { address: string }) {
             {view.state === "open" &&
               mayAsk &&
               view.lookAgain.includes(id) &&
+              id !== view.me.id &&
               view.reviews.some(({ by }) => by === id) && (
                 <button
                   type="button"
@@ -159,7 +162,9 @@ function standingWords(view: ChangeView, id: string, progress: Progress | undefi
   const asking = view.asked.find((one) => "person" in one && one.person === id);
   if (standing) {
     const verdict = standing.verdict === "approve" ? "approved" : "asks for changes in";
-    words.push(`${verdict} r${standing.revision}${standing.revision < current ? ", before the newest" : ""}`);
+    words.push(
+      `${verdict} r${standing.revision}${standing.revision >= current ? "" : standing.revision >= sinceWhen(view) ? ", and the newest is a rebase alone" : ", before the newest"}`,
+    );
   } else if (view.reviews.some(({ by }) => by === id)) words.push("has remarked, without a verdict");
   else if (asking) words.push(`asked by ${byName(view, asking.by)}`);
   if (progress && progress.total > 0)
