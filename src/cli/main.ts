@@ -2,12 +2,12 @@ import { Command, CommanderError } from "commander";
 import { counted } from "@/core/words";
 import { readSettings } from "@/server/settings";
 import { rebuild } from "@/store/log";
+import { addCloneCommands } from "./clone";
 import { addDiffCommand } from "./diff";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { serve } from "./serve";
 import { Stop, say, withLens } from "./stop";
-import { addTakeCommand } from "./take";
 
 /** A sentence about what is wrong with the environment, or null. */
 export function checkSettings(env: Record<string, string | undefined>): string | null {
@@ -44,7 +44,7 @@ A first installation:
   addRepositoryCommands(program);
   addPeopleCommands(program);
   addDiffCommand(program);
-  addTakeCommand(program);
+  addCloneCommands(program);
   program
     .command("rebuild")
     .description("make the tables that lists read again from the event log")

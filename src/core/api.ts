@@ -326,6 +326,7 @@ export interface ChangeView {
   checks: ChangeSet["checks"];
   links: ChangeSet["links"];
   mergeAsked: ChangeSet["mergeAsked"];
+  mergeFailed: ChangeSet["mergeFailed"];
   /** Work items, by a link or by a trailer. */
   workItems: LinkedItem[];
   me: {

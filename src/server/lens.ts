@@ -1,8 +1,9 @@
 import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import pino, { type Logger } from "pino";
-import { monotonicFactory } from "ulid";
+import { decodeTime, monotonicFactory } from "ulid";
 import { type Database, openDatabase } from "@/store/database";
+import { lastId } from "@/store/log";
 import { Kept } from "./kept";
 import { settleMerges } from "./merging";
 import { readSettings, type Settings } from "./settings";
@@ -40,6 +41,9 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
   const now = options.now ?? Date.now;
   const ulid = monotonicFactory(options.random);
   const db = await openDatabase(join(settings.data, "lens.db"));
+  // Ids order the log: a clock that was set back does not put what happens now before what happened already.
+  const last = await lastId(db);
+  const floor = last === null ? 0 : decodeTime(last) + 1;
   const workers = startWorkers(settings.root);
   const log = pino({
     level: process.env.LENS_LOG ?? "info",
@@ -66,7 +70,7 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
     workers,
     log,
     now,
-    newId: () => ulid(now()),
+    newId: () => ulid(Math.max(now(), floor)),
     close: async () => {
       await workers.close();
       await db.destroy();

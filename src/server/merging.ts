@@ -27,7 +27,20 @@ export interface MergeRequest {
  * transaction, the gate is asked, the event is written and the branch is moved by compare-and-swap. An intent written beforehand tells
  * after a crash which of the two happened; see {@link settleMerges}.
  */
-export async function merge(
+export function merge(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  request: MergeRequest,
+): Promise<Outcome<ChangeSet>> {
+  // One after the other for each target, so that merges asked for at the same moment do not move it away under each other.
+  return lens.inTurn(`merge ${change.repository} ${change.target}`, () =>
+    mergeNow(lens, person, change, folder, request),
+  );
+}
+
+async function mergeNow(
   lens: Lens,
   person: Person,
   change: ChangeSet,
@@ -45,7 +58,8 @@ export async function merge(
     how,
     passing,
   });
-  const early = decide(change, command(from), await factsFor(lens, lens.db, change, person));
+  const known = (await loadChangeSet(lens.db, change.id)) ?? change;
+  const early = decide(known, command(from), await factsFor(lens, lens.db, known, person));
   if (!early.ok) return early;
   const by = { name: person.full_name, email: person.email, at: lens.now() };
   const result = await makeResult(folder, change, from, how, message, by);

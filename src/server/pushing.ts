@@ -1,9 +1,11 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { newest } from "@/core/review/state";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { evaluateGate } from "@/core/rules/gate";
 import { type Rules, ruleOf } from "@/core/rules/rule";
 import { branchCommit, branches, isAncestor, mergeBase } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { openChange, revise } from "./changes";
+import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
 import { enter, type Repository } from "./repositories";
@@ -120,6 +122,7 @@ async function record(lens: Lens, push: Push, { person, repository, folder }: Pu
           ? `r${newest(revised.value).number} of change set ${number}: ${address}/r/${repository.name}/c/${number}`
           : `No new revision of change set ${number}: ${revised.refusal.reason}`,
       );
+      if (revised.ok) said.push(...(await stillNeeded(lens, person, revised.value)));
     }
     if (open.length > 0) continue;
     const options = readOptions(push.options);
@@ -144,6 +147,13 @@ async function record(lens: Lens, push: Push, { person, repository, folder }: Pu
     );
   }
   return said;
+}
+
+/** What the gate still lacks, for the terminal. */
+async function stillNeeded(lens: Lens, person: Person, change: ChangeSet): Promise<string[]> {
+  const { rule, gate: facts } = await factsFor(lens, lens.db, change, person);
+  const { conditions } = evaluateGate(change, rule, facts);
+  return conditions.filter(({ met }) => !met).map(({ says }) => `  not met: ${says}`);
 }
 
 /** Push options of the form `name=value`; `draft` needs no value. */

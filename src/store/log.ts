@@ -73,6 +73,12 @@ export async function lastEvent(db: Queries): Promise<number> {
   return row?.last ?? 0;
 }
 
+/** The greatest id in the log; null when it is empty. */
+export async function lastId(db: Queries): Promise<string | null> {
+  const row = await db.selectFrom("events").select("id").orderBy("id", "desc").limit(1).executeTakeFirst();
+  return row?.id ?? null;
+}
+
 /** Events by their ids, in the order of the log. */
 export async function eventsByIds(db: Queries, ids: readonly string[]): Promise<ReviewEvent[]> {
   const rows = await db.selectFrom("events").selectAll().where("id", "in", ids).orderBy(sql`rowid`).execute();

@@ -48,7 +48,14 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
       className={`grid grid-cols-[1fr_auto] gap-x-6 border-l-4 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
     >
       <span className="min-w-0">
-        <span className="block truncate font-serif text-[16px] font-semibold">{line.title}</span>
+        <span className="block truncate font-serif text-[16px] font-semibold">
+          {line.title}
+          {line.state === "draft" && (
+            <span className="ml-2 rounded border border-rule px-1.5 align-middle font-sans text-[12px] font-normal text-soft">
+              draft
+            </span>
+          )}
+        </span>
         <span className="block truncate text-soft">
           {line.repository} {line.number} · r{line.revision} · by {line.author} ·{" "}
           <span className="font-mono text-[12px]">{line.source}</span> into{" "}

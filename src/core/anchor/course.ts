@@ -20,6 +20,8 @@ export interface Stand {
   end: number;
   /** The revision that last changed them: that edited, moved or removed them. */
   since: number;
+  /** The whole file is gone with them: they stand in no file that could be read. */
+  fileGone?: true;
   /** What stands there now where that is something else, cut where it is long. */
   now?: string[];
 }
@@ -73,9 +75,13 @@ export function stepTrack(track: Track, file: FileStep | null, revision: number)
   const still = { ...track, stand: { ...stand, revision } };
   if (!file) return { track: still, sought: false };
   const path = file.to ?? stand.path;
-  if (track.lost) return { track: { ...still, stand: { ...still.stand, path } }, sought: file.to !== null };
+  if (track.lost) {
+    const { fileGone: _, ...stood } = still.stand;
+    const stand = { ...stood, path, ...(file.to === null ? { fileGone: true as const } : {}) };
+    return { track: { ...still, stand }, sought: file.to !== null };
+  }
   const passage = passageOf(file.old, stand.start, stand.end);
-  if (file.to === null) return { track: lose(track, passage, path, revision), sought: true };
+  if (file.to === null) return { track: lose(track, passage, path, revision, true), sought: true };
   const place = followLines(stand.start, stand.end, file.hunks);
   if (place.fate === "gone") return { track: lose(track, passage, path, revision), sought: true };
   if (place.fate !== "edited") {
@@ -145,6 +151,11 @@ export function standWords(anchor: Anchor, { fate, path, start, since }: Stand):
   }
 }
 
+/** Whether the lines are gone together with their file. */
+export function isHomeless(stand: Stand | null): boolean {
+  return stand?.fate === "gone" && stand.fileGone === true;
+}
+
 /** Whether a stand says something else than the one before it. */
 export function differs(a: Stand, b: Stand): boolean {
   return (
@@ -152,9 +163,10 @@ export function differs(a: Stand, b: Stand): boolean {
   );
 }
 
-function lose(track: Track, lost: Passage, path: string, revision: number): Track {
+function lose(track: Track, lost: Passage, path: string, revision: number, fileGone = false): Track {
   const { now: _, ...stand } = track.stand;
-  return { ...track, lost, stand: { ...stand, path, revision, since: revision, fate: "gone" } };
+  const whole = fileGone ? { fileGone: true as const } : {};
+  return { ...track, lost, stand: { ...stand, path, revision, since: revision, fate: "gone", ...whole } };
 }
 
 /** The stand of lines at a place of a text, told by what is there. `was` is what stood there one step before. */

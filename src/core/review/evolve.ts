@@ -24,6 +24,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       checks: [],
       links: [],
       mergeAsked: null,
+      mergeFailed: null,
     };
   }
   if (!change) throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
@@ -42,6 +43,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       const revisions = [...change.revisions, { ...revision, number, by, at, how, same }];
       return {
         ...next,
+        mergeFailed: null,
         revisions,
         threads: withTaken(change.threads, taken ?? [], { revision: number, by, at }),
       };
@@ -151,9 +153,9 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     case "unlinked":
       return { ...next, links: change.links.filter(({ item }) => item !== event.data.item) };
     case "merge-asked":
-      return { ...next, mergeAsked: { ...event.data, by, at } };
+      return { ...next, mergeAsked: { ...event.data, by, at }, mergeFailed: null };
     case "merge-unasked":
-      return { ...next, mergeAsked: null };
+      return { ...next, mergeAsked: null, mergeFailed: event.data.why === "" ? null : { why: event.data.why, at } };
     case "withdrawn":
       return { ...next, state: "withdrawn", mergeAsked: null, settled: { by, at, commit: null, passing: null } };
     case "opened-again":

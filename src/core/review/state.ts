@@ -105,6 +105,8 @@ export interface ChangeSet {
   checks: Check[];
   links: WorkLink[];
   /** Who asked that it be merged as soon as the gate opens. */
+  /** Why it could not be merged by itself when the gate opened. */
+  mergeFailed: { why: string; at: number } | null;
   mergeAsked: { by: string; at: number; kind: MergeKind; message: string | null } | null;
 }
 

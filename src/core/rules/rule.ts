@@ -98,13 +98,14 @@ export type Rules = v.InferOutput<typeof rulesSchema>;
 
 /** A rule with nothing said but its branches, and what is said otherwise. */
 export function makeRule(branches: string, said: Partial<Rule> = {}): Rule {
-  return { ...v.parse(ruleSchema, { branches }), ...said };
+  return { ...v.parse(ruleSchema, { branches: "**" }), branches, ...said };
 }
 
 /** What a branch asks, when it has no rule and is not the one that everything goes into. */
-export const NO_RULE: Rule = makeRule("**", {
+export const NO_RULE: Rule = {
+  ...makeRule(""),
   approvals: { count: 0, share: null, author: false, lastPusher: true, keep: false, from: null },
-});
+};
 
 /** The rule that counts for a branch: the most exact, the first of several; null when none fits. */
 export function ruleOf({ rules }: Rules, branch: string): Rule | null {

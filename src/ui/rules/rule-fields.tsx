@@ -248,6 +248,14 @@ function Amount({
   );
 }
 
+/** The names in a text, parted by commas or lines. */
+export function namesIn(words: string): string[] {
+  return words
+    .split(/[,\n]+/)
+    .map((one) => one.trim())
+    .filter((one) => one !== "");
+}
+
 /** Several names in one field, parted by commas; what is typed is taken when the field is left. */
 function List({
   label,
@@ -261,14 +269,9 @@ function List({
   onChange: (value: string[]) => void;
 }) {
   const [text, setText] = useState(value.join(", "));
-  const names = (words: string) =>
-    words
-      .split(/[,\n]+/)
-      .map((one) => one.trim())
-      .filter((one) => one !== "");
   const strange =
     known.length > 0
-      ? names(text).filter((name) => !known.includes(name) && name !== "contributor" && name !== "keeper")
+      ? namesIn(text).filter((name) => !known.includes(name) && name !== "contributor" && name !== "keeper")
       : [];
   return (
     <Labelled label={label}>
@@ -277,7 +280,7 @@ function List({
         value={text}
         onChange={(event) => {
           setText(event.target.value);
-          onChange(names(event.target.value));
+          onChange(namesIn(event.target.value));
         }}
       />
       {strange.length > 0 && (

@@ -5,7 +5,7 @@ import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";
-import { RuleFields } from "./rule-fields";
+import { namesIn, RuleFields } from "./rule-fields";
 import { Trial } from "./trial";
 
 export interface EditionView {
@@ -75,7 +75,9 @@ export function RulesPage({
   const take = (file: File | undefined) =>
     file &&
     attempt(async () => {
-      const given: unknown = JSON.parse(await file.text());
+      const given = readFile(await file.text());
+      if (given === null)
+        return setSaid({ words: `${file.name} is not JSON: nothing was taken from it.`, wrong: true });
       // The server says what is wrong with it; what it lacks is filled in there.
       setTrial(await ask<RuleTrial>(`${address}/try`, { method: "POST", body: { rules: given } }));
       change(given as Rules);
@@ -157,6 +159,7 @@ export function RulesPage({
           Add a rule …
         </button>
       )}
+      <Groups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
       {mayEdit && (changed || trial) && (
         <section aria-label="Save" className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">
           <div className="flex items-end gap-3">
@@ -193,6 +196,82 @@ export function RulesPage({
       {trial && <Trial trial={trial} repository={repository} />}
       <History history={history} onTake={mayEdit ? (edition) => change(edition.rules) : null} />
     </main>
+  );
+}
+
+function readFile(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+/** People who are named together, as @name, in rules. */
+function Groups({
+  groups,
+  onChange,
+}: {
+  groups: Rules["groups"];
+  onChange: ((groups: Rules["groups"]) => void) | null;
+}) {
+  const [name, setName] = useState("");
+  const known = Object.entries(groups);
+  if (known.length === 0 && !onChange) return null;
+  return (
+    <section aria-label="Groups" className="mt-8">
+      <h2 className="font-serif text-xl font-semibold">Groups</h2>
+      <p className="text-soft">People who are named together in a rule, as @name.</p>
+      <ul className="mt-2 grid gap-2">
+        {known.map(([group, people]) => (
+          <li key={group} className="flex items-center gap-3">
+            <code className="w-32 flex-none truncate font-mono text-[13px]">@{group}</code>
+            {onChange ? (
+              <>
+                <input
+                  aria-label={`People of @${group}, parted by commas`}
+                  className="field flex-1"
+                  defaultValue={people.join(", ")}
+                  onBlur={(event) => onChange({ ...groups, [group]: namesIn(event.target.value) })}
+                />
+                <button
+                  type="button"
+                  className="quiet-button text-clay"
+                  onClick={() => onChange(Object.fromEntries(known.filter(([other]) => other !== group)))}
+                >
+                  remove
+                </button>
+              </>
+            ) : (
+              people.join(", ")
+            )}
+          </li>
+        ))}
+      </ul>
+      {onChange && (
+        <form
+          className="mt-2 flex gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const fresh = name.trim().replace(/^@/, "");
+            if (fresh === "" || fresh in groups) return;
+            onChange({ ...groups, [fresh]: [] });
+            setName("");
+          }}
+        >
+          <input
+            aria-label="Name of a new group"
+            placeholder="name of a new group"
+            className="field w-56"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <button type="submit" className="button">
+            Add
+          </button>
+        </form>
+      )}
+    </section>
   );
 }
 

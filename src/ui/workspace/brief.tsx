@@ -8,7 +8,7 @@ import { PersonMark } from "../person-mark";
 import { When } from "../when";
 import { Checks } from "./checks";
 import { byName, nameIn, useWorkspace } from "./context";
-import { Conversation, WholeRemarks } from "./conversation";
+import { Conversation, HomelessThreads, WholeRemarks } from "./conversation";
 import { EditWords } from "./edit-words";
 import { GatePanel } from "./gate-panel";
 import { Reviewers } from "./reviewers";
@@ -64,6 +64,7 @@ export function Brief({
           <WorkItems />
           <Said />
           <WholeRemarks />
+          <HomelessThreads />
           <Commits {...commits} />
           <Yardstick address={address} onRead={onYardstick} />
         </div>

@@ -1,5 +1,7 @@
 "use client";
-import type { Anchor } from "@/core/anchor/anchor";
+import { type Anchor, anchorName } from "@/core/anchor/anchor";
+import { isHomeless } from "@/core/anchor/course";
+import { standOf } from "@/core/review/answered";
 import { goesOn, newest } from "@/core/review/state";
 import { useWorkspace } from "./context";
 import { NoteCard } from "./note-card";
@@ -19,6 +21,27 @@ export function Conversation({ about }: { about: (anchor: Anchor) => boolean }) 
         <NoteCard key={note.id} note={note} place={null} />
       ))}
     </>
+  );
+}
+
+/** Threads whose file is not there any more, neither in the newest revision nor in the base: they have no other place to stand. */
+export function HomelessThreads() {
+  const { view, shown } = useWorkspace();
+  const revision = shown ?? newest(view).number;
+  const threads = view.threads.filter((thread) => isHomeless(standOf(thread, view.courses, revision)));
+  if (threads.length === 0) return null;
+  return (
+    <section aria-label="On files that are gone" className="mt-8">
+      <h2 className="font-serif text-xl font-semibold">On files that are gone</h2>
+      <div className="mt-2 grid max-w-2xl gap-2">
+        {threads.map((thread) => (
+          <div key={thread.id}>
+            <code className="font-mono text-[12px] text-soft">{anchorName(thread.anchor)}</code>
+            <ThreadCard thread={thread} place={{ fate: "gone" }} />
+          </div>
+        ))}
+      </div>
+    </section>
   );
 }
 

@@ -35,9 +35,18 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       <p className="text-soft">
         What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
       </p>
-      {view.gate.conditions.every(({ key }) => key === "requests" || key === "threads" || key === "tasks") && (
+      {view.rule.branches !== "" && (
+        <p className="text-[13px] text-soft">
+          By the{" "}
+          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+            rule for {view.rule.branches}
+          </Link>
+          .
+        </p>
+      )}
+      {view.rule.branches === "" && (
         <p className="mt-1 text-clay">
-          No rule asks for anything else here.{" "}
+          There is no rule for this branch: it can merge without anyone’s approval.{" "}
           <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
             The rules
           </Link>
@@ -86,15 +95,16 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       ) : (
         <p className="mt-4 text-soft">{view.me.merge.why}</p>
       )}
+      {view.mergeFailed && (
+        <p className="mt-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          The gate was open, and it could not be merged by itself: {view.mergeFailed.why}
+        </p>
+      )}
       {view.mergeAsked && (
         <p className="mt-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
           {nameIn(view, view.mergeAsked.by)} asked that it be merged as soon as the gate opens.{" "}
           {view.me.describe.may && (
-            <button
-              type="button"
-              className="quiet-button"
-              onClick={() => void run({ kind: "merge-not", why: "Taken back." })}
-            >
+            <button type="button" className="quiet-button" onClick={() => void run({ kind: "merge-not", why: "" })}>
               not any more
             </button>
           )}

@@ -14,6 +14,11 @@ const WORDS: Partial<Record<EventKind, string>> = {
   merged: "merged it",
   withdrawn: "withdrew it",
   asked: "asked for a review",
+  "asked-again": "asked to look again",
+  readied: "says that it is ready",
+  lifted: "lifted a request for changes",
+  "opened-again": "opened it again",
+  "merge-unasked": "could not merge it by itself: the brief says why",
 };
 
 /**

@@ -2,9 +2,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
+import { isHomeless } from "@/core/anchor/course";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
+import { standOf } from "@/core/review/answered";
 import { goesOn, newest, type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
@@ -132,6 +134,7 @@ export function Workspace({
       setActiveThread(thread);
       const found = view.threads.find(({ id }) => id === thread);
       const anchor = found ? placeIn(found, view.courses, shown) : written;
+      const homeless = found !== undefined && isHomeless(standOf(found, view.courses, shown ?? newest(view).number));
       const path = pathOf(anchor);
       if (path === null) return choose(null, null, thread);
       const now = files?.find((other) => other.path === path || other.oldPath === path);
@@ -141,10 +144,11 @@ export function Workspace({
       else
         openOther(path).then((found) => {
           if (found) choose(path, { ...at, thread, jump: jumps.current++ }, thread);
+          else if (homeless) choose(null, null, thread);
           else tell(`${path} is not among the files now compared.`);
         });
     },
-    [files, choose, openOther, tell, view.threads, view.courses, shown],
+    [files, choose, openOther, tell, view, shown],
   );
 
   const step = (by: 1 | -1) => {

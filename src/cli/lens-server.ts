@@ -1,0 +1,66 @@
+import * as v from "valibot";
+import { gitHere } from "@/git/clone";
+import { Stop } from "./stop";
+
+/** The repository that a clone was made from, as its server knows it, and how to ask there. */
+export interface Origin {
+  /** Of the server, without a slash at its end. */
+  address: string;
+  repository: string;
+  remote: string;
+  authorization: string;
+}
+
+const refusal = v.object({ refusal: v.object({ reason: v.string() }) });
+
+/** Finds the server behind a remote of the clone in `folder`; asks git for a name and token as git itself would. */
+export async function originOf(folder: string, remote: string): Promise<Origin> {
+  const { out, code } = await gitHere(folder, ["remote", "get-url", "--", remote]);
+  if (code !== 0)
+    throw new Stop(`There is no remote “${remote}” here: run this within a clone, or name it by --remote.`);
+  const [, base, repository] = /^(https?:\/\/.+)\/git\/([^/]+?)(?:\.git)?\/?$/.exec(out.trim()) ?? [];
+  if (!base || !repository)
+    throw new Stop(`${out.trim()} is not the address of a repository here: it has no /git/NAME.git.`);
+  return { ...(await credentials(folder, base)), repository, remote };
+}
+
+/** What the server answers about a change set, checked; a refusal ends the command with its reason. */
+export async function askChange<S extends v.GenericSchema>(
+  { address, repository, authorization }: Origin,
+  number: string,
+  schema: S,
+): Promise<v.InferOutput<S>> {
+  if (!/^\d+$/.test(number)) throw new Stop(`“${number}” is not the number of a change set.`);
+  const url = `${address}/api/repos/${encodeURIComponent(repository)}/changes/${number}`;
+  const response = await fetch(url, { headers: { authorization } }).catch((error: Error) => {
+    throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
+  });
+  const body: unknown = await response.json().catch(() => null);
+  if (!response.ok) {
+    const told = v.safeParse(refusal, body);
+    throw new Stop(told.success ? told.output.refusal.reason : `${address} answers with ${response.status}.`);
+  }
+  const change = v.safeParse(schema, body);
+  if (!change.success) throw new Stop(`${address} answers with something else than a change set.`);
+  return change.output;
+}
+
+/** The server's address without a name in it, and what to show it. */
+async function credentials(folder: string, base: string): Promise<{ address: string; authorization: string }> {
+  const url = new URL(base);
+  const { username, password } = url;
+  url.username = "";
+  url.password = "";
+  const address = url.href.replace(/\/$/, "");
+  const basic = (name: string, secret: string) => `Basic ${Buffer.from(`${name}:${secret}`).toString("base64")}`;
+  const token = process.env.LENS_TOKEN;
+  if (token) return { address, authorization: `Bearer ${token}` };
+  if (password) return { address, authorization: basic(decodeURIComponent(username), decodeURIComponent(password)) };
+  const asked = `protocol=${url.protocol.slice(0, -1)}\nhost=${url.host}\n${username ? `username=${username}\n` : ""}\n`;
+  const { out, code } = await gitHere(folder, ["credential", "fill"], asked);
+  const told = Object.fromEntries(
+    out.split("\n").map((line) => [line.split("=", 1)[0], line.slice(line.indexOf("=") + 1)]),
+  );
+  if (code !== 0 || !told.password) throw new Stop("git has no token for this server: set LENS_TOKEN to one.");
+  return { address, authorization: basic(told.username ?? "", told.password) };
+}
