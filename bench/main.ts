@@ -11,6 +11,7 @@ import { git } from "@/git/run";
 import { compareTrees } from "@/server/tree";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
+import { merging } from "./merging";
 import { serving } from "./serving";
 
 interface Measured {
@@ -38,6 +39,7 @@ interface Measured {
 export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say);
+  if (args[0] === "merging") return merging(say);
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
     .addHelpText(

@@ -4,6 +4,7 @@ import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { gitEnvironment } from "@/git/run";
 import { serveGit } from "./git-http";
+import { saveRules } from "./rules";
 import { Bench, value } from "./test-bench";
 import { makeToken } from "./tokens";
 
@@ -77,6 +78,7 @@ describe("git over HTTP", () => {
     await commit("more", { "b.txt": "b\n" });
     const forward = await client(work(), "push", "origin", "topic");
     expect(forward.err).toMatch(/remote: r2 of change set 1: http:\/\/localhost:\d+\/r\/quay\/c\/1/);
+    expect(forward.err).toMatch(/remote: +not met: 0 of 1 approval of r2\./);
     await client(work(), "commit", "--amend", "--quiet", "-m", "more, better");
     expect((await client(work(), "push", "origin", "topic")).code).not.toBe(0);
     expect((await client(work(), "push", "--force", "origin", "topic")).err).toMatch(/remote: r3/);
@@ -193,6 +195,26 @@ describe("git over HTTP", () => {
     await client(work(), "checkout", "--quiet", "side");
     await commit("after that", { "e.txt": "after\n" });
     expect((await client(work(), "push", "origin", "side")).err).toMatch(/of change set 2/);
+  });
+
+  it("guards branches by pattern: what is new there comes by a change set, what is known may begin there", async () => {
+    const { change: first } = await bench.change("quay", 1);
+    const rules = { rules: [{ branches: "main" }, { branches: "release/*" }, { branches: "**", direct: true }] };
+    value(await saveRules(bench.lens, bench.people.get("kit")!, "quay", rules, "", null));
+    await client(work(), "checkout", "--quiet", "--force", "-B", "cut", "origin/main");
+    expect((await client(work(), "push", "origin", "cut:release/1")).code).toBe(0);
+    await commit("slipped in", { "g.txt": "g\n" });
+    for (const to of ["cut:release/1", "+cut:release/1", "cut:release/2", ":release/1"]) {
+      const pushed = await client(work(), "push", "origin", to);
+      expect(pushed.code).not.toBe(0);
+      expect(pushed.err).toMatch(
+        /release\/\d: (?:changes reach this branch by a change set only|this branch cannot be deleted) \(the rule for release\/\*\)/,
+      );
+    }
+    expect((await client(work(), "push", "origin", "cut:cut")).code).toBe(0);
+    expect(await bench.git((await bench.change("quay", first.number)).folder, "rev-parse", "release/1")).toBe(
+      (await client(work(), "rev-parse", "origin/main")).out,
+    );
   });
 
   it("answers no stranger in the place of its hooks", async () => {

@@ -124,11 +124,22 @@ async function answerHook(lens: Lens, request: IncomingMessage, response: Server
       return ref ? [{ old, next, ref }] : [];
     }),
   };
-  if (hook === "pre-receive") {
-    const refusal = await beforePush(lens, push);
-    return say(response, refusal ? 403 : 200, refusal ?? "");
+  try {
+    if (hook === "pre-receive") {
+      const refusal = await beforePush(lens, push);
+      return say(response, refusal ? 403 : 200, refusal ?? "");
+    }
+    say(response, 200, (await afterPush(lens, push)).join("\n"));
+  } catch (error) {
+    lens.log.error({ err: error, hook, repository }, "a push could not be dealt with");
+    say(
+      response,
+      500,
+      hook === "pre-receive"
+        ? "Something went wrong here: nothing of this push was taken."
+        : "The push is in; what it means for change sets could not be recorded. The server’s log says why.",
+    );
   }
-  say(response, 200, (await afterPush(lens, push)).join("\n"));
 }
 
 function rest(line: string): [next: string, ref: string] {

@@ -1,8 +1,8 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import { type Rules, ruleOf } from "@/core/rules/rule";
-import { branchCommit, branches, isAncestor, mergeBase } from "@/git/repository";
+import { guardOf, type Rules } from "@/core/rules/rule";
+import { branchCommit, branches, isAncestor, mergeBase, resolveCommit } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { openChange, revise } from "./changes";
 import { factsFor } from "./facts";
@@ -47,8 +47,8 @@ export async function beforePush(lens: Lens, push: Push): Promise<string | null>
       if (!ref.startsWith("refs/tags/")) reasons.push(`${ref}: only branches and tags can be pushed here.`);
       continue;
     }
-    const rule = ruleOf(rules, branch);
-    if (rule && !rule.direct && !(await mayBegin(folder, rules, branch, next, old))) {
+    const rule = guardOf(rules, branch);
+    if (rule && !(await mayBegin(folder, rules, branch, next, old))) {
       const why = NOTHING.test(next)
         ? "this branch cannot be deleted"
         : "changes reach this branch by a change set only";
@@ -78,14 +78,12 @@ async function mayBegin(folder: string, rules: Rules, branch: string, next: stri
   if (!NOTHING.test(old) || NOTHING.test(next)) return false;
   const known = await branches(folder);
   if (known.length === 0) return true;
+  // What is being pushed is not in the repository yet: a commit that is unknown there is new.
+  if ((await resolveCommit(folder, next)) === null) return false;
   for (const { name, commit } of known) {
-    const rule = ruleOf(rules, name);
-    if (name !== branch && rule && !rule.direct && (await isAncestor(folder, next, commit))) return true;
+    if (name !== branch && guardOf(rules, name) && (await isAncestor(folder, next, commit))) return true;
   }
-  return !known.some(({ name }) => {
-    const rule = ruleOf(rules, name);
-    return rule !== null && !rule.direct;
-  });
+  return !known.some(({ name }) => guardOf(rules, name));
 }
 
 /** Records what a push means for change sets, and gives the lines for the terminal. */

@@ -228,4 +228,16 @@ describe("rounds", () => {
     expect((await bench.change("quay", number)).change).toMatchObject({ state: "open", settled: null });
     expect(reason(await bench.do("ada", "quay", number, { kind: "open-again" }))).toMatch(/Only what was withdrawn/);
   });
+
+  it("stay in order when the clock is set back and the server starts anew", async () => {
+    const before = (await bench.change("quay", 1)).change;
+    bench.pass(-30 * 24 * 3_600_000);
+    await bench.lens.close();
+    await bench.start();
+    value(await bench.do("ben", "quay", 1, { kind: "reply", thread: before.threads[3].id, body: "First after that." }));
+    value(await bench.do("ada", "quay", 1, { kind: "reply", thread: before.threads[3].id, body: "Second." }));
+    const [first, second] = (await bench.change("quay", 1)).change.threads[3].comments.slice(-2);
+    expect([first.body, second.body]).toEqual(["First after that.", "Second."]);
+    bench.pass(31 * 24 * 3_600_000);
+  });
 });

@@ -1,6 +1,7 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
+import type { Refused } from "@/core/review/checks";
+import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
 import type { Queries } from "@/store/database";
@@ -39,6 +40,16 @@ export async function ruleFor(db: Queries, repository: string, branch: string): 
   const rules = await rulesOf(db, repository);
   const rule = ruleOf(rules, branch);
   return rule ? withoutGroups(rule, rules.groups) : NO_RULE;
+}
+
+/** Why nothing may be written to a branch but by a change set into it; null where it may. */
+export async function guarded(db: Queries, repository: string, branch: string): Promise<Refused | null> {
+  const guard = guardOf(await rulesOf(db, repository), branch);
+  if (!guard) return null;
+  return refuse(
+    "conflict",
+    `${branch} is guarded by the rule for ${guard.branches}: changes reach it by a change set only.`,
+  );
 }
 
 /** Every edition, the newest first. */

@@ -18,6 +18,7 @@ import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { fileView } from "./reading";
+import { guarded } from "./rules";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
 export async function pick(
@@ -99,6 +100,8 @@ export async function takePicked(
   const facts = await factsFor(lens, lens.db, change, person);
   const early = decide(change, { kind: "take", revision: current, taken }, facts);
   if (!early.ok) return early;
+  const guard = await guarded(lens.db, change.repository, change.source);
+  if (guard) return guard;
   if (message.trim() === "") return refuse("invalid", "The message of the commit is empty.");
   if ((await branchCommit(folder, change.source)) !== current.head) {
     return refuse(

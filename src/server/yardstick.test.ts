@@ -3,6 +3,7 @@ import { newest } from "@/core/review/state";
 import { blobAt, branchCommit } from "@/git/repository";
 import { pointsOf } from "./points";
 import { readingFor } from "./reading";
+import { setRule } from "./rules";
 import { Bench, reason, value } from "./test-bench";
 import { keepUnsent } from "./unsent";
 import { dropSame, yardstickOf } from "./yardstick";
@@ -75,6 +76,10 @@ describe("a branch or tag as a yardstick", () => {
     expect(reason(await dropSame(bench.lens, who("ada"), change, folder, "v1"))).toMatch(
       /No file of r1 is the same in v1/,
     );
+    value(await setRule(bench.lens, "quay", "topic", {}));
+    const guarded = await dropSame(bench.lens, who("ada"), change, folder, "live");
+    expect(reason(guarded)).toMatch(/topic is guarded by the rule for topic/);
+    value(await setRule(bench.lens, "quay", "topic", { direct: true }));
     const after = value(await dropSame(bench.lens, who("ada"), change, folder, "live"));
     expect(await bench.git(folder, "diff", "--name-only", newest(after).base, newest(after).head)).toBe(
       "b.txt\nnew.txt",

@@ -12,6 +12,7 @@ import { factsFor } from "./facts";
 import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
+import { guarded } from "./rules";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
 export async function yardstickOf(
@@ -56,7 +57,7 @@ export async function dropSame(
     return refuse("conflict", `All of r${current.number} is in ${name} already: withdraw the change set instead.`);
   // Whether someone may write to the source branch here is the same question as for taking suggestions.
   const { actor } = await factsFor(lens, lens.db, change, person);
-  const wrong = notOpen(change) ?? mayTake(change, actor);
+  const wrong = notOpen(change) ?? mayTake(change, actor) ?? (await guarded(lens.db, change.repository, change.source));
   if (wrong) return wrong;
   if ((await branchCommit(folder, change.source)) !== current.head)
     return refuse(

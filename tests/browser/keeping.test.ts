@@ -64,6 +64,8 @@ describe("coming back", () => {
     expect(execFileSync("git", ["-C", clone, "log", "-1", "--format=%s"]).toString()).toMatch(
       /^Urgency in a file of its own/,
     );
+    await expect(house.lens("gate", "7")).rejects.toThrow(/The gate is not met/);
+    expect(await house.lens("gate", "6")).toMatch(/met +1 approval of r1; main asks for 1\.[\s\S]*The gate is met\.$/);
     await expect(house.lens("take", "7", "r9")).rejects.toThrow(/has no r9: its newest revision is r3/);
     await expect(house.lens("take", "99")).rejects.toThrow(/There is no change set 99/);
     delete process.env.INIT_CWD;

@@ -117,6 +117,12 @@ export function ruleOf({ rules }: Rules, branch: string): Rule | null {
   return best;
 }
 
+/** The rule that keeps pushes from a branch; null where they may go straight there. */
+export function guardOf(rules: Rules, branch: string): Rule | null {
+  const rule = ruleOf(rules, branch);
+  return rule && !rule.direct ? rule : null;
+}
+
 /** Rules in which the groups are the people that they name. */
 export function withoutGroups(rule: Rule, groups: Rules["groups"]): Rule {
   const open = (list: readonly string[]) => [

@@ -1,0 +1,102 @@
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { git, gitText } from "@/git/run";
+import { carryOut, openChange } from "@/server/changes";
+import { openLens } from "@/server/lens";
+import { addPerson, findPerson, setRole } from "@/server/people";
+import { addRepository, folderOf } from "@/server/repositories";
+import { bareSettings } from "@/server/settings";
+import { loadChangeSet } from "@/store/log";
+
+const TARGETS = 10;
+const EACH = 20;
+
+/** Two hundred change sets into ten branches, all asked to merge at the same moment: each once, or refused; and the refs agree with the log. */
+export async function merging(say: (words: string) => void): Promise<number> {
+  process.env.LENS_LOG = "error";
+  const folder = mkdtempSync(join(tmpdir(), "lens-merging-"));
+  const lens = await openLens(bareSettings(join(folder, "data"), process.env.LENS_ROOT ?? process.cwd()));
+  try {
+    say(`Making ${TARGETS * EACH} change sets …`);
+    const work = join(folder, "work");
+    mkdirSync(work);
+    await git(null, ["init", "--quiet", "--initial-branch=main", "--end-of-options", work]);
+    await git(null, ["-C", work, "fast-import", "--quiet"], { input: history() });
+    for (const name of ["ada", "ben"]) {
+      need(await addPerson(lens, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
+    }
+    const { repository } = need(await addRepository(lens, "quay", work));
+    for (const name of ["ada", "ben"]) need(await setRole(lens, name, "quay", "keeper"));
+    const [ada, ben] = [(await findPerson(lens.db, "ada"))!, (await findPerson(lens.db, "ben"))!];
+    const numbers: number[] = [];
+    for (let target = 0; target < TARGETS; target++) {
+      for (let i = 0; i < EACH; i++) {
+        const request = {
+          source: `topic-${target}-${i}`,
+          target: `release-${target}`,
+          title: "Change",
+          description: "",
+        };
+        const { number } = need(await openChange(lens, ada, "quay", request));
+        need(
+          await carryOut(lens, ben, "quay", number, {
+            kind: "send-review",
+            revision: 1,
+            verdict: "approve",
+            remark: "",
+          }),
+        );
+        numbers.push(number);
+      }
+    }
+    const began = performance.now();
+    const outcomes = await Promise.all(
+      numbers.map((number) => carryOut(lens, ada, "quay", number, { kind: "merge", revision: 1, message: "m" })),
+    );
+    const took = performance.now() - began;
+    const merged = outcomes.filter(({ ok }) => ok).length;
+    const reasons = new Set(outcomes.flatMap((outcome) => (outcome.ok ? [] : [outcome.refusal.reason])));
+    const bare = folderOf(lens, repository);
+    const rows = await lens.db.selectFrom("change_sets").select("id").where("state", "=", "merged").execute();
+    const told = new Set<string>();
+    for (const { id } of rows) told.add((await loadChangeSet(lens.db, id))!.settled!.commit!);
+    let found = 0;
+    for (let target = 0; target < TARGETS; target++) {
+      const ids = (await gitText(bare, ["log", "--first-parent", "--format=%H", `main..release-${target}`])).split(
+        "\n",
+      );
+      found += ids.filter((id) => told.has(id)).length;
+      if (ids.some((id) => id !== "" && !told.has(id)))
+        say(`release-${target} has a commit that the log does not know.`);
+    }
+    const fsck = await gitText(bare, ["fsck", "--no-dangling"]);
+    console.log(
+      `${merged} of ${numbers.length} merged in ${(took / 1000).toFixed(1)} s, ${numbers.length - merged} refused${[...reasons].map((words) => `: ${words}`).join("")}`,
+    );
+    console.log(
+      `the log tells of ${told.size}, the branches have ${found} of them; fsck ${fsck === "" ? "is clean" : fsck}`,
+    );
+    return told.size === found && fsck === "" ? 0 : 1;
+  } finally {
+    await lens.close();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** For `git fast-import`: a main branch, ten releases of it, and twenty branches for each that add a file. */
+function history(): string {
+  const commit = (branch: string, from: string | null, file: string) =>
+    `commit refs/heads/${branch}\ncommitter T <t@x> 1767600000 +0000\ndata 1\nm\n${from ? `from ${from}\n` : ""}M 644 inline ${file}\ndata 2\nx\n\n`;
+  const parts = [commit("main", null, "a.txt")];
+  for (let target = 0; target < TARGETS; target++) {
+    parts.push(`reset refs/heads/release-${target}\nfrom refs/heads/main\n\n`);
+    for (let i = 0; i < EACH; i++) parts.push(commit(`topic-${target}-${i}`, "refs/heads/main", `t${target}/${i}.txt`));
+  }
+  return parts.join("");
+}
+
+function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
+  if (!outcome.ok) throw new Error(outcome.refusal.reason);
+  return outcome.value;
+}
