@@ -84,6 +84,18 @@ describe("the lens command", () => {
     expect((await lens("rule", "set", "planner", "main", "--approvals", "2")).out).toMatch(
       /^main of planner asks for 2 approvals\.\nmain: 2 approvals can never be given as things are/,
     );
+    const { out } = await lens("rule", "export", "planner");
+    expect(JSON.parse(out)).toMatchObject({
+      version: 1,
+      rules: [{ branches: "main", approvals: { count: 2 } }, { branches: "**" }],
+    });
+    writeFileSync(join(folder, "rules.json"), out.replace('"count": 2', '"count": 0'));
+    expect((await lens("rule", "import", "planner", "rules.json", "--note", "Alone")).out).toMatch(
+      /^Edition 3 of the rules of planner counts from now on\./,
+    );
+    writeFileSync(join(folder, "bad.json"), '{"rules":[{"branches":"main","linear":true}]}');
+    expect((await lens("rule", "import", "planner", "bad.json")).err).toMatch(/^main: a linear history cannot be kept/);
+    expect((await lens("rule", "import", "planner", "work/a.txt")).err).toMatch(/is not JSON/);
     expect((await lens("rebuild")).out).toBe("Made the lists again from the log: no change sets.\n");
   });
 

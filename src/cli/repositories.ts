@@ -1,10 +1,11 @@
+import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { setRole } from "@/server/people";
 import { addRepository, fetchRepository } from "@/server/repositories";
-import { setRule } from "@/server/rules";
+import { keepRules, rulesOf, setRule } from "@/server/rules";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {
@@ -99,4 +100,47 @@ export function addRepositoryCommands(program: Command): void {
         for (const note of notes) say(note);
       }),
     );
+
+  rule
+    .command("export <repository>")
+    .description("all rules of a repository, as the JSON file that can be imported (docs/rules.schema.json)")
+    .action((name: string) =>
+      withLens(async ({ db }) => {
+        const repository = await db.selectFrom("repositories").select("id").where("name", "=", name).executeTakeFirst();
+        if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
+        say(JSON.stringify(await rulesOf(db, repository.id), null, 2));
+      }),
+    );
+  rule
+    .command("import <repository> <file>")
+    .description("put the rules of a JSON file in the place of those that are there; the history keeps them")
+    .option("--note <words>", "what this is for", "")
+    .action((name: string, file: string, { note }: { note: string }) =>
+      withLens(async (lens) => {
+        const repository = await lens.db
+          .selectFrom("repositories")
+          .selectAll()
+          .where("name", "=", name)
+          .executeTakeFirst();
+        if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
+        const place = resolve(process.env.INIT_CWD ?? ".", file);
+        const { version, notes } = need(await keepRules(lens, repository, null, readJson(place), note, null));
+        say(`Edition ${version} of the rules of ${name} counts from now on.`);
+        for (const words of notes) say(words);
+      }),
+    );
+}
+
+function readJson(place: string): unknown {
+  let text: string;
+  try {
+    text = readFileSync(place, "utf8");
+  } catch {
+    throw new Stop(`${place} cannot be read.`);
+  }
+  try {
+    return JSON.parse(text);
+  } catch {
+    throw new Stop(`${place} is not JSON.`);
+  }
 }

@@ -1,12 +1,14 @@
 import * as v from "valibot";
 import type { FindingsView } from "@/core/api";
 import { readJunit } from "@/core/checks/junit";
+import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import { readSarif } from "@/core/checks/sarif";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
+import { filesIn, resolveCommit } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { transact } from "./deciding";
 import type { Lens } from "./lens";
@@ -78,7 +80,9 @@ export async function takeReport(
 ): Promise<Outcome<ChangeSet[]>> {
   const named = v.safeParse(name, checkName);
   if (!named.success) return refuse("invalid", named.issues[0].message);
-  const read = readReport(bytes);
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const read = await readReportOf(entered.value.folder, commit, bytes);
   if (!read.ok) return read;
   const state = hasFailed(read.value) ? "failed" : "passed";
   return report(
@@ -91,18 +95,43 @@ export async function takeReport(
   );
 }
 
+/** What a report says of a commit: its findings at the files that the commit has. */
+export async function readReportOf(folder: string, commit: string, bytes: Uint8Array): Promise<Outcome<Report>> {
+  const read = readReport(bytes);
+  if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
+  return done(
+    withPlaces(
+      read.value,
+      (await filesIn(folder, commit)).map(({ path }) => path),
+    ),
+  );
+}
+
 /** What a report says, told by how it begins. */
-export function readReport(bytes: Uint8Array): Outcome<Report> {
+function readReport(bytes: Uint8Array): Outcome<Report> {
   if (bytes.length > LARGEST_REPORT)
     return refuse(
       "invalid",
       `The report has ${Math.ceil(bytes.length / 1024 / 1024)} MB; at most ${LARGEST_REPORT / 1024 / 1024} are taken. Report less, or in parts by other names.`,
     );
-  const text = new TextDecoder("utf-8").decode(bytes);
+  const text = decodeReport(bytes);
   const start = text.trimStart()[0];
   if (start === "<") return readJunit(text);
   if (start === "{") return readSarif(text);
   return refuse("invalid", "This is neither JUnit XML nor SARIF: a report begins with < or {.");
+}
+
+/** By its byte order mark, or by what an XML declaration says; else UTF-8. */
+function decodeReport(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
+  const start = Buffer.from(bytes.subarray(0, 200)).toString("latin1");
+  const [, encoding = "utf-8"] = /^<\?xml[^>]*\sencoding=["']([\w-]+)["']/.exec(start) ?? [];
+  try {
+    return new TextDecoder(encoding).decode(bytes);
+  } catch {
+    return new TextDecoder("utf-8").decode(bytes);
+  }
 }
 
 /** Change sets, newest first, that have a revision of this commit. */

@@ -9,7 +9,7 @@ import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
 import { blobAt, readObject } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
-import { LARGEST_REPORT, readReport, report } from "./checking";
+import { LARGEST_REPORT, readReportOf, report } from "./checking";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
 import { folderOf } from "./repositories";
@@ -116,7 +116,8 @@ export class Runner {
       await checkOut(folder, head, tree, join(place, "index"));
       const { code, output, late } = await runCommand(command, tree, place, this.stopping.signal);
       if (this.stopping.signal.aborted) return null;
-      const found = reportIn(tree, command);
+      const bytes = reportIn(tree, command);
+      const found = bytes && (await readReportOf(folder, head, bytes));
       if (late)
         return { state: "failed" as const, summary: `ended after ${command.limit} s without an answer`, found: null };
       if (found && !found.ok)
@@ -133,12 +134,12 @@ export class Runner {
 }
 
 /** The report that a command left, if it did; never one that a link leads to elsewhere. */
-function reportIn(tree: string, { report: path }: CheckCommand) {
+function reportIn(tree: string, { report: path }: CheckCommand): Buffer | null {
   if (!path) return null;
   try {
     const place = realpathSync(join(tree, path));
     if (!place.startsWith(`${realpathSync(tree)}/`) || statSync(place).size > LARGEST_REPORT + 1) return null;
-    return readReport(readFileSync(place));
+    return readFileSync(place);
   } catch {
     return null;
   }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { readCommands } from "./commands";
 import { readJunit } from "./junit";
+import { withPlaces } from "./places";
 import { hasFailed, MOST_FINDINGS, pathWithin, type Report, summaryOf } from "./report";
 import { readSarif } from "./sarif";
 
@@ -94,6 +95,52 @@ describe("SARIF", () => {
     expect(bad(readSarif('{"version":"2.0.0","runs":[]}'))).toMatch(/Only SARIF 2\.1\.0/);
     expect(bad(readSarif('{"version":"2.1.0"}'))).toMatch(/runs/);
     expect(bad(readSarif('{"version":"2.1.0","runs":[{"tool":{"driver":{}}}]}'))).toMatch(/tool/);
+  });
+});
+
+describe("places", () => {
+  const paths = [
+    "src/quay.ts",
+    "tests/test_quay.py",
+    "src/test/java/org/harbour/QuayTest.java",
+    "a/same.go",
+    "b/same.go",
+  ];
+  const at = (path: string | null, unit?: string) => {
+    const finding = {
+      tool: "t",
+      name: "n",
+      level: "error" as const,
+      message: "",
+      path,
+      line: 1,
+      endLine: 1,
+      ...(unit ? { unit } : {}),
+    };
+    return withPlaces({ format: "junit", findings: [finding], more: 0, tests: null }, paths).findings[0].path;
+  };
+  it("are found whichever way a tool names them", () => {
+    expect([at("home/runner/work/quay/quay/src/quay.ts"), at("QuayTest.java"), at("test_quay.py")]).toEqual([
+      paths[0],
+      paths[2],
+      paths[1],
+    ]);
+    expect([
+      at(null, "tests.test_quay.TestQuay"),
+      at(null, "org.harbour.QuayTest"),
+      at("same.go"),
+      at("gone.ts"),
+      at(null),
+    ]).toEqual([paths[1], paths[2], "same.go", "gone.ts", null]);
+  });
+
+  it("do not depend on what XML forbids and test runners write", () => {
+    const report = good(
+      readJunit(
+        `<testsuite><testcase name="a"><failure>\u001b[31mred&#x1b;[0m &#27; &#10;b</failure></testcase></testsuite>`,
+      ),
+    );
+    expect(report.findings[0].message).toBe("\ufffd[31mred\ufffd[0m \ufffd \nb");
   });
 });
 

@@ -2,6 +2,10 @@ import { SaxesParser } from "saxes";
 import { done, type Outcome, refuse } from "../outcome";
 import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
+/** Characters that XML does not allow, and that test runners write all the same: colours of the terminal, above all. */
+const FORBIDDEN = /[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g;
+const FORBIDDEN_REFERENCE = /&#(?:x0*(?:[0-8bcef]|1[0-9a-f])|0*(?:[0-8]|1[124-9]|2[0-9]|3[01]));/gi;
+
 /** Deeper than this no test suite is nested. */
 const DEEPEST = 100;
 
@@ -16,8 +20,13 @@ export function readJunit(xml: string): Outcome<Report> {
   let problem: string | null = null;
   let seen = false;
   const open: { tag: string; suite: string; file: string | null }[] = [];
-  let test: { name: string; path: string | null; line: number | null; state: "passed" | "failed" | "skipped" } | null =
-    null;
+  let test: {
+    name: string;
+    unit: string;
+    path: string | null;
+    line: number | null;
+    state: "passed" | "failed" | "skipped";
+  } | null = null;
   let failure: { message: string; level: Finding["level"]; text: string } | null = null;
   const parser = new SaxesParser({ position: false });
   parser.on("doctype", () => {
@@ -41,6 +50,7 @@ export function readJunit(xml: string): Outcome<Report> {
       const number = Number(said("line"));
       test = {
         name: [said("classname"), said("name")].filter((part) => part !== "").join(": ") || "a test without a name",
+        unit: said("classname"),
         path: file ? pathWithin(file) : null,
         line: Number.isInteger(number) && number > 0 ? number : null,
         state: "passed",
@@ -69,15 +79,16 @@ export function readJunit(xml: string): Outcome<Report> {
       const said = [message, text.trim()].filter((part, i, all) => part !== "" && all.indexOf(part) === i).join("\n");
       findings.push({
         ...{ tool: here?.suite || "tests", name: test.name, level, message: said.slice(0, LONGEST_MESSAGE) },
-        ...{ path: place.path, line: place.line, endLine: place.line },
+        ...{ path: place.path, line: place.line, endLine: place.line, ...(test.unit ? { unit: test.unit } : {}) },
       });
     } else if (name === "testcase" && test) {
       tests[test.state]++;
       test = null;
     }
   });
+  const text = xml.replace(FORBIDDEN, "\ufffd").replace(FORBIDDEN_REFERENCE, "\ufffd");
   // In pieces, so that a problem ends it early.
-  for (let at = 0; at < xml.length && !problem; at += 65_536) parser.write(xml.slice(at, at + 65_536));
+  for (let at = 0; at < text.length && !problem; at += 65_536) parser.write(text.slice(at, at + 65_536));
   if (!problem) parser.close();
   if (problem) return refuse("invalid", problem);
   if (!seen) return refuse("invalid", "The report is empty.");

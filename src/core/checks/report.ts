@@ -11,6 +11,8 @@ export interface Finding {
   path: string | null;
   line: number | null;
   endLine: number | null;
+  /** The class or module that a test is in, as long as its file is not known. */
+  unit?: string;
 }
 
 /** What a check told in one of the open formats. */

@@ -1,0 +1,46 @@
+import type { Finding, Report } from "./report";
+
+/**
+ * A report with the paths of its findings as they are in the repository. Tools name files in their own ways: from the root of the machine
+ * they ran on, by their last part alone, or by the class or module that a test is in.
+ */
+export function withPlaces(report: Report, paths: readonly string[]): Report {
+  const known = new Set(paths);
+  const byName = new Map<string, string[]>();
+  for (const path of paths) {
+    const name = nameOf(path);
+    byName.set(name, [...(byName.get(name) ?? []), path]);
+  }
+  const locate = (given: string): string | null => {
+    const parts = given.split("/");
+    for (let i = 0; i < parts.length; i++) {
+      const shorter = parts.slice(i).join("/");
+      if (known.has(shorter)) return shorter;
+    }
+    const alike = (byName.get(nameOf(given)) ?? []).filter((path) => path.endsWith(`/${given}`));
+    return alike.length === 1 ? alike[0] : null;
+  };
+  // "tests.test_quay.TestQuay" stands in tests/test_quay.py, "org.harbour.QuayTest" in src/test/java/org/harbour/QuayTest.java.
+  const ofUnit = (unit: string): string | null => {
+    const parts = unit.split(/[.:/\\]+/).filter((part) => part !== "");
+    for (let end = parts.length; end > 0; end--) {
+      const stem = parts.slice(0, end).join("/");
+      const alike = paths.filter((path) => {
+        const bare = path.replace(/\.[A-Za-z0-9]+$/, "");
+        return bare === stem || (end > 1 && bare.endsWith(`/${stem}`));
+      });
+      if (alike.length === 1) return alike[0];
+    }
+    return null;
+  };
+  const findings = report.findings.map((finding): Finding => {
+    const { unit, ...rest } = finding;
+    const path = (finding.path && locate(finding.path)) ?? (unit ? ofUnit(unit) : null);
+    return path ? { ...rest, path } : rest;
+  });
+  return { ...report, findings };
+}
+
+function nameOf(path: string): string {
+  return path.slice(path.lastIndexOf("/") + 1);
+}
