@@ -1,4 +1,3 @@
-import { mergeMessage } from "@/core/merge/message";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
@@ -8,6 +7,7 @@ import { eventsAfter, lastEvent, loadChangeSet, loadChangeSets } from "@/store/l
 import { transact } from "./deciding";
 import { gateFactsFor, shapesOf } from "./facts";
 import type { Lens } from "./lens";
+import { messageFor } from "./merge-preview";
 import { merge } from "./merging";
 import type { Person } from "./people";
 import { folderOf } from "./repositories";
@@ -116,19 +116,10 @@ export class Errands {
       .executeTakeFirst();
     if (!person) return;
     const { kind: how, message } = change.mergeAsked;
-    const ids = change.reviews.map(({ by }) => by);
-    const people = await lens.db
-      .selectFrom("people")
-      .select(["id", "full_name", "email"])
-      .where("id", "in", ids.length > 0 ? ids : [""])
-      .execute();
-    const signers = people.map(({ id, full_name, email }) => ({ id, name: full_name, email }));
-    const request = {
-      revision: newest(change).number,
-      message: message ?? mergeMessage(change, how, signers, []),
-      how,
-    };
-    const merged = await merge(lens, person, change, folderOf(lens, { id: change.repository }), request);
+    const folder = folderOf(lens, { id: change.repository });
+    const words = message ?? (await messageFor(lens, person, change, folder, how));
+    const request = { revision: newest(change).number, message: words, how };
+    const merged = await merge(lens, person, change, folder, request);
     if (merged.ok) return;
     // Said once, to those who look: it does not go on trying against a conflict.
     await transact(lens, person, change.id, { kind: "merge-not", why: merged.refusal.reason });

@@ -6,6 +6,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { bare } from "@/core/suggest/suggestion";
+import { linkedItems } from "@/core/work/trailers";
 import { mergeTree, signatureOf } from "@/git/merge";
 import {
   blobAt,
@@ -16,6 +17,7 @@ import {
   objectSize,
   readObject,
 } from "@/git/repository";
+import { shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { makeResult } from "./merge-result";
 import type { Person } from "./people";
@@ -55,7 +57,8 @@ export async function previewMerge(
   });
 }
 
-async function messageFor(
+/** The message that merging in one way gets unless someone edits it. */
+export async function messageFor(
   lens: Lens,
   person: Person,
   change: ChangeSet,
@@ -69,13 +72,18 @@ async function messageFor(
       : (await lens.db.selectFrom("people").select(["id", "full_name", "email"]).where("id", "in", ids).execute()).map(
           ({ id, full_name, email }) => ({ id, name: full_name, email }),
         );
-  if (how !== "squash") return mergeMessage(change, how, people, []);
+  const items = linkedItems(
+    change.links,
+    "",
+    (await shapesOf(lens, folder, change)).map(({ message }) => message),
+  );
+  if (how !== "squash") return mergeMessage(change, how, people, [], items);
   const { base, head } = newest(change);
   const commits = await commitsBetween(folder, base, head, 100);
   const authors = await Promise.all(commits.map(async ({ id }) => (await signatureOf(folder, id)).author));
   const others = new Map(authors.map(({ name, email }) => [email, { name, email }]));
   others.delete(person.email);
-  return mergeMessage(change, how, people, [...others.values()]);
+  return mergeMessage(change, how, people, [...others.values()], items);
 }
 
 async function conflictsIn(

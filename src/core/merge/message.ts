@@ -1,6 +1,6 @@
 import { type ChangeSet, sinceWhen, standings } from "../review/state";
 import type { MergeKind } from "../rules/rule";
-import { trailersIn } from "../work/trailers";
+import { type NamedItem, trailersIn } from "../work/trailers";
 
 /** Someone as a commit names them. */
 export interface Signer {
@@ -15,6 +15,7 @@ export function mergeMessage(
   how: MergeKind,
   people: readonly Signer[],
   authors: readonly Omit<Signer, "id">[],
+  items: readonly NamedItem[],
 ): string {
   if (how === "rebase" || how === "forward") return "";
   const body = change.description.trim();
@@ -24,6 +25,7 @@ export function mergeMessage(
   );
   const signed = (key: string, { name, email }: Omit<Signer, "id">) => `${key}: ${name} <${email}>`;
   const trailers = [
+    ...items.map(({ item, closes }) => `${closes ? "Closes" : "Refs"}: #${item}`),
     `Change-Set: ${change.number}`,
     ...approved.flatMap(({ person }) =>
       people.filter(({ id }) => id === person).map((one) => signed("Reviewed-by", one)),

@@ -142,7 +142,13 @@ export function RulesPage({
             {editing === i ? (
               <RuleFields rule={rule} people={people} groups={rules.groups} onChange={(next) => withRule(i, next)} />
             ) : (
-              <p className="mt-1 max-w-3xl">{sentences(rule)}</p>
+              <ul className="mt-1 columns-2 gap-8 max-[800px]:columns-1">
+                {sentences(rule).map((words) => (
+                  <li key={words} className="break-inside-avoid py-0.5">
+                    {words}
+                  </li>
+                ))}
+              </ul>
             )}
           </li>
         ))}
@@ -275,12 +281,12 @@ function Groups({
   );
 }
 
-function sentences(rule: Rule): string {
+function sentences(rule: Rule): string[] {
   try {
-    return ruleWords(rule).join(" ");
+    return ruleWords(rule);
   } catch {
     // A file that was just taken in may lack what the server fills in.
-    return "As it is in the file.";
+    return ["As it is in the file."];
   }
 }
 
@@ -308,7 +314,7 @@ function History({ history, onTake }: { history: EditionView[]; onTake: ((editio
               <ul className="mt-1 grid gap-1 pl-5">
                 {edition.rules.rules.map((rule) => (
                   <li key={rule.branches}>
-                    <code className="font-mono text-[12.5px]">{rule.branches}</code> {sentences(rule)}
+                    <code className="font-mono text-[12.5px]">{rule.branches}</code> {sentences(rule).join(" ")}
                   </li>
                 ))}
               </ul>
