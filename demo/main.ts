@@ -8,7 +8,7 @@ import { saveRules, setRule } from "@/server/rules";
 import { Runner } from "@/server/runner";
 import { bareSettings } from "@/server/settings";
 import { addWorkItem } from "@/server/tracker";
-import { lastEvent } from "@/store/log";
+import { keepPlace, lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
 import { fairQueue } from "./stories/fair-queue";
 import { pilotHoldAgain, planner } from "./stories/planner";
@@ -323,8 +323,7 @@ See \`docs/holding.md\` for what the desk does.`,
 
   /** From here on the log is told by mail when the demo starts. */
   async tellFromHere(): Promise<void> {
-    const position = String(await lastEvent(this.lens.db));
-    await this.lens.db.insertInto("followers").values({ name: "mail", position }).execute();
+    await keepPlace(this.lens.db, "mail", await lastEvent(this.lens.db));
   }
 
   private async others(): Promise<void> {

@@ -3,13 +3,14 @@ import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import { deleteBranch } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
-import { eventsAfter, lastEvent, loadChangeSet, loadChangeSets } from "@/store/log";
+import { eventsAfter, keepPlace, lastEvent, loadChangeSet, loadChangeSets, placeOf } from "@/store/log";
 import { transact } from "./deciding";
 import { gateFactsFor, shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { messageFor } from "./merge-preview";
 import { merge } from "./merging";
 import type { Person } from "./people";
+import { Repeated } from "./repeated";
 import { folderOf } from "./repositories";
 import { ruleFor } from "./rules";
 import { trackerOf } from "./tracker";
@@ -22,50 +23,42 @@ const EVERY = 1_000;
  * merged where the rule says so, and merges what was to be merged as soon as the gate opens. Goes on in the log from where it was.
  */
 export class Errands {
-  private timer: NodeJS.Timeout | null = null;
-  private working: Promise<void> = Promise.resolve();
+  private readonly steps: Repeated;
 
-  constructor(private readonly lens: Lens) {}
+  constructor(private readonly lens: Lens) {
+    const work = async () => {
+      await this.follow();
+      await this.mergeWaiting();
+    };
+    this.steps = new Repeated(EVERY, work, (error) => lens.log.error({ err: error }, "an errand failed"));
+  }
 
   start(): void {
-    this.timer = setInterval(() => void this.step(), EVERY);
-    void this.step();
+    this.steps.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    this.timer = null;
-    await this.working;
+  stop(): Promise<void> {
+    return this.steps.stop();
   }
 
-  /** Steps never overlap. */
   step(): Promise<void> {
-    this.working = this.working
-      .then(() => this.follow())
-      .then(() => this.mergeWaiting())
-      .catch((error: unknown) => this.lens.log.error({ err: error }, "an errand failed"));
-    return this.working;
+    return this.steps.step();
   }
 
   private async follow(): Promise<void> {
     const { db } = this.lens;
-    const row = await db.selectFrom("followers").select("position").where("name", "=", FOLLOWER).executeTakeFirst();
+    const place = await placeOf(db, FOLLOWER);
     // What was merged before there were errands is left as it is.
-    const from = row ? Number(row.position) : await lastEvent(db);
-    const events = row ? await eventsAfter(db, from, 500) : [];
+    if (place === null) return keepPlace(db, FOLLOWER, await lastEvent(db));
+    const events = await eventsAfter(db, place, 500);
     for (const { event } of events) {
       if (event.kind !== "merged") continue;
       const change = await loadChangeSet(db, event.stream);
       // Each of these can be done twice without harm: so the place in the log is noted afterwards.
       if (change) await this.afterMerge(change);
     }
-    const position = String(events.at(-1)?.position ?? from);
-    if (row && events.length === 0) return;
-    await db
-      .insertInto("followers")
-      .values({ name: FOLLOWER, position })
-      .onConflict((conflict) => conflict.column("name").doUpdateSet({ position }))
-      .execute();
+    const last = events.at(-1);
+    if (last) await keepPlace(db, FOLLOWER, last.position);
   }
 
   private async afterMerge(change: ChangeSet): Promise<void> {

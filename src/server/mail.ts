@@ -4,11 +4,12 @@ import { isGathered, letterOf, subjectOf, toldTo } from "@/core/mail/letter";
 import type { ReviewEvent } from "@/core/review/events";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
-import { eventsAfter, eventsByIds, lastEvent, loadChangeSet } from "@/store/log";
+import { eventsAfter, eventsByIds, keepPlace, lastEvent, loadChangeSet, placeOf } from "@/store/log";
 import type { LettersTable } from "@/store/schema";
 import { gateFactsFor } from "./facts";
 import type { Lens } from "./lens";
 import { peopleIn, roleOf } from "./people";
+import { Repeated } from "./repeated";
 import { ruleFor } from "./rules";
 
 export interface MailSettings {
@@ -34,53 +35,44 @@ const LONGEST_GATHERING = 5;
  */
 export class Mail {
   private readonly transport: Transporter;
-  private timer: NodeJS.Timeout | null = null;
-  private working: Promise<void> = Promise.resolve();
+  private readonly steps: Repeated;
 
   constructor(
     private readonly lens: Lens,
     private readonly settings: MailSettings,
   ) {
     this.transport = createTransport(settings.server, { from: settings.from });
+    const work = async () => {
+      await this.follow();
+      await this.send();
+    };
+    this.steps = new Repeated(EVERY, work, (error) => lens.log.error({ err: error }, "mail could not be made"));
   }
 
   start(): void {
-    this.timer = setInterval(() => void this.step(), EVERY);
-    void this.step();
+    this.steps.start();
   }
 
   async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    this.timer = null;
-    await this.working;
+    await this.steps.stop();
     this.transport.close();
   }
 
-  /** Writes what is new and sends what is due. Steps never overlap. */
+  /** Writes what is new and sends what is due. */
   step(): Promise<void> {
-    this.working = this.working
-      .then(() => this.follow())
-      .then(() => this.send())
-      .catch((error: unknown) => this.lens.log.error({ err: error }, "mail could not be made"));
-    return this.working;
+    return this.steps.step();
   }
 
   /** Letters and the place in the log are written in one transaction, so that nothing is told twice or not at all. */
   private async follow(): Promise<void> {
-    const { db } = this.lens;
-    await db.transaction().execute(async (tx) => {
-      const row = await tx.selectFrom("followers").select("position").where("name", "=", FOLLOWER).executeTakeFirst();
+    await this.lens.db.transaction().execute(async (tx) => {
+      const place = await placeOf(tx, FOLLOWER);
       // What happened before there was any mail is not told.
-      const from = row ? Number(row.position) : await lastEvent(tx);
-      const events = row ? await eventsAfter(tx, from, 200) : [];
+      if (place === null) return keepPlace(tx, FOLLOWER, await lastEvent(tx));
+      const events = await eventsAfter(tx, place, 200);
       for (const { event } of events) await this.write(tx, event);
-      const position = String(events.at(-1)?.position ?? from);
-      if (row && events.length === 0) return;
-      await tx
-        .insertInto("followers")
-        .values({ name: FOLLOWER, position })
-        .onConflict((conflict) => conflict.column("name").doUpdateSet({ position }))
-        .execute();
+      const last = events.at(-1);
+      if (last) await keepPlace(tx, FOLLOWER, last.position);
     });
   }
 

@@ -12,6 +12,7 @@ import { loadChangeSets } from "@/store/log";
 import { LARGEST_REPORT, readReportOf, report } from "./checking";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
+import { Repeated } from "./repeated";
 import { folderOf } from "./repositories";
 import { runCommand } from "./run-command";
 
@@ -24,36 +25,33 @@ const EVERY = 2_000;
  * and in what it writes, and gets none of our environment; it is no jail, and is meant for repositories whose writers are trusted.
  */
 export class Runner {
-  private timer: NodeJS.Timeout | null = null;
-  private working: Promise<void> = Promise.resolve();
-  private stopping = new AbortController();
+  private readonly stopping = new AbortController();
   /** Revisions that were run by this process, by their commits. */
   private readonly ran = new Set<string>();
+  private readonly steps: Repeated;
 
   constructor(
     private readonly lens: Lens,
     /** The name of the machine account. */
     private readonly account: string,
-  ) {}
+  ) {
+    const failed = (error: unknown) => lens.log.error({ err: error }, "the runner failed");
+    this.steps = new Repeated(EVERY, () => this.runMissing(), failed);
+  }
 
   start(): void {
-    this.timer = setInterval(() => void this.step(), EVERY);
-    void this.step();
+    this.steps.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    this.timer = null;
+  /** Ends what is being run. */
+  stop(): Promise<void> {
     this.stopping.abort();
-    await this.working;
+    return this.steps.stop();
   }
 
-  /** Runs what is to be run now. Steps never overlap. */
+  /** Runs what is to be run now. */
   step(): Promise<void> {
-    this.working = this.working
-      .then(() => this.runMissing())
-      .catch((error: unknown) => this.lens.log.error({ err: error }, "the runner failed"));
-    return this.working;
+    return this.steps.step();
   }
 
   private async runMissing(): Promise<void> {

@@ -67,6 +67,22 @@ export async function eventsAfter(
   return rows.map(({ position: at, ...row }) => ({ position: at, event: readEvent(row) }));
 }
 
+/** How far someone who follows the log has come; null when they have not begun. */
+export async function placeOf(db: Queries, follower: string): Promise<number | null> {
+  const row = await db.selectFrom("followers").select("position").where("name", "=", follower).executeTakeFirst();
+  return row ? Number(row.position) : null;
+}
+
+/** Notes how far someone who follows the log has come. */
+export async function keepPlace(db: Queries, follower: string, place: number): Promise<void> {
+  const position = String(place);
+  await db
+    .insertInto("followers")
+    .values({ name: follower, position })
+    .onConflict((conflict) => conflict.column("name").doUpdateSet({ position }))
+    .execute();
+}
+
 /** Where the log ends now; 0 when it is empty. */
 export async function lastEvent(db: Queries): Promise<number> {
   const row = await db.selectFrom("events").select(sql<number | null>`max(rowid)`.as("last")).executeTakeFirst();
