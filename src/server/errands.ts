@@ -24,6 +24,8 @@ const EVERY = 1_000;
  */
 export class Errands {
   private readonly steps: Repeated;
+  /** Change sets that cannot be merged by themselves, and nobody is left to be told so. */
+  private readonly givenUp = new Set<string>();
 
   constructor(private readonly lens: Lens) {
     const work = async () => {
@@ -99,7 +101,7 @@ export class Errands {
 
   private async mergeIfOpen(change: ChangeSet): Promise<void> {
     const { lens } = this;
-    if (!change.mergeAsked) return;
+    if (!change.mergeAsked || this.givenUp.has(change.id)) return;
     const rule = await ruleFor(lens.db, change.repository, change.target);
     if (!evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule)).open) return;
     const person: Person | undefined = await lens.db
@@ -114,7 +116,12 @@ export class Errands {
     const request = { revision: newest(change).number, message: words, how };
     const merged = await merge(lens, person, change, folder, request);
     if (merged.ok) return;
-    // Said once, to those who look: it does not go on trying against a conflict.
-    await transact(lens, person, change.id, { kind: "merge-not", why: merged.refusal.reason });
+    // Said once, to those who look: it does not go on trying against a conflict. Who asked may have lost the right to say so meanwhile.
+    const why = { kind: "merge-not" as const, why: merged.refusal.reason };
+    for (const id of new Set([person.id, change.author])) {
+      const teller = await lens.db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
+      if (teller && (await transact(lens, teller, change.id, why)).ok) return;
+    }
+    this.givenUp.add(change.id);
   }
 }

@@ -57,6 +57,21 @@ describe("a letter", () => {
     expect(toText(letterOf([review], facts(erased)))).not.toMatch(/Why|go\(\)/);
   });
 
+  it("asks again whom it is meant for, and nobody about a draft until that is ready", () => {
+    const ofRole = () => ["cy", "dee"];
+    const again = event("ada", "asked-again", { people: ["ben"], revision: 1 });
+    expect(toldTo(replay([...log, again])!, again, ofRole)).toEqual(["ben"]);
+    expect(subjectOf([again], facts([...log, again]))).toBe("[quay 7] Hold: ADA asks you to look again, at r1");
+    const draft = event("ada", "opened", { ...opened, draft: true });
+    const asked = event("ada", "asked", { invited: [{ person: "ben" }, { role: "contributor" }] });
+    expect(toldTo(replay([draft, asked])!, asked, ofRole)).toEqual([]);
+    const pushed = event("ada", "revised", { revision: { ...revision, head: "h2" } });
+    expect(toldTo(replay([draft, asked, pushed])!, pushed, ofRole)).toEqual([]);
+    const ready = event("ada", "readied", {});
+    expect(toldTo(replay([draft, asked, pushed, ready])!, ready, ofRole)).toEqual(["ben", "cy", "dee"]);
+    expect(toText(letterOf([ready], facts([draft, asked, ready])))).toContain("ADA asks for your review.");
+  });
+
   it("goes to those who have to do with it, but never to whoever did it", () => {
     const told = (made: ReviewEvent) => toldTo(replay([...log, made])!, made, () => ["cy", "ada"]).sort();
     expect(told(event("cy", "reviewed", { revision: 1, verdict: "none", remark: "Hm", remarks: [] }))).toEqual([

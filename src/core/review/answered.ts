@@ -15,7 +15,8 @@ export function isPut(
   thread: Thread,
   courses: Record<string, Course>,
 ): Stand | null {
-  if (thread.resolved !== null) return null;
+  // Of what stood there before the change set an edit on the target is no answer.
+  if (thread.resolved !== null || courses[thread.id]?.side === "old") return null;
   const stand = standOf(thread, courses, newest(change).number);
   if (!stand || (stand.fate !== "edited" && stand.fate !== "gone")) return null;
   const writer = thread.comments[0].by;
