@@ -27,6 +27,8 @@ export interface FoundAgain {
 export const AROUND = 6;
 /** A line that was added in more places says nothing about where another went; what stands around it has to. */
 const COMMON = 64;
+/** How many likely places are looked at. */
+const LOOKED_AT = 8;
 /** So many letters and digits, and a line can be known by itself: in the file where it was, and in any other. */
 const KNOWN_HERE = 3;
 const KNOWN_ELSEWHERE = 16;
@@ -75,11 +77,13 @@ export class Additions {
       (a, b) =>
         b.weight - a.weight || Number(this.files[b.file].path === home) - Number(this.files[a.file].path === home),
     );
-    for (const { file, offset } of ranked.slice(0, 4)) {
+    let likely: FoundAgain | null = null;
+    for (const { file, offset } of ranked.slice(0, LOOKED_AT)) {
       const found = this.weigh(passage, this.files[file], offset + first, home);
-      if (found) return found;
+      if (found?.whole) return found;
+      likely ??= found;
     }
-    return null;
+    return likely;
   }
 
   private weigh({ before, lines, after }: Passage, file: Grown, start: number, home: string): FoundAgain | null {
