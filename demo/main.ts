@@ -186,20 +186,29 @@ class Harbour extends Story {
   /** Why some of it is done: items of the tracker, and what they are linked to. */
   private async reasons(): Promise<void> {
     this.at("2026-11-19T16:00");
-    const items: [PersonName, string, string][] = [
+    // Who wrote it, what it says, and whose it is.
+    const items: [PersonName, string, string, PersonName | null][] = [
       [
         "rosa",
         "A held berth was given away twice in October",
         "Gannet on the 9th, Petrel on the 21st. The pilots were on their way both times.",
+        "anders",
       ],
-      ["sunday", "Night tariff from January on", "Decided by the council on 3 November."],
-      ["mirela", "Long ships wait for days", "Fulmar lay at anchor for 61 hours while seven shorter ships came in."],
-      ["pim", "Print the plan for the night watch", ""],
+      ["sunday", "Night tariff from January on", "Decided by the council on 3 November.", "sunday"],
+      [
+        "mirela",
+        "Long ships wait for days",
+        "Fulmar lay at anchor for 61 hours while seven shorter ships came in.",
+        "anders",
+      ],
+      ["pim", "Print the plan for the night watch", "", null],
     ];
     const entered = need(await enter(this.lens, this.who("mirela"), "berth-planner"));
     const numbers = new Map<string, string>();
-    for (const [by, title, body] of items)
-      numbers.set(by, need(await addWorkItem(this.lens, this.who(by), entered.repository.id, { title, body })));
+    for (const [by, title, body, whose] of items) {
+      const said = { title, body, assignee: whose && this.who(whose).id };
+      numbers.set(by, need(await addWorkItem(this.lens, this.who(by), entered.repository.id, said)));
+    }
     await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });
     await this.do("sunday", "berth-planner", 6, { kind: "link", item: numbers.get("sunday")!, closes: true });
   }

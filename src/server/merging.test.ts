@@ -135,6 +135,15 @@ describe("after merging", () => {
       value(await addWorkItem(bench.lens, who("ada"), change.repository, { title: "A gate is stuck", body: "" })),
       value(await addWorkItem(bench.lens, who("ada"), change.repository, { title: "Paint", body: "" })),
     ];
+    const strange = await addWorkItem(bench.lens, who("ada"), change.repository, {
+      title: "x",
+      body: "",
+      assignee: "nobody",
+    });
+    expect(reason(strange)).toMatch(/someone who sees this repository/);
+    expect(reason(await addWorkItem(bench.lens, who("ada"), change.repository, { title: " ", body: "" }))).toMatch(
+      /needs a title/,
+    );
     value(await bench.do("ada", "quay", 5, { kind: "link", item: first, closes: true }));
     value(await bench.do("ada", "quay", 5, { kind: "link", item: second, closes: false }));
     expect(reason(await bench.do("ben", "quay", 5, { kind: "link", item: second, closes: true }))).toMatch(
@@ -188,23 +197,26 @@ describe("merging when the gate opens", () => {
     });
     expect(await log("--format=%s", "-1", "main")).toBe("Merge topic-6 into main: Take topic-6");
 
-    value(
-      await bench.do("ben", "quay", 7, {
-        kind: "send-review",
-        revision: 1,
-        verdict: "request-changes",
-        remark: "Wait.",
-      }),
-    );
+    // What conflicts keeps the gate shut, and is asked for until it does not.
     value(await ask("ada", 7));
     value(await approve("ben", 7));
     await errands.step();
-    const { change } = await bench.change("quay", 7);
-    expect(change).toMatchObject({ state: "open", mergeAsked: null });
-    expect((await eventsOf(bench.lens.db, change.id)).at(-1)).toMatchObject({
-      kind: "merge-unasked",
-      data: { why: expect.stringMatching(/conflicts with main/) },
+    const { change: waiting } = await bench.change("quay", 7);
+    expect(waiting).toMatchObject({ state: "open", mergeAsked: { kind: "merge" } });
+    expect(reason(await merge("kit", 7, "merge"))).toMatch(/It conflicts with main in 1 file: a\.txt\./);
+
+    // What cannot be done although the gate is open is said once.
+    value(await bench.do("ada", "quay", 8, { kind: "open-again" }));
+    value(await bench.do("ada", "quay", 8, { kind: "merge-when-open", how: "forward", message: null }));
+    value(await approve("ben", 8));
+    await errands.step();
+    const { change } = await bench.change("quay", 8);
+    expect(change).toMatchObject({
+      state: "open",
+      mergeAsked: null,
+      mergeFailed: { why: expect.stringMatching(/main cannot be moved forward to r1/) },
     });
+    value(await bench.do("ada", "quay", 8, { kind: "withdraw" }));
   });
 });
 

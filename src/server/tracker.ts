@@ -1,7 +1,7 @@
 import type { WorkItemView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
-import type { Person } from "./people";
+import { type Person, peopleIn } from "./people";
 
 /** Where reasons for changes are kept. The one here is the small stand-in that ships with the product; another is put in its place here. */
 export interface Tracker {
@@ -76,6 +76,11 @@ export async function addWorkItem(
 ): Promise<Outcome<string>> {
   if (title.trim() === "") return refuse("invalid", "A work item needs a title.");
   if (title.length > 200) return refuse("invalid", "The title of a work item has at most 200 characters.");
+  if (
+    assignee !== null &&
+    !(await peopleIn(lens.db, repository)).some(({ id, machine }) => id === assignee && !machine)
+  )
+    return refuse("invalid", "An item can only be that of someone who sees this repository.");
   return lens.db.transaction().execute(async (tx) => {
     const last = await tx
       .selectFrom("work_items")

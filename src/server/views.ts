@@ -12,7 +12,7 @@ import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { movedAhead } from "./changes";
 import { coursesOf } from "./courses";
-import { factsFor, shapesOf } from "./facts";
+import { factsFor, shapesOf, tipsOnce } from "./facts";
 import type { Lens } from "./lens";
 import { namesOf, type Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
@@ -122,6 +122,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     [...open, ...settled].map(({ id }) => id),
   );
   const fullName = await namesOf(lens.db);
+  const tips = tipsOnce();
   const name = (id: string) => fullName.get(id) ?? "someone";
   for (const change of changes) {
     const line: ChangeLine = {
@@ -143,7 +144,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
       continue;
     }
-    const facts = await factsFor(lens, lens.db, change, person);
+    const facts = await factsFor(lens, lens.db, change, person, tips);
     line.gate = evaluateGate(change, facts.rule, facts.gate);
     const courses = await coursesOf(lens, folderOf(lens, { id: change.repository }), change);
     const again = change.again.some((one) => one.person === person.id);

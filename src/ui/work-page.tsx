@@ -12,16 +12,20 @@ export function WorkPage({
   repository,
   mayWrite,
   items: first,
+  people,
 }: {
   repository: string;
   mayWrite: boolean;
   items: WorkItemView[];
+  /** Whose an item can be. */
+  people: { id: string; name: string }[];
 }) {
   const client = useQueryClient();
   const address = `/api/repos/${repository}/work`;
   const [words, setWords] = useState("");
   const [title, setTitle] = useState("");
   const [body, setBody] = useState("");
+  const [assignee, setAssignee] = useState("");
   const [problem, setProblem] = useState("");
   const { data: items } = useQuery({
     queryKey: ["work", address, "find", words],
@@ -42,7 +46,7 @@ export function WorkPage({
   };
   const write = async (event: FormEvent) => {
     event.preventDefault();
-    if (!(await send({ kind: "new", title, body }))) return;
+    if (!(await send({ kind: "new", title, body, assignee: assignee === "" ? null : assignee }))) return;
     setTitle("");
     setBody("");
   };
@@ -122,6 +126,17 @@ export function WorkPage({
               value={body}
               onChange={(event) => setBody(event.target.value)}
             />
+          </label>
+          <label className="grid w-72 gap-0.5 text-soft">
+            Whose
+            <select className="field text-ink" value={assignee} onChange={(event) => setAssignee(event.target.value)}>
+              <option value="">nobody’s yet</option>
+              {people.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
           </label>
           {problem && (
             <p role="alert" className="text-clay">

@@ -1,5 +1,6 @@
 export const CONDITION_KEYS = [
   "draft",
+  "conflicts",
   "approvals",
   "steward",
   "requests",

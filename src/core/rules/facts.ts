@@ -25,6 +25,8 @@ export interface GateFacts {
   /** Every path that is touched, also those that a file was renamed from. */
   paths: readonly string[];
   commits: readonly GateCommit[];
+  /** Files in which it cannot be brought together with the target as that is now. */
+  conflicts: readonly string[];
   /** How many commits of the target are not in the source. */
   behind: number;
   /** Lines to read; null where no rule asks. */
@@ -39,6 +41,7 @@ export const NO_FACTS: GateFacts = {
   people: [],
   paths: [],
   commits: [],
+  conflicts: [],
   behind: 0,
   toRead: null,
   workItems: [],

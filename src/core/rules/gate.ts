@@ -1,4 +1,5 @@
 import type { ChangeSet } from "../review/state";
+import { counted, listed } from "../words";
 import { approvalsCondition, stewardConditions } from "./approvals";
 import { checkConditions } from "./checks";
 import { type Condition, plain } from "./condition";
@@ -18,6 +19,7 @@ export function evaluateGate(change: ChangeSet, rule: Rule, facts: GateFacts): G
   const approvals = approvalsCondition(change, rule, facts);
   const conditions = [
     ...(change.state === "draft" ? [draftCondition(change)] : []),
+    ...conflictsCondition(change, facts),
     ...(approvals ? [approvals] : []),
     ...stewardConditions(change, rule, facts),
     ...talkConditions(change, rule),
@@ -25,6 +27,14 @@ export function evaluateGate(change: ChangeSet, rule: Rule, facts: GateFacts): G
     ...shapeConditions(change, rule, facts),
   ];
   return { open: conditions.every(({ met }) => met), conditions };
+}
+
+/** Spoken of only where there are any: no rule can do without it. */
+function conflictsCondition({ target, source }: ChangeSet, { conflicts }: GateFacts): Condition[] {
+  if (conflicts.length === 0) return [];
+  const where = `${listed(conflicts.slice(0, 3))}${conflicts.length > 3 ? " …" : ""}`;
+  const says = `It conflicts with ${target} in ${counted(conflicts.length, "file")}: ${where}.`;
+  return [plain("conflicts", false, says, `The author can bring ${target} into ${source} and push.`)];
 }
 
 function draftCondition({ author }: ChangeSet): Condition {

@@ -240,6 +240,7 @@ describe("the other conditions", () => {
       {},
       [],
     ],
+    ["a conflict", changeWith(), {}, { conflicts: ["a.ts"] }, ["conflicts"]],
     ["a draft", changeWith(["ada", "drafted", {}]), {}, {}, ["draft"]],
   ])("%s", (_, change, rule, more, keys) => {
     const missing = unmet(change, bare(rule), more);

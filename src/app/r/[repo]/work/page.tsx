@@ -1,5 +1,6 @@
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
+import { namesOf, peopleIn } from "@/server/people";
 import { enter } from "@/server/repositories";
 import { trackerOf } from "@/server/tracker";
 import { TopBar } from "@/ui/top-bar";
@@ -12,6 +13,10 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
   const entered = await enter(lens, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
+  const people = (await peopleIn(lens.db, repository.id)).filter(
+    ({ role: its, machine }) => its !== "reader" && !machine,
+  );
+  const names = await namesOf(lens.db);
   return (
     <>
       <TopBar
@@ -26,6 +31,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
         repository={repository.name}
         mayWrite={atLeast(role, "contributor")}
         items={await trackerOf(lens, repository.id).find("")}
+        people={people.map(({ id }) => ({ id, name: names.get(id) ?? "someone" }))}
       />
     </>
   );
