@@ -90,6 +90,28 @@ describe("SARIF", () => {
     expect(hasFailed(good(readSarif(log([{ message: { text: "a warning" } }]))))).toBe(false);
   });
 
+  it("finds rules of extensions by their ids, takes null for what is not said, and counts errors beyond those that are kept", () => {
+    const run = {
+      tool: {
+        driver: { name: "scan", rules: [{ id: "other" }] },
+        extensions: [{ rules: [{ id: "js/leak", defaultConfiguration: { level: "error" } }] }],
+      },
+      results: [
+        {
+          ruleId: "js/leak",
+          rule: { id: "js/leak", index: 0, toolComponent: { index: 0 } },
+          suppressions: null,
+          message: { text: "x" },
+        },
+      ],
+    };
+    const read = good(readSarif(JSON.stringify({ version: "2.1.0", runs: [run] })));
+    expect(read.findings).toMatchObject([{ name: "js/leak", level: "error" }]);
+    const notes = Array.from({ length: MOST_FINDINGS }, () => ({ level: "note", message: { text: "n" } }));
+    const many = good(readSarif(log([...notes, { level: "error", message: { text: "e" } }])));
+    expect([many.findings.length, many.more, hasFailed(many)]).toEqual([MOST_FINDINGS, 1, true]);
+  });
+
   it("is refused with what is wrong with it", () => {
     expect(bad(readSarif("{"))).toBe("This is not JSON.");
     expect(bad(readSarif('{"version":"2.0.0","runs":[]}'))).toMatch(/Only SARIF 2\.1\.0/);
@@ -106,7 +128,7 @@ describe("places", () => {
     "a/same.go",
     "b/same.go",
   ];
-  const at = (path: string | null, unit?: string) => {
+  const at = (path: string | null, unit?: string, places: { path: string; line: number }[] = []) => {
     const finding = {
       tool: "t",
       name: "n",
@@ -115,9 +137,10 @@ describe("places", () => {
       path,
       line: 1,
       endLine: 1,
-      ...(unit ? { unit } : {}),
+      ...(unit ? { clues: { unit, places: [{ path: "usr/lib/assert.py", line: 9 }, ...places] } } : {}),
     };
-    return withPlaces({ format: "junit", findings: [finding], more: 0, tests: null }, paths).findings[0].path;
+    return withPlaces({ format: "junit", findings: [finding], more: 0, errors: 1, tests: null }, paths).findings[0]
+      .path;
   };
   it("are found whichever way a tool names them", () => {
     expect([at("home/runner/work/quay/quay/src/quay.ts"), at("QuayTest.java"), at("test_quay.py")]).toEqual([
@@ -132,6 +155,18 @@ describe("places", () => {
       at("gone.ts"),
       at(null),
     ]).toEqual([paths[1], paths[2], "same.go", "gone.ts", null]);
+  });
+
+  it("are those of the repository among all that a failure speaks of", () => {
+    const spoken = [{ path: "home/x/quay/src/quay.ts", line: 7 }];
+    expect(at(null, "QuayTest", spoken)).toBe("src/quay.ts");
+    const report = good(
+      readJunit(`<testsuite><testcase classname="org.harbour.QuayTest" name="opens"><failure>java.lang.AssertionError
+\tat org.junit.Assert.fail(Assert.java:88)
+\tat org.harbour.QuayTest.opens(QuayTest.java:42)</failure></testcase></testsuite>`),
+    );
+    expect(withPlaces(report, paths).findings[0]).toMatchObject({ path: paths[2], line: 42, endLine: 42 });
+    expect(withPlaces(report, paths).findings[0]).not.toHaveProperty("clues");
   });
 
   it("do not depend on what XML forbids and test runners write", () => {

@@ -6,6 +6,11 @@ import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report }
 const FORBIDDEN = /[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g;
 const FORBIDDEN_REFERENCE = /&#(?:x0*(?:[0-8bcef]|1[0-9a-f])|0*(?:[0-8]|1[124-9]|2[0-9]|3[01]));/gi;
 
+/** Of the text of a failure so many characters are looked through for places. */
+const LONGEST_TEXT = 20_000;
+/** So many places that a failure speaks of are looked at. */
+const MOST_PLACES = 12;
+
 /** Deeper than this no test suite is nested. */
 const DEEPEST = 100;
 
@@ -61,7 +66,7 @@ export function readJunit(xml: string): Outcome<Report> {
     } else if (test && name === "skipped") test.state = "skipped";
   });
   const words = (text: string) => {
-    if (failure && failure.text.length < LONGEST_MESSAGE) failure.text += text;
+    if (failure && failure.text.length < LONGEST_TEXT) failure.text += text;
   };
   parser.on("text", words);
   parser.on("cdata", words);
@@ -75,11 +80,19 @@ export function readJunit(xml: string): Outcome<Report> {
         more++;
         return;
       }
-      const place = test.path ? { path: test.path, line: test.line } : placeIn(text);
+      const places = placesIn(`${message}\n${text}`);
+      const place = test.path
+        ? { path: test.path, line: test.line }
+        : { path: places[0]?.path ?? null, line: places[0]?.line ?? null };
       const said = [message, text.trim()].filter((part, i, all) => part !== "" && all.indexOf(part) === i).join("\n");
       findings.push({
         ...{ tool: here?.suite || "tests", name: test.name, level, message: said.slice(0, LONGEST_MESSAGE) },
-        ...{ path: place.path, line: place.line, endLine: place.line, ...(test.unit ? { unit: test.unit } : {}) },
+        ...{
+          path: place.path,
+          line: place.line,
+          endLine: place.line,
+          ...(test.path ? {} : { clues: { unit: test.unit, places } }),
+        },
       });
     } else if (name === "testcase" && test) {
       tests[test.state]++;
@@ -92,16 +105,19 @@ export function readJunit(xml: string): Outcome<Report> {
   if (!problem) parser.close();
   if (problem) return refuse("invalid", problem);
   if (!seen) return refuse("invalid", "The report is empty.");
-  return done({ format: "junit", findings, more, tests });
+  return done({ format: "junit", findings, more, errors: tests.failed, tests });
 }
 
-/** Many runners tell the place only in the text of the failure: "src/quay.test.ts:12:5". */
-function placeIn(text: string): { path: string | null; line: number | null } {
-  const [, path, line] =
-    /(?:^|[\s("'[])((?:[\w.@-]+\/)*[\w.@-]+\.[A-Za-z]\w{0,9}):(\d{1,7})(?::\d+)?/m.exec(
-      text.slice(0, LONGEST_MESSAGE),
-    ) ?? [];
-  return path && !path.includes("node_modules")
-    ? { path: pathWithin(path), line: Number(line) }
-    : { path: null, line: null };
+/** Many runners tell the place only in the text of the failure: "src/quay.test.ts:12:5". What stands there first may be of another's code. */
+function placesIn(text: string): { path: string; line: number }[] {
+  const found = text
+    .slice(0, LONGEST_TEXT)
+    .matchAll(/(?:^|[\s("'[])(\/?(?:[\w.@+-]+\/)*[\w.@+-]+\.[A-Za-z]\w{0,9}):(\d{1,7})(?::\d+)?/gm);
+  const places: { path: string; line: number }[] = [];
+  for (const [, given, line] of found) {
+    const path = given.includes("node_modules/") ? null : pathWithin(given);
+    if (path) places.push({ path, line: Number(line) });
+    if (places.length >= MOST_PLACES) break;
+  }
+  return places;
 }

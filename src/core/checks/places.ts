@@ -34,9 +34,16 @@ export function withPlaces(report: Report, paths: readonly string[]): Report {
     return null;
   };
   const findings = report.findings.map((finding): Finding => {
-    const { unit, ...rest } = finding;
-    const path = (finding.path && locate(finding.path)) ?? (unit ? ofUnit(unit) : null);
-    return path ? { ...rest, path } : rest;
+    const { clues, ...rest } = finding;
+    const here = finding.path && locate(finding.path);
+    if (here) return { ...rest, path: here };
+    for (const { path, line } of clues?.places ?? []) {
+      const known = locate(path);
+      if (known) return { ...rest, path: known, line, endLine: line };
+    }
+    const path = clues?.unit ? ofUnit(clues.unit) : null;
+    // The line was that of another file, which is not in the repository.
+    return path ? { ...rest, path, line: null, endLine: null } : rest;
   });
   return { ...report, findings };
 }

@@ -11,8 +11,8 @@ export interface Finding {
   path: string | null;
   line: number | null;
   endLine: number | null;
-  /** The class or module that a test is in, as long as its file is not known. */
-  unit?: string;
+  /** As long as the file is not known: the class or module that a test is in, and the places that its failure speaks of. */
+  clues?: { unit: string; places: { path: string; line: number }[] };
 }
 
 /** What a check told in one of the open formats. */
@@ -21,6 +21,8 @@ export interface Report {
   findings: Finding[];
   /** How many there were beyond those that are kept. */
   more: number;
+  /** How many errors are among all of them. */
+  errors: number;
   /** Tests that ran; null for what runs none. */
   tests: { passed: number; failed: number; skipped: number } | null;
 }
@@ -30,8 +32,8 @@ export const MOST_FINDINGS = 1_000;
 export const LONGEST_MESSAGE = 2_000;
 
 /** Whether a report by itself means that the check failed. */
-export function hasFailed({ findings, tests }: Report): boolean {
-  return (tests?.failed ?? 0) > 0 || findings.some(({ level }) => level === "error");
+export function hasFailed({ errors, tests }: Report): boolean {
+  return (tests?.failed ?? 0) > 0 || errors > 0;
 }
 
 /** A report in one sentence without its end. */

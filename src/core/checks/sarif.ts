@@ -2,49 +2,50 @@ import * as v from "valibot";
 import { done, type Outcome, refuse } from "../outcome";
 import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
-const message = v.optional(
+const message = v.nullish(
   v.object({
-    text: v.optional(v.string()),
-    markdown: v.optional(v.string()),
-    id: v.optional(v.string()),
-    arguments: v.optional(v.array(v.string())),
+    text: v.nullish(v.string()),
+    markdown: v.nullish(v.string()),
+    id: v.nullish(v.string()),
+    arguments: v.nullish(v.array(v.string())),
   }),
 );
-const number = v.optional(v.number());
+const number = v.nullish(v.number());
 const place = v.object({
-  physicalLocation: v.optional(
+  physicalLocation: v.nullish(
     v.object({
-      artifactLocation: v.optional(v.object({ uri: v.optional(v.string()), index: number })),
-      region: v.optional(v.object({ startLine: number, endLine: number })),
+      artifactLocation: v.nullish(v.object({ uri: v.nullish(v.string()), index: number })),
+      region: v.nullish(v.object({ startLine: number, endLine: number })),
     }),
   ),
 });
 const rule = v.object({
-  id: v.optional(v.string()),
-  name: v.optional(v.string()),
+  id: v.nullish(v.string()),
+  name: v.nullish(v.string()),
   shortDescription: message,
-  messageStrings: v.optional(v.record(v.string(), v.object({ text: v.optional(v.string()) }))),
-  defaultConfiguration: v.optional(v.object({ level: v.optional(v.string()) })),
+  messageStrings: v.nullish(v.record(v.string(), v.object({ text: v.nullish(v.string()) }))),
+  defaultConfiguration: v.nullish(v.object({ level: v.nullish(v.string()) })),
 });
 const result = v.object({
-  ruleId: v.optional(v.string()),
+  ruleId: v.nullish(v.string()),
   ruleIndex: number,
-  rule: v.optional(v.object({ id: v.optional(v.string()), index: number })),
-  kind: v.optional(v.string()),
-  level: v.optional(v.string()),
+  rule: v.nullish(v.object({ id: v.nullish(v.string()), index: number, toolComponent: v.nullish(v.unknown()) })),
+  kind: v.nullish(v.string()),
+  level: v.nullish(v.string()),
   message,
-  locations: v.optional(v.array(place)),
-  suppressions: v.optional(v.array(v.unknown())),
+  locations: v.nullish(v.array(place)),
+  suppressions: v.nullish(v.array(v.unknown())),
 });
 const sarif = v.object({
   version: v.literal("2.1.0", "Only SARIF 2.1.0 is read here."),
   runs: v.array(
     v.object({
       tool: v.object({
-        driver: v.object({ name: v.string("A run has to name its tool."), rules: v.optional(v.array(rule)) }),
+        driver: v.object({ name: v.string("A run has to name its tool."), rules: v.nullish(v.array(rule)) }),
+        extensions: v.nullish(v.array(v.object({ rules: v.nullish(v.array(rule)) }))),
       }),
-      artifacts: v.optional(v.array(v.object({ location: v.optional(v.object({ uri: v.optional(v.string()) })) }))),
-      results: v.optional(v.nullable(v.array(result))),
+      artifacts: v.nullish(v.array(v.object({ location: v.nullish(v.object({ uri: v.nullish(v.string()) })) }))),
+      results: v.nullish(v.nullable(v.array(result))),
     }),
     "A SARIF log has a list of runs.",
   ),
@@ -68,40 +69,45 @@ export function readSarif(text: string): Outcome<Report> {
   }
   const findings: Finding[] = [];
   let more = 0;
-  for (const { tool, artifacts = [], results } of parsed.output.runs) {
-    const { name, rules = [] } = tool.driver;
+  let errors = 0;
+  for (const { tool, artifacts, results } of parsed.output.runs) {
+    const { name } = tool.driver;
+    const rules = tool.driver.rules ?? [];
+    // Rules of extensions are found by their ids alone: a number means one of the driver's own.
+    const all = [...rules, ...(tool.extensions ?? []).flatMap((extension) => extension.rules ?? [])];
     for (const one of results ?? []) {
-      if ((one.kind !== undefined && one.kind !== "fail") || (one.suppressions?.length ?? 0) > 0) continue;
+      if ((one.kind && one.kind !== "fail") || (one.suppressions?.length ?? 0) > 0) continue;
+      const index = one.ruleIndex ?? one.rule?.index ?? -1;
+      const own = one.rule?.toolComponent ? undefined : rules[index];
+      const id = one.ruleId ?? one.rule?.id ?? own?.id ?? "";
+      // "R1/sub" is a rule under R1.
+      const known =
+        own ?? all.find((candidate) => candidate.id === id || (candidate.id && id.startsWith(`${candidate.id}/`)));
+      const level = levelOf(one.level ?? known?.defaultConfiguration?.level);
+      if (level === "error") errors++;
       if (findings.length >= MOST_FINDINGS) {
         more++;
         continue;
       }
-      const index = one.ruleIndex ?? one.rule?.index ?? -1;
-      const id = one.ruleId ?? one.rule?.id ?? rules[index]?.id ?? "";
-      const known = rules[index] ?? rules.find((candidate) => candidate.id === id);
       const where = one.locations?.[0]?.physicalLocation;
-      const uri = where?.artifactLocation?.uri ?? artifacts[where?.artifactLocation?.index ?? -1]?.location?.uri;
+      const uri = where?.artifactLocation?.uri ?? artifacts?.[where?.artifactLocation?.index ?? -1]?.location?.uri;
       const line = whole(where?.region?.startLine);
       findings.push({
-        ...{
-          tool: name,
-          name: id || known?.name || "a finding",
-          level: levelOf(one.level ?? known?.defaultConfiguration?.level),
-        },
+        ...{ tool: name, name: id || known?.name || "a finding", level },
         message: wordsOf(one.message, known).slice(0, LONGEST_MESSAGE),
-        ...{ path: uri === undefined ? null : pathWithin(uri), line, endLine: whole(where?.region?.endLine) ?? line },
+        ...{ path: uri ? pathWithin(uri) : null, line, endLine: whole(where?.region?.endLine) ?? line },
       });
     }
   }
-  return done({ format: "sarif", findings, more, tests: null });
+  return done({ format: "sarif", findings, more, errors, tests: null });
 }
 
-function whole(value: number | undefined): number | null {
-  return value !== undefined && Number.isInteger(value) && value > 0 ? value : null;
+function whole(value: number | null | undefined): number | null {
+  return typeof value === "number" && Number.isInteger(value) && value > 0 ? value : null;
 }
 
 /** Unless said otherwise a result is a warning: so the standard. */
-function levelOf(level: string | undefined): Finding["level"] {
+function levelOf(level: string | null | undefined): Finding["level"] {
   return level === "error" ? "error" : level === "note" || level === "none" ? "note" : "warning";
 }
 
