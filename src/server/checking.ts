@@ -1,9 +1,7 @@
 import * as v from "valibot";
 import type { FindingsView } from "@/core/api";
-import { readJunit } from "@/core/checks/junit";
 import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
-import { readSarif } from "@/core/checks/sarif";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
@@ -14,9 +12,6 @@ import { transact } from "./deciding";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
-
-/** A report larger than this is not taken, in bytes. */
-export const LARGEST_REPORT = 24 * 1024 * 1024;
 
 const name = v.pipe(v.string(), v.trim(), v.minLength(1, "A check needs a name."), v.maxLength(100));
 const link = v.pipe(
@@ -82,7 +77,7 @@ export async function takeReport(
   if (!named.success) return refuse("invalid", named.issues[0].message);
   const entered = await enter(lens, person, repositoryName);
   if (!entered.ok) return entered;
-  const read = await readReportOf(entered.value.folder, commit, bytes);
+  const read = await readReportOf(lens, entered.value.folder, commit, bytes);
   if (!read.ok) return read;
   const state = hasFailed(read.value) ? "failed" : "passed";
   return report(
@@ -96,8 +91,13 @@ export async function takeReport(
 }
 
 /** What a report says of a commit: its findings at the files that the commit has. */
-export async function readReportOf(folder: string, commit: string, bytes: Uint8Array): Promise<Outcome<Report>> {
-  const read = readReport(bytes);
+export async function readReportOf(
+  lens: Lens,
+  folder: string,
+  commit: string,
+  bytes: Uint8Array,
+): Promise<Outcome<Report>> {
+  const read = await lens.workers.report(bytes);
   if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
   return done(
     withPlaces(
@@ -105,33 +105,6 @@ export async function readReportOf(folder: string, commit: string, bytes: Uint8A
       (await filesIn(folder, commit)).map(({ path }) => path),
     ),
   );
-}
-
-/** What a report says, told by how it begins. */
-function readReport(bytes: Uint8Array): Outcome<Report> {
-  if (bytes.length > LARGEST_REPORT)
-    return refuse(
-      "invalid",
-      `The report has ${Math.ceil(bytes.length / 1024 / 1024)} MB; at most ${LARGEST_REPORT / 1024 / 1024} are taken. Report less, or in parts by other names.`,
-    );
-  const text = decodeReport(bytes);
-  const start = text.trimStart()[0];
-  if (start === "<") return readJunit(text);
-  if (start === "{") return readSarif(text);
-  return refuse("invalid", "This is neither JUnit XML nor SARIF: a report begins with < or {.");
-}
-
-/** By its byte order mark, or by what an XML declaration says; else UTF-8. */
-function decodeReport(bytes: Uint8Array): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
-  const start = Buffer.from(bytes.subarray(0, 200)).toString("latin1");
-  const [, encoding = "utf-8"] = /^<\?xml[^>]*\sencoding=["']([\w-]+)["']/.exec(start) ?? [];
-  try {
-    return new TextDecoder(encoding).decode(bytes);
-  } catch {
-    return new TextDecoder("utf-8").decode(bytes);
-  }
 }
 
 /** Change sets, newest first, that have a revision of this commit. */

@@ -9,10 +9,11 @@ import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
 import { blobAt, readObject } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
-import { LARGEST_REPORT, readReportOf, report } from "./checking";
+import { readReportOf, report } from "./checking";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
 import { Repeated } from "./repeated";
+import { LARGEST_REPORT } from "./report-reader";
 import { folderOf } from "./repositories";
 import { runCommand } from "./run-command";
 
@@ -115,7 +116,7 @@ export class Runner {
       const { code, output, late } = await runCommand(command, tree, place, this.stopping.signal);
       if (this.stopping.signal.aborted) return null;
       const bytes = reportIn(tree, command);
-      const found = bytes && (await readReportOf(folder, head, bytes));
+      const found = bytes && (await readReportOf(this.lens, folder, head, bytes));
       if (late)
         return { state: "failed" as const, summary: `ended after ${command.limit} s without an answer`, found: null };
       if (found && !found.ok)

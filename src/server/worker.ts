@@ -1,15 +1,18 @@
 import type { MessagePort } from "node:worker_threads";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
+import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
 import type { FileChange } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
+import type { Outcome } from "@/core/outcome";
 import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { colourLines } from "./colours";
 import { type Followed, type FollowTask, followTracks } from "./follow-tracks";
+import { readReport } from "./report-reader";
 import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
@@ -141,6 +144,11 @@ export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> 
 /** Follows the lines of threads through revisions. */
 export function follow({ folder, ...task }: FollowTask & { folder: string }): Promise<Followed[]> {
   return followTracks({ objects: reader(folder), changes: ({ from, to }) => changedFiles(folder, from, to) }, task);
+}
+
+/** A report in one of the open formats: tens of megabytes are read here, and not where others wait. */
+export function report(bytes: Uint8Array): Outcome<Report> {
+  return readReport(bytes);
 }
 
 export interface SearchTask {

@@ -3,7 +3,9 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
+import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
+import type { Outcome } from "@/core/outcome";
 import type { Found } from "@/core/reading/search";
 import type { Followed, FollowTask } from "./follow-tracks";
 import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
@@ -17,6 +19,8 @@ export interface Workers {
   trace: (task: TraceTask) => Promise<LineHistory>;
   /** Where the lines of threads went from revision to revision. */
   follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
+  /** What a report in one of the open formats says; refused with the reason when it is none. */
+  report: (bytes: Uint8Array) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
@@ -45,6 +49,7 @@ export function startWorkers(root: string): Workers {
     colour: (task) => atOnce().run(task, { name: "colour" }),
     trace: (task) => atOnce().run(task, { name: "trace" }),
     follow: (task) => atOnce().run(task, { name: "follow" }),
+    report: (bytes) => inTime().run(bytes, { name: "report" }),
     search: (task, signal) => inTime().run(task, { name: "search", signal }),
     read: async (task, told) => {
       const progress = new MessageChannel();

@@ -1,5 +1,6 @@
-import { LARGEST_REPORT, takeReport } from "@/server/checking";
+import { takeReport } from "@/server/checking";
 import { bytesOf, refused, signedIn } from "@/server/http";
+import { LARGEST_REPORT } from "@/server/report-reader";
 
 /** What a check found on a commit: JUnit XML or SARIF as the body. The name of the check is the last part of the address. */
 export const POST = signedIn<{ repo: string; commit: string; name: string }>(

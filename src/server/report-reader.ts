@@ -1,0 +1,34 @@
+import { readJunit } from "@/core/checks/junit";
+import type { Report } from "@/core/checks/report";
+import { readSarif } from "@/core/checks/sarif";
+import { type Outcome, refuse } from "@/core/outcome";
+
+/** A report larger than this is not taken, in bytes. */
+export const LARGEST_REPORT = 24 * 1024 * 1024;
+
+/** What a report says, told by how it begins. */
+export function readReport(bytes: Uint8Array): Outcome<Report> {
+  if (bytes.length > LARGEST_REPORT)
+    return refuse(
+      "invalid",
+      `The report has ${Math.ceil(bytes.length / 1024 / 1024)} MB; at most ${LARGEST_REPORT / 1024 / 1024} are taken. Report less, or in parts by other names.`,
+    );
+  const text = decodeReport(bytes);
+  const start = text.trimStart()[0];
+  if (start === "<") return readJunit(text);
+  if (start === "{") return readSarif(text);
+  return refuse("invalid", "This is neither JUnit XML nor SARIF: a report begins with < or {.");
+}
+
+/** By its byte order mark, or by what an XML declaration says; else UTF-8. */
+function decodeReport(bytes: Uint8Array): string {
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return new TextDecoder("utf-16le").decode(bytes);
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return new TextDecoder("utf-16be").decode(bytes);
+  const start = Buffer.from(bytes.subarray(0, 200)).toString("latin1");
+  const [, encoding = "utf-8"] = /^<\?xml[^>]*\sencoding=["']([\w-]+)["']/.exec(start) ?? [];
+  try {
+    return new TextDecoder(encoding).decode(bytes);
+  } catch {
+    return new TextDecoder("utf-8").decode(bytes);
+  }
+}
