@@ -357,6 +357,8 @@ export interface ChangeView {
   ahead: { head: string; commits: number } | null;
   /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
   courses: Record<string, Course>;
+  /** They are still being followed, and `courses` are not there yet. */
+  following: boolean;
 }
 
 /** One file of a reading. What only the whole comparison tells is missing until it is done. */

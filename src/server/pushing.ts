@@ -5,6 +5,7 @@ import { guardOf, type Rules } from "@/core/rules/rule";
 import { branchCommit, branches, isAncestor, mergeBase, resolveCommit } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { openChange, revise } from "./changes";
+import { coursesOf } from "./courses";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
@@ -120,6 +121,11 @@ async function record(lens: Lens, push: Push, { person, repository, folder }: Pu
           ? `r${newest(revised.value).number} of change set ${number}: ${address}/r/${repository.name}/c/${number}`
           : `No new revision of change set ${number}: ${revised.refusal.reason}`,
       );
+      // Followed now, so that the first who looks does not wait for it.
+      if (revised.ok)
+        coursesOf(lens, folder, revised.value).catch((error) =>
+          lens.log.warn({ err: error }, "threads could not be followed"),
+        );
       if (revised.ok) said.push(...(await stillNeeded(lens, person, revised.value)));
     }
     if (open.length > 0) continue;

@@ -84,8 +84,17 @@ export async function changeView(
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
     ahead: await movedAhead(lens, change),
-    courses: await coursesOf(lens, folderOf(lens, repository), change),
+    ...(await inPatience(coursesOf(lens, folderOf(lens, repository), change))),
   };
+}
+
+/** How long a page waits for threads to be followed through a very large push; after that it is shown, and asks again. */
+const PATIENCE = 1_200;
+
+async function inPatience(following: ReturnType<typeof coursesOf>): Promise<Pick<ChangeView, "courses" | "following">> {
+  const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
+  const courses = await Promise.race([following, late]);
+  return { courses: courses ?? {}, following: courses === null };
 }
 
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
@@ -146,7 +155,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     }
     const facts = await factsFor(lens, lens.db, change, person, tips);
     line.gate = evaluateGate(change, facts.rule, facts.gate);
-    const courses = await coursesOf(lens, folderOf(lens, { id: change.repository }), change);
+    const { courses } = await inPatience(coursesOf(lens, folderOf(lens, { id: change.repository }), change));
     const again = change.again.some((one) => one.person === person.id);
     const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
     const place = deskPlace(change, facts.actor, { ...facts, name, courses, fresh });

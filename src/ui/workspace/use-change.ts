@@ -27,6 +27,7 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
     queryKey: key,
     queryFn: async ({ signal }) => withNotes(await ask<ChangeView>(address, { signal })),
     initialData: initial,
+    refetchInterval: ({ state }) => (state.data?.following ? 2_000 : false),
   });
   const [freshNote, setFreshNote] = useState<string | null>(null);
 
