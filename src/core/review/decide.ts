@@ -1,15 +1,15 @@
 import { done, type Outcome, refuse } from "../outcome";
 import type { GateFacts } from "../rules/facts";
-import { evaluateGate, type Gate } from "../rules/gate";
 import type { MergeKind, Rule } from "../rules/rule";
-import { MERGE_WORDS } from "../rules/rule-words";
-import { type Actor, authorOrKeeper, notOpen, notReady, type Refused, wrongText, wrongTitle } from "./checks";
+import { type Actor, authorOrKeeper, notOpen, type Refused, wrongText, wrongTitle } from "./checks";
+import { decideMerge, decideMergeWhenOpen } from "./decide-merge";
 import { decideReview, type ReviewCommand } from "./decide-review";
+import { decideAsking, decideAskingAgain, decideLifting, decideReadiness } from "./decide-rounds";
 import { decideThread, type ThreadCommand } from "./decide-thread";
 import type { Checked, Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";
-import { type ChangeSet, newest, standings } from "./state";
+import { type ChangeSet, newest } from "./state";
 
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
@@ -49,11 +49,6 @@ export interface Facts {
   actor: Actor;
   rule: Rule;
   gate: GateFacts;
-}
-
-/** Ids of those whose role lets them give a verdict. */
-export function reviewersIn({ people }: GateFacts): string[] {
-  return people.filter(({ role, machine }) => !machine && atLeast(role, "contributor")).map(({ id }) => id);
 }
 
 /** What is known of a change set before it exists. */
@@ -219,140 +214,6 @@ function decideTask(change: ChangeSet, id: string, finish: boolean, actor: Actor
   return done({ kind: finish ? "task-done" : "task-opened", data: { task: id } });
 }
 
-function decideAsking(
-  change: ChangeSet,
-  { invited }: Extract<Command, { kind: "ask" }>,
-  { actor, gate }: Facts,
-): Outcome<NewEvent> {
-  const reviewers = reviewersIn(gate);
-  const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "ask for a review");
-  if (wrong) return wrong;
-  if (invited.length === 0) return refuse("invalid", "Say who is to be asked.");
-  for (const one of invited) {
-    if ("role" in one) continue;
-    if (one.person === change.author)
-      return refuse("invalid", "The author of a change set cannot be asked to review it.");
-    if (!reviewers.includes(one.person))
-      return refuse("invalid", "Only contributors and keepers of this repository can be asked to review.");
-  }
-  const fresh = invited.filter((one) => !change.asked.some((old) => sameInvited(old, one)));
-  if (fresh.length === 0) return refuse("conflict", "They are asked already.");
-  return done({ kind: "asked", data: { invited: fresh } });
-}
-
-function decideAskingAgain(change: ChangeSet, people: readonly string[], { actor }: Facts): Outcome<NewEvent> {
-  const wrong = notReady(change) ?? authorOrKeeper(change, actor, "ask to look again");
-  if (wrong) return wrong;
-  if (people.length === 0) return refuse("invalid", "Say who is to look again.");
-  const { number } = newest(change);
-  const may = new Set(canLookAgain(change));
-  const unfit = people.find((id) => !may.has(id));
-  if (unfit !== undefined) {
-    return refuse(
-      "conflict",
-      change.again.some(({ person, revision }) => person === unfit && revision === number)
-        ? `They were asked to look at r${number} already, and have not answered yet.`
-        : "Only who reviewed it before, or was asked to, can be asked to look again; anyone else can be asked for a review.",
-    );
-  }
-  return done({ kind: "asked-again", data: { people: [...new Set(people)], revision: number } });
-}
-
-/** Who can be asked to look at the newest revision again: who reviewed before or was asked by name, and is not asked for it already. */
-export function canLookAgain(
-  change: Pick<ChangeSet, "revisions" | "again" | "asked" | "reviews" | "author">,
-): string[] {
-  const { number } = newest(change);
-  const people = new Set(change.reviews.map(({ by }) => by));
-  for (const one of change.asked) if ("person" in one) people.add(one.person);
-  people.delete(change.author);
-  for (const { person, revision } of change.again) if (revision === number) people.delete(person);
-  return [...people];
-}
-
-function decideLifting(change: ChangeSet, person: string, reason: string, actor: Actor): Outcome<NewEvent> {
-  const wrong = notOpen(change) ?? wrongText("The reason", reason);
-  if (wrong) return wrong;
-  const request = standings(change).find((one) => one.person === person && one.verdict === "request-changes");
-  if (!request) return refuse("conflict", "No request for changes of theirs stands.");
-  if (actor.id !== person) {
-    if (!atLeast(actor.role, "keeper"))
-      return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
-    if (reason.trim() === "")
-      return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");
-  }
-  return done({ kind: "lifted", data: { person, reason: reason.trim() } });
-}
-
-function decideReadiness(change: ChangeSet, ready: boolean, actor: Actor): Outcome<NewEvent> {
-  const wrong = notOpen(change) ?? authorOrKeeper(change, actor, ready ? "say that it is ready" : "make it a draft");
-  if (wrong) return wrong;
-  if ((change.state === "open") === ready)
-    return refuse("conflict", ready ? "It is ready already." : "It is a draft already.");
-  return done(ready ? { kind: "readied", data: {} } : { kind: "drafted", data: {} });
-}
-
-function decideMerge(
-  change: ChangeSet,
-  command: Extract<Command, { kind: "merge" }>,
-  { actor, rule, gate: facts }: Facts,
-): Outcome<NewEvent> {
-  const may = mayMerge(change, actor);
-  if (!may.ok) return may;
-  const { how = "merge", passing } = command;
-  const wrong =
-    wrongKind(change, rule, how) ??
-    wrongText("The message of the commit", command.message, how === "merge" || how === "squash");
-  if (wrong) return wrong;
-  const current = newest(change).number;
-  if (command.revision !== current) {
-    return refuse(
-      "conflict",
-      `You asked to merge r${command.revision}, and r${current} has come since. Look at what is new first.`,
-    );
-  }
-  const gate = evaluateGate(change, rule, facts);
-  const { kind: _, how: __, passing: ___, ...rest } = command;
-  const data = { ...rest, kind: how };
-  if (gate.open) return done({ kind: "merged", data });
-  if (passing === undefined) return refuse("conflict", `The gate is not met. ${missing(gate)}`);
-  const refused = mayPass(change, rule, actor);
-  if (!refused.ok) return refused;
-  if (passing.trim() === "") return refuse("invalid", "Say why the gate is passed: the reason stays on the record.");
-  return done({ kind: "merged", data: { ...data, passing: passing.trim() } });
-}
-
-function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): Refused | null {
-  if (merging.includes(how)) return null;
-  return refuse(
-    "conflict",
-    `${change.target} is not merged into by ${MERGE_WORDS[how]}, but by ${merging.map((kind) => MERGE_WORDS[kind]).join(" or ")}.`,
-  );
-}
-
-/** Whether this person may merge although the gate is not met. */
-export function mayPass(change: ChangeSet, rule: Rule, actor: Actor): Outcome<null> {
-  if (change.state === "draft")
-    return refuse("conflict", "A draft cannot be merged past the gate: it has to be ready.");
-  if (!rule.passing) return refuse("conflict", `The rule of ${change.target} lets nobody pass the gate.`);
-  if (!atLeast(actor.role, "keeper")) return refuse("forbidden", "Only a keeper can pass the gate, with a reason.");
-  return done(null);
-}
-
-function decideMergeWhenOpen(
-  change: ChangeSet,
-  { how, message }: Extract<Command, { kind: "merge-when-open" }>,
-  { actor, rule, gate }: Facts,
-): Outcome<NewEvent> {
-  const may = mayMerge(change, actor);
-  if (!may.ok) return may;
-  const wrong =
-    wrongKind(change, rule, how) ?? (message === null ? null : wrongText("The message of the commit", message, true));
-  if (wrong) return wrong;
-  if (evaluateGate(change, rule, gate).open) return refuse("conflict", "The gate is open: it can be merged now.");
-  return done({ kind: "merge-asked", data: { kind: how, message } });
-}
-
 function decideReport(change: ChangeSet, checked: Checked, actor: Actor): Outcome<NewEvent> {
   if (!atLeast(actor.role, "contributor"))
     return refuse("forbidden", "Only contributors, keepers and machine accounts of these roles can report checks.");
@@ -373,21 +234,4 @@ function decideLink(
     return linked ? done({ kind: "unlinked", data: { item: command.item } }) : refuse("conflict", "It is not linked.");
   if (linked && linked.closes === command.closes) return refuse("conflict", "It is linked already.");
   return done({ kind: "linked", data: { item: command.item, closes: command.closes } });
-}
-
-/** Whether this person may merge at all, the gate aside. */
-export function mayMerge(change: ChangeSet, actor: Actor): Outcome<null> {
-  const closed = notReady(change);
-  if (closed) return closed;
-  if (atLeast(actor.role, "keeper") || (actor.id === change.author && atLeast(actor.role, "contributor")))
-    return done(null);
-  return refuse("forbidden", "Only a keeper of this repository or the author of the change set can merge it.");
-}
-
-/** The unmet conditions of a gate, in sentences. */
-export function missing(gate: Gate): string {
-  return gate.conditions
-    .filter((condition) => !condition.met)
-    .map((condition) => condition.says)
-    .join(" ");
 }

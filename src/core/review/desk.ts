@@ -5,7 +5,7 @@ import type { Rule } from "../rules/rule";
 import { counted } from "../words";
 import { isPut } from "./answered";
 import type { Actor } from "./checks";
-import { mayMerge } from "./decide";
+import { mayMerge } from "./decide-merge";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./state";
 

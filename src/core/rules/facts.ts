@@ -1,4 +1,4 @@
-import type { Role } from "../review/roles";
+import { atLeast, type Role } from "../review/roles";
 
 /** Someone who can see the repository. */
 export interface GatePerson {
@@ -46,3 +46,8 @@ export const NO_FACTS: GateFacts = {
   toRead: null,
   workItems: [],
 };
+
+/** Ids of those whose role lets them give a verdict. */
+export function reviewersIn({ people }: GateFacts): string[] {
+  return people.filter(({ role, machine }) => !machine && atLeast(role, "contributor")).map(({ id }) => id);
+}
