@@ -46,7 +46,7 @@ export function RuleFields({
         {tick("pushes may also go straight there", "direct")}
       </Part>
       <Part title="Approvals">
-        <div className="grid grid-cols-3 gap-3">
+        <div className="grid grid-cols-3 items-end gap-3">
           <Amount
             label="How many"
             value={rule.approvals.count}
@@ -108,7 +108,7 @@ export function RuleFields({
         <List label="Checks that must pass" value={rule.checks} known={[]} onChange={(checks) => set({ checks })} />
       </Part>
       <Part title="What it is made of">
-        <div className="grid grid-cols-3 gap-3">
+        <div className="grid grid-cols-3 items-end gap-3">
           <Words label="Titles read like (* is anything)" value={rule.title} onChange={(title) => set({ title })} />
           <Words label="Commit messages read like" value={rule.commits} onChange={(commits) => set({ commits })} />
           <Amount
