@@ -1,6 +1,7 @@
 import type { Facts } from "@/core/review/decide";
+import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import type { GateFacts } from "@/core/rules/facts";
+import type { GateFacts, GatePerson } from "@/core/rules/facts";
 import type { Rule } from "@/core/rules/rule";
 import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
@@ -13,23 +14,53 @@ import { readingOf } from "./reading";
 import { folderOf } from "./repositories";
 import { ruleFor } from "./rules";
 
+/** What was looked up for one request, so that it is asked once for many change sets: rules, people, roles, and where branches are. */
+export class Look {
+  private readonly known = new Map<string, Promise<unknown>>();
+  constructor(private readonly db: Queries) {}
+
+  rule(repository: string, branch: string): Promise<Rule> {
+    return this.once(`rule ${repository} ${branch}`, () => ruleFor(this.db, repository, branch));
+  }
+
+  people(repository: string): Promise<GatePerson[]> {
+    return this.once(`people ${repository}`, () => peopleIn(this.db, repository));
+  }
+
+  role(person: string, repository: string): Promise<Role | null> {
+    return this.once(`role ${person} ${repository}`, () => roleOf(this.db, person, repository));
+  }
+
+  /** The commit a branch points at; null when there is no such branch. */
+  async tip(folder: string, branch: string): Promise<string | null> {
+    const all = await this.once(
+      `tips ${folder}`,
+      async () => new Map((await branches(folder)).map(({ name, commit }) => [name, commit])),
+    );
+    return all.get(branch) ?? null;
+  }
+
+  private once<T>(key: string, ask: () => Promise<T>): Promise<T> {
+    const asked = (this.known.get(key) as Promise<T> | undefined) ?? ask();
+    this.known.set(key, asked);
+    return asked;
+  }
+}
+
 /** What a decision about a change set needs to know beyond it: who asks, what the target asks, and what the gate has to know. */
 export async function factsFor(
   lens: Lens,
   db: Queries,
   change: ChangeSet,
   person: Person,
-  tips: Tips = tipsOnce(),
+  look: Look = new Look(db),
 ): Promise<Facts> {
-  const rule = await ruleFor(db, change.repository, change.target);
+  const rule = await look.rule(change.repository, change.target);
+  const role = await look.role(person.id, change.repository);
   return {
-    actor: {
-      id: person.id,
-      role: await roleOf(db, person.id, change.repository),
-      machine: person.machine === 1,
-    },
+    actor: { id: person.id, role, machine: person.machine === 1 },
     rule,
-    gate: await gateFactsFor(lens, db, change, rule, tips),
+    gate: await gateFactsFor(lens, db, change, rule, look),
   };
 }
 
@@ -39,18 +70,20 @@ export async function gateFactsFor(
   db: Queries,
   change: ChangeSet,
   rule: Rule,
-  tips: Tips = tipsOnce(),
+  look: Look = new Look(db),
 ): Promise<GateFacts> {
   const folder = folderOf(lens, { id: change.repository });
   const { base, head } = newest(change);
-  const files = await filesBetween(lens, folder, { from: base, to: head });
-  const target = goesOn(change) ? await tips(folder, change.target) : null;
-  const commits = await shapesOf(lens, folder, change);
+  const [paths, commits, target] = await Promise.all([
+    pathsOf(lens, folder, base, head),
+    shapesOf(lens, folder, change),
+    goesOn(change) ? look.tip(folder, change.target) : null,
+  ]);
   const messages = commits.map(({ message }) => message);
   return {
     now: lens.now(),
-    people: await peopleIn(db, change.repository),
-    paths: files.map(({ path }) => path),
+    people: await look.people(change.repository),
+    paths,
     commits: commits.map(({ id, subject, merge, message }) => ({
       ...{ id, subject, merge },
       signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
@@ -62,31 +95,29 @@ export async function gateFactsFor(
   };
 }
 
+/** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
+function pathsOf(lens: Lens, folder: string, base: string, head: string): Promise<string[]> {
+  return lens
+    .kept<string[]>("paths", KEPT)
+    .get(`${folder}\0${base}\0${head}`, async () =>
+      (await filesBetween(lens, folder, { from: base, to: head })).map(({ path }) => path),
+    );
+}
+
+/** How many revisions are remembered: more than are open at a time. */
+const KEPT = 1_000;
+
 /** The commits of the newest revision, with what rules may ask of them. */
 export function shapesOf(lens: Lens, folder: string, change: ChangeSet): Promise<CommitShape[]> {
   const { base, head } = newest(change);
   return lens
-    .kept<CommitShape[]>("shapes", 200)
+    .kept<CommitShape[]>("shapes", KEPT)
     .get(`${folder}\0${base}\0${head}`, () => commitShapes(folder, base, head));
-}
-
-/** Where branches are now. */
-export type Tips = (folder: string, branch: string) => Promise<string | null>;
-
-/** Asks git once for each repository: for those who look at many change sets at once. */
-export function tipsOnce(): Tips {
-  const asked = new Map<string, Promise<Map<string, string>>>();
-  return async (folder, branch) => {
-    const known =
-      asked.get(folder) ?? branches(folder).then((all) => new Map(all.map(({ name, commit }) => [name, commit])));
-    asked.set(folder, known);
-    return (await known).get(branch) ?? null;
-  };
 }
 
 /** Files in which two commits conflict. Both never change, so it is tried once. */
 function conflictsWith(lens: Lens, folder: string, target: string, head: string): Promise<string[]> {
-  return lens.kept<string[]>("conflicts", 500).get(`${folder}\0${target}\0${head}`, async () => {
+  return lens.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
     const merged = await mergeTree(folder, target, head);
     return merged.clean ? [] : merged.paths;
   });

@@ -5,7 +5,7 @@ import { evaluateGate } from "@/core/rules/gate";
 import { NO_RULE, ruleOf, withoutGroups } from "@/core/rules/rule";
 import { wrongRules } from "@/core/rules/wrong";
 import { loadChangeSets } from "@/store/log";
-import { gateFactsFor, tipsOnce } from "./facts";
+import { gateFactsFor, Look } from "./facts";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
@@ -38,11 +38,11 @@ export async function tryRules(
     rows.map(({ id }) => id),
   );
   const tried = [];
-  const tips = tipsOnce();
+  const look = new Look(lens.db);
   for (const change of changes) {
     const found = ruleOf(rules, change.target);
     const rule = found ? withoutGroups(found, rules.groups) : NO_RULE;
-    const gate = evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule, tips));
+    const gate = evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule, look));
     tried.push({
       ...{ number: change.number, title: change.title, state: change.state, target: change.target },
       rule: found?.branches ?? null,

@@ -15,7 +15,7 @@ import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { movedAhead } from "./changes";
 import { coursesOf } from "./courses";
-import { factsFor, shapesOf, tipsOnce } from "./facts";
+import { factsFor, Look, shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { namesOf, type Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
@@ -134,7 +134,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     [...open, ...settled].map(({ id }) => id),
   );
   const fullName = await namesOf(lens.db);
-  const tips = tipsOnce();
+  const look = new Look(lens.db);
   const name = (id: string) => fullName.get(id) ?? "someone";
   for (const change of changes) {
     const line: ChangeLine = {
@@ -156,7 +156,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
       continue;
     }
-    const facts = await factsFor(lens, lens.db, change, person, tips);
+    const facts = await factsFor(lens, lens.db, change, person, look);
     line.gate = evaluateGate(change, facts.rule, facts.gate);
     const { courses } = await inPatience(coursesOf(lens, folderOf(lens, { id: change.repository }), change));
     const again = change.again.some((one) => one.person === person.id);
