@@ -16,7 +16,10 @@ beforeAll(async () => {
   rosa = await house.visitor();
   anders = await house.visitor();
   mirela = await house.visitor();
-  await Promise.all([rosa.signIn("rosa"), anders.signIn("anders"), mirela.signIn("mirela")]);
+  await rosa.signIn("rosa");
+  await anders.signIn("anders");
+  await mirela.signIn("mirela");
+  await rosa.page.bringToFront();
 }, 120_000);
 afterAll(() => house.close());
 

@@ -143,7 +143,8 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       const others = change.checks.filter(
         ({ commit, name }) => commit !== event.data.commit || name !== event.data.name,
       );
-      return { ...next, checks: [...others, { ...event.data, by, at }] };
+      // What a machine reports is no turn in the conversation: lists go by what people did.
+      return { ...change, checks: [...others, { ...event.data, by, at }] };
     }
     case "linked":
       return {
