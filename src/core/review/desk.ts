@@ -44,6 +44,7 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: 
   const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
   if (unanswered > 0)
     reasons.push(`${counted(unanswered, "thread")} ${unanswered === 1 ? "waits" : "wait"} for your answer.`);
+  if (change.mergeFailed) reasons.push(`It could not be merged by itself: ${change.mergeFailed.why}`);
   const gate = evaluateGate(change, rule, facts);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
@@ -87,6 +88,10 @@ function asReviewer(
     else if (!mine && lastRead > 0 && lastRead < sinceWhen(change))
       reasons.push(`r${current} came after you read r${lastRead}.`);
   }
+  const stewarding = gate.conditions.filter(
+    ({ key, met, canMeet }) => key === "steward" && !met && canMeet.includes(actor.id),
+  );
+  if (stewarding.length > 0) reasons.push(`It needs you as a steward: ${stewarding.map(({ says }) => says).join(" ")}`);
   const tasks = change.tasks.filter(({ person, done }) => person === actor.id && done === null).length;
   if (tasks > 0) reasons.push(`${counted(tasks, "task")} here ${tasks === 1 ? "is" : "are"} yours to do.`);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");

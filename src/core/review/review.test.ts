@@ -270,6 +270,23 @@ describe("reviewers", () => {
 });
 
 describe("the desk", () => {
+  it("tells a steward that they are needed, also when there are approvals enough", () => {
+    const log = new Log();
+    log.review("ben", "approve");
+    const guarded = { ...rule, stewards: [{ paths: "plan/**", of: ["cy"], needed: 1 }] };
+    const place = (id: string, paths: string[]) =>
+      deskPlace(
+        log.change,
+        { id, role: ROLE[id] },
+        { rule: guarded, gate: { ...facts, paths }, name: (person) => person, courses: {}, fresh: null },
+      ).reasons;
+    expect(place("cy", ["plan/board.ts"])).toEqual([
+      "It needs you as a steward: A steward of plan/** must agree: plan/board.ts.",
+    ]);
+    expect(place("cy", ["docs/holding.md"])).toEqual(["The gate is met: you can merge it."]);
+    expect(place("ben", ["plan/board.ts"])).not.toContainEqual(expect.stringContaining("steward:"));
+  });
+
   it("moves a change set between the two who wait for each other", () => {
     const log = new Log();
     const waits = (id: string) =>
