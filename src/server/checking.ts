@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import type { FindingsView } from "@/core/api";
 import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import type { FindingsView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";

@@ -1,5 +1,5 @@
-import type { ConflictView, MergePreview } from "@/core/api";
 import { isBinary, readText } from "@/core/diff/text";
+import type { ConflictView, MergePreview } from "@/core/keeping-view";
 import { conflictsBetween } from "@/core/merge/conflicts";
 import { mergeMessage, type Signer } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/outcome";

@@ -1,4 +1,4 @@
-import type { RuleTrial } from "@/core/api";
+import type { RuleTrial } from "@/core/keeping-view";
 import { done, type Outcome } from "@/core/outcome";
 import { goesOn } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";

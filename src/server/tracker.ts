@@ -1,4 +1,4 @@
-import type { WorkItemView } from "@/core/api";
+import type { WorkItemView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
 import { type Person, peopleIn } from "./people";

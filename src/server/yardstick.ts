@@ -1,4 +1,4 @@
-import type { YardstickView } from "@/core/api";
+import type { YardstickView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { notOpen } from "@/core/review/checks";
 import { mayTake } from "@/core/review/decide";

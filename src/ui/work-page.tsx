@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { type FormEvent, useState } from "react";
-import type { WorkItemView } from "@/core/api";
+import type { WorkItemView } from "@/core/keeping-view";
 import { ask, reasonFrom } from "./ask";
 import { SafeMarkdown } from "./markdown";
 import { When } from "./when";

@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import type { RuleTrial } from "@/core/api";
+import type { RuleTrial } from "@/core/keeping-view";
 import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
 import { ask, reasonFrom } from "../ask";

@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import type { RuleTrial } from "@/core/api";
+import type { RuleTrial } from "@/core/keeping-view";
 import { counted } from "@/core/words";
 
 /** What rules that are not saved would mean for the change sets that are there. */

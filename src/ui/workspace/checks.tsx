@@ -1,7 +1,8 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { ChangeView, FindingsView } from "@/core/api";
+import type { ChangeView } from "@/core/api";
 import type { Finding } from "@/core/checks/report";
+import type { FindingsView } from "@/core/keeping-view";
 import type { CheckState } from "@/core/review/events";
 import { checksOf } from "@/core/rules/checks";
 import { counted } from "@/core/words";

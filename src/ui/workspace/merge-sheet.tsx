@@ -1,7 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { ConflictView, MergePreview } from "@/core/api";
+import type { ConflictView, MergePreview } from "@/core/keeping-view";
 import type { MergeKind } from "@/core/rules/rule";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "../ask";

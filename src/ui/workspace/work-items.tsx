@@ -1,7 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { WorkItemView } from "@/core/api";
+import type { WorkItemView } from "@/core/keeping-view";
 import type { LinkedItem } from "@/core/work/trailers";
 import { ask, reasonFrom } from "../ask";
 import { useWorkspace } from "./context";

@@ -1,7 +1,7 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { YardstickView } from "@/core/api";
+import type { YardstickView } from "@/core/keeping-view";
 import { counted } from "@/core/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
 import { ask, reasonFrom } from "../ask";

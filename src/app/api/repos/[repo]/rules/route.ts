@@ -1,4 +1,4 @@
-import { rulesRequest } from "@/core/api";
+import { rulesRequest } from "@/core/keeping-view";
 import { answer, bodyOf, refused, signedIn } from "@/server/http";
 import { enter } from "@/server/repositories";
 import { editionsOf, rulesOf, saveRules } from "@/server/rules";

@@ -1,4 +1,4 @@
-import { workItemRequest } from "@/core/api";
+import { workItemRequest } from "@/core/keeping-view";
 import { atLeast } from "@/core/review/roles";
 import { answer, bodyOf, refused, signedIn } from "@/server/http";
 import { enter } from "@/server/repositories";

@@ -1,4 +1,4 @@
-import { rulesRequest } from "@/core/api";
+import { rulesRequest } from "@/core/keeping-view";
 import { answer, bodyOf, refused, signedIn } from "@/server/http";
 import { tryRules } from "@/server/rule-trial";
 
