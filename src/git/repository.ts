@@ -233,6 +233,18 @@ export function revisionRef(change: string, revision: number, what: "head" | "ta
   return `refs/lens/${change}/r${revision}/${what}`;
 }
 
+/** Ids of the change sets that have a commit as the head of a revision, by the refs that keep it. */
+export async function changesAt(folder: string, commit: string): Promise<string[]> {
+  const args = ["for-each-ref", `--points-at=${commit}`, "--format=%(refname)", "refs/lens"];
+  const { code, stdout } = await git(folder, args, { answers: [128, 129] });
+  if (code !== 0) return [];
+  const ids = stdout
+    .toString()
+    .split("\n")
+    .flatMap((ref) => /^refs\/lens\/([^/]+)\/r\d+\/head$/.exec(ref)?.[1] ?? []);
+  return [...new Set(ids)];
+}
+
 /** Keeps a revision's commits from being collected. Naming the same commits again changes nothing. */
 export async function keepRevision(
   folder: string,

@@ -6,8 +6,8 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
-import { filesIn, resolveCommit } from "@/git/repository";
-import { loadChangeSet } from "@/store/log";
+import { changesAt, filesIn, resolveCommit } from "@/git/repository";
+import { loadChangeSets } from "@/store/log";
 import { transact } from "./deciding";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
@@ -40,7 +40,7 @@ export async function report(
   const entered = await enter(lens, person, repositoryName);
   if (!entered.ok) return entered;
   if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
-  const changes = await changesWith(lens, entered.value.repository.id, commit);
+  const changes = await changesWith(lens, entered.value.folder, commit);
   if (changes.length === 0)
     return refuse(
       "missing",
@@ -107,22 +107,10 @@ export async function readReportOf(
   );
 }
 
-/** Change sets, newest first, that have a revision of this commit. */
-async function changesWith(lens: Lens, repository: string, commit: string): Promise<ChangeSet[]> {
-  const rows = await lens.db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "=", repository)
-    .where((where) => where.or([where("head", "=", commit), where("state", "in", ["open", "draft"])]))
-    .orderBy("number", "desc")
-    .limit(500)
-    .execute();
-  const changes: ChangeSet[] = [];
-  for (const { id } of rows) {
-    const change = await loadChangeSet(lens.db, id);
-    if (change?.revisions.some(({ head }) => head === commit)) changes.push(change);
-  }
-  return changes;
+/** Change sets that have a revision of this commit. A ref may be of one that was refused after all: so each is asked. */
+async function changesWith(lens: Lens, folder: string, commit: string): Promise<ChangeSet[]> {
+  const changes = await loadChangeSets(lens.db, await changesAt(folder, commit));
+  return changes.filter(({ revisions }) => revisions.some(({ head }) => head === commit));
 }
 
 /** What the checks of the newest revision found, by check. */

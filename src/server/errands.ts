@@ -57,7 +57,11 @@ export class Errands {
       if (event.kind !== "merged") continue;
       const change = await loadChangeSet(db, event.stream);
       // Each of these can be done twice without harm: so the place in the log is noted afterwards.
-      if (change) await this.afterMerge(change);
+      // One that cannot be done is told of and left, so that it does not hold up all that come after it.
+      if (change)
+        await this.afterMerge(change).catch((error: unknown) =>
+          this.lens.log.error({ err: error, change: change.id }, "what follows a merge could not be done"),
+        );
     }
     const last = events.at(-1);
     if (last) await keepPlace(db, FOLLOWER, last.position);

@@ -116,7 +116,7 @@ export function shapesOf(lens: Lens, folder: string, change: ChangeSet): Promise
 }
 
 /** Files in which two commits conflict. Both never change, so it is tried once. */
-function conflictsWith(lens: Lens, folder: string, target: string, head: string): Promise<string[]> {
+export function conflictsWith(lens: Lens, folder: string, target: string, head: string): Promise<string[]> {
   return lens.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
     const merged = await mergeTree(folder, target, head);
     return merged.clean ? [] : merged.paths;

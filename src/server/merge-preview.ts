@@ -1,13 +1,13 @@
 import { isBinary, readText } from "@/core/diff/text";
 import type { ConflictView, MergePreview } from "@/core/keeping-view";
 import { conflictsBetween } from "@/core/merge/conflicts";
-import { mergeMessage, type Signer } from "@/core/merge/message";
+import { mergeMessage } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { bare } from "@/core/suggest/suggestion";
 import { linkedItems } from "@/core/work/trailers";
-import { mergeTree, signatureOf } from "@/git/merge";
+import { signatureOf } from "@/git/merge";
 import {
   blobAt,
   branchCommit,
@@ -17,10 +17,10 @@ import {
   objectSize,
   readObject,
 } from "@/git/repository";
-import { shapesOf } from "./facts";
+import { conflictsWith, shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { makeResult } from "./merge-result";
-import type { Person } from "./people";
+import { type Person, signersOf } from "./people";
 
 /** So many conflicting files are shown with their places, in files of at most this size. */
 const MOST_FILES = 30;
@@ -39,10 +39,10 @@ export async function previewMerge(
   const { head } = newest(change);
   const message = await messageFor(lens, person, change, folder, how);
   const by = { name: person.full_name, email: person.email, at: lens.now() };
-  const [result, behind, merged] = await Promise.all([
+  const [result, behind, paths] = await Promise.all([
     makeResult(folder, change, from, how, message || "preview", by),
     countCommits(folder, head, from),
-    mergeTree(folder, from, head),
+    conflictsWith(lens, folder, from, head),
   ]);
   const made = result.ok ? await commitsBetween(folder, from, result.value.commit, 500) : [];
   // Along the first parents: what a merge commit brings in stands beside it, not in the line.
@@ -53,7 +53,7 @@ export async function previewMerge(
     behind,
     why: result.ok ? null : result.refusal.reason,
     commits: made.map((commit) => ({ ...commit, made: own.has(commit.id) && commit.id !== head && how !== "forward" })),
-    conflicts: merged.clean ? [] : await conflictsIn(folder, from, head, merged.paths),
+    conflicts: await conflictsIn(folder, from, head, paths),
   });
 }
 
@@ -66,12 +66,7 @@ export async function messageFor(
   how: MergeKind,
 ): Promise<string> {
   const ids = [...new Set(change.reviews.map(({ by }) => by))];
-  const people: Signer[] =
-    ids.length === 0
-      ? []
-      : (await lens.db.selectFrom("people").select(["id", "full_name", "email"]).where("id", "in", ids).execute()).map(
-          ({ id, full_name, email }) => ({ id, name: full_name, email }),
-        );
+  const people = await signersOf(lens.db, ids);
   const items = linkedItems(
     change.links,
     "",

@@ -1,4 +1,5 @@
 import { hash, verify } from "@node-rs/argon2";
+import type { Signer } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
@@ -113,6 +114,13 @@ export async function roleOf(db: Queries, person: string, repository: string): P
     .executeTakeFirst();
   if (!row) return null;
   return row.administrator ? "keeper" : row.role;
+}
+
+/** People as commits name them. */
+export async function signersOf(db: Queries, ids: readonly string[]): Promise<Signer[]> {
+  if (ids.length === 0) return [];
+  const rows = await db.selectFrom("people").select(["id", "full_name", "email"]).where("id", "in", ids).execute();
+  return rows.map(({ id, full_name, email }) => ({ id, name: full_name, email }));
 }
 
 /** Full names of everyone, by their ids. */

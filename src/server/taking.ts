@@ -16,7 +16,7 @@ import { coursesOf } from "./courses";
 import { commit } from "./deciding";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
-import type { Person } from "./people";
+import { type Person, signersOf } from "./people";
 import { fileView } from "./reading";
 import { guarded } from "./rules";
 
@@ -205,9 +205,7 @@ async function nowAt(
 /** Who made the suggestions, but for the person who takes them. */
 async function authorsOf(db: Queries, picked: readonly Picked[], taker: Person) {
   const ids = [...new Set(picked.map(({ thread }) => thread.comments[0].by))].filter((id) => id !== taker.id);
-  if (ids.length === 0) return [];
-  const people = await db.selectFrom("people").select(["full_name", "email"]).where("id", "in", ids).execute();
-  return people.map(({ full_name, email }) => ({ name: full_name, email }));
+  return (await signersOf(db, ids)).map(({ name, email }) => ({ name, email }));
 }
 
 function nameOf({ anchor }: Thread): string {

@@ -11,6 +11,14 @@ export function withPlaces(report: Report, paths: readonly string[]): Report {
     const name = nameOf(path);
     byName.set(name, [...(byName.get(name) ?? []), path]);
   }
+  /** Paths without what follows the last dot, by their last part; and which path each is of, null where several are. */
+  const byStem = new Map<string, string[]>();
+  const pathOf = new Map<string, string | null>();
+  for (const path of paths) {
+    const bare = path.replace(/\.[A-Za-z0-9]+$/, "");
+    if (!pathOf.has(bare)) byStem.set(nameOf(bare), [...(byStem.get(nameOf(bare)) ?? []), bare]);
+    pathOf.set(bare, pathOf.has(bare) ? null : path);
+  }
   const locate = (given: string): string | null => {
     const parts = given.split("/");
     for (let i = 0; i < parts.length; i++) {
@@ -25,11 +33,10 @@ export function withPlaces(report: Report, paths: readonly string[]): Report {
     const parts = unit.split(/[.:/\\]+/).filter((part) => part !== "");
     for (let end = parts.length; end > 0; end--) {
       const stem = parts.slice(0, end).join("/");
-      const alike = paths.filter((path) => {
-        const bare = path.replace(/\.[A-Za-z0-9]+$/, "");
-        return bare === stem || (end > 1 && bare.endsWith(`/${stem}`));
-      });
-      if (alike.length === 1) return alike[0];
+      const alike = (byStem.get(parts[end - 1]) ?? []).filter(
+        (bare) => bare === stem || (end > 1 && bare.endsWith(`/${stem}`)),
+      );
+      if (alike.length === 1) return pathOf.get(alike[0]) ?? null;
     }
     return null;
   };

@@ -74,21 +74,14 @@ export function RuleFields({
       </Part>
       <Part title="Stewards: who must agree to changes under some paths">
         {rule.stewards.map((steward, i) => {
-          const change = (said: Partial<typeof steward>) =>
-            set({ stewards: rule.stewards.map((old, at) => (at === i ? { ...old, ...said } : old)) });
+          const change = (said: Partial<typeof steward>) => set({ stewards: withOne(rule.stewards, i, said) });
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: they have no other name
             <div key={i} className="grid grid-cols-[1fr_1fr_90px_auto] items-end gap-3">
               <Words label="Paths" value={steward.paths} mono onChange={(paths) => change({ paths: paths ?? "" })} />
               <List label="Stewards" value={steward.of} known={known} onChange={(of) => change({ of })} />
               <Amount label="How many" value={steward.needed} onChange={(needed) => change({ needed: needed ?? 1 })} />
-              <button
-                type="button"
-                className="quiet-button pb-1.5 text-clay"
-                onClick={() => set({ stewards: rule.stewards.filter((_, at) => at !== i) })}
-              >
-                remove
-              </button>
+              <Remove onRemove={() => set({ stewards: rule.stewards.toSpliced(i, 1) })} />
             </div>
           );
         })}
@@ -123,21 +116,14 @@ export function RuleFields({
       </Part>
       <Part title="Freezes">
         {rule.freezes.map((freeze, i) => {
-          const change = (said: Partial<typeof freeze>) =>
-            set({ freezes: rule.freezes.map((old, at) => (at === i ? { ...old, ...said } : old)) });
+          const change = (said: Partial<typeof freeze>) => set({ freezes: withOne(rule.freezes, i, said) });
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: they have no other name
             <div key={i} className="grid grid-cols-[1fr_1fr_1.5fr_auto] items-end gap-3">
               <Moment label="From (UTC)" value={freeze.from} onChange={(from) => change({ from })} />
               <Moment label="Until (UTC)" value={freeze.until} onChange={(until) => change({ until })} />
               <Words label="Why" value={freeze.why} onChange={(why) => change({ why: why ?? "" })} />
-              <button
-                type="button"
-                className="quiet-button pb-1.5 text-clay"
-                onClick={() => set({ freezes: rule.freezes.filter((_, at) => at !== i) })}
-              >
-                remove
-              </button>
+              <Remove onRemove={() => set({ freezes: rule.freezes.toSpliced(i, 1) })} />
             </div>
           );
         })}
@@ -171,6 +157,19 @@ export function RuleFields({
         {tick("keepers may pass the gate, with a reason", "passing")}
       </Part>
     </div>
+  );
+}
+
+/** A list in which one entry says something else. */
+function withOne<T>(list: readonly T[], at: number, said: Partial<T>): T[] {
+  return list.map((old, i) => (i === at ? { ...old, ...said } : old));
+}
+
+function Remove({ onRemove }: { onRemove: () => void }) {
+  return (
+    <button type="button" className="quiet-button pb-1.5 text-clay" onClick={onRemove}>
+      remove
+    </button>
   );
 }
 
