@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { Command, CommanderError } from "commander";
 import { ENGINE } from "@/core/diff/compare";
-import type { Reading } from "@/core/diff/reading";
+import type { Reading } from "@/core/quiet/reading";
 import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";

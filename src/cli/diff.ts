@@ -1,10 +1,12 @@
 import { resolve } from "node:path";
 import { deflateSync } from "node:zlib";
 import type { Command } from "commander";
-import { CLASSES } from "@/core/diff/classes";
+import { visible } from "@/core/cautions/visible";
 import { ENGINE } from "@/core/diff/compare";
-import type { Reading } from "@/core/diff/reading";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
+import { CLASSES } from "@/core/quiet/classes";
+import { lockWords } from "@/core/quiet/lock-words";
+import type { Reading } from "@/core/quiet/reading";
 import { counted } from "@/core/words";
 import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
@@ -70,9 +72,10 @@ function summarize(reading: Reading, part: boolean): void {
   const sums = Object.fromEntries(
     CLASSES.map((kind) => [kind, reading.files.reduce((sum, file) => sum + file.counts[kind], 0)]),
   );
+  const toRead = reading.files.reduce((sum, file) => sum + file.toRead, 0);
   const changed = Object.values(sums).reduce((sum, count) => sum + count, 0);
   say(
-    `${counted(reading.files.length, "file")}, ${counted(changed, "changed line")}, ${sums.read.toLocaleString("en")} to read.`,
+    `${counted(reading.files.length, "file")}, ${counted(changed, "changed line")}, ${toRead.toLocaleString("en")} to read.`,
   );
   for (const kind of CLASSES)
     if (kind !== "read" && sums[kind] > 0) say(`  ${kind.padEnd(11)}${sums[kind].toLocaleString("en")}`);
@@ -80,8 +83,13 @@ function summarize(reading: Reading, part: boolean): void {
     say(`${counted(reading.moves.length, "move")}, ${counted(reading.replacements.length, "repeated replacement")}.`);
   for (const file of reading.files) {
     const from = file.oldPath ? ` (${file.status} from ${file.oldPath})` : "";
+    const about = file.generated ?? (file.lock ? "lockfile" : null);
     say(
-      `${String(file.toRead).padStart(7)} of ${String(file.added + file.removed).padEnd(7)} ${file.path}${from}${file.generated ? ` (${file.generated})` : ""}`,
+      `${String(file.toRead).padStart(7)} of ${String(file.added + file.removed).padEnd(7)} ${visible(file.path)}${visible(from)}${about ? ` (${about})` : ""}`,
     );
+    for (const { says } of file.facts) say(`${" ".repeat(19)}${says}`);
+    for (const { says, line } of file.cautions)
+      say(`${" ".repeat(17)}! ${line ? `line ${line}: ` : ""}${visible(says)}`);
+    if (file.lock) for (const says of lockWords(file.lock)) say(`${" ".repeat(19)}${visible(says)}`);
   }
 }

@@ -2,11 +2,11 @@
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
 import type { Course } from "./anchor/course";
-import type { ClassCounts, ClassRun } from "./diff/classes";
 import type { LineHistory } from "./diff/history";
-import type { Replacement } from "./diff/replacements";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
+import type { ClassCounts, ClassRun } from "./quiet/classes";
+import type { Replacement } from "./quiet/repeated";
 import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
 import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
@@ -310,6 +310,8 @@ export interface MoveEnd {
   path: string;
   start: number;
   end: number;
+  /** The named block it lies in, such as a function; null at the top level of the file. */
+  within: string | null;
 }
 
 /** The quiet lines of one file. */

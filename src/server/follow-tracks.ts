@@ -2,7 +2,7 @@ import { Additions, type Grown } from "@/core/anchor/again";
 import { differs, type FileStep, type Stand, seekAgain, stepTrack, type Track } from "@/core/anchor/course";
 import type { Hunk } from "@/core/diff/hunk";
 import { diffTexts } from "@/core/diff/lines";
-import type { PairedChange } from "@/core/diff/reading";
+import type { PairedChange } from "@/core/diff/tree";
 import { isBinary, readText, type Text } from "@/core/diff/text";
 import { type FileChange, isSubmodule } from "@/core/diff/tree";
 import type { ObjectReader } from "@/git/objects";

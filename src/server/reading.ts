@@ -1,6 +1,7 @@
 import type { CountsLine, FileClasses, MoveEnd, Progress, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
-import type { FileReading, Reading } from "@/core/diff/reading";
+import type { MovePlace } from "@/core/quiet/moved";
+import type { FileReading, Reading } from "@/core/quiet/reading";
 import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Found, Sought } from "@/core/reading/search";
@@ -220,9 +221,9 @@ export async function classesOf(lens: Lens, folder: string, points: Points, path
     moves: {},
     replacements: {},
   };
-  const end = (side: { file: number; start: number; end: number }, old: boolean): MoveEnd => {
+  const end = (side: MovePlace, old: boolean): MoveEnd => {
     const { path: now, oldPath } = files[side.file];
-    return { path: old ? (oldPath ?? now) : now, start: side.start + 1, end: side.end };
+    return { path: old ? (oldPath ?? now) : now, start: side.start + 1, end: side.end, within: side.within };
   };
   for (const { class: kind, ref } of answer.runs) {
     if (kind === "moved")

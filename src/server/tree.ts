@@ -1,11 +1,13 @@
 import { type Comparison, compareWithText } from "@/core/diff/compare";
-import { readAttributes } from "@/core/diff/generated";
-import { makeReading, type PairedChange, type ReadFile, type Reading } from "@/core/diff/reading";
+import { readAttributes } from "@/core/quiet/generated";
+import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { type Candidate, findRenames } from "@/core/diff/renames";
 import { isBinary, readText } from "@/core/diff/text";
-import { type FileChange, isSubmodule } from "@/core/diff/tree";
+import { type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
+import { languageOf } from "@/core/grammar/languages";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 import { changedFiles, filesNamed } from "@/git/repository";
+import { grammars } from "./grammars/grammars";
 
 /** One changed file with all that is known of it. */
 export interface LoadedFile extends ReadFile {
@@ -24,6 +26,8 @@ export type Aid = (pairs: Pick<FileChange, "oldId" | "newId">[]) => Promise<stri
 export interface TreeOptions {
   /** Told of each comparison as soon as it is there; `json` where it is at hand. */
   made?: (change: PairedChange, comparison: Comparison, json?: string) => void;
+  /** The commit or tree whose attributes say what is generated: the target's. The older of the two when it is not given, never the newer. */
+  settings?: string;
   /** Asked before each share of the work; null while nobody is there to help. */
   aid?: () => Aid | null;
 }
@@ -38,7 +42,7 @@ export async function compareTrees(
 ): Promise<TreeComparison> {
   const [changes, attributes] = await Promise.all([
     changedFiles(folder, from, to),
-    generatedAttribute(folder, objects, to),
+    generatedAttribute(folder, objects, options.settings ?? from),
   ]);
   const blobs = new Map<string, Buffer>();
   const compare = (some: readonly PairedChange[]) => compareAll(objects, some, blobs, attributes, options);
@@ -50,7 +54,14 @@ export async function compareTrees(
   const paired = pairChanges(changes, blobs);
   const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);
   const files = [...stayed, ...(await compare(others))];
-  return { reading: makeReading(files), files };
+  const parse = await grammars(files.flatMap((file) => languageIds(file)));
+  return { reading: makeReading(files, parse), files };
+}
+
+function languageIds({ change, old, next, comparison }: LoadedFile) {
+  if (!comparison || comparison.hunks.length === 0) return [];
+  const language = next.length > 0 ? languageOf(change.path, next) : languageOf(change.path, old);
+  return language ? [language.id] : [];
 }
 
 /** How many files are read from git before they are compared. */
@@ -120,11 +131,14 @@ function compareOne(
   attribute: boolean | null,
   known?: Comparison | null,
 ): LoadedFile {
-  const textless = isSubmodule(change);
-  const oldBytes = change.oldId && !textless ? (blobs.get(change.oldId) ?? null) : null;
-  const newBytes = change.newId && !textless ? (blobs.get(change.newId) ?? null) : null;
+  const contents = (id: string | null, mode: number) => {
+    if (id === null) return null;
+    return mode === SUBMODULE ? Buffer.from(pointerText(id)) : (blobs.get(id) ?? null);
+  };
+  const oldBytes = contents(change.oldId, change.oldMode);
+  const newBytes = contents(change.newId, change.newMode);
   const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
-  if (!whole || textless) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
+  if (!whole) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
   if (known) {
     const lines = (bytes: Buffer | null) => (bytes && !known.binary ? readText(bytes).lines : []);
     return { change, comparison: known, old: lines(oldBytes), next: lines(newBytes), attribute, oldBytes, newBytes };
@@ -153,9 +167,9 @@ export async function loadBlobs(
   blobs: Map<string, Buffer>,
 ): Promise<void> {
   const ids = new Set<string>();
-  for (const change of changes) {
-    if (isSubmodule(change)) continue;
-    for (const id of [change.oldId, change.newId]) if (id && !blobs.has(id)) ids.add(id);
+  for (const { oldId, oldMode, newId, newMode } of changes) {
+    if (oldId && oldMode !== SUBMODULE && !blobs.has(oldId)) ids.add(oldId);
+    if (newId && newMode !== SUBMODULE && !blobs.has(newId)) ids.add(newId);
   }
   await Promise.all(
     [...ids].map(async (id) => {

@@ -10,6 +10,19 @@ export interface FileChange {
   newMode: number;
 }
 
+/** A change of a file that may have had another path, or have been copied from one. */
+export interface PairedChange extends FileChange {
+  /** Where it was, when it was renamed or copied; else null. */
+  oldPath: string | null;
+  rawOldPath?: string;
+  copy: boolean;
+  /** 0 to 1; null when it was neither renamed nor copied. */
+  similarity: number | null;
+}
+
+/** The bits of a mode that say what kind of thing it is. */
+export const TYPE = 0o170000;
+export const EXECUTABLE = 0o100755;
 export const SYMLINK = 0o120000;
 export const SUBMODULE = 0o160000;
 
@@ -20,7 +33,11 @@ export function fileStatus(file: FileChange): "added" | "deleted" | "changed" | 
   return file.oldId === file.newId ? "mode" : "changed";
 }
 
-/** A pointer into another repository has no text here. */
+/** A pointer into another repository has no text of its own; what it points to is shown as one line. */
+export function pointerText(commit: string): string {
+  return `Subproject commit ${commit}\n`;
+}
+
 export function isSubmodule(file: FileChange): boolean {
   return file.oldMode === SUBMODULE || file.newMode === SUBMODULE;
 }

@@ -1,7 +1,6 @@
 import { diffTexts } from "./lines";
-import type { PairedChange } from "./reading";
 import { splitLines } from "./text";
-import { SUBMODULE } from "./tree";
+import { type PairedChange, SUBMODULE } from "./tree";
 
 /** The format of git-diff(1): a unified diff with extended headers, binary as `git diff --binary` carries it. */
 

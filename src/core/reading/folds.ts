@@ -1,5 +1,5 @@
 import type { FileClasses, MoveEnd } from "../api";
-import type { ClassRun } from "../diff/classes";
+import type { ClassRun } from "../quiet/classes";
 import { counted } from "../words";
 
 /** What a fold says of itself: a word for its kind, and a sentence's worth of why. */
@@ -14,7 +14,7 @@ const KINDS: Record<ClassRun["class"], string> = {
   read: "To read",
   moved: "Moved",
   repeated: "Repeated",
-  whitespace: "White space",
+  layout: "Layout",
   blank: "Blank",
   endings: "Line endings",
   imports: "Imports",
@@ -34,22 +34,25 @@ export function foldWords(
   if (run.class === "moved") {
     const move = classes.moves[run.ref];
     const other = run.side === "old" ? move.to : move.from;
-    const where = `${other.path === path ? "this file" : other.path}, ${other.start} to ${other.end}`;
+    const named = move.from.within !== move.to.within;
+    const inside = (within: string | null) => (within === null ? "the top of the file" : `“${within}”`);
+    const ends = named ? `, out of ${inside(move.from.within)} into ${inside(move.to.within)}` : "";
+    const where = `${other.path === path ? "this file" : other.path}, ${other.start} to ${other.end}${ends}`;
     const edited = move.edited > 0 ? `, ${counted(move.edited, "line")} of it edited` : "";
     return { kind, says: `${size} ${run.side === "old" ? "to" : "from"} ${where}${edited}`, otherEnd: other };
   }
   if (run.class === "repeated") {
-    const { from, to, lines: all, files } = classes.replacements[run.ref];
+    const { names, lines: all, files } = classes.replacements[run.ref];
     const everywhere = `${counted(all, "line")} in ${counted(files, "file")}`;
     return {
       kind,
-      says: `${from} → ${to}, ${counted(lines, "line")} here; ${everywhere} in all, nothing else changed on them`,
+      says: `${names.map(({ from, to }) => `${from} → ${to}`).join(", ")}, ${counted(lines, "line")} here; ${everywhere} in all, nothing else changed on them`,
       otherEnd: null,
     };
   }
   if (run.class === "generated") return { kind, says: `${size}${reason ? `, ${reason}` : ""}`, otherEnd: null };
   const about: Partial<Record<ClassRun["class"], string>> = {
-    whitespace: "only white space changed",
+    layout: "the same words in the same order, set differently",
     blank: "nothing on them",
     endings: "only the end of the line changed",
     imports: "put into another order",

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { ClassedFile, type LineClass } from "../diff/classes";
 import { compareFiles } from "../diff/compare";
 import { diffLines } from "../diff/lines";
 import { readView } from "../diff/view";
+import { ClassedFile, type LineClass } from "../quiet/classes";
 import { fittingColumns, oneColumn, twoColumns } from "./columns";
 import { placeCards } from "./margin";
 import {

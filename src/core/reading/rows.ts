@@ -1,5 +1,5 @@
-import type { ClassRun } from "../diff/classes";
 import type { Hunk } from "../diff/hunk";
+import type { ClassRun } from "../quiet/classes";
 
 /** What a row of the manuscript is. */
 export const SAME = 0;

@@ -1,4 +1,4 @@
-import type { ClassRun } from "../diff/classes";
+import type { ClassRun } from "../quiet/classes";
 
 /** What is looked for, and where: in changed lines alone, or in the whole text of changed files. */
 export interface Sought {

@@ -1,5 +1,5 @@
 "use client";
-import type { LineClass } from "@/core/diff/classes";
+import type { LineClass } from "@/core/quiet/classes";
 import type { FoldWords } from "@/core/reading/folds";
 import { Key } from "../key";
 import { RowFrame } from "./row-frame";

@@ -1,6 +1,6 @@
 "use client";
 import { memo } from "react";
-import type { LineClass } from "@/core/diff/classes";
+import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
 import { RowFrame } from "./row-frame";
@@ -13,7 +13,7 @@ const QUIET_SIGNS: Record<LineClass, string> = {
   read: "",
   moved: "⇄",
   repeated: "≈",
-  whitespace: "·",
+  layout: "·",
   blank: "·",
   endings: "¶",
   imports: "⇅",

@@ -1,11 +1,15 @@
-import type { Hunk } from "./hunk";
+import type { Hunk } from "../diff/hunk";
+import { type Language, languageOf } from "../grammar/languages";
+import type { Syntax } from "../grammar/syntax";
 
 /**
- * What a changed line is to its reader. Each changed line has exactly one class; `read` is what is left when no quiet one fits. The
- * **reading load** is the number of lines of class `read`: see {@link readingLoad}.
+ * What a changed line is to its reader. Each changed line has exactly one class; `read` is what is left when no quiet one is proven. The
+ * **reading load** is the number of lines of class `read`, see {@link readingLoad}; `kinds.ts` says what proves each of the others.
  */
-export const CLASSES = ["read", "moved", "repeated", "whitespace", "blank", "endings", "imports", "generated"] as const;
+export const CLASSES = ["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated"] as const;
 export type LineClass = (typeof CLASSES)[number];
+
+export type Side = "old" | "new";
 
 const UNCHANGED = 0;
 /** Codes are one more than the place in {@link CLASSES}, so that 0 can mean unchanged. */
@@ -13,23 +17,32 @@ const CODE = Object.fromEntries(CLASSES.map((name, i) => [name, i + 1])) as Reco
 
 /** Lines that belong to one class, on one side, 0-based, end exclusive. `ref` is the number of the move or replacement; -1 for none. */
 export interface ClassRun {
-  side: "old" | "new";
+  side: Side;
   start: number;
   end: number;
   class: LineClass;
   ref: number;
 }
 
+/** Reads a text by a language's grammar; null when it has errors there, is too large, or the grammar is not at hand. */
+export type Parse = (language: Language, text: string) => Syntax | null;
+
 /** One file whose changed lines are being classed. Lines may keep their `\r`. */
 export class ClassedFile {
   private readonly codes: { old: Uint8Array; new: Uint8Array };
   private readonly refs = { old: new Map<number, number>(), new: new Map<number, number>() };
+  private readonly parsed: Partial<Record<Side, Syntax | null>> = {};
+  private spoken: Language | null | undefined;
 
   constructor(
     readonly path: string,
     readonly old: readonly string[],
     readonly next: readonly string[],
     readonly hunks: readonly Hunk[],
+    private readonly parse: Parse = () => null,
+    readonly oldPath: string = path,
+    /** The old state is still there under its own name: nothing was removed from it. */
+    readonly copy = false,
   ) {
     this.codes = { old: new Uint8Array(old.length), new: new Uint8Array(next.length) };
     for (const hunk of hunks) {
@@ -38,13 +51,52 @@ export class ClassedFile {
     }
   }
 
+  /** The language of both states; null when it is not known, or not the same. */
+  get language(): Language | null {
+    if (this.spoken === undefined) {
+      const before = this.old.length > 0 ? languageOf(this.oldPath, this.old) : null;
+      const after = this.next.length > 0 ? languageOf(this.path, this.next) : null;
+      if (this.old.length === 0) this.spoken = after;
+      else if (this.next.length === 0) this.spoken = before;
+      else this.spoken = before === after ? before : null;
+    }
+    return this.spoken;
+  }
+
+  /** One state as its grammar reads it; null when that proves nothing. Read when it is first asked for. */
+  syntax(side: Side): Syntax | null {
+    const known = this.parsed[side];
+    if (known !== undefined) return known;
+    const lines = this.lines(side);
+    const syntax = this.language && lines.length > 0 ? this.parse(this.language, `${lines.join("\n")}\n`) : null;
+    this.parsed[side] = syntax;
+    return syntax;
+  }
+
+  /** Both states; null when either proves nothing. */
+  syntaxes(): { old: Syntax; next: Syntax } | null {
+    const old = this.syntax("old");
+    const next = old && this.syntax("new");
+    return old && next ? { old, next } : null;
+  }
+
+  /** Lets go of what was read by the grammar. */
+  release(): void {
+    delete this.parsed.old;
+    delete this.parsed.new;
+  }
+
+  lines(side: Side): readonly string[] {
+    return side === "old" ? this.old : this.next;
+  }
+
   /** Whether a changed line still waits for a class. */
-  isOpen(side: "old" | "new", line: number): boolean {
+  isOpen(side: Side, line: number): boolean {
     return this.codes[side][line] === CODE.read;
   }
 
   /** Gives an open line a quiet class. A line that has one, or is unchanged, keeps what it has. */
-  set(side: "old" | "new", line: number, kind: LineClass, ref = -1): void {
+  set(side: Side, line: number, kind: LineClass, ref = -1): void {
     if (!this.isOpen(side, line)) return;
     this.codes[side][line] = CODE[kind];
     if (ref >= 0) this.refs[side].set(line, ref);

@@ -1,10 +1,19 @@
 import type { ClassedFile } from "./classes";
-import { isImport } from "./quiet";
+import { MoveProof } from "./moved-proof";
 
-/** A block that was taken from one place and put at another. Lines are 0-based, ends exclusive; files by their place in the list. */
+/** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */
+export interface MovePlace {
+  file: number;
+  start: number;
+  end: number;
+  /** The named block it lies in, such as a function; null at the top level of the file. */
+  within: string | null;
+}
+
+/** A block that was taken from one place and put at another. */
 export interface Move {
-  from: { file: number; start: number; end: number };
-  to: { file: number; start: number; end: number };
+  from: MovePlace;
+  to: MovePlace;
   /** Lines on the new side, within the block, that are not as they were: only these, and lines lost on the way, are to be read. */
   edited: number;
 }
@@ -25,14 +34,17 @@ const LEAST_LINES = 3;
 const LEAST_TEXT = 40;
 
 /**
- * Finds removed blocks that reappear as added ones, within a file or across files, indentation aside, with edits inside them allowed,
- * and classes the lines that are the same on both sides. Longer blocks go first. Blocks of braces, blank lines or imports alone are not
- * moves. Time is bounded: common lines start no block, and a pair of lines is looked at once for each diagonal.
+ * Finds removed blocks that reappear as added ones, within a file or across files, with one common change of indentation, with edits inside
+ * them allowed, and classes the lines that are the same on both sides. What proves it of a line is {@link MoveProof}. Longer blocks go
+ * first. Blocks of braces, blank lines or imports alone are not moves. Time is bounded: common lines start no block, and a pair of lines is
+ * looked at once for each diagonal.
  */
 export function classMoves(files: readonly ClassedFile[]): Move[] {
   const index = indexRemoved(files);
+  const proof = new MoveProof(files);
   const blocks: Block[] = [];
   for (const [toFile, file] of files.entries()) {
+    if (!file.language?.moves) continue;
     for (const hunk of file.hunks) {
       /** How far each diagonal (source file, and distance between the two lines) has been followed in this hunk. */
       const followed = new Map<string, number>();
@@ -43,7 +55,8 @@ export function classMoves(files: readonly ClassedFile[]): Move[] {
         if (!places || places.length > COMMON) continue;
         for (const { file: fromFile, line: i } of places) {
           const diagonal = `${fromFile}:${i - j}`;
-          if ((followed.get(diagonal) ?? -1) >= j) continue;
+          if ((followed.get(diagonal) ?? -1) >= j || files[fromFile].language !== file.language) continue;
+          if (indentChange(files[fromFile].old[i], file.next[j]) === null) continue;
           const block = grow(files, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd);
           for (const [pi, pj] of block.pairs)
             followed.set(`${fromFile}:${pi - pj}`, Math.max(pj, followed.get(`${fromFile}:${pi - pj}`) ?? -1));
@@ -57,23 +70,23 @@ export function classMoves(files: readonly ClassedFile[]): Move[] {
   );
   const moves: Move[] = [];
   for (const block of blocks) {
-    const free = {
-      ...block,
-      pairs: block.pairs.filter(
-        ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
-      ),
-    };
-    if (free.pairs.length < block.pairs.length && !isSubstantial(files, free)) continue;
-    const [firstOld, firstNew] = free.pairs[0];
-    const [lastOld, lastNew] = free.pairs[free.pairs.length - 1];
-    for (const [i, j] of free.pairs) {
+    const pairs = block.pairs.filter(
+      ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
+    );
+    if (pairs.length < block.pairs.length && !isSubstantial(files, { ...block, pairs })) continue;
+    const proven = proof.proven(block.fromFile, block.toFile, pairs);
+    if (proven.length === 0 || !isSubstantial(files, { ...block, pairs: proven })) continue;
+    const [firstOld, firstNew] = proven[0];
+    const [lastOld, lastNew] = proven[proven.length - 1];
+    for (const [i, j] of proven) {
       files[block.fromFile].set("old", i, "moved", moves.length);
       files[block.toFile].set("new", j, "moved", moves.length);
     }
+    const [from, to] = proof.names(block.fromFile, block.toFile, proven);
     moves.push({
-      from: { file: block.fromFile, start: firstOld, end: lastOld + 1 },
-      to: { file: block.toFile, start: firstNew, end: lastNew + 1 },
-      edited: lastNew + 1 - firstNew - free.pairs.length,
+      from: { file: block.fromFile, start: firstOld, end: lastOld + 1, within: from },
+      to: { file: block.toFile, start: firstNew, end: lastNew + 1, within: to },
+      edited: lastNew + 1 - firstNew - proven.length,
     });
   }
   return moves;
@@ -90,6 +103,7 @@ interface Block {
 function indexRemoved(files: readonly ClassedFile[]): Map<string, { file: number; line: number }[]> {
   const index = new Map<string, { file: number; line: number }[]>();
   for (const [at, file] of files.entries()) {
+    if (file.copy || !file.language?.moves) continue;
     for (const hunk of file.hunks) {
       for (let i = hunk.oldStart; i < hunk.oldEnd; i++) {
         if (!file.isOpen("old", i)) continue;
@@ -118,7 +132,9 @@ function grow(
   const to = files[toFile];
   const oldOpen = (line: number) => line >= 0 && line < from.old.length && from.isOpen("old", line);
   const newOpen = (line: number) => line >= low && line < high && to.isOpen("new", line);
-  const equal = (a: number, b: number) => from.old[a].trim() === to.next[b].trim();
+  const change = indentChange(from.old[i], to.next[j]);
+  const equal = (a: number, b: number) =>
+    from.old[a].trim() === "" ? to.next[b].trim() === "" : indentChange(from.old[a], to.next[b]) === change;
   const walk = (step: 1 | -1): [number, number][] => {
     const pairs: [number, number][] = [];
     let a = i + step;
@@ -150,6 +166,14 @@ function grow(
   return { fromFile, toFile, pairs, weight };
 }
 
+/** How the indentation of a line became that of another that is the same otherwise, as a word; null when they are not the same. */
+export function indentChange(old: string, next: string): string | null {
+  if (old === next) return "";
+  const [sign, longer, shorter] = next.length > old.length ? ["+", next, old] : ["-", old, next];
+  const indent = longer.slice(0, longer.length - shorter.length);
+  return longer.endsWith(shorter) && /^[ \t]+$/.test(indent) ? sign + indent : null;
+}
+
 function reaches(start: number, end: number, step: 1 | -1, open: (line: number) => boolean): boolean {
   for (let line = start; line !== end + step; line += step) if (!open(line)) return false;
   return true;
@@ -160,12 +184,15 @@ function isSubstantial(files: readonly ClassedFile[], { fromFile, pairs }: Block
   let text = 0;
   for (const [i] of pairs) {
     const line = files[fromFile].old[i].trim();
-    if (!saysSomething(line) || isImport(line)) continue;
+    if (!saysSomething(line) || IMPORT.test(line)) continue;
     lines += 1;
     text += line.length;
   }
   return lines >= LEAST_LINES && text >= LEAST_TEXT;
 }
+
+/** Lines that bring names in from elsewhere are in many places at once: they are no evidence. */
+const IMPORT = /^(?:import|from|use|using|#\s*include|require)\b|\brequire\(/;
 
 /** More than brackets and a keyword or two. */
 function saysSomething(line: string): boolean {

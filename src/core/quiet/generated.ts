@@ -1,38 +1,48 @@
-/** Names of files that programs write to pin what they depend on. */
-const LOCKFILES = new Set([
-  "package-lock.json",
-  "npm-shrinkwrap.json",
-  "yarn.lock",
-  "pnpm-lock.yaml",
-  "bun.lock",
-  "deno.lock",
-  "Cargo.lock",
-  "poetry.lock",
-  "uv.lock",
-  "Pipfile.lock",
-  "Gemfile.lock",
-  "composer.lock",
-  "go.sum",
-  "flake.lock",
-  "mix.lock",
-  "packages.lock.json",
-]);
+import type { ClassedFile } from "./classes";
 
-const MINIFIED_LINE = 500;
-const MINIFIED_SIZE = 5_000;
+const LONG_LINE = 500;
+const LONG_SIZE = 5_000;
 
-/** Why a file is taken for generated, in a word or two; null when a person seems to have written it. */
-export function generatedBy(path: string, lines: readonly string[], attribute: boolean | null): string | null {
-  if (attribute !== null) return attribute ? "marked as generated" : null;
+/** Why a file is taken for generated, in a word or two, and which of its changed lines are quiet for it. */
+export interface Generated {
+  reason: string;
+  /** All of them, or only those that are long themselves. */
+  lines: "all" | "long";
+}
+
+/**
+ * Whether a file is taken for generated; null when a person seems to have written it. Proof: the git attribute `lens-generated` says so, as
+ * the *target* has it (`attribute`); or both states are made of long lines, in a format or under a name of what programs write: then only
+ * lines that are long themselves. A file that says what is generated never is.
+ */
+export function generatedBy(file: ClassedFile, attribute: boolean | null): Generated | null {
+  if (attribute === false || /(?:^|\/)\.gitattributes$/.test(file.path)) return null;
+  if (attribute) return { reason: "marked as generated", lines: "all" };
+  if (file.copy) return null;
+  const [before, after] = [writtenAs(file.oldPath, file.old), writtenAs(file.path, file.next)];
+  return before !== null && before === after ? { reason: before, lines: "long" } : null;
+}
+
+function writtenAs(path: string, lines: readonly string[]): string | null {
   const name = path.slice(path.lastIndexOf("/") + 1);
-  if (LOCKFILES.has(name)) return "lockfile";
-  if (/\.min\.(?:js|css|mjs)$/.test(name)) return "minified";
-  if (/\.(?:js|css|mjs)\.map$/.test(name)) return "source map";
-  if (/\.(?:js|mjs|cjs|css)$/.test(name)) {
-    const size = lines.reduce((sum, line) => sum + line.length, 0);
-    if (size > MINIFIED_SIZE && size / Math.max(1, lines.length) > MINIFIED_LINE) return "minified";
+  if (!/\.(?:js|mjs|cjs|css|map)$/.test(name) || lines.length === 0) return null;
+  const size = lines.reduce((sum, line) => sum + line.length, 0);
+  if (size < LONG_SIZE) return null;
+  // One long line among many short ones says nothing about those: nearly all of the text has to stand on long lines.
+  const long = lines.reduce((sum, line) => sum + (line.length >= LONG_LINE ? line.length : 0), 0);
+  if (long < size * 0.9) return null;
+  return /\.(?:js|css|mjs)\.map$/.test(name) ? "source map" : "minified";
+}
+
+/** Classes what is quiet of a generated file. */
+export function classGenerated(file: ClassedFile, { lines }: Generated): void {
+  for (const side of ["old", "new"] as const) {
+    for (const hunk of file.hunks) {
+      const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
+      for (let line = from; line < to; line++)
+        if (lines === "all" || file.lines(side)[line].length >= LONG_LINE) file.set(side, line, "generated");
+    }
   }
-  return null;
 }
 
 /** One line of a `.gitattributes` file that speaks of `lens-generated`. */

@@ -1,0 +1,230 @@
+import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
+import type { ClassedFile } from "../quiet/classes";
+import { LOCKFILE, type LockSummary } from "../quiet/lockfile";
+import { counted } from "../words";
+import { isPlain, oddCharacters } from "./characters";
+import { confusable, skeleton } from "./confusable";
+
+/** Something about a file or line that the eye does not see. */
+export interface Caution {
+  kind: CautionKind;
+  /** A sentence. */
+  says: string;
+  /** The first line of the new state that it is about, 1-based; null when it is about the file. */
+  line: number | null;
+}
+
+export type CautionKind =
+  | "hidden"
+  | "direction"
+  | "control"
+  | "space"
+  | "confusable"
+  | "mixed-scripts"
+  | "pushed-aside"
+  | "nul"
+  | "executable"
+  | "link"
+  | "lockfile"
+  | "settings"
+  | "long-lines";
+
+/** Files that say what is checked, what is hidden and who decides. */
+const SETTINGS = /(?:^|\/)(?:\.gitattributes|\.gitmodules|\.gitignore|\.mailmap)$|(?:^|\/)\.lens\//;
+const VERY_LONG = 2_000;
+/** So much white space within a line takes what comes behind it out of sight. */
+const PUSHED = /\S[ \t]*(?: {60,}|\t{12,})[ \t]*\S/;
+const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
+/** Scripts whose letters are taken for each other's. */
+const SCRIPTS = [
+  /\p{Script=Latin}/u,
+  /\p{Script=Cyrillic}/u,
+  /\p{Script=Greek}/u,
+  /\p{Script=Armenian}/u,
+  /\p{Script=Cherokee}/u,
+];
+const MOST_NAMED = 3;
+
+/** All cautions about one file: what was added to it is looked at, and what happened to it as a whole. */
+export function cautionsOf(
+  file: ClassedFile,
+  change: FileChange,
+  lock: LockSummary | null,
+  attribute: boolean | null = null,
+): Caution[] {
+  return [
+    ...aboutTheFile(file, change),
+    ...(lock?.concerns.map((says): Caution => ({ kind: "lockfile", says, line: null })) ?? []),
+    ...(lock === null && attribute === null ? unknownLock(file) : []),
+    ...aboutCharacters(file),
+  ];
+}
+
+function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newId }: FileChange): Caution[] {
+  const cautions: Caution[] = [];
+  const say = (kind: CautionKind, says: string) => cautions.push({ kind, says, line: null });
+  if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
+    say("executable", oldMode === 0 ? "A new file that can be run as a program." : "This file was made executable.");
+  if ((newMode & TYPE) === SYMLINK && newId !== null && leavesTree(path, next[0] ?? ""))
+    say("link", `This link leads out of the tree: ${next[0]}`);
+  if (oldMode === SUBMODULE && newMode !== SUBMODULE && newMode !== 0)
+    say("settings", "What was a pointer into another repository is a file here now.");
+  if (SETTINGS.test(path)) say("settings", settingsSentence(path, old, next));
+  return cautions;
+}
+
+function settingsSentence(path: string, old: readonly string[], next: readonly string[]): string {
+  if (path.endsWith(".gitattributes")) {
+    const marks = (lines: readonly string[]) =>
+      lines
+        .filter((line) => /\blens-generated\b/.test(line) && !line.trimStart().startsWith("#"))
+        .map((line) => line.trim());
+    const before = new Set(marks(old));
+    const come = marks(next).filter((line) => !before.has(line));
+    if (come.length > 0)
+      return `Once merged, this decides what is taken for generated and folded away: ${come.map((line) => `“${line}”`).join(", ")}. In this change set it hides nothing.`;
+    return "This file says what is taken for generated. In this change set only the target's own word counts.";
+  }
+  if (path.includes(".lens/")) return "This file says what is checked, or by which rules.";
+  return "This file says how the repository is read.";
+}
+
+/** Whether a link at a path leads to what does not lie in the tree. */
+export function leavesTree(path: string, target: string): boolean {
+  if (/^(?:[/\\]|[A-Za-z]:)/.test(target)) return true;
+  let depth = path.split("/").length - 1;
+  for (const part of target.split("/")) {
+    if (part === "" || part === ".") continue;
+    depth += part === ".." ? -1 : 1;
+    if (depth < 0) return true;
+  }
+  return false;
+}
+
+function unknownLock({ path, hunks }: ClassedFile): Caution[] {
+  if (!LOCKFILE.test(path) || hunks.length === 0) return [];
+  const says =
+    "This pins what is depended on, and its form is not one that is summed up here: its lines are to be read.";
+  return [{ kind: "lockfile", says, line: null }];
+}
+
+const SAYS: Record<"hidden" | "direction" | "control" | "space", (n: number, codes: string) => string> = {
+  hidden: (n, codes) => `${counted(n, "character")} that cannot be seen: ${codes}.`,
+  direction: (n, codes) => `${counted(n, "character")} that turn the direction of the text: ${codes}.`,
+  control: (n, codes) => `${counted(n, "control character")} within lines: ${codes}.`,
+  space: (n, codes) => `${counted(n, "character")} that look like a space and are none: ${codes}.`,
+};
+
+function aboutCharacters(file: ClassedFile): Caution[] {
+  const { next, hunks } = file;
+  const cautions: Caution[] = [];
+  const odd = new Map<keyof typeof SAYS, { count: number; line: number; codes: Set<string> }>();
+  const first: Partial<Record<"nul" | "long" | "pushed", number>> = {};
+  const foreign = new Map<string, number>();
+  for (const hunk of hunks) {
+    for (let j = hunk.newStart; j < hunk.newEnd; j++) {
+      const line = next[j];
+      if (line.length > 60) {
+        if (line.length > VERY_LONG) first.long ??= j + 1;
+        if ((line.includes("            ") || line.includes("\t\t\t\t\t\t")) && PUSHED.test(line.slice(0, 20_000)))
+          first.pushed ??= j + 1;
+      }
+      if (isPlain(line)) continue;
+      for (const { kind, code, at } of oddCharacters(line)) {
+        if (code === "U+FEFF" && j === 0 && at === 0) continue;
+        if (code === "U+0000") first.nul ??= j + 1;
+        const entry = odd.get(kind) ?? { count: 0, line: j + 1, codes: new Set() };
+        entry.count++;
+        entry.codes.add(code);
+        odd.set(kind, entry);
+      }
+      for (const [word] of line.slice(0, 20_000).matchAll(WORDS))
+        if (/[^\x00-\x7f]/.test(word) && !foreign.has(word)) foreign.set(word, j + 1);
+    }
+  }
+  for (const [kind, { count, line, codes }] of odd)
+    cautions.push({ kind, says: SAYS[kind](count, [...codes].slice(0, 6).join(", ")), line });
+  if (first.nul) cautions.push({ kind: "nul", says: "A NUL stands in this text.", line: first.nul });
+  cautions.push(...aboutWords(file, foreign));
+  if (first.pushed)
+    cautions.push({
+      kind: "pushed-aside",
+      says: "Text stands far to the right, behind many spaces.",
+      line: first.pushed,
+    });
+  if (first.long)
+    cautions.push({
+      kind: "long-lines",
+      says: `Lines of more than ${VERY_LONG.toLocaleString("en")} characters.`,
+      line: first.long,
+    });
+  return cautions;
+}
+
+/** Words of mixed scripts, and words that look like another of the same file. */
+function aboutWords(file: ClassedFile, foreign: ReadonlyMap<string, number>): Caution[] {
+  const cautions: Caution[] = [];
+  const mixed = [...foreign].filter(([word]) => SCRIPTS.filter((script) => script.test(word)).length > 1);
+  if (mixed.length > 0) {
+    const named = mixed.slice(0, MOST_NAMED).map(([word]) => `“${word}”`);
+    const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;
+    cautions.push({ kind: "mixed-scripts", says, line: mixed[0][1] });
+  }
+  const alike = [...lookalikes(file, foreign)];
+  if (alike.length > 0) {
+    const named = alike.slice(0, MOST_NAMED).map(({ word, other }) => `“${word}” (${spelled(word)}) and “${other}”`);
+    const says = `Names that look the same and are not: ${named.join("; ")}.`;
+    cautions.push({ kind: "confusable", says, line: alike[0].line });
+  }
+  return cautions;
+}
+
+/** The characters of a word that are not ASCII, as code points. */
+function spelled(word: string): string {
+  const odd = [...word].filter((character) => character > "\x7f");
+  const shown = odd.length > 0 ? odd : [...word];
+  return shown
+    .slice(0, 4)
+    .map((c) => `U+${c.codePointAt(0)!.toString(16).toUpperCase().padStart(4, "0")}`)
+    .join(" ");
+}
+
+/** Letters and digits of ASCII that are taken for each other. */
+const TWINS = /[1Il|0O]|rn/;
+const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
+
+function* lookalikes(
+  { old, next, hunks }: ClassedFile,
+  foreign: ReadonlyMap<string, number>,
+): Generator<{ word: string; other: string; line: number }> {
+  const came = new Map<string, number>();
+  // A new name beside one that is there: only in lines that came to a file that was there.
+  if (old.length > 0 && old.length < 20_000 && next.length < 20_000) {
+    for (const hunk of hunks) {
+      for (let j = hunk.newStart; j < hunk.newEnd; j++) {
+        if (next[j].length > 500 || !TWINS.test(next[j])) continue;
+        for (const [word] of next[j].matchAll(WORDS))
+          if (word.length > 3 && TWINS.test(word) && !came.has(word)) came.set(word, j + 1);
+      }
+    }
+  }
+  if (came.size === 0 && foreign.size === 0) return;
+  const known = new Set<string>();
+  for (const lines of [old, next])
+    for (const line of lines) for (const [word] of line.slice(0, 20_000).matchAll(WORDS)) known.add(word);
+  if (foreign.size > 0) {
+    const looks = new Map<string, string>();
+    for (const word of known) if (word.length > 2 && !foreign.has(word)) looks.set(skeleton(word), word);
+    for (const [word, line] of foreign) {
+      const other = looks.get(skeleton(word));
+      if (other && confusable(word, other)) yield { word, other, line };
+    }
+  }
+  const before = new Set(old.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? []));
+  const folds = new Map<string, string>();
+  for (const word of before) if (word.length > 3 && TWINS.test(word)) folds.set(fold(word), word);
+  for (const [word, line] of came) {
+    const other = before.has(word) ? undefined : folds.get(fold(word));
+    if (other && other !== word) yield { word, other, line };
+  }
+}

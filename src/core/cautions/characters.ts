@@ -1,0 +1,52 @@
+/** What a character that the eye does not see, or takes for another, does. */
+export type Odd = "hidden" | "direction" | "control" | "space";
+
+/**
+ * Characters that have to be drawn as what they are. U+0009 is none; U+000D is one unless it ends its line. U+FEFF is one even at the
+ * beginning of a file, where it marks the byte order: then it is nothing to worry about, and still there.
+ */
+export const ODD =
+  // biome-ignore lint/suspicious/noMisleadingCharacterClass: each stands for itself
+  /[\x00-\x08\x0b-\x1f\x7f-\xa0\xad\u034f\u061c\u115f\u1160\u1680\u17b4\u17b5\u180b-\u180f\u2000-\u200f\u2028-\u202f\u205f-\u206f\u3000\u3164\ufe00-\ufe0f\ufeff\uffa0\ufff9-\ufffc]|[\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/u;
+
+const ODDS = new RegExp(ODD.source, "gu");
+/** Texts of these alone hold no odd character; nearly all lines of code are such, and are told at once. */
+const PLAIN = /^[\t\x20-\x7e]*\r?$/;
+
+export function oddKind(character: string): Odd {
+  const code = character.codePointAt(0)!;
+  if (/[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/.test(character)) return "direction";
+  if (/[\xa0\u1680\u2000-\u200a\u202f\u205f\u3000]/.test(character)) return "space";
+  return code < 0xa0 || code === 0x2028 || code === 0x2029 ? "control" : "hidden";
+}
+
+/** One odd character: where it stands in its line, in UTF-16 units from 0, and how many units it takes. */
+export interface OddPlace {
+  at: number;
+  length: number;
+  kind: Odd;
+  /** As it is written in the Unicode standard, `U+200B`. */
+  code: string;
+}
+
+/** The odd characters of a line, in order. A `\r` at its end is none. */
+export function oddCharacters(line: string): OddPlace[] {
+  if (PLAIN.test(line)) return [];
+  const places: OddPlace[] = [];
+  for (const found of line.matchAll(ODDS)) {
+    const [character] = found;
+    if (character === "\r" && found.index === line.length - 1) continue;
+    places.push({ at: found.index, length: character.length, kind: oddKind(character), code: codePoint(character) });
+  }
+  return places;
+}
+
+/** How the Unicode standard writes a character. */
+export function codePoint(character: string): string {
+  return `U+${character.codePointAt(0)!.toString(16).toUpperCase().padStart(4, "0")}`;
+}
+
+/** Whether a line can hold anything odd at all. */
+export function isPlain(line: string): boolean {
+  return PLAIN.test(line);
+}

@@ -1,0 +1,287 @@
+/**
+ * The languages whose grammars are at hand, and what of their texts may count as quiet. What a language does not say here is not quiet in
+ * it: a rule that is missing leaves lines to be read.
+ */
+
+/** Where line breaks may come and go between tokens: anywhere, nowhere, or only after and before the tokens named. */
+export type Breaks = "free" | "kept" | { after: ReadonlySet<string>; before: ReadonlySet<string> };
+
+export interface Language {
+  id: LanguageId;
+  paths: RegExp;
+  /** Programs named by a first line `#!…` that run it, and names that a mode line of an editor gives it. */
+  names: readonly string[];
+  /** How white space between tokens may change: `free` also comes and goes, of `kept` only the amount may change. */
+  gaps: "free" | "kept";
+  breaks: Breaks;
+  /** Indentation is structure: what is moved has to come under the same kind of parent. */
+  indented: boolean;
+  /** An ending `\r\n` and `\n` mean the same: also within its texts, only outside of them, or never. */
+  endings: "free" | "outside-texts" | "never";
+  /** Blocks that stand elsewhere mean the same: not so in data and style sheets, where the place is the meaning. */
+  moves: boolean;
+  /** Names can be told from other tokens, so that a replaced name can be proven. */
+  identifiers: RegExp | null;
+  /** Nodes of the grammar that are texts beyond what is one in every language. */
+  texts?: RegExp;
+  /** Import declarations whose order has no effect. */
+  imports: ImportRule | null;
+}
+
+export interface ImportRule {
+  /** The node that is one import. */
+  node: RegExp;
+  /** Nodes at the top level that hold several imports, and nothing else but comments; null where there are none. */
+  gathers: RegExp | null;
+  /** A later import of a name takes the place of an earlier one. */
+  binds?: boolean;
+  /** Whether it is no more than plain, by its tokens: not imported for what it does when loaded, not all names at once. */
+  plain: (tokens: readonly { type: string; text: string }[]) => boolean;
+}
+
+export type LanguageId =
+  | "bash"
+  | "c"
+  | "cpp"
+  | "csharp"
+  | "css"
+  | "go"
+  | "java"
+  | "javascript"
+  | "json"
+  | "php"
+  | "powershell"
+  | "python"
+  | "ruby"
+  | "rust"
+  | "toml"
+  | "tsx"
+  | "typescript"
+  | "yaml";
+
+const set = (words: string): ReadonlySet<string> => new Set(words.split(" "));
+
+const OPERATORS = "( [ { , ; && || ?? = += -= *= /= => | & + - * / % < > <= >= == === != !== ** ? :";
+/** After these nothing ends in JavaScript, and before those nothing can begin. `++`, `--` and words are in neither: there a line ends. */
+const SCRIPT_BREAKS: Breaks = { after: set(`${OPERATORS} . ?. ...`), before: set(") ] } , ; . ?. && || ?? ? :") };
+
+const IDENTIFIER =
+  /^(?:identifier|property_identifier|shorthand_property_identifier|shorthand_property_identifier_pattern|type_identifier|field_identifier|namespace_identifier|package_identifier|private_property_identifier|statement_identifier|name|constant|variable_name|class_name)$/;
+
+const SCRIPT_IMPORTS: ImportRule = {
+  node: /^import_statement$/,
+  gathers: null,
+  // `import "x"` loads for effect, `import x = require("x")` calls; attributes choose how a module is loaded.
+  plain: (tokens) =>
+    tokens.some(({ text }) => text === "from") &&
+    !tokens.some(({ type, text }) => type === "require" || text === "require" || text === "with" || text === "assert"),
+};
+
+/** Modules of Python's own library that do nothing to others when they are loaded. Any other module may, when it is imported. */
+const PYTHON_LIBRARY = set(
+  "abc argparse array ast asyncio base64 bisect calendar collections concurrent contextlib copy csv dataclasses datetime decimal difflib " +
+    "enum errno fnmatch fractions functools glob gzip hashlib heapq hmac html http importlib inspect io ipaddress itertools json logging " +
+    "math mimetypes numbers operator os pathlib pickle platform pprint queue random re secrets shlex shutil signal socket sqlite3 ssl stat " +
+    "statistics string struct subprocess sys tempfile textwrap threading time timeit traceback types typing unicodedata unittest urllib uuid " +
+    "warnings weakref xml zipfile zlib zoneinfo",
+);
+
+const common = { gaps: "free", breaks: "free", indented: false, endings: "outside-texts", moves: true } as const;
+const coded = { ...common, identifiers: IDENTIFIER, imports: null };
+const data = { ...common, moves: false, identifiers: null, imports: null };
+
+export const LANGUAGES: readonly Language[] = [
+  {
+    ...coded,
+    id: "typescript",
+    paths: /\.[cm]?ts$/i,
+    names: ["ts-node", "tsx", "deno", "typescript"],
+    breaks: SCRIPT_BREAKS,
+    endings: "free",
+    imports: SCRIPT_IMPORTS,
+  },
+  {
+    ...coded,
+    id: "tsx",
+    paths: /\.tsx$/i,
+    names: [],
+    breaks: SCRIPT_BREAKS,
+    endings: "free",
+    imports: SCRIPT_IMPORTS,
+  },
+  {
+    ...coded,
+    id: "javascript",
+    paths: /\.(?:[cm]?js|jsx)$/i,
+    names: ["node", "bun", "javascript", "js"],
+    breaks: SCRIPT_BREAKS,
+    endings: "free",
+    imports: SCRIPT_IMPORTS,
+  },
+  {
+    ...coded,
+    id: "python",
+    paths: /\.(?:py|pyi|pyw)$/i,
+    names: ["python", "python2", "python3"],
+    breaks: { after: set("( [ { , + - * / and or"), before: set(") ] }") },
+    indented: true,
+    endings: "free",
+    imports: {
+      node: /^import_(?:from_)?statement$/,
+      binds: true,
+      gathers: null,
+      plain: (tokens) =>
+        PYTHON_LIBRARY.has(tokens[1]?.text ?? "") && !tokens.some(({ text }) => text === "*" || text === ","),
+    },
+  },
+  {
+    ...coded,
+    id: "go",
+    paths: /\.go$/,
+    names: [],
+    breaks: { after: set("( [ { , && || + - * / = := | &"), before: set("") },
+    endings: "free",
+    imports: {
+      node: /^import_spec$/,
+      gathers: /^import_(?:declaration|spec_list)$/,
+      plain: (tokens) => !tokens.some(({ text }) => text === "_" || text === "." || text === '"C"'),
+    },
+  },
+  {
+    ...coded,
+    id: "java",
+    paths: /\.java$/,
+    names: [],
+    endings: "free",
+    imports: {
+      node: /^import_declaration$/,
+      gathers: null,
+      plain: () => true,
+    },
+  },
+  {
+    ...coded,
+    id: "rust",
+    paths: /\.rs$/,
+    names: ["rust"],
+    endings: "free",
+    imports: {
+      node: /^use_declaration$/,
+      gathers: null,
+      plain: (tokens) => !tokens.some(({ text }) => text === "*"),
+    },
+  },
+  { ...coded, id: "c", paths: /\.c$/, names: ["c"] },
+  { ...coded, id: "cpp", paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i, names: ["c++", "cpp"] },
+  { ...coded, id: "csharp", paths: /\.cs$/, names: [] },
+  {
+    ...coded,
+    id: "php",
+    paths: /\.(?:php|phtml)$/i,
+    names: ["php"],
+    imports: {
+      node: /^namespace_use_declaration$/,
+      gathers: null,
+      plain: () => true,
+    },
+  },
+  {
+    ...coded,
+    id: "ruby",
+    paths: /\.(?:rb|rake|gemspec)$|(?:^|\/)(?:Rakefile|Gemfile)$/,
+    names: ["ruby"],
+    gaps: "kept",
+    breaks: { after: set("( [ { , && || ="), before: set(") ] }") },
+  },
+  {
+    ...coded,
+    id: "bash",
+    paths: /\.(?:sh|bash|zsh|ksh)$|(?:^|\/)\.(?:bashrc|bash_profile|profile|zshrc)$/,
+    names: ["sh", "bash", "dash", "zsh", "ksh"],
+    gaps: "kept",
+    breaks: "kept",
+    endings: "never",
+    identifiers: /^variable_name$/,
+  },
+  {
+    ...coded,
+    id: "powershell",
+    paths: /\.psm?1$/i,
+    names: ["pwsh", "powershell"],
+    gaps: "kept",
+    breaks: "kept",
+    endings: "never",
+    identifiers: null,
+  },
+  { ...data, id: "css", paths: /\.css$/i, names: ["css"], gaps: "kept", texts: /^arguments$/ },
+  { ...data, id: "json", paths: /\.(?:json|geojson|webmanifest)$/i, names: ["json"], endings: "free" },
+  {
+    ...data,
+    id: "yaml",
+    paths: /\.ya?ml$/i,
+    names: ["yaml"],
+    gaps: "kept",
+    breaks: "kept",
+    indented: true,
+  },
+  {
+    ...data,
+    id: "toml",
+    paths: /\.toml$/i,
+    names: ["toml"],
+    breaks: { after: set("[ ,"), before: set("]") },
+  },
+];
+
+const BY_ID = new Map(LANGUAGES.map((language) => [language.id, language]));
+const BY_NAME = new Map(LANGUAGES.flatMap((language) => language.names.map((name) => [name, language] as const)));
+
+export function languageById(id: LanguageId): Language {
+  return BY_ID.get(id)!;
+}
+
+/** Where mode lines of editors are looked for: among so many first and last lines. */
+const MODE_LINES = 5;
+
+/**
+ * The language of a file, by its path, then by a first line such as `#!/usr/bin/env python3`, then by a mode line of an editor. Null when
+ * none is known. A first line or mode line that contradicts the path makes it unknown: then nobody can say how the text is read.
+ *
+ * @example languageOf("tide.py", ["import os"])?.id // "python"
+ */
+export function languageOf(path: string, lines: readonly string[]): Language | null {
+  const byPath = LANGUAGES.find(({ paths }) => paths.test(path)) ?? null;
+  const said = namedInText(lines);
+  if (!said) return byPath;
+  const byName = BY_NAME.get(said) ?? null;
+  if (!byPath) return byName;
+  return byName === null || FAMILY[byName.id] === FAMILY[byPath.id] ? byPath : null;
+}
+
+/** Languages that name each other in mode lines and first lines without contradiction. */
+const FAMILY = Object.fromEntries(LANGUAGES.map(({ id }) => [id, id])) as Record<LanguageId, string>;
+FAMILY.tsx = FAMILY.typescript = FAMILY.javascript = "script";
+FAMILY.cpp = FAMILY.c = "c";
+
+/** What a text says of its own language, in lower case and without a version; null when it says nothing. */
+function namedInText(lines: readonly string[]): string | null {
+  const first = lines[0] ?? "";
+  if (first.startsWith("#!")) {
+    const parts = first
+      .slice(2, 200)
+      .trim()
+      .split(/[ \t]+/);
+    const program = parts[0]?.endsWith("/env") ? parts.slice(1).find((part) => !/^-|=/.test(part)) : parts[0];
+    const name = program?.slice(program.lastIndexOf("/") + 1).toLowerCase();
+    if (name) return BY_NAME.has(name) ? name : name.replace(/[\d.]+$/, "");
+  }
+  const looked = lines.length > 2 * MODE_LINES ? [...lines.slice(0, MODE_LINES), ...lines.slice(-MODE_LINES)] : lines;
+  for (const line of looked) {
+    if (line.length > 300) continue;
+    const found =
+      /-\*-[ \t]*(?:.{0,80}mode:[ \t]*)?([\w+#]+)[ \t]*(?:;.*)?-\*-/i.exec(line)?.[1] ??
+      /(?:vim?|ex):.{0,80}\b(?:ft|filetype|syntax)=([\w+#]+)/.exec(line)?.[1];
+    if (found) return found.toLowerCase();
+  }
+  return null;
+}

@@ -1,0 +1,198 @@
+import type { Tree } from "web-tree-sitter";
+import type { Language } from "./languages";
+
+/**
+ * A text as its grammar reads it: all nodes of the tree in the order in which they begin, flat, and those of them that are tokens. Places
+ * are in UTF-16 units, 0-based, ends exclusive. Texts (strings, comments, templates, heredocs, regular expressions …) are one token each,
+ * whatever stands in them.
+ */
+export interface Syntax {
+  language: Language;
+  text: string;
+  /** Of each node: its type (a number that {@link Syntax.typeName} names), how deep it lies, where it begins and ends, and its parent. */
+  type: Uint16Array;
+  depth: Uint16Array;
+  start: Int32Array;
+  end: Int32Array;
+  parent: Int32Array;
+  /** The nodes that are tokens, in order: places in the lists above. */
+  tokens: Int32Array;
+  /** Where each line of the text begins; one more entry than there are lines. */
+  lines: Int32Array;
+  typeName: (type: number) => string;
+  /** Of each type: what it is to us. */
+  kinds: Uint8Array;
+}
+
+/** A type of node that is a text: kept byte for byte. */
+export const TEXT = 1;
+/** A type that is a comment. It is a text, too. */
+export const COMMENT = 2;
+/** A type that names something. */
+export const NAME = 4;
+/** A text beside which even the white space has a meaning. */
+export const EXACT = 8;
+
+const COMMENTS = /^(?:html_|line_|block_|doc_|multiline_)?comment$/;
+const TEXTS =
+  /^(?:.*string(?:_literal|_expression|_value|_scalar)?|.*_string(?:_.*)?|string_.*|template_string|regex.*|.*regex|.*char(?:acter)?(?:_literal)?|character|jsx_text|text|raw_text|.*heredoc.*|.*nowdoc.*|.*_scalar|hash_bang_line|shebang.*|token_tree|macro_definition|uninterpreted|subshell_literal|shell_command_expression|plain_value|delimited_symbol)$/;
+/** Composites that have `string` in their names and are no text. */
+const NO_TEXTS = /^(?:concatenated_string|string_array|template_substitution|string_conversion|program_text)$/;
+const EXACTS = /heredoc|nowdoc|block_scalar|uninterpreted/;
+
+/** The kinds of a grammar's types, by their names. */
+export function kindsOf(language: Language, types: readonly (string | null)[]): Uint8Array {
+  return Uint8Array.from(types, (name) => {
+    if (!name || !/^\w+$/.test(name)) return 0;
+    let kind = 0;
+    if (COMMENTS.test(name)) kind |= TEXT | COMMENT;
+    else if ((TEXTS.test(name) && !NO_TEXTS.test(name)) || language.texts?.test(name)) kind |= TEXT;
+    if (EXACTS.test(name)) kind |= EXACT;
+    if (language.identifiers?.test(name)) kind |= NAME;
+    return kind;
+  });
+}
+
+/** More nodes than this are not read: such a text proves nothing. */
+const MOST_NODES = 3_000_000;
+
+/** Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. */
+export function readTree(
+  tree: Tree,
+  text: string,
+  language: Language,
+  typeName: (type: number) => string,
+  kinds: Uint8Array,
+): Syntax | null {
+  if (tree.rootNode.hasError) return null;
+  const cursor = tree.walk();
+  const nodes = new Nodes();
+  let depth = 0;
+  let parent = -1;
+  try {
+    for (;;) {
+      const type = cursor.nodeTypeId;
+      const at = nodes.add(type, depth, cursor.startIndex, cursor.endIndex, parent);
+      if (at >= MOST_NODES || depth > 60_000) return null;
+      if ((kinds[type] & TEXT) === 0 && cursor.gotoFirstChild()) {
+        parent = at;
+        depth++;
+        continue;
+      }
+      nodes.token(at);
+      while (!cursor.gotoNextSibling()) {
+        if (!cursor.gotoParent()) return nodes.syntax(language, text, typeName, kinds);
+        parent = nodes.parentOf(parent);
+        depth--;
+      }
+    }
+  } finally {
+    cursor.delete();
+  }
+}
+
+/** Lists that grow. */
+class Nodes {
+  private size = 0;
+  private tokenCount = 0;
+  private types = new Uint16Array(1024);
+  private depths = new Uint16Array(1024);
+  private places = new Int32Array(3 * 1024);
+  private tokens = new Int32Array(1024);
+
+  add(type: number, depth: number, start: number, end: number, parent: number): number {
+    if (this.size === this.types.length) {
+      this.types = grown(this.types, new Uint16Array(2 * this.size));
+      this.depths = grown(this.depths, new Uint16Array(2 * this.size));
+      this.places = grown(this.places, new Int32Array(6 * this.size));
+    }
+    this.types[this.size] = type;
+    this.depths[this.size] = depth;
+    this.places[3 * this.size] = start;
+    this.places[3 * this.size + 1] = end;
+    this.places[3 * this.size + 2] = parent;
+    return this.size++;
+  }
+
+  token(node: number): void {
+    if (this.tokenCount === this.tokens.length) this.tokens = grown(this.tokens, new Int32Array(2 * this.tokenCount));
+    this.tokens[this.tokenCount++] = node;
+  }
+
+  parentOf(node: number): number {
+    return this.places[3 * node + 2];
+  }
+
+  syntax(language: Language, text: string, typeName: (type: number) => string, kinds: Uint8Array): Syntax {
+    const column = (offset: number) => Int32Array.from({ length: this.size }, (_, i) => this.places[3 * i + offset]);
+    return {
+      ...{ language, text, typeName, kinds, lines: lineStarts(text) },
+      ...{ type: this.types.slice(0, this.size), depth: this.depths.slice(0, this.size) },
+      ...{ start: column(0), end: column(1), parent: column(2), tokens: this.tokens.slice(0, this.tokenCount) },
+    };
+  }
+}
+
+function grown<T extends Uint16Array | Int32Array>(old: T, larger: T): T {
+  larger.set(old);
+  return larger;
+}
+
+function lineStarts(text: string): Int32Array {
+  const starts = [0];
+  for (let at = text.indexOf("\n"); at >= 0; at = text.indexOf("\n", at + 1)) starts.push(at + 1);
+  starts.push(text.length + 1);
+  return Int32Array.from(starts);
+}
+
+/** The line, 0-based, on which a place of the text lies. */
+export function lineAt({ lines }: Syntax, place: number): number {
+  let low = 0;
+  let high = lines.length - 1;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (lines[middle] <= place) low = middle + 1;
+    else high = middle;
+  }
+  return low - 1;
+}
+
+/** The first token that ends behind a place; the number of tokens when there is none. */
+export function tokenAfter({ tokens, end }: Syntax, place: number): number {
+  let low = 0;
+  let high = tokens.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (end[tokens[middle]] > place) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+}
+
+/** The text of a token, given by its place among the tokens. */
+export function tokenText({ text, start, end, tokens }: Syntax, token: number): string {
+  return text.slice(start[tokens[token]], end[tokens[token]]);
+}
+
+/** What stands between a token and the one before it; for the number of tokens, what stands behind the last. */
+export function gapBefore({ text, start, end, tokens }: Syntax, token: number): string {
+  const from = token > 0 ? end[tokens[token - 1]] : 0;
+  return text.slice(from, token < tokens.length ? start[tokens[token]] : text.length);
+}
+
+/** The name of a node's type. */
+export function typeOf(syntax: Syntax, node: number): string {
+  return syntax.typeName(syntax.type[node]);
+}
+
+/** Whether a node's type is of a kind, such as {@link TEXT}. */
+export function isKind({ kinds, type }: Syntax, node: number, kind: number): boolean {
+  return (kinds[type[node]] & kind) !== 0;
+}
+
+/** Whether a line begins within a text or comment that was opened on a line before it. */
+export function beginsWithinText(syntax: Syntax, line: number): boolean {
+  const place = syntax.lines[line];
+  const node = syntax.tokens[tokenAfter(syntax, place)];
+  return node !== undefined && syntax.start[node] < place && isKind(syntax, node, TEXT);
+}

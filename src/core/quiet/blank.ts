@@ -1,0 +1,51 @@
+import { COMMENT, EXACT, isKind, type Syntax, tokenAfter } from "../grammar/syntax";
+import type { ClassedFile, Side } from "./classes";
+import { isBlank, printsText } from "./layout";
+import { PURE } from "./stretch";
+
+/**
+ * Finds added and removed lines with nothing on them. Proof: the grammar reads the whole text without errors, and the line lies between
+ * two of its tokens, where nothing but white space stands. Never at the head of a file, where a first line or an encoding is told by its
+ * place, and never where a language lets empty lines mean something.
+ */
+export function classBlank(file: ClassedFile): void {
+  if (!file.language) return;
+  for (const side of ["old", "new"] as const) {
+    for (const hunk of file.hunks) {
+      const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
+      for (let line = from; line < to; line++) {
+        if (!file.isOpen(side, line) || !isBlank(file.lines(side)[line])) continue;
+        if (file.language.endings === "never" && file.lines(side)[line].endsWith("\r")) continue;
+        const syntax = file.syntax(side);
+        if (!syntax || printsText(file)) return;
+        if (liesBetweenTokens(file, side, syntax, line)) file.set(side, line, "blank");
+      }
+    }
+  }
+}
+
+function liesBetweenTokens(file: ClassedFile, side: Side, syntax: Syntax, line: number): boolean {
+  const { tokens, lines, start, end, text } = syntax;
+  const after = tokenAfter(syntax, lines[line]);
+  const before = after - 1;
+  if (before < 0) return false;
+  if (after < tokens.length && start[tokens[after]] < lines[line + 1] - 1) return false;
+  const gapEnd = after < tokens.length ? start[tokens[after]] : text.length;
+  if (!PURE.test(text.slice(end[tokens[before]], gapEnd))) return false;
+  if (isKind(syntax, tokens[before], EXACT) || (after < tokens.length && isKind(syntax, tokens[after], EXACT)))
+    return false;
+  // A line that goes on into the next: what it takes in is not there any more.
+  if (/[\\`]\r?$/.test(file.lines(side)[line - 1] ?? "")) return false;
+  // In Go an empty line parts a directive, or the text for C, from what it speaks of.
+  if (syntax.language.id === "go" && isKind(syntax, tokens[before], COMMENT)) return false;
+  return !isHead(syntax, before);
+}
+
+/** Whether nothing but comments stands up to a token. */
+function isHead(syntax: Syntax, token: number): boolean {
+  const { tokens } = syntax;
+  for (let i = 0; i <= token; i++) {
+    if (!isKind(syntax, tokens[i], COMMENT)) return false;
+  }
+  return true;
+}

@@ -1,0 +1,26 @@
+import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
+
+/** Something that happened to a file and is no line of its text: one line to read. */
+export interface Fact {
+  kind: "executable" | "not-executable" | "became";
+  /** A sentence. */
+  says: string;
+}
+
+const KINDS: Record<number, string> = {
+  [SYMLINK]: "a symbolic link",
+  [SUBMODULE]: "a pointer into another repository",
+};
+
+/** What happened to a file beside its lines. What it points to, as a link or into another repository, is told by its lines. */
+export function factsOf({ oldMode, newMode }: FileChange): Fact[] {
+  const facts: Fact[] = [];
+  const kind = (mode: number) => KINDS[mode & TYPE] ?? "a file";
+  if (oldMode !== 0 && newMode !== 0 && (oldMode & TYPE) !== (newMode & TYPE))
+    facts.push({ kind: "became", says: `What was ${kind(oldMode)} is ${kind(newMode)} now.` });
+  if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
+    facts.push({ kind: "executable", says: oldMode === 0 ? "It can be run as a program." : "It was made executable." });
+  if (oldMode === EXECUTABLE && newMode !== EXECUTABLE && newMode !== 0)
+    facts.push({ kind: "not-executable", says: "It is no longer executable." });
+  return facts;
+}

@@ -1,0 +1,14 @@
+export type { Case } from "./case";
+
+import type { Case } from "./case";
+import { FILES } from "./files";
+import { HARMLESS } from "./harmless";
+import { LAYOUT } from "./layout";
+import { LINES } from "./lines";
+import { MOVES } from "./moves";
+import { NAMES } from "./names";
+
+/** Changes that matter and look as if they did not. */
+export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...FILES];
+/** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
+export { HARMLESS };

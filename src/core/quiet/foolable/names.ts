@@ -1,0 +1,108 @@
+import { type Case, foolable, foolableIn } from "./case";
+
+/** The same change on as many lines as is taken for repetition, and on more. */
+function often(
+  path: string,
+  what: string,
+  from: string,
+  to: string,
+  wrap: (lines: string) => string = (l) => l,
+): Case[] {
+  const all = (line: string, times: number) =>
+    wrap(Array.from({ length: times }, (_, n) => line.replaceAll("#", `${n}`)).join("\n"));
+  return [3, 5].map((times) =>
+    foolable(path, `${what}, on ${times} lines`, `${all(from, times)}\n`, `${all(to, times)}\n`),
+  );
+}
+
+const inGo = (lines: string) => `package a\n\nfunc f() {\n${lines}\n}`;
+const inClass = (lines: string) => `class A {\n  void f() {\n${lines}\n  }\n}`;
+
+/** What is replaced again and again and is not one name by another. */
+export const NAMES: Case[] = [
+  ...often(
+    "a.js",
+    "is equal becomes is not",
+    "if (user#.role == admin) allow(#);",
+    "if (user#.role != admin) allow(#);",
+  ),
+  ...often("a.ts", "and becomes or", "if (known# && trusted) allow(#);", "if (known# || trusted) allow(#);"),
+  ...often("a.js", "one becomes nought", "limit(queue#, 1);", "limit(queue#, 0);"),
+  ...often("a.js", "true becomes false", "verify(token#, true);", "verify(token#, false);"),
+  ...often("a.js", "undefined takes the place of a name", "check(entry#, policy);", "check(entry#, undefined);"),
+  ...often("a.ts", "null takes the place of a name", "check(entry#, policy);", "check(entry#, null);"),
+  ...often("a.js", "two arguments change places", "send#(from, to);", "send#(to, from);"),
+  ...often("a.js", "two longer arguments change places", "transfer(debit, credit, #);", "transfer(credit, debit, #);"),
+  ...often("a.js", "a text in quotes", 'grant(user#, "reader");', 'grant(user#, "writer");'),
+  ...often("a.js", "a word within a template", "log(`reader ${user#}`);", "log(`writer ${user#}`);"),
+  ...often("a.js", "a name of two letters", "allow(id, user#);", "allow(ok, user#);"),
+  ...often("a.js", "a letter that looks the same", "if (user#.is(admin)) go();", "if (user#.is(\u0430dmin)) go();"),
+  ...often("a.py", "a letter that looks the same, in Greek", "scope(user#, owner)", "scope(user#, \u03bfwner)"),
+  ...often("a.js", "l and 1", "pay(total#, account1);", "pay(total#, accountl);"),
+  ...often("a.js", "not is gone", "if (!blocked(user#)) go();", "if (blocked(user#)) go();"),
+  ...often("a.js", "await is gone", "await store(user#);", "store(user#);"),
+  ...often("a.js", "const becomes let", "const user# = find(#);", "let user# = find(#);"),
+  ...often("a.ts", "a keyword of a type", "private name#: Text;", "public name#: Text;", (l) => `class A {\n${l}\n}`),
+  ...often("a.py", "in becomes not in", "assert user# in allowed", "assert user# not in allowed"),
+  ...often("a.py", "None takes the place of a name", "check(user#, policy)", "check(user#, None)"),
+  ...often("a.go", "nil takes the place of a name", "\tcheck(user, policy)", "\tcheck(user, nil)", inGo),
+  ...often(
+    "a.go",
+    "an error is dropped",
+    "\tkept, err := load()\n\tuse(kept, err)",
+    "\tkept, _ := load()\n\tuse(kept, err)",
+    inGo,
+  ),
+  ...often(
+    "A.java",
+    "less becomes less or equal",
+    "    if (size < most) grow();",
+    "    if (size <= most) grow();",
+    inClass,
+  ),
+  ...often("a.rs", "a reference becomes mutable", "fn take#(held: &Hold) {}", "fn take#(held: &mut Hold) {}"),
+  ...often("a.c", "a sign", "int gap#(int a) { return a - margin; }", "int gap#(int a) { return a + margin; }"),
+  ...often("a.sh", "a word that is a command", "check part#", "erase part#"),
+  ...often("a.sh", "an option", "fetch --verify part#", "fetch --insecure part#"),
+  ...often("a.css", "a value", ".part# { display: none }", ".part# { display: flex }"),
+  ...often("a.json", "a text of data", '  "rule#": "deny",', '  "rule#": "allow",', (l) => `{\n${l}\n  "end": 1\n}`),
+  ...often("a.yml", "a value of data", "rule#: deny", "rule#: allow"),
+  ...often("a.sql", "no grammar here", "grant reader to user#;", "grant writer to user#;"),
+  ...often("a.md", "prose", "You must always check part #.", "You must never check part #."),
+  ...often("a.js", "a part of a number", "wait(timer#, 1000);", "wait(timer#, 100);"),
+  ...often("a.js", "something else on the line too", "allow(reader, user#, 1);", "allow(writer, user#, 2);"),
+  ...often("a.js", "only one of two places", "copy(slot, slot, #);", "copy(slot, berth, #);"),
+  ...often("a.js", "one name becomes what stood beside it", "match(owner, user, #);", "match(user, user, #);"),
+  ...often("a.js", "a word in a comment that is not the name", "go#(slot); // safe", "go#(berth); // unsafe"),
+  ...often("a.js", "white space in a text along with a name", 'go#(slot, "a b");', 'go#(berth, "a  b");'),
+  ...often("a.js", "a label of a regular expression", "test(/slot/, #);", "test(/berth/, #);"),
+  ...often("a.tsx", "text of a page", "const p# = <p>allowed</p>;", "const p# = <p>refused</p>;"),
+  foolable("a.js", "only two lines", "go(slot, 1);\ngo(slot, 2);\n", "go(berth, 1);\ngo(berth, 2);\n"),
+  foolable(
+    "a.js",
+    "two names become one",
+    "a(first);\nb(first);\nc(first);\nd(second);\ne(second);\nf(second);\n",
+    "a(third);\nb(third);\nc(third);\nd(third);\ne(third);\nf(third);\n",
+  ),
+  foolable(
+    "a.js",
+    "names in a ring",
+    "a(one1);\nb(one1);\nc(one1);\nd(two2);\ne(two2);\nf(two2);\n",
+    "a(two2);\nb(two2);\nc(two2);\nd(one1);\ne(one1);\nf(one1);\n",
+  ),
+  foolable(
+    "a.js",
+    "a rare second change hides among many",
+    "a(slot);\nb(slot);\nc(slot);\nd(slot, safe);\n",
+    "a(berth);\nb(berth);\nc(berth);\nd(berth, unsafe);\n",
+    "unsafe",
+  ),
+  foolableIn(
+    "texts and code have the same word",
+    {
+      "a.js": { old: 'a("slot");\nb("slot");\nc("slot");\n', next: 'a("berth");\nb("berth");\nc("berth");\n' },
+      "b.js": { old: "a(slot);\nb(slot);\nc(slot);\n", next: "a(berth);\nb(berth);\nc(berth);\n" },
+    },
+    '"berth"',
+  ),
+];

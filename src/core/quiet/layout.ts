@@ -1,0 +1,110 @@
+import { diffLines } from "../diff/lines";
+import type { ClassedFile } from "./classes";
+import { type Lines, type SharedLines, sameStretch, sharedLines } from "./stretch";
+
+/**
+ * Formats without a grammar here in which nothing can go over several lines and spaces at the end of a line mean nothing: Ada, VHDL,
+ * Protocol Buffers, Fortran in free form, Solidity, and Go's modules. In all others such spaces are to be read.
+ */
+const TRAILING_FREE = /\.(?:adb|ads|vhdl?|proto|f90|f95|f03|f08|sol)$|(?:^|\/)go\.mod$/i;
+
+/** A text of PHP that ends its code somewhere: what stands behind is printed, white space included. */
+export function printsText(file: ClassedFile): boolean {
+  if (file.language?.id !== "php") return false;
+  return [file.old, file.next].some((lines) => lines.some((line) => line.includes("?>")));
+}
+
+/**
+ * Finds the lines in which only white space between tokens changed, joins and splits of lines included. Proof: {@link sameStretch}, by the
+ * grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
+ */
+export function classLayout(file: ClassedFile): void {
+  if (!file.language) {
+    if (TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
+    return;
+  }
+  let shared: SharedLines | null = null;
+  for (const hunk of file.hunks) {
+    if (hunk.oldStart === hunk.oldEnd || hunk.newStart === hunk.newEnd) continue;
+    for (const { old, next, single } of candidates(file, hunk)) {
+      const syntaxes = file.syntaxes();
+      if (!syntaxes || printsText(file)) return;
+      shared ??= sharedLines(file.hunks);
+      const same = (a: Lines, b: Lines) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared!);
+      if (same(old, next)) set(file, old, next);
+      else if (single) {
+        for (let i = 0; i < old.end - old.start; i++) {
+          const a = { start: old.start + i, end: old.start + i + 1 };
+          const b = { start: next.start + i, end: next.start + i + 1 };
+          if (same(a, b)) set(file, a, b);
+        }
+      }
+    }
+  }
+}
+
+function set(file: ClassedFile, old: Lines, next: Lines): void {
+  const aligned = old.end - old.start === next.end - next.start;
+  /** The same line on both sides differs in what ends it, or in where it stands: that is no layout. */
+  const same = (n: number) => aligned && file.old[old.start + n] === file.next[next.start + n];
+  for (let i = old.start; i < old.end; i++)
+    if (!isBlank(file.old[i]) && !same(i - old.start)) file.set("old", i, "layout");
+  for (let j = next.start; j < next.end; j++)
+    if (!isBlank(file.next[j]) && !same(j - next.start)) file.set("new", j, "layout");
+}
+
+/** Nothing but U+0020 and U+0009, and perhaps the first half of `\r\n`. */
+export function isBlank(line: string): boolean {
+  return /^[ \t]*\r?$/.test(line);
+}
+
+/** Stretches of a hunk that may be the same but for white space; `single` ones line by line. Cheap: nothing is parsed for it. */
+function candidates(
+  file: ClassedFile,
+  hunk: { oldStart: number; oldEnd: number; newStart: number; newEnd: number },
+): { old: Lines; next: Lines; single: boolean }[] {
+  const old = file.old.slice(hunk.oldStart, hunk.oldEnd).map(bare);
+  const next = file.next.slice(hunk.newStart, hunk.newEnd).map(bare);
+  const known = new Set(old);
+  const whole = old.length !== next.length && old.join("") === next.join("");
+  if (!whole && !next.some((line) => line !== "" && known.has(line)) && old.join("") !== next.join("")) return [];
+  const result: { old: Lines; next: Lines; single: boolean }[] = [];
+  let i = 0;
+  let j = 0;
+  const push = (oldEnd: number, newEnd: number, single: boolean) => {
+    const a = { start: hunk.oldStart + i, end: hunk.oldStart + oldEnd };
+    const b = { start: hunk.newStart + j, end: hunk.newStart + newEnd };
+    if (i < oldEnd && j < newEnd && old.slice(i, oldEnd).some((line) => line !== ""))
+      result.push({ old: a, next: b, single });
+    i = oldEnd;
+    j = newEnd;
+  };
+  for (const inner of diffLines(old, next)) {
+    push(inner.oldStart, inner.newStart, true);
+    if (old.slice(i, inner.oldEnd).join("") === next.slice(j, inner.newEnd).join(""))
+      push(inner.oldEnd, inner.newEnd, false);
+    i = inner.oldEnd;
+    j = inner.newEnd;
+  }
+  push(old.length, next.length, true);
+  return result;
+}
+
+/** A line without its white space. */
+function bare(line: string): string {
+  return line.replace(/[ \t\r]+/g, "");
+}
+
+function classTrailing(file: ClassedFile): void {
+  const cut = (line: string) => line.replace(/[ \t]+$/, "");
+  for (const hunk of file.hunks) {
+    const size = hunk.oldEnd - hunk.oldStart;
+    if (size !== hunk.newEnd - hunk.newStart) continue;
+    for (let n = 0; n < size; n++) {
+      const [i, j] = [hunk.oldStart + n, hunk.newStart + n];
+      if (cut(file.old[i]) !== cut(file.next[j]) || file.old[i] === file.next[j] || isBlank(file.old[i])) continue;
+      file.set("old", i, "layout");
+      file.set("new", j, "layout");
+    }
+  }
+}

@@ -1,0 +1,150 @@
+import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../grammar/syntax";
+import type { ClassedFile, Side } from "./classes";
+import { printsText } from "./layout";
+import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "./places";
+
+type Pair = [old: number, next: number];
+
+/** A state of a file as it is asked again and again. */
+interface Place {
+  syntax: Syntax;
+  isDead: (node: number) => boolean;
+}
+
+/**
+ * What proves of a line that it moved: both files are of one language and parse without errors; the line is made of the same kinds of tokens
+ * at both ends, so it went neither into nor out of a comment or text; no end lies where nothing is ever reached; where indentation is
+ * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition, since the order
+ * of statements is what they do.
+ */
+export class MoveProof {
+  private readonly places = new Map<string, Place | null>();
+
+  constructor(private readonly files: readonly ClassedFile[]) {}
+
+  /** The pairs of lines, 0-based, for which it holds. */
+  proven(from: number, to: number, pairs: readonly Pair[]): Pair[] {
+    const old = this.place(from, "old");
+    const next = old && this.place(to, "new");
+    if (!old || !next || old.syntax.language !== next.syntax.language) return [];
+    const partner = new Map(pairs.map(([i, j]) => [i, j]));
+    const block = { start: pairs[0][1], end: pairs[pairs.length - 1][1] + 1 };
+    const sameFile = from === to;
+    return pairs.filter(
+      ([i, j]) =>
+        sameTokens(this.files[from].old[i], old.syntax, i, this.files[to].next[j], next.syntax, j, partner) &&
+        samePlace(old, i, next, j, sameFile, block),
+    );
+  }
+
+  /** The named blocks that the first line of code lies in at either end. */
+  names(from: number, to: number, pairs: readonly Pair[]): [from: string | null, to: string | null] {
+    const name = (place: Place | null, line: number) => {
+      const found = place && firstNodeOf(place.syntax, line);
+      return found ? (namedBlock(place.syntax, found.node)?.name ?? null) : null;
+    };
+    const [old, next] = [this.place(from, "old"), this.place(to, "new")];
+    const isCode = ([, j]: Pair) => {
+      const found = next && firstNodeOf(next.syntax, j);
+      return found !== null && !isKind(next!.syntax, next!.syntax.tokens[found.token], COMMENT);
+    };
+    const [i, j] = pairs.find(isCode) ?? pairs[0];
+    return [name(old, i), name(next, j)];
+  }
+
+  private place(file: number, side: Side): Place | null {
+    const key = `${side}${file}`;
+    let place = this.places.get(key);
+    if (place === undefined) {
+      const syntax = printsText(this.files[file]) ? null : this.files[file].syntax(side);
+      place = syntax && { syntax, isDead: deadNodes(syntax) };
+      this.places.set(key, place);
+    }
+    return place;
+  }
+}
+
+function sameTokens(
+  oldLine: string,
+  old: Syntax,
+  i: number,
+  newLine: string,
+  next: Syntax,
+  j: number,
+  partner: ReadonlyMap<number, number>,
+): boolean {
+  const [began, begins] = [textFrom(old, i), textFrom(next, j)];
+  if (began < 0 !== begins < 0) return false;
+  let a = tokenAfter(old, old.lines[i]);
+  let b = tokenAfter(next, next.lines[j]);
+  if (began >= 0) {
+    // A text that goes over several lines moved as a whole from its beginning; only comments may be indented anew.
+    const [left, right] = [old.tokens[a++], next.tokens[b++]];
+    if (typeOf(old, left) !== typeOf(next, right) || partner.get(began) !== begins) return false;
+    if (oldLine !== newLine && !isKind(old, left, COMMENT)) return false;
+  }
+  const shift = newLine.length - oldLine.length;
+  for (;;) {
+    const [left, right] = [old.tokens[a], next.tokens[b]];
+    const ended = left === undefined || old.start[left] >= old.lines[i + 1];
+    const ends = right === undefined || next.start[right] >= next.lines[j + 1];
+    if (ended || ends) return ended === ends;
+    if (old.type[left] !== next.type[right]) return false;
+    if (next.start[right] - next.lines[j] - (old.start[left] - old.lines[i]) !== shift) return false;
+    a++;
+    b++;
+  }
+}
+
+function samePlace(
+  old: Place,
+  i: number,
+  next: Place,
+  j: number,
+  sameFile: boolean,
+  block: { start: number; end: number },
+): boolean {
+  const before = firstNodeOf(old.syntax, i);
+  const after = firstNodeOf(next.syntax, j);
+  // Within a comment or text that moved along, or an empty line: its first line was asked.
+  if (!before || !after) return before === after;
+  if (isKind(next.syntax, next.syntax.tokens[after.token], COMMENT)) return true;
+  if (old.isDead(before.node) || next.isDead(after.node)) return false;
+  const { language } = next.syntax;
+  if (language.indented && parents(old.syntax, before.node) !== parents(next.syntax, after.node)) return false;
+  if (!sameFile || chain(old.syntax, before.node) !== chain(next.syntax, after.node)) return true;
+  return liesInDefinition(next.syntax, after.node, block);
+}
+
+/** The kinds of a node's parent and of what that belongs to. */
+function parents(syntax: Syntax, node: number): string {
+  const above = syntax.parent[node];
+  if (above < 0) return "";
+  const type = typeOf(syntax, above);
+  return type === "block" ? `${type} ${typeOf(syntax, syntax.parent[above])}` : type;
+}
+
+/** The names of all definitions around a node, as one word. */
+function chain(syntax: Syntax, node: number): string {
+  let names = "";
+  for (let block = namedBlock(syntax, node); block; block = namedBlock(syntax, block.node)) names += `${block.name}\0`;
+  return names;
+}
+
+/**
+ * Whether a node is, or lies in, a definition that moved whole. What closes it may have been left where it was: one such line is like
+ * another, and a comparison takes either.
+ */
+function liesInDefinition(syntax: Syntax, node: number, block: { start: number; end: number }): boolean {
+  for (let at = node; at > 0; at = syntax.parent[at]) {
+    const start = lineAt(syntax, syntax.start[at]);
+    const end = lineAt(syntax, Math.max(syntax.start[at], syntax.end[at] - 1));
+    if (start < block.start) return false;
+    const rest = syntax.text.slice(syntax.lines[Math.min(block.end, end + 1)], syntax.lines[end + 1]);
+    if (!CLOSES.test(rest)) return false;
+    if (isDefinition(syntax, at)) return true;
+  }
+  return false;
+}
+
+const CLOSES = /^(?:[ \t\r\n]|[\])};,]|\bend\b)*$/;

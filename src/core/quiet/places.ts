@@ -1,0 +1,122 @@
+import { isKind, lineAt, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
+
+/** Nodes that define something as a whole: their place among others of their kind means nothing. */
+const DEFINES =
+  /(?:^|_)(?:function|method|class|interface|struct|enum|trait|impl|mod|module|namespace|constructor|record|union|type_alias)(?:_|$)|^(?:decorated_definition|type_declaration|type_definition)$/;
+/** Nodes with such names that are no definitions. */
+const DEFINES_NOT =
+  /call|invocation|expression|_body|parameter|argument|heritage|_type$|_name$|modifier|list$|identifier|qualifier|namespace_use|_literal$|import|base_class|declarator|constant|assignment|variant|member|pattern|preproc/;
+/** What may hold one definition: `export class …`, `const go = () => …`. */
+const HOLDS =
+  /^(?:export_statement|lexical_declaration|variable_declaration|variable_declarator|template_declaration)$/;
+const HELD = /^(?:arrow_function|function_expression|class)$/;
+
+/** Statements behind which nothing of the same block is reached. */
+const ENDS = /^(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?$/;
+const BRANCHES = /^(?:if|elif|while|unless|preproc_if|preproc_elif|conditional|ternary|switch|else_if|elsif)(?:_|$)/;
+
+/** A node that defines something, with its name; null at the top level of a file. */
+export interface NamedBlock {
+  node: number;
+  name: string;
+}
+
+export function isDefinition(syntax: Syntax, node: number): boolean {
+  const { depth } = syntax;
+  if (!(depth[node + 1] > depth[node])) return false;
+  const type = typeOf(syntax, node);
+  if (DEFINES.test(type)) return !DEFINES_NOT.test(type);
+  if (!HOLDS.test(type)) return false;
+  for (let at = node + 1; depth[at] > depth[node]; at++) {
+    if (depth[at] !== depth[node] + 1) continue;
+    const inner = typeOf(syntax, at);
+    if (HELD.test(inner) && depth[at + 1] > depth[at]) return true;
+    if (isDefinition(syntax, at)) return true;
+  }
+  return false;
+}
+
+/** The innermost definition that a node lies in, itself aside. */
+export function namedBlock(syntax: Syntax, node: number): NamedBlock | null {
+  for (let at = syntax.parent[node]; at > 0; at = syntax.parent[at]) {
+    const name = isDefinition(syntax, at) ? nameOf(syntax, at) : null;
+    if (name !== null) return { node: at, name };
+  }
+  return null;
+}
+
+/** The first name among the parts of a definition. */
+function nameOf(syntax: Syntax, node: number): string | null {
+  const { tokens, start, end, parent } = syntax;
+  for (let t = tokenAfter(syntax, start[node]); t < tokens.length && start[tokens[t]] < end[node]; t++) {
+    const token = tokens[t];
+    if (!isKind(syntax, token, NAME)) continue;
+    let steps = 0;
+    for (let at = token; at !== node && at > 0; at = parent[at]) steps++;
+    if (steps <= 3) return tokenText(syntax, t);
+  }
+  return null;
+}
+
+/** Tells of nodes whether they can never be reached: in a branch whose condition is false as it stands, or behind what leaves their block. */
+export function deadNodes(syntax: Syntax): (node: number) => boolean {
+  const { parent, start, end, text, depth } = syntax;
+  const known = new Map<number, boolean>();
+  /** Of a node, the first of its children that leaves it. */
+  const leaves = new Map<number, number>();
+  const leaving = (above: number): number => {
+    const found = leaves.get(above);
+    if (found !== undefined) return found;
+    let at = above + 1;
+    for (; depth[at] > depth[above]; at++) {
+      if (depth[at] !== depth[above] + 1) continue;
+      const type = typeOf(syntax, at);
+      // `exit();` and the like are wrapped once.
+      if (ENDS.test(type === "expression_statement" ? typeOf(syntax, at + 1) : type)) break;
+    }
+    const first = depth[at] > depth[above] ? at : Number.POSITIVE_INFINITY;
+    leaves.set(above, first);
+    return first;
+  };
+  /** Brackets and words that close a block are not what is reached in it. */
+  const isReached = (node: number) => depth[node + 1] > depth[node] || isKind(syntax, node, NAME);
+  const isDead = (node: number): boolean => {
+    const above = parent[node];
+    if (above < 0) return false;
+    const before = known.get(node);
+    if (before !== undefined) return before;
+    const branch = BRANCHES.test(typeOf(syntax, above));
+    const dead =
+      (branch && neverHolds(text.slice(start[above], Math.min(end[above], start[above] + 300)))) ||
+      (leaving(above) < node && isReached(node) && !isDefinition(syntax, node)) ||
+      isDead(above);
+    known.set(node, dead);
+    return dead;
+  };
+  return isDead;
+}
+
+/** Whether a branch begins with a condition that is never met: `if (false) {`, `#if 0`, `while False:`, `if 0 && x`. */
+function neverHolds(branch: string): boolean {
+  return /^#?\s*\w+\s*(?:\(\s*)*(?:!\s*true|!\s*1|not\s+True|false|False|0+|nil|null|None|\$false|''|"")\s*(?:[){:\n;?&]|and\b|then\b|$)/.test(
+    branch,
+  );
+}
+
+/** The outermost node that begins with the first token of a line, and the line's first token; null where there is none. */
+export function firstNodeOf(syntax: Syntax, line: number): { node: number; token: number } | null {
+  const token = tokenAfter(syntax, syntax.lines[line]);
+  const leaf = syntax.tokens[token];
+  if (leaf === undefined || lineAt(syntax, syntax.start[leaf]) > line) return null;
+  let node = leaf;
+  while (syntax.parent[node] > 0 && syntax.start[syntax.parent[node]] === syntax.start[leaf])
+    node = syntax.parent[node];
+  return { node, token };
+}
+
+/** Whether a text token covers the beginning of a line, and where it begins: a line before; -1 where none does. */
+export function textFrom(syntax: Syntax, line: number): number {
+  const node = syntax.tokens[tokenAfter(syntax, syntax.lines[line])];
+  if (node === undefined || syntax.start[node] >= syntax.lines[line] || !isKind(syntax, node, TEXT)) return -1;
+  return lineAt(syntax, syntax.start[node]);
+}

@@ -1,0 +1,134 @@
+import { type Caution, cautionsOf } from "../cautions/cautions";
+import type { Comparison } from "../diff/compare";
+import { readingOrder } from "../diff/order";
+import { fileStatus, type PairedChange } from "../diff/tree";
+import { classBlank } from "./blank";
+import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
+import { classEndings } from "./endings";
+import { type Fact, factsOf } from "./facts";
+import { classGenerated, generatedBy } from "./generated";
+import { classImports } from "./imports";
+import { classLayout } from "./layout";
+import { classLockfile, type LockSummary } from "./lockfile";
+import { classMoves, type Move } from "./moved";
+import { classReplacements, type Replacement } from "./repeated";
+
+/** What the reading needs of one file: what happened to it, how its two states differ, and their lines. */
+export interface ReadFile {
+  change: PairedChange;
+  /** Null for what is too large to be compared. */
+  comparison: Comparison | null;
+  old: readonly string[];
+  next: readonly string[];
+  /** What the git attribute `lens-generated` says of it, in the target's tree. */
+  attribute: boolean | null;
+}
+
+/** One file of a reading, in reading order. */
+export interface FileReading {
+  path: string;
+  /** The bytes of the path, one character each, where they are no UTF-8. */
+  rawPath?: string;
+  oldPath: string | null;
+  copy: boolean;
+  similarity: number | null;
+  status: "added" | "deleted" | "changed" | "mode" | "renamed" | "copied";
+  oldId: string | null;
+  newId: string | null;
+  oldMode: number;
+  newMode: number;
+  binary: boolean;
+  /** Why it is taken for generated; null when it is not. */
+  generated: string | null;
+  added: number;
+  removed: number;
+  /** Changed lines left to read, and facts about the file that are no lines of it. */
+  toRead: number;
+  counts: ClassCounts;
+  runs: ClassRun[];
+  /** What happened to the file beside its lines, each as one line to read. */
+  facts: Fact[];
+  /** What the eye does not see in it. */
+  cautions: Caution[];
+  /** How a lockfile of a known kind changed; null for any other file. */
+  lock: LockSummary | null;
+}
+
+/** A whole change as it is to be read. `moves` and `replacements` are what `ref` in the runs of those classes numbers. */
+export interface Reading {
+  files: FileReading[];
+  /** `file` is a place in `files`. */
+  moves: Move[];
+  replacements: Replacement[];
+  counts: ClassCounts;
+  /** Changed lines in all, and those left to read, with the facts about files among them. */
+  changed: number;
+  toRead: number;
+}
+
+/**
+ * Puts every changed line into exactly one class, and the files into the order in which they are best read. `parse` reads texts by their
+ * grammars; without it only what needs no grammar is quiet.
+ */
+export function makeReading(files: readonly ReadFile[], parse: Parse = () => null): Reading {
+  const texts = files.map(({ change, old, next }) => ({
+    path: change.path,
+    lines: change.newId === null ? old : next,
+  }));
+  const ordered = readingOrder(texts).map((i) => files[i]);
+  const classed = ordered.map(
+    ({ change, comparison, old, next }) =>
+      new ClassedFile(
+        change.path,
+        old,
+        next,
+        comparison?.hunks ?? [],
+        parse,
+        change.oldPath ?? change.path,
+        change.copy,
+      ),
+  );
+  const reasons = ordered.map(({ comparison, attribute }, i) =>
+    comparison && !comparison.binary ? generatedBy(classed[i], attribute) : null,
+  );
+  const locks: (LockSummary | null)[] = [];
+  for (const [i, file] of classed.entries()) {
+    locks.push(classLockfile(file));
+    const generated = reasons[i];
+    if (generated) classGenerated(file, generated);
+    if (generated?.lines === "all" || locks[i]) continue;
+    classEndings(file);
+    classLayout(file);
+    classImports(file);
+  }
+  const moves = classMoves(classed);
+  const replacements = classReplacements(
+    classed,
+    ordered.map(({ comparison }) => comparison?.pairs ?? []),
+  );
+  for (const file of classed) {
+    classBlank(file);
+    file.release();
+  }
+  const read = ordered.map(({ change, comparison, attribute }, i): FileReading => {
+    const runs = classed[i].runs();
+    const counts = countClasses(runs);
+    const facts = factsOf(change);
+    const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = change;
+    return {
+      ...{ path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode, counts, runs, facts },
+      status: oldPath === null ? fileStatus(change) : copy ? "copied" : "renamed",
+      binary: comparison?.binary ?? false,
+      generated: reasons[i]?.reason ?? null,
+      added: comparison?.added ?? 0,
+      removed: comparison?.removed ?? 0,
+      toRead: readingLoad(counts) + facts.length,
+      cautions: cautionsOf(classed[i], change, locks[i], attribute),
+      lock: locks[i],
+    };
+  });
+  const counts = countClasses(read.flatMap(({ runs }) => runs));
+  const changed = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  const toRead = read.reduce((sum, file) => sum + file.toRead, 0);
+  return { files: read, moves, replacements, counts, changed, toRead };
+}

@@ -1,0 +1,201 @@
+import { confusable } from "../cautions/confusable";
+import type { LinePair } from "../diff/words";
+import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText } from "../grammar/syntax";
+import type { ClassedFile } from "./classes";
+import { textFrom } from "./places";
+
+/** One or more names, each replaced by another wherever it stood on a line, and nothing else changed on it: on three lines or more. */
+export interface Replacement {
+  /** All of them, in the order in which they stand on the first such line. */
+  names: { from: string; to: string }[];
+  /** How many lines of the new text are nothing but this. */
+  lines: number;
+  /** In how many files. */
+  files: number;
+}
+
+const LEAST_LINES = 3;
+const LONGEST_LINE = 2_000;
+/** Words that are names to a grammar and values to whoever reads them. */
+const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "nan", "infinity", "inf", "yes", "not"]);
+
+interface Renamed {
+  file: number;
+  pair: LinePair;
+  names: Map<string, string>;
+}
+
+/**
+ * Classes lines in which nothing changed but names: each an identifier replaced by one identifier everywhere on the line, on three lines or
+ * more across all files. Proof: both states parse, and the line is made of the same kinds of tokens, all of the same text save those
+ * names, and the same words in comments. Not proven, and so to be read: operators, numbers, values, keywords, texts; names under three
+ * letters; two names that change places; a name that takes the place of two, or of which two take the place; names that look alike.
+ */
+export function classReplacements(
+  files: readonly ClassedFile[],
+  pairsOf: readonly (readonly LinePair[])[],
+): Replacement[] {
+  const likely: { file: number; pair: LinePair; guess: Set<string> }[] = [];
+  const tally = new Map<string, number>();
+  for (const [at, file] of files.entries()) {
+    if (!file.language?.identifiers) continue;
+    for (const pair of pairsOf[at]) {
+      if (!file.isOpen("old", pair.old) || !file.isOpen("new", pair.next)) continue;
+      const guess = guessed(file, pair);
+      if (guess === null) continue;
+      likely.push({ file: at, pair, guess });
+      for (const key of guess) tally.set(key, (tally.get(key) ?? 0) + 1);
+    }
+  }
+  let lines: Renamed[] = [];
+  for (const { file, pair, guess } of likely) {
+    // The guess names what was replaced, rightly or not; where it is too rare the proof would be, too.
+    if ([...guess].some((key) => tally.get(key)! < LEAST_LINES)) continue;
+    const names = renamedNames(files[file], pair);
+    if (names) lines.push({ file, pair, names });
+  }
+  lines = withoutContradictions(lines);
+  // A line counts only if all names on it are replaced often; taking some away may leave others too few.
+  for (;;) {
+    const counts = new Map<string, number>();
+    for (const { names } of lines)
+      for (const [from, to] of names) counts.set(`${from}\0${to}`, (counts.get(`${from}\0${to}`) ?? 0) + 1);
+    const still = lines.filter(({ names }) =>
+      [...names].every(([from, to]) => counts.get(`${from}\0${to}`)! >= LEAST_LINES),
+    );
+    if (still.length === lines.length) break;
+    lines = still;
+  }
+  const numbers = new Map<string, number>();
+  const result: Replacement[] = [];
+  const filesOf: Set<number>[] = [];
+  for (const { file, pair, names } of lines) {
+    const key = [...names]
+      .map(([from, to]) => `${from}\0${to}`)
+      .sort()
+      .join("\0\0");
+    let number = numbers.get(key);
+    if (number === undefined) {
+      number = result.length;
+      numbers.set(key, number);
+      result.push({ names: [...names].map(([from, to]) => ({ from, to })), lines: 0, files: 0 });
+      filesOf.push(new Set());
+    }
+    result[number].lines += 1;
+    filesOf[number].add(file);
+    files[file].set("old", pair.old, "repeated", number);
+    files[file].set("new", pair.next, "repeated", number);
+  }
+  for (const [number, set] of filesOf.entries()) result[number].files = set.size;
+  return result;
+}
+
+/** What differs between two lines, by their marked words; null when that cannot be names alone. Cheap: nothing is parsed for it. */
+function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair): Set<string> | null {
+  const [before, after] = [file.old[old], file.next[next]];
+  if (before.length > LONGEST_LINE || after.length > LONGEST_LINE) return null;
+  if (oldSpans.length === 0 || oldSpans.length !== newSpans.length) return null;
+  const said = new Set<string>();
+  for (let s = 0; s < oldSpans.length; s += 2) {
+    const from = before.slice(oldSpans[s], oldSpans[s + 1]);
+    const to = after.slice(newSpans[s], newSpans[s + 1]);
+    if (!/^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(from) || !/^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(to))
+      return null;
+    said.add(`${from}\0${to}`);
+  }
+  return said;
+}
+
+/** The names replaced on a line, where that is all that changed and the grammar proves it; else null. */
+function renamedNames(file: ClassedFile, { old: i, next: j }: LinePair): Map<string, string> | null {
+  const syntaxes = file.syntaxes();
+  if (!syntaxes) return null;
+  const { old, next } = syntaxes;
+  if (textFrom(old, i) >= 0 || textFrom(next, j) >= 0) return null;
+  const left = tokensOn(old, i);
+  const right = tokensOn(next, j);
+  if (left.length !== right.length || left.length === 0) return null;
+  const names = new Map<string, string>();
+  for (const [n, a] of left.entries()) {
+    const b = right[n];
+    const [x, y] = [old.tokens[a], next.tokens[b]];
+    if (old.type[x] !== next.type[y]) return null;
+    if (n > 0 && old.depth[x] - old.depth[old.tokens[left[0]]] !== next.depth[y] - next.depth[next.tokens[right[0]]])
+      return null;
+    if (gapOf(old, a, i) !== gapOf(next, b, j)) return null;
+    const [from, to] = [tokenText(old, a), tokenText(next, b)];
+    if (isKind(old, x, COMMENT) || from === to) continue;
+    if (isKind(old, x, TEXT) || !isKind(old, x, NAME) || !isName(from) || !isName(to)) return null;
+    if ((names.get(from) ?? to) !== to || confusable(from, to)) return null;
+    names.set(from, to);
+  }
+  if (names.size === 0 || file.old[i].slice(endOf(old, left, i)) !== file.next[j].slice(endOf(next, right, j)))
+    return null;
+  const targets = new Set(names.values());
+  if (targets.size !== names.size) return null;
+  for (const [n, a] of left.entries()) {
+    const text = tokenText(old, a);
+    const now = tokenText(next, right[n]);
+    if (isKind(old, old.tokens[a], COMMENT)) {
+      // A comment that goes on below is more than this line says.
+      if (text.includes("\n") || now.includes("\n") || !sameComment(text, now, names)) return null;
+    } else if (text === now && (names.has(text) || targets.has(text))) return null;
+    // A name that comes in must not have stood there, nor one that goes still stand there.
+    else if (targets.has(text) || names.has(now)) return null;
+  }
+  return names;
+}
+
+function tokensOn(syntax: Syntax, line: number): number[] {
+  const result: number[] = [];
+  for (let t = tokenAfter(syntax, syntax.lines[line]); t < syntax.tokens.length; t++) {
+    if (syntax.start[syntax.tokens[t]] >= syntax.lines[line + 1]) break;
+    result.push(t);
+  }
+  return result;
+}
+
+/** What stands before a token, on its line. */
+function gapOf({ text, start, end, tokens, lines }: Syntax, token: number, line: number): string {
+  const from = token > 0 ? Math.max(end[tokens[token - 1]], lines[line]) : lines[line];
+  return text.slice(from, start[tokens[token]]);
+}
+
+function endOf({ end, tokens, lines }: Syntax, on: readonly number[], line: number): number {
+  return end[tokens[on[on.length - 1]]] - lines[line];
+}
+
+function isName(text: string): boolean {
+  const letters = text.match(/\p{L}/gu)?.length ?? 0;
+  return letters >= 3 && /^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(text) && !VALUES.has(text.toLowerCase());
+}
+
+const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
+
+function sameComment(old: string, next: string, names: ReadonlyMap<string, string>): boolean {
+  const left = old.match(WORDS) ?? [];
+  const right = next.match(WORDS) ?? [];
+  return left.length === right.length && left.every((word, n) => word === right[n] || names.get(word) === right[n]);
+}
+
+/** Takes away, file by file, the lines of names that change places with each other, or of which two become one or one becomes two. */
+function withoutContradictions(lines: readonly Renamed[]): Renamed[] {
+  const toOf = new Map<string, Set<string>>();
+  const fromOf = new Map<string, Set<string>>();
+  const note = (map: Map<string, Set<string>>, key: string, value: string) => {
+    const set = map.get(key) ?? new Set();
+    map.set(key, set.add(value));
+  };
+  for (const { file, names } of lines) {
+    for (const [from, to] of names) {
+      note(toOf, `${file}\0${from}`, to);
+      note(fromOf, `${file}\0${to}`, from);
+    }
+  }
+  return lines.filter(({ file, names }) =>
+    [...names].every(([from, to]) => {
+      if (toOf.get(`${file}\0${from}`)!.size > 1 || fromOf.get(`${file}\0${to}`)!.size > 1) return false;
+      return !toOf.has(`${file}\0${to}`) && !fromOf.has(`${file}\0${from}`);
+    }),
+  );
+}

@@ -1,0 +1,138 @@
+import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
+import { createRequire } from "node:module";
+import { join } from "node:path";
+import { type Language as Grammar, Parser } from "web-tree-sitter";
+import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
+import { kindsOf, readTree, type Syntax } from "@/core/grammar/syntax";
+import type { Parse } from "@/core/quiet/classes";
+
+/** Where each grammar lies within the package that ships it. */
+const FILES: Record<LanguageId, [name: string, file: string]> = {
+  bash: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-bash.wasm"],
+  c: ["tree-sitter-c", "tree-sitter-c.wasm"],
+  cpp: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-cpp.wasm"],
+  csharp: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-c-sharp.wasm"],
+  css: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-css.wasm"],
+  go: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-go.wasm"],
+  java: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-java.wasm"],
+  javascript: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-javascript.wasm"],
+  json: ["tree-sitter-json", "tree-sitter-json.wasm"],
+  php: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-php.wasm"],
+  powershell: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-powershell.wasm"],
+  python: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-python.wasm"],
+  ruby: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-ruby.wasm"],
+  rust: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-rust.wasm"],
+  toml: ["@tree-sitter-grammars/tree-sitter-toml", "tree-sitter-toml.wasm"],
+  tsx: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-tsx.wasm"],
+  typescript: ["@vscode/tree-sitter-wasm", "wasm/tree-sitter-typescript.wasm"],
+  yaml: ["@tree-sitter-grammars/tree-sitter-yaml", "tree-sitter-yaml.wasm"],
+};
+
+interface Loaded {
+  parser: Parser;
+  kinds: Uint8Array;
+  typeName: (type: number) => string;
+}
+
+/** Texts longer than this, in UTF-16 units, are not parsed: nothing in them is proven. */
+const LONGEST = 1_500_000;
+/** How long one text may take, in milliseconds, before it is left unproven. */
+const PATIENCE = 5_000;
+/** Kept parses, the one used last at the end: as much text as this, in UTF-16 units. */
+const KEPT = 4_000_000;
+
+let begun: Promise<void> | null = null;
+const loaded = new Map<LanguageId, Promise<Loaded>>();
+const ready = new Map<LanguageId, Loaded>();
+const kept = new Map<string, Syntax | null>();
+let keptSize = 0;
+
+/** Loads the grammars of some languages, each once a thread, and gives the function that parses with all that are there. */
+export async function grammars(languages: Iterable<LanguageId>): Promise<Parse> {
+  await Promise.all([...new Set(languages)].map(async (id) => ready.set(id, await load(id))));
+  return parse;
+}
+
+/** All of them. */
+export function allGrammars(): Promise<Parse> {
+  return grammars(LANGUAGES.map(({ id }) => id));
+}
+
+function load(id: LanguageId): Promise<Loaded> {
+  let loading = loaded.get(id);
+  if (!loading) {
+    loading = loadNow(id);
+    loaded.set(id, loading);
+  }
+  return loading;
+}
+
+async function loadNow(id: LanguageId): Promise<Loaded> {
+  begun ??= Parser.init();
+  await begun;
+  const { Language: Wasm } = await import("web-tree-sitter");
+  const [name, file] = FILES[id];
+  const grammar = await Wasm.load(await readFile(join(folderOf(name), file)));
+  const parser = new Parser();
+  parser.setLanguage(grammar);
+  const types = typeNames(grammar);
+  const language = LANGUAGES.find((one) => one.id === id)!;
+  return { parser, kinds: kindsOf(language, types), typeName: (type) => types[type] ?? "" };
+}
+
+function typeNames(grammar: Grammar): string[] {
+  const names: string[] = [];
+  for (let type = 0; type < grammar.nodeTypeCount; type++) names.push(grammar.nodeTypeForId(type) ?? "");
+  return names;
+}
+
+/** The folder of an installed package, be its `package.json` exported or not. */
+function folderOf(name: string): string {
+  const require = createRequire(join(process.env.LENS_ROOT ?? process.cwd(), "package.json"));
+  for (const folder of require.resolve.paths(name) ?? []) {
+    try {
+      require.resolve(join(folder, name, "package.json"));
+      return join(folder, name);
+    } catch {
+      // Not in this folder.
+    }
+  }
+  throw new Error(`The package ${name} is not installed.`);
+}
+
+function parse(language: Language, text: string): Syntax | null {
+  if (text.length > LONGEST) return null;
+  const key = `${language.id}\0${createHash("sha1").update(text).digest("base64")}`;
+  const known = kept.get(key);
+  if (known !== undefined) {
+    kept.delete(key);
+    kept.set(key, known);
+    return known;
+  }
+  const grammar = ready.get(language.id);
+  if (!grammar) return null;
+  const syntax = parseNow(grammar, language, text);
+  kept.set(key, syntax);
+  keptSize += syntax ? text.length : 0;
+  for (const [old, one] of kept) {
+    if (keptSize <= KEPT) break;
+    kept.delete(old);
+    keptSize -= one?.text.length ?? 0;
+  }
+  return syntax;
+}
+
+function parseNow({ parser, kinds, typeName }: Loaded, language: Language, text: string): Syntax | null {
+  const begun = performance.now();
+  const tree = parser.parse(text, null, { progressCallback: () => performance.now() - begun > PATIENCE });
+  if (!tree) {
+    parser.reset();
+    return null;
+  }
+  try {
+    return readTree(tree, text, language, typeName, kinds);
+  } finally {
+    tree.delete();
+  }
+}
