@@ -8,6 +8,7 @@ import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
 import { git } from "@/git/run";
+import { forgetParses } from "@/server/grammars/grammars";
 import { compareTrees } from "@/server/tree";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
@@ -130,6 +131,7 @@ async function measure(db: Database, corpus: Corpus, rounds: number): Promise<Me
 
 async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: number }> {
   const objects = new ObjectReader(corpus.folder);
+  forgetParses();
   const begun = performance.now();
   let firstFile = 0;
   try {

@@ -1,4 +1,5 @@
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
+import type { LinePair } from "../diff/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/lockfile";
 import { counted } from "../words";
@@ -49,6 +50,7 @@ const MOST_NAMED = 3;
 export function cautionsOf(
   file: ClassedFile,
   change: FileChange,
+  pairs: readonly LinePair[],
   lock: LockSummary | null,
   attribute: boolean | null = null,
 ): Caution[] {
@@ -56,7 +58,7 @@ export function cautionsOf(
     ...aboutTheFile(file, change),
     ...(lock?.concerns.map((says): Caution => ({ kind: "lockfile", says, line: null })) ?? []),
     ...(lock === null && attribute === null ? unknownLock(file) : []),
-    ...aboutCharacters(file),
+    ...aboutCharacters(file, pairs),
   ];
 }
 
@@ -115,7 +117,7 @@ const SAYS: Record<"hidden" | "direction" | "control" | "space", (n: number, cod
   space: (n, codes) => `${counted(n, "character")} that look like a space and are none: ${codes}.`,
 };
 
-function aboutCharacters(file: ClassedFile): Caution[] {
+function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution[] {
   const { next, hunks } = file;
   const cautions: Caution[] = [];
   const odd = new Map<keyof typeof SAYS, { count: number; line: number; codes: Set<string> }>();
@@ -145,7 +147,7 @@ function aboutCharacters(file: ClassedFile): Caution[] {
   for (const [kind, { count, line, codes }] of odd)
     cautions.push({ kind, says: SAYS[kind](count, [...codes].slice(0, 6).join(", ")), line });
   if (first.nul) cautions.push({ kind: "nul", says: "A NUL stands in this text.", line: first.nul });
-  cautions.push(...aboutWords(file, foreign));
+  cautions.push(...aboutWords(file, pairs, foreign));
   if (first.pushed)
     cautions.push({
       kind: "pushed-aside",
@@ -162,7 +164,7 @@ function aboutCharacters(file: ClassedFile): Caution[] {
 }
 
 /** Words of mixed scripts, and words that look like another of the same file. */
-function aboutWords(file: ClassedFile, foreign: ReadonlyMap<string, number>): Caution[] {
+function aboutWords(file: ClassedFile, pairs: readonly LinePair[], foreign: ReadonlyMap<string, number>): Caution[] {
   const cautions: Caution[] = [];
   const mixed = [...foreign].filter(([word]) => SCRIPTS.filter((script) => script.test(word)).length > 1);
   if (mixed.length > 0) {
@@ -170,7 +172,7 @@ function aboutWords(file: ClassedFile, foreign: ReadonlyMap<string, number>): Ca
     const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;
     cautions.push({ kind: "mixed-scripts", says, line: mixed[0][1] });
   }
-  const alike = [...lookalikes(file, foreign)];
+  const alike = [...lookalikes(file, pairs, foreign)];
   if (alike.length > 0) {
     const named = alike.slice(0, MOST_NAMED).map(({ word, other }) => `“${word}” (${spelled(word)}) and “${other}”`);
     const says = `Names that look the same and are not: ${named.join("; ")}.`;
@@ -190,41 +192,30 @@ function spelled(word: string): string {
 }
 
 /** Letters and digits of ASCII that are taken for each other. */
-const TWINS = /[1Il|0O]|rn/;
 const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
 
 function* lookalikes(
-  { old, next, hunks }: ClassedFile,
+  { old, next }: ClassedFile,
+  pairs: readonly LinePair[],
   foreign: ReadonlyMap<string, number>,
 ): Generator<{ word: string; other: string; line: number }> {
-  const came = new Map<string, number>();
-  // A new name beside one that is there: only in lines that came to a file that was there.
-  if (old.length > 0 && old.length < 20_000 && next.length < 20_000) {
-    for (const hunk of hunks) {
-      for (let j = hunk.newStart; j < hunk.newEnd; j++) {
-        if (next[j].length > 500 || !TWINS.test(next[j])) continue;
-        for (const [word] of next[j].matchAll(WORDS))
-          if (word.length > 3 && TWINS.test(word) && !came.has(word)) came.set(word, j + 1);
-      }
+  for (const { old: i, next: j, oldSpans, newSpans } of pairs) {
+    if (oldSpans.length !== newSpans.length) continue;
+    for (let s = 0; s < newSpans.length; s += 2) {
+      const word = next[j].slice(newSpans[s], newSpans[s + 1]);
+      const other = old[i].slice(oldSpans[s], oldSpans[s + 1]);
+      if (word.length > 2 && /^[A-Za-z_]\w*$/.test(word) && fold(word) === fold(other))
+        yield { word, other, line: j + 1 };
     }
   }
-  if (came.size === 0 && foreign.size === 0) return;
-  const known = new Set<string>();
-  for (const lines of [old, next])
-    for (const line of lines) for (const [word] of line.slice(0, 20_000).matchAll(WORDS)) known.add(word);
-  if (foreign.size > 0) {
-    const looks = new Map<string, string>();
-    for (const word of known) if (word.length > 2 && !foreign.has(word)) looks.set(skeleton(word), word);
-    for (const [word, line] of foreign) {
-      const other = looks.get(skeleton(word));
-      if (other && confusable(word, other)) yield { word, other, line };
-    }
-  }
-  const before = new Set(old.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? []));
-  const folds = new Map<string, string>();
-  for (const word of before) if (word.length > 3 && TWINS.test(word)) folds.set(fold(word), word);
-  for (const [word, line] of came) {
-    const other = before.has(word) ? undefined : folds.get(fold(word));
-    if (other && other !== word) yield { word, other, line };
+  // Only what looks like a word of ASCII alone is taken for another: a word of another language is not.
+  const likely = [...foreign].filter(([word]) => /^[\x00-\x7f]+$/.test(skeleton(word)));
+  if (likely.length === 0) return;
+  const looks = new Map<string, string>();
+  const known = new Set([old, next].flatMap((lines) => lines.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? [])));
+  for (const word of known) if (word.length > 2 && !foreign.has(word)) looks.set(skeleton(word), word);
+  for (const [word, line] of likely) {
+    const other = looks.get(skeleton(word));
+    if (other && confusable(word, other)) yield { word, other, line };
   }
 }

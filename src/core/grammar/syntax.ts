@@ -56,25 +56,43 @@ export function kindsOf(language: Language, types: readonly (string | null)[]): 
 /** More nodes than this are not read: such a text proves nothing. */
 const MOST_NODES = 3_000_000;
 
-/** Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. */
+/** Parts of a text that are asked about, as pairs of places: start, end, start, end … ascending. */
+export type Interest = readonly number[];
+
+/** Nodes of so few UTF-16 units are read to their tokens wherever they lie: names, declarations of imports, calls. */
+const SMALL = 80;
+
+/**
+ * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. Where `interest` is given, nodes
+ * that lie apart from it are not taken apart, unless they are small: each of those stands as one token of its own type.
+ */
 export function readTree(
   tree: Tree,
   text: string,
   language: Language,
   typeName: (type: number) => string,
   kinds: Uint8Array,
+  interest: Interest | null = null,
 ): Syntax | null {
   if (tree.rootNode.hasError) return null;
   const cursor = tree.walk();
   const nodes = new Nodes();
   let depth = 0;
   let parent = -1;
+  let near = 0;
   try {
     for (;;) {
       const type = cursor.nodeTypeId;
-      const at = nodes.add(type, depth, cursor.startIndex, cursor.endIndex, parent);
+      const start = cursor.startIndex;
+      const end = cursor.endIndex;
+      const at = nodes.add(type, depth, start, end, parent);
       if (at >= MOST_NODES || depth > 60_000) return null;
-      if ((kinds[type] & TEXT) === 0 && cursor.gotoFirstChild()) {
+      let apart = false;
+      if (interest && end - start > SMALL) {
+        while (near < interest.length && interest[near + 1] < start) near += 2;
+        apart = near >= interest.length || interest[near] > end;
+      }
+      if (!apart && (kinds[type] & TEXT) === 0 && cursor.gotoFirstChild()) {
         parent = at;
         depth++;
         continue;
@@ -124,7 +142,11 @@ class Nodes {
   }
 
   syntax(language: Language, text: string, typeName: (type: number) => string, kinds: Uint8Array): Syntax {
-    const column = (offset: number) => Int32Array.from({ length: this.size }, (_, i) => this.places[3 * i + offset]);
+    const column = (offset: number) => {
+      const result = new Int32Array(this.size);
+      for (let i = 0; i < this.size; i++) result[i] = this.places[3 * i + offset];
+      return result;
+    };
     return {
       ...{ language, text, typeName, kinds, lines: lineStarts(text) },
       ...{ type: this.types.slice(0, this.size), depth: this.depths.slice(0, this.size) },

@@ -9,7 +9,8 @@ import { PURE } from "./stretch";
  * place, and never where a language lets empty lines mean something.
  */
 export function classBlank(file: ClassedFile): void {
-  if (!file.language) return;
+  // Where a file came or went whole, its empty lines are read along with what they part.
+  if (!file.language || file.old.length === 0 || file.next.length === 0) return;
   for (const side of ["old", "new"] as const) {
     for (const hunk of file.hunks) {
       const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];

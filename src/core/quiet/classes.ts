@@ -1,6 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import { type Language, languageOf } from "../grammar/languages";
-import type { Syntax } from "../grammar/syntax";
+import type { Interest, Syntax } from "../grammar/syntax";
 
 /**
  * What a changed line is to its reader. Each changed line has exactly one class; `read` is what is left when no quiet one is proven. The
@@ -24,8 +24,8 @@ export interface ClassRun {
   ref: number;
 }
 
-/** Reads a text by a language's grammar; null when it has errors there, is too large, or the grammar is not at hand. */
-export type Parse = (language: Language, text: string) => Syntax | null;
+/** Reads a text by a language's grammar, in detail where it changed; null when it has errors there, is too large, or the grammar is not at hand. */
+export type Parse = (language: Language, text: string, interest: Interest) => Syntax | null;
 
 /** One file whose changed lines are being classed. Lines may keep their `\r`. */
 export class ClassedFile {
@@ -68,9 +68,29 @@ export class ClassedFile {
     const known = this.parsed[side];
     if (known !== undefined) return known;
     const lines = this.lines(side);
-    const syntax = this.language && lines.length > 0 ? this.parse(this.language, `${lines.join("\n")}\n`) : null;
+    const syntax =
+      this.language && lines.length > 0
+        ? this.parse(this.language, `${lines.join("\n")}\n`, this.changed(side, lines))
+        : null;
     this.parsed[side] = syntax;
     return syntax;
+  }
+
+  /** Where the text of one state changed, with a line on either side, as places in it. */
+  private changed(side: Side, lines: readonly string[]): number[] {
+    const places: number[] = [];
+    let line = 0;
+    let at = 0;
+    const placeOf = (wanted: number) => {
+      for (; line < wanted && line < lines.length; line++) at += lines[line].length + 1;
+      return at;
+    };
+    for (const hunk of this.hunks) {
+      const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
+      const start = placeOf(Math.max(line, from - 1));
+      places.push(start, placeOf(to + 1));
+    }
+    return places;
   }
 
   /** Both states; null when either proves nothing. */

@@ -17,8 +17,8 @@ interface Block {
   after: string;
 }
 
-/** What a line of an import may begin with, so that a file without one is not parsed for it. */
-const LIKELY = /^[ \t]*(?:import\b|from\b|use\b|[\w.]*[ \t]*"[^"]+"[ \t]*\r?$)/;
+/** What the one line of an import that names its source may look like, so that a file without one is not parsed for it. */
+const LIKELY = /^[ \t]*(?:import\b[^{]*$|import\b.*["';]\r?$|from\b|use\b|\}[ \t]*from\b|[\w.]*[ \t]*"[^"]+"[ \t]*\r?$)/;
 
 /**
  * Finds plain import declarations that were put into another order within one unbroken block at the top level. Proof: the grammar; the
@@ -26,7 +26,7 @@ const LIKELY = /^[ \t]*(?:import\b|from\b|use\b|[\w.]*[ \t]*"[^"]+"[ \t]*\r?$)/;
  */
 export function classImports(file: ClassedFile): void {
   const rule = file.language?.imports;
-  if (!rule || !mayHave(file, "old") || !mayHave(file, "new")) return;
+  if (!rule || !mayHaveMoved(file)) return;
   const syntaxes = file.syntaxes();
   if (!syntaxes) return;
   const removed = blocksOf(syntaxes.old, rule);
@@ -52,13 +52,21 @@ function areDistinct(imports: readonly Import[]): boolean {
   return new Set(imports.map(({ last }) => last)).size === imports.length;
 }
 
-function mayHave(file: ClassedFile, side: Side): boolean {
-  const lines = file.lines(side);
-  return file.hunks.some((hunk) => {
-    const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
-    for (let line = from; line < to; line++) if (lines[line].length < 500 && LIKELY.test(lines[line])) return true;
+/** Whether some line of an import was removed and added. */
+function mayHaveMoved(file: ClassedFile): boolean {
+  const removed = new Set<string>();
+  for (const { oldStart, oldEnd } of file.hunks)
+    for (let line = oldStart; line < oldEnd; line++) if (isLikely(file.old[line])) removed.add(file.old[line].trim());
+  if (removed.size === 0) return false;
+  return file.hunks.some(({ newStart, newEnd }) => {
+    for (let line = newStart; line < newEnd; line++)
+      if (isLikely(file.next[line]) && removed.has(file.next[line].trim())) return true;
     return false;
   });
+}
+
+function isLikely(line: string): boolean {
+  return line.length < 500 && LIKELY.test(line);
 }
 
 function isChanged(file: ClassedFile, side: Side, { start, end }: Import): boolean {

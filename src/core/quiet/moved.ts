@@ -184,15 +184,15 @@ function isSubstantial(files: readonly ClassedFile[], { fromFile, pairs }: Block
   let text = 0;
   for (const [i] of pairs) {
     const line = files[fromFile].old[i].trim();
-    if (!saysSomething(line) || IMPORT.test(line)) continue;
+    if (!saysSomething(line) || NO_EVIDENCE.test(line)) continue;
     lines += 1;
     text += line.length;
   }
   return lines >= LEAST_LINES && text >= LEAST_TEXT;
 }
 
-/** Lines that bring names in from elsewhere are in many places at once: they are no evidence. */
-const IMPORT = /^(?:import|from|use|using|#\s*include|require)\b|\brequire\(/;
+/** Lines that bring names in from elsewhere are in many places at once, and comments alone are read where they stand now. */
+const NO_EVIDENCE = /^(?:import|from|use|using|#\s*include|require)\b|\brequire\(|^(?:\*|\/\/|\/\*|#(?!\s*\w+\s*[({]))/;
 
 /** More than brackets and a keyword or two. */
 function saysSomething(line: string): boolean {

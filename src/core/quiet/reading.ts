@@ -123,7 +123,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       added: comparison?.added ?? 0,
       removed: comparison?.removed ?? 0,
       toRead: readingLoad(counts) + facts.length,
-      cautions: cautionsOf(classed[i], change, locks[i], attribute),
+      cautions: cautionsOf(classed[i], change, comparison?.pairs ?? [], locks[i], attribute),
       lock: locks[i],
     };
   });

@@ -90,20 +90,24 @@ export function classReplacements(
   return result;
 }
 
-/** What differs between two lines, by their marked words; null when that cannot be names alone. Cheap: nothing is parsed for it. */
+/** The words by which two lines differ; null when that cannot be names alone, everywhere on the line. Cheap: nothing is parsed for it. */
 function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair): Set<string> | null {
   const [before, after] = [file.old[old], file.next[next]];
   if (before.length > LONGEST_LINE || after.length > LONGEST_LINE) return null;
   if (oldSpans.length === 0 || oldSpans.length !== newSpans.length) return null;
-  const said = new Set<string>();
+  const said = new Map<string, string>();
   for (let s = 0; s < oldSpans.length; s += 2) {
     const from = before.slice(oldSpans[s], oldSpans[s + 1]);
     const to = after.slice(newSpans[s], newSpans[s + 1]);
-    if (!/^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(from) || !/^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(to))
-      return null;
-    said.add(`${from}\0${to}`);
+    if (!isName(from) || !isName(to) || (said.get(from) ?? to) !== to) return null;
+    said.set(from, to);
   }
-  return said;
+  // Outside of comments, where the same word may change along or stay, each has to go wherever it stands.
+  const left = before.match(WORDS) ?? [];
+  const right = after.match(WORDS) ?? [];
+  if (left.length !== right.length) return null;
+  for (const [n, word] of left.entries()) if (word !== right[n] && said.get(word) !== right[n]) return null;
+  return new Set([...said].map(([from, to]) => `${from}\0${to}`));
 }
 
 /** The names replaced on a line, where that is all that changed and the grammar proves it; else null. */

@@ -4,7 +4,7 @@ import { createRequire } from "node:module";
 import { join } from "node:path";
 import { type Language as Grammar, Parser } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
-import { kindsOf, readTree, type Syntax } from "@/core/grammar/syntax";
+import { type Interest, kindsOf, readTree, type Syntax } from "@/core/grammar/syntax";
 import type { Parse } from "@/core/quiet/classes";
 
 /** Where each grammar lies within the package that ships it. */
@@ -54,6 +54,12 @@ export async function grammars(languages: Iterable<LanguageId>): Promise<Parse> 
   return parse;
 }
 
+/** Forgets all kept parses: for measuring what it costs to make them. */
+export function forgetParses(): void {
+  kept.clear();
+  keptSize = 0;
+}
+
 /** All of them. */
 export function allGrammars(): Promise<Parse> {
   return grammars(LANGUAGES.map(({ id }) => id));
@@ -101,9 +107,9 @@ function folderOf(name: string): string {
   throw new Error(`The package ${name} is not installed.`);
 }
 
-function parse(language: Language, text: string): Syntax | null {
+function parse(language: Language, text: string, interest: Interest): Syntax | null {
   if (text.length > LONGEST) return null;
-  const key = `${language.id}\0${createHash("sha1").update(text).digest("base64")}`;
+  const key = `${language.id}\0${createHash("sha1").update(text).digest("base64")}\0${interest.join(",")}`;
   const known = kept.get(key);
   if (known !== undefined) {
     kept.delete(key);
@@ -112,7 +118,7 @@ function parse(language: Language, text: string): Syntax | null {
   }
   const grammar = ready.get(language.id);
   if (!grammar) return null;
-  const syntax = parseNow(grammar, language, text);
+  const syntax = parseNow(grammar, language, text, interest);
   kept.set(key, syntax);
   keptSize += syntax ? text.length : 0;
   for (const [old, one] of kept) {
@@ -123,7 +129,12 @@ function parse(language: Language, text: string): Syntax | null {
   return syntax;
 }
 
-function parseNow({ parser, kinds, typeName }: Loaded, language: Language, text: string): Syntax | null {
+function parseNow(
+  { parser, kinds, typeName }: Loaded,
+  language: Language,
+  text: string,
+  interest: Interest,
+): Syntax | null {
   const begun = performance.now();
   const tree = parser.parse(text, null, { progressCallback: () => performance.now() - begun > PATIENCE });
   if (!tree) {
@@ -131,7 +142,7 @@ function parseNow({ parser, kinds, typeName }: Loaded, language: Language, text:
     return null;
   }
   try {
-    return readTree(tree, text, language, typeName, kinds);
+    return readTree(tree, text, language, typeName, kinds, interest);
   } finally {
     tree.delete();
   }
