@@ -149,7 +149,13 @@ async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: n
 async function keep(db: Database, { from, to }: Corpus, reading: Reading): Promise<void> {
   await db
     .insertInto("readings")
-    .values({ engine: ENGINE, from_commit: from, to_commit: to, result: JSON.stringify(reading) })
+    .values({
+      engine: ENGINE,
+      from_commit: from,
+      to_commit: to,
+      settings_commit: from,
+      result: JSON.stringify(reading),
+    })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
 }

@@ -2,10 +2,13 @@
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
 import type { Course } from "./anchor/course";
+import type { Caution } from "./cautions/cautions";
 import type { LineHistory } from "./diff/history";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
 import type { ClassCounts, ClassRun } from "./quiet/classes";
+import type { Fact } from "./quiet/facts";
+import type { LockSummary } from "./quiet/lockfile";
 import type { Replacement } from "./quiet/repeated";
 import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
@@ -289,6 +292,12 @@ export interface ReadingFile extends FileChange {
   toRead: number | null;
   /** Changed lines of each quiet class, where there are any. */
   quiet: Partial<ClassCounts>;
+  /** What happened to it beside its lines, each as one line to read; empty until the whole is compared. */
+  facts: Fact[];
+  /** What the eye does not see in it; empty until the whole is compared. */
+  cautions: Caution[];
+  /** How a lockfile of a known kind changed; null for any other file. */
+  lock: LockSummary | null;
   read: "unread" | "read" | "changed";
 }
 

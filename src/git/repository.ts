@@ -1,5 +1,6 @@
 import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { isBranchName } from "./names";
+import { bytesOfPath, pathOf } from "./paths";
 import { git, gitText } from "./run";
 
 export interface Branch {
@@ -43,11 +44,8 @@ export async function namedCommits(
 
 /** Whether some branch or tag has a file in just this state. */
 export async function isNamedState(folder: string, path: string, blob: string): Promise<boolean> {
-  if (path.includes("\n")) return false;
-  const refs = await namedCommits(folder);
-  const input = `${refs.map(({ commit }) => `${commit}:${path}`).join("\n")}\n`;
-  const { stdout } = await git(folder, ["cat-file", "--batch-check=%(objectname)"], { input });
-  return stdout.toString().split("\n").includes(blob);
+  const commits = (await namedCommits(folder)).map(({ commit }) => commit);
+  return (await blobsAt(folder, commits, path)).includes(blob);
 }
 
 /** The commit a branch points at; null when there is no such branch. */
@@ -185,19 +183,11 @@ function readChange(meta: string, path: Buffer): FileChange {
   const [oldMode, newMode, oldId, newId] = meta.slice(1).split(" ");
   const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
   return {
-    ...readPath(path),
+    ...pathOf(path),
     oldId: change.oldMode === 0 ? null : oldId,
     newId: change.newMode === 0 ? null : newId,
     ...change,
   };
-}
-
-/** Paths are bytes to git. Those that are no UTF-8 are shown byte by byte, so that two of them never look the same. */
-function readPath(bytes: Buffer): { path: string; rawPath?: string } {
-  const path = bytes.toString("utf8");
-  if (Buffer.from(path, "utf8").equals(bytes)) return { path };
-  const rawPath = bytes.toString("latin1");
-  return { path: rawPath, rawPath };
 }
 
 /** All files of a commit or tree, by path, with the ids of their contents. */
@@ -206,9 +196,7 @@ export async function filesIn(folder: string, tree: string): Promise<{ path: str
   return splitAtNul(stdout).flatMap((entry) => {
     const tab = entry.indexOf(9);
     const [mode, type, id] = entry.toString("latin1", 0, tab).split(" ");
-    return type === "blob"
-      ? [{ path: readPath(entry.subarray(tab + 1)).path, id, mode: Number.parseInt(mode, 8) }]
-      : [];
+    return type === "blob" ? [{ path: pathOf(entry.subarray(tab + 1)).path, id, mode: Number.parseInt(mode, 8) }] : [];
   });
 }
 
@@ -260,10 +248,18 @@ export async function keepRevision(
 /** The id of the blob at a path of a commit; null when there is no file. */
 export async function blobAt(folder: string, commit: string, path: string): Promise<string | null> {
   if (!isObjectId(commit)) return null;
-  const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `${commit}:${path}`];
-  const { code, stdout } = await git(folder, args, { answers: [1, 128] });
-  const id = stdout.toString().trim();
-  return code === 0 && isObjectId(id) ? id : null;
+  return (await blobsAt(folder, [commit], path))[0];
+}
+
+/** The ids of what stands at a path in some commits, in their order; null where there is nothing. */
+async function blobsAt(folder: string, commits: readonly string[], path: string): Promise<(string | null)[]> {
+  const bytes = bytesOfPath(path);
+  // One question is one line.
+  if (bytes.includes(10)) return commits.map(() => null);
+  const input = Buffer.concat(commits.flatMap((commit) => [Buffer.from(`${commit}:`), bytes, Buffer.from("\n")]));
+  const { stdout } = await git(folder, ["cat-file", "--batch-check=%(objectname)"], { input });
+  const answers = stdout.toString("latin1").split("\n");
+  return commits.map((_, n) => (isObjectId(answers[n] ?? "") ? answers[n] : null));
 }
 
 /** The size of a blob in bytes; null when there is none of that id. */

@@ -18,7 +18,7 @@ export function askedChange({ lens, person, parts }: Asked<ChangeParts>) {
 /** The change set, and the two points of it that are to be compared: all of the newest revision unless the request says otherwise. */
 export async function askedReading(
   asked: Asked<ChangeParts>,
-): Promise<Outcome<{ change: ChangeSet; folder: string; name: Points; points: FoundPoints }>> {
+): Promise<Outcome<{ change: ChangeSet; folder: string; name: Pick<Points, "from" | "to">; points: FoundPoints }>> {
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;

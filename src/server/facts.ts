@@ -10,6 +10,7 @@ import type { Queries } from "@/store/database";
 import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import { type Person, peopleIn, roleOf } from "./people";
+import type { Points } from "./points";
 import { readingOf } from "./reading";
 import { folderOf } from "./repositories";
 import { ruleFor } from "./rules";
@@ -73,7 +74,7 @@ export async function gateFactsFor(
   look: Look = new Look(db),
 ): Promise<GateFacts> {
   const folder = folderOf(lens, { id: change.repository });
-  const { base, head } = newest(change);
+  const { base, head, target: revisionTarget } = newest(change);
   const [paths, commits, target] = await Promise.all([
     pathsOf(lens, folder, base, head),
     shapesOf(lens, folder, change),
@@ -90,7 +91,8 @@ export async function gateFactsFor(
     })),
     conflicts: target ? await conflictsWith(lens, folder, target, head) : [],
     behind: target && rule.upToDate ? await behind(lens, folder, target, head) : 0,
-    toRead: rule.mostToRead === null ? null : await toRead(lens, folder, { from: base, to: head }),
+    toRead:
+      rule.mostToRead === null ? null : await toRead(lens, folder, { from: base, to: head, settings: revisionTarget }),
     workItems: linkedItems(change.links, change.description, messages).map(({ item }) => item),
   };
 }
@@ -132,7 +134,7 @@ function behind(lens: Lens, folder: string, target: string, head: string): Promi
 /** How long the gate waits for a count before it says that it is being made. */
 const PATIENCE = 400;
 
-function toRead(lens: Lens, folder: string, points: { from: string; to: string }): Promise<number | null> {
+function toRead(lens: Lens, folder: string, points: Points): Promise<number | null> {
   return Promise.race([
     readingOf(lens, folder, points).then(({ toRead: lines }) => lines),
     new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE)),

@@ -1,5 +1,5 @@
 import type { LineOrigins } from "@/core/api";
-import type { FileChange } from "@/core/diff/tree";
+import { type ContentKey, contentKey } from "@/core/diff/tree";
 import { mergeBase, resolveCommit, type Step, stepsBetween } from "@/git/repository";
 import type { Lens } from "./lens";
 import type { Points } from "./points";
@@ -22,33 +22,41 @@ export async function originsOf(
     .kept<Step[]>("walks", 20)
     .get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));
   const way = await wayOf(lens, folder, steps, path);
-  const { old, next } = await lens.workers.trace({ folder, steps: way.map(({ oldId, newId }) => ({ oldId, newId })) });
+  const { old, next } = await lens.workers.trace({
+    folder,
+    steps: way.map(({ oldKey, newKey }) => ({ oldKey, newKey })),
+  });
   const commits = way.map(({ step: { id, author, at, subject, body } }) => ({ id, author, at, subject, body }));
   return { commits, old: base === points.from ? old : [], next };
 }
 
+interface OnTheWay {
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+  step: Step;
+}
+
 /** The steps that changed a file, the oldest first, under whichever name it had then. */
-async function wayOf(
-  lens: Lens,
-  folder: string,
-  steps: readonly Step[],
-  path: string,
-): Promise<(Pick<FileChange, "oldId" | "newId"> & { step: Step })[]> {
-  const way: (Pick<FileChange, "oldId" | "newId"> & { step: Step })[] = [];
+async function wayOf(lens: Lens, folder: string, steps: readonly Step[], path: string): Promise<OnTheWay[]> {
+  const way: OnTheWay[] = [];
   let name = path;
   for (const step of [...steps].reverse()) {
     const change = step.files.find((file) => file.path === name);
     if (!change) continue;
-    let oldId = change.oldId;
+    let { oldId, oldMode } = change;
     if (oldId === null && step.parent && step.files.some((file) => file.newId === null)) {
-      const { files } = await readingOf(lens, folder, { from: step.parent, to: step.id });
+      const { files } = await readingOf(lens, folder, {
+        from: step.parent,
+        to: step.id,
+        settings: step.parent,
+      });
       const renamed = files.find((file) => file.path === name && file.oldPath !== null && !file.copy);
       if (renamed?.oldPath) {
-        oldId = renamed.oldId;
+        ({ oldId, oldMode } = renamed);
         name = renamed.oldPath;
       }
     }
-    way.unshift({ oldId, newId: change.newId, step });
+    way.unshift({ oldKey: contentKey(oldId, oldMode), newKey: contentKey(change.newId, change.newMode), step });
     if (oldId === null) break;
   }
   return way;

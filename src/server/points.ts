@@ -9,6 +9,8 @@ import { carriedTo, seenBy } from "./since";
 export interface Points {
   from: string;
   to: string;
+  /** The commit whose settings count, such as what it takes for generated: the target's, so that no author decides what is read of them. */
+  settings: string;
 }
 
 /** Points, and what had to be done to come to them. */
@@ -32,28 +34,29 @@ export async function pointsOf(
   from: string,
   to: string,
 ): Promise<Outcome<FoundPoints>> {
+  const settings = (change.revisions.find(({ number }) => `r${number}` === to) ?? newest(change)).target;
   const end = change.revisions.find(({ number }) => `r${number}` === to);
   const start = change.revisions.find(({ number }) => `r${number}` === from);
-  if (end && from === "base") return done({ from: end.base, to: end.head, conflicts: [], leftOut: null });
+  if (end && from === "base") return done({ from: end.base, to: end.head, settings, conflicts: [], leftOut: null });
   if (end && from === "read" && end === newest(change)) {
     const { id, conflicts, files } = await seenBy(lens, folder, person, change);
-    return done({ from: id, to: end.head, conflicts, leftOut: files });
+    return done({ from: id, to: end.head, settings, conflicts, leftOut: files });
   }
   if (end && start) {
     const { id, conflicts } = await carriedTo(lens, folder, start, end);
-    return done({ from: id, to: end.head, conflicts, leftOut: null });
+    return done({ from: id, to: end.head, settings, conflicts, leftOut: null });
   }
   const [, yardstick] = /^live:(.{1,300})$/.exec(from) ?? [];
   if (end && yardstick) {
     const commit = (await namedCommits(folder)).find(({ name }) => name === yardstick)?.commit;
-    if (commit) return done({ from: commit, to: end.head, conflicts: [], leftOut: null });
+    if (commit) return done({ from: commit, to: end.head, settings, conflicts: [], leftOut: null });
   }
   const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
   const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];
   if (first && last) {
     const within = await Promise.all([first, last].map((id) => isOfChange(change, folder, id)));
     const parent = within.every(Boolean) ? await firstParent(folder, first) : null;
-    if (parent) return done({ from: parent, to: last, conflicts: [], leftOut: null });
+    if (parent) return done({ from: parent, to: last, settings, conflicts: [], leftOut: null });
   }
   return refuse(
     "missing",

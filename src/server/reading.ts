@@ -1,9 +1,11 @@
 import type { CountsLine, FileClasses, MoveEnd, Progress, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
+import { type ContentKey, type FileChange, imageType, SUBMODULE } from "@/core/diff/tree";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { factsOf } from "@/core/quiet/facts";
+import { READING_ENGINE } from "@/core/quiet/kinds";
 import type { MovePlace } from "@/core/quiet/moved";
 import type { FileReading, Reading } from "@/core/quiet/reading";
-import { type FileChange, imageType, isSubmodule } from "@/core/diff/tree";
-import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Found, Sought } from "@/core/reading/search";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
@@ -23,15 +25,16 @@ interface Job {
 
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
 async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> {
-  const key = `${folder}\0${points.from}\0${points.to}`;
+  const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
   const jobs = lens.kept<Job>("jobs", 8);
   return jobs.get(key, async () => {
     const kept = await lens.db
       .selectFrom("readings")
       .select("result")
-      .where("engine", "=", ENGINE)
+      .where("engine", "=", READING_ENGINE)
       .where("from_commit", "=", points.from)
       .where("to_commit", "=", points.to)
+      .where("settings_commit", "=", points.settings)
       .executeTakeFirst();
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
     job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(lens, folder, points, job);
@@ -43,16 +46,25 @@ async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> 
 
 async function makeReading(lens: Lens, folder: string, points: Points, job: Job): Promise<Reading> {
   const keeping: Promise<void>[] = [];
-  const result = await lens.workers.read({ folder, ...points }, (files) => {
-    keeping.push(keepComparisons(lens.db, files));
-    const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
-    job.counted.push(...line);
-    for (const tell of job.listeners) tell(line);
-  });
+  const result = await lens.workers.read(
+    { folder, from: points.from, to: points.to, settings: points.settings },
+    (files) => {
+      keeping.push(keepComparisons(lens.db, files));
+      const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
+      job.counted.push(...line);
+      for (const tell of job.listeners) tell(line);
+    },
+  );
   await Promise.all(keeping);
   await lens.db
     .insertInto("readings")
-    .values({ engine: ENGINE, from_commit: points.from, to_commit: points.to, result })
+    .values({
+      engine: READING_ENGINE,
+      from_commit: points.from,
+      to_commit: points.to,
+      settings_commit: points.settings,
+      result,
+    })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
   return JSON.parse(result);
@@ -72,9 +84,11 @@ export async function searchReading(
   signal: AbortSignal,
 ): Promise<Found> {
   const { files } = await readingOf(lens, folder, points);
-  const searched = files
-    .filter((file) => !isSubmodule(file))
-    .map(({ path, oldId, newId, runs }) => ({ path, oldId, newId, runs }));
+  const searched = files.map(({ path, oldId, oldMode, newId, newMode, runs }) => ({
+    ...{ path, runs },
+    oldId: oldMode === SUBMODULE ? null : oldId,
+    newId: newMode === SUBMODULE ? null : newId,
+  }));
   return lens.workers.search({ folder, files: searched, sought }, signal);
 }
 
@@ -87,7 +101,7 @@ export async function readingFor(
   person: Person,
   change: ChangeSet,
   folder: string,
-  name: Points,
+  name: Pick<Points, "from" | "to">,
   points: Points & Partial<FoundPoints>,
   whole = false,
 ): Promise<ReadingView> {
@@ -136,8 +150,8 @@ async function unchangedSince(
 
 /** How far everyone who has marked a file read has come with the newest revision. */
 export async function progressOf(lens: Lens, change: ChangeSet, folder: string): Promise<Record<string, Progress>> {
-  const { head, base } = newest(change);
-  const { files, toRead } = await readingOf(lens, folder, { from: base, to: head });
+  const { head, base, target } = newest(change);
+  const { files, toRead } = await readingOf(lens, folder, { from: base, to: head, settings: target });
   const byPath = new Map(files.map((file) => [file.path, file]));
   const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
   const progress: Record<string, Progress> = {};
@@ -165,15 +179,17 @@ function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: Fil
   };
 }
 
-/** A pointer to another repository and a change of mode alone have no lines to count. */
+/** A change of mode alone has no lines to count. */
 function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
-  const trivial = isSubmodule(file) || file.oldId === file.newId;
+  const trivial = file.oldId === file.newId;
+  const facts = factsOf(file, null).filter(({ kind }) => kind !== "contents");
   const { path, oldId, newId, oldMode, newMode } = file;
   return {
     ...{ path, oldId, newId, oldMode, newMode },
     ...{ oldPath: null, copy: false, similarity: null, binary: false, generated: null, quiet: {} },
+    ...{ facts, cautions: [], lock: null },
     counts: trivial ? [0, 0] : null,
-    toRead: trivial ? 0 : null,
+    toRead: trivial ? facts.length : null,
   };
 }
 
@@ -283,32 +299,32 @@ export async function imageOf(folder: string, id: string): Promise<Outcome<{ byt
 export async function fileView(
   lens: Lens,
   folder: string,
-  oldId: string | null,
-  newId: string | null,
+  oldKey: ContentKey | null,
+  newKey: ContentKey | null,
 ): Promise<string> {
   const kept = await lens.db
     .selectFrom("comparisons")
     .select("result")
     .where("engine", "=", ENGINE)
-    .where("old_id", "=", oldId ?? "")
-    .where("new_id", "=", newId ?? "")
+    .where("old_id", "=", oldKey ?? "")
+    .where("new_id", "=", newKey ?? "")
     .executeTakeFirst();
-  const { view, made } = await lens.workers.compare({ folder, oldId, newId, kept: kept?.result ?? null });
-  if (made) await keepComparisons(lens.db, [{ oldId, newId, ...made }]);
+  const { view, made } = await lens.workers.compare({ folder, oldKey, newKey, kept: kept?.result ?? null });
+  if (made) await keepComparisons(lens.db, [{ oldKey, newKey, ...made }]);
   return view;
 }
 
 interface Made {
-  oldId: string | null;
-  newId: string | null;
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
   added: number;
   removed: number;
   result: string;
 }
 
 async function keepComparisons(db: Database, made: Made[]): Promise<void> {
-  const rows = made.map(({ oldId, newId, added, removed, result }) => ({
-    ...{ engine: ENGINE, old_id: oldId ?? "", new_id: newId ?? "", added, removed, result },
+  const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
+    ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
   }));
   await db
     .insertInto("comparisons")

@@ -11,7 +11,7 @@ export async function sizesOf(lens: Lens, change: ChangeSet, folder: string): Pr
   for (const [i, revision] of change.revisions.entries()) {
     const before = change.revisions[i - 1];
     const from = before ? (await carriedTo(lens, folder, before, revision)).id : revision.base;
-    const { files, toRead } = await readingOf(lens, folder, { from, to: revision.head });
+    const { files, toRead } = await readingOf(lens, folder, { from, to: revision.head, settings: revision.target });
     const sum = (side: "added" | "removed") => files.reduce((total, file) => total + file[side], 0);
     sizes.push({ files: files.length, added: sum("added"), removed: sum("removed"), toRead });
   }
@@ -21,5 +21,6 @@ export async function sizesOf(lens: Lens, change: ChangeSet, folder: string): Pr
 /** How many lines of the newest revision are new to someone and to be read. */
 export async function freshTo(lens: Lens, folder: string, person: Person, change: ChangeSet): Promise<number> {
   const { id } = await seenBy(lens, folder, person, change);
-  return (await readingOf(lens, folder, { from: id, to: newest(change).head })).toRead;
+  const { head, target } = newest(change);
+  return (await readingOf(lens, folder, { from: id, to: head, settings: target })).toRead;
 }

@@ -1,10 +1,18 @@
 import { type Comparison, compareWithText } from "@/core/diff/compare";
-import { readAttributes } from "@/core/quiet/generated";
-import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { type Candidate, findRenames } from "@/core/diff/renames";
 import { isBinary, readText } from "@/core/diff/text";
-import { type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
+import {
+  type ContentKey,
+  contentKey,
+  type FileChange,
+  isSubmodule,
+  type PairedChange,
+  pointerText,
+  SUBMODULE,
+} from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
+import { readAttributes } from "@/core/quiet/generated";
+import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 import { changedFiles, filesNamed } from "@/git/repository";
 import { grammars } from "./grammars/grammars";
@@ -21,7 +29,7 @@ export interface TreeComparison {
 }
 
 /** Someone who compares along: takes some pairs of blobs and gives their comparisons, in the same order, as JSON. */
-export type Aid = (pairs: Pick<FileChange, "oldId" | "newId">[]) => Promise<string[]>;
+export type Aid = (pairs: { oldKey: ContentKey | null; newKey: ContentKey | null }[]) => Promise<string[]>;
 
 export interface TreeOptions {
   /** Told of each comparison as soon as it is there; `json` where it is at hand. */
@@ -88,7 +96,12 @@ async function compareAll(
   const give = () => {
     for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
       waiting++;
-      const answer = help(shares[--back].map(({ oldId, newId }) => ({ oldId, newId })));
+      const answer = help(
+        shares[--back].map(({ oldId, oldMode, newId, newMode }) => ({
+          oldKey: contentKey(oldId, oldMode),
+          newKey: contentKey(newId, newMode),
+        })),
+      );
       given.set(back, answer);
       answer.then(
         () => {

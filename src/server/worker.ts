@@ -4,7 +4,7 @@ import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
-import type { FileChange } from "@/core/diff/tree";
+import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import type { Outcome } from "@/core/outcome";
 import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
@@ -17,8 +17,8 @@ import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
   folder: string;
-  oldId: string | null;
-  newId: string | null;
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
   /** A kept comparison of these two, as JSON. */
   kept: string | null;
 }
@@ -34,6 +34,8 @@ export interface ReadTask {
   folder: string;
   from: string;
   to: string;
+  /** The commit whose attributes say what is generated. */
+  settings: string;
   /** Told of every file as it is compared. */
   progress: MessagePort;
   /** Leads to a thread that runs {@link help}, as soon as one is free. */
@@ -48,15 +50,21 @@ export interface HelpTask {
 /** A share of the work and its number; answered with the same number and what came of it, or what went wrong. */
 interface Share {
   number: number;
-  pairs: { oldId: string | null; newId: string | null }[];
+  pairs: KeyPair[];
 }
 type Answer = { number: number; results: string[] } | { number: number; problem: string };
+
+/** The contents of both sides of a file; null for a side that is not there. */
+export interface KeyPair {
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+}
 
 /** Files as they are compared, a few at a time. */
 export type ReadProgress = {
   path: string;
-  oldId: string | null;
-  newId: string | null;
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
   added: number;
   removed: number;
   result: string;
@@ -80,16 +88,25 @@ function reader(folder: string): ObjectReader {
 }
 
 /** Null for no such side; a blob too large to compare is stood in for by its size. */
-async function load(folder: string, id: string | null): Promise<Buffer | { size: number } | null> {
-  if (id === null) return null;
+async function load(folder: string, key: ContentKey | null): Promise<Buffer | { size: number } | null> {
+  if (key === null) return null;
+  const content = readContentKey(key);
+  if (!content) throw new Error("That names no contents.");
+  const { kind, id } = content;
+  if (kind === "pointer") return Buffer.from(pointerText(id));
   const size = await reader(folder).size(id);
   if (size === null) throw new Error("The repository has no such object.");
   if (size > LARGEST_BLOB) return { size };
   return reader(folder).read(id);
 }
 
-async function compareIds(folder: string, oldId: string | null, newId: string | null) {
-  const [old, next] = await Promise.all([load(folder, oldId), load(folder, newId)]);
+/** Whether either side is asked for as text, whatever it holds. */
+function asText({ oldKey, newKey }: KeyPair): boolean {
+  return [oldKey, newKey].some((key) => key !== null && readContentKey(key)?.kind === "text");
+}
+
+async function compareIds(folder: string, { oldKey, newKey }: KeyPair) {
+  const [old, next] = await Promise.all([load(folder, oldKey), load(folder, newKey)]);
   if (Buffer.isBuffer(old ?? Buffer.alloc(0)) && Buffer.isBuffer(next ?? Buffer.alloc(0))) {
     return { old: old as Buffer | null, next: next as Buffer | null, tooLarge: null };
   }
@@ -104,9 +121,9 @@ export function ready(): null {
 }
 
 /** One file, to be read: how it differs, and its text. */
-export async function compare({ folder, oldId, newId, kept }: CompareTask): Promise<CompareResult> {
-  const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
-  const comparison: Comparison = kept ? JSON.parse(kept) : (tooLarge ?? compareFiles(old, next));
+export async function compare({ folder, kept, ...keys }: CompareTask): Promise<CompareResult> {
+  const { old, next, tooLarge } = await compareIds(folder, keys);
+  const comparison: Comparison = kept ? JSON.parse(kept) : (tooLarge ?? compareFiles(old, next, asText(keys)));
   const result = kept ?? JSON.stringify(comparison);
   const view: FileView = { comparison, text: "", removed: "", untold: null };
   if (tooLarge) view.untold = "This file is too large to be compared here.";
@@ -128,14 +145,14 @@ export async function compare({ folder, oldId, newId, kept }: CompareTask): Prom
 export interface TraceTask {
   folder: string;
   /** The states of one file, each step from the one before. */
-  steps: { oldId: string | null; newId: string | null }[];
+  steps: KeyPair[];
 }
 
 /** Which steps touched which lines of a file. */
 export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> {
   const comparisons: Comparison[] = [];
-  for (const { oldId, newId } of steps) {
-    const { old, next, tooLarge } = await compareIds(folder, oldId, newId);
+  for (const step of steps) {
+    const { old, next, tooLarge } = await compareIds(folder, step);
     comparisons.push(tooLarge ?? compareFiles(old, next));
   }
   return traceLines(comparisons[0]?.oldLines ?? 0, comparisons);
@@ -177,23 +194,28 @@ export async function search({ folder, files, sought }: SearchTask): Promise<Fou
   return result;
 }
 
+/** What names the contents of both sides of a file. */
+function keysOf({ oldId, oldMode, newId, newMode }: FileChange): KeyPair {
+  return { oldKey: contentKey(oldId, oldMode), newKey: contentKey(newId, newMode) };
+}
+
 const AT_ONCE = 100;
 
 /** A whole change: gives the reading as JSON. */
-export async function read({ folder, from, to, progress, helper }: ReadTask): Promise<string> {
+export async function read({ folder, from, to, settings, progress, helper }: ReadTask): Promise<string> {
   let some: ReadProgress = [];
   const tell = () => {
     if (some.length > 0) progress.postMessage(some);
     some = [];
   };
-  const made = ({ path, oldId, newId }: FileChange, comparison: Comparison, json?: string) => {
+  const made = (change: FileChange, comparison: Comparison, json?: string) => {
     const { added, removed } = comparison;
-    some.push({ path, oldId, newId, added, removed, result: json ?? JSON.stringify(comparison) });
+    some.push({ path: change.path, ...keysOf(change), added, removed, result: json ?? JSON.stringify(comparison) });
     if (some.length >= AT_ONCE) tell();
   };
   const aid = aidThrough(helper);
   try {
-    const { reading } = await compareTrees(folder, reader(folder), from, to, { made, aid });
+    const { reading } = await compareTrees(folder, reader(folder), from, to, { made, aid, settings });
     tell();
     return JSON.stringify(reading);
   } finally {
@@ -231,7 +253,7 @@ export function help({ folder, port }: HelpTask): Promise<void> {
     port.on("close", resolve);
     port.on("message", async ({ number, pairs }: Share) => {
       try {
-        const sides = await Promise.all(pairs.map(({ oldId, newId }) => compareIds(folder, oldId, newId)));
+        const sides = await Promise.all(pairs.map((pair) => compareIds(folder, pair)));
         const results = sides.map(({ old, next, tooLarge }) =>
           JSON.stringify(tooLarge ? null : compareFiles(old, next)),
         );

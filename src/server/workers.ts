@@ -24,7 +24,10 @@ export interface Workers {
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
-  read: (task: Pick<ReadTask, "folder" | "from" | "to">, told: (files: ReadProgress) => void) => Promise<string>;
+  read: (
+    task: Pick<ReadTask, "folder" | "from" | "to" | "settings">,
+    told: (files: ReadProgress) => void,
+  ) => Promise<string>;
   /** Starts the first threads, so that the first reader does not wait for them. */
   warm: () => Promise<void>;
   close: () => Promise<void>;

@@ -179,6 +179,8 @@ export interface ReadingsTable {
   engine: number;
   from_commit: string;
   to_commit: string;
+  /** Whose settings counted. */
+  settings_commit: string;
   result: string;
 }
 

@@ -212,7 +212,9 @@ function* lookalikes(
   const likely = [...foreign].filter(([word]) => /^[\x00-\x7f]+$/.test(skeleton(word)));
   if (likely.length === 0) return;
   const looks = new Map<string, string>();
-  const known = new Set([old, next].flatMap((lines) => lines.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? [])));
+  const known = new Set(
+    [old, next].flatMap((lines) => lines.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? [])),
+  );
   for (const word of known) if (word.length > 2 && !foreign.has(word)) looks.set(skeleton(word), word);
   for (const [word, line] of likely) {
     const other = looks.get(skeleton(word));

@@ -29,13 +29,13 @@ export interface OddPlace {
   code: string;
 }
 
-/** The odd characters of a line, in order. A `\r` at its end is none. */
-export function oddCharacters(line: string): OddPlace[] {
-  if (PLAIN.test(line)) return [];
+/** The odd characters of a line, in order. A `\r` at its end is none, unless the text is only a piece of a line. */
+export function oddCharacters(line: string, whole = true): OddPlace[] {
+  if (PLAIN.test(line) && (whole || !line.endsWith("\r"))) return [];
   const places: OddPlace[] = [];
   for (const found of line.matchAll(ODDS)) {
     const [character] = found;
-    if (character === "\r" && found.index === line.length - 1) continue;
+    if (whole && character === "\r" && found.index === line.length - 1) continue;
     places.push({ at: found.index, length: character.length, kind: oddKind(character), code: codePoint(character) });
   }
   return places;

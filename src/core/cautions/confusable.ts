@@ -1,11 +1,21 @@
-import twins from "unhomoglyph/data.json" with { type: "json" };
+import looksLike from "unhomoglyph";
 
-const LOOKS = new Map(Object.entries(twins as Record<string, string>));
+/** What each character that was met looks like: asked of the table once. */
+const LOOKS = new Map<string, string>();
+
+function lookOf(character: string): string {
+  let look = LOOKS.get(character);
+  if (look === undefined) {
+    look = looksLike(character);
+    LOOKS.set(character, look);
+  }
+  return look;
+}
 
 /** What a text looks like: its skeleton of Unicode Technical Standard 39, as far as single characters make it. */
 export function skeleton(text: string): string {
   let result = "";
-  for (const character of text.normalize("NFD")) result += LOOKS.get(character) ?? character;
+  for (const character of text.normalize("NFD")) result += lookOf(character);
   return result.normalize("NFD");
 }
 

@@ -1,14 +1,16 @@
 import type { Hunk } from "./hunk";
 import { diffTexts } from "./lines";
-import { type Encoding, isBinary, readText, type Text } from "./text";
+import { type Encoding, isBinary, isNearlyText, readText, type Text } from "./text";
 import { type LinePair, pairLines } from "./words";
 
 /** Names this engine in kept results. Raise it when an answer to the same two files would come out different. */
-export const ENGINE = 3;
+export const ENGINE = 4;
 
 /** How two states of one file differ, without their text: small enough to keep, and enough to show with the text at hand. */
 export interface Comparison {
   binary: boolean;
+  /** Taken for no text because of a few NUL, and text otherwise: worth opening as text. */
+  nearlyText: boolean;
   /** Sizes in bytes; 0 where the file is not there. */
   oldSize: number;
   newSize: number;
@@ -25,30 +27,46 @@ export interface Comparison {
   newMissingNewline: boolean;
 }
 
-/** Compares two states of a file, given as bytes; null for a state in which there is no such file. */
-export function compareFiles(old: Uint8Array | null, next: Uint8Array | null): Comparison {
-  return compareWithText(old, next).comparison;
+/** Compares two states of a file, given as bytes; null for a state in which there is no such file. `asText`: whatever they hold. */
+export function compareFiles(old: Uint8Array | null, next: Uint8Array | null, asText = false): Comparison {
+  return compareWithText(old, next, asText).comparison;
 }
 
 /** The same, with the two texts at hand: empty ones for what is binary or not there. */
 export function compareWithText(
   old: Uint8Array | null,
   next: Uint8Array | null,
+  asText = false,
 ): { comparison: Comparison; left: Text; right: Text } {
-  const binary = (old && isBinary(old)) || (next && isBinary(next));
+  const binary = !asText && ((old && isBinary(old)) || (next && isBinary(next)) || false);
   const left = readText(old && !binary ? old : NOTHING);
   const right = readText(next && !binary ? next : NOTHING);
-  return { comparison: compare(old, next, left, right), left, right };
+  return { comparison: compare(old, next, left, right, binary), left, right };
 }
 
 const NOTHING = new Uint8Array(0);
 
-function compare(old: Uint8Array | null, next: Uint8Array | null, left: Text, right: Text): Comparison {
+function compare(
+  old: Uint8Array | null,
+  next: Uint8Array | null,
+  left: Text,
+  right: Text,
+  binary: boolean,
+): Comparison {
   const sizes = { oldSize: old?.length ?? 0, newSize: next?.length ?? 0 };
-  if ((old && isBinary(old)) || (next && isBinary(next))) {
+  if (binary) {
     return {
       ...sizes,
-      ...{ binary: true, oldLines: 0, newLines: 0, hunks: [], pairs: [], added: 0, removed: 0 },
+      ...{
+        binary: true,
+        nearlyText: [old, next].every((bytes) => bytes === null || isNearlyText(bytes)),
+        oldLines: 0,
+        newLines: 0,
+        hunks: [],
+        pairs: [],
+        added: 0,
+        removed: 0,
+      },
       ...{ oldEncoding: null, newEncoding: null, oldMissingNewline: false, newMissingNewline: false },
     };
   }
@@ -56,6 +74,7 @@ function compare(old: Uint8Array | null, next: Uint8Array | null, left: Text, ri
   return {
     ...sizes,
     binary: false,
+    nearlyText: false,
     oldLines: left.lines.length,
     newLines: right.lines.length,
     hunks,

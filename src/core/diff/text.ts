@@ -18,6 +18,14 @@ export function isBinary(bytes: Uint8Array): boolean {
   return probe.includes(0);
 }
 
+/** Whether bytes are text but for a NUL here and there: few of those, few other control characters, and lines that end. */
+export function isNearlyText(bytes: Uint8Array): boolean {
+  const probe = bytes.subarray(0, BINARY_PROBE);
+  let odd = 0;
+  for (const byte of probe) if (byte < 32 && byte !== 9 && byte !== 10 && byte !== 13) odd++;
+  return odd <= Math.max(1, probe.length / 50);
+}
+
 function byteOrder(bytes: Uint8Array): "utf-16le" | "utf-16be" | null {
   if (bytes.length < 2 || bytes.length % 2 === 1) return null;
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return "utf-16le";

@@ -38,6 +38,27 @@ export function pointerText(commit: string): string {
   return `Subproject commit ${commit}\n`;
 }
 
+/**
+ * What names the contents of one side of a file: the id of a blob; `pointer-ID` for a pointer into another repository, whose contents are
+ * one line that says where to; `text-ID` for a blob that is to be read as text whatever it holds.
+ */
+export type ContentKey = string;
+
+const CONTENT_KEY = /^(?:(pointer|text)-)?([0-9a-f]{40}|[0-9a-f]{64})$/;
+
+/** The key of one side; null where there is no such side. `asText` asks for text whatever it holds. */
+export function contentKey(id: string | null, mode: number, asText = false): ContentKey | null {
+  if (id === null) return null;
+  return mode === SUBMODULE ? `pointer-${id}` : asText ? `text-${id}` : id;
+}
+
+/** A key taken apart; null when it is none. */
+export function readContentKey(key: ContentKey): { kind: "blob" | "pointer" | "text"; id: string } | null {
+  const [, kind, id] = CONTENT_KEY.exec(key) ?? [];
+  return id ? { kind: (kind as "pointer" | "text" | undefined) ?? "blob", id } : null;
+}
+
+/** Whether either side is a pointer into another repository. */
 export function isSubmodule(file: FileChange): boolean {
   return file.oldMode === SUBMODULE || file.newMode === SUBMODULE;
 }

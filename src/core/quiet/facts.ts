@@ -1,8 +1,9 @@
+import type { Comparison } from "../diff/compare";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 
 /** Something that happened to a file and is no line of its text: one line to read. */
 export interface Fact {
-  kind: "executable" | "not-executable" | "became";
+  kind: "executable" | "not-executable" | "became" | "contents";
   /** A sentence. */
   says: string;
 }
@@ -13,7 +14,7 @@ const KINDS: Record<number, string> = {
 };
 
 /** What happened to a file beside its lines. What it points to, as a link or into another repository, is told by its lines. */
-export function factsOf({ oldMode, newMode }: FileChange): Fact[] {
+export function factsOf({ oldMode, newMode, oldId, newId }: FileChange, comparison: Comparison | null): Fact[] {
   const facts: Fact[] = [];
   const kind = (mode: number) => KINDS[mode & TYPE] ?? "a file";
   if (oldMode !== 0 && newMode !== 0 && (oldMode & TYPE) !== (newMode & TYPE))
@@ -22,5 +23,13 @@ export function factsOf({ oldMode, newMode }: FileChange): Fact[] {
     facts.push({ kind: "executable", says: oldMode === 0 ? "It can be run as a program." : "It was made executable." });
   if (oldMode === EXECUTABLE && newMode !== EXECUTABLE && newMode !== 0)
     facts.push({ kind: "not-executable", says: "It is no longer executable." });
+  if (oldId !== newId && comparison === null)
+    facts.push({ kind: "contents", says: "It is too large to be compared here." });
+  else if (oldId !== newId && comparison?.binary) {
+    const says = comparison.nearlyText
+      ? "It holds a NUL, and so is taken for no text: it can be opened as text all the same."
+      : "Its contents are no text.";
+    facts.push({ kind: "contents", says });
+  }
   return facts;
 }

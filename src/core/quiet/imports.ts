@@ -18,7 +18,8 @@ interface Block {
 }
 
 /** What the one line of an import that names its source may look like, so that a file without one is not parsed for it. */
-const LIKELY = /^[ \t]*(?:import\b[^{]*$|import\b.*["';]\r?$|from\b|use\b|\}[ \t]*from\b|[\w.]*[ \t]*"[^"]+"[ \t]*\r?$)/;
+const LIKELY =
+  /^[ \t]*(?:import\b[^{]*$|import\b.*["';]\r?$|from\b|use\b|\}[ \t]*from\b|[\w.]*[ \t]*"[^"]+"[ \t]*\r?$)/;
 
 /**
  * Finds plain import declarations that were put into another order within one unbroken block at the top level. Proof: the grammar; the

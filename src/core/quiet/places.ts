@@ -72,7 +72,8 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
       if (depth[at] !== depth[above] + 1) continue;
       const type = typeOf(syntax, at);
       // `exit();` and the like are wrapped once.
-      if (ENDS.test(type === "expression_statement" && depth[at + 1] > depth[at] ? typeOf(syntax, at + 1) : type)) break;
+      if (ENDS.test(type === "expression_statement" && depth[at + 1] > depth[at] ? typeOf(syntax, at + 1) : type))
+        break;
     }
     const first = depth[at] > depth[above] ? at : Number.POSITIVE_INFINITY;
     leaves.set(above, first);

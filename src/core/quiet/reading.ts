@@ -113,7 +113,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const read = ordered.map(({ change, comparison, attribute }, i): FileReading => {
     const runs = classed[i].runs();
     const counts = countClasses(runs);
-    const facts = factsOf(change);
+    const facts = attribute === true ? [] : factsOf(change, comparison);
     const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = change;
     return {
       ...{ path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode, counts, runs, facts },

@@ -1,8 +1,8 @@
 import type { ReadingFile } from "../api";
 
-/** Whether a file has anything a person should look at: lines to read, or contents that are no text and are not what they were. */
-export function needsReading({ toRead, binary, generated, oldId, newId }: ReadingFile): boolean {
-  return toRead !== 0 || (binary && generated === null && oldId !== newId);
+/** Whether a file has anything a person should look at: lines to read, or something that happened to it as a whole. */
+export function needsReading({ toRead }: ReadingFile): boolean {
+  return toRead !== 0;
 }
 
 /** Whether this person still has to. */

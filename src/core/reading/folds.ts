@@ -1,5 +1,6 @@
 import type { FileClasses, MoveEnd } from "../api";
 import type { ClassRun } from "../quiet/classes";
+import { KINDS } from "../quiet/kinds";
 import { counted } from "../words";
 
 /** What a fold says of itself: a word for its kind, and a sentence's worth of why. */
@@ -10,17 +11,6 @@ export interface FoldWords {
   otherEnd: MoveEnd | null;
 }
 
-const KINDS: Record<ClassRun["class"], string> = {
-  read: "To read",
-  moved: "Moved",
-  repeated: "Repeated",
-  layout: "Layout",
-  blank: "Blank",
-  endings: "Line endings",
-  imports: "Imports",
-  generated: "Generated",
-};
-
 /** Words for a fold of `lines` rows that begins in `run`. `path` is the file it stands in, `reason` why the file is generated. */
 export function foldWords(
   run: ClassRun,
@@ -29,7 +19,7 @@ export function foldWords(
   path: string,
   reason: string | null,
 ): FoldWords {
-  const kind = KINDS[run.class];
+  const kind = run.class === "read" ? "To read" : KINDS[run.class].name;
   const size = counted(lines, "line");
   if (run.class === "moved") {
     const move = classes.moves[run.ref];

@@ -4,6 +4,7 @@ import * as readings from "./0002-readings";
 import * as conversation from "./0003-conversation";
 import * as courses from "./0004-courses";
 import * as rules from "./0005-rules";
+import * as settings from "./0006-settings";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -12,4 +13,5 @@ export const migrations: Record<string, Migration> = {
   "0003-conversation": conversation,
   "0004-courses": courses,
   "0005-rules": rules as Migration,
+  "0006-settings": settings,
 };

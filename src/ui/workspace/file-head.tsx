@@ -1,5 +1,6 @@
 "use client";
 import type { ReadingFile } from "@/core/api";
+import { visible } from "@/core/cautions/visible";
 import type { Comparison } from "@/core/diff/compare";
 import { fileStatus, SYMLINK } from "@/core/diff/tree";
 import { isChanged } from "@/core/reading/files";
@@ -27,9 +28,9 @@ export function FileHead(props: {
   const slash = file.path.lastIndexOf("/") + 1;
   return (
     <header className="flex h-10 flex-none items-center gap-3 border-b border-rule bg-paper px-4">
-      <h2 className="min-w-0 truncate font-mono text-[13px]" title={file.path}>
-        <span className="text-soft">{file.path.slice(0, slash)}</span>
-        <span className="font-bold">{file.path.slice(slash)}</span>
+      <h2 className="min-w-0 truncate font-mono text-[13px]" title={visible(file.path)}>
+        <span className="text-soft">{visible(file.path.slice(0, slash))}</span>
+        <span className="font-bold">{visible(file.path.slice(slash))}</span>
       </h2>
       {facts(file, comparison).map((fact) => (
         <span key={fact} className="flex-none rounded border border-rule px-2 text-[12.5px] text-soft">
@@ -87,7 +88,7 @@ export function FileHead(props: {
 function facts(file: ReadingFile, comparison: Comparison | undefined): string[] {
   const list: string[] = [];
   const status = fileStatus(file);
-  if (file.oldPath !== null) list.push(`${file.copy ? "copied" : "renamed"} from ${file.oldPath}`);
+  if (file.oldPath !== null) list.push(`${file.copy ? "copied" : "renamed"} from ${visible(file.oldPath)}`);
   if (file.generated) list.push(file.generated);
   if (status === "added") list.push("new file");
   if (status === "deleted") list.push("deleted");

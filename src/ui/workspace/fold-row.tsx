@@ -20,6 +20,7 @@ export function FoldRow(props: {
   words: FoldWords;
   cursor: boolean;
   onOpen: (index: number) => void;
+  onVerify: (index: number) => void;
   /** Goes to the other end of a move. */
   jump: (() => void) | null;
 }) {
@@ -31,6 +32,9 @@ export function FoldRow(props: {
         <span className="truncate">{words.says}</span>
         <button type="button" className="quiet-button" onClick={() => props.onOpen(index)}>
           open {props.cursor && <Key>O</Key>}
+        </button>
+        <button type="button" className="quiet-button" onClick={() => props.onVerify(index)}>
+          verify {props.cursor && <Key>Z</Key>}
         </button>
         {props.jump && (
           <button type="button" className="quiet-button" onClick={props.jump}>

@@ -10,19 +10,32 @@ export function InsteadOfText(props: {
   file: ReadingFile;
   view: FileView | undefined;
   error: Error | null;
-  textless: boolean;
   empty: boolean;
+  /** Asks for the text whatever the file holds. */
+  onAsText: () => void;
   repository: string;
 }) {
   const { file, view, error } = props;
   if (error) return <Note words={reasonFrom(error)} />;
-  if (props.textless)
-    return <Note words={`A pointer into another repository: from ${short(file.oldId)} to ${short(file.newId)}.`} />;
   if (!view) return <Note words="Comparing …" />;
   const { comparison, untold } = view;
   if (comparison.binary && isImagePath(file.path))
     return <Images repository={props.repository} file={file} comparison={comparison} />;
-  if (untold) return <Note words={`${untold} ${sizes(comparison.oldSize, comparison.newSize)}`} />;
+  if (untold) {
+    return (
+      <div className="px-6 py-8 font-sans text-soft">
+        <p>
+          {untold} {comparison.nearlyText && "A NUL stands in it, and but for that it looks like text. "}
+          {sizes(comparison.oldSize, comparison.newSize)}
+        </p>
+        {comparison.binary && comparison.oldSize + comparison.newSize < LARGEST && (
+          <button type="button" className="button mt-3" onClick={props.onAsText}>
+            Open it as text
+          </button>
+        )}
+      </div>
+    );
+  }
   return props.empty ? <Note words="This file is empty." /> : null;
 }
 
@@ -30,9 +43,8 @@ function Note({ words }: { words: string }) {
   return <p className="px-6 py-8 font-sans text-soft">{words}</p>;
 }
 
-function short(id: string | null): string {
-  return id ? id.slice(0, 10) : "nothing";
-}
+/** What is opened as text, in bytes: more of a picture or an archive says nothing. */
+const LARGEST = 2_000_000;
 
 function sizes(old: number, next: number): string {
   const size = (bytes: number) =>

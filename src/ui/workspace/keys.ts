@@ -15,6 +15,7 @@ export const KEYS = [
   { key: "Shift O", does: "the whole file, or only what changed" },
   { key: "E", does: "open the block around the line, then the one around that" },
   { key: "Y", does: "what stood there before, and why it changed" },
+  { key: "Z", does: "verify a fold: what proves it, and both sides whole" },
   { key: "V", does: "everything raw, or the quiet lines folded" },
   { key: "K", does: "this file in two columns, or in one" },
   { key: "Shift K", does: "all files: as it fits, in one column, in two" },

@@ -32,6 +32,7 @@ interface LinesProps extends LinesOf {
   acts: LineActs;
   onOpenGap: (row: number, how: "above" | "below" | "all") => void;
   onOpenFold: (row: number) => void;
+  onVerify: (row: number) => void;
   onJump: (path: string, side: "old" | "new", line: number) => void;
 }
 
@@ -57,7 +58,16 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
     const words = foldWords(run, rows.hidden[row], classes, file.path, file.generated);
     const end = words.otherEnd;
     const jump = end ? () => props.onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
-    return <FoldRow {...common} index={row} words={words} jump={jump} kind={run.class} onOpen={props.onOpenFold} />;
+    return (
+      <FoldRow
+        {...common}
+        {...{ words, jump }}
+        index={row}
+        kind={run.class}
+        onOpen={props.onOpenFold}
+        onVerify={props.onVerify}
+      />
+    );
   }
   if (kind === GAP) {
     const ends = { first: row === 0, last: row === rows.count - 1 };

@@ -2,12 +2,14 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
+import type { ClassRun } from "@/core/quiet/classes";
 import { FOLD, GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import { enclosingBlock } from "@/core/reading/scopes";
 import type { Selection } from "@/core/reading/selection";
 import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
+import { Cautions } from "./cautions";
 import { useWorkspace } from "./context";
 import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
@@ -22,6 +24,7 @@ import type { Placed } from "./use-entries";
 import { useFile } from "./use-file";
 import type { Points } from "./use-reading";
 import { useRows } from "./use-rows";
+import { VerifySheet } from "./verify-sheet";
 
 const LINE = 20;
 const GAP_HEIGHT = 28;
@@ -43,6 +46,8 @@ export interface Target {
 
 interface ManuscriptProps {
   file: ReadingFile;
+  /** All files now compared. */
+  files: readonly ReadingFile[];
   address: string;
   points: Points;
   revision: number;
@@ -61,9 +66,11 @@ interface ManuscriptProps {
 
 /** One file to be read, with its margin. */
 export function Manuscript(props: ManuscriptProps) {
-  const { file, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
+  const { file, files, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
   const { view: change, shown: upTo, startNote, tell } = useWorkspace();
-  const { view, text, error, textless, colours, classes } = useFile(change.repository, address, points, file);
+  const [asText, setAsText] = useState(false);
+  const [verified, setVerified] = useState<ClassRun | null>(null);
+  const { view, text, error, colours, classes } = useFile(change.repository, address, points, file, asText);
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
@@ -176,6 +183,15 @@ export function Manuscript(props: ManuscriptProps) {
     tell("All that encloses this line is open.");
   };
 
+  const verify = useCallback(
+    (index: number) => {
+      const run = rows && index >= 0 ? classes.runs[rows.run[index]] : undefined;
+      if (run) setVerified(run);
+      else tell("Nothing is folded here: go to a fold or a quiet line to verify it.");
+    },
+    [rows, classes, tell],
+  );
+
   const remark = useCallback(
     (lines: Selection | null) => {
       const blob = lines?.side === "old" ? file.oldId : file.newId;
@@ -234,6 +250,7 @@ export function Manuscript(props: ManuscriptProps) {
     "shift o": shown.toggleWhole,
     e: openEnclosing,
     y: toggleAsking,
+    z: () => verify(rows && rows.run[cursor] >= 0 ? cursor : nearestHidden()),
     v: () => onRaw(!raw),
     l: shown.toggleWrap,
     k: shown.toggleColumns,
@@ -272,6 +289,7 @@ export function Manuscript(props: ManuscriptProps) {
         onReadNext={onReadNext}
         onUnread={onUnread}
       />
+      <Cautions file={file} onGo={(line) => onJump(file.path, "new", line)} />
       {text && rows && layout && (
         <Scopes
           path={file.path}
@@ -304,9 +322,10 @@ export function Manuscript(props: ManuscriptProps) {
             onPointerLeave={() => setPointed(-1)}
           >
             <InsteadOfText
-              {...{ file, view, error, textless }}
+              {...{ file, view, error }}
               repository={change.repository}
               empty={rows?.count === 0}
+              onAsText={() => setAsText(true)}
             />
             {rows && layout && text && view && !view.untold && (
               <Lines
@@ -317,6 +336,7 @@ export function Manuscript(props: ManuscriptProps) {
                 acts={acts}
                 onOpenGap={openGap}
                 onOpenFold={openFold}
+                onVerify={verify}
               />
             )}
           </div>
@@ -335,6 +355,13 @@ export function Manuscript(props: ManuscriptProps) {
           )}
         </div>
       </div>
+      <VerifySheet
+        run={verified}
+        {...{ file, files, classes }}
+        hunks={hunks ?? []}
+        repository={change.repository}
+        onClose={() => setVerified(null)}
+      />
       {asking === "yes" && rows && text && view && !view.untold && (
         <Evidence
           {...{ address, points, file, view, text, rows, classes }}

@@ -3,10 +3,12 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
 import type { ChangeView, ReadingFile } from "@/core/api";
-import { isImagePath, isSubmodule } from "@/core/diff/tree";
+import { visible } from "@/core/cautions/visible";
+import { isImagePath } from "@/core/diff/tree";
 import { isLeft, needsReading } from "@/core/reading/files";
 import { standOf } from "@/core/review/answered";
 import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
+import { counted } from "@/core/words";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
 import { byName, nameIn, useWorkspace } from "./context";
@@ -214,7 +216,7 @@ function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: bool
   const folder = file.path.slice(0, slash);
   const state = file.read === "read" ? "read" : file.read === "changed" ? "changed since you read it" : "to read";
   return (
-    <Choice chosen={chosen} onClick={onClick} title={`${file.path}: ${state}`}>
+    <Choice chosen={chosen} onClick={onClick} title={`${visible(file.path)}: ${state}`}>
       <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
         <span
           className="absolute inset-x-0 bottom-0 bg-brass"
@@ -223,9 +225,15 @@ function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: bool
       </span>
       <span className="sr-only">{state}:</span>
       <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
-        <span className="min-w-0 truncate text-faint">{folder}</span>
-        <span className="max-w-full flex-none truncate">{file.path.slice(slash)}</span>
+        <span className="min-w-0 truncate text-faint">{visible(folder)}</span>
+        <span className="max-w-full flex-none truncate">{visible(file.path.slice(slash))}</span>
       </span>
+      {file.cautions.length > 0 && (
+        <span className="flex-none text-clay" title={file.cautions.map(({ says }) => visible(says)).join(" ")}>
+          <span aria-hidden>⚠</span>
+          <span className="sr-only">{counted(file.cautions.length, "caution")}</span>
+        </span>
+      )}
       {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
       <Amount file={file} />
     </Choice>
@@ -248,7 +256,6 @@ function whyQuiet(file: ReadingFile): string {
   if (most) return most[0];
   if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
   if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
-  if (isSubmodule(file)) return "pointer";
   return isImagePath(file.path) ? "image" : file.binary ? "no text" : "empty";
 }
 

@@ -3,6 +3,7 @@ import { memo } from "react";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
+import { CodeText } from "./code-text";
 import { RowFrame } from "./row-frame";
 
 /** More of a line than this is shown on demand: one line may be megabytes. */
@@ -136,7 +137,7 @@ function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & {
             key={i}
             className={`${segment.colour > 0 ? `c${segment.colour}` : ""} ${segment.marked ? "marked" : ""}`}
           >
-            {segment.text}
+            <CodeText text={segment.text} whole={false} />
           </span>
         ))}
         {returns && changed && <span className="text-faint"> ␍</span>}

@@ -3,22 +3,22 @@ import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import type { ColoursView, FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
-import { isSubmodule } from "@/core/diff/tree";
+import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import { ask } from "../ask";
 import type { Points } from "./use-reading";
 
 const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {} };
 
-/** How to ask for two blobs compared. What depends on contents alone is kept as long as the page. */
-export function fileQuery(repository: string, oldId: string | null, newId: string | null) {
+/** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
+export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
   const search = new URLSearchParams({
-    ...(oldId ? { old: oldId } : {}),
-    ...(newId ? { new: newId } : {}),
+    ...(oldKey ? { old: oldKey } : {}),
+    ...(newKey ? { new: newKey } : {}),
     engine: String(ENGINE),
   });
   return queryOptions({
-    queryKey: ["file", repository, oldId, newId],
+    queryKey: ["file", repository, oldKey, newKey],
     queryFn: ({ signal }) => ask<FileView>(`/api/repos/${repository}/files?${search}`, { signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
@@ -40,19 +40,20 @@ function coloursQuery(repository: string, id: string | null, path: string) {
   });
 }
 
-/** One file to be read: its text and differences, and when they have come its colours and which of its lines are quiet. */
-export function useFile(repository: string, address: string, points: Points, file: ReadingFile) {
-  const textless = isSubmodule(file);
-  const view = useQuery({ ...fileQuery(repository, file.oldId, file.newId), enabled: !textless });
+/** One file to be read, `asText` whatever it holds: its text and differences, and when they have come its colours and which of its lines are quiet. */
+export function useFile(repository: string, address: string, points: Points, file: ReadingFile, asText: boolean) {
+  const view = useQuery(
+    fileQuery(repository, contentKey(file.oldId, file.oldMode, asText), contentKey(file.newId, file.newMode, asText)),
+  );
   const ready = view.data !== undefined && view.data.untold === null;
   const oldNeeded = ready && view.data.comparison.removed > 0;
   const oldColours = useQuery({
     ...coloursQuery(repository, file.oldId, file.path),
-    enabled: oldNeeded && file.oldId !== null,
+    enabled: oldNeeded && file.oldId !== null && file.oldMode !== SUBMODULE,
   });
   const newColours = useQuery({
     ...coloursQuery(repository, file.newId, file.path),
-    enabled: ready && file.newId !== null,
+    enabled: ready && file.newId !== null && file.newMode !== SUBMODULE,
   });
   const search = new URLSearchParams({ ...points, path: file.path });
   const classes = useQuery({
@@ -66,7 +67,6 @@ export function useFile(repository: string, address: string, points: Points, fil
     view: view.data,
     text,
     error: view.error,
-    textless,
     classes: classes.data ?? NO_CLASSES,
     colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
   };

@@ -36,5 +36,6 @@ function unchanged({ path, id, mode }: FileAt): ReadingFile {
   return {
     ...{ path, oldId: id, newId: id, oldMode: mode, newMode: mode, oldPath: null, copy: false, similarity: null },
     ...{ binary: false, generated: null, counts: [0, 0], toRead: 0, quiet: {}, read: "read" },
+    ...{ facts: [], cautions: [], lock: null },
   };
 }

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import { isHomeless } from "@/core/anchor/course";
 import type { ChangeView, CommitView, ReadingView } from "@/core/api";
+import { contentKey } from "@/core/diff/tree";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
 import { standOf } from "@/core/review/answered";
@@ -126,7 +127,14 @@ export function Workspace({
   // The file that comes next is fetched while this one is read.
   const upcoming = files && nextIn(files, index, isLeft);
   useEffect(() => {
-    if (upcoming) void client.prefetchQuery(fileQuery(view.repository, upcoming.oldId, upcoming.newId));
+    if (upcoming)
+      void client.prefetchQuery(
+        fileQuery(
+          view.repository,
+          contentKey(upcoming.oldId, upcoming.oldMode),
+          contentKey(upcoming.newId, upcoming.newMode),
+        ),
+      );
   }, [client, upcoming, view.repository]);
 
   const goTo = useCallback(
@@ -308,6 +316,7 @@ export function Workspace({
               <Manuscript
                 key={`${points.from} ${points.to} ${file.path}`}
                 file={file}
+                files={files ?? []}
                 address={address}
                 points={points}
                 revision={revision}

@@ -1,0 +1,62 @@
+import { ENGINE } from "../diff/compare";
+import type { LineClass } from "./classes";
+
+/** A kind of quiet: what it is called, and what proves it of a line. */
+export interface Kind {
+  /** Raise it when the same two files would be classed otherwise. Readings kept from before are then made anew. */
+  version: number;
+  name: string;
+  /** What has to hold, in a sentence or two for whoever reads. */
+  proof: string;
+}
+
+export type QuietClass = Exclude<LineClass, "read">;
+
+/** Every kind of quiet with its proof: the same words in the interface and in docs/quiet.md. */
+export const KINDS: Record<QuietClass, Kind> = {
+  moved: {
+    version: 2,
+    name: "Moved",
+    proof:
+      "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition.",
+  },
+  repeated: {
+    version: 2,
+    name: "Repeated",
+    proof:
+      "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike.",
+  },
+  layout: {
+    version: 1,
+    name: "Layout",
+    proof:
+      "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
+  },
+  blank: {
+    version: 2,
+    name: "Blank",
+    proof:
+      "The text parses, and the line lies between two of its tokens with nothing but spaces and tabs on it: never in a text, a comment, or at the head of a file, and never where the file came or went whole.",
+  },
+  endings: {
+    version: 2,
+    name: "Line endings",
+    proof:
+      "The line is the same but for its ending, and the format reads both endings alike there: never in a shell script, behind a first line #!, or in a text that would keep it.",
+  },
+  imports: {
+    version: 2,
+    name: "Imports",
+    proof:
+      "The same plain import, word for word, stands elsewhere in the same unbroken block at the top of the file, between the same neighbours, in a language in which a name is bound alike wherever its import stands. None that is imported for what it does when loaded.",
+  },
+  generated: {
+    version: 2,
+    name: "Generated",
+    proof:
+      "The target’s own .gitattributes says so; or the file was made of very long lines before and after, and this line is one of them; or it belongs to a lockfile entry whose change is told whole in the summary above.",
+  },
+};
+
+/** Names the engine in kept readings: changes with the comparison and with every kind. */
+export const READING_ENGINE = Object.values(KINDS).reduce((sum, { version }) => sum + version, ENGINE * 1000);

@@ -1,0 +1,52 @@
+import type { FileClasses } from "../api";
+import type { Hunk } from "../diff/hunk";
+import type { ClassRun, Side } from "../quiet/classes";
+
+/** Lines of one side of one file, 0-based, end exclusive. */
+export interface Stretch {
+  path: string;
+  side: Side;
+  start: number;
+  end: number;
+}
+
+/** Both sides of a fold, whole: what it folds, and what is said to be the same. */
+export interface BothSides {
+  old: Stretch[];
+  next: Stretch[];
+}
+
+/**
+ * What has to be seen to check a fold by eye: both ends of a move; all imports that changed places; for any other kind the whole hunk that
+ * the fold lies in, on both sides.
+ */
+export function bothSides(
+  run: ClassRun,
+  classes: FileClasses,
+  hunks: readonly Hunk[],
+  path: string,
+  oldPath: string,
+): BothSides {
+  if (run.class === "moved") {
+    const { from, to } = classes.moves[run.ref];
+    return {
+      old: [{ path: from.path, side: "old", start: from.start - 1, end: from.end }],
+      next: [{ path: to.path, side: "new", start: to.start - 1, end: to.end }],
+    };
+  }
+  if (run.class === "imports") {
+    const of = (side: Side, name: string) =>
+      classes.runs
+        .filter((other) => other.class === "imports" && other.side === side)
+        .map(({ start, end }): Stretch => ({ path: name, side, start, end }));
+    return { old: of("old", oldPath), next: of("new", path) };
+  }
+  const hunk = hunks.find(({ oldStart, oldEnd, newStart, newEnd }) =>
+    run.side === "old" ? oldStart <= run.start && run.start < oldEnd : newStart <= run.start && run.start < newEnd,
+  );
+  const { oldStart, oldEnd, newStart, newEnd } = hunk ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
+  return {
+    old: [{ path: oldPath, side: "old", start: oldStart, end: oldEnd }],
+    next: [{ path, side: "new", start: newStart, end: newEnd }],
+  };
+}
