@@ -69,13 +69,11 @@ export const unsentRequest = v.variant("kind", [
 ]);
 export const followRequest = v.object({ follow: v.boolean() });
 export const pickRequest = v.object({ thread: id, suggestion: id, picked: v.boolean() });
-export const readMarkRequest = v.object({
-  path: v.pipe(v.string(), v.minLength(1), v.maxLength(4096)),
-  oldId: v.nullable(objectId),
-  newId: v.nullable(objectId),
-  revision,
-  read: v.boolean(),
-});
+/** A file marked read or unread; or had before one to its end. */
+export const readMarkRequest = v.union([
+  v.object({ path, revision, looked: v.literal(true) }),
+  v.object({ path, oldId: v.nullable(objectId), newId: v.nullable(objectId), revision, read: v.boolean() }),
+]);
 /** With a key, the same command sent twice is carried out once. */
 export const commandRequest = v.intersect([
   v.object({ key: v.optional(id) }),
@@ -131,7 +129,7 @@ export const commandRequest = v.intersect([
 ]);
 
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
-export type ReadMarkRequest = v.InferOutput<typeof readMarkRequest>;
+export type ReadMarkRequest = Extract<v.InferOutput<typeof readMarkRequest>, { read: boolean }>;
 export type CommandRequest = v.InferOutput<typeof commandRequest>;
 
 /** What every refused request is answered with. */
@@ -312,6 +310,8 @@ export interface ReadingView {
   conflicts: string[];
   /** How many files hold nothing new to who asks; null where the reading is not theirs alone. */
   leftOut: number | null;
+  /** In how many files something was left out that is in the target already, made alike there. */
+  merged: number;
 }
 
 /** One end of a move, as it is told to a reader: 1-based, both ends included. */

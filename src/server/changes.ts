@@ -12,6 +12,7 @@ import {
   mergeBase,
   resolveCommit,
 } from "@/git/repository";
+import { isStraight, sameSeries } from "@/git/series";
 import type { Queries } from "@/store/database";
 import { append, loadChangeSet, loadChangeSets } from "@/store/log";
 import { fixSuggestions } from "./anchors";
@@ -239,18 +240,26 @@ function sendReview(
   });
 }
 
-/** How a revision came of the one before, and whether the author's work in it is the same. */
+/**
+ * How a revision came of the one before, and whether the author's work in it is the same: a rewritten history that leads to the same and
+ * holds nothing besides. New commits are new work, also when what they lead to is the same: one may put in what the next takes out.
+ */
 async function tellRevision(
   lens: Lens,
   folder: string,
   before: Revision,
   after: RevisionFacts,
-): Promise<{ how: Kind; same: boolean }> {
+): Promise<{ how: Kind; same: boolean; resultSame: boolean }> {
   const forward = await isAncestor(folder, before.head, after.head);
   const how = forward ? "forward" : before.base === after.base ? "rewritten" : "rebased";
   const { id, conflicts } = await carriedTo(lens, folder, before, after);
   const differ = await filesBetween(lens, folder, { from: id, to: after.head });
-  return { how, same: conflicts.length === 0 && differ.length === 0 };
+  const resultSame = conflicts.length === 0 && differ.length === 0;
+  const same =
+    resultSame &&
+    !forward &&
+    ((await sameSeries(folder, before, after)) || (await isStraight(folder, after.base, after.head)));
+  return { how, same, resultSame: resultSame && !same };
 }
 
 /** Records what a branch points at now as the next revision. */

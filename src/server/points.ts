@@ -3,7 +3,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
-import { carriedTo, seenBy } from "./since";
+import { baseOf, carriedTo, seenBy } from "./since";
 
 /** The two states that a reading compares: commits, or trees. */
 export interface Points {
@@ -19,6 +19,8 @@ export interface FoundPoints extends Points {
   conflicts: string[];
   /** How many files hold nothing new to who asks; null where the reading is not theirs alone. */
   leftOut: number | null;
+  /** In how many files something was left out that is in the target already, made alike there. */
+  merged?: number;
 }
 
 /**
@@ -37,7 +39,10 @@ export async function pointsOf(
   const settings = (change.revisions.find(({ number }) => `r${number}` === to) ?? newest(change)).target;
   const end = change.revisions.find(({ number }) => `r${number}` === to);
   const start = change.revisions.find(({ number }) => `r${number}` === from);
-  if (end && from === "base") return done({ from: end.base, to: end.head, settings, conflicts: [], leftOut: null });
+  if (end && from === "base") {
+    const { id, files } = await baseOf(lens, folder, end);
+    return done({ from: id, to: end.head, settings, conflicts: [], leftOut: null, merged: files });
+  }
   if (end && from === "read" && end === newest(change)) {
     const { id, conflicts, files } = await seenBy(lens, folder, person, change);
     return done({ from: id, to: end.head, settings, conflicts, leftOut: files });

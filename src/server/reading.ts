@@ -7,7 +7,7 @@ import { READING_ENGINE } from "@/core/quiet/kinds";
 import type { MovePlace } from "@/core/quiet/moved";
 import type { FileReading, Reading } from "@/core/quiet/reading";
 import type { Found, Sought } from "@/core/reading/search";
-import { type ChangeSet, newest } from "@/core/review/state";
+import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
 import { filesBetween } from "./files-between";
@@ -114,18 +114,27 @@ export async function readingFor(
     .where("person", "=", person.id)
     .execute();
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
-  const same = await unchangedSince(lens, folder, change, new Set(marks.map(({ revision }) => revision)), name.to);
+  const reviewed = lastVerdict(change, person.id);
+  const same = await unchangedSince(lens, folder, change, markedIn(marks, reviewed), name.to);
   const readOf = ({ path, oldId, newId }: FileChange): ReadingFile["read"] => {
     const mark = markOf.get(path);
     if (!mark) return "unread";
+    // A review that came after the mark saw a later state of the file: what counts is whether it is still that one.
+    if (reviewed > mark.revision) return name.from !== "read" && same(reviewed, path) ? "read" : "changed";
     if (mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "")) return "read";
     return name.from !== "read" && same(mark.revision, path) ? "read" : "changed";
   };
   const files = reading
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
     : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
-  const { conflicts = [], leftOut = null } = points;
-  return { ...name, files, complete: reading !== null, conflicts, leftOut };
+  const { conflicts = [], leftOut = null, merged = 0 } = points;
+  return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
+}
+
+/** The revisions that marks speak of, and that of a review which may have come after them. */
+function markedIn(marks: readonly { revision: number }[], reviewed: number): Set<number> {
+  const revisions = new Set(marks.map(({ revision }) => revision));
+  return reviewed > 0 ? revisions.add(reviewed) : revisions;
 }
 
 /** Tells of a file and an earlier revision whether the author's change to it is the same in the revision `to`, rebased or not. */
@@ -155,13 +164,14 @@ export async function progressOf(lens: Lens, change: ChangeSet, folder: string):
   const byPath = new Map(files.map((file) => [file.path, file]));
   const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
   const progress: Record<string, Progress> = {};
-  const revisions = new Set(marks.map(({ revision }) => revision));
+  const revisions = new Set(marks.map(({ person, revision }) => Math.max(revision, lastVerdict(change, person))));
   const same = await unchangedSince(lens, folder, change, revisions, `r${newest(change).number}`);
   for (const { person, path, revision, old_id, new_id } of marks) {
     progress[person] ??= { read: 0, total: toRead };
     const file = byPath.get(path);
-    const exactly = file && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id;
-    if (file && (exactly || same(revision, path))) progress[person].read += file.toRead;
+    const reviewed = lastVerdict(change, person);
+    const exactly = file && reviewed <= revision && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id;
+    if (file && (exactly || same(Math.max(revision, reviewed), path))) progress[person].read += file.toRead;
   }
   return progress;
 }
@@ -280,6 +290,27 @@ export async function markRead(
     .insertInto("read_marks")
     .values({ ...key, ...state })
     .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
+    .execute();
+}
+
+/** Remembers that a person has had a file of a revision before them to its end. */
+export async function markLooked(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  { path, revision }: { path: string; revision: number },
+): Promise<void> {
+  if (!change.revisions[revision - 1]) return;
+  const key = { change_set: change.id, person: person.id, path };
+  await lens.db
+    .insertInto("looks")
+    .values({ ...key, revision, at: lens.now() })
+    .onConflict((conflict) =>
+      conflict
+        .columns(["change_set", "person", "path"])
+        .doUpdateSet({ revision, at: lens.now() })
+        .where("looks.revision", "<", revision),
+    )
     .execute();
 }
 

@@ -85,12 +85,12 @@ describe("what is new since", () => {
     const left = await reading("read");
     expect(files(left)).toEqual({ "b.txt": 2, "c.txt": 1, "new.txt": 1 });
     expect(left).toMatchObject({ leftOut: 1, conflicts: [] });
-    // A review counts as having seen what it is about.
+    // A review with a verdict counts as having seen all of what it is about, also what was marked before.
     value(await bench.do("ben", "quay", 1, { kind: "send-review", revision: 3, verdict: "approve", remark: "" }));
-    expect(files(await reading("read"))).toEqual({ "c.txt": 1 });
+    expect(files(await reading("read"))).toEqual({});
   });
 
-  it("says where the old change and the target touch the same lines, and compares those as they were", async () => {
+  it("says where the old change and the target touch the same lines, and shows there what became of the target’s", async () => {
     await bench.git(work, "checkout", "--quiet", "main");
     await bench.commit(work, "clash", { "c.txt": "one\nzwei\n" });
     await bench.git(work, "checkout", "--quiet", "topic");
@@ -100,7 +100,8 @@ describe("what is new since", () => {
     value(await bench.do("ada", "quay", 1, { kind: "revise" }));
     const since = await reading("r3");
     expect(since.conflicts).toEqual(["c.txt"]);
-    expect(files(since)).toEqual({});
+    // The author’s own lines were kept over those of the target: one went, two came.
+    expect(files(since)).toEqual({ "c.txt": 3 });
   });
 
   it("shows no line as new after a rebase over 300 commits to the same files", async () => {

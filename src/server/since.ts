@@ -1,21 +1,21 @@
 import { isBinary, readText, writeText } from "@/core/diff/text";
-import type { FileChange } from "@/core/diff/tree";
-import { isSubmodule } from "@/core/diff/tree";
-import { mergeLines } from "@/core/merge/merge";
+import { type FileChange, isSubmodule, type PairedChange } from "@/core/diff/tree";
+import { carryLines, sharedChanges } from "@/core/merge/carry";
 import type { RevisionFacts } from "@/core/review/events";
-import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
+import { loadBlobs, pairChanges } from "./tree";
 
 /** A state to compare with that need not be a commit, and the files in which it could not be made as it should be. */
 export interface Carried {
   /** A commit or a tree. */
   id: string;
-  /** Where the old change and what came from the target touch the same lines: these are compared as they were. */
+  /** Where the old change and what came from the target touch the same lines: there what came from the target stands. */
   conflicts: string[];
 }
 
@@ -29,29 +29,79 @@ export function carriedTo(lens: Lens, folder: string, from: RevisionFacts, to: R
   return lens.kept<Carried>("carried", 200).get(key, () => carry(lens, folder, from, to));
 }
 
+/** What became of one file, by the name it had before. */
+type Fates = Map<string, PairedChange>;
+
 async function carry(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   const [mine, theirs] = await Promise.all([
     filesBetween(lens, folder, { from: from.base, to: from.head }),
     filesBetween(lens, folder, { from: from.base, to: to.base }),
   ]);
   const came = new Map(theirs.map((file) => [file.path, file]));
+  const [ours, others] = await Promise.all([fatesOf(folder, mine), fatesOf(folder, theirs)]);
   const entries = new Map<string, Entry>();
   const conflicts: string[] = [];
-  for (const file of mine) {
-    const other = came.get(file.path);
-    if (other && other.newId === file.newId) continue;
-    const merged = other ? await mergeFile(folder, file, other) : null;
-    if (other && !merged) conflicts.push(file.path);
-    if (merged) entries.set(file.path, { bytes: merged, mode: file.newMode });
-    else entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
+  for (const file of ours.changes) {
+    const before = file.oldPath ?? file.path;
+    // The same file on the target: under its own name, or under the one that it was given there.
+    const other = others.byOldPath.get(before) ?? came.get(file.path);
+    const place = file.oldPath === null && other && other.newId !== null ? other.path : file.path;
+    if (file.oldPath !== null && !file.copy) entries.set(file.oldPath, null);
+    if (other && other.newId === file.newId && place === file.path) continue;
+    if (!other) {
+      entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
+      continue;
+    }
+    const carried = await carryFile(folder, file, other);
+    if (!carried || carried.conflict) conflicts.push(place);
+    // Where nothing can be carried, the file is compared with what the target has: all of what became of it shows.
+    if (carried) entries.set(place, { bytes: carried.bytes, mode: file.newMode });
+    else if (file.oldPath !== null) entries.delete(file.oldPath);
   }
   return { id: await treeWith(folder, to.base, entries), conflicts };
 }
 
+/** Changes with renamed files as one each, and found by the name a file had. */
+async function fatesOf(
+  folder: string,
+  files: readonly FileChange[],
+): Promise<{ changes: PairedChange[]; byOldPath: Fates }> {
+  const ends = files.filter(({ oldId, newId }) => oldId === null || newId === null);
+  const blobs = new Map<string, Buffer>();
+  const both = ends.some(({ oldId }) => oldId === null) && ends.some(({ newId }) => newId === null);
+  if (both) {
+    const objects = {
+      size: (id: string) => objectSize(folder, id),
+      read: (id: string) => readObject(folder, id),
+    };
+    await loadBlobs(objects, ends, blobs);
+  }
+  const changes = both
+    ? pairChanges(files, blobs).map((file) =>
+        file.copy ? { ...file, oldPath: null, copy: false, oldId: null, oldMode: 0 } : file,
+      )
+    : files.map((file) => ({ ...file, oldPath: null, copy: false, similarity: null }));
+  return { changes, byOldPath: new Map(changes.map((file) => [file.oldPath ?? file.path, file])) };
+}
+
 /** A file that both changed, with both changes in it; null where that cannot be. */
-async function mergeFile(folder: string, mine: FileChange, theirs: FileChange): Promise<Uint8Array | null> {
-  const ids = [mine.oldId, mine.newId, theirs.newId];
+async function carryFile(
+  folder: string,
+  mine: FileChange,
+  theirs: FileChange,
+): Promise<{ bytes: Uint8Array; conflict: boolean } | null> {
   if (isSubmodule(mine) || isSubmodule(theirs)) return null;
+  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
+  if (!texts) return null;
+  const [base, ours, other] = texts;
+  const { lines, conflict } = carryLines(base.lines, ours.lines, other.lines);
+  const missingFinalNewline = lines.length > 0 && ours.missingFinalNewline;
+  const bytes = writeText({ lines: [...lines], encoding: ours.encoding, missingFinalNewline });
+  return bytes && { bytes, conflict };
+}
+
+/** The texts of some blobs; null when one of them is not there, no text, or too large. */
+async function textsOf(folder: string, ids: readonly (string | null)[]) {
   const texts = [];
   for (const id of ids) {
     if (id === null || ((await objectSize(folder, id)) ?? LARGEST_BLOB) >= LARGEST_BLOB) return null;
@@ -59,11 +109,50 @@ async function mergeFile(folder: string, mine: FileChange, theirs: FileChange): 
     if (isBinary(bytes)) return null;
     texts.push(readText(bytes));
   }
+  return texts;
+}
+
+/** The base of a revision with all that in it which the target has made alike since: merged or squashed before from the same branch. */
+export interface Unmerged {
+  id: string;
+  /** In how many files something was left out. */
+  files: number;
+}
+
+/** What to compare a revision with as a whole: its base, and what of its change is in the target already. */
+export function baseOf(lens: Lens, folder: string, revision: RevisionFacts): Promise<Unmerged> {
+  const { base, head, target } = revision;
+  if (target === base) return Promise.resolve({ id: base, files: 0 });
+  return lens.kept<Unmerged>("unmerged", 200).get(`${folder}\0${base}\0${head}\0${target}`, async () => {
+    const [mine, theirs] = await Promise.all([
+      filesBetween(lens, folder, { from: base, to: head }),
+      filesBetween(lens, folder, { from: base, to: target }),
+    ]);
+    const came = new Map(theirs.map((file) => [file.path, file]));
+    const entries = new Map<string, Entry>();
+    for (const file of mine) {
+      const other = came.get(file.path);
+      if (!other) continue;
+      if (other.newId === file.newId && other.newMode === file.newMode)
+        entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
+      else {
+        const bytes = await sharedBytes(folder, file, other);
+        if (bytes) entries.set(file.path, { bytes, mode: file.oldMode });
+      }
+    }
+    if (entries.size === 0) return { id: base, files: 0 };
+    return { id: await treeWith(folder, base, entries), files: entries.size };
+  });
+}
+
+async function sharedBytes(folder: string, mine: FileChange, theirs: FileChange): Promise<Uint8Array | null> {
+  if (isSubmodule(mine) || isSubmodule(theirs) || mine.oldId === null || mine.newId === null) return null;
+  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
+  if (!texts) return null;
   const [base, ours, other] = texts;
-  const lines = mergeLines(base.lines, ours.lines, other.lines);
-  if (!lines) return null;
-  const missingFinalNewline = lines.length > 0 && ours.missingFinalNewline;
-  return writeText({ lines, encoding: ours.encoding, missingFinalNewline });
+  const lines = sharedChanges(base.lines, ours.lines, other.lines);
+  if (lines === base.lines) return null;
+  return writeText({ lines: [...lines], encoding: base.encoding, missingFinalNewline: base.missingFinalNewline });
 }
 
 /** What someone has seen of a change set: the newest revision as it would be if nothing had come that is new to them. */
@@ -73,27 +162,25 @@ export interface Seen extends Carried {
 }
 
 /**
- * File by file: as it was in the revision in which the person last read that file, or at the last revision that they reviewed; as it was
- * before the change set where they have seen nothing of it. What came from the target since is in it.
+ * File by file: as it was in the revision in which the person last saw that file, see {@link seenIn}; as it was before the change set
+ * where they have seen nothing of it. What came from the target since is in it.
  */
 export async function seenBy(lens: Lens, folder: string, person: Person, change: ChangeSet): Promise<Seen> {
   const current = newest(change);
-  const marks = await marksOf(lens, person, change);
-  const reviewed = Math.max(0, ...change.reviews.filter(({ by }) => by === person.id).map(({ revision }) => revision));
+  const { of, revisions } = await seenIn(lens, person, change);
   const entries = new Map<string, Entry>();
   const conflicts = new Set<string>();
   const files = await filesBetween(lens, folder, { from: current.base, to: current.head });
   const now = new Map(files.map((file) => [file.path, file]));
   let known = 0;
-  for (const number of new Set([...marks.values(), reviewed])) {
+  for (const number of revisions) {
     const revision = change.revisions[number - 1];
     if (!revision) continue;
     const carried = await carriedTo(lens, folder, revision, current);
     const differ = await filesBetween(lens, folder, { from: carried.id, to: current.head });
     const since = new Map(differ.map((file) => [file.path, file]));
-    const covers = (path: string) => (marks.get(path) ?? reviewed) === number;
     for (const path of new Set([...now.keys(), ...since.keys()])) {
-      if (!covers(path)) continue;
+      if (of(path) !== number) continue;
       const file = since.get(path);
       if (file) entries.set(path, file.oldId === null ? null : { id: file.oldId, mode: file.oldMode });
       else {
@@ -110,22 +197,36 @@ export async function seenBy(lens: Lens, folder: string, person: Person, change:
   return { id, conflicts: [...conflicts], files: known };
 }
 
-/** Of the files someone has read, the revision they last read each in. */
-export async function marksOf(lens: Lens, person: Person, change: ChangeSet): Promise<Map<string, number>> {
-  const rows = await lens.db
-    .selectFrom("read_marks")
-    .select(["path", "revision"])
-    .where("change_set", "=", change.id)
-    .where("person", "=", person.id)
-    .execute();
-  return new Map(rows.map(({ path, revision }) => [path, revision]));
+/** The revision in which someone last saw each file, 0 for never; and all revisions that come up. */
+export interface SeenIn {
+  of: (path: string) => number;
+  revisions: ReadonlySet<number>;
 }
 
-/** Whether someone has read or reviewed an earlier revision: then what is new to them is where they begin. */
+/**
+ * A file was seen in the newest of: the revision in which it was marked read, that in which it was opened to its end, and that of the
+ * person's last review with a verdict, which speaks of all files. A remark sent by itself says nothing of what else was seen.
+ */
+export async function seenIn(lens: Lens, person: Person, change: ChangeSet): Promise<SeenIn> {
+  const reviewed = lastVerdict(change, person.id);
+  const newestOf = new Map<string, number>();
+  for (const table of ["read_marks", "looks"] as const) {
+    const rows = await lens.db
+      .selectFrom(table)
+      .select(["path", "revision"])
+      .where("change_set", "=", change.id)
+      .where("person", "=", person.id)
+      .execute();
+    for (const { path, revision } of rows) newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
+  }
+  const of = (path: string) => Math.max(reviewed, newestOf.get(path) ?? 0);
+  return { of, revisions: new Set([...newestOf.keys()].map(of).concat(reviewed)) };
+}
+
+/** Whether someone has seen something of an earlier revision: then what is new to them is where they begin. */
 export async function comesBack(lens: Lens, person: Person, change: ChangeSet): Promise<boolean> {
   if (!goesOn(change) || person.id === change.author) return false;
   const current = newest(change).number;
-  if (change.reviews.some(({ by, revision }) => by === person.id && revision < current)) return true;
-  for (const revision of (await marksOf(lens, person, change)).values()) if (revision < current) return true;
-  return false;
+  const { revisions } = await seenIn(lens, person, change);
+  return [...revisions].some((revision) => revision > 0 && revision < current);
 }

@@ -27,6 +27,7 @@ export interface Schema {
   letters: LettersTable;
   unfollowed: UnfollowedTable;
   courses: CoursesTable;
+  looks: LooksTable;
 }
 
 export interface PeopleTable {
@@ -160,6 +161,15 @@ export interface ReadMarksTable {
   path: string;
   old_id: string;
   new_id: string;
+  revision: number;
+  at: number;
+}
+
+/** Files that a person has opened to their end, with the newest revision in which they did. */
+export interface LooksTable {
+  change_set: string;
+  person: string;
+  path: string;
   revision: number;
   at: number;
 }

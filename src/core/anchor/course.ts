@@ -3,6 +3,7 @@ import { pairLines } from "../diff/words";
 import { type Additions, type Passage, passageOf } from "./again";
 import type { Anchor } from "./anchor";
 import { followLines } from "./follow";
+import { homeOf } from "./home";
 
 /**
  * What became of the lines of a thread. *Unchanged*, *shifted* and *moved* promise that every line stands there with the text that the
@@ -85,18 +86,21 @@ export function stepTrack(track: Track, file: FileStep | null, revision: number)
   const place = followLines(stand.start, stand.end, file.hunks);
   if (place.fate === "gone") return { track: lose(track, passage, path, revision), sought: true };
   if (place.fate !== "edited") {
-    const { start, end } = place;
+    const home = homeOf(passage, stand.start, place.start, file);
+    if (home === null) return { track: lose(track, passage, path, revision), sought: true };
+    const [start, end] = [home, home + passage.lines.length - 1];
     return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: false };
   }
   const narrowed = narrow(stand, place, file);
   if (!narrowed) return { track: lose(track, passage, path, revision), sought: true };
-  const { start, end } = narrowed;
-  return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: true };
+  const { start, end, sure } = narrowed;
+  // Lines that were edited in their place are believed to be there, however many copies of the old ones stand elsewhere.
+  return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: !sure };
 }
 
 /**
  * Looks for lines that are no longer in their place among all that the step added; `before` is the track as it was. What is found as it
- * was is believed before what was changed in its place; what was changed and moved only where nothing is left in the place.
+ * was is believed before what merely stands in their place now; what was changed and moved only where nothing is left in the place.
  */
 export function seekAgain(
   before: Track,
@@ -207,13 +211,13 @@ export const CUT = 2_000;
 
 /**
  * Of a hunk in which lines were edited, those that the lines became, where that can be told by what they have in common. Null when all
- * that stands there now came of other lines: then nothing stands in their place.
+ * that stands there now came of other lines: then nothing stands in their place. `sure` when some line has enough in common.
  */
 function narrow(
   { start, end }: { start: number; end: number },
   place: { start: number; end: number },
   { old, next, hunks }: FileStep,
-): { start: number; end: number } | null {
+): { start: number; end: number; sure: boolean } | null {
   const hunkAt = (line: number) => hunks.find(({ oldStart, oldEnd }) => line - 1 >= oldStart && line - 1 < oldEnd);
   const pairsAt = (line: number) => {
     const hunk = hunkAt(line);
@@ -230,5 +234,6 @@ function narrow(
   return {
     start: low.length > 0 ? Math.max(place.start, Math.min(...low)) : place.start,
     end: high.length > 0 ? Math.min(place.end, Math.max(...high)) : place.end,
+    sure: low.length > 0 || high.length > 0,
   };
 }

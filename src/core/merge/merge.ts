@@ -46,7 +46,8 @@ function meets(a: Hunk, b: Hunk): boolean {
   return a.oldStart <= b.oldEnd && b.oldStart <= a.oldEnd;
 }
 
-function sameChange(a: Hunk, ours: readonly string[], b: Hunk, theirs: readonly string[]): boolean {
+/** Whether two changes of one text do the same to the same lines of it. */
+export function sameChange(a: Hunk, ours: readonly string[], b: Hunk, theirs: readonly string[]): boolean {
   if (a.oldStart !== b.oldStart || a.oldEnd !== b.oldEnd || a.newEnd - a.newStart !== b.newEnd - b.newStart)
     return false;
   for (let k = 0; k < a.newEnd - a.newStart; k++) if (ours[a.newStart + k] !== theirs[b.newStart + k]) return false;

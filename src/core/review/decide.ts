@@ -14,7 +14,7 @@ import { type ChangeSet, newest } from "./state";
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
   | { kind: "describe"; title: string; description: string }
-  | { kind: "revise"; revision: RevisionFacts; how?: Kind; same?: boolean }
+  | { kind: "revise"; revision: RevisionFacts; how?: Kind; same?: boolean; resultSame?: boolean }
   | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
   | ReviewCommand
   | ThreadCommand

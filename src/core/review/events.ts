@@ -83,9 +83,10 @@ export interface EventData {
   described: { title: string; description: string };
   /**
    * `taken` are the suggestions that the revision carries out, where it was made of such. `same`: the author's work in it is that of the
-   * revision before, and only what came from the target differs.
+   * revision before, and only what came from the target differs. `resultSame`: other commits lead to the same, so that something came and
+   * went in between.
    */
-  revised: { revision: RevisionFacts; taken?: Taken[]; how?: Kind; same?: boolean };
+  revised: { revision: RevisionFacts; taken?: Taken[]; how?: Kind; same?: boolean; resultSame?: boolean };
   reviewed: { revision: number; verdict: Verdict; remark: string; remarks: SentRemark[]; tasks?: SentTask[] };
   replied: { thread: string; comment: string; body: string };
   /** With a word where one was said. */

@@ -14,7 +14,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       changedAt: at,
       state: draft ? "draft" : "open",
       settled: null,
-      revisions: [{ ...revision, number: 1, by, at, how: null, same: false }],
+      revisions: [{ ...revision, number: 1, by, at, how: null, same: false, resultSame: false }],
       threads: [],
       reviews: [],
       tasks: [],
@@ -38,9 +38,9 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       return { ...next, ...event.data };
     case "revised": {
       const number = change.revisions.length + 1;
-      const { revision, taken, same = false } = event.data;
+      const { revision, taken, same = false, resultSame = false } = event.data;
       const how = event.data.how ?? (taken ? ("suggestions" as const) : null);
-      const revisions = [...change.revisions, { ...revision, number, by, at, how, same }];
+      const revisions = [...change.revisions, { ...revision, number, by, at, how, same, resultSame }];
       return {
         ...next,
         mergeFailed: null,

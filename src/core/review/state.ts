@@ -12,6 +12,8 @@ export interface Revision extends RevisionFacts {
   how: Kind | null;
   /** The author's work in it is that of the revision before. */
   same: boolean;
+  /** There are new commits in it, and what they lead to is that of the revision before: something came and went in between. */
+  resultSame: boolean;
 }
 
 export interface Comment {
@@ -183,4 +185,12 @@ export function peopleOf(change: ChangeSet): Set<string> {
   if (change.state !== "draft") for (const invited of change.asked) if ("person" in invited) people.add(invited.person);
   for (const { person, by } of change.tasks) for (const id of [person, by]) if (id) people.add(id);
   return people;
+}
+
+/** The newest revision of which someone gave a verdict; 0 when they gave none. */
+export function lastVerdict({ reviews }: Pick<ChangeSet, "reviews">, person: string): number {
+  return Math.max(
+    0,
+    ...reviews.filter(({ by, verdict }) => by === person && verdict !== "none").map(({ revision }) => revision),
+  );
 }

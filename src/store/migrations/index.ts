@@ -5,6 +5,7 @@ import * as conversation from "./0003-conversation";
 import * as courses from "./0004-courses";
 import * as rules from "./0005-rules";
 import * as settings from "./0006-settings";
+import * as looks from "./0007-looks";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -14,4 +15,5 @@ export const migrations: Record<string, Migration> = {
   "0004-courses": courses,
   "0005-rules": rules as Migration,
   "0006-settings": settings,
+  "0007-looks": looks,
 };

@@ -19,11 +19,13 @@ export function Ladder({
   commits,
   conflicts,
   leftOut,
+  merged,
 }: {
   points: Points;
   onRevisions: () => void;
   conflicts: readonly string[];
   leftOut: number | null;
+  merged: number;
   files: ReadingFile[] | undefined;
   onChoose: (points: Points) => void;
   onToggle: (() => void) | null;
@@ -80,7 +82,7 @@ export function Ladder({
         })}
       </ol>
       <p className="min-w-0 flex-1 truncate">
-        <Said {...{ points, size, commits, conflicts, leftOut }} />
+        <Said {...{ points, size, commits, conflicts, leftOut, merged }} />
       </p>
       <button type="button" className="quiet-button flex-none" onClick={onRevisions}>
         revisions <Key>J</Key>
@@ -150,12 +152,14 @@ function Said({
   commits,
   conflicts,
   leftOut,
+  merged,
 }: {
   points: Points;
   size: string;
   commits: CommitView[] | undefined;
   conflicts: readonly string[];
   leftOut: number | null;
+  merged: number;
 }) {
   const { view } = useWorkspace();
   const shown = commitsShown(commits, points);
@@ -200,8 +204,14 @@ function Said({
         {revision && (
           <>
             {points.to}
-            {revision.same ? " is a rebase alone," : revision.how ? ` is ${HOW[revision.how]}` : " is"} by{" "}
-            {byName(view, revision.by)}, <When at={revision.at} />.{" "}
+            {revision.same
+              ? " is a rebase alone,"
+              : revision.resultSame
+                ? " has other commits that lead to the same (C reads them one by one),"
+                : revision.how
+                  ? ` is ${HOW[revision.how]}`
+                  : " is"}{" "}
+            by {byName(view, revision.by)}, <When at={revision.at} />.{" "}
           </>
         )}
         {points.from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}
@@ -210,7 +220,8 @@ function Said({
           !points.from.startsWith("live:") &&
           `What came from ${view.target} between them is left out. `}
         {conflicts.length > 0 &&
-          `In ${counted(conflicts.length, "file")} both touch the same lines: compared as they were.`}
+          `In ${counted(conflicts.length, "file")} both touch the same lines: compared with what the target has there.`}
+        {merged > 0 && `Left out in ${counted(merged, "file")}: what ${view.target} already has, made alike there. `}
         {points.from === "base" && last && `You reviewed r${last.revision}.`}
       </span>
     </>

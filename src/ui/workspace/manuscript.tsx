@@ -62,6 +62,8 @@ interface ManuscriptProps {
   /** The last difference was passed (1), or the first (-1). */
   onPast: (step: 1 | -1) => void;
   onCommit: (commit: CommitView) => void;
+  /** The last line of the file has come into sight. */
+  onEnd: () => void;
 }
 
 /** One file to be read, with its margin. */
@@ -107,6 +109,13 @@ export function Manuscript(props: ManuscriptProps) {
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps]);
+
+  const { onEnd } = props;
+  const atEnd = layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told when the end comes into sight
+  useEffect(() => {
+    if (atEnd) onEnd();
+  }, [atEnd, file.path]);
 
   const rowTop = useCallback(
     (side: "old" | "new", line: number): number | null => {

@@ -1,6 +1,6 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
 import { ask, reasonFrom } from "../ask";
 
@@ -76,13 +76,26 @@ export function useReading(address: string, points: Points, initial: ReadingView
     }
   };
 
+  /** Told of a file that was had before one to its end; nothing on the page depends on it, so a failure is let be. */
+  const looked = useRef(new Set<string>());
+  const markLooked = (path: string, revision: number) => {
+    const key = `${revision} ${path}`;
+    if (looked.current.has(key)) return;
+    looked.current.add(key);
+    ask(`${address}/read-marks`, { method: "PUT", body: { path, revision, looked: true }, keepalive: true }).catch(() =>
+      looked.current.delete(key),
+    );
+  };
+
   return {
     files,
     complete: query.data?.complete ?? false,
     conflicts: query.data?.conflicts ?? NONE,
     leftOut: query.data?.leftOut ?? null,
+    merged: query.data?.merged ?? 0,
     problem: query.error ? reasonFrom(query.error) : null,
     markRead,
+    markLooked,
   };
 }
 

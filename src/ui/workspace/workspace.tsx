@@ -68,7 +68,12 @@ export function Workspace({
   const { view, address } = conversation;
   useNews(view, address, tell);
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
-  const { files, complete, problem, conflicts, leftOut, markRead } = useReading(address, points, firstReading, tell);
+  const { files, complete, problem, conflicts, leftOut, merged, markRead, markLooked } = useReading(
+    address,
+    points,
+    firstReading,
+    tell,
+  );
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
   const [opened, setOpened] = useState<Opened>(null);
@@ -305,7 +310,7 @@ export function Workspace({
           </TopBar>
           <Header onGate={() => choose(null)} />
           <Ladder
-            {...{ commits, points, files, conflicts, leftOut }}
+            {...{ commits, points, files, conflicts, leftOut, merged }}
             onChoose={setPoints}
             onToggle={toggle}
             onRevisions={() => setOpened("revisions")}
@@ -327,6 +332,11 @@ export function Workspace({
                 onReadNext={readNext}
                 onUnread={() => void markRead(file, revision, false)}
                 onPast={step}
+                onEnd={() => {
+                  // What was compared with an earlier revision alone is not the whole of the file's change.
+                  if (shown !== null && (points.from === "base" || points.from === "read"))
+                    markLooked(file.path, shown);
+                }}
                 onCommit={showCommit}
               />
             ) : chosen !== null ? (

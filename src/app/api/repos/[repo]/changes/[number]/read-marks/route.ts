@@ -1,13 +1,15 @@
 import { readMarkRequest } from "@/core/api";
 import { findChange } from "@/server/changes";
 import { bodyOf, numberOf, refused, signedIn } from "@/server/http";
-import { markRead } from "@/server/reading";
+import { markLooked, markRead } from "@/server/reading";
 
 export const PUT = signedIn<{ repo: string; number: string }>(async ({ request, parts, lens, person }) => {
   const body = await bodyOf(request, readMarkRequest);
   if (!body.ok) return refused(body.refusal);
   const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
   if (!found.ok) return refused(found.refusal);
-  await markRead(lens, person, found.value.change, found.value.folder, body.value);
+  const { change, folder } = found.value;
+  if ("looked" in body.value) await markLooked(lens, person, change, body.value);
+  else await markRead(lens, person, change, folder, body.value);
   return new Response(null, { status: 204 });
 });
