@@ -13,6 +13,7 @@ import { compareTrees } from "@/server/tree";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
 import { merging } from "./merging";
+import { mutations } from "./mutations";
 import { serving } from "./serving";
 
 interface Measured {
@@ -41,11 +42,13 @@ export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say);
   if (args[0] === "merging") return merging(say);
+  if (args[0] === "mutations") return mutations(say, args.slice(1));
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
     .addHelpText(
       "after",
-      "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)",
+      "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
+        "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",
     )
     .option("--repo <path>", "a git repository to measure instead of the published histories")
     .option("--from <commit>", "with --repo: the older commit")

@@ -406,5 +406,13 @@ See \`docs/holding.md\` for what the desk does.`,
       "def surge(wind: float, onto_shore: float) -> float:",
       "Say in the docstring what `onto_shore` is: a cosine?",
     );
+    this.at("2026-11-23T15:30");
+    await this.open(
+      "sunday",
+      "tide-tables",
+      "wall-screen",
+      "Show the gauge in larger figures, and publish at night",
+      "Copied together from the supplier’s example. Please look closely: I did not write all of it.",
+    );
   }
 }

@@ -1,3 +1,5 @@
+import { chmodSync } from "node:fs";
+import { join } from "node:path";
 import { change, changes, GitHistory } from "../git-history";
 import { writer } from "../people";
 import { tideCurve } from "../picture";
@@ -33,6 +35,44 @@ def window(high: HighWater, draught: float, clearance: float = 0.8):
     return high.at - reach, high.at + reach
 `;
 
+const VIEWER = `const gaugeBox = document.querySelector("#gauge");
+
+function frame() {
+  gaugeBox.style.border = "4px solid";
+  gaugeBox.style.padding = "1rem";
+  const figures = gaugeBox.querySelectorAll("b");
+  for (const figure of figures) figure.style.fontSize = "3rem";
+  return figures.length;
+}
+
+function show(reading) {
+  gaugeBox.dataset.at = reading.at;
+  gaugeBox.textContent = reading.height.toFixed(2);
+  gaugeBox.classList.toggle("low", reading.height < 0.5);
+}
+
+// Only who is on duty may set the alarm.
+function alarm(user, operator, unlock) {
+  if (user === operator) unlock();
+}
+
+export { alarm, frame, show };
+`;
+
+/** A lockfile as npm writes it, with one package in it. */
+function lockfile(version: string, host: string, digit: string): string {
+  const packages = {
+    "": { name: "wall-screen", dependencies: { "big-figures": "^2.0.0" } },
+    "node_modules/big-figures": {
+      version,
+      resolved: `https://${host}/big-figures/-/big-figures-${version}.tgz`,
+      integrity: `sha512-${digit.repeat(86)}==`,
+      license: "MIT",
+    },
+  };
+  return `${JSON.stringify({ name: "wall-screen", lockfileVersion: 3, requires: true, packages }, null, 2)}\n`;
+}
+
 /** The tide tables, in Python, with one change set that somebody has begun to read. */
 export async function tides(folder: string): Promise<GitHistory> {
   const repo = await GitHistory.begin(folder);
@@ -63,6 +103,28 @@ def read(path):
   await repo.commit(sunday, "2026-10-05T08:15:00", "Clearance of the channel after dredging", {
     "tides/table.py": change("clearance: float = 0.8", "clearance: float = 0.6"),
   });
+  await repo.commit(sunday, "2026-10-12T08:40:00", "A screen for the wall of the office", {
+    "viewer/show.js": VIEWER,
+    "viewer/package-lock.json": lockfile("2.1.0", "packages.harbour.example", "q"),
+    "tools/publish.sh": "#!/bin/sh\nset -e\ncp -r viewer /srv/wall\n",
+  });
+  await repo.branch("wall-screen");
+  chmodSync(join(repo.folder, "tools/publish.sh"), 0o755);
+  await repo.commit(sunday, "2026-11-23T15:20:00", "Show the gauge in larger figures, and publish at night", {
+    "viewer/show.js": changes(
+      (text) => text.replaceAll("gaugeBox", "wallPanel"),
+      (text) =>
+        text.replace(
+          /^(function frame\(\) \{\n)([\s\S]*?)^\}/m,
+          (_, head, body) => `${head}${body.replace(/^ {2}/gm, "    ")}}`,
+        ),
+      change("if (user === operator) unlock();", "if (user === \u043eperator) unlock();"),
+      change("// Only who is on duty may set the alarm.", "// Only who is on duty may set the alarm.\u202e // \u2066"),
+    ),
+    "viewer/package-lock.json": lockfile("2.2.0", "packages.elsewhere.example", "r"),
+    ".gitattributes": "viewer/*.js lens-generated\n",
+  });
+  await repo.checkout("main");
   await repo.branch("wind-surge");
   await repo.commit(sunday, "2026-11-20T09:10:00", "Let the wind raise and lower the water", {
     "tides/table.py": changes(

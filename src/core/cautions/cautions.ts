@@ -3,7 +3,7 @@ import type { LinePair } from "../diff/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/lockfile";
 import { counted } from "../words";
-import { isPlain, oddCharacters } from "./characters";
+import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, skeleton } from "./confusable";
 
 /** Something about a file or line that the eye does not see. */
@@ -36,14 +36,6 @@ const VERY_LONG = 2_000;
 /** So much white space within a line takes what comes behind it out of sight. */
 const PUSHED = /\S[ \t]*(?: {60,}|\t{12,})[ \t]*\S/;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
-/** Scripts whose letters are taken for each other's. */
-const SCRIPTS = [
-  /\p{Script=Latin}/u,
-  /\p{Script=Cyrillic}/u,
-  /\p{Script=Greek}/u,
-  /\p{Script=Armenian}/u,
-  /\p{Script=Cherokee}/u,
-];
 const MOST_NAMED = 3;
 
 /** All cautions about one file: what was added to it is looked at, and what happened to it as a whole. */
@@ -133,6 +125,8 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
       }
       if (isPlain(line)) continue;
       for (const { kind, code, at } of oddCharacters(line)) {
+        // Told word by word below.
+        if (kind === "letter") continue;
         if (code === "U+FEFF" && j === 0 && at === 0) continue;
         if (code === "U+0000") first.nul ??= j + 1;
         const entry = odd.get(kind) ?? { count: 0, line: j + 1, codes: new Set() };
@@ -166,7 +160,7 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
 /** Words of mixed scripts, and words that look like another of the same file. */
 function aboutWords(file: ClassedFile, pairs: readonly LinePair[], foreign: ReadonlyMap<string, number>): Caution[] {
   const cautions: Caution[] = [];
-  const mixed = [...foreign].filter(([word]) => SCRIPTS.filter((script) => script.test(word)).length > 1);
+  const mixed = [...foreign].filter(([word]) => isMixed(word));
   if (mixed.length > 0) {
     const named = mixed.slice(0, MOST_NAMED).map(([word]) => `“${word}”`);
     const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;

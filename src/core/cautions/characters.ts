@@ -1,5 +1,5 @@
 /** What a character that the eye does not see, or takes for another, does. */
-export type Odd = "hidden" | "direction" | "control" | "space";
+export type Odd = "hidden" | "direction" | "control" | "space" | "letter";
 
 /**
  * Characters that have to be drawn as what they are. U+0009 is none; U+000D is one unless it ends its line. U+FEFF is one even at the
@@ -29,6 +29,34 @@ export interface OddPlace {
   code: string;
 }
 
+/** Scripts whose letters are taken for each other's. */
+export const SCRIPTS = [
+  /\p{Script=Latin}/u,
+  /\p{Script=Cyrillic}/u,
+  /\p{Script=Greek}/u,
+  /\p{Script=Armenian}/u,
+  /\p{Script=Cherokee}/u,
+];
+const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
+
+/** Whether a word is made of letters of several scripts. */
+export function isMixed(word: string): boolean {
+  return SCRIPTS.filter((script) => script.test(word)).length > 1;
+}
+
+/** The letters that are not Latin in words that are made of several scripts. */
+function* foreignLetters(line: string): Generator<OddPlace> {
+  for (const word of line.matchAll(WORDS)) {
+    if (!isMixed(word[0])) continue;
+    let at = word.index;
+    for (const letter of word[0]) {
+      if (/\p{L}/u.test(letter) && !SCRIPTS[0].test(letter))
+        yield { at, length: letter.length, kind: "letter", code: codePoint(letter) };
+      at += letter.length;
+    }
+  }
+}
+
 /** The odd characters of a line, in order. A `\r` at its end is none, unless the text is only a piece of a line. */
 export function oddCharacters(line: string, whole = true): OddPlace[] {
   if (PLAIN.test(line) && (whole || !line.endsWith("\r"))) return [];
@@ -38,7 +66,8 @@ export function oddCharacters(line: string, whole = true): OddPlace[] {
     if (whole && character === "\r" && found.index === line.length - 1) continue;
     places.push({ at: found.index, length: character.length, kind: oddKind(character), code: codePoint(character) });
   }
-  return places;
+  const letters = line.length < 20_000 ? [...foreignLetters(line)] : [];
+  return letters.length === 0 ? places : [...places, ...letters].sort((a, b) => a.at - b.at);
 }
 
 /** How the Unicode standard writes a character. */

@@ -5,6 +5,7 @@ export function visible(text: string): string {
   let result = "";
   let at = 0;
   for (const place of oddCharacters(text)) {
+    if (place.kind === "letter") continue;
     result += `${text.slice(at, place.at)}⟨${codePoint(text.slice(place.at))}⟩`;
     at = place.at + place.length;
   }

@@ -11,7 +11,7 @@ export interface FoldWords {
   otherEnd: MoveEnd | null;
 }
 
-/** Words for a fold of `lines` rows that begins in `run`. `path` is the file it stands in, `reason` why the file is generated. */
+/** Words for a fold of `lines` rows, removed and added ones counted each, that begins in `run`. `path` is the file it stands in, `reason` why the file is generated. */
 export function foldWords(
   run: ClassRun,
   lines: number,
@@ -36,7 +36,7 @@ export function foldWords(
     const everywhere = `${counted(all, "line")} in ${counted(files, "file")}`;
     return {
       kind,
-      says: `${names.map(({ from, to }) => `${from} → ${to}`).join(", ")}, ${counted(lines, "line")} here; ${everywhere} in all, nothing else changed on them`,
+      says: `${names.map(({ from, to }) => `${from} → ${to}`).join(", ")}, ${counted(Math.ceil(lines / 2), "line")} here; ${everywhere} in all, nothing else changed on them`,
       otherEnd: null,
     };
   }

@@ -31,7 +31,13 @@ export function VerifySheet(props: {
   if (!run) return null;
   const { name, proof } = KINDS[run.class as QuietClass];
   const { old, next } = bothSides(run, classes, props.hunks, file.path, file.oldPath ?? file.path);
-  const { says } = foldWords(run, run.end - run.start, classes, file.path, file.generated);
+  const { says } = foldWords(
+    run,
+    (run.class === "repeated" ? 2 : 1) * (run.end - run.start),
+    classes,
+    file.path,
+    file.generated,
+  );
   return (
     <Sheet title={`${name}: what proves it`} about={proof} open onClose={props.onClose} wide>
       <p className="flex-none border-b border-rule px-6 py-2 text-soft">{says}</p>
