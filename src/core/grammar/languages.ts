@@ -14,6 +14,10 @@ export interface Language {
   /** How white space between tokens may change: `free` also comes and goes, of `kept` only the amount may change. */
   gaps: "free" | "kept";
   breaks: Breaks;
+  /** Lines that begin with `#` are for a preprocessor: they end where the line does. */
+  directives?: true;
+  /** Texts and comments whose meaning depends on how they are indented, or on standing at the beginning of a line. */
+  placed?: RegExp;
   /** Indentation is structure: what is moved has to come under the same kind of parent. */
   indented: boolean;
   /** An ending `\r\n` and `\n` mean the same: also within its texts, only outside of them, or never. */
@@ -139,6 +143,7 @@ export const LANGUAGES: readonly Language[] = [
     id: "go",
     paths: /\.go$/,
     names: [],
+    placed: /^\/\/(?:[a-z]|[ \t]*\+build)/,
     breaks: { after: set("( [ { , && || + - * / = := | &"), before: set("") },
     endings: "free",
     imports: {
@@ -171,9 +176,9 @@ export const LANGUAGES: readonly Language[] = [
       plain: (tokens) => !tokens.some(({ text }) => text === "*"),
     },
   },
-  { ...coded, id: "c", paths: /\.c$/, names: ["c"] },
-  { ...coded, id: "cpp", paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i, names: ["c++", "cpp"] },
-  { ...coded, id: "csharp", paths: /\.cs$/, names: [] },
+  { ...coded, id: "c", paths: /\.c$/, names: ["c"], directives: true },
+  { ...coded, id: "cpp", paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i, names: ["c++", "cpp"], directives: true },
+  { ...coded, id: "csharp", paths: /\.cs$/, names: [], directives: true },
   {
     ...coded,
     id: "php",
@@ -220,6 +225,7 @@ export const LANGUAGES: readonly Language[] = [
     id: "yaml",
     paths: /\.ya?ml$/i,
     names: ["yaml"],
+    placed: /^[|>][-+]?[1-9]/,
     gaps: "kept",
     breaks: "kept",
     indented: true,

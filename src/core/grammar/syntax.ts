@@ -160,7 +160,8 @@ function grown<T extends Uint16Array | Int32Array>(old: T, larger: T): T {
   return larger;
 }
 
-function lineStarts(text: string): Int32Array {
+/** Where each line of a text begins, and one entry more for where a line behind the last would. */
+export function lineStarts(text: string): Int32Array {
   const starts = [0];
   for (let at = text.indexOf("\n"); at >= 0; at = text.indexOf("\n", at + 1)) starts.push(at + 1);
   starts.push(text.length + 1);

@@ -25,7 +25,13 @@ export interface ClassRun {
 }
 
 /** Reads a text by a language's grammar, in detail where it changed; null when it has errors there, is too large, or the grammar is not at hand. */
-export type Parse = (language: Language, text: string, interest: Interest) => Syntax | null;
+export type Parse = (language: Language, text: string, interest: Interest, before?: Before) => Syntax | null;
+
+/** The other state of the same file, and how it became this one: what is the same need not be parsed again. */
+export interface Before {
+  text: string;
+  hunks: readonly Hunk[];
+}
 
 /** One file whose changed lines are being classed. Lines may keep their `\r`. */
 export class ClassedFile {
@@ -70,7 +76,12 @@ export class ClassedFile {
     const lines = this.lines(side);
     const syntax =
       this.language && lines.length > 0
-        ? this.parse(this.language, `${lines.join("\n")}\n`, this.changed(side, lines))
+        ? this.parse(
+            this.language,
+            `${lines.join("\n")}\n`,
+            this.changed(side, lines),
+            side === "new" && this.parsed.old ? { text: this.parsed.old.text, hunks: this.hunks } : undefined,
+          )
         : null;
     this.parsed[side] = syntax;
     return syntax;

@@ -156,7 +156,7 @@ describe("a second proof", () => {
         checkLayout(id, reading, text);
         checkRepeated(reading, files);
       }),
-      { numRuns: 1_500 },
+      { numRuns: 2_000 },
     );
     expect(quiet).toBeGreaterThan(200);
   });

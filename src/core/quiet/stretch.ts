@@ -53,14 +53,48 @@ export function sameStretch(old: Syntax, a: Lines, next: Syntax, b: Lines, share
   // How far what stood open is closed behind the stretch.
   if ((old.depth[base + size + 1] ?? -1) !== (next.depth[other + size + 1] ?? -1)) return false;
   for (let i = 0; i < count; i++) {
-    if (tokenText(old, left.first + i) !== tokenText(next, right.first + i)) return false;
+    const text = tokenText(next, right.first + i);
+    if (tokenText(old, left.first + i) !== text || language.placed?.test(text)) return false;
   }
   for (let i = 0; i <= count; i++) {
     const before = i > 0 || left.first > 0 ? right.first + i - 1 : -1;
     const gaps = [gapWithin(old, left, i), gapWithin(next, right, i)] as const;
     if (!mayDiffer(language, next, before, right.first + i, gaps, i === 0 || i === count)) return false;
   }
+  return !language.indented || sameBelow(old, a.end, next, b.end, shared);
+}
+
+/**
+ * Whether the unchanged lines that follow lie as deep as they did, to the end of the outermost block: where indentation is structure, that of
+ * one line decides what the lines below it belong to, and grammars forgive what the language would not.
+ */
+function sameBelow(old: Syntax, from: number, next: Syntax, to: number, shared: SharedLines): boolean {
+  let j = to;
+  const above = outermost(next, to - 1);
+  const last = Math.max(above, from >= 1 ? outermost(old, from - 1) - from + to : above);
+  const partners = new Map<number, number>();
+  for (let i = from; i < old.lines.length - 1; i++) {
+    const place = shared.old(i);
+    if (place >= 0) partners.set(place, i);
+    if (place > last) break;
+  }
+  for (; j <= last && j < next.lines.length - 1; j++) {
+    const place = shared.next(j);
+    const i = place >= 0 ? partners.get(place) : undefined;
+    if (i === undefined) continue;
+    const [a, b] = [tokenAfter(old, old.lines[i]), tokenAfter(next, next.lines[j])];
+    if (a >= old.tokens.length || b >= next.tokens.length) continue;
+    if (old.depth[old.tokens[a]] !== next.depth[next.tokens[b]]) return false;
+  }
   return true;
+}
+
+/** The last line of what lies directly under the root and holds a line; both 0-based. */
+function outermost(syntax: Syntax, line: number): number {
+  const node = syntax.tokens[Math.min(tokenAfter(syntax, syntax.lines[line]), syntax.tokens.length - 1)];
+  let at = node;
+  while (syntax.depth[at] > 1) at = syntax.parent[at];
+  return lineAt(syntax, Math.max(syntax.start[at], syntax.end[at] - 1)) + 1;
 }
 
 /** Tokens of a stretch, and where its lines begin and end in the text. */
@@ -133,7 +167,15 @@ function mayDiffer(
   if (old.includes("\n") === next.includes("\n")) return true;
   // A comment speaks of the line that it stands on, or of the next one.
   if (isKind(syntax, left, COMMENT) || isKind(syntax, right, COMMENT)) return false;
+  if (language.directives && (rightText.startsWith("#") || isDirective(syntax, left))) return false;
   return mayBreak(language, leftText, rightText);
+}
+
+/** Whether a token stands on a line that is for the preprocessor, and ends with the line. */
+function isDirective(syntax: Syntax, token: number): boolean {
+  const { lines, text, start, end } = syntax;
+  const from = lines[lineAt(syntax, start[token])];
+  return /^[ \t]*(?:#|%:|\?\?=)/.test(text.slice(from, Math.max(from + 1, end[token])));
 }
 
 /** Whether white space between two tokens may come or go. */

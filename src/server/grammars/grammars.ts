@@ -2,10 +2,10 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { join } from "node:path";
-import { type Language as Grammar, Parser } from "web-tree-sitter";
+import { Edit, type Language as Grammar, Parser, type Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
-import { type Interest, kindsOf, readTree, type Syntax } from "@/core/grammar/syntax";
-import type { Parse } from "@/core/quiet/classes";
+import { type Interest, kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
+import type { Before, Parse } from "@/core/quiet/classes";
 
 /** Where each grammar lies within the package that ships it. */
 const FILES: Record<LanguageId, [name: string, file: string]> = {
@@ -56,6 +56,8 @@ export async function grammars(languages: Iterable<LanguageId>): Promise<Parse> 
 
 /** Forgets all kept parses: for measuring what it costs to make them. */
 export function forgetParses(): void {
+  latest?.tree.delete();
+  latest = null;
   kept.clear();
   keptSize = 0;
 }
@@ -107,7 +109,7 @@ function folderOf(name: string): string {
   throw new Error(`The package ${name} is not installed.`);
 }
 
-function parse(language: Language, text: string, interest: Interest): Syntax | null {
+function parse(language: Language, text: string, interest: Interest, before?: Before): Syntax | null {
   if (text.length > LONGEST) return null;
   const key = `${language.id}\0${createHash("sha1").update(text).digest("base64")}\0${interest.join(",")}`;
   const known = kept.get(key);
@@ -118,7 +120,7 @@ function parse(language: Language, text: string, interest: Interest): Syntax | n
   }
   const grammar = ready.get(language.id);
   if (!grammar) return null;
-  const syntax = parseNow(grammar, language, text, interest);
+  const syntax = parseNow(grammar, language, text, interest, before);
   kept.set(key, syntax);
   keptSize += syntax ? text.length : 0;
   for (const [old, one] of kept) {
@@ -134,16 +136,38 @@ function parseNow(
   language: Language,
   text: string,
   interest: Interest,
+  before?: Before,
 ): Syntax | null {
+  const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
+  if (known) edit(known, before!, text);
   const begun = performance.now();
-  const tree = parser.parse(text, null, { progressCallback: () => performance.now() - begun > PATIENCE });
+  const tree = parser.parse(text, known, { progressCallback: () => performance.now() - begun > PATIENCE });
   if (!tree) {
     parser.reset();
     return null;
   }
-  try {
-    return readTree(tree, text, language, typeName, kinds, interest);
-  } finally {
-    tree.delete();
+  // The tree is kept until the next one is there: as a rule that is of the other state of the same file.
+  latest?.tree.delete();
+  latest = { language, text, tree };
+  return readTree(tree, text, language, typeName, kinds, interest);
+}
+
+/** The tree that was parsed last. One that was edited fits its text no more, and is let go at once. */
+let latest: { language: Language; text: string; tree: Tree } | null = null;
+
+/** Tells a tree how its text became another, so that only what differs is parsed. The last hunk first: then places of the others stay. */
+function edit(tree: Tree, { text: old, hunks }: Before, next: string): void {
+  const [before, after] = [lineStarts(old), lineStarts(next)];
+  for (const { oldStart, oldEnd, newStart, newEnd } of hunks.toReversed()) {
+    tree.edit(
+      new Edit({
+        startIndex: before[oldStart],
+        oldEndIndex: before[oldEnd],
+        newEndIndex: before[oldStart] + after[newEnd] - after[newStart],
+        startPosition: { row: oldStart, column: 0 },
+        oldEndPosition: { row: oldEnd, column: 0 },
+        newEndPosition: { row: oldStart + newEnd - newStart, column: 0 },
+      }),
+    );
   }
 }

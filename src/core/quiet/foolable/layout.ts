@@ -205,6 +205,7 @@ export const LAYOUT: Case[] = [
   foolable("a.yml", "a comment begins", "a: b#c\n", "a: b #c\n"),
   foolable("a.yml", "a comment becomes a value", "a: b # c\n", "a: b# c\n"),
   foolable("a.yml", "a block of text", "a: |\n  b\n   c\n", "a: |\n  b\n    c\n"),
+  foolable("a.yml", "the indentation that a text is told by", "k:\n  b: |2\n      x\n", "k:\n    b: |2\n      x\n"),
   foolable("a.yml", "a folded text", "a: >\n  b\n  c\n", "a: >\n  b\n\n  c\n"),
   foolable("a.yml", "a text in quotes", 'a: "b c"\n', 'a: "b  c"\n'),
   foolable("a.yml", "a list within a list", "a:\n  - b\n  - c\n", "a:\n  - b\n    - c\n"),
@@ -227,6 +228,30 @@ export const LAYOUT: Case[] = [
   foolable("a.css", "an address", "a { background: url(a b) }\n", "a { background: url(a  b) }\n"),
   foolable("a.css", "any instead of none", "a *.b { c: d }\n", "a * .b { c: d }\n"),
   // C and its kin.
+  foolable(
+    "a.c",
+    "the check becomes part of a directive",
+    "void f(void) {\n#ifdef A\n  a();\n#endif\n  check();\n}\n",
+    "void f(void) {\n#ifdef A\n  a();\n#endif check();\n}\n",
+  ),
+  foolable(
+    "a.c",
+    "the check becomes part of an else",
+    "void f(void) {\n#ifdef A\n  a();\n#else\n  check();\n#endif\n}\n",
+    "void f(void) {\n#ifdef A\n  a();\n#else check();\n#endif\n}\n",
+  ),
+  foolable(
+    "a.c",
+    "the check becomes part of a condition",
+    "void f(void) {\n#ifdef A\n  check();\n#endif\n}\n",
+    "void f(void) {\n#ifdef A check();\n#endif\n}\n",
+  ),
+  foolable(
+    "a.cs",
+    "the check becomes part of a region",
+    "class A { void F() {\n#region A\n  Check();\n#endregion\n} }\n",
+    "class A { void F() {\n#region A Check();\n#endregion\n} }\n",
+  ),
   foolable("a.c", "a macro with an argument", "#define F (x)\nint a;\n", "#define F(x)\nint a;\n"),
   foolable(
     "a.c",

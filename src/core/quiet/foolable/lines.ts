@@ -37,6 +37,7 @@ export const LINES: Case[] = [
   foolable("a.php", "printed before the page", "<?php\na();\n", "\n<?php\na();\n"),
   foolable("a.php", "printed behind the page", "<?php a(); ?>\nb\n", "<?php a(); ?>\n\nb\n"),
   foolable("a.rb", "within a here-document", "a = <<E\nb\nE\n", "a = <<E\nb\n\nE\n"),
+  foolable("a.rb", "parts a call from what it is called on", "a = b\n  .c\n", "a = b\n\n  .c\n"),
   foolable("a.toml", "within a text", 'a = """\nb"""\n', 'a = """\n\nb"""\n'),
   foolable("a.js", "a line that is not empty", "a();\nb();\n", "a();\n\u200b\nb();\n"),
   foolable("a.js", "a line of a space that is none", "a();\nb();\n", "a();\n\u00a0\nb();\n"),

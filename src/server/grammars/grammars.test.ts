@@ -1,0 +1,70 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
+import fc from "fast-check";
+import { beforeAll, describe, expect, it } from "vitest";
+import { diffLines } from "@/core/diff/lines";
+import { LANGUAGES, languageById } from "@/core/grammar/languages";
+import type { Syntax } from "@/core/grammar/syntax";
+import type { Parse } from "@/core/quiet/classes";
+import { allGrammars, forgetParses } from "./grammars";
+
+let parse: Parse;
+beforeAll(async () => {
+  parse = await allGrammars();
+});
+
+const SAMPLES: Partial<Record<(typeof LANGUAGES)[number]["id"], string>> = {
+  typescript: readFileSync(join(process.cwd(), "src/core/quiet/moved.ts"), "utf8"),
+  tsx: readFileSync(join(process.cwd(), "src/ui/workspace/row.tsx"), "utf8"),
+  json: readFileSync(join(process.cwd(), "package.json"), "utf8"),
+  css: readFileSync(join(process.cwd(), "src/app/globals.css"), "utf8").replaceAll(/^\s*@apply.*$/gm, ""),
+  bash: 'for a in b c; do\n  echo "$a" <<E\nx\nE\ndone\nif [ -f a ]; then\n  b\nfi\n',
+  python: "def f(a):\n    if a:\n        return 1\n    return '''b\nc'''\n\n\nclass D:\n    x = 1\n",
+  yaml: "a:\n  b: 1\n  c: |\n    d\n    e\nf:\n  - g\n  - h\n",
+};
+
+function parts({ type, depth, start, end, parent, tokens }: Syntax) {
+  return [type, depth, start, end, parent, tokens].map((list) => Array.from(list));
+}
+
+describe("grammars", () => {
+  it("are at hand for every language", () => {
+    for (const { id } of LANGUAGES) expect(parse(languageById(id), "\n", [0, 1]), id).not.toBeUndefined();
+  });
+
+  it.each(Object.keys(SAMPLES) as (keyof typeof SAMPLES)[])(
+    "of %s read a text that became another as they read it by itself",
+    (id) => {
+      const language = languageById(id);
+      const old = SAMPLES[id]!.split("\n").slice(0, -1);
+      const edit = fc.record({
+        at: fc.nat(400),
+        remove: fc.nat(4),
+        insert: fc.array(fc.nat(old.length - 1), { maxLength: 4 }),
+        indent: fc.nat(3),
+      });
+      let read = 0;
+      fc.assert(
+        fc.property(fc.array(edit, { minLength: 1, maxLength: 4 }), (edits) => {
+          const next = [...old];
+          for (const { at, remove, insert, indent } of edits)
+            next.splice(at % (next.length + 1), remove, ...insert.map((line) => " ".repeat(indent) + old[line]));
+          const [before, after] = [old, next].map((lines) => (lines.length > 0 ? `${lines.join("\n")}\n` : ""));
+          const whole = [0, after.length];
+          forgetParses();
+          const fresh = parse(language, after, whole);
+          forgetParses();
+          expect(parse(language, before, [0, before.length])).not.toBeNull();
+          const again = parse(language, after, whole, { text: before, hunks: diffLines(old, next) });
+          expect(again === null).toBe(fresh === null);
+          if (fresh && again) {
+            read++;
+            expect(parts(again)).toEqual(parts(fresh));
+          }
+        }),
+        { numRuns: 150 },
+      );
+      expect(read).toBeGreaterThan(5);
+    },
+  );
+});
