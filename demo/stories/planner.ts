@@ -1,4 +1,5 @@
 import { change, changes, GitHistory } from "../git-history";
+import { lockfile } from "../lockfile";
 import { writer } from "../people";
 import * as code from "../planner-code";
 import { HOLDING_DOC, WINDOW } from "../planner-code";
@@ -55,6 +56,7 @@ export async function planner(folder: string): Promise<GitHistory> {
   });
   await repo.commit(mirela, "2026-09-02T12:00:00", "How a package is put together", {
     "package.json": `${JSON.stringify({ name: "berth-planner", private: true, type: "module", scripts: { test: "vitest run" } }, null, 2)}\n`,
+    "package-lock.json": locked(0),
   });
   await repo.commit(anders, "2026-09-07T08:50:00", "Board: say which quay is free", {
     "plan/board.ts": change(
@@ -240,11 +242,12 @@ async function overlapModule(repo: GitHistory): Promise<void> {
     ),
     "docs/holding.md": null,
     "docs/holds.md": `${HOLDING_DOC.replace("# Holding a berth", "# Holds")}\n## At night\n\nCall the pilot station before you hold a berth on the outer quays.\n`,
-    "package-lock.json": `${JSON.stringify({ name: "berth-planner", lockfileVersion: 3, packages: lockedPackages() }, null, 2)}\n`,
+    "package-lock.json": locked(1),
   });
 }
 
-function lockedPackages(): Record<string, { version: string }> {
+/** What the planner depends on, in made-up versions of an edition. */
+function locked(edition: number): string {
   const names = [
     "anchor",
     "buoy",
@@ -259,7 +262,10 @@ function lockedPackages(): Record<string, { version: string }> {
     "keel",
     "ladder",
   ];
-  return Object.fromEntries(names.map((name, i) => [`node_modules/@harbour/${name}`, { version: `1.${i}.0` }]));
+  return lockfile(
+    "berth-planner",
+    Object.fromEntries(names.map((name, i) => [`@harbour/${name}`, `1.${i}.${i % 3 === 0 ? edition : 0}`])),
+  );
 }
 
 /** What Anders pushed after the first review of pilot-hold. */

@@ -1,6 +1,7 @@
 import { chmodSync } from "node:fs";
 import { join } from "node:path";
 import { change, changes, GitHistory } from "../git-history";
+import { lockfile } from "../lockfile";
 import { writer } from "../people";
 import { tideCurve } from "../picture";
 
@@ -59,20 +60,6 @@ function alarm(user, operator, unlock) {
 export { alarm, frame, show };
 `;
 
-/** A lockfile as npm writes it, with one package in it. */
-function lockfile(version: string, host: string, digit: string): string {
-  const packages = {
-    "": { name: "wall-screen", dependencies: { "big-figures": "^2.0.0" } },
-    "node_modules/big-figures": {
-      version,
-      resolved: `https://${host}/big-figures/-/big-figures-${version}.tgz`,
-      integrity: `sha512-${digit.repeat(86)}==`,
-      license: "MIT",
-    },
-  };
-  return `${JSON.stringify({ name: "wall-screen", lockfileVersion: 3, requires: true, packages }, null, 2)}\n`;
-}
-
 /** The tide tables, in Python, with one change set that somebody has begun to read. */
 export async function tides(folder: string): Promise<GitHistory> {
   const repo = await GitHistory.begin(folder);
@@ -105,7 +92,7 @@ def read(path):
   });
   await repo.commit(sunday, "2026-10-12T08:40:00", "A screen for the wall of the office", {
     "viewer/show.js": VIEWER,
-    "viewer/package-lock.json": lockfile("2.1.0", "packages.harbour.example", "q"),
+    "viewer/package-lock.json": lockfile("wall-screen", { "big-figures": "2.1.0" }),
     "tools/publish.sh": "#!/bin/sh\nset -e\ncp -r viewer /srv/wall\n",
   });
   await repo.branch("wall-screen");
@@ -121,7 +108,7 @@ def read(path):
       change("if (user === operator) unlock();", "if (user === \u043eperator) unlock();"),
       change("// Only who is on duty may set the alarm.", "// Only who is on duty may set the alarm.\u202e // \u2066"),
     ),
-    "viewer/package-lock.json": lockfile("2.2.0", "packages.elsewhere.example", "r"),
+    "viewer/package-lock.json": lockfile("wall-screen", { "big-figures": "2.2.0" }, "packages.elsewhere.example"),
     ".gitattributes": "viewer/*.js lens-generated\n",
   });
   await repo.checkout("main");

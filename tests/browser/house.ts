@@ -131,7 +131,7 @@ export class Visitor {
   /** Waits until the page says this. Looks at it now and then, since a page in the background draws nothing. */
   async see(words: string): Promise<void> {
     await this.page
-      .waitForFunction((sought) => document.body.innerText.includes(sought), { polling: 100 }, words)
+      .waitForFunction((sought) => document.body?.innerText.includes(sought) ?? false, { polling: 100 }, words)
       .catch(async () => {
         throw new Error(
           `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. It says:\n${(await this.text()).slice(0, 3000)}`,

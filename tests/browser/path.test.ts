@@ -36,21 +36,21 @@ describe("the whole path", () => {
     await rosa.see("Begin to read");
     await rosa.key("f");
     await rosa.see("README.md");
-    await rosa.see("0 of 3 files");
+    await rosa.see("0 of 6 files");
     const kept = rosa.page.waitForResponse((response) => response.url().endsWith("/read-marks"));
     await rosa.key("m");
-    await rosa.see("1 of 3 files");
+    await rosa.see("1 of 6 files");
     await kept;
     await rosa.page.reload({ waitUntil: "networkidle2" });
-    await rosa.see("1 of 3 files");
+    await rosa.see("1 of 6 files");
     await rosa.see("Read · 1");
   });
 
   it("folds what needs no reading, says what it is, and shows it raw by one key", async () => {
     await rosa.go("/r/berth-planner/c/5?file=plan/overlap.ts");
-    await rosa.see("10 lines to read in 3 files");
+    await rosa.see("11 lines to read in 3 files");
     await rosa.see("5 lines from plan/window.ts, 11 to 17, 1 line of it edited");
-    await rosa.see("64 quiet");
+    await rosa.see("changed in all");
     await rosa.see("lockfile");
     expect(await rosa.text()).not.toContain("function contains");
     await rosa.key("v");

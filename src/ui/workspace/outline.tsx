@@ -251,6 +251,7 @@ function Amount({ file }: { file: ReadingFile }) {
 }
 
 function whyQuiet(file: ReadingFile): string {
+  if (file.lock) return "lockfile";
   if (file.generated) return file.generated;
   const [most] = Object.entries(file.quiet).sort((a, b) => b[1] - a[1]);
   if (most) return most[0];

@@ -1,0 +1,91 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { House, type Visitor } from "./house";
+
+let house: House;
+let rosa: Visitor;
+const CHANGE = "/r/tide-tables/c/2";
+
+beforeAll(async () => {
+  house = await House.open();
+  rosa = await house.visitor();
+  await rosa.signIn("rosa");
+});
+afterAll(() => house?.close());
+
+/** The style with which the first element that fits is drawn. */
+const styleOf = (selector: string, name: string) =>
+  rosa.page.$eval(selector, (element, property) => getComputedStyle(element).getPropertyValue(property), name);
+
+describe("a reader who is not to be fooled", () => {
+  it("is told at the head of a file what the eye does not see, and finds it marked in the line", async () => {
+    await rosa.go(`${CHANGE}?file=viewer/show.js`);
+    await rosa.see("2 characters that turn the direction of the text: U+202E, U+2066.");
+    await rosa.see("Names that look the same and are not: “оperator” (U+043E) and “operator”.");
+    await rosa.page.waitForSelector(".odd");
+    const marks = await rosa.page.$$eval(".odd", (all) =>
+      all.map((one) => [one.getAttribute("data-code"), getComputedStyle(one).unicodeBidi]),
+    );
+    expect(marks).toEqual([
+      ["U+202E", "isolate"],
+      ["U+2066", "isolate"],
+      ["U+043E", "isolate"],
+    ]);
+    expect(await styleOf(".row .code", "unicode-bidi")).toBe("isolate");
+    expect(await styleOf(".row .code", "font-variant-ligatures")).toBe("none");
+    // The character itself is still in the text: what is copied is what the file holds.
+    expect(await rosa.text()).toContain("if (user === оperator) unlock();");
+  });
+
+  it("goes to the place by the caution, and sees in the outline which files have one", async () => {
+    await rosa.press("line 19");
+    await rosa.page.waitForFunction(() => location.search.includes("line=new%3A19"));
+    const files = await rosa.page.$$eval("nav[aria-label=Outline] button", (all) =>
+      all.map(({ innerText }) => innerText).filter((words) => words.includes("caution")),
+    );
+    expect(files).toHaveLength(4);
+  });
+
+  it("verifies a fold by one key: the proof in words, and both sides whole", async () => {
+    await rosa.press("verify");
+    await rosa.see("Repeated: what proves it");
+    await rosa.see("each name was replaced by one other, everywhere on the line");
+    const sides = await rosa.page.$$eval("[role=dialog] pre", (all) => all.map((one) => one.textContent));
+    expect(sides[0]).toContain("gaugeBox.textContent = reading.height.toFixed(2);");
+    expect(sides[1]).toContain("wallPanel.textContent = reading.height.toFixed(2);");
+    await rosa.key("Escape");
+    await rosa.page.waitForFunction(() => !document.querySelector("[role=dialog]"));
+    await rosa.key("z");
+    await rosa.see("what proves it");
+    await rosa.key("Escape");
+  });
+
+  it("reads a lockfile by its sum, and what is odd about it line by line", async () => {
+    await rosa.go(`${CHANGE}?file=viewer/package-lock.json`);
+    await rosa.see("is fetched from https://packages.elsewhere.example, which nothing was fetched from before.");
+    await rosa.see("big-figures: 2.1.0 → 2.2.0");
+    await rosa.page.waitForSelector(".row-added, .half.row-added");
+    await rosa.go("/r/berth-planner/c/5?file=package-lock.json");
+    await rosa.see("@harbour/anchor: 1.0.0 → 1.0.1");
+    await rosa.page.waitForSelector(".row-fold");
+  });
+
+  it("is shown what became of files beside their lines, and what an author would have hidden", async () => {
+    await rosa.go(`${CHANGE}?file=tools/publish.sh`);
+    await rosa.see("This file was made executable.");
+    await rosa.go(`${CHANGE}?file=.gitattributes`);
+    await rosa.see("“viewer/*.js lens-generated”");
+    await rosa.see("In this change set it hides nothing.");
+    // One line each for the attributes and the program, the lines of the others.
+    await rosa.see("lines to read in 4 files");
+  });
+
+  it("sees no two signs of code drawn as one in mail, either", async () => {
+    await rosa.go("/mail");
+    const place = await rosa.page.evaluate(() => {
+      const code = document.createElement("code");
+      document.querySelector("main, body")!.append(code);
+      return getComputedStyle(code).fontVariantLigatures;
+    });
+    expect(place).toBe("none");
+  });
+});
