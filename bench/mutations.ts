@@ -93,9 +93,11 @@ async function mutateCorpus(
         ),
       ),
   );
-  for (let made = 0, tried = 0; made < share && tried < share * 4 && lines.length > 0; tried++) {
+  for (let made = 0, tried = 0; made < share && tried < share * 40 && lines.length > 0; tried++) {
     const line = lines[Math.floor(random() * lines.length)];
     const { path } = reading.files[line.file];
+    const large = (byPath.get(path)?.newBytes?.length ?? 0) > LARGE;
+    if (large && random() < 0.9) continue;
     const changed = mutate(byPath.get(path)!, line, parse, random);
     if (!changed) continue;
     made++;
@@ -116,6 +118,8 @@ async function mutateCorpus(
   }
 }
 
+/** Each change in a file of so many bytes takes long: of those only every tenth is made. */
+const LARGE = 150_000;
 const OTHERS = 12;
 
 function othersOf({ files, moves }: Reading, { run, file }: Line): string[] {

@@ -36,6 +36,8 @@ const VERY_LONG = 2_000;
 /** So much white space within a line takes what comes behind it out of sight. */
 const PUSHED = /\S[ \t]*(?: {60,}|\t{12,})[ \t]*\S/;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
+/** Words with a letter beyond ASCII. */
+const FOREIGN = /[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
 const MOST_NAMED = 3;
 
 /** All cautions about one file: what was added to it is looked at, and what happened to it as a whole. */
@@ -134,8 +136,7 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
         entry.codes.add(code);
         odd.set(kind, entry);
       }
-      for (const [word] of line.slice(0, 20_000).matchAll(WORDS))
-        if (/[^\x00-\x7f]/.test(word) && !foreign.has(word)) foreign.set(word, j + 1);
+      for (const [word] of line.slice(0, 20_000).matchAll(FOREIGN)) if (!foreign.has(word)) foreign.set(word, j + 1);
     }
   }
   for (const [kind, { count, line, codes }] of odd)

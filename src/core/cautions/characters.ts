@@ -37,6 +37,7 @@ export const SCRIPTS = [
   /\p{Script=Armenian}/u,
   /\p{Script=Cherokee}/u,
 ];
+const BEYOND_LATIN = /[\p{Script=Cyrillic}\p{Script=Greek}\p{Script=Armenian}\p{Script=Cherokee}]/u;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 
 /** Whether a word is made of letters of several scripts. */
@@ -61,12 +62,14 @@ function* foreignLetters(line: string): Generator<OddPlace> {
 export function oddCharacters(line: string, whole = true): OddPlace[] {
   if (PLAIN.test(line) && (whole || !line.endsWith("\r"))) return [];
   const places: OddPlace[] = [];
+  const mixed = BEYOND_LATIN.test(line) && /[A-Za-z]/.test(line) && line.length < 20_000;
+  if (!mixed && !ODD.test(line)) return places;
   for (const found of line.matchAll(ODDS)) {
     const [character] = found;
     if (whole && character === "\r" && found.index === line.length - 1) continue;
     places.push({ at: found.index, length: character.length, kind: oddKind(character), code: codePoint(character) });
   }
-  const letters = line.length < 20_000 ? [...foreignLetters(line)] : [];
+  const letters = mixed ? [...foreignLetters(line)] : [];
   return letters.length === 0 ? places : [...places, ...letters].sort((a, b) => a.at - b.at);
 }
 

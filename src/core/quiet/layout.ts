@@ -67,27 +67,52 @@ function candidates(
   const next = file.next.slice(hunk.newStart, hunk.newEnd).map(bare);
   const known = new Set(old);
   const whole = old.length !== next.length && old.join("") === next.join("");
-  if (!whole && !next.some((line) => line !== "" && known.has(line)) && old.join("") !== next.join("")) return [];
+  if (!whole && !next.some((line) => line !== "" && known.has(line))) return [];
   const result: { old: Lines; next: Lines; single: boolean }[] = [];
   let i = 0;
   let j = 0;
+  /** How many brackets more the new side has open than the old one. */
+  let depth = 0;
+  const skip = (oldEnd: number, newEnd: number) => {
+    for (; i < oldEnd; i++) depth -= opened(old[i]);
+    for (; j < newEnd; j++) depth += opened(next[j]);
+  };
   const push = (oldEnd: number, newEnd: number, single: boolean) => {
     const a = { start: hunk.oldStart + i, end: hunk.oldStart + oldEnd };
     const b = { start: hunk.newStart + j, end: hunk.newStart + newEnd };
-    if (i < oldEnd && j < newEnd && old.slice(i, oldEnd).some((line) => line !== ""))
-      result.push({ old: a, next: b, single });
-    i = oldEnd;
-    j = newEnd;
+    // Behind brackets that were opened or closed on one side only, the enclosing structure is another one.
+    const differs = single ? differ(file, a, b) : true;
+    if (i < oldEnd && j < newEnd && depth === 0 && differs) result.push({ old: a, next: b, single });
+    skip(oldEnd, newEnd);
   };
   for (const inner of diffLines(old, next)) {
     push(inner.oldStart, inner.newStart, true);
     if (old.slice(i, inner.oldEnd).join("") === next.slice(j, inner.newEnd).join(""))
       push(inner.oldEnd, inner.newEnd, false);
-    i = inner.oldEnd;
-    j = inner.newEnd;
+    skip(inner.oldEnd, inner.newEnd);
   }
   push(old.length, next.length, true);
   return result;
+}
+
+/** Whether some line that is more than blank is not the same on both sides. */
+function differ(file: ClassedFile, old: Lines, next: Lines): boolean {
+  for (let n = 0; n < old.end - old.start; n++) {
+    const line = file.old[old.start + n];
+    if (line !== file.next[next.start + n] && !isBlank(line)) return true;
+  }
+  return false;
+}
+
+/** How many brackets a line opens more than it closes, told by the characters alone. */
+function opened(line: string): number {
+  let open = 0;
+  for (let at = 0; at < line.length; at++) {
+    const character = line[at];
+    if (character === "{" || character === "(" || character === "[") open++;
+    else if (character === "}" || character === ")" || character === "]") open--;
+  }
+  return open;
 }
 
 /** A line without its white space. */

@@ -56,7 +56,10 @@ export class MoveProof {
     const key = `${side}${file}`;
     let place = this.places.get(key);
     if (place === undefined) {
-      const syntax = printsText(this.files[file]) ? null : this.files[file].syntax(side);
+      const of = this.files[file];
+      // Both states of a file that is on both sides: the second costs little, parsed from the first.
+      if (of.old.length > 0 && of.next.length > 0) of.syntaxes();
+      const syntax = printsText(of) ? null : of.syntax(side);
       place = syntax && { syntax, isDead: deadNodes(syntax) };
       this.places.set(key, place);
     }

@@ -133,8 +133,12 @@ function grow(
   const oldOpen = (line: number) => line >= 0 && line < from.old.length && from.isOpen("old", line);
   const newOpen = (line: number) => line >= low && line < high && to.isOpen("new", line);
   const change = indentChange(from.old[i], to.next[j]);
-  const equal = (a: number, b: number) =>
-    from.old[a].trim() === "" ? to.next[b].trim() === "" : indentChange(from.old[a], to.next[b]) === change;
+  const equal = (a: number, b: number) => {
+    const [old, next] = [from.old[a], to.next[b]];
+    if (old === next) return change === "" || old.trim() === "";
+    if (old.trim() === "") return next.trim() === "";
+    return change !== "" && indentChange(old, next) === change;
+  };
   const walk = (step: 1 | -1): [number, number][] => {
     const pairs: [number, number][] = [];
     let a = i + step;
@@ -170,8 +174,9 @@ function grow(
 export function indentChange(old: string, next: string): string | null {
   if (old === next) return "";
   const [sign, longer, shorter] = next.length > old.length ? ["+", next, old] : ["-", old, next];
+  if (longer.length === shorter.length || !longer.endsWith(shorter)) return null;
   const indent = longer.slice(0, longer.length - shorter.length);
-  return longer.endsWith(shorter) && /^[ \t]+$/.test(indent) ? sign + indent : null;
+  return /^[ \t]+$/.test(indent) ? sign + indent : null;
 }
 
 function reaches(start: number, end: number, step: 1 | -1, open: (line: number) => boolean): boolean {

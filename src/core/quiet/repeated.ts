@@ -35,37 +35,23 @@ export function classReplacements(
   files: readonly ClassedFile[],
   pairsOf: readonly (readonly LinePair[])[],
 ): Replacement[] {
-  const likely: { file: number; pair: LinePair; guess: Set<string> }[] = [];
-  const tally = new Map<string, number>();
+  let likely: Renamed[] = [];
   for (const [at, file] of files.entries()) {
     if (!file.language?.identifiers) continue;
     for (const pair of pairsOf[at]) {
       if (!file.isOpen("old", pair.old) || !file.isOpen("new", pair.next)) continue;
-      const guess = guessed(file, pair);
-      if (guess === null) continue;
-      likely.push({ file: at, pair, guess });
-      for (const key of guess) tally.set(key, (tally.get(key) ?? 0) + 1);
+      const names = guessed(file, pair);
+      if (names) likely.push({ file: at, pair, names });
     }
   }
-  let lines: Renamed[] = [];
-  for (const { file, pair, guess } of likely) {
-    // The guess names what was replaced, rightly or not; where it is too rare the proof would be, too.
-    if ([...guess].some((key) => tally.get(key)! < LEAST_LINES)) continue;
+  // Sifted before the proof as well: what is too rare by its look is not parsed for.
+  likely = often(likely);
+  const proven: Renamed[] = [];
+  for (const { file, pair } of likely) {
     const names = renamedNames(files[file], pair);
-    if (names) lines.push({ file, pair, names });
+    if (names) proven.push({ file, pair, names });
   }
-  lines = withoutContradictions(lines);
-  // A line counts only if all names on it are replaced often; taking some away may leave others too few.
-  for (;;) {
-    const counts = new Map<string, number>();
-    for (const { names } of lines)
-      for (const [from, to] of names) counts.set(`${from}\0${to}`, (counts.get(`${from}\0${to}`) ?? 0) + 1);
-    const still = lines.filter(({ names }) =>
-      [...names].every(([from, to]) => counts.get(`${from}\0${to}`)! >= LEAST_LINES),
-    );
-    if (still.length === lines.length) break;
-    lines = still;
-  }
+  const lines = often(withoutContradictions(proven));
   const numbers = new Map<string, number>();
   const result: Replacement[] = [];
   const filesOf: Set<number>[] = [];
@@ -90,8 +76,22 @@ export function classReplacements(
   return result;
 }
 
+/** Only lines of which every name is replaced often enough; taking some away may leave others too few. */
+function often(lines: Renamed[]): Renamed[] {
+  for (let now = lines; ; ) {
+    const counts = new Map<string, number>();
+    for (const { names } of now)
+      for (const [from, to] of names) counts.set(`${from}\0${to}`, (counts.get(`${from}\0${to}`) ?? 0) + 1);
+    const still = now.filter(({ names }) =>
+      [...names].every(([from, to]) => counts.get(`${from}\0${to}`)! >= LEAST_LINES),
+    );
+    if (still.length === now.length) return now;
+    now = still;
+  }
+}
+
 /** The words by which two lines differ; null when that cannot be names alone, everywhere on the line. Cheap: nothing is parsed for it. */
-function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair): Set<string> | null {
+function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair): Map<string, string> | null {
   const [before, after] = [file.old[old], file.next[next]];
   if (before.length > LONGEST_LINE || after.length > LONGEST_LINE) return null;
   if (oldSpans.length === 0 || oldSpans.length !== newSpans.length) return null;
@@ -100,6 +100,7 @@ function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair)
     const from = before.slice(oldSpans[s], oldSpans[s + 1]);
     const to = after.slice(newSpans[s], newSpans[s + 1]);
     if (!isName(from) || !isName(to) || (said.get(from) ?? to) !== to) return null;
+    if (isQuoted(before, oldSpans[s])) return null;
     said.set(from, to);
   }
   // Outside of comments, where the same word may change along or stay, each has to go wherever it stands.
@@ -107,7 +108,19 @@ function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair)
   const right = after.match(WORDS) ?? [];
   if (left.length !== right.length) return null;
   for (const [n, word] of left.entries()) if (word !== right[n] && said.get(word) !== right[n]) return null;
-  return new Set([...said].map(([from, to]) => `${from}\0${to}`));
+  return said;
+}
+
+/** Whether a place of a line seems to lie within quotes. Where that errs, a line is left to be read. */
+function isQuoted(line: string, place: number): boolean {
+  let quote = "";
+  for (let at = 0; at < place; at++) {
+    const character = line[at];
+    if (character === "\\") at++;
+    else if (quote === "") quote = character === '"' || character === "`" || character === "'" ? character : "";
+    else if (character === quote) quote = "";
+  }
+  return quote !== "";
 }
 
 /** The names replaced on a line, where that is all that changed and the grammar proves it; else null. */
