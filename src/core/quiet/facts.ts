@@ -1,9 +1,9 @@
 import type { Comparison } from "../diff/compare";
-import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
+import { EXECUTABLE, type FileChange, type PairedChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 
 /** Something that happened to a file and is no line of its text: one line to read. */
 export interface Fact {
-  kind: "executable" | "not-executable" | "became" | "contents";
+  kind: "executable" | "not-executable" | "became" | "contents" | "copied" | "renamed";
   /** A sentence. */
   says: string;
 }
@@ -14,7 +14,10 @@ const KINDS: Record<number, string> = {
 };
 
 /** What happened to a file beside its lines. What it points to, as a link or into another repository, is told by its lines. */
-export function factsOf({ oldMode, newMode, oldId, newId }: FileChange, comparison: Comparison | null): Fact[] {
+export function factsOf(
+  { path, oldMode, newMode, oldId, newId, oldPath, copy }: FileChange & Partial<Pick<PairedChange, "oldPath" | "copy">>,
+  comparison: Comparison | null,
+): Fact[] {
   const facts: Fact[] = [];
   const kind = (mode: number) => KINDS[mode & TYPE] ?? "a file";
   if (oldMode !== 0 && newMode !== 0 && (oldMode & TYPE) !== (newMode & TYPE))
@@ -23,6 +26,12 @@ export function factsOf({ oldMode, newMode, oldId, newId }: FileChange, comparis
     facts.push({ kind: "executable", says: oldMode === 0 ? "It can be run as a program." : "It was made executable." });
   if (oldMode === EXECUTABLE && newMode !== EXECUTABLE && newMode !== 0)
     facts.push({ kind: "not-executable", says: "It is no longer executable." });
+  if (oldPath && copy) facts.push({ kind: "copied", says: `All that ${oldPath} says stands here a second time.` });
+  else if (oldPath && endingOf(oldPath) !== endingOf(path))
+    facts.push({
+      kind: "renamed",
+      says: `It was ${nameOf(oldPath)} and is ${nameOf(path)}: another kind of file by its name.`,
+    });
   if (oldId !== newId && comparison === null)
     facts.push({ kind: "contents", says: "It is too large to be compared here." });
   else if (oldId !== newId && comparison?.binary) {
@@ -32,4 +41,15 @@ export function factsOf({ oldMode, newMode, oldId, newId }: FileChange, comparis
     facts.push({ kind: "contents", says });
   }
   return facts;
+}
+
+function nameOf(path: string): string {
+  return path.slice(path.lastIndexOf("/") + 1);
+}
+
+/** What a name ends with, by which programs choose what to do with a file; the whole name where it has no ending. */
+function endingOf(path: string): string {
+  const name = nameOf(path);
+  const dot = name.lastIndexOf(".");
+  return dot > 0 ? name.slice(dot) : name;
 }

@@ -2,6 +2,7 @@ import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../gra
 import type { ClassedFile, Side } from "./classes";
 import { printsText } from "./layout";
 import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "./places";
+import { settingOf } from "./setting";
 
 type Pair = [old: number, next: number];
 
@@ -28,7 +29,7 @@ export class MoveProof {
     const next = old && this.place(to, "new");
     if (!old || !next || old.syntax.language !== next.syntax.language) return [];
     const partner = new Map(pairs.map(([i, j]) => [i, j]));
-    const block = { start: pairs[0][1], end: pairs[pairs.length - 1][1] + 1 };
+    const block = { start: pairs[0][1], end: pairs[pairs.length - 1][1] + 1, was: pairs[0][0] };
     const sameFile = from === to;
     return pairs.filter(
       ([i, j]) =>
@@ -105,13 +106,15 @@ function samePlace(
   next: Place,
   j: number,
   sameFile: boolean,
-  block: { start: number; end: number },
+  block: { start: number; end: number; was: number },
 ): boolean {
   const before = firstNodeOf(old.syntax, i);
   const after = firstNodeOf(next.syntax, j);
   // Within a comment or text that moved along, or an empty line: its first line was asked.
   if (!before || !after) return before === after;
   if (isKind(next.syntax, next.syntax.tokens[after.token], COMMENT)) return true;
+  const setting = settingOf(next.syntax, after.node, block.start);
+  if (setting === null || settingOf(old.syntax, before.node, block.was) !== setting) return false;
   if (old.isDead(before.node) || next.isDead(after.node)) return false;
   const { language } = next.syntax;
   if (language.indented && parents(old.syntax, before.node) !== parents(next.syntax, after.node)) return false;

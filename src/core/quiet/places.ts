@@ -45,17 +45,22 @@ export function namedBlock(syntax: Syntax, node: number): NamedBlock | null {
   return null;
 }
 
-/** The first name among the parts of a definition. */
 function nameOf(syntax: Syntax, node: number): string | null {
+  const token = nameToken(syntax, node);
+  return token < 0 ? null : tokenText(syntax, token);
+}
+
+/** The token that is the first name among the parts of a definition; -1 when there is none. */
+export function nameToken(syntax: Syntax, node: number): number {
   const { tokens, start, end, parent } = syntax;
   for (let t = tokenAfter(syntax, start[node]); t < tokens.length && start[tokens[t]] < end[node]; t++) {
     const token = tokens[t];
     if (!isKind(syntax, token, NAME)) continue;
     let steps = 0;
     for (let at = token; at !== node && at > 0; at = parent[at]) steps++;
-    if (steps <= 3) return tokenText(syntax, t);
+    if (steps <= 3) return t;
   }
-  return null;
+  return -1;
 }
 
 /** Tells of nodes whether they can never be reached: in a branch whose condition is false as it stands, or behind what leaves their block. */

@@ -24,8 +24,78 @@ const C = [
 ];
 const other = (name: string, body: string) => `function ${name}() {\n  start();\n${body}\n  finish();\n}\n`;
 
+/** Two definitions that change places under something that stays where it is. */
+const under = (mark: string, first: string, second: string, wrap: (body: string) => string = (body) => body) =>
+  [wrap(`${mark}${first}${second}`), wrap(`${mark}${second}${first}`)] as const;
+const PY_SECRET =
+  "def all_secrets_of_the_harbour(request):\n    found = secrets.every_one(request)\n    return render_as_table(found)\n\n";
+const PY_PUBLIC =
+  "def public(request):\n    a = one(request)\n    b = two(request)\n    c = three(request)\n    d = four(request)\n    return a\n\n";
+const JS_SECRET =
+  "  allSecretsOfTheHarbour(request) {\n    const found = secrets.everyOne(request);\n    return renderAsTable(found);\n  }\n";
+const JS_PUBLIC =
+  "  plain(request) {\n    const a = one(request);\n    const b = two(request);\n    const c = three(request);\n    const d = four(request);\n    return a;\n  }\n";
+const inClass = (body: string) => `class A {\n${body}}\n`;
+const RS = (name: string, lines: number) =>
+  `fn ${name}_of_the_harbour() {\n${Array.from({ length: lines }, (_, n) => `    assert_${name}_of_berth(${n});\n`).join("")}}\n`;
+const RB = (name: string, lines: number) =>
+  `  def ${name}_of_the_harbour\n${Array.from({ length: lines }, (_, n) => `    tell_${name}_of_berth(${n})\n`).join("")}  end\n`;
+const CPP = (name: string, lines: number) =>
+  `  void ${name}_of_the_harbour() {\n${Array.from({ length: lines }, (_, n) => `    tell_${name}_of_berth(${n});\n`).join("")}  }\n`;
+const JAVA = (name: string, lines: number) =>
+  `  void ${name}OfTheHarbour() {\n${Array.from({ length: lines }, (_, n) => `    tell${name}OfBerth(${n});\n`).join("")}  }\n`;
+
 /** Blocks that stand elsewhere now, and do something else there. */
 export const MOVES: Case[] = [
+  foolable("a.py", "out from under its decorator", ...under("@requires_admin\n", PY_SECRET, PY_PUBLIC)),
+  foolable(
+    "a.ts",
+    "out from under its decorator, in a class",
+    ...under("  @RequiresAdmin()\n", JS_SECRET, JS_PUBLIC, inClass),
+  ),
+  foolable("a.rs", "out from under its attribute", ...under("#[test]\n", RS("first", 3), RS("second", 6))),
+  foolable(
+    "A.java",
+    "out from under its annotation",
+    ...under("  @Authorized\n", JAVA("First", 3), JAVA("Second", 6), inClass),
+  ),
+  foolable(
+    "a.cs",
+    "out from under its attribute",
+    ...under("  [Authorize]\n", JAVA("First", 3), JAVA("Second", 6), inClass),
+  ),
+  foolable(
+    "a.rb",
+    "past the word that makes it private",
+    inClass(`${RB("first", 3)}  private\n${RB("second", 6)}`)
+      .replace("class A {", "class A")
+      .replace(/}\n$/, "end\n"),
+    inClass(`  private\n${RB("second", 6)}${RB("first", 3)}`)
+      .replace("class A {", "class A")
+      .replace(/}\n$/, "end\n"),
+  ),
+  foolable(
+    "a.rb",
+    "into the private part",
+    `class A\n${RB("first", 3)}${RB("second", 7)}  private\n${RB("third", 7)}end\n`,
+    `class A\n${RB("second", 7)}  private\n${RB("third", 7)}${RB("first", 3)}end\n`,
+  ),
+  foolable(
+    "a.cpp",
+    "into the public part",
+    `class A {\nprivate:\n${CPP("first", 3)}${CPP("second", 7)}public:\n${CPP("third", 7)}};\n`,
+    `class A {\nprivate:\n${CPP("second", 7)}public:\n${CPP("third", 7)}${CPP("first", 3)}};\n`,
+  ),
+  foolable(
+    "a.c",
+    "into what is compiled only sometimes",
+    `void a(void) {\n${C.join("\n")}\n${C_BODY}#ifdef SELDOM\n  seldom(request);\n#endif\n}\nvoid b(void) {\n  go();\n}\n`.replace(
+      "void b",
+      "void b",
+    ),
+    `void a(void) {\n${C_BODY}#ifdef SELDOM\n  seldom(request);\n#endif\n}\nvoid b(void) {\n#ifdef SELDOM\n${C.join("\n")}\n#endif\n  go();\n}\n`,
+    "sizeof",
+  ),
   foolable(
     "a.js",
     "into a comment",

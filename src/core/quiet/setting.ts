@@ -1,0 +1,68 @@
+import { COMMENT, isKind, lineAt, type Syntax, typeOf } from "../grammar/syntax";
+import { isDefinition, nameToken } from "./places";
+
+/** What holds a definition and says something of it, on a line of its own as a rule. */
+const WRAPS = /^(?:decorated_definition|export_statement|template_declaration|ambient_declaration|labeled_statement)$/;
+/** What stands before a definition and says something of it. */
+const MARKS = /attribute|decorator|annotation/;
+/** What divides the members of a class. */
+const DIVIDES = /^(?:access_specifier|identifier|call|visibility)$/;
+const SECTION = /^(?:public|private|protected|internal|module_function|private_class_method|package)\b/;
+const CONDITIONS = /^(?:preproc_(?:if|ifdef|elif|elifdef|else)|if_directive)$/;
+
+/**
+ * What is said of moved lines by what did not move: null where a decorator, an attribute or the like stands before them and was left
+ * behind, or waits for them; else the section of a class (`private:`) and the conditions of a preprocessor that they stand in. `from` is the
+ * first line of the block, 0-based. Lines have moved only between settings that say the same.
+ */
+export function settingOf(syntax: Syntax, node: number, from: number): string | null {
+  const { parent, start } = syntax;
+  const startsWithin = (at: number) => lineAt(syntax, start[at]) >= from;
+  let top = node;
+  while (parent[top] > 0 && startsWithin(parent[top])) top = parent[top];
+  if (parent[top] > 0 && WRAPS.test(typeOf(syntax, parent[top]))) return null;
+  const before = sibling(syntax, top);
+  if (before >= 0 && !startsWithin(before) && isMark(syntax, before)) return null;
+  let said = section(syntax, top);
+  for (let at = parent[top]; at > 0; at = parent[at]) {
+    // A definition of which the name moved and what stands before the name did not.
+    if (isDefinition(syntax, at)) {
+      const name = nameToken(syntax, at);
+      if (name >= 0 && startsWithin(syntax.tokens[name])) return null;
+    }
+    if (CONDITIONS.test(typeOf(syntax, at))) said += `\0${firstLine(syntax, at)}`;
+  }
+  return said;
+}
+
+/** The nearest sibling before a node that is no comment, unless the comment gives orders; -1 when there is none. */
+function sibling(syntax: Syntax, node: number): number {
+  const { parent, depth } = syntax;
+  for (let at = node - 1; at > parent[node]; at--) {
+    if (depth[at] !== depth[node]) continue;
+    if (!isKind(syntax, at, COMMENT) || isMark(syntax, at)) return at;
+  }
+  return -1;
+}
+
+function isMark(syntax: Syntax, node: number): boolean {
+  if (isKind(syntax, node, COMMENT))
+    return syntax.language.placed?.test(syntax.text.slice(syntax.start[node], syntax.end[node])) ?? false;
+  return MARKS.test(typeOf(syntax, node));
+}
+
+/** The word that divides the members among which a node stands; empty when none does. */
+function section(syntax: Syntax, node: number): string {
+  const { parent, depth, text, start, end } = syntax;
+  for (let at = node - 1; at > parent[node]; at--) {
+    if (depth[at] !== depth[node] || !DIVIDES.test(typeOf(syntax, at))) continue;
+    const word = text.slice(start[at], Math.min(end[at], start[at] + 40)).trim();
+    if (SECTION.test(word)) return word;
+  }
+  return "";
+}
+
+function firstLine({ text, start }: Syntax, node: number): string {
+  const end = text.indexOf("\n", start[node]);
+  return text.slice(start[node], end < 0 ? text.length : end).trim();
+}
