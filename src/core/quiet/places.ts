@@ -11,6 +11,9 @@ const HOLDS =
   /^(?:export_statement|lexical_declaration|variable_declaration|variable_declarator|template_declaration)$/;
 const HELD = /^(?:arrow_function|function_expression|class)$/;
 
+/** Parts of a definition whose names are not its own. */
+const ASIDE = /modifiers|annotation|attribute|decorator|parameter|heritage|superclass|argument/;
+
 /** Statements behind which nothing of the same block is reached. */
 const ENDS = /^(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?$/;
 const BRANCHES = /^(?:if|elif|while|unless|preproc_if|preproc_elif|conditional|ternary|switch|else_if|elsif)(?:_|$)/;
@@ -57,7 +60,7 @@ export function nameToken(syntax: Syntax, node: number): number {
     const token = tokens[t];
     if (!isKind(syntax, token, NAME)) continue;
     let steps = 0;
-    for (let at = token; at !== node && at > 0; at = parent[at]) steps++;
+    for (let at = token; at !== node && at > 0; at = parent[at]) steps += ASIDE.test(typeOf(syntax, at)) ? 9 : 1;
     if (steps <= 3) return t;
   }
   return -1;
