@@ -93,7 +93,7 @@ async function mutateCorpus(
         ),
       ),
   );
-  for (let made = 0, tried = 0; made < share && tried < share * 40 && lines.length > 0; tried++) {
+  for (let made = 0, tried = 0; made < share && tried < share * 8 && lines.length > 0; tried++) {
     const line = lines[Math.floor(random() * lines.length)];
     const { path } = reading.files[line.file];
     const large = (byPath.get(path)?.newBytes?.length ?? 0) > LARGE;

@@ -55,7 +55,7 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
   };
   if (kind === FOLD) {
     const run = classes.runs[rows.run[row]];
-    const words = foldWords(run, rows.hidden[row], classes, file.path, file.generated);
+    const words = foldWords(run, rows.hidden[row], classes, file.path, reasonOf(file));
     const end = words.otherEnd;
     const jump = end ? () => props.onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
     return (
@@ -103,6 +103,11 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
       selected={isSelected(props, row, props.selection?.side ?? side)}
     />
   );
+}
+
+/** Why lines of a file are taken for generated; null when none are. */
+export function reasonOf({ generated, lock }: ReadingFile): string | null {
+  return generated ?? (lock ? "told in the summary above" : null);
 }
 
 /** 1-based; 0 where the line is not on that side. */

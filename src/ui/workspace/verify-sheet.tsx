@@ -10,6 +10,7 @@ import { foldWords } from "@/core/reading/folds";
 import { bothSides, type Stretch } from "@/core/reading/verify";
 import { counted } from "@/core/words";
 import { CodeText } from "./code-text";
+import { reasonOf } from "./lines";
 import { Sheet } from "./sheet";
 import { fileQuery } from "./use-file";
 
@@ -36,7 +37,7 @@ export function VerifySheet(props: {
     (run.class === "repeated" ? 2 : 1) * (run.end - run.start),
     classes,
     file.path,
-    file.generated,
+    reasonOf(file),
   );
   return (
     <Sheet title={`${name}: what proves it`} about={proof} open onClose={props.onClose} wide>
