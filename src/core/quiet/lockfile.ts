@@ -99,6 +99,11 @@ function isTouched(file: ClassedFile, side: Side, { start, end }: Pinned): boole
   return false;
 }
 
+/** An entry of which nothing is known yet but where it begins. */
+function pinned(key: string, name: string, start: number): Pinned {
+  return { key, name, version: "", host: "", hash: "", runsScript: false, start, end: start, odd: [] };
+}
+
 /** Where an archive of npm's registry lies, without its name and version; null when they do not fit. */
 function npmHost(address: string, name: string, version: string): string | null {
   const bare = name.slice(name.lastIndexOf("/") + 1);
@@ -128,17 +133,7 @@ function readNpm(lines: readonly string[]): Pinned[] | null {
     const [, key, rest] = /^ {4}"((?:[^"\\])*)": \{(.*)$/.exec(lines[at]) ?? [];
     if (key === undefined) return null;
     const start = at++;
-    const entry: Pinned = {
-      key,
-      name: key.slice(key.lastIndexOf("node_modules/") + 13),
-      version: "",
-      host: "",
-      hash: "",
-      runsScript: false,
-      start,
-      end: at,
-      odd: [],
-    };
+    const entry = pinned(key, key.slice(key.lastIndexOf("node_modules/") + 13), start);
     let address = "";
     let within = "";
     for (; rest === "" && at < lines.length && !/^ {4}\}/.test(lines[at]); at++) {
@@ -188,17 +183,7 @@ function readYarn(lines: readonly string[]): Pinned[] | null {
     if (key === undefined) return null;
     const asked = key.split(", ").map((one) => one.replace(/^"|"$/g, ""));
     const name = asked[0].slice(0, asked[0].indexOf("@", 1));
-    const entry: Pinned = {
-      key: asked[0],
-      name,
-      version: "",
-      host: "",
-      hash: "",
-      runsScript: false,
-      start: at++,
-      end: at,
-      odd: [],
-    };
+    const entry = pinned(asked[0], name, at++);
     // Asked for under another name, or from elsewhere: what is fetched is not what is called so.
     if (asked.some((one) => !one.startsWith(`${name}@`) || /npm:|[:/]/.test(one.slice(name.length + 1))))
       entry.odd.push(entry.start);
@@ -225,17 +210,7 @@ function readCargo(lines: readonly string[]): Pinned[] | null {
   const versions = new Map<string, number>();
   for (let at = 0; at < lines.length; at++) {
     if (lines[at] !== "[[package]]") continue;
-    const entry: Pinned = {
-      key: "",
-      name: "",
-      version: "",
-      host: "",
-      hash: "",
-      runsScript: false,
-      start: at++,
-      end: at,
-      odd: [],
-    };
+    const entry = pinned("", "", at++);
     let within = false;
     for (; at < lines.length && lines[at] !== ""; at++) {
       const [, field, said] = /^(\w+) = "([^"]*)"$/.exec(lines[at]) ?? [];
