@@ -4,7 +4,7 @@ import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/lockfile";
 import { counted } from "../words";
 import { isMixed, isPlain, oddCharacters } from "./characters";
-import { confusable, skeleton } from "./confusable";
+import { confusable, looksPlain, skeleton } from "./confusable";
 
 /** Something about a file or line that the eye does not see. */
 export interface Caution {
@@ -37,7 +37,7 @@ const VERY_LONG = 2_000;
 const PUSHED = /\S[ \t]*(?: {60,}|\t{12,})[ \t]*\S/;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
-const FOREIGN = /[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
+const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
 const MOST_NAMED = 3;
 
 /** All cautions about one file: what was added to it is looked at, and what happened to it as a whole. */
@@ -204,7 +204,7 @@ function* lookalikes(
     }
   }
   // Only what looks like a word of ASCII alone is taken for another: a word of another language is not.
-  const likely = [...foreign].filter(([word]) => /^[\x00-\x7f]+$/.test(skeleton(word)));
+  const likely = [...foreign].filter(([word]) => looksPlain(word));
   if (likely.length === 0) return;
   const looks = new Map<string, string>();
   const known = new Set(

@@ -19,6 +19,21 @@ export function skeleton(text: string): string {
   return result.normalize("NFD");
 }
 
+const PLAIN = new Map<string, boolean>();
+/** So many words are remembered: those of other languages come again in file after file. */
+const REMEMBERED = 50_000;
+
+/** Whether a word looks like one of ASCII alone. */
+export function looksPlain(word: string): boolean {
+  let plain = PLAIN.get(word);
+  if (plain === undefined) {
+    if (PLAIN.size >= REMEMBERED) PLAIN.clear();
+    plain = /^[\x00-\x7f]+$/.test(skeleton(word));
+    PLAIN.set(word, plain);
+  }
+  return plain;
+}
+
 /** Whether two different texts look the same: `admin`, and `аdmin` whose first letter is Cyrillic. */
 export function confusable(a: string, b: string): boolean {
   return a !== b && skeleton(a) === skeleton(b);

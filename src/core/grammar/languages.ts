@@ -16,6 +16,8 @@ export interface Language {
   breaks: Breaks;
   /** Lines that begin with `#` are for a preprocessor: they end where the line does. */
   directives?: true;
+  /** Words such as `private:` speak of all members of a class that follow. */
+  sections?: true;
   /** Texts and comments whose meaning depends on how they are indented, or on standing at the beginning of a line. */
   placed?: RegExp;
   /** Indentation is structure: what is moved has to come under the same kind of parent. */
@@ -177,7 +179,14 @@ export const LANGUAGES: readonly Language[] = [
     },
   },
   { ...coded, id: "c", paths: /\.c$/, names: ["c"], directives: true },
-  { ...coded, id: "cpp", paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i, names: ["c++", "cpp"], directives: true },
+  {
+    ...coded,
+    id: "cpp",
+    paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i,
+    names: ["c++", "cpp"],
+    directives: true,
+    sections: true,
+  },
   { ...coded, id: "csharp", paths: /\.cs$/, names: [], directives: true },
   {
     ...coded,
@@ -195,6 +204,7 @@ export const LANGUAGES: readonly Language[] = [
     id: "ruby",
     paths: /\.(?:rb|rake|gemspec)$|(?:^|\/)(?:Rakefile|Gemfile)$/,
     names: ["ruby"],
+    sections: true,
     gaps: "kept",
     breaks: { after: set("( [ { , && || ="), before: set(") ] }") },
   },

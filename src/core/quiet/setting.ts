@@ -1,4 +1,4 @@
-import { COMMENT, isKind, lineAt, type Syntax, typeOf } from "../grammar/syntax";
+import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
 import { isDefinition, nameToken } from "./places";
 
 /** What holds a definition and says something of it, on a line of its own as a rule. */
@@ -16,10 +16,26 @@ const CONDITIONS = /^(?:preproc_(?:if|ifdef|elif|elifdef|else)|if_directive)$/;
  * first line of the block, 0-based. Lines have moved only between settings that say the same.
  */
 export function settingOf(syntax: Syntax, node: number, from: number): string | null {
-  const { parent, start } = syntax;
-  const startsWithin = (at: number) => lineAt(syntax, start[at]) >= from;
+  const { parent, start, lines } = syntax;
   let top = node;
-  while (parent[top] > 0 && startsWithin(parent[top])) top = parent[top];
+  while (parent[top] > 0 && start[parent[top]] >= lines[from]) top = parent[top];
+  const known = KNOWN.get(syntax) ?? new Map<number, string | null>();
+  KNOWN.set(syntax, known);
+  const key = top * (lines.length + 1) + from;
+  let setting = known.get(key);
+  if (setting === undefined) {
+    setting = settingOfTop(syntax, top, from);
+    known.set(key, setting);
+  }
+  return setting;
+}
+
+/** Many lines of a block have the same outermost node in it: each is asked about once. */
+const KNOWN = new WeakMap<Syntax, Map<number, string | null>>();
+
+function settingOfTop(syntax: Syntax, top: number, from: number): string | null {
+  const { parent, start, lines } = syntax;
+  const startsWithin = (at: number) => start[at] >= lines[from];
   if (parent[top] > 0 && WRAPS.test(typeOf(syntax, parent[top]))) return null;
   const before = sibling(syntax, top);
   if (before >= 0 && !startsWithin(before) && isMark(syntax, before)) return null;
@@ -54,6 +70,7 @@ function isMark(syntax: Syntax, node: number): boolean {
 /** The word that divides the members among which a node stands; empty when none does. */
 function section(syntax: Syntax, node: number): string {
   const { parent, depth, text, start, end } = syntax;
+  if (!syntax.language.sections) return "";
   for (let at = node - 1; at > parent[node]; at--) {
     if (depth[at] !== depth[node] || !DIVIDES.test(typeOf(syntax, at))) continue;
     const word = text.slice(start[at], Math.min(end[at], start[at] + 40)).trim();
