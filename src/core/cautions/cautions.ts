@@ -33,8 +33,9 @@ export type CautionKind =
 /** Files that say what is checked, what is hidden and who decides. */
 const SETTINGS = /(?:^|\/)(?:\.gitattributes|\.gitmodules|\.gitignore|\.mailmap)$|(?:^|\/)\.lens\//;
 const VERY_LONG = 2_000;
-/** So much white space within a line takes what comes behind it out of sight. */
-const PUSHED = /\S[ \t]*(?: {60,}|\t{12,})[ \t]*\S/;
+/** So much white space within a line, in columns, takes what comes behind it out of sight. */
+const PUSHED = 60;
+const TAB = 4;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
@@ -120,11 +121,8 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
   for (const hunk of hunks) {
     for (let j = hunk.newStart; j < hunk.newEnd; j++) {
       const line = next[j];
-      if (line.length > 60) {
-        if (line.length > VERY_LONG) first.long ??= j + 1;
-        if ((line.includes("            ") || line.includes("\t\t\t\t\t\t")) && PUSHED.test(line.slice(0, 20_000)))
-          first.pushed ??= j + 1;
-      }
+      if (line.length > VERY_LONG) first.long ??= j + 1;
+      if (line.length > PUSHED / TAB && isPushed(line)) first.pushed ??= j + 1;
       if (isPlain(line)) continue;
       for (const { kind, code, at } of oddCharacters(line)) {
         // Told word by word below.
@@ -156,6 +154,17 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
       line: first.long,
     });
   return cautions;
+}
+
+/** Whether a line goes on behind a long stretch of white space that does not begin it. Each run of it is looked at once. */
+function isPushed(line: string): boolean {
+  for (const { 0: run, index } of line.matchAll(/[ \t]{12,}/g)) {
+    if (index === 0 || index + run.length === line.length || line.slice(index + run.length) === "\r") continue;
+    let columns = 0;
+    for (const character of run) columns += character === "\t" ? TAB : 1;
+    if (columns >= PUSHED) return true;
+  }
+  return false;
 }
 
 /** Words of mixed scripts, and words that look like another of the same file. */

@@ -1,0 +1,96 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { readTexts } from "../quiet/read-texts";
+import { type CautionKind, leavesTree } from "./cautions";
+import { oddCharacters } from "./characters";
+import { confusable } from "./confusable";
+import { visible } from "./visible";
+
+/** The kinds of caution that one added line gives rise to, in a file that has another one. */
+function kinds(line: string, path = "a.js", old = "const admin = 1;\n"): CautionKind[] {
+  const reading = readTexts({ [path]: { old, next: `${old}${line}\n` } }, () => null);
+  return reading.files[0].cautions.map(({ kind }) => kind);
+}
+
+describe("cautions", () => {
+  it.each<[string, CautionKind[]]>([
+    ["const plain = 1; // é, ü and 漢字 are letters", []],
+    ["a\u200bb();", ["hidden"]],
+    ["const a = 'x\u00adx';", ["hidden"]],
+    ["if (x) { /* \u202e } \u2066 if (admin) \u2069 \u2066 */", ["direction"]],
+    ["go(); // fine\revil();", ["control"]],
+    ["// fine\u2028evil();", ["control"]],
+    ["a =\u00a0b;", ["space"]],
+    ["a =\u3000b;", ["space"]],
+    ["const x = \u0430dmin;", ["mixed-scripts", "confusable"]],
+    ["const \uff41dmin = 1;", ["confusable"]],
+    [`go();${" ".repeat(80)}evil();`, ["pushed-aside"]],
+    [`go();${"\t".repeat(20)}evil();`, ["pushed-aside"]],
+    [`${" ".repeat(80)}deep();`, []],
+    [`go();${" ".repeat(80)}`, []],
+    [`x("${"y".repeat(3_000)}");`, ["long-lines"]],
+  ])("are given for %j", (line, expected) => {
+    expect(kinds(line)).toEqual(expected);
+  });
+
+  it("are given for a name that is replaced by one that looks alike", () => {
+    const reading = readTexts(
+      { "a.js": { old: "pay(account1, total);\n", next: "pay(accountl, total);\n" } },
+      () => null,
+    );
+    expect(reading.files[0].cautions.map(({ kind, line }) => [kind, line])).toEqual([["confusable", 1]]);
+  });
+
+  it("are given for files of settings, and for what they would hide", () => {
+    expect(kinds("* lens-generated", ".gitattributes", "a\n")).toEqual(["settings"]);
+    expect(kinds("{}", ".lens/checks.json", "[]\n")).toEqual(["settings"]);
+    expect(kinds("x", "pnpm-lock.yaml", "y\n")).toEqual(["lockfile"]);
+  });
+
+  it("know links that lead out of the tree", () => {
+    const out = (path: string, target: string) => leavesTree(path, target);
+    expect([out("a", "b"), out("a/b", "../c"), out("a/b", "x/../../c"), out("a", "./b/..")]).toEqual([
+      false,
+      false,
+      false,
+      false,
+    ]);
+    expect([out("a", "../b"), out("a/b", "../../c"), out("a", "/etc"), out("a", "b/../../c"), out("a", "C:x")]).toEqual(
+      [true, true, true, true, true],
+    );
+  });
+});
+
+describe("odd characters", () => {
+  it("are found each in its place, and written out without losing another", () => {
+    const piece = fc.constantFrom("a", " ", "\t", "é", "\u200b", "\u202e", "\u00a0", "\u{e0041}", "я", "()");
+    fc.assert(
+      fc.property(fc.array(piece), (pieces) => {
+        const text = pieces.join("");
+        const places = oddCharacters(text);
+        for (const { at, length, code } of places)
+          expect(
+            `U+${text
+              .slice(at, at + length)
+              .codePointAt(0)!
+              .toString(16)
+              .toUpperCase()
+              .padStart(4, "0")}`,
+          ).toBe(code);
+        const back = visible(text).replace(/⟨U\+([0-9A-F]+)⟩/g, (_, code) =>
+          String.fromCodePoint(Number.parseInt(code, 16)),
+        );
+        expect(back).toBe(text);
+        expect(oddCharacters(visible(text)).filter(({ kind }) => kind !== "letter")).toEqual([]);
+      }),
+    );
+  });
+
+  it("that look alike are told from those that do not", () => {
+    expect([confusable("admin", "\u0430dmin"), confusable("admin", "admin"), confusable("admin", "owner")]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+});
