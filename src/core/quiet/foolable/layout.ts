@@ -311,4 +311,16 @@ export const LAYOUT: Case[] = [
     "class A { // a\n int b; }\n",
     "class A { // a\\u000a evil();\n int b; }\n",
   ),
+  foolable(
+    "a.go",
+    "a directive away from the beginning of its line",
+    "package a\n\n//export f\nfunc f() {}\n",
+    "package a\n\n  //export f\nfunc f() {}\n",
+  ),
+  foolable(
+    "a.py",
+    "the lines below come under another block, where the grammar forgives it",
+    "def f(slot):\n        free(slot)\n        free(slot)\n    hold(slot)\ndef f(slot):\n    go()\n",
+    "def f(slot):\n   free(slot)\n        free(slot)\n    hold(slot)\ndef f(slot):\n    go()\n",
+  ),
 ];
