@@ -1,66 +1,51 @@
 import { git } from "./run";
 
-/** What a path got and lost by some commits, in lines; null where it is no text. */
-type Sums = Map<string, [added: number, removed: number] | null>;
+/** What a path got and lost by some commits, in lines, and how many of them touched it. Without lines where it is no text. */
+interface Sum {
+  lines: [added: number, removed: number] | null;
+  times: number;
+}
 
 /** Beyond so many lines the patches of single commits are not compared. */
 const MOST_LINES = 200_000;
 
 /**
  * Whether the commits between two points do no more than lead from one to the other: nothing is put in by one of them and taken out by a
- * later one. What a single commit holds is then all in the result.
+ * later one. What a single commit holds is then all in the result. A series with a merge is not straight: what came by its other side
+ * could have come and gone there.
  */
 export async function isStraight(folder: string, base: string, head: string): Promise<boolean> {
+  if (await hasMerge(folder, base, head)) return false;
   const whole = await sums(folder, ["diff-tree", "-r", "--numstat", "-z", "--no-renames", base, head]);
-  const single = await sums(folder, [
-    "log",
-    "--numstat",
-    "-z",
-    "--no-renames",
-    "-m",
-    "--first-parent",
-    "--format=",
-    `${base}..${head}`,
-  ]);
-  const touchedOnce = await timesTouched(folder, base, head);
+  const single = await sums(folder, ["log", "--numstat", "-z", "--no-renames", "--format=", `${base}..${head}`]);
   if (whole.size !== single.size) return false;
-  return [...whole].every(([path, sum]) => {
+  return [...whole].every(([path, { lines }]) => {
     const other = single.get(path);
-    if (!sum || !other) return other !== undefined && touchedOnce.get(path) === 1;
-    return other[0] === sum[0] && other[1] === sum[1];
+    if (!other) return false;
+    if (!lines || !other.lines) return other.times === 1;
+    return other.lines[0] === lines[0] && other.lines[1] === lines[1];
   });
 }
 
-async function sums(folder: string, args: string[]): Promise<Sums> {
-  const result: Sums = new Map();
+async function hasMerge(folder: string, base: string, head: string): Promise<boolean> {
+  const { stdout } = await git(folder, ["rev-list", "--min-parents=2", "--max-count=1", `${base}..${head}`]);
+  return stdout.length > 0;
+}
+
+async function sums(folder: string, args: string[]): Promise<Map<string, Sum>> {
+  const result = new Map<string, Sum>();
   const { stdout } = await git(folder, args);
   for (const entry of stdout.toString("latin1").split("\0")) {
     const [, added, removed, path] = /^\s*(\d+|-)\t(\d+|-)\t([\s\S]+)$/.exec(entry) ?? [];
     if (path === undefined) continue;
-    const before = result.get(path) ?? [0, 0];
-    if (added === "-" || result.get(path) === null) result.set(path, null);
-    else result.set(path, [before[0] + Number(added), before[1] + Number(removed)]);
+    const { lines, times } = result.get(path) ?? { lines: [0, 0], times: 0 };
+    const text = added !== "-" && lines !== null;
+    result.set(path, {
+      lines: text ? [lines[0] + Number(added), lines[1] + Number(removed)] : null,
+      times: times + 1,
+    });
   }
   return result;
-}
-
-async function timesTouched(folder: string, base: string, head: string): Promise<Map<string, number>> {
-  const times = new Map<string, number>();
-  const { stdout } = await git(folder, [
-    "log",
-    "--name-only",
-    "-z",
-    "--no-renames",
-    "-m",
-    "--first-parent",
-    "--format=",
-    `${base}..${head}`,
-  ]);
-  for (const entry of stdout.toString("latin1").split("\0")) {
-    const path = entry.replace(/^\n/, "");
-    if (path !== "") times.set(path, (times.get(path) ?? 0) + 1);
-  }
-  return times;
 }
 
 /** Whether every commit of one series is, as a patch, one of another: a rebase alone. Merges have no patch, and make it none. */
@@ -69,8 +54,7 @@ export async function sameSeries(
   before: { base: string; head: string },
   after: { base: string; head: string },
 ): Promise<boolean> {
-  const merges = await git(folder, ["rev-list", "--min-parents=2", "--max-count=1", `${after.base}..${after.head}`]);
-  if (merges.stdout.length > 0) return false;
+  if (await hasMerge(folder, after.base, after.head)) return false;
   const [old, next] = await Promise.all([before, after].map((series) => patchIds(folder, series)));
   if (!old || !next) return false;
   const left = [...old];
@@ -93,7 +77,7 @@ async function patchIds(folder: string, { base, head }: { base: string; head: st
     `${base}..${head}`,
   ]);
   let lines = 0;
-  for (const sum of all.values()) lines += sum ? sum[0] + sum[1] : 0;
+  for (const sum of all.values()) lines += sum.lines ? sum.lines[0] + sum.lines[1] : 0;
   if (lines > MOST_LINES) return null;
   const patches = await git(folder, [
     "log",

@@ -140,6 +140,17 @@ describe("a rebase alone", () => {
     }
   });
 
+  it("is not a history in which it came and went on the other side of a merge", async () => {
+    const { git, commit, revise } = await story("side", { "a.ts": text(TEXT) }, { "a.ts": text([...TEXT, "a();"]) });
+    await git("checkout", "--quiet", "-B", "side", "main");
+    await commit("side", secret);
+    await commit("side", { "secret.pem": null });
+    await git("checkout", "--quiet", "-B", "topic", "main");
+    await commit("topic", { "a.ts": text([...TEXT, "a();"]) });
+    await git("merge", "--quiet", "--no-ff", "-m", "both", "side");
+    expect(await revise()).toMatchObject({ how: "rewritten", same: false, resultSame: true });
+  });
+
   it("is one with the same commits elsewhere, and one whose commits were joined", async () => {
     const { git, commit, revise } = await story(
       "pure",

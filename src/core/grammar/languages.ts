@@ -4,7 +4,11 @@
  */
 
 /** Where line breaks may come and go between tokens: anywhere, nowhere, or only after and before the tokens named. */
-export type Breaks = "free" | "kept" | { after: ReadonlySet<string>; before: ReadonlySet<string> };
+export type Breaks =
+  | "free"
+  | "kept"
+  /** `clauses`: also between `}` and the word that goes on with the same statement, such as `else`. */
+  | { after: ReadonlySet<string>; before: ReadonlySet<string>; clauses?: true };
 
 export interface Language {
   id: LanguageId;
@@ -69,7 +73,11 @@ const set = (words: string): ReadonlySet<string> => new Set(words.split(" "));
 
 const OPERATORS = "( [ { , ; && || ?? = += -= *= /= => | & + - * / % < > <= >= == === != !== ** ? :";
 /** After these nothing ends in JavaScript, and before those nothing can begin. `++`, `--` and words are in neither: there a line ends. */
-const SCRIPT_BREAKS: Breaks = { after: set(`${OPERATORS} . ?. ...`), before: set(") ] } , ; . ?. && || ?? ? :") };
+const SCRIPT_BREAKS: Breaks = {
+  after: set(`${OPERATORS} . ?. ...`),
+  before: set(") ] } , ; . ?. && || ?? ? :"),
+  clauses: true,
+};
 
 const IDENTIFIER =
   /^(?:identifier|property_identifier|shorthand_property_identifier|shorthand_property_identifier_pattern|type_identifier|field_identifier|namespace_identifier|package_identifier|private_property_identifier|statement_identifier|name|constant|variable_name|class_name)$/;

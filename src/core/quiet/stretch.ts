@@ -201,6 +201,6 @@ function mayTouch(
 function mayBreak({ breaks }: Language, left: string, right: string): boolean {
   if (breaks === "free") return true;
   if (breaks === "kept") return false;
-  if (left === "}" && /^(?:else|catch|finally|while)$/.test(right)) return breaks.before.has(".");
+  if (breaks.clauses && left === "}" && /^(?:else|catch|finally|while)$/.test(right)) return true;
   return breaks.after.has(left) || breaks.before.has(right);
 }

@@ -41,6 +41,8 @@ const LONGEST = 1_500_000;
 const PATIENCE = 5_000;
 /** Kept parses, the one used last at the end: as much text as this, in UTF-16 units. */
 const KEPT = 4_000_000;
+/** And no more than so many: a text that proves nothing is remembered as well, and weighs nothing. */
+const MOST_KEPT = 2_000;
 
 let begun: Promise<void> | null = null;
 const loaded = new Map<LanguageId, Promise<Loaded>>();
@@ -147,7 +149,7 @@ function parse(language: Language, text: string, interest: Interest, before?: Be
   kept.set(key, syntax);
   keptSize += syntax ? text.length : 0;
   for (const [old, one] of kept) {
-    if (keptSize <= KEPT) break;
+    if (keptSize <= KEPT && kept.size <= MOST_KEPT) break;
     kept.delete(old);
     keptSize -= one?.text.length ?? 0;
   }
