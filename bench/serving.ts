@@ -3,12 +3,13 @@ import { randomBytes } from "node:crypto";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { COMMAND_LINE } from "@/server/access/audit";
+import { makeToken } from "@/server/access/tokens";
 import { openChange } from "@/server/changes";
 import { openLens } from "@/server/lens";
 import { addPerson, findPerson, setRole } from "@/server/people";
 import { addRepository } from "@/server/repositories";
 import { bareSettings } from "@/server/settings";
-import { makeToken } from "@/server/tokens";
 
 const READERS = 10;
 /** Each reader asks again after this many milliseconds, as someone who turns pages quickly. */
@@ -99,7 +100,7 @@ async function people(lens: Awaited<ReturnType<typeof openLens>>, work: string):
   need(
     await openChange(lens, person, "quay", { source: "topic", target: "main", title: "All berths", description: "" }),
   );
-  return need(await makeToken(lens, "ada", "bench"));
+  return need(await makeToken(lens, "ada", { label: "bench" }, COMMAND_LINE));
 }
 
 async function signIn(address: string): Promise<string> {

@@ -1,8 +1,11 @@
 import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import type { Command } from "commander";
+import { SCOPES, tokenRequest } from "@/core/api";
+import { COMMAND_LINE } from "@/server/access/audit";
+import { makeToken } from "@/server/access/tokens";
+import { checked as parsedBy } from "@/server/http";
 import { addPerson, setPassword } from "@/server/people";
-import { makeToken } from "@/server/tokens";
 import { need, say, withLens } from "./stop";
 
 interface NewAccount {
@@ -10,6 +13,7 @@ interface NewAccount {
   email: string;
   administrator?: boolean;
   machine?: boolean;
+  owner?: string;
 }
 
 export function addPeopleCommands(program: Command): void {
@@ -21,11 +25,12 @@ export function addPeopleCommands(program: Command): void {
     .option("--email <address>", "goes into the commits they make here", "")
     .option("--administrator", "may do everything everywhere")
     .option("--machine", "a program's account: it signs in by token, and its word is no verdict")
-    .action((name: string, { fullName, email, administrator, machine }: NewAccount) =>
+    .option("--owner <name>", "to whom a machine account belongs; who answers for what it does")
+    .action((name: string, { fullName, email, administrator, machine, owner }: NewAccount) =>
       withLens(async (lens) => {
         // Nobody knows a machine's password, so nobody signs in as one.
         const password = machine ? lens.newId() + lens.newId() : await askPassword(`Password for ${name}: `);
-        const account = { name, fullName, password, administrator, machine };
+        const account = { name, fullName, password, administrator, machine, owner };
         need(await addPerson(lens, { ...account, email: email || (machine ? "" : `${name}@localhost`) }));
         if (machine) return say(`${fullName} is there. Give it a token with: npm run lens -- person token ${name}`);
         say(
@@ -46,8 +51,15 @@ export function addPeopleCommands(program: Command): void {
     .command("token <name>")
     .description("make a personal token, for programs and git; it is shown this once")
     .option("--label <words>", "what it is for", "made on the command line")
-    .action((name: string, { label }: { label: string }) =>
-      withLens(async (lens) => say(need(await makeToken(lens, name, label)))),
+    .option("--scopes <words>", `of ${SCOPES.join(", ")}, parted by commas`, SCOPES.join(","))
+    .option("--days <number>", "how long it lasts; 0 for ever", "90")
+    .action((name: string, given: { label: string; scopes: string; days: string }) =>
+      withLens(async (lens) => {
+        const days = Number(given.days) === 0 ? null : Number(given.days);
+        const asked = { label: given.label, scopes: given.scopes.split(/[ ,]+/), days };
+        const request = need(parsedBy(tokenRequest, asked));
+        say(need(await makeToken(lens, name, request, COMMAND_LINE)));
+      }),
     );
   person
     .command("list")

@@ -80,6 +80,7 @@ export const commandRequest = v.intersect([
   v.variant("kind", [
     v.object({ kind: v.literal("describe"), title: text, description: text }),
     v.object({ kind: v.literal("revise") }),
+    v.object({ kind: v.literal("retarget"), target: text }),
     v.object({
       kind: v.literal("send-review"),
       revision,
@@ -131,6 +132,15 @@ export const commandRequest = v.intersect([
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
 export type ReadMarkRequest = Extract<v.InferOutput<typeof readMarkRequest>, { read: boolean }>;
 export type CommandRequest = v.InferOutput<typeof commandRequest>;
+
+/** How a change set stands to others: it is offered to the source of `on`, and those `under` it are offered to its own. */
+export interface ChainView {
+  on: ChainLine | null;
+  under: ChainLine[];
+  /** What that means for merging it, in sentences. */
+  notes: string[];
+}
+export type ChainLine = Pick<ChangeSet, "number" | "title" | "state">;
 
 /** What every refused request is answered with. */
 export interface RefusalAnswer {
@@ -185,11 +195,34 @@ export interface TokenView {
   label: string;
   createdAt: number;
   usedAt: number | null;
+  /** Null: never. */
+  expiresAt: number | null;
+  scopes: Scope[];
 }
+
+/** What a token may do: look by the API, change by the API, and fetch and push by git. Never more than its owner. */
+export const SCOPES = ["read", "write", "git"] as const;
+export type Scope = (typeof SCOPES)[number];
 
 export const tokenRequest = v.object({
   label: v.pipe(v.string(), v.trim(), v.minLength(1, "Say what the token is for."), v.maxLength(100)),
+  scopes: v.optional(v.pipe(v.array(v.picklist(SCOPES)), v.minLength(1, "Say what the token may do."))),
+  /** Null: it never ends. */
+  days: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(3_650)))),
 });
+export type TokenRequest = v.InferOutput<typeof tokenRequest>;
+
+/** Where someone is signed in. */
+export interface SessionView {
+  id: string;
+  createdAt: number;
+  usedAt: number;
+  /** A network address, and what the browser calls itself. */
+  address: string;
+  agent: string;
+  /** It is the one that asks. */
+  here: boolean;
+}
 
 /** How far someone has come with the newest revision, in lines to read. */
 export interface Progress {
@@ -238,6 +271,7 @@ export interface ChangeView {
   gateFacts: GateFacts;
   checks: ChangeSet["checks"];
   links: ChangeSet["links"];
+  chain: ChainView;
   mergeAsked: ChangeSet["mergeAsked"];
   mergeFailed: ChangeSet["mergeFailed"];
   /** Work items, by a link or by a trailer. */
@@ -248,6 +282,7 @@ export interface ChangeView {
     verdict: May;
     remark: May;
     merge: May;
+    retarget: May;
     describe: May;
     revise: May;
     withdraw: May;

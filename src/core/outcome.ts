@@ -1,7 +1,7 @@
 /** Why something was not done, in a sentence for the person who asked. */
 export interface Refusal {
-  /** Which kind of no: it must be asked differently, by someone else, later, or of something that exists. */
-  code: "invalid" | "forbidden" | "conflict" | "missing";
+  /** Which kind of no: it must be asked differently, by someone else, of another state or of something that exists, with less, or later. */
+  code: "invalid" | "forbidden" | "conflict" | "missing" | "large" | "later";
   reason: string;
 }
 

@@ -76,7 +76,17 @@ export async function writeCommit(
   );
 }
 
-/** Moves a branch from one commit to another, or leaves it and answers false when it no longer is where it was. */
+/** A ref could not be moved although it is where it was expected: most often because git left a lock behind when it was killed. */
+export class RefStuck extends Error {}
+
+/** How often a lock is waited for, and how long each time: another git may be at work on the same ref just now. */
+const TRIES = 5;
+const PAUSE = 80;
+
+/**
+ * Moves a branch from one commit to another, or leaves it and answers false when it no longer is where it was. Throws {@link RefStuck}, with
+ * a sentence for the person, when it is there and git cannot move it all the same.
+ */
 export async function moveBranch(
   folder: string,
   branch: string,
@@ -84,8 +94,23 @@ export async function moveBranch(
   from: string,
   why: string,
 ): Promise<boolean> {
-  const args = ["update-ref", "--no-deref", "-m", why, "--end-of-options", `refs/heads/${branch}`, to, from];
-  return (await git(folder, args, { answers: [1, 128] })).code === 0;
+  const ref = `refs/heads/${branch}`;
+  const args = ["update-ref", "--no-deref", "-m", why, "--end-of-options", ref, to, from];
+  for (let n = 1; ; n++) {
+    const { code, stderr } = await git(folder, args, { answers: [1, 128] });
+    if (code === 0) return true;
+    const now = await git(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", ref], { answers: [1, 128] });
+    if (now.stdout.toString("utf8").trim() !== from) return false;
+    if (n < TRIES) await new Promise((resolve) => setTimeout(resolve, PAUSE));
+    else throw new RefStuck(stuckWords(branch, stderr));
+  }
+}
+
+function stuckWords(branch: string, stderr: string): string {
+  const [, lock] = /Unable to create '([^']+\.lock)'/.exec(stderr) ?? [];
+  if (!lock) return `git could not move ${branch}: ${stderr.trim().slice(0, 300)}`;
+  const place = lock.slice(lock.lastIndexOf(".git/") + ".git/".length);
+  return `git could not move ${branch}: the lock ${place} is there. When no git is at work, it was left by one that was killed: “lens check” tells what to do.`;
 }
 
 /**

@@ -42,6 +42,14 @@ export async function namedCommits(
   });
 }
 
+/** The names of all branches and all tags, whatever they lead to. */
+export async function refNames(folder: string): Promise<{ branches: string[]; tags: string[] }> {
+  const text = await gitText(folder, ["for-each-ref", "--format=%(refname)", "refs/heads", "refs/tags"]);
+  const under = (place: string) =>
+    text.split("\n").flatMap((ref) => (ref.startsWith(place) ? [ref.slice(place.length)] : []));
+  return { branches: under("refs/heads/"), tags: under("refs/tags/") };
+}
+
 /** Whether some branch or tag has a file in just this state. */
 export async function isNamedState(folder: string, path: string, blob: string): Promise<boolean> {
   const commits = (await namedCommits(folder)).map(({ commit }) => commit);
@@ -95,16 +103,23 @@ export interface CommitShape {
   /** The whole message. */
   message: string;
   merge: boolean;
+  /** The mail addresses of who wrote and who committed it. */
+  addresses: [author: string, committer: string];
 }
 
 /** The commits that `head` has and `base` has not, the newest first, with their messages whole. */
 export async function commitShapes(folder: string, base: string, head: string): Promise<CommitShape[]> {
-  const { stdout } = await git(folder, ["log", "-z", "--format=%H%x00%P%x00%s%x00%B", `${base}..${head}`]);
+  const { stdout } = await git(folder, [
+    "log",
+    "-z",
+    "--format=%H%x00%P%x00%ae%x00%ce%x00%s%x00%B",
+    `${base}..${head}`,
+  ]);
   const fields = stdout.toString("utf8").split("\0");
   const commits: CommitShape[] = [];
-  for (let i = 0; i + 3 < fields.length; i += 4) {
-    const [id, parents, subject, message] = fields.slice(i, i + 4);
-    commits.push({ id, subject, message, merge: parents.includes(" ") });
+  for (let i = 0; i + 5 < fields.length; i += 6) {
+    const [id, parents, author, committer, subject, message] = fields.slice(i, i + 6);
+    commits.push({ id, subject, message, merge: parents.includes(" "), addresses: [author, committer] });
   }
   return commits;
 }

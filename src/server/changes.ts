@@ -1,29 +1,22 @@
 import type { CommandRequest, CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { type Command, decideOpening } from "@/core/review/decide";
-import type { Kind, RevisionFacts, Verdict } from "@/core/review/events";
-import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
-import {
-  branchCommit,
-  commitsBetween,
-  countCommits,
-  isAncestor,
-  keepRevision,
-  mergeBase,
-  resolveCommit,
-} from "@/git/repository";
-import { isStraight, sameSeries } from "@/git/series";
+import type { Verdict } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { branchCommit, commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, loadChangeSet, loadChangeSets } from "@/store/log";
 import { fixSuggestions } from "./anchors";
+import { retarget } from "./chains";
 import { commit, stamp, transact, wasCarriedOut } from "./deciding";
-import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import { merge } from "./merging";
+import { openFor } from "./open-changes";
 import type { Person } from "./people";
 import { isOfChange } from "./points";
-import { enter, folderOf, type Repository } from "./repositories";
-import { carriedTo } from "./since";
+import { pusherOf } from "./refs/moves";
+import { enter, type Repository } from "./repositories";
+import { readRevision, revise } from "./revising";
 import { takePicked } from "./taking";
 import { gatherReview } from "./unsent";
 
@@ -73,17 +66,6 @@ export async function changeOfCommit(
   return refuse("missing", "That commit is in no change set.");
 }
 
-/** What a branch offers to another: the commits a revision is made of, and how it stands to the target. */
-export async function readRevision(folder: string, source: string, target: string): Promise<Outcome<RevisionFacts>> {
-  const head = await branchCommit(folder, source);
-  if (!head) return refuse("missing", `There is no branch “${source}”.`);
-  const targetCommit = await branchCommit(folder, target);
-  if (!targetCommit) return refuse("missing", `There is no branch “${target}”.`);
-  const base = await mergeBase(folder, targetCommit, head);
-  if (!base) return refuse("conflict", `${source} and ${target} have no history in common.`);
-  return done({ head, target: targetCommit, base });
-}
-
 export interface OpenRequest {
   title: string;
   description: string;
@@ -104,21 +86,35 @@ export async function openChange(
   const { repository, role, folder } = entered.value;
   const revision = await readRevision(folder, request.source, request.target);
   if (!revision.ok) return revision;
+  const pusher = await pusherOf(lens.db, repository.id, request.source, revision.value.head);
   const id = lens.newId();
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, id, 1, revision.value.head, revision.value.target);
   return lens.db.transaction().execute(async (tx) => {
     const decision = decideOpening({
       ...request,
-      actor: { id: person.id, role },
+      actor: { id: person.id, role, machine: person.machine === 1 },
       repository: repository.id,
       number: await nextNumber(tx, repository),
       revision: revision.value,
+      pusher,
+      answers: await whoAnswers(tx, person, pusher),
       alreadyOpen: await openFor(tx, repository, request.source, request.target),
     });
     if (!decision.ok) return decision;
     return done(await append(tx, null, stamp(lens, id, person, decision.value)));
   });
+}
+
+/** The person whose work it is when this account opens a change set: itself, unless it is a machine. */
+async function whoAnswers(db: Queries, person: Person, pusher: string | undefined): Promise<string | null> {
+  if (person.machine !== 1) return person.id;
+  const row = await db
+    .selectFrom("people")
+    .select(["id", "machine", "owner"])
+    .where("id", "=", pusher ?? person.id)
+    .executeTakeFirst();
+  return (row?.machine === 1 ? row.owner : row?.id) ?? person.owner;
 }
 
 /** The commits of one revision, the newest first; null when there is no such revision. */
@@ -141,7 +137,8 @@ export async function previewChange(
   const revision = await readRevision(folder, source, target);
   if (!revision.ok) return revision;
   const decision = decideOpening({
-    actor: { id: person.id, role },
+    actor: { id: person.id, role, machine: person.machine === 1 },
+    answers: person.owner,
     repository: repository.id,
     number: 0,
     title: "preview",
@@ -183,6 +180,8 @@ export async function carryOut(
     }
     case "merge":
       return merge(lens, person, change, folder, asked);
+    case "retarget":
+      return retarget(lens, person, change, folder, asked.target);
     case "revise": {
       const revision = await readRevision(folder, change.source, change.target);
       if (!revision.ok) return revision;
@@ -240,53 +239,6 @@ function sendReview(
   });
 }
 
-/**
- * How a revision came of the one before, and whether the author's work in it is the same: a rewritten history that leads to the same and
- * holds nothing besides. New commits are new work, also when what they lead to is the same: one may put in what the next takes out.
- */
-async function tellRevision(
-  lens: Lens,
-  folder: string,
-  before: Revision,
-  after: RevisionFacts,
-): Promise<{ how: Kind; same: boolean; resultSame: boolean }> {
-  const forward = await isAncestor(folder, before.head, after.head);
-  const how = forward ? "forward" : before.base === after.base ? "rewritten" : "rebased";
-  const { id, conflicts } = await carriedTo(lens, folder, before, after);
-  const differ = await filesBetween(lens, folder, { from: id, to: after.head });
-  const resultSame = conflicts.length === 0 && differ.length === 0;
-  const same =
-    resultSame &&
-    !forward &&
-    ((await sameSeries(folder, before, after)) || (await isStraight(folder, after.base, after.head)));
-  return { how, same, resultSame: resultSame && !same };
-}
-
-/** Records what a branch points at now as the next revision. */
-export async function revise(
-  lens: Lens,
-  person: Person,
-  change: ChangeSet,
-  folder: string,
-  revision: RevisionFacts,
-): Promise<Outcome<ChangeSet>> {
-  const number = newest(change).number + 1;
-  await keepRevision(folder, change.id, number, revision.head, revision.target);
-  const told = await tellRevision(lens, folder, newest(change), revision);
-  return transact(lens, person, change.id, { kind: "revise", revision, ...told });
-}
-
-/** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */
-export async function movedAhead(lens: Lens, change: ChangeSet): Promise<{ head: string; commits: number } | null> {
-  if (!goesOn(change)) return null;
-  const folder = folderOf(lens, { id: change.repository });
-  const head = await branchCommit(folder, change.source);
-  const { head: known } = newest(change);
-  if (!head || head === known) return null;
-  const commits = (await isAncestor(folder, known, head)) ? await countCommits(folder, known, head) : 0;
-  return { head, commits };
-}
-
 async function nextNumber(db: Queries, repository: Repository): Promise<number> {
   const row = await db
     .selectFrom("change_sets")
@@ -294,21 +246,4 @@ async function nextNumber(db: Queries, repository: Repository): Promise<number> 
     .where("repository", "=", repository.id)
     .executeTakeFirst();
   return (row?.last ?? 0) + 1;
-}
-
-async function openFor(
-  db: Queries,
-  repository: { id: string },
-  source: string,
-  target: string,
-): Promise<number | null> {
-  const row = await db
-    .selectFrom("change_sets")
-    .select("number")
-    .where("repository", "=", repository.id)
-    .where("source", "=", source)
-    .where("target", "=", target)
-    .where("state", "in", ["open", "draft"])
-    .executeTakeFirst();
-  return row?.number ?? null;
 }

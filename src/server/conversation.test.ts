@@ -2,12 +2,13 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent } from "@/core/api";
 import { rebuild } from "@/store/log";
+import { COMMAND_LINE } from "./access/audit";
+import { bearerOf, dropToken, makeToken, tokensOf } from "./access/tokens";
 import { changeOfCommit } from "./changes";
 import { keepImage, keptImage } from "./images";
 import { markRead, progressOf } from "./reading";
 import { pick } from "./taking";
 import { Bench, reason, value } from "./test-bench";
-import { dropToken, makeToken, personOfToken, tokensOf } from "./tokens";
 import { keepUnsent, unsentOf } from "./unsent";
 
 let bench: Bench;
@@ -228,16 +229,16 @@ describe("beside the threads", () => {
     expect(reason(await changeOfCommit(bench.lens, ada, "quay", base))).toMatch(/in no change set/);
     expect(reason(await changeOfCommit(bench.lens, ada, "quay", "--all"))).toMatch(/no such commit/);
     expect(reason(await changeOfCommit(bench.lens, out, "quay", head))).toMatch(/no repository/);
-    const token = value(await makeToken(bench.lens, "ada", "laptop"));
-    const who = async (header: string) => (await personOfToken(bench.lens, header))?.name;
+    const token = value(await makeToken(bench.lens, "ada", { label: "laptop" }, COMMAND_LINE));
+    const who = async (header: string) => (await bearerOf(bench.lens, header))?.person.name;
     const basic = (name: string) => `Basic ${Buffer.from(`${name}:${token}`).toString("base64")}`;
     expect(await who(`Bearer ${token}`)).toBe("ada");
     expect(await who(basic("ada"))).toBe("ada");
     const [{ id }] = await tokensOf(bench.lens, ada);
-    expect(reason(await dropToken(bench.lens, out, id))).toMatch(/no such token of yours/);
+    expect(reason(await dropToken(bench.lens, out, id, COMMAND_LINE))).toMatch(/no such token of yours/);
     for (const wrong of [basic("ben"), "Bearer x", `Bearer ${token}x`, "", token])
       expect(await who(wrong)).toBeUndefined();
-    value(await dropToken(bench.lens, ada, id));
+    value(await dropToken(bench.lens, ada, id, COMMAND_LINE));
     expect(await who(`Bearer ${token}`)).toBeUndefined();
     expect(await tokensOf(bench.lens, ada)).toEqual([]);
   });

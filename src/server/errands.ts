@@ -1,15 +1,15 @@
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
-import { deleteBranch } from "@/git/merge";
-import { branchCommit } from "@/git/repository";
 import { eventsAfter, keepPlace, lastEvent, loadChangeSet, loadChangeSets, placeOf } from "@/store/log";
+import { carryChains } from "./chains";
 import { transact } from "./deciding";
 import { gateFactsFor, shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { messageFor } from "./merge-preview";
 import { merge } from "./merging";
 import type { Person } from "./people";
+import { tidy } from "./refs/tidy";
 import { Repeated } from "./repeated";
 import { folderOf } from "./repositories";
 import { ruleFor } from "./rules";
@@ -73,19 +73,8 @@ export class Errands {
     const tracker = trackerOf(this.lens, change.repository);
     for (const { item, closes } of linkedItems(change.links, change.description, messages))
       if (closes) await tracker.close(item, change.id);
-    const rule = await ruleFor(this.lens.db, change.repository, change.target);
-    if (!rule.deleteSource) return;
-    const { head } = newest(change);
-    const others = await this.lens.db
-      .selectFrom("change_sets")
-      .select("id")
-      .where("repository", "=", change.repository)
-      .where((where) => where.or([where("source", "=", change.source), where("target", "=", change.source)]))
-      .where("state", "in", ["open", "draft"])
-      .execute();
-    // What came to the branch after the merge is not thrown away.
-    if (others.length === 0 && (await branchCommit(folder, change.source)) === head)
-      await deleteBranch(folder, change.source, head);
+    await carryChains(this.lens, change);
+    await tidy(this.lens, change, folder);
   }
 
   private async mergeWaiting(): Promise<void> {

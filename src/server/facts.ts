@@ -32,6 +32,15 @@ export class Look {
     return this.once(`role ${person} ${repository}`, () => roleOf(this.db, person, repository));
   }
 
+  /** Ids of those to whom addresses of mail belong. */
+  async byAddress(addresses: readonly string[]): Promise<string[]> {
+    const ids = await this.once("addresses", async () => {
+      const rows = await this.db.selectFrom("people").select(["id", "email"]).execute();
+      return new Map(rows.map(({ id, email }) => [email.toLowerCase(), id]));
+    });
+    return [...new Set(addresses.flatMap((address) => ids.get(address.toLowerCase()) ?? []))];
+  }
+
   /** The commit a branch points at; null when there is no such branch. */
   async tip(folder: string, branch: string): Promise<string | null> {
     const all = await this.once(
@@ -75,16 +84,19 @@ export async function gateFactsFor(
 ): Promise<GateFacts> {
   const folder = folderOf(lens, { id: change.repository });
   const { base, head, target: revisionTarget } = newest(change);
-  const [paths, commits, target] = await Promise.all([
+  const [paths, commits, target, tip] = await Promise.all([
     pathsOf(lens, folder, base, head),
     shapesOf(lens, folder, change),
     goesOn(change) ? look.tip(folder, change.target) : null,
+    goesOn(change) ? look.tip(folder, change.source) : null,
   ]);
   const messages = commits.map(({ message }) => message);
   return {
     now: lens.now(),
     people: await look.people(change.repository),
     paths,
+    ...(goesOn(change) ? { tip } : {}),
+    makers: rule.approvals.makers ? [] : await look.byAddress(commits.flatMap(({ addresses }) => addresses)),
     commits: commits.map(({ id, subject, merge, message }) => ({
       ...{ id, subject, merge },
       signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),

@@ -3,10 +3,11 @@ import { connect } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { gitEnvironment } from "@/git/run";
+import { COMMAND_LINE } from "./access/audit";
+import { makeToken } from "./access/tokens";
 import { serveGit } from "./git-http";
 import { saveRules } from "./rules";
 import { Bench, value } from "./test-bench";
-import { makeToken } from "./tokens";
 
 let bench: Bench;
 let server: Server;
@@ -24,7 +25,8 @@ beforeAll(async () => {
   await bench.person("kit", { quay: "keeper" });
   await bench.person("rea", { quay: "reader" });
   await bench.person("out");
-  for (const name of ["ada", "kit", "rea", "out"]) tokens.set(name, value(await makeToken(bench.lens, name, "test")));
+  for (const name of ["ada", "kit", "rea", "out"])
+    tokens.set(name, value(await makeToken(bench.lens, name, { label: "test" }, COMMAND_LINE)));
   value(await bench.open("ada", "quay", "topic"));
   server = createServer((request, response) => void serveGit(bench.lens, request, response));
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
@@ -158,7 +160,7 @@ describe("git over HTTP", () => {
     await client(work(), "checkout", "--quiet", "--orphan", "elsewhere");
     await commit("another world", { "z.txt": "z\n" });
     const forced = await client(work(), "push", "--force", "origin", "HEAD:unready");
-    expect(forced.err).toMatch(/have no history in common: change set \d+ stays at its last revision/);
+    expect(forced.err).toMatch(/have no history in common: change set \d+ stays at r1, and cannot merge/);
     await client(work(), "checkout", "--quiet", "--force", "unready");
     expect((await client(work(), "push", "--force", "origin", "unready")).code).toBe(0);
   });

@@ -4,10 +4,12 @@ import { join } from "node:path";
 import * as v from "valibot";
 import { atLeast } from "@/core/review/roles";
 import { startBackend } from "@/git/http-backend";
+import { bearerOf } from "./access/tokens";
+import { whenceOf } from "./access/whence";
 import type { Lens } from "./lens";
-import { afterPush, beforePush } from "./pushing";
+import { afterPush } from "./pushing/after";
+import { beforePush } from "./pushing/before";
 import { enter } from "./repositories";
-import { personOfToken } from "./tokens";
 
 /** Only these parts of git's smart HTTP are served; everything else under /git/ does not exist. */
 const PATH = /^\/git\/([a-z0-9][a-z0-9._-]*?)(?:\.git)?\/(info\/refs|git-upload-pack|git-receive-pack)$/;
@@ -27,15 +29,19 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   const [, name, service] = PATH.exec(url.pathname) ?? [];
   const method = service === "info/refs" ? "GET" : "POST";
   if (!name || request.method !== method) return say(response, 404, "There is no such repository here.");
-  const person = await personOfToken(lens, request.headers.authorization ?? null);
-  if (!person) {
+  const bearer = await bearerOf(lens, request.headers.authorization ?? null);
+  if (!bearer) {
     response.setHeader("www-authenticate", 'Basic realm="Earnest Lens", charset="UTF-8"');
     return say(response, 401, "Sign in with your name, and a personal token as the password.");
   }
+  const { person, scopes } = bearer;
+  if (!scopes.includes("git")) return say(response, 403, "This token is not for git: make one that is.");
+  const asked = url.searchParams.getAll("service");
+  if (asked.length > 1) return say(response, 400, "One service at a time.");
   const entered = await enter(lens, person, name);
   if (!entered.ok) return say(response, 404, entered.refusal.reason);
   const { folder, role, repository } = entered.value;
-  const pushes = service === "git-receive-pack" || url.searchParams.get("service") === "git-receive-pack";
+  const pushes = service === "git-receive-pack" || asked[0] === "git-receive-pack";
   if (pushes && !atLeast(role, "contributor"))
     return say(response, 403, `You are a reader of ${repository.name}: only contributors and keepers can push.`);
   const backend = startBackend({
@@ -53,6 +59,7 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
       LENS_HOOK_SECRET: SECRET,
       LENS_NODE: process.execPath,
       LENS_HOOK_PERSON: person.name,
+      LENS_HOOK_FROM: whenceOf(request, lens.settings),
       LENS_HOOK_REPOSITORY: repository.name,
     },
   });
@@ -98,6 +105,7 @@ function streamAnswer(from: NodeJS.ReadableStream, response: ServerResponse): vo
 const hookRequest = v.object({
   hook: v.picklist(["pre-receive", "post-receive"]),
   person: v.string(),
+  from: v.optional(v.string(), ""),
   repository: v.string(),
   /** Lines of "old new ref". */
   updates: v.pipe(v.string(), v.maxLength(1_000_000)),
@@ -114,9 +122,10 @@ async function answerHook(lens: Lens, request: IncomingMessage, response: Server
   for await (const chunk of request) chunks.push(chunk);
   const parsed = v.safeParse(hookRequest, JSON.parse(Buffer.concat(chunks).toString("utf8")));
   if (!parsed.success) return say(response, 422, "The hook asked for something else than expected.");
-  const { hook, person, repository, updates, options } = parsed.output;
+  const { hook, person, from, repository, updates, options } = parsed.output;
   const push = {
     person,
+    from,
     repository,
     options,
     updates: updates.split("\n").flatMap((line) => {

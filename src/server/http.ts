@@ -1,11 +1,22 @@
 import * as v from "valibot";
 import { type Outcome, type Refusal, refuse } from "@/core/outcome";
+import { listed } from "@/core/words";
+import type { Doer } from "./access/audit";
+import { COOKIE, personOfSession } from "./access/sessions";
+import { bearerOf } from "./access/tokens";
+import { FROM } from "./access/whence";
 import { type Lens, lens } from "./lens";
 import type { Person } from "./people";
-import { COOKIE, personOfSession } from "./sessions";
-import { personOfToken } from "./tokens";
+import { troubleOf } from "./trouble";
 
-const STATUS: Record<Refusal["code"], number> = { invalid: 422, forbidden: 403, conflict: 409, missing: 404 };
+const STATUS: Record<Refusal["code"], number> = {
+  invalid: 422,
+  forbidden: 403,
+  conflict: 409,
+  missing: 404,
+  large: 413,
+  later: 429,
+};
 const LARGEST_BODY = 4 * 1024 * 1024;
 
 /** What a handler is given: the request, the parts of its address, the installation, and who asks. */
@@ -15,6 +26,8 @@ export interface Asked<Parts> {
   parts: Parts;
   lens: Lens;
   person: Person;
+  /** Who asks and from where, for the audit log. */
+  doer: Doer;
 }
 
 /** How Next calls a route handler. */
@@ -23,16 +36,44 @@ export type Route<Parts> = (request: Request, context: { params: Promise<Parts> 
 /** A route for people who are signed in. Every write is checked for where it comes from. */
 export function signedIn<Parts>(handler: (asked: Asked<Parts>) => Promise<Response>): Route<Parts> {
   return forEveryone<Parts>(async (asked) => {
-    const person =
-      (await personOfSession(asked.lens, cookieOf(asked.request))) ??
-      (await personOfToken(asked.lens, asked.request.headers.get("authorization")));
-    if (!person) return refused({ code: "forbidden", reason: "Sign in first." }, 401);
-    return handler({ ...asked, person });
+    const { lens: installation, request } = asked;
+    const person = await personOfSession(installation, cookieOf(request));
+    if (person) return handler({ ...asked, person, doer: { person: person.id, address: asked.from } });
+    const bearer = await bearerOf(installation, request.headers.get("authorization"));
+    if (!bearer) return refused({ code: "forbidden", reason: "Sign in first." }, 401);
+    const needed = request.method === "GET" || request.method === "HEAD" ? "read" : "write";
+    if (!bearer.scopes.includes(needed))
+      return refused({
+        code: "forbidden",
+        reason: `This token may not ${needed}: it is for ${listed(bearer.scopes)}.`,
+      });
+    return handler({ ...asked, person: bearer.person, doer: { person: bearer.person.id, address: asked.from } });
   });
 }
 
+/** A route for people in a browser: what a token must not do, such as making others. */
+export function inBrowser<Parts>(handler: (asked: Asked<Parts>) => Promise<Response>): Route<Parts> {
+  return forEveryone<Parts>(async (asked) => {
+    const person = await personOfSession(asked.lens, cookieOf(asked.request));
+    if (!person)
+      return refused({ code: "forbidden", reason: "Sign in with your password first: a token cannot do this." }, 401);
+    return handler({ ...asked, person, doer: { person: person.id, address: asked.from } });
+  });
+}
+
+/** A route for administrators in a browser. Others are told the same as if it did not exist. */
+export function forAdministrators<Parts>(handler: (asked: Asked<Parts>) => Promise<Response>): Route<Parts> {
+  return inBrowser<Parts>(async (asked) =>
+    asked.person.administrator === 1
+      ? handler(asked)
+      : refused({ code: "missing", reason: "There is nothing here that you may see." }),
+  );
+}
+
 /** A route for everyone. What goes wrong unforeseen is logged whole and answered with a sentence. */
-export function forEveryone<Parts>(handler: (asked: Omit<Asked<Parts>, "person">) => Promise<Response>): Route<Parts> {
+export function forEveryone<Parts>(
+  handler: (asked: Omit<Asked<Parts>, "person" | "doer"> & { from: string }) => Promise<Response>,
+): Route<Parts> {
   return async (request, context) => {
     const installation = await lens();
     const url = new URL(request.url);
@@ -40,8 +81,16 @@ export function forEveryone<Parts>(handler: (asked: Omit<Asked<Parts>, "person">
       const foreign = fromElsewhere(request, installation.settings.address);
       return foreign
         ? refused(foreign)
-        : await handler({ request, url, parts: await context.params, lens: installation });
+        : await handler({
+            ...{ request, url, parts: await context.params, lens: installation },
+            from: request.headers.get(FROM) ?? "",
+          });
     } catch (error) {
+      const known = troubleOf(error);
+      if (known) {
+        installation.log.error({ err: error, method: request.method, path: url.pathname }, known);
+        return refused({ code: "conflict", reason: known }, 503);
+      }
       const reference = installation.newId();
       installation.log.error({ err: error, reference, method: request.method, path: url.pathname }, "request failed");
       return refused(
@@ -79,8 +128,9 @@ export async function bodyOf<S extends v.GenericSchema>(
 ): Promise<Outcome<v.InferOutput<S>>> {
   if (!request.headers.get("content-type")?.startsWith("application/json"))
     return refuse("invalid", "The body must be JSON, with its content type.");
-  const text = await request.text();
-  if (text.length > LARGEST_BODY) return refuse("invalid", "That is too much for one request.");
+  const bytes = await bytesOf(request, LARGEST_BODY);
+  if (!bytes.ok) return bytes;
+  const text = new TextDecoder().decode(bytes.value);
   let json: unknown;
   try {
     json = JSON.parse(text);
@@ -99,7 +149,7 @@ export async function bytesOf(request: Request, most: number): Promise<Outcome<U
     size += part.value.length;
     if (size > most) {
       await reader?.cancel();
-      return refuse("invalid", `That is too large: ${Math.floor(most / 1024 / 1024)} MB are the most.`);
+      return refuse("large", `That is too large: ${Math.floor(most / 1024 / 1024)} MB are the most.`);
     }
     chunks.push(part.value);
   }

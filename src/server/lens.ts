@@ -5,7 +5,7 @@ import { decodeTime, monotonicFactory } from "ulid";
 import { type Database, openDatabase } from "@/store/database";
 import { lastId } from "@/store/log";
 import { Kept } from "./kept";
-import { settleMerges } from "./merging";
+import { settleIntents } from "./refs/both";
 import { readSettings, type Settings } from "./settings";
 import { startWorkers, type Workers } from "./workers";
 
@@ -90,7 +90,7 @@ export function lens(): Promise<Lens> {
     if (!settings.ok) throw new Error(settings.refusal.reason);
     const installation = await openLens(settings.value);
     // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
-    await settleMerges(installation);
+    await settleIntents(installation);
     return installation;
   })();
   return shared[KEY];

@@ -19,6 +19,8 @@ export interface NewPerson {
   about?: string;
   /** A program's account. */
   machine?: boolean;
+  /** The name of the person to whom a machine account belongs, and who answers for what it does. */
+  owner?: string;
 }
 
 export const SHORTEST_PASSWORD = 8;
@@ -37,6 +39,8 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
   if (weak) return weak;
   const taken = await lens.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
   if (taken) return refuse("conflict", `The name “${name}” is taken.`);
+  const owner = person.owner ? await ownerOf(lens, person) : null;
+  if (owner instanceof Object) return owner;
   const id = lens.newId();
   await lens.db
     .insertInto("people")
@@ -50,10 +54,20 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
       demo: person.demo ? 1 : 0,
       about: person.about ?? "",
       machine: person.machine ? 1 : 0,
+      owner,
+      disabled_at: null,
       created_at: lens.now(),
     })
     .execute();
   return done(id);
+}
+
+/** The id of whom a machine account is to belong to. */
+async function ownerOf(lens: Lens, { machine, owner }: NewPerson): Promise<string | ReturnType<typeof refuse>> {
+  if (!machine) return refuse("invalid", "Only machine accounts belong to someone.");
+  const person = await findPerson(lens.db, owner ?? "");
+  if (!person || person.machine) return refuse("missing", `There is no person of the name “${owner}”.`);
+  return person.id;
 }
 
 /** Sets a new password and ends the person's sessions. */
@@ -111,6 +125,7 @@ export async function roleOf(db: Queries, person: string, repository: string): P
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
     .select(["people.administrator", "roles.role"])
     .where("people.id", "=", person)
+    .where("people.disabled_at", "is", null)
     .executeTakeFirst();
   if (!row) return null;
   return row.administrator ? "keeper" : row.role;
@@ -134,12 +149,13 @@ export async function peopleIn(db: Queries, repository: string): Promise<GatePer
   const rows = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
-    .select(["people.id", "people.name", "people.machine", "people.administrator", "roles.role"])
+    .select(["people.id", "people.name", "people.machine", "people.owner", "people.administrator", "roles.role"])
+    .where("people.disabled_at", "is", null)
     .where((where) => where.or([where("people.administrator", "=", 1), where("roles.role", "is not", null)]))
     .orderBy("people.full_name")
     .execute();
-  return rows.map(({ id, name, machine, administrator, role }) => ({
-    ...{ id, name, machine: machine === 1, role: administrator === 1 ? "keeper" : role! },
+  return rows.map(({ id, name, machine, owner, administrator, role }) => ({
+    ...{ id, name, machine: machine === 1, owner, role: administrator === 1 ? "keeper" : role! },
   }));
 }
 

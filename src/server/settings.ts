@@ -7,6 +7,8 @@ export interface Settings {
   /** The folder that holds the database and the repositories. */
   data: string;
   port: number;
+  /** A proxy stands before, and its word is taken for where requests come from. */
+  proxied: boolean;
   /** The folder of the program itself. */
   root: string;
   /** The public address, when it is not the one the request names: `https://lens.example.org`. */
@@ -67,6 +69,7 @@ const schema = v.object({
   LENS_RUNNER: v.optional(
     v.pipe(v.string(), v.trim(), v.minLength(1, "LENS_RUNNER is empty: name a machine account, or leave it out.")),
   ),
+  LENS_PROXY: v.optional(v.picklist(["yes", "no"], "LENS_PROXY is yes or no.")),
   LENS_ROOT: v.optional(v.string()),
 });
 
@@ -75,6 +78,7 @@ export function bareSettings(data: string, root: string): Settings {
   return {
     data,
     port: 0,
+    proxied: false,
     root,
     address: null,
     mail: null,
@@ -100,6 +104,7 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     return refuse("invalid", `LENS_DATA names a file, not a folder: ${data}`);
   return done({
     ...{ data, port: PORT ?? 4310, root, address: LENS_ADDRESS ?? null },
+    proxied: parsed.output.LENS_PROXY === "yes",
     mail: parsed.output.LENS_MAIL ?? null,
     mailFrom: parsed.output.LENS_MAIL_FROM ?? "lens@localhost",
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,

@@ -4,20 +4,20 @@ import { followLines } from "@/core/anchor/follow";
 import { readText, writeText } from "@/core/diff/text";
 import type { FileView } from "@/core/diff/view";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { decide } from "@/core/review/decide";
+import { type Command, decide } from "@/core/review/decide";
 import type { Taken } from "@/core/review/events";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core/review/state";
 import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
-import { moveBranch, writeCommit } from "@/git/merge";
+import { writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, keepRevision, mergeBase, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
 import { coursesOf } from "./courses";
-import { commit } from "./deciding";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import { type Person, signersOf } from "./people";
 import { fileView } from "./reading";
+import { recordAndMove } from "./refs/both";
 import { guarded } from "./rules";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
@@ -85,7 +85,7 @@ export function messageFor(picked: readonly Picked[]): string {
 
 /**
  * Carries everything picked out in one commit on the newest revision, which becomes the next one. The commit is made first and hangs
- * nowhere; the branch is moved by compare-and-swap within the transaction that writes the event, so that there are both or neither.
+ * nowhere; then it is recorded and the branch is moved: see {@link recordAndMove}.
  */
 export async function takePicked(
   lens: Lens,
@@ -122,26 +122,16 @@ export async function takePicked(
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
   await keepRevision(folder, change.id, current.number + 1, head, target);
-  try {
-    return await lens.db.transaction().execute(async (tx) => {
-      const done = await commit(lens, tx, person, change.id, { kind: "take", revision: { head, target, base }, taken });
-      if (!done.ok) return done;
+  const command: Command = { kind: "take", revision: { head, target, base }, taken };
+  return recordAndMove(lens, {
+    ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
+    words: "suggestions taken",
+    decide: async (db, now) => decide(now, command, await factsFor(lens, db, now, person)),
+    also: async (tx) => {
       await tx.deleteFrom("picks").where("change_set", "=", change.id).where("person", "=", person.id).execute();
-      if (!(await moveBranch(folder, change.source, head, current.head, "suggestions taken"))) throw new SourceMoved();
-      return done;
-    });
-  } catch (error) {
-    if (error instanceof SourceMoved)
-      return refuse(
-        "conflict",
-        `${change.source} moved just now. Nothing was changed: look at what came, and try again.`,
-      );
-    throw error;
-  }
+    },
+  });
 }
-
-/** Undoes the transaction when the branch was not where it was expected. */
-class SourceMoved extends Error {}
 
 /** The new contents of every file that suggestions touch; refuses when one of them cannot be carried out. */
 async function carriedOut(

@@ -8,9 +8,11 @@ import type { ChangeSet } from "@/core/review/state";
 import { git } from "@/git/run";
 import { carryOut, findChange, openChange } from "./changes";
 import { type Lens, openLens } from "./lens";
-import { settleMerges } from "./merging";
 import { addPerson, findPerson, type Person, setRole } from "./people";
-import { addRepository } from "./repositories";
+import { afterPush } from "./pushing/after";
+import { beforePush } from "./pushing/before";
+import { settleIntents } from "./refs/both";
+import { addRepository, folderOf } from "./repositories";
 import { bareSettings } from "./settings";
 
 /** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
@@ -30,7 +32,7 @@ export class Bench {
     const root = process.env.LENS_ROOT ?? process.cwd();
     process.env.LENS_LOG = "silent";
     this.lens = await openLens(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
-    await settleMerges(this.lens);
+    await settleIntents(this.lens);
   }
 
   /** Lets time go by, in milliseconds. */
@@ -43,13 +45,18 @@ export class Bench {
     rmSync(this.folder, { recursive: true, force: true });
   }
 
-  async person(name: string, roles: Record<string, Role> = {}): Promise<Person> {
+  async person(
+    name: string,
+    roles: Record<string, Role> = {},
+    more: { machine?: boolean; owner?: string } = {},
+  ): Promise<Person> {
     value(
       await addPerson(this.lens, {
         name,
         fullName: `${name} Example`,
         email: `${name}@x.example`,
         password: "long enough",
+        ...more,
       }),
     );
     for (const [repository, role] of Object.entries(roles)) value(await setRole(this.lens, name, repository, role));
@@ -92,6 +99,31 @@ export class Bench {
   async git(folder: string, ...args: string[]): Promise<string> {
     const who = { GIT_AUTHOR_NAME: "T", GIT_AUTHOR_EMAIL: "t@x", GIT_COMMITTER_NAME: "T", GIT_COMMITTER_EMAIL: "t@x" };
     return (await git(null, ["-C", folder, ...args], { env: who })).stdout.toString().trim();
+  }
+
+  /**
+   * Pushes a branch of the work tree as a person, as the hooks of a push tell of it, and gives what the terminal says. `to` is the full ref
+   * there; `from` what is pushed, nothing for a deletion.
+   */
+  async push(by: string, repository: string, from: string | null, to: string, options: string[] = []): Promise<string> {
+    const work = join(this.folder, "work", repository);
+    const { id } = await this.lens.db
+      .selectFrom("repositories")
+      .select("id")
+      .where("name", "=", repository)
+      .executeTakeFirstOrThrow();
+    const folder = folderOf(this.lens, { id });
+    const at = async (place: string, ref: string) =>
+      (await git(null, ["-C", place, "rev-parse", "--verify", "--quiet", ref], { answers: [1, 128] })).stdout
+        .toString()
+        .trim() || "0".repeat(40);
+    const update = { ref: to, old: await at(folder, to), next: from === null ? "0".repeat(40) : await at(work, from) };
+    const push = { person: by, from: "10.0.0.1", repository, updates: [update], options };
+    const refusal = await beforePush(this.lens, push);
+    if (refusal) return refusal;
+    if (from === null) await git(folder, ["update-ref", "-d", to]);
+    else await git(folder, ["fetch", "--quiet", "--no-tags", work, `+${update.next}:${to}`]);
+    return (await afterPush(this.lens, push)).join("\n");
   }
 
   open(by: string, repository: string, source: string, target = "main"): Promise<Outcome<ChangeSet>> {

@@ -13,12 +13,13 @@ import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
-import { movedAhead } from "./changes";
+import { chainOf } from "./chains";
 import { coursesOf } from "./courses";
 import { factsFor, Look, shapesOf } from "./facts";
 import type { Lens } from "./lens";
 import { namesOf, type Person } from "./people";
 import { folderOf, type Repository, repositoriesOf } from "./repositories";
+import { movedAhead } from "./revising";
 import { freshTo } from "./sizes";
 import { messageFor, pickedOf } from "./taking";
 import { unsentOf } from "./unsent";
@@ -38,7 +39,8 @@ export async function changeView(
   for (const id of peopleOf(change)) ids.add(id);
   for (const { resolved } of change.threads) if (resolved) ids.add(resolved.by);
   for (const { done } of change.tasks) if (done) ids.add(done.by);
-  for (const { by } of change.revisions) ids.add(by);
+  for (const { by, pusher } of change.revisions) ids.add(by).add(pusher);
+  if (change.mergeFailed) ids.add(change.mergeFailed.asker);
   if (change.settled) ids.add(change.settled.by);
   const picked = await pickedOf(lens.db, person, change);
   const may = (outcome: Outcome<unknown>): May =>
@@ -66,6 +68,7 @@ export async function changeView(
       verdict: review("approve"),
       remark: review("none"),
       merge: may(mayMerge(change, facts.actor)),
+      retarget: may(notOpen(change) ?? authorOrKeeper(change, facts.actor, "offer it to another branch") ?? done(null)),
       describe: may(decide(change, { kind: "describe", title: "…", description: "" }, facts)),
       revise: may(decide(change, { kind: "revise", revision: { ...unmoved, head: "another" } }, facts)),
       withdraw: may(decide(change, { kind: "withdraw" }, facts)),
@@ -87,6 +90,7 @@ export async function changeView(
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
     unsent: await unsentOf(lens.db, person, change.id),
     ahead: await movedAhead(lens, change),
+    chain: await chainOf(lens, change),
     ...(await inPatience(coursesOf(lens, folderOf(lens, repository), change))),
   };
 }

@@ -1,17 +1,18 @@
 import type { YardstickView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { notOpen } from "@/core/review/checks";
-import { mayTake } from "@/core/review/decide";
+import { decide, mayTake } from "@/core/review/decide";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { againstYardstick } from "@/core/yardstick/yardstick";
-import { moveBranch, writeCommit } from "@/git/merge";
-import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
+import { writeCommit } from "@/git/merge";
+import { branchCommit, keepRevision, mergeBase, namedCommits } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
-import { readRevision, revise } from "./changes";
 import { factsFor } from "./facts";
 import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
+import { recordAndMove } from "./refs/both";
+import { tellRevision } from "./revising";
 import { guarded } from "./rules";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
@@ -75,11 +76,15 @@ export async function dropSame(
     message: `Leave out what is in ${name} already\n`,
     by: { name: person.full_name, email: person.email, at: lens.now() },
   });
-  if (!(await moveBranch(folder, change.source, head, current.head, "left out what is there already")))
-    return refuse(
-      "conflict",
-      `${change.source} moved just now. Nothing was changed: look at what came, and try again.`,
-    );
-  const revision = await readRevision(folder, change.source, change.target);
-  return revision.ok ? revise(lens, person, change, folder, revision.value) : revision;
+  const target = (await branchCommit(folder, change.target)) ?? current.target;
+  const base = (await mergeBase(folder, target, head)) ?? current.base;
+  const revision = { head, target, base };
+  await keepRevision(folder, change.id, current.number + 1, head, target);
+  const told = await tellRevision(lens, folder, current, revision);
+  return recordAndMove(lens, {
+    ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
+    words: "left out what is there already",
+    decide: async (db, now) =>
+      decide(now, { kind: "revise", revision, ...told }, await factsFor(lens, db, now, person)),
+  });
 }

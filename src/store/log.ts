@@ -1,31 +1,66 @@
 import { sql } from "kysely";
 import type { ReviewEvent } from "@/core/review/events";
-import { evolve, replay } from "@/core/review/evolve";
+import { evolve } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "./database";
-import { clearProjection, project } from "./project";
+import { dropAllBut, project } from "./project";
 import type { EventsTable } from "./schema";
 
-/** The whole of a change set, from the log; null when there is none. */
+/** An entry of the log that cannot be read: its change set cannot be shown, and all others can. */
+export class BrokenLog extends Error {
+  constructor(
+    readonly stream: string,
+    readonly event: string,
+    why: unknown,
+  ) {
+    super(
+      `The record of this change set is damaged: its entry ${event} cannot be read (${why instanceof Error ? why.message : why}). Whoever keeps the installation finds it with “lens check”; a backup has it whole.`,
+    );
+  }
+}
+
+/** The whole of a change set, from the log; null when there is none. Throws {@link BrokenLog} where an entry cannot be read. */
 export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet | null> {
-  return replay(await eventsOf(db, id));
+  let change: ChangeSet | null = null;
+  for (const row of await rowsOf(db, [id])) change = next(change, row);
+  return change;
 }
 
-/** Everything that happened to a change set, in order. */
+/** Everything that happened to a change set, in order. Throws {@link BrokenLog}. */
 export async function eventsOf(db: Queries, id: string): Promise<ReviewEvent[]> {
-  const rows = await db.selectFrom("events").selectAll().where("stream", "=", id).orderBy("id").execute();
-  return rows.map(readEvent);
+  return (await rowsOf(db, [id])).map(readEvent);
 }
 
-/** Several at once, in the order of the ids; ids without events are left out. */
+/** Several at once, in the order of the ids; ids without events, and those of which an entry cannot be read, are left out. */
 export async function loadChangeSets(db: Queries, ids: readonly string[]): Promise<ChangeSet[]> {
   const byStream = new Map<string, ChangeSet | null>();
+  const broken = new Set<string>();
   for (let at = 0; at < ids.length; at += 500) {
-    const some = ids.slice(at, at + 500);
-    const rows = await db.selectFrom("events").selectAll().where("stream", "in", some).orderBy("id").execute();
-    for (const row of rows) byStream.set(row.stream, evolve(byStream.get(row.stream) ?? null, readEvent(row)));
+    for (const row of await rowsOf(db, ids.slice(at, at + 500))) {
+      if (broken.has(row.stream)) continue;
+      try {
+        byStream.set(row.stream, next(byStream.get(row.stream) ?? null, row));
+      } catch {
+        broken.add(row.stream);
+        byStream.delete(row.stream);
+      }
+    }
   }
   return ids.flatMap((id) => byStream.get(id) ?? []);
+}
+
+function rowsOf(db: Queries, streams: readonly string[]): Promise<EventsTable[]> {
+  return db.selectFrom("events").selectAll().where("stream", "in", streams).orderBy("id").execute();
+}
+
+/** The state after one more row. */
+function next(change: ChangeSet | null, row: EventsTable): ChangeSet {
+  const event = readEvent(row);
+  try {
+    return evolve(change, event);
+  } catch (error) {
+    throw new BrokenLog(row.stream, row.id, error);
+  }
 }
 
 /** Adds one event to the log and brings the list tables along. Call it inside the transaction in which it was decided. */
@@ -39,14 +74,17 @@ export async function append(db: Queries, before: ChangeSet | null, event: Revie
   return after;
 }
 
-/** Throws the list tables away and makes them again from the log; gives how many change sets there are. Call it in a transaction. */
+/**
+ * Makes the list tables again from the log, and takes out what is not in it; gives how many change sets there are. A change set of which an
+ * entry cannot be read keeps the rows it has. Call it in a transaction.
+ */
 export async function rebuild(db: Queries): Promise<number> {
-  await clearProjection(db);
   const streams = await db.selectFrom("events").select("stream").distinct().orderBy("stream").execute();
   for (const { stream } of streams) {
-    const change = await loadChangeSet(db, stream);
+    const [change] = await loadChangeSets(db, [stream]);
     if (change) await project(db, change);
   }
+  await dropAllBut(db);
   return streams.length;
 }
 
@@ -64,7 +102,14 @@ export async function eventsAfter(
     .orderBy(sql`rowid`)
     .limit(most)
     .execute();
-  return rows.map(({ position: at, ...row }) => ({ position: at, event: readEvent(row) }));
+  // One that cannot be read holds up nobody who follows.
+  return rows.flatMap(({ position: at, ...row }) => {
+    try {
+      return [{ position: at, event: readEvent(row) }];
+    } catch {
+      return [];
+    }
+  });
 }
 
 /** How far someone who follows the log has come; null when they have not begun. */
@@ -102,5 +147,11 @@ export async function eventsByIds(db: Queries, ids: readonly string[]): Promise<
 }
 
 function readEvent(row: EventsTable): ReviewEvent {
-  return { ...row, data: JSON.parse(row.data) } as ReviewEvent;
+  try {
+    const data: unknown = JSON.parse(row.data);
+    if (typeof data !== "object" || data === null) throw new Error("it is empty");
+    return { ...row, data } as ReviewEvent;
+  } catch (error) {
+    throw new BrokenLog(row.stream, row.id, error);
+  }
 }

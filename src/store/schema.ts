@@ -1,6 +1,5 @@
 import type { EventKind, Weight } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
-import type { MergeKind } from "@/core/rules/rule";
 
 /** Times are milliseconds since 1970; ids are ULIDs; flags are 0 or 1. */
 export interface Schema {
@@ -18,7 +17,9 @@ export interface Schema {
   read_marks: ReadMarksTable;
   comparisons: ComparisonsTable;
   readings: ReadingsTable;
-  merge_intents: MergeIntentsTable;
+  ref_intents: RefIntentsTable;
+  ref_moves: RefMovesTable;
+  audit: AuditTable;
   picks: PicksTable;
   carried: CarriedTable;
   images: ImagesTable;
@@ -46,14 +47,24 @@ export interface PeopleTable {
   /** A program's account. */
   machine: number;
   created_at: number;
+  /** Whose a machine account is; null for people, and for machines of those who keep the installation. */
+  owner: string | null;
+  /** Since when they cannot sign in nor do anything; null while they can. */
+  disabled_at: number | null;
 }
 
 export interface SessionsTable {
+  /** By which it is listed and ended. */
+  id: string;
   /** SHA-256 of the cookie's value: who reads this table cannot sign in with it. */
   token_hash: string;
   person: string;
   created_at: number;
   expires_at: number;
+  used_at: number | null;
+  /** From where it was begun: a network address, and what the browser calls itself. */
+  address: string;
+  agent: string;
 }
 
 export interface RepositoriesTable {
@@ -194,19 +205,44 @@ export interface ReadingsTable {
   result: string;
 }
 
-/** A merge about to move its branch: lets a crash in between be told from a merge that happened. */
-export interface MergeIntentsTable {
+/** An event whose branch is about to be moved: lets a crash in between be told from one that happened. One for a change set at a time. */
+export interface RefIntentsTable {
+  id: string;
   change_set: string;
-  event: string;
   by: string;
   at: number;
   branch: string;
   from_commit: string;
   to_commit: string;
-  revision: number;
-  message: string;
-  kind: MergeKind;
-  passing: string | null;
+  /** Kind and data of the event, as JSON. */
+  event: string;
+}
+
+/** Who moved a ref, by a push or by what was asked for here. Announced before git moves it, and noted as happened afterwards. */
+export interface RefMovesTable {
+  id: string;
+  repository: string;
+  /** "refs/heads/main" */
+  ref: string;
+  /** Commits; only zeros for none. */
+  old: string;
+  next: string;
+  person: string | null;
+  way: "push" | "merge" | "suggestions" | "left-out" | "take-back" | "tidied";
+  happened: number;
+  at: number;
+}
+
+/** Who did what to the installation. `about` is JSON: what it was done to. */
+export interface AuditTable {
+  id: string;
+  at: number;
+  /** Null for the command line, and where nobody is known. */
+  person: string | null;
+  what: string;
+  about: string;
+  /** From where: a network address, or "command line". */
+  address: string;
 }
 
 /** Suggestions that someone means to take with the next commit. */
@@ -244,6 +280,10 @@ export interface TokensTable {
   label: string;
   created_at: number;
   used_at: number | null;
+  /** Of read, write and git, parted by blanks. */
+  scopes: string;
+  /** Null: never. */
+  expires_at: number | null;
 }
 
 /** How far in the log someone who follows it has come: the id of the last event that was dealt with. */

@@ -1,5 +1,5 @@
 import type { Metadata } from "next";
-import { tokensOf } from "@/server/tokens";
+import { tokensOf } from "@/server/access/tokens";
 import { Tokens } from "@/ui/tokens";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../visitor";

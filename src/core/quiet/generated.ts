@@ -1,3 +1,4 @@
+import { glob } from "../pattern/glob";
 import type { ClassedFile } from "./classes";
 
 const LONG_LINE = 500;
@@ -71,31 +72,14 @@ export function readAttributes(files: readonly { folder: string; text: string }[
   return (path) => rules.findLast(({ matches }) => matches(path))?.generated ?? null;
 }
 
-/** A pattern of gitattributes(5): without a slash it fits the name anywhere below, with one the path from its folder on. */
+/** A pattern of gitattributes(5), without its character classes by name: without a slash it fits the name anywhere below, with one the path from its folder on. */
 function matcher(folder: string, pattern: string): (path: string) => boolean {
-  const anchored = pattern.replace(/^\//, "");
+  const fits = glob(pattern.replace(/^\//, ""));
   const whole = pattern.includes("/");
-  const expression = new RegExp(`^${globToExpression(anchored)}$`);
   const prefix = folder === "" ? "" : `${folder}/`;
   return (path) => {
     if (!path.startsWith(prefix)) return false;
     const rest = path.slice(prefix.length);
-    return expression.test(whole ? rest : rest.slice(rest.lastIndexOf("/") + 1));
+    return fits(whole ? rest : rest.slice(rest.lastIndexOf("/") + 1));
   };
-}
-
-function globToExpression(glob: string): string {
-  let result = "";
-  for (let i = 0; i < glob.length; i++) {
-    if (glob.startsWith("**/", i)) {
-      result += "(?:.*/)?";
-      i += 2;
-    } else if (glob.startsWith("**", i)) {
-      result += ".*";
-      i += 1;
-    } else if (glob[i] === "*") result += "[^/]*";
-    else if (glob[i] === "?") result += "[^/]";
-    else result += glob[i].replace(/[.+^${}()|[\]\\]/g, "\\$&");
-  }
-  return result;
 }

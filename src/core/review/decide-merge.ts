@@ -75,6 +75,7 @@ export function decideMergeWhenOpen(
 export function mayMerge(change: ChangeSet, actor: Actor): Outcome<null> {
   const closed = notReady(change);
   if (closed) return closed;
+  if (actor.machine) return refuse("forbidden", "A machine account does not merge: that is for people to do.");
   if (atLeast(actor.role, "keeper") || (actor.id === change.author && atLeast(actor.role, "contributor")))
     return done(null);
   return refuse("forbidden", "Only a keeper of this repository or the author of the change set can merge it.");

@@ -68,6 +68,8 @@ export function decideLifting(change: ChangeSet, person: string, reason: string,
   if (actor.id !== person) {
     if (!atLeast(actor.role, "keeper"))
       return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
+    if (actor.id === change.author || actor.id === newest(change).pusher)
+      return refuse("forbidden", "What was asked of your own work is for another keeper to lift.");
     if (reason.trim() === "")
       return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");
   }

@@ -14,7 +14,8 @@ import { type ChangeSet, newest } from "./state";
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
   | { kind: "describe"; title: string; description: string }
-  | { kind: "revise"; revision: RevisionFacts; how?: Kind; same?: boolean; resultSame?: boolean }
+  | { kind: "revise"; revision: RevisionFacts; pusher?: string; how?: Kind; same?: boolean; resultSame?: boolean }
+  | { kind: "retarget"; target: string; revision: RevisionFacts; same: boolean; after?: number }
   | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
   | ReviewCommand
   | ThreadCommand
@@ -61,15 +62,23 @@ export interface Opening {
   source: string;
   target: string;
   revision: RevisionFacts;
+  pusher?: string;
+  /** Who answers for it where a machine account opens it: who pushed it, or whose the machine is; null where nobody does. */
+  answers?: string | null;
   draft?: boolean;
   /** The number of an open change set for the same two branches. */
   alreadyOpen: number | null;
 }
 
 export function decideOpening(opening: Opening): Outcome<NewEvent> {
-  const { actor, alreadyOpen, ...data } = opening;
+  const { actor, alreadyOpen, answers = null, ...data } = opening;
   if (!atLeast(actor.role, "contributor"))
     return refuse("forbidden", "Only contributors and keepers of this repository can open a change set.");
+  if (actor.machine && answers === null)
+    return refuse(
+      "forbidden",
+      "A machine account is nobody’s colleague: a person has to have pushed what it offers, or to be named as its owner.",
+    );
   if (data.source === data.target)
     return refuse("invalid", `A branch cannot be offered to itself: both are ${data.source}.`);
   if (alreadyOpen !== null) {
@@ -80,7 +89,8 @@ export function decideOpening(opening: Opening): Outcome<NewEvent> {
   }
   const wrong = wrongTitle(data.title) ?? wrongText("The description", data.description);
   if (wrong) return wrong;
-  return done({ kind: "opened", data: { ...data, title: data.title.trim() } });
+  const author = actor.machine && answers !== null ? { author: answers } : {};
+  return done({ kind: "opened", data: { ...data, ...author, title: data.title.trim() } });
 }
 
 /** What happens when `command` is carried out, or why it is not. Pure. */
@@ -97,6 +107,8 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
       );
     case "revise":
       return decideRevision(change, command, actor);
+    case "retarget":
+      return decideRetargeting(change, command, actor);
     case "take":
       return decideTaking(change, command, actor);
     case "send-review":
@@ -183,6 +195,25 @@ function decideRevision(
     );
   }
   return done({ kind: "revised", data });
+}
+
+/** To another branch by author or keeper; by anyone's merge of the change set that this one stands on (`after`). */
+function decideRetargeting(
+  change: ChangeSet,
+  { kind: _, ...data }: Extract<Command, { kind: "retarget" }>,
+  actor: Actor,
+): Outcome<NewEvent> {
+  const { target, revision, after } = data;
+  const wrong =
+    notOpen(change) ?? (after === undefined ? authorOrKeeper(change, actor, "offer it to another branch") : null);
+  if (wrong) return wrong;
+  if (target === change.target) return refuse("conflict", `It is offered to ${target} already.`);
+  if (target === change.source) return refuse("invalid", `A branch cannot be offered to itself: both are ${target}.`);
+  if (revision.head !== newest(change).head)
+    return refuse("conflict", `${change.source} has moved on: record what is there as a revision first.`);
+  if (revision.head === revision.base)
+    return refuse("conflict", `There is no difference: every commit of ${change.source} is in ${target} already.`);
+  return done({ kind: "retargeted", data });
 }
 
 function decideTaking(change: ChangeSet, command: Extract<Command, { kind: "take" }>, actor: Actor): Outcome<NewEvent> {

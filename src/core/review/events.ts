@@ -20,8 +20,11 @@ export type Weight = "settle" | "aside";
 export const REACTIONS = ["agreed", "thanks", "unsure"] as const;
 export type Reaction = (typeof REACTIONS)[number];
 
-/** How a revision came of the one before: commits on top of it, the same on another base, other commits in place of it, or suggestions taken. */
-export type Kind = "forward" | "rebased" | "rewritten" | "suggestions";
+/**
+ * How a revision came of the one before: commits on top of it, the same on another base, other commits in place of it, an earlier commit
+ * again, suggestions taken, or the same commits offered to another branch.
+ */
+export type Kind = "forward" | "rebased" | "rewritten" | "back" | "suggestions" | "retargeted";
 
 /** A remark as it is sent: it opens a thread of the same id. Entries without a weight were written before there was one. */
 export interface SentRemark {
@@ -75,6 +78,10 @@ export interface EventData {
     source: string;
     target: string;
     revision: RevisionFacts;
+    /** Who pushed what is offered; missing where that is not known: then it is who opened it. */
+    pusher?: string;
+    /** Whose work it is, where a machine account opened it. */
+    author?: string;
     /** Asks nobody and cannot merge until it is said to be ready. */
     draft?: boolean;
   };
@@ -82,11 +89,20 @@ export interface EventData {
   drafted: Record<string, never>;
   described: { title: string; description: string };
   /**
-   * `taken` are the suggestions that the revision carries out, where it was made of such. `same`: the author's work in it is that of the
+   * `pusher` is who moved the branch there; missing where that is not known: then it is who recorded it. `taken` are the suggestions that the revision carries out, where it was made of such. `same`: the author's work in it is that of the
    * revision before, and only what came from the target differs. `resultSame`: other commits lead to the same, so that something came and
    * went in between.
    */
-  revised: { revision: RevisionFacts; taken?: Taken[]; how?: Kind; same?: boolean; resultSame?: boolean };
+  revised: {
+    revision: RevisionFacts;
+    pusher?: string;
+    taken?: Taken[];
+    how?: Kind;
+    same?: boolean;
+    resultSame?: boolean;
+  };
+  /** It is offered to another branch from now on; `after` is the number of the change set whose merge made it so, where it was none's wish. */
+  retargeted: { target: string; revision: RevisionFacts; same: boolean; after?: number };
   reviewed: { revision: number; verdict: Verdict; remark: string; remarks: SentRemark[]; tasks?: SentTask[] };
   replied: { thread: string; comment: string; body: string };
   /** With a word where one was said. */

@@ -5,16 +5,16 @@ import { type ChangeSet, type Comment, type MadeSuggestion, newest, type Task, t
 export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet {
   const { by, at } = event;
   if (event.kind === "opened") {
-    const { revision, draft, ...rest } = event.data;
+    const { revision, draft, pusher = by, author = by, ...rest } = event.data;
     return {
       ...rest,
       id: event.stream,
-      author: by,
+      author,
       openedAt: at,
       changedAt: at,
       state: draft ? "draft" : "open",
       settled: null,
-      revisions: [{ ...revision, number: 1, by, at, how: null, same: false, resultSame: false }],
+      revisions: [{ ...revision, number: 1, by, pusher, at, how: null, same: false, resultSame: false }],
       threads: [],
       reviews: [],
       tasks: [],
@@ -38,14 +38,26 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       return { ...next, ...event.data };
     case "revised": {
       const number = change.revisions.length + 1;
-      const { revision, taken, same = false, resultSame = false } = event.data;
+      const { revision, taken, same = false, resultSame = false, pusher = by } = event.data;
       const how = event.data.how ?? (taken ? ("suggestions" as const) : null);
-      const revisions = [...change.revisions, { ...revision, number, by, at, how, same, resultSame }];
+      const revisions = [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame }];
       return {
         ...next,
-        mergeFailed: null,
+        ...asking(change, pusher, at),
         revisions,
         threads: withTaken(change.threads, taken ?? [], { revision: number, by, at }),
+      };
+    }
+    case "retargeted": {
+      const { target, revision, same } = event.data;
+      const { pusher } = newest(change);
+      const number = change.revisions.length + 1;
+      const how = "retargeted" as const;
+      return {
+        ...next,
+        ...asking(change, null, at),
+        target,
+        revisions: [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame: false }],
       };
     }
     case "reviewed": {
@@ -141,7 +153,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       };
     case "checked": {
       const others = change.checks.filter(
-        ({ commit, name }) => commit !== event.data.commit || name !== event.data.name,
+        (old) => old.by !== by || old.commit !== event.data.commit || old.name !== event.data.name,
       );
       // What a machine reports is no turn in the conversation: lists go by what people did.
       return { ...change, checks: [...others, { ...event.data, by, at }] };
@@ -156,7 +168,11 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     case "merge-asked":
       return { ...next, mergeAsked: { ...event.data, by, at }, mergeFailed: null };
     case "merge-unasked":
-      return { ...next, mergeAsked: null, mergeFailed: event.data.why === "" ? null : { why: event.data.why, at } };
+      return {
+        ...next,
+        mergeAsked: null,
+        mergeFailed: event.data.why === "" ? null : { why: event.data.why, at, asker: change.mergeAsked?.by ?? by },
+      };
     case "withdrawn":
       return { ...next, state: "withdrawn", mergeAsked: null, settled: { by, at, commit: null, passing: null } };
     case "opened-again":
@@ -168,6 +184,8 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
         mergeAsked: null,
         settled: { by, at, commit: event.data.commit, passing: event.data.passing ?? null },
       };
+    default:
+      throw new Error(`The log has an entry of a kind that is not known here: “${(event as ReviewEvent).kind}”.`);
   }
 }
 
@@ -181,6 +199,21 @@ export function replay(events: Iterable<ReviewEvent>): ChangeSet | null {
 /** Whether both mean the same person, or the same role. */
 export function sameInvited(a: Invited, b: Invited): boolean {
   return "person" in a ? "person" in b && a.person === b.person : "role" in b && a.role === b.role;
+}
+
+/** What was asked for one state of it is not asked for what another person puts in its place. `pusher` null: nobody pushed. */
+function asking(
+  { mergeAsked, revisions }: ChangeSet,
+  pusher: string | null,
+  at: number,
+): Pick<ChangeSet, "mergeAsked" | "mergeFailed"> {
+  if (!mergeAsked || mergeAsked.by === pusher) return { mergeAsked, mergeFailed: null };
+  const number = revisions.length + 1;
+  const why =
+    pusher === null
+      ? `It goes to another branch since r${number}. Ask again if it is still meant to be merged by itself.`
+      : `r${number} was pushed by someone else. Look at it, and ask again if it is still meant to be merged by itself.`;
+  return { mergeAsked: null, mergeFailed: { why, at, asker: mergeAsked.by } };
 }
 
 function newComment(id: string, { by, at }: ReviewEvent, body: string): Comment {

@@ -15,7 +15,7 @@ const ROLE: Record<string, Role> = { ada: "contributor", ben: "contributor", cy:
 const rule = makeRule("main", { threads: false, tasks: false });
 const facts: GateFacts = {
   ...NO_FACTS,
-  people: Object.entries(ROLE).map(([id, role]) => ({ id, name: id, role, machine: false })),
+  people: Object.entries(ROLE).map(([id, role]) => ({ id, name: id, role, machine: false, owner: null })),
 };
 const commits = (n: number) => ({ head: `head${n}`, target: "target", base: "base" });
 

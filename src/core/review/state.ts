@@ -6,7 +6,10 @@ import type { Checked, Invited, Kind, Reaction, RevisionFacts, Verdict, Weight }
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
   number: number;
+  /** Who recorded it. */
   by: string;
+  /** Who pushed its commits. */
+  pusher: string;
   at: number;
   /** Null for the first, and for those recorded before it was told. */
   how: Kind | null;
@@ -106,9 +109,9 @@ export interface ChangeSet {
   /** What each check said last of each commit. */
   checks: Check[];
   links: WorkLink[];
+  /** Why it is not merged by itself any more although that was asked, and who had asked. */
+  mergeFailed: { why: string; at: number; asker: string } | null;
   /** Who asked that it be merged as soon as the gate opens. */
-  /** Why it could not be merged by itself when the gate opened. */
-  mergeFailed: { why: string; at: number } | null;
   mergeAsked: { by: string; at: number; kind: MergeKind; message: string | null } | null;
 }
 

@@ -1,18 +1,52 @@
+import { atLeast } from "../review/roles";
 import { type ChangeSet, type Check, newest } from "../review/state";
+import { listed } from "../words";
 import { type Condition, plain } from "./condition";
+import type { GateFacts } from "./facts";
 import type { Rule } from "./rule";
 
-/** Checks that have to have passed on the newest revision. What a machine says of other checks informs, and is no condition. */
-export function checkConditions(change: ChangeSet, { checks }: Rule): Condition[] {
+/** Checks that have to have passed on the newest revision. What is said of others, or by others, informs and is no condition. */
+export function checkConditions(change: ChangeSet, rule: Rule, facts: GateFacts): Condition[] {
   const here = checksOf(change);
-  return checks.map((name) => {
-    const check = here.find((one) => one.name === name);
+  const believed = believes(change, rule, facts);
+  return rule.checks.map((name) => {
+    const told = here.filter((one) => one.name === name);
+    const check = worstOf(told.filter(({ by }) => believed(by)));
     const met = check?.state === "passed";
-    return plain("check", met, sentence(name, check, newest(change).number), whoCan(check), `check ${name}`);
+    const says = sentence(name, check, newest(change).number);
+    const others =
+      check === undefined && told.length > 0 ? " What was told of it came from no machine that counts." : "";
+    return plain("check", met, `${says}${others}`, whoCan(check, rule), `check ${name}`);
   });
 }
 
-/** The checks of the newest revision. */
+/**
+ * Whose word on the checks of a rule counts: that of machine accounts that it names; where it names none, of those that belong to a keeper,
+ * or to who keeps the installation. Never that of who has a part in the change set, nor of a machine of theirs that no rule names.
+ */
+function believes(change: ChangeSet, { checksFrom }: Rule, { people }: GateFacts): (id: string) => boolean {
+  const known = new Map(people.map((person) => [person.id, person]));
+  const parts = new Set([change.author, newest(change).pusher]);
+  return (id) => {
+    const machine = known.get(id);
+    if (!machine?.machine || !atLeast(machine.role, "contributor") || parts.has(id)) return false;
+    if (checksFrom !== null) return checksFrom.includes(machine.name);
+    const owner = machine.owner === null ? null : known.get(machine.owner);
+    return owner === null || (owner?.role === "keeper" && !parts.has(owner.id));
+  };
+}
+
+/** From the best to the worst that can be said of a check. */
+const FROM_BEST = ["passed", "running", "waiting", "skipped", "failed"] as const;
+
+/** What several accounts said of one check, taken together: the worst of it. */
+function worstOf(told: readonly Check[]): Check | undefined {
+  let worst: Check | undefined;
+  for (const one of told) if (!worst || FROM_BEST.indexOf(one.state) > FROM_BEST.indexOf(worst.state)) worst = one;
+  return worst;
+}
+
+/** The checks of the newest revision, as each account told of them. */
 export function checksOf(change: Pick<ChangeSet, "checks" | "revisions">): Check[] {
   const { head } = newest(change);
   return change.checks.filter(({ commit }) => commit === head);
@@ -35,8 +69,10 @@ function sentence(name: string, check: Check | undefined, revision: number): str
   }
 }
 
-function whoCan(check: Check | undefined): string {
+function whoCan(check: Check | undefined, { checksFrom }: Rule): string {
   if (check?.state === "failed" || check?.state === "skipped")
     return "The author can push another revision; or the check is run again.";
-  return "The machine that runs it reports by itself.";
+  return checksFrom === null
+    ? "The machine that runs it reports by itself."
+    : `${listed(checksFrom)} reports by itself.`;
 }

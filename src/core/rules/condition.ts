@@ -1,5 +1,6 @@
 export const CONDITION_KEYS = [
   "draft",
+  "moved-on",
   "conflicts",
   "approvals",
   "steward",

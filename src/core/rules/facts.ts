@@ -7,6 +7,8 @@ export interface GatePerson {
   name: string;
   role: Role;
   machine: boolean;
+  /** The id of the person to whom a machine account belongs; null for people, and for machines of those who keep the installation. */
+  owner: string | null;
 }
 
 export interface GateCommit {
@@ -24,6 +26,10 @@ export interface GateFacts {
   people: readonly GatePerson[];
   /** Every path that is touched, also those that a file was renamed from. */
   paths: readonly string[];
+  /** Ids of those who wrote or committed one of the commits, by their addresses. */
+  makers: readonly string[];
+  /** The commit at which the source branch stands; null when there is no such branch, missing where that was not asked. */
+  tip?: string | null;
   commits: readonly GateCommit[];
   /** Files in which it cannot be brought together with the target as that is now. */
   conflicts: readonly string[];
@@ -40,6 +46,7 @@ export const NO_FACTS: GateFacts = {
   now: 0,
   people: [],
   paths: [],
+  makers: [],
   commits: [],
   conflicts: [],
   behind: 0,

@@ -1,4 +1,4 @@
-import type { ChangeSet } from "../review/state";
+import { type ChangeSet, goesOn, newest } from "../review/state";
 import { counted, listed } from "../words";
 import { approvalsCondition, stewardConditions } from "./approvals";
 import { checkConditions } from "./checks";
@@ -19,11 +19,12 @@ export function evaluateGate(change: ChangeSet, rule: Rule, facts: GateFacts): G
   const approvals = approvalsCondition(change, rule, facts);
   const conditions = [
     ...(change.state === "draft" ? [draftCondition(change)] : []),
+    ...movedOnCondition(change, facts),
     ...conflictsCondition(change, facts),
     ...(approvals ? [approvals] : []),
     ...stewardConditions(change, rule, facts),
     ...talkConditions(change, rule),
-    ...checkConditions(change, rule),
+    ...checkConditions(change, rule, facts),
     ...shapeConditions(change, rule, facts),
   ];
   return { open: conditions.every(({ met }) => met), conditions };
@@ -35,6 +36,23 @@ function conflictsCondition({ target, source }: ChangeSet, { conflicts }: GateFa
   const where = `${listed(conflicts.slice(0, 3))}${conflicts.length > 3 ? " …" : ""}`;
   const says = `It conflicts with ${target} in ${counted(conflicts.length, "file")}: ${where}.`;
   return [plain("conflicts", false, says, `The author can bring ${target} into ${source} and push.`)];
+}
+
+/** What is merged is what was looked at: the newest revision. While the branch stands elsewhere, that is not what its people mean. */
+function movedOnCondition(change: ChangeSet, { tip }: GateFacts): Condition[] {
+  const { head, number } = newest(change);
+  if (!goesOn(change) || tip === undefined || tip === head) return [];
+  const { source } = change;
+  if (tip === null)
+    return [plain("moved-on", false, `The branch ${source} is gone.`, `Push ${source} again, or withdraw it.`)];
+  return [
+    plain(
+      "moved-on",
+      false,
+      `The branch has moved on: ${source} stands at ${tip.slice(0, 8)}, and r${number} is ${head.slice(0, 8)}.`,
+      "Record what is there as the next revision, or push what is meant.",
+    ),
+  ];
 }
 
 function draftCondition({ author }: ChangeSet): Condition {

@@ -11,7 +11,7 @@ export const MERGE_WORDS: Record<MergeKind, string> = {
 
 /** A rule in sentences, as it is read by those whom it concerns. */
 export function ruleWords(rule: Rule): string[] {
-  const { count, share, author, lastPusher, keep, from } = rule.approvals;
+  const { count, share, author, lastPusher, makers, keep, from } = rule.approvals;
   const words: string[] = [];
   if (count === 0 && share === null) words.push("No approval is asked for.");
   else {
@@ -21,7 +21,8 @@ export function ruleWords(rule: Rule): string[] {
     ].filter((part) => part !== "");
     words.push(`${many.join(", and at least ")}${from === null ? "" : ` by ${listed(from)}`}.`);
     if (author) words.push("The author’s own approval counts.");
-    if (!lastPusher) words.push("Who pushed last cannot approve.");
+    if (lastPusher) words.push("The approval of who pushed last counts.");
+    if (!makers) words.push("Nobody who made some of it can approve.");
     words.push(keep ? "Approvals stay when more is pushed." : "New work outdates approvals; a rebase alone does not.");
   }
   for (const { paths, of, needed } of rule.stewards)
@@ -32,7 +33,10 @@ export function ruleWords(rule: Rule): string[] {
     rule.tasks ? "open tasks" : "",
   ].filter((part) => part !== "");
   if (settled.length > 0) words.push(`No ${settled.join(", no ")} may be left.`);
-  if (rule.checks.length > 0) words.push(`Must pass: ${listed(rule.checks)}.`);
+  if (rule.checks.length > 0)
+    words.push(
+      `Must pass: ${listed(rule.checks)}${rule.checksFrom === null ? "" : `, as told by ${listed(rule.checksFrom)}`}.`,
+    );
   if (rule.workItem) words.push("A work item is linked.");
   if (rule.title !== null) words.push(`Titles read like “${rule.title}”.`);
   if (rule.commits !== null) words.push(`Commit messages read like “${rule.commits}”.`);

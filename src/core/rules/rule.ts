@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { exactness, matcher, wrongPattern } from "./pattern";
+import { exactness, matcher, wrongPattern } from "../pattern/pattern";
 
 /** The ways in which a change set can become part of its target. */
 export const MERGE_KINDS = ["merge", "squash", "rebase", "forward"] as const;
@@ -28,7 +28,9 @@ export const ruleSchema = v.strictObject({
       /** The author's own approval counts. */
       author: v.optional(v.boolean(), false),
       /** The approval of who pushed the newest revision counts. */
-      lastPusher: v.optional(v.boolean(), true),
+      lastPusher: v.optional(v.boolean(), false),
+      /** The approvals of those count who made some of it: wrote or committed a commit, pushed a revision, or suggested what was taken. */
+      makers: v.optional(v.boolean(), true),
       /** Approvals of earlier work still count. A rebase alone outdates none in either case. */
       keep: v.optional(v.boolean(), false),
       /** Whose approvals count: people, groups as @name, or the roles contributor and keeper. Null: everyone who may approve. */
@@ -59,6 +61,8 @@ export const ruleSchema = v.strictObject({
   tasks: v.optional(v.boolean(), true),
   /** Names of checks that must have passed on the newest revision. */
   checks: v.optional(v.pipe(names, v.maxLength(50)), []),
+  /** Machine accounts whose word on these checks is believed. Null: any that belongs to a keeper who has no part in the change set. */
+  checksFrom: v.optional(v.nullable(names), null),
   workItem: v.optional(v.boolean(), false),
   /** In these `*` stands for anything and `?` for one character. */
   title: v.optional(v.nullable(words), null),
@@ -84,6 +88,9 @@ export const ruleSchema = v.strictObject({
 /** What a target branch asks of a change set before it merges. */
 export type Rule = v.InferOutput<typeof ruleSchema>;
 
+/** Who may do something with tags. */
+const tagRight = v.picklist(["contributor", "keeper", "nobody"]);
+
 /** All rules of a repository, as they are kept, exported and imported: see docs/rules.schema.json. */
 export const rulesSchema = v.strictObject({
   version: v.optional(v.literal(1), 1),
@@ -93,6 +100,14 @@ export const rulesSchema = v.strictObject({
     {},
   ),
   rules: v.pipe(v.array(ruleSchema), v.maxLength(100)),
+  tags: v.optional(
+    v.strictObject({
+      create: v.optional(tagRight, "contributor"),
+      move: v.optional(tagRight, "keeper"),
+      delete: v.optional(tagRight, "keeper"),
+    }),
+    {},
+  ),
 });
 export type Rules = v.InferOutput<typeof rulesSchema>;
 
@@ -104,7 +119,7 @@ export function makeRule(branches: string, said: Partial<Rule> = {}): Rule {
 /** What a branch asks, when it has no rule and is not the one that everything goes into. */
 export const NO_RULE: Rule = {
   ...makeRule(""),
-  approvals: { count: 0, share: null, author: false, lastPusher: true, keep: false, from: null },
+  approvals: { count: 0, share: null, author: false, lastPusher: false, makers: true, keep: false, from: null },
 };
 
 /** The rule that counts for a branch: the most exact, the first of several; null when none fits. */
@@ -131,6 +146,7 @@ export function withoutGroups(rule: Rule, groups: Rules["groups"]): Rule {
   return {
     ...rule,
     approvals: { ...rule.approvals, from: rule.approvals.from && open(rule.approvals.from) },
+    checksFrom: rule.checksFrom && open(rule.checksFrom),
     stewards: rule.stewards.map((steward) => ({ ...steward, of: open(steward.of) })),
   };
 }

@@ -1,12 +1,12 @@
 import fc from "fast-check";
 import * as v from "valibot";
 import { describe, expect, it } from "vitest";
+import { exactness, fitsWords, matcher, wrongPattern } from "../pattern/pattern";
 import type { ReviewEvent } from "../review/events";
 import { replay } from "../review/evolve";
 import type { ChangeSet } from "../review/state";
 import { type GateFacts, NO_FACTS } from "./facts";
 import { evaluateGate } from "./gate";
-import { exactness, fitsWords, matcher, wrongPattern } from "./pattern";
 import { makeRule, NO_RULE, type Rule, ruleOf, rulesSchema, withoutGroups } from "./rule";
 import { ruleWords } from "./rule-words";
 import { wrongRules } from "./wrong";
@@ -17,11 +17,15 @@ const person = (id: string, role: "reader" | "contributor" | "keeper" = "contrib
   name: id,
   role,
   machine: false,
+  owner: null,
 });
 const facts: GateFacts = {
   ...NO_FACTS,
   now: Date.UTC(2026, 11, 24),
-  people: [person("ada"), person("ben"), person("cy", "keeper"), person("dee"), person("rea", "reader")],
+  people: [
+    ...[person("ada"), person("ben"), person("cy", "keeper"), person("dee"), person("rea", "reader")],
+    { ...person("gauge"), machine: true },
+  ],
   paths: ["plan/board.ts", "data/quays.ts"],
   commits: [{ id: "c".repeat(40), subject: "plan: hold a berth", merge: false, signedOff: true }],
 };

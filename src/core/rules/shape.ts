@@ -1,8 +1,8 @@
+import { fitsWords } from "../pattern/pattern";
 import { type ChangeSet, newest } from "../review/state";
 import { counted } from "../words";
 import { type Condition, plain } from "./condition";
 import type { GateFacts } from "./facts";
-import { fitsWords } from "./pattern";
 import type { Rule } from "./rule";
 import { moment } from "./rule-words";
 

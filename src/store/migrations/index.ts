@@ -6,6 +6,7 @@ import * as courses from "./0004-courses";
 import * as rules from "./0005-rules";
 import * as settings from "./0006-settings";
 import * as looks from "./0007-looks";
+import * as keeping from "./0008-keeping";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -16,4 +17,5 @@ export const migrations: Record<string, Migration> = {
   "0005-rules": rules as Migration,
   "0006-settings": settings,
   "0007-looks": looks,
+  "0008-keeping": keeping as Migration,
 };

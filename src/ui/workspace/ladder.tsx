@@ -133,7 +133,9 @@ export const HOW: Record<Kind, string> = {
   forward: "new commits",
   rebased: "rebased and changed,",
   rewritten: "rewritten,",
+  back: "the branch went back,",
   suggestions: "suggestions taken",
+  retargeted: "offered to another branch,",
 };
 
 function leftOutWords(leftOut: number | null): string {

@@ -1,7 +1,7 @@
-import { refused, signedIn } from "@/server/http";
-import { dropToken } from "@/server/tokens";
+import { dropToken } from "@/server/access/tokens";
+import { inBrowser, refused } from "@/server/http";
 
-export const DELETE = signedIn<{ id: string }>(async ({ parts, lens, person }) => {
-  const dropped = await dropToken(lens, person, parts.id);
+export const DELETE = inBrowser<{ id: string }>(async ({ parts, lens, person, doer }) => {
+  const dropped = await dropToken(lens, person, parts.id, doer);
   return dropped.ok ? new Response(null, { status: 204 }) : refused(dropped.refusal);
 });

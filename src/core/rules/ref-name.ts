@@ -1,0 +1,32 @@
+import { ODD } from "../cautions/characters";
+import { confusable } from "../cautions/confusable";
+import { visible } from "../cautions/visible";
+
+/** What is known where a ref is to be made. */
+export interface KnownNames {
+  branches: readonly string[];
+  tags: readonly string[];
+}
+
+/**
+ * Why no branch or tag may be made under a name, in a sentence; null when it may. Names are refused that git or a person would take for
+ * something else: `HEAD`, a full ref, an id, an option, another kind of ref of the same name, or signs that cannot be seen.
+ *
+ * @param ref in full: `refs/heads/…` or `refs/tags/…`
+ */
+export function wrongRefName(ref: string, known: KnownNames): string | null {
+  const [, kind, name] = /^refs\/(heads|tags)\/(.+)$/s.exec(ref) ?? [];
+  if (!kind) return `${visible(ref)}: only branches and tags can be pushed here.`;
+  const what = kind === "heads" ? "branch" : "tag";
+  const no = (why: string) => `${visible(name)}: a ${what} of this name ${why}.`;
+  if (name === "HEAD" || /^(?:FETCH_|ORIG_|MERGE_)HEAD$/.test(name)) return no("would be taken for git’s own");
+  if (/^(?:refs|heads|tags|remotes)\//.test(name)) return no("would be taken for another ref");
+  if (/^[0-9a-f]{40}(?:[0-9a-f]{24})?$/.test(name)) return no("would be taken for a commit");
+  if (name.startsWith("-")) return no("would be taken for an option");
+  if (ODD.test(name)) return no("holds signs that cannot be seen");
+  if (kind === "tags" && known.branches.includes(name)) return no("would stand before the branch of that name");
+  if (kind === "heads" && known.tags.includes(name)) return no("would stand behind the tag of that name");
+  const twin = /[^\x00-\x7f]/.test(name) && known.branches.find((other) => confusable(name, other));
+  if (twin) return no(`would be taken for ${twin}`);
+  return null;
+}

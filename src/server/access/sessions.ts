@@ -1,0 +1,133 @@
+import { randomBytes } from "node:crypto";
+import type { SessionView } from "@/core/api";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Lens } from "../lens";
+import { checkPassword, type Person, withoutPassword } from "../people";
+import { audit } from "./audit";
+import { hashOf } from "./secret";
+import { SignInLimits } from "./sign-in-limits";
+
+export const COOKIE = "lens_session";
+const DAYS = 30;
+const LASTS = DAYS * 24 * 3600 * 1000;
+const NOTED_EVERY = 60_000;
+
+/** From where someone comes: a network address, and what their browser calls itself. */
+export interface Whence {
+  address: string;
+  agent: string;
+}
+
+/** Checks name and password and begins a session; gives the value for the cookie. Slows down who guesses. */
+export async function signIn(lens: Lens, name: string, password: string, whence: Whence): Promise<Outcome<string>> {
+  const key = name.trim().toLowerCase().slice(0, 100);
+  const limits = await lens.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
+  const early = limits.begin(key, whence.address, lens.now());
+  if (early) return early;
+  const checked = await limits.inTurn(() => checkPassword(lens, name, password));
+  if (!checked.ok) return checked;
+  const person = checked.value;
+  const doer = { person: person?.id ?? null, address: whence.address };
+  if (!person) {
+    await audit(lens, doer, "sign-in-refused", { name: key });
+    return refuse("forbidden", "Name and password do not match.");
+  }
+  limits.right(key, whence.address);
+  await audit(lens, doer, "signed-in", { name: person.name });
+  return done(await beginSession(lens, person.id, whence));
+}
+
+/** Signs one of the demo's made-up people in without a password. Refuses everyone else. */
+export async function signInToDemo(lens: Lens, name: string, whence: Whence): Promise<Outcome<string>> {
+  const person = await lens.db
+    .selectFrom("people")
+    .select("id")
+    .where("name", "=", name)
+    .where("demo", "=", 1)
+    .where("disabled_at", "is", null)
+    .executeTakeFirst();
+  if (!person) return refuse("forbidden", "Only the demo’s made-up people can sign in without a password.");
+  return done(await beginSession(lens, person.id, whence));
+}
+
+async function beginSession(lens: Lens, person: string, { address, agent }: Whence): Promise<string> {
+  const token = randomBytes(32).toString("base64url");
+  const now = lens.now();
+  await lens.db.deleteFrom("sessions").where("expires_at", "<", now).execute();
+  await lens.db
+    .insertInto("sessions")
+    .values({
+      ...{ id: lens.newId(), token_hash: hashOf(token), person, created_at: now, expires_at: now + LASTS },
+      ...{ used_at: now, address: address.slice(0, 100), agent: agent.slice(0, 200) },
+    })
+    .execute();
+  return token;
+}
+
+export async function endSession(lens: Lens, token: string): Promise<void> {
+  await lens.db.deleteFrom("sessions").where("token_hash", "=", hashOf(token)).execute();
+}
+
+/** Where someone is signed in, the last used first. `token` is the value of the cookie with which it is asked. */
+export async function sessionsOf(lens: Lens, person: Person, token: string | undefined): Promise<SessionView[]> {
+  const rows = await lens.db
+    .selectFrom("sessions")
+    .select(["id", "token_hash", "created_at", "used_at", "address", "agent"])
+    .where("person", "=", person.id)
+    .where("expires_at", ">", lens.now())
+    .orderBy("used_at", "desc")
+    .limit(100)
+    .execute();
+  const own = token ? hashOf(token) : "";
+  return rows.map(({ id, token_hash, created_at, used_at, address, agent }) => ({
+    ...{ id, createdAt: created_at, usedAt: used_at ?? created_at, address, agent, here: token_hash === own },
+  }));
+}
+
+/** Ends one of a person's sessions, or all but the one that asks. */
+export async function endSessionOf(
+  lens: Lens,
+  person: Person,
+  which: { id: string } | { allBut: string | undefined },
+): Promise<Outcome<null>> {
+  let query = lens.db.deleteFrom("sessions").where("person", "=", person.id);
+  query =
+    "id" in which
+      ? query.where("id", "=", which.id)
+      : query.where("token_hash", "!=", which.allBut ? hashOf(which.allBut) : "");
+  const { numDeletedRows } = await query.executeTakeFirst();
+  if ("id" in which && numDeletedRows === 0n) return refuse("missing", "There is no such session of yours.");
+  return done(null);
+}
+
+/** Whom a cookie's value belongs to; null when it is unknown, has run out, or they were disabled. */
+export async function personOfSession(lens: Lens, token: string | undefined): Promise<Person | null> {
+  if (!token) return null;
+  const row = await lens.db
+    .selectFrom("sessions")
+    .innerJoin("people", "people.id", "sessions.person")
+    .selectAll("people")
+    .select(["sessions.id as session", "sessions.used_at"])
+    .where("sessions.token_hash", "=", hashOf(token))
+    .where("sessions.expires_at", ">", lens.now())
+    .where("people.disabled_at", "is", null)
+    .executeTakeFirst();
+  if (!row) return null;
+  const { session, used_at, ...person } = row;
+  const now = lens.now();
+  if (used_at === null || now - used_at > NOTED_EVERY)
+    await lens.db
+      .updateTable("sessions")
+      .set({ used_at: now })
+      .where("id", "=", session)
+      .execute()
+      // That it was used is a note; a disk that is full keeps nobody from reading.
+      .catch((error: unknown) => lens.log.warn({ err: error }, "that a session was used could not be noted"));
+  return withoutPassword(person);
+}
+
+/** The `Set-Cookie` line that begins (or, without a token, ends) a session in the browser. */
+export function sessionCookie(token: string | null, secure: boolean): string {
+  const life = token === null ? 0 : LASTS / 1000;
+  return `${COOKIE}=${token ?? ""}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${life}${secure ? "; Secure" : ""}`;
+}

@@ -1,0 +1,122 @@
+import { randomBytes } from "node:crypto";
+import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/api";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Lens } from "../lens";
+import { findPerson, type Person, withoutPassword } from "../people";
+import { audit, type Doer } from "./audit";
+import { hashOf } from "./secret";
+
+/** So many tokens can a person have at a time. */
+export const MOST_TOKENS = 50;
+/** How long a token lasts where nothing else is said, in days. */
+export const TOKEN_DAYS = 90;
+const DAY = 24 * 3600 * 1000;
+
+/** Makes a personal token, for programs and for git. It is shown once: only its hash is kept. `days` null: it never ends. */
+export async function makeToken(
+  lens: Lens,
+  name: string,
+  { label, scopes = [...SCOPES], days = TOKEN_DAYS }: TokenRequest,
+  doer: Doer,
+): Promise<Outcome<string>> {
+  const person = await findPerson(lens.db, name);
+  if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
+  if (person.disabled_at !== null) return refuse("conflict", `${name} is disabled.`);
+  if (scopes.length === 0) return refuse("invalid", "Say what the token may do.");
+  const { many } = await lens.db
+    .selectFrom("tokens")
+    .select((select) => select.fn.countAll<number>().as("many"))
+    .where("person", "=", person.id)
+    .executeTakeFirstOrThrow();
+  if (many >= MOST_TOKENS)
+    return refuse("conflict", `${MOST_TOKENS} tokens are the most: take some away that are no longer used.`);
+  const token = `lens-${randomBytes(24).toString("base64url")}`;
+  const now = lens.now();
+  await lens.db
+    .insertInto("tokens")
+    .values({
+      id: lens.newId(),
+      token_hash: hashOf(token),
+      person: person.id,
+      label: label.slice(0, 100),
+      created_at: now,
+      used_at: null,
+      scopes: SCOPES.filter((scope) => scopes.includes(scope)).join(" "),
+      expires_at: days === null ? null : now + days * DAY,
+    })
+    .execute();
+  await audit(lens, doer, "token-made", { for: name, label, scopes: scopes.join(" "), days });
+  return done(token);
+}
+
+/** The tokens of a person, the newest first; what they are is known to nobody any more. */
+export async function tokensOf(lens: Lens, person: { id: string }): Promise<TokenView[]> {
+  const rows = await lens.db
+    .selectFrom("tokens")
+    .select(["id", "label", "created_at", "used_at", "scopes", "expires_at"])
+    .where("person", "=", person.id)
+    .orderBy("id", "desc")
+    .execute();
+  return rows.map(({ id, label, created_at, used_at, scopes, expires_at }) => ({
+    ...{ id, label, createdAt: created_at, usedAt: used_at, expiresAt: expires_at, scopes: scopesIn(scopes) },
+  }));
+}
+
+/** Takes a token away from whoever has it, at once. Of others only administrators can. */
+export async function dropToken(lens: Lens, person: Person, id: string, doer: Doer): Promise<Outcome<null>> {
+  let query = lens.db.deleteFrom("tokens").where("id", "=", id);
+  if (!person.administrator) query = query.where("person", "=", person.id);
+  const gone = await query.returning(["label", "person"]).executeTakeFirst();
+  if (!gone) return refuse("missing", "There is no such token of yours.");
+  await audit(lens, doer, "token-dropped", { label: gone.label, own: gone.person === person.id });
+  return done(null);
+}
+
+const NOTED_EVERY = 60_000;
+
+/** Whom a token speaks for, and what it may do. */
+export interface Bearer {
+  person: Person;
+  scopes: Scope[];
+}
+
+/**
+ * Whom an `Authorization` header speaks for: a token as Bearer, or as the password of Basic with the person's name. Null when it is unknown,
+ * has run out, or they were disabled.
+ */
+export async function bearerOf(lens: Lens, header: string | null): Promise<Bearer | null> {
+  const [, scheme, value] = /^(Bearer|Basic)\s+(\S+)$/i.exec(header ?? "") ?? [];
+  if (!scheme) return null;
+  const [name, token] = scheme.toLowerCase() === "bearer" ? [null, value] : basic(value);
+  const row = await lens.db
+    .selectFrom("tokens")
+    .innerJoin("people", "people.id", "tokens.person")
+    .selectAll("people")
+    .select(["tokens.id as token", "tokens.used_at", "tokens.scopes", "tokens.expires_at"])
+    .where("tokens.token_hash", "=", hashOf(token))
+    .where("people.disabled_at", "is", null)
+    .executeTakeFirst();
+  if (!row || (name !== null && name !== row.name)) return null;
+  const { token: id, used_at, scopes, expires_at, ...person } = row;
+  const now = lens.now();
+  if (expires_at !== null && expires_at <= now) return null;
+  if (used_at === null || now - used_at > NOTED_EVERY)
+    await lens.db
+      .updateTable("tokens")
+      .set({ used_at: now })
+      .where("id", "=", id)
+      .execute()
+      .catch((error: unknown) => lens.log.warn({ err: error }, "that a token was used could not be noted"));
+  return { person: withoutPassword(person), scopes: scopesIn(scopes) };
+}
+
+function scopesIn(text: string): Scope[] {
+  const words = text.split(" ");
+  return SCOPES.filter((scope) => words.includes(scope));
+}
+
+function basic(value: string): [name: string, token: string] {
+  const text = Buffer.from(value, "base64").toString("utf8");
+  const colon = text.indexOf(":");
+  return [text.slice(0, Math.max(0, colon)), text.slice(colon + 1)];
+}

@@ -1,0 +1,42 @@
+import type { ChangeSet } from "@/core/review/state";
+import type { Queries } from "@/store/database";
+import { loadChangeSets } from "@/store/log";
+
+/** The number of the open change set from one branch into another; null when there is none. */
+export async function openFor(
+  db: Queries,
+  repository: { id: string },
+  source: string,
+  target: string,
+): Promise<number | null> {
+  const row = await db
+    .selectFrom("change_sets")
+    .select("number")
+    .where("repository", "=", repository.id)
+    .where("source", "=", source)
+    .where("target", "=", target)
+    .where("state", "in", ["open", "draft"])
+    .executeTakeFirst();
+  return row?.number ?? null;
+}
+
+/** The open change sets that have a branch as their source or as their target, the oldest first. */
+export async function openWith(
+  db: Queries,
+  repository: string,
+  side: "source" | "target",
+  branch: string,
+): Promise<ChangeSet[]> {
+  const rows = await db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository)
+    .where(side, "=", branch)
+    .where("state", "in", ["open", "draft"])
+    .orderBy("number")
+    .execute();
+  return loadChangeSets(
+    db,
+    rows.map(({ id }) => id),
+  );
+}

@@ -1,0 +1,178 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { NewEvent } from "@/core/review/events";
+import { type ChangeSet, goesOn } from "@/core/review/state";
+import { moveBranch, RefStuck } from "@/git/merge";
+import { branchCommit, isAncestor } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { append, eventsOf, loadChangeSet } from "@/store/log";
+import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
+import { stamp } from "../deciding";
+import type { Lens } from "../lens";
+import { folderOf } from "../repositories";
+import { noteMove } from "./moves";
+
+/** A branch that is to be moved, and what is to be recorded with it. */
+export interface Carried {
+  change: ChangeSet;
+  person: { id: string };
+  branch: string;
+  from: string;
+  to: string;
+  way: RefMovesTable["way"];
+  /** For git's own record of what became of the branch. */
+  words: string;
+  /** What is recorded, or why it may not be. Asked before, and again within the transaction. */
+  decide: (db: Queries, change: ChangeSet) => Promise<Outcome<NewEvent>>;
+  /** What else belongs to it. */
+  also?: (tx: Queries) => Promise<void>;
+}
+
+/**
+ * Moves a branch and records it: both, or neither. An intent is written first. In one transaction it is decided, the event is written, the
+ * intent is ended, and the branch is moved by compare-and-swap. When that transaction fails at its very end, the branch is moved back at
+ * once; what cannot be told or undone then stays as an intent, and is settled at intervals and at the next start: see {@link settleIntents}.
+ */
+export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
+  const { change, person, branch, from, to, way, words } = carried;
+  const folder = folderOf(lens, { id: change.repository });
+  const left = await settleIntents(lens, change.id);
+  if (left > 0)
+    return refuse("conflict", "What was begun here before could not be brought to its end yet. Try again in a minute.");
+  const known = (await loadChangeSet(lens.db, change.id)) ?? change;
+  const early = await carried.decide(lens.db, known);
+  if (!early.ok) return early;
+  const intent: RefIntentsTable = {
+    id: lens.newId(),
+    change_set: change.id,
+    by: person.id,
+    at: lens.now(),
+    branch,
+    from_commit: from,
+    to_commit: to,
+    event: JSON.stringify(early.value),
+  };
+  const active = activeIn(lens);
+  active.add(intent.id);
+  try {
+    await lens.db.insertInto("ref_intents").values(intent).execute();
+    let moved = false;
+    try {
+      return await lens.db.transaction().execute(async (tx) => {
+        const now = await loadChangeSet(tx, change.id);
+        if (!now) return refuse("missing", "There is no such change set.");
+        const decision = await carried.decide(tx, now);
+        if (!decision.ok) throw new NotSo(decision);
+        const after = await append(tx, now, stamp(lens, change.id, person, decision.value));
+        await carried.also?.(tx);
+        const ref = `refs/heads/${branch}`;
+        await noteMove(lens, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
+        await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
+        if (!(await moveBranch(folder, branch, to, from, words)))
+          throw new NotSo(
+            refuse("conflict", `${branch} has moved just now. Nothing was changed: look at what came, and try again.`),
+          );
+        moved = true;
+        return done(after);
+      });
+    } catch (error) {
+      if (!moved) {
+        await forget(lens, intent);
+        if (error instanceof NotSo) return error.outcome;
+        if (error instanceof RefStuck) return refuse("conflict", error.message);
+        throw error;
+      }
+      // The branch was moved, and whether the transaction ended well is not known.
+      const after = await recorded(lens, intent).catch(() => null);
+      if (after) return done(after);
+      lens.log.error({ err: error, change: change.id }, "a branch was moved, and that could not be recorded");
+      if (await moveBranch(folder, branch, from, to, `${words}: taken back, it could not be recorded`)) {
+        await forget(lens, intent);
+        return refuse("conflict", "The database could not be written, so nothing was changed. Try again in a while.");
+      }
+      return refuse(
+        "conflict",
+        `The database could not be written, and ${branch} has moved on since. What was done is recorded as soon as there is room.`,
+      );
+    }
+  } finally {
+    active.delete(intent.id);
+  }
+}
+
+/** Undoes the transaction. */
+class NotSo extends Error {
+  constructor(readonly outcome: Outcome<never>) {
+    super("not so");
+  }
+}
+
+/** Ids of what is being carried out in this process right now. */
+const ACTIVE = new WeakMap<Lens, Set<string>>();
+function activeIn(lens: Lens): Set<string> {
+  const active = ACTIVE.get(lens) ?? new Set();
+  ACTIVE.set(lens, active);
+  return active;
+}
+
+/** Ends an intent of which nothing came. Where that cannot be written now, it is settled later. */
+async function forget(lens: Lens, { id }: RefIntentsTable): Promise<void> {
+  await lens.db
+    .deleteFrom("ref_intents")
+    .where("id", "=", id)
+    .execute()
+    .catch((error: unknown) => lens.log.warn({ err: error }, "an intent could not be ended yet"));
+}
+
+/** The change set, when the log has what was intended. */
+async function recorded(lens: Lens, intent: RefIntentsTable): Promise<ChangeSet | null> {
+  const wanted = JSON.parse(intent.event) as NewEvent;
+  const events = await eventsOf(lens.db, intent.change_set);
+  const there = events.some((event) => event.kind === wanted.kind && commitOf(event) === intent.to_commit);
+  return there ? loadChangeSet(lens.db, intent.change_set) : null;
+}
+
+function commitOf(event: NewEvent): string | null {
+  if (event.kind === "merged") return event.data.commit;
+  return event.kind === "revised" ? event.data.revision.head : null;
+}
+
+/**
+ * Brings what was cut short to its end: records what happened to a branch and is not in the log, and forgets what did not happen. Gives how
+ * many are left because they could not be written. Only the server does this: beside it, what goes on would be taken for what was cut short.
+ */
+export async function settleIntents(lens: Lens, only?: string): Promise<number> {
+  let query = lens.db.selectFrom("ref_intents").selectAll();
+  if (only) query = query.where("change_set", "=", only);
+  const intents = (await query.execute()).filter(({ id }) => !activeIn(lens).has(id));
+  let left = 0;
+  for (const intent of intents) {
+    try {
+      await settle(lens, intent);
+    } catch (error) {
+      left++;
+      lens.log.error({ err: error, change: intent.change_set }, "what was cut short could not be settled yet");
+    }
+  }
+  return left;
+}
+
+async function settle(lens: Lens, intent: RefIntentsTable): Promise<void> {
+  const { change_set, branch, to_commit, from_commit, by } = intent;
+  const change = await loadChangeSet(lens.db, change_set);
+  const folder = change && folderOf(lens, { id: change.repository });
+  const tip = folder && (await branchCommit(folder, branch));
+  const inBranch = folder && tip ? await isAncestor(folder, to_commit, tip) : false;
+  const happened = change !== null && inBranch && goesOn(change) && !(await recorded(lens, intent));
+  await lens.db.transaction().execute(async (tx) => {
+    if (happened) {
+      const event = JSON.parse(intent.event) as NewEvent;
+      await append(tx, await loadChangeSet(tx, change_set), stamp(lens, change_set, { id: by }, event));
+      const way = event.kind === "merged" ? ("merge" as const) : ("suggestions" as const);
+      const ref = `refs/heads/${branch}`;
+      const move = { repository: change.repository, ref, old: from_commit, next: to_commit, person: by, way };
+      await noteMove(lens, tx, move);
+    }
+    await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
+  });
+  lens.log.warn({ change: change_set, happened }, "settled what was cut short");
+}

@@ -1,0 +1,81 @@
+import type { Queries } from "@/store/database";
+import type { RefMovesTable } from "@/store/schema";
+import type { Lens } from "../lens";
+
+/** A ref that goes from one commit to another; `old` or `next` are only zeros where there is none. */
+export interface RefMove {
+  ref: string;
+  old: string;
+  next: string;
+}
+
+/** Notes before git moves them who is moving refs, so that it is known also when the server dies before git has told that it did. */
+export async function announceMoves(
+  lens: Lens,
+  repository: string,
+  person: string,
+  moves: readonly RefMove[],
+): Promise<void> {
+  if (moves.length === 0) return;
+  const at = lens.now();
+  await lens.db
+    .insertInto("ref_moves")
+    .values(
+      moves.map(({ ref, old, next }) => ({
+        ...{ id: lens.newId(), repository, ref, old, next, person, way: "push" as const, happened: 0, at },
+      })),
+    )
+    .execute();
+}
+
+/** Notes that git has moved what was announced. */
+export async function confirmMoves(
+  lens: Lens,
+  repository: string,
+  person: string,
+  moves: readonly RefMove[],
+): Promise<void> {
+  for (const { ref, old, next } of moves)
+    await lens.db
+      .updateTable("ref_moves")
+      .set({ happened: 1 })
+      .where("repository", "=", repository)
+      .where("ref", "=", ref)
+      .where("old", "=", old)
+      .where("next", "=", next)
+      .where("person", "=", person)
+      .where("happened", "=", 0)
+      .execute();
+}
+
+/** Notes a move that was made here, in the transaction in which it is recorded. */
+export async function noteMove(
+  lens: Lens,
+  db: Queries,
+  move: RefMove & Pick<RefMovesTable, "repository" | "person" | "way">,
+): Promise<void> {
+  await db
+    .insertInto("ref_moves")
+    .values({ id: lens.newId(), ...move, happened: 1, at: lens.now() })
+    .execute();
+}
+
+/** Who moved a branch to a commit last; undefined where that is not known, as of what was there when the repository was taken in. */
+export async function pusherOf(
+  db: Queries,
+  repository: string,
+  branch: string,
+  commit: string,
+): Promise<string | undefined> {
+  const row = await db
+    .selectFrom("ref_moves")
+    .select("person")
+    .where("repository", "=", repository)
+    .where("ref", "=", `refs/heads/${branch}`)
+    .where("next", "=", commit)
+    .orderBy("happened", "desc")
+    .orderBy("id", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return row?.person ?? undefined;
+}
