@@ -1,13 +1,19 @@
+import { mkdirSync } from "node:fs";
 import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
+import { FROM, whenceOf } from "@/server/access/whence";
 import { Errands } from "@/server/errands";
 import { isGit, serveGit } from "@/server/git-http";
+import { canWrite } from "@/server/health";
 import { lens } from "@/server/lens";
 import { Mail } from "@/server/mail";
 import { startStandIn } from "@/server/mail-standin";
 import { Runner } from "@/server/runner";
+import { holdFolder } from "@/server/serving-lock";
 import { readSettings } from "@/server/settings";
+import { cutSlowBodies, HEADERS_WITHIN } from "@/server/slow-clients";
+import { startUpkeep } from "@/server/upkeep";
 import { need, Stop, say } from "./stop";
 
 interface ServeOptions {
@@ -20,14 +26,23 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   const settings = need(readSettings(process.env));
   process.env.LENS_ROOT = settings.root;
   process.env.LENS_DATA = settings.data;
+  try {
+    mkdirSync(settings.data, { recursive: true });
+  } catch (error) {
+    throw new Stop(`The data folder ${settings.data} cannot be made: ${(error as Error).message}.`);
+  }
+  need(canWrite(settings.data));
+  const held = need(holdFolder(settings.data, settings.port));
   const installation = await lens();
   const app = next({ dev, dir: settings.root, port: settings.port, quiet: true });
   await app.prepare();
   const handle = app.getRequestHandler();
-  // A large push takes as long as it takes.
-  const server = createServer({ requestTimeout: 0 }, (request, response) => {
+  // A large push takes as long as it takes, as long as it goes on: see cutSlowBodies.
+  const server = createServer({ headersTimeout: HEADERS_WITHIN, requestTimeout: 0 }, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
+    request.headers[FROM] = whenceOf(request, settings);
+    cutSlowBodies(request);
     response.on("close", () => {
       const told = {
         method: request.method,
@@ -70,6 +85,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   mail?.start();
   const errands = new Errands(installation);
   errands.start();
+  const upkeep = startUpkeep(installation);
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
   const signal = await new Promise<string>((resolve) => {
@@ -80,9 +96,11 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   server.closeAllConnections();
   await runner?.stop();
   await errands.stop();
+  await upkeep.stop();
   await mail?.stop();
   await standIn?.close();
   await app.close();
   await installation.close();
+  held.release();
   process.exit(0);
 }

@@ -1,3 +1,4 @@
+import { existsSync } from "node:fs";
 import {
   CompiledQuery,
   type DatabaseConnection,
@@ -26,6 +27,14 @@ export async function openDatabase(file: string): Promise<Database> {
     "pragma journal_mode = wal; pragma synchronous = full; pragma foreign_keys = on; pragma busy_timeout = 10000;",
   );
   const db = new Kysely<Schema>({ dialect: new WriteFirstDialect({ database: sqlite }) });
+  const done = migratedIn(sqlite);
+  const unknown = done.find((name) => !Object.hasOwn(migrations, name));
+  if (unknown) {
+    await db.destroy();
+    throw new DataTooNew(file, unknown);
+  }
+  const [pending] = Object.keys(migrations).filter((name) => !done.includes(name));
+  if (pending && done.length > 0) copyBefore(sqlite, file, pending);
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();
   if (error) {
@@ -35,6 +44,35 @@ export async function openDatabase(file: string): Promise<Database> {
     );
   }
   return db;
+}
+
+/** The database was written by a newer version: this one would not understand it, and might spoil it. */
+export class DataTooNew extends Error {
+  constructor(file: string, migration: string) {
+    super(
+      `The database at ${file} belongs to a newer version of Earnest Lens (it has the step “${migration}”). Start that version, or restore a backup of this one. Nothing was changed.`,
+    );
+  }
+}
+
+/** The steps by which the tables came to be as they are. */
+function migratedIn(sqlite: InstanceType<typeof Sqlite>): string[] {
+  const { there } = sqlite
+    .prepare("select count(*) as there from sqlite_master where name = 'kysely_migration'")
+    .get() as { there: number };
+  if (there === 0) return [];
+  return (sqlite.prepare("select name from kysely_migration").all() as { name: string }[]).map(({ name }) => name);
+}
+
+/** Copies the database beside itself before its tables are changed. A copy of an earlier try is kept: it is from before all of them. */
+function copyBefore(sqlite: InstanceType<typeof Sqlite>, file: string, step: string): void {
+  const copy = `${file}.before-${step}`;
+  if (!existsSync(copy)) copyTo(sqlite, copy);
+}
+
+/** Writes a copy of the whole database as it is at one moment, while others may read and write it. */
+export function copyTo(sqlite: InstanceType<typeof Sqlite>, file: string): void {
+  sqlite.exec(`vacuum into '${file.replaceAll("'", "''")}'`);
 }
 
 class WriteFirstDialect extends SqliteDialect {

@@ -45,11 +45,25 @@ export function toldTo(change: ChangeSet, event: ReviewEvent, ofRole: (role: str
     case "withdrawn":
     case "opened-again":
     case "lifted":
+    case "retargeted":
       break;
+    case "merge-unasked":
+      // Taken back by someone it needs no letter; who asked learns why it could not be done.
+      return change.mergeFailed ? [...new Set([change.mergeFailed.asker, change.author])] : [];
     default:
       return [];
   }
-  return [...peopleOf(change)].filter((id) => id !== event.by);
+  const people = peopleOf(change);
+  if (fallsWith(change, event)) people.add(change.mergeFailed.asker);
+  return [...people].filter((id) => id !== event.by);
+}
+
+/** Whether the merge that somebody asked for fell with this event. */
+function fallsWith(
+  change: ChangeSet,
+  { at, kind }: ReviewEvent,
+): change is ChangeSet & { mergeFailed: NonNullable<ChangeSet["mergeFailed"]> } {
+  return change.mergeFailed?.at === at && (kind === "revised" || kind === "retargeted");
 }
 
 /** Those who were asked while it was a draft. */
@@ -104,6 +118,12 @@ function newsOf(event: ReviewEvent, change: ChangeSet, name: (id: string) => str
         ? `r${number}, in which ${by} takes ${counted(event.data.taken.length, "suggestion")}`
         : `r${number} by ${by}`;
     }
+    case "retargeted":
+      return event.data.after === undefined
+        ? `${by} offers it to ${event.data.target}`
+        : `it goes to ${event.data.target} now that change set ${event.data.after} is merged`;
+    case "merge-unasked":
+      return "it is not merged by itself";
     case "asked":
     case "readied":
       return `${by} asks for your review`;
@@ -148,6 +168,13 @@ function detailsOf(event: ReviewEvent, facts: LetterFacts): Block[] {
       return [{ kind: "words", words: change.description }];
     case "lifted":
       return [{ kind: "words", words: event.data.reason }];
+    case "merge-unasked":
+      return [{ kind: "words", words: event.data.why }];
+    case "revised":
+    case "retargeted":
+      return fallsWith(change, event)
+        ? [{ kind: "words", words: `It is not merged by itself any more. ${change.mergeFailed.why}` }]
+        : [];
     default:
       return [];
   }

@@ -44,7 +44,7 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: 
   const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
   if (unanswered > 0)
     reasons.push(`${counted(unanswered, "thread")} ${unanswered === 1 ? "waits" : "wait"} for your answer.`);
-  if (change.mergeFailed) reasons.push(`It could not be merged by itself: ${change.mergeFailed.why}`);
+  if (change.mergeFailed) reasons.push(`It is not merged by itself: ${change.mergeFailed.why}`);
   const gate = evaluateGate(change, rule, facts);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
@@ -88,6 +88,8 @@ function asReviewer(
     else if (!mine && lastRead > 0 && lastRead < sinceWhen(change))
       reasons.push(`r${current} came after you read r${lastRead}.`);
   }
+  if (change.mergeFailed?.asker === actor.id)
+    reasons.push(`You asked that it be merged by itself, and it is not: ${change.mergeFailed.why}`);
   const stewarding = gate.conditions.filter(
     ({ key, met, canMeet }) => key === "steward" && !met && canMeet.includes(actor.id),
   );

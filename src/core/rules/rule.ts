@@ -89,7 +89,8 @@ export const ruleSchema = v.strictObject({
 export type Rule = v.InferOutput<typeof ruleSchema>;
 
 /** Who may do something with tags. */
-const tagRight = v.picklist(["contributor", "keeper", "nobody"]);
+export const TAG_RIGHTS = ["contributor", "keeper", "nobody"] as const;
+const tagRight = v.picklist(TAG_RIGHTS);
 
 /** All rules of a repository, as they are kept, exported and imported: see docs/rules.schema.json. */
 export const rulesSchema = v.strictObject({

@@ -70,6 +70,11 @@ export function RuleFields({
           on={!rule.approvals.lastPusher}
           onChange={(not) => approvals({ lastPusher: !not })}
         />
+        <Tick
+          label="nobody can approve who made some of it: committed, pushed or suggested"
+          on={!rule.approvals.makers}
+          onChange={(not) => approvals({ makers: !not })}
+        />
         <Tick label="the author’s own counts" on={rule.approvals.author} onChange={(author) => approvals({ author })} />
       </Part>
       <Part title="Stewards: who must agree to changes under some paths">
@@ -98,7 +103,15 @@ export function RuleFields({
         {tick("threads are settled", "threads")}
         {tick("tasks are done", "tasks")}
         {tick("a work item is linked", "workItem")}
-        <List label="Checks that must pass" value={rule.checks} known={[]} onChange={(checks) => set({ checks })} />
+        <div className="grid grid-cols-2 items-end gap-3">
+          <List label="Checks that must pass" value={rule.checks} known={[]} onChange={(checks) => set({ checks })} />
+          <List
+            label="As told by these machine accounts; empty: by those of keepers"
+            value={rule.checksFrom ?? []}
+            known={[]}
+            onChange={(from) => set({ checksFrom: from.length > 0 ? from : null })}
+          />
+        </div>
       </Part>
       <Part title="What it is made of">
         <div className="grid grid-cols-3 items-end gap-3">

@@ -6,6 +6,7 @@ import { ruleWords } from "@/core/rules/rule-words";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";
 import { namesIn, RuleFields } from "./rule-fields";
+import { TagRights } from "./tag-rights";
 import { Trial } from "./trial";
 
 export interface EditionView {
@@ -165,6 +166,7 @@ export function RulesPage({
           Add a rule …
         </button>
       )}
+      <TagRights tags={rules.tags} onChange={mayEdit ? (tags) => change({ ...rules, tags }) : null} />
       <Groups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
       {mayEdit && (changed || trial) && (
         <section aria-label="Save" className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">

@@ -7,8 +7,10 @@ import type { ConditionKey } from "@/core/rules/condition";
 import { listed } from "@/core/words";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";
+import { Chain } from "./chain";
 import { byName, nameIn, useWorkspace } from "./context";
 import { LiftRequest } from "./lift-request";
+import { Retarget } from "./retarget";
 
 /** How the people of a condition are to it. */
 const WHOSE: Partial<Record<ConditionKey, string>> = {
@@ -52,6 +54,7 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
           </Link>
         </p>
       )}
+      <Chain />
       <ul className="mt-3 grid gap-2 text-[14px] leading-5">
         {view.gate.conditions.map((condition) => (
           <li
@@ -97,7 +100,8 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       )}
       {view.mergeFailed && (
         <p className="mt-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
-          The gate was open, and it could not be merged by itself: {view.mergeFailed.why}
+          {nameIn(view, view.mergeFailed.asker)} asked that it be merged by itself, and it is not any more:{" "}
+          {view.mergeFailed.why}
         </p>
       )}
       {view.mergeAsked && (
@@ -110,6 +114,7 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
           )}
         </p>
       )}
+      <Retarget />
       {view.me.draft.may && (
         <p className="mt-6 border-t border-rule pt-3">
           <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>

@@ -9,7 +9,9 @@ export function LiftRequest({ person }: { person: string }) {
   const [reason, setReason] = useState("");
   const [problem, setProblem] = useState("");
   const mine = person === view.me.id;
-  if (!mine && view.me.role !== "keeper") return null;
+  // What was asked of one's own work is for another keeper to lift.
+  const own = view.author === view.me.id || view.revisions.at(-1)?.pusher === view.me.id;
+  if (!mine && (view.me.role !== "keeper" || own)) return null;
   const lift = async () => {
     const refusal = await command({ kind: "lift", person, reason });
     if (refusal) return setProblem(refusal);

@@ -95,6 +95,11 @@ function MergeForm({ address, onClose }: { address: string; onClose: () => void 
             />
           </label>
         )}
+        {view.chain.notes.map((note) => (
+          <p key={note} className="mt-4 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+            {note}
+          </p>
+        ))}
         {!open && (
           <div className="mt-4 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
             <p className="font-semibold">The gate is not met.</p>

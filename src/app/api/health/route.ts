@@ -1,9 +1,10 @@
+import { healthOf } from "@/server/health";
 import { forEveryone } from "@/server/http";
 
 export const dynamic = "force-dynamic";
 
-/** Answers 200 when the database can be read. */
+/** Answers 200 when everything can be read and written, 503 with a sentence when not. */
 export const GET = forEveryone(async ({ lens }) => {
-  await lens.db.selectFrom("people").select("id").limit(1).execute();
-  return Response.json({ well: true });
+  const { well, why } = await healthOf(lens);
+  return Response.json({ well, ...(why ? { why } : {}) }, { status: well ? 200 : 503, headers: { "cache-control": "no-store" } });
 });

@@ -1,0 +1,164 @@
+import { sql } from "kysely";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { decide } from "@/core/review/decide";
+import { newest } from "@/core/review/state";
+import { branchCommit } from "@/git/repository";
+import { rebuild } from "@/store/log";
+import { factsFor } from "../facts";
+import { folderOf } from "../repositories";
+import { Bench, reason, value } from "../test-bench";
+import { recordAndMove, settleIntents } from "./both";
+import { catchUp } from "./catch-up";
+import { announceMoves } from "./moves";
+
+let bench: Bench;
+let work: string;
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  work = await bench.repository("quay", {
+    main: [{ "a.txt": "a\n" }],
+    topic: [{ "b.txt": "b\n" }],
+    other: [{ "c.txt": "c\n" }],
+  });
+  await bench.takeIn("quay", work);
+  await bench.person("ada", { quay: "contributor" });
+  await bench.person("ben", { quay: "contributor" });
+  await bench.person("kit", { quay: "keeper" });
+  for (const branch of ["topic", "other"]) value(await bench.open("ada", "quay", branch));
+});
+afterAll(() => bench.clear());
+
+const merge = { kind: "merge" as const, revision: 1, message: "Merge it" };
+const intents = () => bench.lens.db.selectFrom("ref_intents").selectAll().execute();
+const approve = (number: number, revision = 1) =>
+  bench.do("ben", "quay", number, { kind: "send-review", revision, verdict: "approve", remark: "" });
+
+/** Merges by hand, so that what belongs to it can be made to fail. */
+async function carried(number: number, to: string, also: Parameters<typeof recordAndMove>[1]["also"]) {
+  const { change, folder } = await bench.change("quay", number);
+  const from = (await branchCommit(folder, "main"))!;
+  const person = bench.people.get("kit")!;
+  return recordAndMove(bench.lens, {
+    ...{ change, person, branch: "main", from, to, way: "merge", words: "a merge" },
+    decide: async (db, now) =>
+      decide(now, { ...merge, commit: to, target: from }, await factsFor(bench.lens, db, now, person)),
+    also,
+  });
+}
+
+describe("a branch and its record", () => {
+  it("are both as they were when the database fails at the very end, and go on when it is well again", async () => {
+    value(await approve(1));
+    const { change, folder } = await bench.change("quay", 1);
+    const before = await branchCommit(folder, "main");
+    let moved: string | null = null;
+    const failed = await carried(1, newest(change).head, async (tx) => {
+      // Told of at COMMIT only: the branch has been moved by then.
+      await sql`pragma defer_foreign_keys = on`.execute(tx);
+      await tx
+        .insertInto("looks")
+        .values({ change_set: "nowhere", person: "nobody", path: "x", revision: 1, at: 0 })
+        .execute();
+      setTimeout(async () => {
+        moved ??= await branchCommit(folder, "main");
+      }, 0);
+    });
+    expect(reason(failed)).toMatch(/database could not be written, so nothing was changed/);
+    expect(await branchCommit(folder, "main")).toBe(before);
+    expect(await bench.git(folder, "reflog", "show", "main")).toMatch(/taken back, it could not be recorded/);
+    expect(await intents()).toEqual([]);
+    expect((await bench.change("quay", 1)).change.state).toBe("open");
+    value(await bench.do("kit", "quay", 1, merge));
+    expect((await bench.change("quay", 1)).change.state).toBe("merged");
+  });
+
+  it("are settled later where the branch has gone on meanwhile and cannot be moved back", async () => {
+    value(await approve(2));
+    const { change, folder } = await bench.change("quay", 2);
+    const { head } = newest(change);
+    const failed = await carried(2, head, async (tx) => {
+      await sql`pragma defer_foreign_keys = on`.execute(tx);
+      await tx
+        .insertInto("looks")
+        .values({ change_set: "nowhere", person: "nobody", path: "x", revision: 1, at: 0 })
+        .execute();
+      await bench.git(folder, "config", "core.logAllRefUpdates", "always");
+      // Whoever pushes at that moment: the hook of git runs when the branch is moved.
+      const next = await bench.git(folder, "commit-tree", `${head}^{tree}`, "-p", head, "-m", "went on");
+      const { writeFileSync } = await import("node:fs");
+      const script = `#!/bin/sh\n[ "$1" = committed ] && printf ${next} > "$GIT_DIR/refs/heads/main"\nexit 0\n`;
+      writeFileSync(`${folder}/hooks/reference-transaction`, script, { mode: 0o755 });
+    });
+    expect(reason(failed)).toMatch(/main has moved on since. What was done is recorded as soon as there is room/);
+    (await import("node:fs")).rmSync(`${folder}/hooks/reference-transaction`);
+    expect(await intents()).toHaveLength(1);
+    expect(await settleIntents(bench.lens)).toBe(0);
+    expect(await intents()).toEqual([]);
+    expect((await bench.change("quay", 2)).change).toMatchObject({ state: "merged", settled: { commit: head } });
+  });
+});
+
+describe("a push that landed just before the server was killed", () => {
+  it("is recorded at the next start, as the push of who pushed it", async () => {
+    await bench.git(work, "checkout", "--quiet", "-B", "late", "main");
+    await bench.commit(work, "one", { "l.txt": "1\n" });
+    await bench.push("ada", "quay", "late", "refs/heads/late");
+    const { number } = value(await bench.open("ada", "quay", "late"));
+    const { change, folder } = await bench.change("quay", number);
+    await bench.commit(work, "two", { "l.txt": "2\n" });
+    const next = await bench.git(work, "rev-parse", "late");
+    const ben = bench.people.get("ben")!.id;
+    await announceMoves(bench.lens, change.repository, ben, [
+      { ref: "refs/heads/late", old: newest(change).head, next },
+    ]);
+    await bench.git(folderOf(bench.lens, { id: change.repository }), "fetch", "--quiet", work, "+late:late");
+    expect(folder).toBe(folderOf(bench.lens, { id: change.repository }));
+    await bench.lens.close();
+    await bench.start();
+    expect(await catchUp(bench.lens)).toBe(1);
+    expect(newest((await bench.change("quay", number)).change)).toMatchObject({ number: 2, pusher: ben, head: next });
+    expect(await catchUp(bench.lens)).toBe(0);
+    // What nobody is known to have pushed is for a person to record.
+    await bench.commit(work, "three", { "l.txt": "3\n" });
+    await bench.git(folder, "fetch", "--quiet", work, "+late:late");
+    expect(await catchUp(bench.lens)).toBe(0);
+  });
+});
+
+describe("the log", () => {
+  it("gives the lists again as they are, also when remarks stream in during merges", async () => {
+    for (const branch of ["s1", "s2", "s3"]) {
+      await bench.git(work, "checkout", "--quiet", "-B", branch, "main");
+      await bench.commit(work, branch, { [`${branch}.txt`]: "x\n" });
+      await bench.push("ada", "quay", branch, `refs/heads/${branch}`);
+      const { number } = value(await bench.open("ada", "quay", branch));
+      value(await approve(number));
+      const talk = Array.from({ length: 8 }, (_, i) =>
+        bench.do("ben", "quay", number, { kind: "send-review", revision: 1, verdict: "none", remark: `word ${i}` }),
+      );
+      await Promise.all([...talk.slice(0, 4), bench.do("kit", "quay", number, merge), ...talk.slice(4)]);
+    }
+    const { db } = bench.lens;
+    const lists = async () => [
+      await db.selectFrom("change_sets").selectAll().orderBy("id").execute(),
+      await db.selectFrom("change_set_people").selectAll().orderBy("change_set").orderBy("person").execute(),
+    ];
+    const before = await lists();
+    await db.transaction().execute((tx) => rebuild(tx));
+    expect(await lists()).toEqual(before);
+  });
+
+  it("is broken for one change set where one entry is, with a sentence that names it", async () => {
+    const { db } = bench.lens;
+    const { change } = await bench.change("quay", 1);
+    const row = await db.selectFrom("events").selectAll().where("stream", "=", change.id).limit(1).executeTakeFirstOrThrow();
+    await db.updateTable("events").set({ data: "{broken" }).where("id", "=", row.id).execute();
+    await expect(bench.change("quay", 1)).rejects.toThrow(new RegExp(`entry ${row.id} cannot be read`));
+    const { desk } = await import("../views");
+    const all = await desk(bench.lens, bench.people.get("kit")!);
+    expect(all.settled.map(({ number }) => number)).toContain(2);
+    expect(all.settled.map(({ number }) => number)).not.toContain(1);
+    await db.updateTable("events").set({ data: row.data }).where("id", "=", row.id).execute();
+  });
+});

@@ -1,0 +1,75 @@
+import { type ChangeSet, newest } from "@/core/review/state";
+import { branches } from "@/git/repository";
+import { loadChangeSets } from "@/store/log";
+import { carryChains } from "../chains";
+import type { Lens } from "../lens";
+import { folderOf } from "../repositories";
+import { readRevision, revise } from "../revising";
+import { pusherOf } from "./moves";
+
+/**
+ * Records what came to branches and is not in the log: a push that landed just before the server was killed, or a chain that was not
+ * carried on. Holds the branches of all open change sets against their newest revisions; gives how many it recorded. Where it is not known
+ * who moved a branch nothing is recorded: the gate says that it has moved on, and a person records it.
+ */
+export async function catchUp(lens: Lens): Promise<number> {
+  let recorded = 0;
+  for (const { id } of await lens.db.selectFrom("repositories").select("id").execute()) {
+    // Pushes are recorded in turn: what is being recorded now is not recorded twice.
+    recorded += await lens.inTurn(`push ${id}`, () => catchUpIn(lens, id));
+  }
+  return recorded;
+}
+
+async function catchUpIn(lens: Lens, repository: string): Promise<number> {
+  const open = await changesIn(lens, repository, ["open", "draft"]);
+  if (open.length === 0) return 0;
+  const folder = folderOf(lens, { id: repository });
+  const tips = new Map((await branches(folder)).map(({ name, commit }) => [name, commit]));
+  let recorded = 0;
+  for (const change of open) {
+    const tip = tips.get(change.source);
+    if (!tip || tip === newest(change).head) continue;
+    try {
+      if (await record(lens, folder, change, tip)) recorded++;
+    } catch (error) {
+      lens.log.error({ err: error, change: change.id }, "what came to a branch could not be recorded");
+    }
+  }
+  const targets = new Set(open.map(({ target }) => target));
+  for (const merged of await changesIn(lens, repository, ["merged"], [...targets]))
+    await carryChains(lens, merged).catch((error: unknown) =>
+      lens.log.error({ err: error, change: merged.id }, "a chain could not be carried on"),
+    );
+  return recorded;
+}
+
+async function record(lens: Lens, folder: string, change: ChangeSet, tip: string): Promise<boolean> {
+  const by = await pusherOf(lens.db, change.repository, change.source, tip);
+  const person = by && (await lens.db.selectFrom("people").selectAll().where("id", "=", by).executeTakeFirst());
+  if (!person) return false;
+  const revision = await readRevision(folder, change.source, change.target);
+  if (!revision.ok) return false;
+  const revised = await revise(lens, person, change, folder, revision.value);
+  if (revised.ok) lens.log.warn({ change: change.id }, "recorded a push that was not recorded when it came");
+  return revised.ok;
+}
+
+async function changesIn(
+  lens: Lens,
+  repository: string,
+  states: ChangeSet["state"][],
+  sources?: string[],
+): Promise<ChangeSet[]> {
+  let query = lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository)
+    .where("state", "in", states);
+  if (sources) query = query.where("source", "in", sources);
+  const rows = await query.execute();
+  return loadChangeSets(
+    lens.db,
+    rows.map(({ id }) => id),
+  );
+}

@@ -1,0 +1,22 @@
+import type { Lens } from "./lens";
+import { settleIntents } from "./refs/both";
+import { catchUp } from "./refs/catch-up";
+import { Repeated } from "./repeated";
+
+const SETTLED_EVERY = 30_000;
+const CAUGHT_UP_EVERY = 3_600_000;
+
+/** What a server does by itself to keep its data in one piece: see {@link settleIntents} and {@link catchUp}. Both begin at once. */
+export function startUpkeep(lens: Lens): { stop: () => Promise<void> } {
+  const failed = (error: unknown) => lens.log.error({ err: error }, "upkeep failed");
+  const settling = new Repeated(SETTLED_EVERY, async () => void (await settleIntents(lens)), failed);
+  const catching = new Repeated(CAUGHT_UP_EVERY, async () => void (await catchUp(lens)), failed);
+  settling.start();
+  catching.start();
+  return {
+    stop: async () => {
+      await settling.stop();
+      await catching.stop();
+    },
+  };
+}
