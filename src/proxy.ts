@@ -30,4 +30,5 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ["/((?!_next/static|icon.svg).*)"] };
+/** Pages only: a request that passes here is held whole in memory first, and cut at ten megabytes. The API has headers of its own. */
+export const config = { matcher: ["/((?!_next/static|icon.svg|api/).*)"] };

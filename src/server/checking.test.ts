@@ -93,7 +93,9 @@ describe("checks", () => {
           ],
         }),
       );
-    const take = (bytes: Buffer, name = "lint") => takeReport(bench.lens, who("machine"), "quay", head, name, bytes);
+    const { folder } = await bench.change("quay", 1);
+    const take = (bytes: Buffer, name = "lint") =>
+      takeReport(bench.lens, who("machine"), "quay", head, name, folder, bytes);
     value(await take(sarif("error")));
     expect(await state()).toMatchObject({ lint: "failed: 1 finding" });
     value(await take(sarif("warning")));

@@ -7,8 +7,9 @@ import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { changesAt, filesIn, resolveCommit } from "@/git/repository";
-import { loadChangeSets } from "@/store/log";
-import { transact } from "./deciding";
+import { loadChangeSet, loadChangeSets } from "@/store/log";
+import { allow } from "./access/allowances";
+import { commit as commitCommand } from "./deciding";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
@@ -49,19 +50,45 @@ export async function report(
   const told: ChangeSet[] = [];
   for (const change of changes) {
     const id = found ? lens.newId() : null;
-    if (found && id)
-      await lens.db
-        .insertInto("reports")
-        .values({ id, change_set: change.id, result: JSON.stringify(found) })
-        .execute();
-    const decided = await transact(lens, person, change.id, {
-      kind: "report",
-      checked: { ...said, commit, report: id },
+    const checked = { ...said, commit, report: id };
+    const decided = await lens.db.transaction().execute(async (tx) => {
+      const before = (await loadChangeSet(tx, change.id))?.checks.find(
+        (one) => one.by === person.id && one.commit === commit && one.name === said.name,
+      );
+      const after = await commitCommand(lens, tx, person, change.id, { kind: "report", checked });
+      if (!after.ok) return after;
+      // What was found is kept once, for what counts: of a report that came before nothing is left but that it was.
+      if (before?.report) await tx.deleteFrom("reports").where("id", "=", before.report).execute();
+      if (found && id)
+        await tx
+          .insertInto("reports")
+          .values({ id, change_set: change.id, result: JSON.stringify(found) })
+          .execute();
+      return after;
     });
     if (!decided.ok) return decided;
     told.push(decided.value);
   }
   return done(told);
+}
+
+/** Whether someone may report on a commit at all: asked before a report is read. */
+export async function mayReport(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+): Promise<Outcome<{ folder: string }>> {
+  const entered = await enter(lens, person, repositoryName, "contributor");
+  if (!entered.ok) return entered;
+  if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
+  const { folder } = entered.value;
+  if ((await changesWith(lens, folder, commit)).length === 0)
+    return refuse(
+      "missing",
+      `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
+    );
+  return (await allow(lens, person, "reports")) ?? done({ folder });
 }
 
 /** Takes a report in JUnit XML or SARIF, whichever it is; its state follows from what it found. */
@@ -71,13 +98,13 @@ export async function takeReport(
   repositoryName: string,
   commit: string,
   checkName: string,
+  folder: string,
   bytes: Uint8Array,
+  signal?: AbortSignal,
 ): Promise<Outcome<ChangeSet[]>> {
   const named = v.safeParse(name, checkName);
   if (!named.success) return refuse("invalid", named.issues[0].message);
-  const entered = await enter(lens, person, repositoryName);
-  if (!entered.ok) return entered;
-  const read = await readReportOf(lens, entered.value.folder, commit, bytes);
+  const read = await readReportOf(lens, folder, commit, bytes, signal);
   if (!read.ok) return read;
   const state = hasFailed(read.value) ? "failed" : "passed";
   return report(
@@ -96,8 +123,9 @@ export async function readReportOf(
   folder: string,
   commit: string,
   bytes: Uint8Array,
+  signal?: AbortSignal,
 ): Promise<Outcome<Report>> {
-  const read = await lens.workers.report(bytes);
+  const read = await lens.workers.report(bytes, signal);
   if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
   return done(
     withPlaces(

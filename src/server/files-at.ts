@@ -4,6 +4,7 @@ import { filesIn, resolveCommit } from "@/git/repository";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
+import { mayServeCommit, noteShown } from "./shown";
 
 /** All files of a commit, by path; without pointers to other repositories. */
 export async function filesAt(
@@ -17,5 +18,10 @@ export async function filesAt(
   const { folder } = entered.value;
   if (!/^[0-9a-f]{40,64}$/.test(commit) || (await resolveCommit(folder, commit)) !== commit)
     return refuse("missing", "There is no such commit.");
-  return done(await lens.kept<FileAt[]>("trees", 10).get(`${folder}\0${commit}`, () => filesIn(folder, commit)));
+  if (!(await mayServeCommit(lens, folder, commit))) return refuse("missing", "There is no such commit.");
+  const files = await lens
+    .kept<FileAt[]>("trees", 10)
+    .get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
+  await noteShown(lens, folder, files);
+  return done(files);
 }

@@ -1,6 +1,8 @@
 import { createHash } from "node:crypto";
+import { sql } from "kysely";
 import { imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { allow, MOST_IMAGE_BYTES } from "./access/allowances";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
@@ -19,6 +21,15 @@ export async function keepImage(
   if (!entered.ok) return entered;
   const type = imageType(Buffer.from(bytes));
   if (!type) return refuse("invalid", "That is not an image that can be shown: PNG, JPEG, GIF and WebP can.");
+  const early = await allow(lens, person, "images");
+  if (early) return early;
+  const { taken } = await lens.db
+    .selectFrom("images")
+    .select(sql<number>`coalesce(sum(length(bytes)), 0)`.as("taken"))
+    .where("person", "=", person.id)
+    .executeTakeFirstOrThrow();
+  if (taken + bytes.length > MOST_IMAGE_BYTES)
+    return refuse("large", `Your images take ${MOST_IMAGE_BYTES / 1024 / 1024} MB, which is the most for one person.`);
   const { id: repository, name } = entered.value.repository;
   const id = createHash("sha256").update(repository).update(bytes).digest("hex");
   await lens.db

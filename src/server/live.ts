@@ -10,6 +10,8 @@ export interface News {
 
 const EVERY = 1_000;
 const STILL_THERE = 25_000;
+/** How often it is asked whether who listens still may. */
+const LOOKED_EVERY = 5_000;
 
 /** Looks at the log for all open pages together, as long as there are any. */
 class Newsroom {
@@ -56,22 +58,46 @@ class Newsroom {
   }
 }
 
-/** What happens to one change set from now on, as server-sent events; ends when `signal` says so. */
-export function newsOf(lens: Lens, change: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+/**
+ * What happens to one change set from now on, as server-sent events; ends when `signal` says so, and as soon as who listens may not see it
+ * any more: `still` is asked before each word and every few seconds. `ended` is called once, however it ends.
+ */
+export function newsOf(
+  lens: Lens,
+  change: string,
+  signal: AbortSignal,
+  still: () => Promise<boolean>,
+  ended: () => void = () => undefined,
+): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let stop = () => {};
+  let over = false;
   return new ReadableStream({
     async start(controller) {
       const say = (words: string) => controller.enqueue(encoder.encode(`${words}\n\n`));
       const room = await lens.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(lens));
-      const leave = await room.listen(change, (news) => say(`data: ${JSON.stringify(news)}`));
+      // One after the other, so that what is told keeps its order.
+      let turn = Promise.resolve();
+      const ifStill = (then: () => void) => {
+        turn = turn
+          .then(still)
+          .then((may) => (over ? undefined : may ? then() : end()))
+          .catch(() => end());
+      };
+      const leave = await room.listen(change, (news) => ifStill(() => say(`data: ${JSON.stringify(news)}`)));
       // A word now and then keeps what stands between from hanging up.
-      const timer = setInterval(() => say(": still there"), STILL_THERE);
+      const timer = setInterval(() => ifStill(() => say(": still there")), STILL_THERE);
+      const looks = setInterval(() => ifStill(() => undefined), LOOKED_EVERY);
       stop = () => {
+        if (over) return;
+        over = true;
+        ended();
         clearInterval(timer);
+        clearInterval(looks);
         leave();
       };
       const end = () => {
+        if (over) return;
         stop();
         controller.close();
       };

@@ -14,6 +14,7 @@ import { filesBetween } from "./files-between";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import type { FoundPoints, Points } from "./points";
+import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 
 /** A reading that is being made, and what is known of it so far. */
@@ -127,6 +128,7 @@ export async function readingFor(
   const files = reading
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
     : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+  await noteShown(lens, folder, files);
   const { conflicts = [], leftOut = null, merged = 0 } = points;
   return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
 }

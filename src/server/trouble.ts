@@ -1,8 +1,9 @@
 import { BrokenLog } from "@/store/log";
+import { TookTooLong } from "./workers";
 
 /** What went wrong with the data folder, or within it, in a sentence for the person; null for what was not foreseen. */
 export function troubleOf(error: unknown): string | null {
-  if (error instanceof BrokenLog) return error.message;
+  if (error instanceof BrokenLog || error instanceof TookTooLong) return error.message;
   const words = error instanceof Error ? `${(error as NodeJS.ErrnoException).code ?? ""} ${error.message}` : "";
   if (
     /ENOSPC|EDQUOT|EFBIG|SQLITE_FULL|SQLITE_IOERR|No space left|disk quota|database or disk is full|disk I\/O/i.test(

@@ -8,6 +8,7 @@ import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
 import type { UnsentTable } from "@/store/schema";
 import { fixAnchor, fixSuggestions } from "./anchors";
+import { MOST_UNSENT } from "./access/allowances";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 
@@ -57,6 +58,13 @@ export async function keepUnsent(
     const mine = await unsentOf(lens.db, person, change.id);
     if (mine.length >= MOST_REMARKS)
       return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
+    const { many } = await lens.db
+      .selectFrom("unsent")
+      .select((select) => select.fn.countAll<number>().as("many"))
+      .where("person", "=", person.id)
+      .executeTakeFirstOrThrow();
+    if (many >= MOST_UNSENT)
+      return refuse("invalid", `You have ${MOST_UNSENT.toLocaleString("en")} notes that are not sent. Send some first.`);
     if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
       return refuse("conflict", "The closing word of this review is being written already.");
   }

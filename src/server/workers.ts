@@ -20,7 +20,7 @@ export interface Workers {
   /** Where the lines of threads went from revision to revision. */
   follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
   /** What a report in one of the open formats says; refused with the reason when it is none. */
-  report: (bytes: Uint8Array) => Promise<Outcome<Report>>;
+  report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
@@ -32,6 +32,38 @@ export interface Workers {
   warm: () => Promise<void>;
   close: () => Promise<void>;
 }
+
+/** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
+const WITHIN = {
+  ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
+  read: 900_000,
+};
+
+/** Work was ended because it took too long. */
+export class TookTooLong extends Error {
+  constructor(seconds: number) {
+    super(`This took longer than ${seconds} seconds and was ended.`);
+  }
+}
+
+/** Runs a task that ends in time, and when nobody waits for it any more: its thread is ended with it. */
+async function bounded<T>(
+  pool: Piscina,
+  task: unknown,
+  name: keyof typeof WITHIN,
+  signal?: AbortSignal,
+  transferList?: TransferList,
+): Promise<T> {
+  const late = AbortSignal.timeout(WITHIN[name]);
+  try {
+    return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
+  } catch (error) {
+    if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
+    throw error;
+  }
+}
+
+type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
 
 export function startWorkers(root: string): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
@@ -48,18 +80,18 @@ export function startWorkers(root: string): Workers {
     return back;
   };
   return {
-    compare: (task) => atOnce().run(task, { name: "compare" }),
-    colour: (task) => atOnce().run(task, { name: "colour" }),
-    trace: (task) => atOnce().run(task, { name: "trace" }),
-    follow: (task) => atOnce().run(task, { name: "follow" }),
-    report: (bytes) => inTime().run(bytes, { name: "report" }),
-    search: (task, signal) => inTime().run(task, { name: "search", signal }),
+    compare: (task) => bounded(atOnce(), task, "compare"),
+    colour: (task) => bounded(atOnce(), task, "colour"),
+    trace: (task) => bounded(atOnce(), task, "trace"),
+    follow: (task) => bounded(atOnce(), task, "follow"),
+    report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
+    search: (task, signal) => bounded(inTime(), task, "search", signal),
     read: async (task, told) => {
       const progress = new MessageChannel();
       const help = new MessageChannel();
       progress.port1.on("message", told);
       const ports = { progress: progress.port2, helper: help.port1 };
-      const reading = inTime().run({ ...task, ...ports }, { name: "read", transferList: [progress.port2, help.port1] });
+      const reading = bounded<string>(inTime(), { ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
       // Whether anyone comes to help is not waited for: a thread may be free, or be busy for longer than the whole takes. It is asked
       // for after the reading, so that none ever waits for a reading that has no thread.
       const aid = { folder: task.folder, port: help.port2 };

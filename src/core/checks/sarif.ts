@@ -74,15 +74,15 @@ export function readSarif(text: string): Outcome<Report> {
     const { name } = tool.driver;
     const rules = tool.driver.rules ?? [];
     // Rules of extensions are found by their ids alone: a number means one of the driver's own.
-    const all = [...rules, ...(tool.extensions ?? []).flatMap((extension) => extension.rules ?? [])];
+    const byId = new Map<string, v.InferOutput<typeof rule>>();
+    for (const one of [...rules, ...(tool.extensions ?? []).flatMap((extension) => extension.rules ?? [])])
+      if (one.id && !byId.has(one.id)) byId.set(one.id, one);
     for (const one of results ?? []) {
       if ((one.kind && one.kind !== "fail") || (one.suppressions?.length ?? 0) > 0) continue;
       const index = one.ruleIndex ?? one.rule?.index ?? -1;
       const own = one.rule?.toolComponent ? undefined : rules[index];
       const id = one.ruleId ?? one.rule?.id ?? own?.id ?? "";
-      // "R1/sub" is a rule under R1.
-      const known =
-        own ?? all.find((candidate) => candidate.id === id || (candidate.id && id.startsWith(`${candidate.id}/`)));
+      const known = own ?? ruleCalled(byId, id);
       const level = levelOf(one.level ?? known?.defaultConfiguration?.level);
       if (level === "error") errors++;
       if (findings.length >= MOST_FINDINGS) {
@@ -102,6 +102,22 @@ export function readSarif(text: string): Outcome<Report> {
   return done({ format: "sarif", findings, more, errors, tests: null });
 }
 
+/** The rule of an id, or the one that it is under: "R1/sub" is a rule under R1. */
+function ruleCalled<Rule>(byId: ReadonlyMap<string, Rule>, id: string): Rule | undefined {
+  let name = id;
+  for (let depth = 0; depth <= DEEPEST_ID; depth++) {
+    const known = byId.get(name);
+    if (known) return known;
+    const slash = name.lastIndexOf("/");
+    if (slash < 0) return undefined;
+    name = name.slice(0, slash);
+  }
+  return undefined;
+}
+
+/** The standard gives ids few parts; a longer one is looked up no further. */
+const DEEPEST_ID = 12;
+
 function whole(value: number | null | undefined): number | null {
   return typeof value === "number" && Number.isInteger(value) && value > 0 ? value : null;
 }
@@ -115,5 +131,7 @@ function levelOf(level: string | null | undefined): Finding["level"] {
 function wordsOf(said: v.InferOutput<typeof message>, known: v.InferOutput<typeof rule> | undefined): string {
   const pattern =
     said?.text ?? known?.messageStrings?.[said?.id ?? "default"]?.text ?? known?.shortDescription?.text ?? "";
-  return pattern.replaceAll(/\{(\d+)\}/g, (sign, at: string) => said?.arguments?.[Number(at)] ?? sign);
+  return pattern
+    .slice(0, LONGEST_MESSAGE)
+    .replaceAll(/\{(\d+)\}/g, (sign, at: string) => said?.arguments?.[Number(at)]?.slice(0, LONGEST_MESSAGE) ?? sign);
 }

@@ -245,11 +245,17 @@ function decideTask(change: ChangeSet, id: string, finish: boolean, actor: Actor
   return done({ kind: finish ? "task-done" : "task-opened", data: { task: id } });
 }
 
+/** So many checks of one commit can one account report. */
+const MOST_CHECKS = 100;
+
 function decideReport(change: ChangeSet, checked: Checked, actor: Actor): Outcome<NewEvent> {
   if (!atLeast(actor.role, "contributor"))
     return refuse("forbidden", "Only contributors, keepers and machine accounts of these roles can report checks.");
   if (!change.revisions.some(({ head }) => head === checked.commit))
     return refuse("missing", "That commit is the newest of no revision of this change set.");
+  const mine = change.checks.filter(({ by, commit }) => by === actor.id && commit === checked.commit);
+  if (mine.length >= MOST_CHECKS && !mine.some(({ name }) => name === checked.name))
+    return refuse("conflict", `One account can report ${MOST_CHECKS} checks of a commit.`);
   return done({ kind: "checked", data: checked });
 }
 

@@ -3,6 +3,13 @@ import { refuse } from "@/core/outcome";
 import { readyJson, refused, signedIn } from "@/server/http";
 import { fileView } from "@/server/reading";
 import { enter } from "@/server/repositories";
+import { mayServe } from "@/server/shown";
+
+/** The id of the blob in a key; null for a pointer, whose commit is in another repository. */
+function blobOf(key: string | null): string | null {
+  const read = key === null ? null : readContentKey(key);
+  return read && read.kind !== "pointer" ? read.id : null;
+}
 
 /** The contents of two sides compared, with their text. Either may be left out, for a file that was added or deleted. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
@@ -16,5 +23,7 @@ export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person 
     return refused(
       refuse("invalid", "Give the contents of one side or of both: the id of a blob, or pointer-ID.").refusal,
     );
+  const may = await mayServe(lens, entered.value.folder, [blobOf(oldKey), blobOf(newKey)]);
+  if (!may.ok) return refused(may.refusal);
   return readyJson(await fileView(lens, entered.value.folder, oldKey, newKey), true);
 });

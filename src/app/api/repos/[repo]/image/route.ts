@@ -1,12 +1,19 @@
+import { isObjectId } from "@/core/diff/tree";
+import { refuse } from "@/core/outcome";
 import { refused, signedIn } from "@/server/http";
 import { imageOf } from "@/server/reading";
 import { enter } from "@/server/repositories";
+import { mayServe } from "@/server/shown";
 
 /** An image of a repository. Its type comes from its bytes, and nothing in it may run. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
   const entered = await enter(lens, person, parts.repo);
   if (!entered.ok) return refused(entered.refusal);
-  const image = await imageOf(entered.value.folder, url.searchParams.get("id") ?? "");
+  const id = url.searchParams.get("id") ?? "";
+  if (!isObjectId(id)) return refused(refuse("invalid", "Give the object id of an image.").refusal);
+  const may = await mayServe(lens, entered.value.folder, [id]);
+  if (!may.ok) return refused(may.refusal);
+  const image = await imageOf(entered.value.folder, id);
   if (!image.ok) return refused(image.refusal);
   const headers = {
     "content-type": image.value.type,

@@ -1,4 +1,5 @@
 import { rulesRequest } from "@/core/keeping-view";
+import { inPersonsTurn } from "@/server/access/allowances";
 import { answer, bodyOf, refused, signedIn } from "@/server/http";
 import { tryRules } from "@/server/rule-trial";
 
@@ -6,5 +7,7 @@ import { tryRules } from "@/server/rule-trial";
 export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {
   const body = await bodyOf(request, rulesRequest);
   if (!body.ok) return refused(body.refusal);
-  return answer(await tryRules(lens, person, parts.repo, body.value.rules));
+  return answer(
+    await inPersonsTurn(lens, person, request.signal, () => tryRules(lens, person, parts.repo, body.value.rules)),
+  );
 });

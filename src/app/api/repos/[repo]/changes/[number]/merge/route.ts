@@ -1,3 +1,4 @@
+import { inPersonsTurn } from "@/server/access/allowances";
 import { MERGE_KINDS, type MergeKind } from "@/core/rules/rule";
 import { askedChange, type ChangeParts } from "@/server/asked";
 import { refused, signedIn } from "@/server/http";
@@ -11,6 +12,9 @@ export const GET = signedIn<ChangeParts>(async (asked) => {
   if (!MERGE_KINDS.includes(how as MergeKind))
     return refused({ code: "invalid", reason: `There is no way of merging “${how}”.` });
   const { change, folder } = found.value;
-  const preview = await previewMerge(asked.lens, asked.person, change, folder, how as MergeKind);
+  const { lens, person, request } = asked;
+  const preview = await inPersonsTurn(lens, person, request.signal, () =>
+    previewMerge(lens, person, change, folder, how as MergeKind),
+  );
   return preview.ok ? Response.json(preview.value) : refused(preview.refusal);
 });

@@ -1,6 +1,8 @@
 import { searchRequest } from "@/core/api";
 import { askedReading, type ChangeParts } from "@/server/asked";
-import { checked, refused, signedIn } from "@/server/http";
+import { done } from "@/core/outcome";
+import { inPersonsTurn } from "@/server/access/allowances";
+import { answer, checked, refused, signedIn } from "@/server/http";
 import { searchReading } from "@/server/reading";
 
 /** Where words stand in the changed lines of a reading, or in the whole of its files. */
@@ -10,5 +12,10 @@ export const GET = signedIn<ChangeParts>(async (asked) => {
   const reading = await askedReading(asked);
   if (!reading.ok) return refused(reading.refusal);
   const { folder, points } = reading.value;
-  return Response.json(await searchReading(asked.lens, folder, points, sought.value, asked.request.signal));
+  const { lens, person, request } = asked;
+  return answer(
+    await inPersonsTurn(lens, person, request.signal, async () =>
+      done(await searchReading(lens, folder, points, sought.value, request.signal)),
+    ),
+  );
 });

@@ -1,0 +1,83 @@
+import { type Outcome, refuse } from "@/core/outcome";
+import type { Lens } from "../lens";
+import type { Person } from "../people";
+
+const HOUR = 3_600_000;
+
+/** What one person may do so often in an hour: enough for any work, and too little to fill a disk. */
+export const HOURLY = {
+  reports: { most: 1_000, what: "reports of checks" },
+  images: { most: 200, what: "images" },
+} as const;
+
+/** So many pages of one person hear of news at the same time. */
+export const MOST_STREAMS = 30;
+/** So many notes that are not sent can one person have, over all change sets. */
+export const MOST_UNSENT = 2_000;
+/** So much can the images of one person take, in bytes. */
+export const MOST_IMAGE_BYTES = 200 * 1024 * 1024;
+
+/** Counts one more, or refuses it with a sentence. In memory: a restart forgives. */
+export async function allow(lens: Lens, person: Person, deed: keyof typeof HOURLY): Promise<Outcome<never> | null> {
+  const { most, what } = HOURLY[deed];
+  const counted = await lens.kept<{ since: number; many: number }>("allowances", 5_000).get(
+    `${deed} ${person.id}`,
+    async () => ({ since: lens.now(), many: 0 }),
+  );
+  if (lens.now() - counted.since > HOUR) Object.assign(counted, { since: lens.now(), many: 0 });
+  if (counted.many >= most)
+    return refuse("later", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);
+  counted.many++;
+  return null;
+}
+
+/** How many tasks of one person may wait for the one that is being done. */
+const MOST_WAITING = 8;
+
+/**
+ * Does what takes long one after the other for each person, and a few at once for all: so that nobody's many keep others waiting. Refuses
+ * when too many of theirs wait already; gives up its turn when who asked has gone.
+ */
+export async function inPersonsTurn<T>(
+  lens: Lens,
+  person: Person,
+  signal: AbortSignal | null,
+  work: () => Promise<Outcome<T>>,
+): Promise<Outcome<T>> {
+  const waiting = await lens.kept<{ many: number }>("waiting", 5_000).get(person.id, async () => ({ many: 0 }));
+  if (waiting.many >= MOST_WAITING)
+    return refuse("later", "Several things of yours are being worked out already. Try again in a moment.");
+  waiting.many++;
+  try {
+    return await lens.inTurn(`person ${person.id}`, async () => {
+      if (signal?.aborted) return refuse("later", "Nobody waits for this any more.");
+      return (await gateOf(lens)).through(work);
+    });
+  } finally {
+    waiting.many--;
+  }
+}
+
+/** Lets a few through at once. */
+class Narrow {
+  private busy = 0;
+  private readonly waiting: (() => void)[] = [];
+  constructor(private readonly most: number) {}
+
+  async through<T>(work: () => Promise<T>): Promise<T> {
+    if (this.busy >= this.most) await new Promise<void>((resolve) => this.waiting.push(resolve));
+    else this.busy++;
+    try {
+      return await work();
+    } finally {
+      const next = this.waiting.shift();
+      if (next) next();
+      else this.busy--;
+    }
+  }
+}
+
+const AT_ONCE = 2;
+function gateOf(lens: Lens): Promise<Narrow> {
+  return lens.kept<Narrow>("narrow", 1).get("", async () => new Narrow(AT_ONCE));
+}
