@@ -6,12 +6,12 @@ import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";
 
 export default async function Page() {
-  const { lens, person } = await visitor("/");
+  const { lens, person, me } = await visitor("/");
   const [view, repositories] = await Promise.all([desk(lens, person), repositoriesOf(lens, person)]);
   const first = person.full_name.split(" ")[0];
   return (
     <>
-      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk" }]} />
+      <TopBar me={me} trail={[{ label: "Desk" }]} />
       <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
         <main>
           <h1 className="mt-8 font-serif text-3xl font-semibold">{first}’s desk</h1>

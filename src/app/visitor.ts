@@ -9,7 +9,8 @@ export async function visitor(path: string) {
   const installation = await lens();
   const person = await personOfSession(installation, session);
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
-  return { lens: installation, person };
+  const me = { fullName: person.full_name, administrator: person.administrator === 1 };
+  return { lens: installation, person, me };
 }
 
 /** Where this installation is reached: as it is set, or as the visitor came. */

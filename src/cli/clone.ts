@@ -1,5 +1,6 @@
 import type { Command } from "commander";
 import * as v from "valibot";
+import { visible } from "@/core/cautions/visible";
 import { gitHere } from "@/git/clone";
 import { askChange, originOf } from "./lens-server";
 import { Stop, say } from "./stop";
@@ -54,15 +55,20 @@ async function take(
   const into = branch ? ["-c", branch] : ["--detach"];
   if ((await gitHere(folder, ["switch", "--quiet", ...into, wanted.head])).code !== 0)
     throw new Stop("It was fetched, and could not be checked out here.");
-  say(`r${wanted.number} of change set ${number}, “${title}”: ${branch ? `on ${branch}` : "checked out by itself"}.`);
+  tell(`r${wanted.number} of change set ${number}, “${title}”: ${branch ? `on ${branch}` : "checked out by itself"}.`);
 }
 
 async function gate(number: string, { remote }: { remote: string }): Promise<void> {
   const folder = process.env.INIT_CWD ?? ".";
   const { title, target, gate: now } = await askChange(await originOf(folder, remote), number, asked);
-  say(`Change set ${number}, “${title}”, into ${target}:`);
+  tell(`Change set ${number}, “${title}”, into ${target}:`);
   for (const { met, says, who } of now.conditions)
-    say(`  ${met ? "met    " : "not met"}  ${says}${who ? ` ${who}` : ""}`);
+    tell(`  ${met ? "met    " : "not met"}  ${says}${who ? ` ${who}` : ""}`);
   if (!now.open) throw new Stop("The gate is not met.");
   say("The gate is met.");
+}
+
+/** Says what the server told, with the signs written out that would move the cursor. */
+function tell(words: string): void {
+  say(visible(words));
 }

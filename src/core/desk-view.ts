@@ -8,6 +8,7 @@ export interface ChangeLine {
   title: string;
   state: ChangeSet["state"];
   author: string;
+  authorId: string;
   source: string;
   target: string;
   revision: number;

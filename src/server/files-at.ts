@@ -19,9 +19,7 @@ export async function filesAt(
   if (!/^[0-9a-f]{40,64}$/.test(commit) || (await resolveCommit(folder, commit)) !== commit)
     return refuse("missing", "There is no such commit.");
   if (!(await mayServeCommit(lens, folder, commit))) return refuse("missing", "There is no such commit.");
-  const files = await lens
-    .kept<FileAt[]>("trees", 10)
-    .get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
+  const files = await lens.kept<FileAt[]>("trees", 10).get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
   await noteShown(lens, folder, files);
   return done(files);
 }

@@ -67,6 +67,9 @@ export function canWrite(data: string): Outcome<null> {
     }
     return done(null);
   } catch (error) {
-    return refuse("conflict", `${data}: ${troubleOf(error) ?? `it cannot be written to (${(error as Error).message}).`}`);
+    return refuse(
+      "conflict",
+      `${data}: ${troubleOf(error) ?? `it cannot be written to (${(error as Error).message}).`}`,
+    );
   }
 }

@@ -78,7 +78,13 @@ it("ends, and tells no more, when who listens may not see it any more", async ()
   const { change } = await bench.change("quay", 2);
   let may = true;
   let ended = 0;
-  const page = newsOf(bench.lens, change.id, new AbortController().signal, async () => may, () => ended++);
+  const page = newsOf(
+    bench.lens,
+    change.id,
+    new AbortController().signal,
+    async () => may,
+    () => ended++,
+  );
   const all = heard(page, 99);
   await new Promise((resolve) => setTimeout(resolve, 50));
   may = false;

@@ -5,6 +5,7 @@ import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { loadChangeSet } from "@/store/log";
+import { audit } from "./access/audit";
 import { factsFor } from "./facts";
 import type { Lens } from "./lens";
 import { makeResult } from "./merge-result";
@@ -62,5 +63,10 @@ async function mergeNow(
   return recordAndMove(lens, {
     ...{ change, person, branch: change.target, from, to, way: "merge", words: `merge of change set ${change.number}` },
     decide: decideFor(to),
+    also: async (tx) => {
+      if (passing === undefined) return;
+      const about = { change: change.id, number: change.number, target: change.target, why: passing };
+      await audit(lens, { person: person.id, address: "" }, "gate-passed", about, tx);
+    },
   });
 }

@@ -1,5 +1,6 @@
 import { hash, verify } from "@node-rs/argon2";
 import type { Signer } from "@/core/merge/message";
+import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
@@ -34,7 +35,8 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
       `“${person.name}” cannot be a name to sign in with: use lower-case letters, digits, dots and dashes, 40 at most.`,
     );
   }
-  if (person.fullName.trim() === "") return refuse("invalid", "A person needs a full name, to be shown to others.");
+  const nameless = wrongName(person.fullName);
+  if (nameless) return refuse("invalid", nameless);
   const weak = wrongPassword(person.password);
   if (weak) return weak;
   const taken = await lens.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
@@ -70,7 +72,7 @@ async function ownerOf(lens: Lens, { machine, owner }: NewPerson): Promise<strin
   return person.id;
 }
 
-/** Sets a new password and ends the person's sessions. */
+/** Sets a new password, and ends the person's sessions and tokens: whoever had the old one may have made some. */
 export async function setPassword(lens: Lens, name: string, password: string): Promise<Outcome<null>> {
   const person = await findPerson(lens.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
@@ -82,6 +84,7 @@ export async function setPassword(lens: Lens, name: string, password: string): P
     .where("id", "=", person.id)
     .execute();
   await lens.db.deleteFrom("sessions").where("person", "=", person.id).execute();
+  await lens.db.deleteFrom("tokens").where("person", "=", person.id).execute();
   return done(null);
 }
 
@@ -93,7 +96,7 @@ export async function checkPassword(lens: Lens, name: string, password: string):
     .where("name", "=", name.trim().toLowerCase())
     .executeTakeFirst();
   const right = await verify(row?.password ?? (await nobodysPassword()), password).catch(() => false);
-  return row && right ? withoutPassword(row) : null;
+  return row && right && row.disabled_at === null ? withoutPassword(row) : null;
 }
 
 let nobody: Promise<string> | null = null;
@@ -129,6 +132,21 @@ export async function roleOf(db: Queries, person: string, repository: string): P
     .executeTakeFirst();
   if (!row) return null;
   return row.administrator ? "keeper" : row.role;
+}
+
+/** Whether someone may know of another: they keep the installation, or both have a role in some repository. */
+export async function shareRepository(lens: Lens, viewer: Person, other: Person): Promise<boolean> {
+  if (viewer.id === other.id || viewer.administrator === 1) return true;
+  const mine = lens.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
+  if (other.administrator === 1) return (await mine.limit(1).executeTakeFirst()) !== undefined;
+  const shared = await lens.db
+    .selectFrom("roles")
+    .select("repository")
+    .where("person", "=", other.id)
+    .where("repository", "in", mine)
+    .limit(1)
+    .executeTakeFirst();
+  return shared !== undefined;
 }
 
 /** People as commits name them. */

@@ -5,6 +5,7 @@ import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGr
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
 import type { Queries } from "@/store/database";
+import { audit, type Doer } from "./access/audit";
 import type { Lens } from "./lens";
 import { type Person, peopleIn } from "./people";
 import { enter, folderOf, type Repository } from "./repositories";
@@ -92,10 +93,14 @@ export async function saveRules(
   given: unknown,
   note: string,
   version: number | null,
+  doer: Doer = { person: person.id, address: "" },
 ): Promise<Outcome<RuleEdition & { notes: string[] }>> {
   const entered = await enter(lens, person, repositoryName, "keeper");
   if (!entered.ok) return entered;
-  return keepRules(lens, entered.value.repository, person.id, given, note, version);
+  const kept = await keepRules(lens, entered.value.repository, person.id, given, note, version);
+  if (kept.ok)
+    await audit(lens, doer, "rules-saved", { repository: repositoryName, version: kept.value.version, note });
+  return kept;
 }
 
 /** The same by the command line, which asks for no person. */

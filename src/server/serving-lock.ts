@@ -18,7 +18,10 @@ export function holdFolder(data: string, port: number): Outcome<{ release: () =>
     if (!/busy|locked/i.test(error instanceof Error ? error.message : "")) throw error;
     return refuse("conflict", `${data} is being served already${holder(told)}. One server a data folder.`);
   }
-  writeFileSync(told, JSON.stringify({ process: process.pid, machine: hostname(), port, since: new Date().toISOString() }));
+  writeFileSync(
+    told,
+    JSON.stringify({ process: process.pid, machine: hostname(), port, since: new Date().toISOString() }),
+  );
   return done({ release: () => db.close() });
 }
 

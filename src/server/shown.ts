@@ -1,5 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { isNamedObject, isNamedCommit } from "@/git/reach";
+import { isNamedCommit, isNamedObject } from "@/git/reach";
 import type { Lens } from "./lens";
 
 /** So many ids are remembered: more than a page of a large repository asks for. */
@@ -60,14 +60,17 @@ export async function mayServe(lens: Lens, folder: string, ids: readonly (string
 
 /** The same for a commit: only those that some branch, tag or revision has. */
 export async function mayServeCommit(lens: Lens, folder: string, commit: string): Promise<boolean> {
-  return lens.kept<boolean>("named commits", 1_000).get(`${folder}\0${commit}`, async () => {
-    const named = await isNamedCommit(folder, commit);
-    if (!named) throw new NotNamed();
-    return true;
-  }).catch((error: unknown) => {
-    if (error instanceof NotNamed) return false;
-    throw error;
-  });
+  return lens
+    .kept<boolean>("named commits", 1_000)
+    .get(`${folder}\0${commit}`, async () => {
+      const named = await isNamedCommit(folder, commit);
+      if (!named) throw new NotNamed();
+      return true;
+    })
+    .catch((error: unknown) => {
+      if (error instanceof NotNamed) return false;
+      throw error;
+    });
 }
 
 /** Not kept: it may be named a moment later. */

@@ -7,8 +7,8 @@ import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
 import type { UnsentTable } from "@/store/schema";
-import { fixAnchor, fixSuggestions } from "./anchors";
 import { MOST_UNSENT } from "./access/allowances";
+import { fixAnchor, fixSuggestions } from "./anchors";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 
@@ -64,7 +64,10 @@ export async function keepUnsent(
       .where("person", "=", person.id)
       .executeTakeFirstOrThrow();
     if (many >= MOST_UNSENT)
-      return refuse("invalid", `You have ${MOST_UNSENT.toLocaleString("en")} notes that are not sent. Send some first.`);
+      return refuse(
+        "invalid",
+        `You have ${MOST_UNSENT.toLocaleString("en")} notes that are not sent. Send some first.`,
+      );
     if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
       return refuse("conflict", "The closing word of this review is being written already.");
   }

@@ -147,6 +147,7 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       title: change.title,
       state: change.state,
       author: name(change.author),
+      authorId: change.author,
       source: change.source,
       target: change.target,
       revision: newest(change).number,

@@ -1,13 +1,21 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { TokenView } from "@/core/api";
+import { SCOPES, type Scope, type TokenView } from "@/core/api";
 import { ask, reasonFrom } from "./ask";
 import { When } from "./when";
+
+const MAY: Record<Scope, string> = {
+  read: "look, by the API",
+  write: "change things, by the API",
+  git: "fetch and push, by git",
+};
 
 /** One's tokens: made, shown once, and taken away. */
 export function Tokens({ initial, name, address }: { initial: TokenView[]; name: string; address: string }) {
   const [tokens, setTokens] = useState(initial);
   const [label, setLabel] = useState("");
+  const [scopes, setScopes] = useState<Scope[]>(["read", "git"]);
+  const [days, setDays] = useState("90");
   const [fresh, setFresh] = useState("");
   const [sure, setSure] = useState("");
   const [problem, setProblem] = useState("");
@@ -16,7 +24,7 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
     try {
       const made = await ask<{ token: string; tokens: TokenView[] }>("/api/tokens", {
         method: "POST",
-        body: { label },
+        body: { label, scopes, days: days === "" ? null : Number(days) },
       });
       setFresh(made.token);
       setTokens(made.tokens);
@@ -36,14 +44,41 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
   };
   return (
     <>
-      <form onSubmit={make} className="mt-5 flex items-end gap-3">
-        <label className="grid flex-1 gap-1">
-          <span className="text-soft">What it is for</span>
-          <input className="field" value={label} placeholder="my laptop" onChange={(e) => setLabel(e.target.value)} />
-        </label>
-        <button type="submit" className="button-main" disabled={label.trim() === ""}>
-          Make a token
-        </button>
+      <form onSubmit={make} className="mt-5 grid gap-3">
+        <div className="flex flex-wrap items-end gap-3">
+          <label className="grid min-w-48 flex-1 gap-1">
+            <span className="text-soft">What it is for</span>
+            <input className="field" value={label} placeholder="my laptop" onChange={(e) => setLabel(e.target.value)} />
+          </label>
+          <label className="grid gap-1">
+            <span className="text-soft">How long it lasts</span>
+            <select className="field" value={days} onChange={(e) => setDays(e.target.value)}>
+              <option value="7">a week</option>
+              <option value="30">30 days</option>
+              <option value="90">90 days</option>
+              <option value="365">a year</option>
+              <option value="">for ever</option>
+            </select>
+          </label>
+          <button type="submit" className="button-main" disabled={label.trim() === "" || scopes.length === 0}>
+            Make a token
+          </button>
+        </div>
+        <fieldset className="flex flex-wrap gap-x-6">
+          <legend className="sr-only">What it may do</legend>
+          {SCOPES.map((scope) => (
+            <label key={scope} className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={scopes.includes(scope)}
+                onChange={(e) =>
+                  setScopes(e.target.checked ? [...scopes, scope] : scopes.filter((one) => one !== scope))
+                }
+              />
+              {MAY[scope]}
+            </label>
+          ))}
+        </fieldset>
       </form>
       {fresh !== "" && (
         <section aria-label="The new token" className="mt-4 rounded-md border border-brass bg-brass-wash px-4 py-3">
@@ -68,7 +103,8 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
             <span className="min-w-0 flex-1">
               <span className="block truncate font-semibold">{token.label}</span>
               <span className="block text-[13px] text-soft">
-                made <When at={token.createdAt} />,{" "}
+                {token.scopes.join(", ")} · made <When at={token.createdAt} /> ·{" "}
+                {token.expiresAt === null ? "never ends" : <Ends at={token.expiresAt} />} ·{" "}
                 {token.usedAt ? (
                   <>
                     last used <When at={token.usedAt} />
@@ -98,4 +134,11 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
       </ul>
     </>
   );
+}
+
+/** When a token ends, or that it has; a day is exact enough. */
+function Ends({ at }: { at: number }) {
+  const days = Math.ceil((at - Date.now()) / 86_400_000);
+  if (days <= 0) return <span className="text-clay">has ended</span>;
+  return <span className={days <= 7 ? "text-clay" : ""}>ends in {days === 1 ? "a day" : `${days} days`}</span>;
 }

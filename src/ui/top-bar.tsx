@@ -12,7 +12,7 @@ export function TopBar({
   trail,
   children,
 }: {
-  me: { fullName: string };
+  me: { fullName: string; administrator?: boolean };
   trail: { label: string; href?: string }[];
   children?: ReactNode;
 }) {
@@ -44,7 +44,7 @@ export function TopBar({
         ))}
       </nav>
       {children}
-      <PersonMenu name={me.fullName} />
+      <PersonMenu name={me.fullName} keeps={me.administrator === true} />
     </header>
   );
 }
@@ -58,7 +58,7 @@ export function LensMark() {
   );
 }
 
-function PersonMenu({ name }: { name: string }) {
+function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
   const mail = useContext(MailShown);
   const signOut = async () => {
     await ask("/api/sign-out", { method: "POST" });
@@ -75,7 +75,8 @@ function PersonMenu({ name }: { name: string }) {
           <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
           <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
-          <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens for git</MenuItem>
+          <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens and sessions</MenuItem>
+          {keeps && <MenuItem onSelect={() => window.location.assign("/keeping")}>Accounts and audit log</MenuItem>}
           {mail && <MenuItem onSelect={() => window.location.assign("/mail")}>Mail</MenuItem>}
           <MenuItem onSelect={signOut}>Sign out</MenuItem>
         </DropdownMenu.Content>

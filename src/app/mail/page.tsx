@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: "Mail" };
 /** What the stand-in for a mail server took. It exists where that runs: in the demo. */
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const { id, whose } = await searchParams;
-  const { lens, person } = await visitor("/mail");
+  const { lens, person, me } = await visitor("/mail");
   if (!lens.settings.mailStandIn) notFound();
   const folder = join(lens.settings.data, "mail");
   // In the demo everyone is made up, and one looks over everyone's shoulder.
@@ -26,7 +26,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
     `/mail?${new URLSearchParams({ ...(all ? { whose: "all" } : {}), ...part })}`;
   return (
     <div className="flex h-dvh flex-col">
-      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: "Mail" }]} />
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Mail" }]} />
       <div className="grid min-h-0 flex-1 grid-cols-[380px_minmax(0,1fr)] max-md:grid-cols-1">
         <nav aria-label="Messages" className="overflow-y-auto border-r border-rule bg-page p-3">
           <h1 className="px-2 font-serif text-xl font-semibold">{all ? "Everyone’s mail" : "Mail for you"}</h1>

@@ -1,24 +1,28 @@
 import type { Metadata } from "next";
+import { cookies } from "next/headers";
+import { COOKIE, sessionsOf } from "@/server/access/sessions";
 import { tokensOf } from "@/server/access/tokens";
+import { Sessions } from "@/ui/sessions";
 import { Tokens } from "@/ui/tokens";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../visitor";
 
-export const metadata: Metadata = { title: "Tokens" };
+export const metadata: Metadata = { title: "Tokens and sessions" };
 
-/** Where a person makes the tokens that git and programs sign in with. */
+/** Where a person makes the tokens that git and programs sign in with, and sees where they are signed in. */
 export default async function Page() {
-  const { lens, person } = await visitor("/tokens");
+  const { lens, person, me } = await visitor("/tokens");
   return (
     <>
-      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: "Tokens" }]} />
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Tokens and sessions" }]} />
       <main className="mx-auto max-w-3xl px-6 pb-16">
         <h1 className="mt-8 font-serif text-3xl font-semibold">Tokens for git and programs</h1>
         <p className="text-soft">
-          git asks for a name and a password: give it <strong>{person.name}</strong> and a token. A token can do what
-          you can do; take it away when it is no longer used.
+          git asks for a name and a password: give it <strong>{person.name}</strong> and a token. A token can do no more
+          than you can, and of that what you let it. It cannot make others. A new password ends them all.
         </p>
         <Tokens initial={await tokensOf(lens, person)} name={person.name} address={await ownAddress(lens)} />
+        <Sessions initial={await sessionsOf(lens, person, (await cookies()).get(COOKIE)?.value)} />
       </main>
     </>
   );

@@ -1,3 +1,4 @@
+import { hasHiddenSigns } from "../names";
 import { done, type Outcome, refuse } from "../outcome";
 import type { NewEvent } from "./events";
 import { atLeast, type Role } from "./roles";
@@ -36,6 +37,8 @@ export function notReady(change: ChangeSet): Refused | null {
 
 export function wrongTitle(title: string): Refused | null {
   if (title.trim() === "") return refuse("invalid", "A change set needs a title.");
+  if (hasHiddenSigns(title.trim()))
+    return refuse("invalid", "A title is one line, and holds no signs that cannot be seen.");
   if (title.length > LONGEST_TITLE)
     return refuse("invalid", `A title has at most ${LONGEST_TITLE} characters; this one has ${title.length}.`);
   return null;

@@ -20,10 +20,9 @@ export const MOST_IMAGE_BYTES = 200 * 1024 * 1024;
 /** Counts one more, or refuses it with a sentence. In memory: a restart forgives. */
 export async function allow(lens: Lens, person: Person, deed: keyof typeof HOURLY): Promise<Outcome<never> | null> {
   const { most, what } = HOURLY[deed];
-  const counted = await lens.kept<{ since: number; many: number }>("allowances", 5_000).get(
-    `${deed} ${person.id}`,
-    async () => ({ since: lens.now(), many: 0 }),
-  );
+  const counted = await lens
+    .kept<{ since: number; many: number }>("allowances", 5_000)
+    .get(`${deed} ${person.id}`, async () => ({ since: lens.now(), many: 0 }));
   if (lens.now() - counted.since > HOUR) Object.assign(counted, { since: lens.now(), many: 0 });
   if (counted.many >= most)
     return refuse("later", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);

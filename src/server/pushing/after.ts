@@ -1,3 +1,4 @@
+import { visible } from "@/core/cautions/visible";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { counted } from "@/core/words";
@@ -32,7 +33,8 @@ export async function afterPush(lens: Lens, push: Push): Promise<string[]> {
     const said: string[] = [];
     for (const move of push.updates)
       said.push(...(await afterMove(lens, who.value, move, options.ok ? options.value : {})));
-    return said;
+    // What others wrote, such as titles and subjects, must not move the cursor of a terminal.
+    return said.map(visible);
   });
 }
 

@@ -152,7 +152,12 @@ describe("the log", () => {
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
     const { db } = bench.lens;
     const { change } = await bench.change("quay", 1);
-    const row = await db.selectFrom("events").selectAll().where("stream", "=", change.id).limit(1).executeTakeFirstOrThrow();
+    const row = await db
+      .selectFrom("events")
+      .selectAll()
+      .where("stream", "=", change.id)
+      .limit(1)
+      .executeTakeFirstOrThrow();
     await db.updateTable("events").set({ data: "{broken" }).where("id", "=", row.id).execute();
     await expect(bench.change("quay", 1)).rejects.toThrow(new RegExp(`entry ${row.id} cannot be read`));
     const { desk } = await import("../views");

@@ -17,8 +17,7 @@ export function Chain() {
       )}
       {under.length > 0 && (
         <p>
-          On it{" "}
-          {under.length === 1 ? "stands " : "stand "}
+          On it {under.length === 1 ? "stands " : "stand "}
           {under.map((line, i) => (
             <span key={line.number}>
               {i > 0 && (i === under.length - 1 ? " and " : ", ")}

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation";
-import { findPerson } from "@/server/people";
+import { findPerson, shareRepository } from "@/server/people";
 import { desk } from "@/server/views";
 import { ChangeList } from "@/ui/change-list";
 import { PersonMark } from "@/ui/person-mark";
@@ -9,14 +9,14 @@ import { visitor } from "../../visitor";
 /** Who someone is, and what they have open where the visitor may look. */
 export default async function Page({ params }: { params: Promise<{ name: string }> }) {
   const { name } = await params;
-  const { lens, person } = await visitor(`/people/${name}`);
+  const { lens, person, me } = await visitor(`/people/${name}`);
   const shown = await findPerson(lens.db, name);
-  if (!shown) notFound();
+  if (!shown || !(await shareRepository(lens, person, shown))) notFound();
   const { forMe, forThem, elsewhere } = await desk(lens, person);
-  const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ author }) => author === shown.full_name);
+  const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
     <>
-      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: shown.full_name }]} />
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: shown.full_name }]} />
       <main className="mx-auto max-w-5xl px-6 py-8">
         <h1 className="flex items-center gap-3 font-serif text-2xl font-semibold">
           <PersonMark name={shown.full_name} size={34} /> {shown.full_name}

@@ -11,7 +11,7 @@ import { ownAddress, visitor } from "../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
-  const { lens, person } = await visitor(`/r/${repo}`);
+  const { lens, person, me } = await visitor(`/r/${repo}`);
   const entered = await enter(lens, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
@@ -19,7 +19,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
   const rule = await ruleFor(lens.db, repository.id, repository.default_branch);
   return (
     <>
-      <TopBar me={{ fullName: person.full_name }} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
       <main className="mx-auto max-w-4xl px-6 pb-16">
         <div className="mt-8 flex items-start justify-between gap-6">
           <div>

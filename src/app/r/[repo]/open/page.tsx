@@ -13,7 +13,7 @@ export default async function Page({
 }) {
   const { repo } = await params;
   const { source, target } = await searchParams;
-  const { lens, person } = await visitor(`/r/${repo}/open`);
+  const { lens, person, me } = await visitor(`/r/${repo}/open`);
   const entered = await enter(lens, person, repo, "contributor");
   if (!entered.ok) notFound();
   const { repository, folder } = entered.value;
@@ -21,7 +21,7 @@ export default async function Page({
   return (
     <>
       <TopBar
-        me={{ fullName: person.full_name }}
+        me={me}
         trail={[
           { label: "Desk", href: "/" },
           { label: repository.name, href: `/r/${repository.name}` },

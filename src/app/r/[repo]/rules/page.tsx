@@ -9,7 +9,7 @@ import { visitor } from "../../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
-  const { lens, person } = await visitor(`/r/${repo}/rules`);
+  const { lens, person, me } = await visitor(`/r/${repo}/rules`);
   const entered = await enter(lens, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
@@ -19,7 +19,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
   return (
     <>
       <TopBar
-        me={{ fullName: person.full_name }}
+        me={me}
         trail={[
           { label: "Desk", href: "/" },
           { label: repository.name, href: `/r/${repository.name}` },

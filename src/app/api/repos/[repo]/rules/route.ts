@@ -19,9 +19,9 @@ export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person 
 });
 
 /** Saves a new edition of the rules. */
-export const PUT = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {
+export const PUT = signedIn<{ repo: string }>(async ({ request, parts, lens, person, doer }) => {
   const body = await bodyOf(request, rulesRequest);
   if (!body.ok) return refused(body.refusal);
   const { rules, note, version } = body.value;
-  return answer(await saveRules(lens, person, parts.repo, rules, note, version));
+  return answer(await saveRules(lens, person, parts.repo, rules, note, version, doer));
 });

@@ -25,7 +25,7 @@ export default async function Page({ params, searchParams }: Props) {
   const asked = new URLSearchParams(
     Object.entries(search).filter((entry): entry is [string, string] => typeof entry[1] === "string"),
   );
-  const { lens, person } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
+  const { lens, person, me } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
   const found = await findChange(lens, person, repo, numberOf(number));
   if (!found.ok) notFound();
   const { change, repository, folder } = found.value;
@@ -40,5 +40,5 @@ export default async function Page({ params, searchParams }: Props) {
     readingFor(lens, person, change, folder, named, points.value),
   ]);
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
-  return <Workspace initial={view} reading={reading} address={address} me={{ fullName: person.full_name }} />;
+  return <Workspace initial={view} reading={reading} address={address} me={me} />;
 }

@@ -9,14 +9,14 @@ import { visitor } from "../../../../../visitor";
 /** Where mail about a change set is turned off and on: every letter has its address. */
 export default async function Page({ params }: { params: Promise<{ repo: string; number: string }> }) {
   const { repo, number } = await params;
-  const { lens, person } = await visitor(`/r/${repo}/c/${number}/mail`);
+  const { lens, person, me } = await visitor(`/r/${repo}/c/${number}/mail`);
   const found = await findChange(lens, person, repo, numberOf(number));
   if (!found.ok) notFound();
   const address = `/r/${repo}/c/${number}`;
   return (
     <>
       <TopBar
-        me={{ fullName: person.full_name }}
+        me={me}
         trail={[
           { label: "Desk", href: "/" },
           { label: repo, href: `/r/${repo}` },

@@ -1,7 +1,7 @@
 import { refuse } from "@/core/outcome";
 import { MOST_STREAMS } from "@/server/access/allowances";
-import { bearerOf } from "@/server/access/tokens";
 import { personOfSession } from "@/server/access/sessions";
+import { bearerOf } from "@/server/access/tokens";
 import { askedChange, type ChangeParts } from "@/server/asked";
 import { cookieOf, refused, signedIn } from "@/server/http";
 import { newsOf } from "@/server/live";
@@ -23,7 +23,10 @@ export const GET = signedIn<ChangeParts>(async (asked) => {
       (await bearerOf(lens, request.headers.get("authorization")))?.person;
     return known?.id === person.id && (await roleOf(lens.db, person.id, repository)) !== null;
   };
-  return new Response(newsOf(lens, id, request.signal, still, () => open.many--), {
-    headers: { "content-type": "text/event-stream", "cache-control": "no-store", "x-accel-buffering": "no" },
-  });
+  return new Response(
+    newsOf(lens, id, request.signal, still, () => open.many--),
+    {
+      headers: { "content-type": "text/event-stream", "cache-control": "no-store", "x-accel-buffering": "no" },
+    },
+  );
 });

@@ -1,5 +1,5 @@
-import { inPersonsTurn } from "@/server/access/allowances";
 import { MERGE_KINDS, type MergeKind } from "@/core/rules/rule";
+import { inPersonsTurn } from "@/server/access/allowances";
 import { askedChange, type ChangeParts } from "@/server/asked";
 import { refused, signedIn } from "@/server/http";
 import { previewMerge } from "@/server/merge-preview";

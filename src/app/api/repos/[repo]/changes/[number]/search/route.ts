@@ -1,7 +1,7 @@
 import { searchRequest } from "@/core/api";
-import { askedReading, type ChangeParts } from "@/server/asked";
 import { done } from "@/core/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
+import { askedReading, type ChangeParts } from "@/server/asked";
 import { answer, checked, refused, signedIn } from "@/server/http";
 import { searchReading } from "@/server/reading";
 

@@ -1,0 +1,27 @@
+import type { Metadata } from "next";
+import { notFound } from "next/navigation";
+import { auditEntries } from "@/server/access/audit";
+import { accounts } from "@/server/keeping/accounts";
+import { Keeping } from "@/ui/keeping/keeping";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../visitor";
+
+export const metadata: Metadata = { title: "Keeping" };
+
+/** For those who keep the installation: the accounts, and who did what. */
+export default async function Page() {
+  const { lens, person, me } = await visitor("/keeping");
+  if (person.administrator !== 1) notFound();
+  const repositories = await lens.db.selectFrom("repositories").select("name").orderBy("name").execute();
+  return (
+    <>
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Keeping" }]} />
+      <Keeping
+        me={person.name}
+        initial={await accounts(lens)}
+        repositories={repositories.map(({ name }) => name)}
+        entries={await auditEntries(lens, { most: 200 })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,226 @@
+"use client";
+import { type FormEvent, useState } from "react";
+import type { AccountRequest, AccountView } from "@/core/keeping-view";
+import { ROLES } from "@/core/review/roles";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
+import { NewAccount } from "./new-account";
+
+/** Everyone who has an account; one at a time is opened to be changed. */
+export function Accounts({
+  me,
+  initial,
+  repositories,
+}: {
+  me: string;
+  initial: AccountView[];
+  repositories: string[];
+}) {
+  const [people, setPeople] = useState(initial);
+  const [open, setOpen] = useState("");
+  const [problem, setProblem] = useState("");
+  const [said, setSaid] = useState("");
+  const carry = async (name: string, request: AccountRequest, words: string) => {
+    setSaid("");
+    try {
+      setPeople(
+        await ask<AccountView[]>(`/api/keeping/people/${encodeURIComponent(name)}`, { method: "POST", body: request }),
+      );
+      setProblem("");
+      setSaid(words);
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    }
+  };
+  return (
+    <>
+      {problem && (
+        <p role="alert" className="mb-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          {problem}
+        </p>
+      )}
+      {said && (
+        <p role="status" className="mb-3 text-teal">
+          {said}
+        </p>
+      )}
+      <ul className="divide-y divide-rule rounded-md border border-rule bg-paper">
+        {people.map((person) => (
+          <li key={person.name} className="px-4 py-2">
+            <div className="flex flex-wrap items-baseline gap-x-4">
+              <span className={`font-semibold ${person.disabledAt === null ? "" : "text-soft line-through"}`}>
+                {person.fullName}
+              </span>
+              <span className="min-w-0 flex-1 text-soft">
+                {person.name} · {standing(person)}
+                {person.seenAt !== null && (
+                  <>
+                    {" "}
+                    · here <When at={person.seenAt} />
+                  </>
+                )}
+              </span>
+              <button
+                type="button"
+                className="quiet-button"
+                aria-expanded={open === person.name}
+                onClick={() => setOpen(open === person.name ? "" : person.name)}
+              >
+                {open === person.name ? "fold" : "change"}
+              </button>
+            </div>
+            {open === person.name && (
+              <Change
+                key={person.name}
+                person={person}
+                own={person.name === me}
+                repositories={repositories}
+                onCarry={(request, words) => void carry(person.name, request, words)}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+      <NewAccount people={people} onAdded={setPeople} />
+    </>
+  );
+}
+
+function standing({ administrator, machine, owner, roles, disabledAt }: AccountView): string {
+  if (disabledAt !== null) return "disabled";
+  const words = roles.map(({ role, repository }) => `${role} in ${repository}`);
+  if (administrator) words.unshift("administrator");
+  if (machine) words.unshift(owner ? `a machine of ${owner}` : "a machine");
+  return words.length === 0 ? "no role yet" : words.join(", ");
+}
+
+function Change({
+  person,
+  own,
+  repositories,
+  onCarry,
+}: {
+  person: AccountView;
+  own: boolean;
+  repositories: string[];
+  onCarry: (request: AccountRequest, words: string) => void;
+}) {
+  const [fullName, setFullName] = useState(person.fullName);
+  const [email, setEmail] = useState(person.email);
+  const [password, setPassword] = useState("");
+  const [sure, setSure] = useState(false);
+  const submit = (then: () => void) => (event: FormEvent) => {
+    event.preventDefault();
+    then();
+  };
+  return (
+    <div className="grid gap-4 py-3">
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={submit(() => onCarry({ kind: "describe", fullName, email }, `${person.name} is changed.`))}
+      >
+        <label className="grid gap-0.5 text-[13px] text-soft">
+          Full name
+          <input className="field text-ink" value={fullName} onChange={(event) => setFullName(event.target.value)} />
+        </label>
+        <label className="grid gap-0.5 text-[13px] text-soft">
+          Mail address
+          <input className="field text-ink" value={email} onChange={(event) => setEmail(event.target.value)} />
+        </label>
+        <button type="submit" className="button" disabled={fullName === person.fullName && email === person.email}>
+          Change it
+        </button>
+      </form>
+      <fieldset className="flex flex-wrap gap-x-6 gap-y-2">
+        <legend className="pb-1 text-[13px] text-soft">Roles</legend>
+        {repositories.map((repository) => (
+          <label key={repository} className="flex items-center gap-2">
+            {repository}
+            <select
+              className="field"
+              value={person.roles.find((one) => one.repository === repository)?.role ?? ""}
+              onChange={(event) => {
+                const role = (event.target.value || null) as (typeof ROLES)[number] | null;
+                onCarry({ kind: "role", repository, role }, `${person.name}: ${role ?? "no role"} in ${repository}.`);
+              }}
+            >
+              <option value="">none</option>
+              {ROLES.map((role) => (
+                <option key={role}>{role}</option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </fieldset>
+      {!person.machine && (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={submit(() => {
+            onCarry({ kind: "password", password }, `${person.name} has a new password, and is signed out everywhere.`);
+            setPassword("");
+          })}
+        >
+          <label className="grid gap-0.5 text-[13px] text-soft">
+            New password: ends their sessions and tokens
+            <input
+              type="password"
+              autoComplete="new-password"
+              className="field text-ink"
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
+          </label>
+          <button type="submit" className="button" disabled={password === ""}>
+            Set it
+          </button>
+        </form>
+      )}
+      <p className="flex flex-wrap items-baseline gap-x-6">
+        {!person.machine && (
+          <button
+            type="button"
+            className="quiet-button"
+            onClick={() =>
+              onCarry(
+                { kind: "administrator", on: !person.administrator },
+                `${person.name} is ${person.administrator ? "no administrator any more" : "an administrator"}.`,
+              )
+            }
+          >
+            {person.administrator ? "make them no administrator" : "make them an administrator"}
+          </button>
+        )}
+        {person.disabledAt !== null ? (
+          <button
+            type="button"
+            className="quiet-button"
+            onClick={() => onCarry({ kind: "enable" }, `${person.name} can sign in again.`)}
+          >
+            enable them again
+          </button>
+        ) : sure ? (
+          <span>
+            Their sessions and tokens end; what they said stays.{" "}
+            <button
+              type="button"
+              className="quiet-button text-clay"
+              onClick={() => {
+                setSure(false);
+                onCarry({ kind: "disable" }, `${person.name} is disabled.`);
+              }}
+            >
+              yes, disable {own ? "myself" : "them"}
+            </button>{" "}
+            <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+              no
+            </button>
+          </span>
+        ) : (
+          <button type="button" className="quiet-button text-clay" onClick={() => setSure(true)}>
+            disable …
+          </button>
+        )}
+      </p>
+    </div>
+  );
+}
