@@ -5,7 +5,8 @@ import { SCOPES, tokenRequest } from "@/core/api";
 import { COMMAND_LINE } from "@/server/access/audit";
 import { makeToken } from "@/server/access/tokens";
 import { checked as parsedBy } from "@/server/http";
-import { addPerson, setPassword } from "@/server/people";
+import { addAccount, changeAccount } from "@/server/keeping/accounts";
+import { addAccountCommands } from "./keeping";
 import { need, say, withLens } from "./stop";
 
 interface NewAccount {
@@ -31,7 +32,9 @@ export function addPeopleCommands(program: Command): void {
         // Nobody knows a machine's password, so nobody signs in as one.
         const password = machine ? lens.newId() + lens.newId() : await askPassword(`Password for ${name}: `);
         const account = { name, fullName, password, administrator, machine, owner };
-        need(await addPerson(lens, { ...account, email: email || (machine ? "" : `${name}@localhost`) }));
+        need(
+          await addAccount(lens, COMMAND_LINE, { ...account, email: email || (machine ? "" : `${name}@localhost`) }),
+        );
         if (machine) return say(`${fullName} is there. Give it a token with: npm run lens -- person token ${name}`);
         say(
           `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
@@ -40,13 +43,15 @@ export function addPeopleCommands(program: Command): void {
     );
   person
     .command("password <name>")
-    .description("set a new password; ends the person's sessions")
+    .description("set a new password; ends the person's sessions and tokens")
     .action((name: string) =>
       withLens(async (lens) => {
-        need(await setPassword(lens, name, await askPassword(`New password for ${name}: `)));
-        say(`${name} has a new password and is signed out everywhere.`);
+        const password = await askPassword(`New password for ${name}: `);
+        need(await changeAccount(lens, COMMAND_LINE, name, { kind: "password", password }));
+        say(`${name} has a new password; their sessions and tokens have ended.`);
       }),
     );
+  addAccountCommands(person);
   person
     .command("token <name>")
     .description("make a personal token, for programs and git; it is shown this once")

@@ -3,7 +3,8 @@ import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
-import { setRole } from "@/server/people";
+import { audit, COMMAND_LINE } from "@/server/access/audit";
+import { changeAccount } from "@/server/keeping/accounts";
 import { addRepository, fetchRepository } from "@/server/repositories";
 import { keepRules, rulesOf, setRule } from "@/server/rules";
 import { need, Stop, say, withLens } from "./stop";
@@ -28,6 +29,7 @@ export function addRepositoryCommands(program: Command): void {
             process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
           ),
         );
+        await audit(lens, COMMAND_LINE, "repository-added", { repository: name });
         say(
           `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.default_branch} by default.`,
         );
@@ -47,6 +49,7 @@ export function addRepositoryCommands(program: Command): void {
     .action((name: string) =>
       withLens(async (lens) => {
         const fetched = need(await fetchRepository(lens, name));
+        await audit(lens, COMMAND_LINE, "repository-fetched", { repository: name, branches: fetched.length });
         for (const { branch, what } of fetched)
           say(what === "kept" ? `${branch}: differs there, and was left as it is here` : `${branch}: ${what}`);
         if (fetched.length === 0) say("Nothing new.");
@@ -71,7 +74,8 @@ export function addRepositoryCommands(program: Command): void {
       withLens(async (lens) => {
         if (given !== "none" && !ROLES.includes(given as Role))
           throw new Stop(`There is no role “${given}”: it is ${ROLES.join(", ")} or none.`);
-        need(await setRole(lens, person, repository, given === "none" ? null : (given as Role)));
+        const role = given === "none" ? null : (given as Role);
+        need(await changeAccount(lens, COMMAND_LINE, person, { kind: "role", repository, role }));
         say(
           given === "none"
             ? `${person} has no role in ${repository} any more.`

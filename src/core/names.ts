@@ -8,7 +8,7 @@ import { ODD } from "./cautions/characters";
  * hasHiddenSigns("Hold a berth\u202e"); // true
  */
 export function hasHiddenSigns(text: string): boolean {
-  return /[\t\n\r]/.test(text) || ODD.test(text.replace(/[\u200c\u200d\ufe0e\ufe0f\xa0\u202f]/g, ""));
+  return /[\t\n\r]/.test(text) || ODD.test(text.replace(/\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f/g, ""));
 }
 
 /** Why a text cannot be the full name of a person; null when it can. */

@@ -1,9 +1,27 @@
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
+import type { ChangeSetPeopleTable, ChangeSetsTable } from "./schema";
 
 /** Writes what lists need to know of a change set, from nothing but its state; so a rebuild cannot come out different. */
 export async function project(db: Queries, change: ChangeSet): Promise<void> {
-  const row = {
+  const row = rowOf(change);
+  await db
+    .insertInto("change_sets")
+    .values(row)
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+    .execute();
+  const rows = peopleRowsOf(change);
+  await db.deleteFrom("change_set_people").where("change_set", "=", change.id).execute();
+  await db
+    .insertInto("change_set_people")
+    .values(rows)
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+}
+
+/** What lists know of a change set. */
+export function rowOf(change: ChangeSet): ChangeSetsTable {
+  return {
     id: change.id,
     repository: change.repository,
     number: change.number,
@@ -20,18 +38,11 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
     settled_at: change.settled?.at ?? null,
     merge_asked: change.mergeAsked ? 1 : 0,
   };
-  await db
-    .insertInto("change_sets")
-    .values(row)
-    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
-    .execute();
-  const rows = [...peopleOf(change)].map((person) => ({ change_set: change.id, person }));
-  await db.deleteFrom("change_set_people").where("change_set", "=", change.id).execute();
-  await db
-    .insertInto("change_set_people")
-    .values(rows)
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
+}
+
+/** Who has to do with it, as lists know them. */
+export function peopleRowsOf(change: ChangeSet): ChangeSetPeopleTable[] {
+  return [...peopleOf(change)].map((person) => ({ change_set: change.id, person }));
 }
 
 /** Takes out what lists know of change sets that are not in the log. Nothing else may be lost by it: other tables hang on these rows. */
