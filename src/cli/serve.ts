@@ -16,6 +16,9 @@ import { cutSlowBodies, HEADERS_WITHIN } from "@/server/slow-clients";
 import { startUpkeep } from "@/server/upkeep";
 import { need, Stop, say } from "./stop";
 
+/** So long nobody has asked anything when repositories are packed, in milliseconds. */
+const QUIET = 300_000;
+
 interface ServeOptions {
   dev: boolean;
   greeting?: (address: string) => string;
@@ -38,12 +41,20 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await app.prepare();
   const handle = app.getRequestHandler();
   // A large push takes as long as it takes, as long as it goes on: see cutSlowBodies.
+  // What is under way, streams of news apart, and when something was asked last.
+  let under = 0;
+  let askedAt = Date.now();
   const server = createServer({ headersTimeout: HEADERS_WITHIN, requestTimeout: 0 }, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
+    const stays = path?.endsWith("/events") ?? false;
+    askedAt = Date.now();
+    if (!stays) under++;
     request.headers[FROM] = whenceOf(request, settings);
     cutSlowBodies(request);
     response.on("close", () => {
+      askedAt = Date.now();
+      if (!stays) under--;
       const told = {
         method: request.method,
         path,
@@ -85,7 +96,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   mail?.start();
   const errands = new Errands(installation);
   errands.start();
-  const upkeep = startUpkeep(installation);
+  const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
   const signal = await new Promise<string>((resolve) => {

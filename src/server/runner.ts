@@ -10,6 +10,7 @@ import { checkOut } from "@/git/checkout";
 import { blobAt, readObject } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
 import { readReportOf, report } from "./checking";
+import { whyNoJail } from "./jail";
 import type { Lens } from "./lens";
 import { findPerson, type Person } from "./people";
 import { Repeated } from "./repeated";
@@ -22,14 +23,16 @@ const EVERY = 2_000;
 /**
  * The stand-in for a build machine: takes each new revision, checks it out into a folder of its own and runs the commands that the
  * repository's own file names, one after the other. It reports as a machine account. It looks at what is missing rather than at what
- * happened, so that a runner that died goes on where it was when it is started again. What it runs is limited in time, in processor time
- * and in what it writes, and gets none of our environment; it is no jail, and is meant for repositories whose writers are trusted.
+ * happened, so that a runner that died goes on where it was when it is started again. What it runs is limited in time, processor time,
+ * memory and in what it writes, and gets none of our environment. Where the kernel allows it it runs in a jail, without network and with a
+ * file system of its own; where not that is said in the log, and it is for repositories whose writers are trusted.
  */
 export class Runner {
   private readonly stopping = new AbortController();
   /** Revisions that were run by this process, by their commits. */
   private readonly ran = new Set<string>();
   private readonly steps: Repeated;
+  private jail: Promise<boolean> | null = null;
 
   constructor(
     private readonly lens: Lens,
@@ -53,6 +56,27 @@ export class Runner {
   /** Runs what is to be run now. */
   step(): Promise<void> {
     return this.steps.step();
+  }
+
+  /** Whether a jail can be made here; found out, and said, once. */
+  private async canJail(): Promise<boolean> {
+    this.jail ??= (async () => {
+      const place = mkdtempSync(join(tmpdir(), "lens-jail-"));
+      try {
+        for (const folder of ["root", "tree"]) mkdirSync(join(place, folder));
+        const why = await whyNoJail(join(place, "root"), place);
+        if (why)
+          this.lens.log.warn(
+            { why },
+            "checks run without a jail: with the network, and with all files that this user may read",
+          );
+        else this.lens.log.info("checks run in a jail, without network and with a file system of their own");
+        return why === null;
+      } finally {
+        rmSync(place, { recursive: true, force: true });
+      }
+    })();
+    return this.jail;
   }
 
   private async runMissing(): Promise<void> {
@@ -113,12 +137,17 @@ export class Runner {
       const tree = join(place, "tree");
       mkdirSync(tree);
       await checkOut(folder, head, tree, join(place, "index"));
-      const { code, output, late } = await runCommand(command, tree, place, this.stopping.signal);
+      const { code, output, ended } = await runCommand(command, place, await this.canJail(), this.stopping.signal);
       if (this.stopping.signal.aborted) return null;
       const bytes = reportIn(tree, command);
       const found = bytes && (await readReportOf(this.lens, folder, head, bytes));
-      if (late)
-        return { state: "failed" as const, summary: `ended after ${command.limit} s without an answer`, found: null };
+      if (ended)
+        return {
+          state: "failed" as const,
+          summary:
+            ended === "late" ? `ended after ${command.limit} s without an answer` : "ended: it took too much memory",
+          found: null,
+        };
       if (found && !found.ok)
         return { state: "failed" as const, summary: found.refusal.reason.slice(0, 500), found: null };
       const read = found?.value ?? null;

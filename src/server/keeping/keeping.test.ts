@@ -15,6 +15,7 @@ import { Bench, reason, value } from "../test-bench";
 import { accounts, addAccount, changeAccount } from "./accounts";
 import { backUp, restore } from "./backup";
 import { checkAll } from "./check";
+import { tidyRepositories } from "./tidying";
 
 let bench: Bench;
 let work: string;
@@ -149,6 +150,20 @@ describe("accounts", () => {
     const other = value(await makeToken(bench.lens, "ada", { label: "x" }, COMMAND_LINE));
     value(await changeAccount(bench.lens, COMMAND_LINE, "ada", { kind: "password", password: "another one" }));
     expect(await bearerOf(bench.lens, `Bearer ${other}`)).toBeNull();
+  });
+});
+
+describe("tidying", () => {
+  it("packs once a day when it is quiet, and keeps every revision and what is new", async () => {
+    const { folder } = await bench.change("quay", 2);
+    expect(await tidyRepositories(bench.lens, () => false)).toBe(0);
+    expect(await tidyRepositories(bench.lens, () => true)).toBe(1);
+    expect(await tidyRepositories(bench.lens, () => true)).toBe(0);
+    bench.pass(2 * 86_400_000);
+    expect(await tidyRepositories(bench.lens, () => true)).toBe(1);
+    expect(await bench.git(folder, "count-objects")).toMatch(/^0 objects/);
+    const { change } = await bench.change("quay", 2);
+    expect(await bench.git(folder, "cat-file", "-t", change.revisions[0].head)).toBe("commit");
   });
 });
 

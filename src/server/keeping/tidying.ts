@@ -1,0 +1,33 @@
+import { existsSync } from "node:fs";
+import { git } from "@/git/run";
+import { keepPlace, placeOf } from "@/store/log";
+import type { Lens } from "../lens";
+import { folderOf } from "../repositories";
+
+const DAY = 24 * 3_600_000;
+/** What nothing names any more, such as what previews of merges made, is kept for so long: something may be at work with it. */
+const KEPT_FOR = "3.days.ago";
+
+/**
+ * Packs repositories and lets go of what nothing names, each once a day at most, one after the other, while `quiet` says that nobody waits
+ * for anything. Every revision is named and so kept for ever. Gives how many it did.
+ */
+export async function tidyRepositories(lens: Lens, quiet: () => boolean): Promise<number> {
+  let tidied = 0;
+  for (const { id, name } of await lens.db.selectFrom("repositories").select(["id", "name"]).execute()) {
+    if (!quiet()) return tidied;
+    const key = `tidied ${id}`;
+    if (lens.now() - ((await placeOf(lens.db, key)) ?? 0) < DAY) continue;
+    const folder = folderOf(lens, { id });
+    if (!existsSync(folder)) continue;
+    const begun = lens.now();
+    // In turn with pushes: what one just brought is not looked at half.
+    await lens.inTurn(`push ${id}`, () =>
+      git(folder, ["-c", "gc.reflogExpire=30.days", "-c", "pack.threads=1", "gc", "--quiet", `--prune=${KEPT_FOR}`]),
+    );
+    await keepPlace(lens.db, key, begun);
+    lens.log.info({ repository: name, ms: lens.now() - begun }, "packed a repository");
+    tidied++;
+  }
+  return tidied;
+}
