@@ -12,6 +12,7 @@ import { forgetParses } from "@/server/grammars/grammars";
 import { compareTrees } from "@/server/tree";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
+import { keeping } from "./keeping";
 import { merging } from "./merging";
 import { mutations } from "./mutations";
 import { serving } from "./serving";
@@ -42,12 +43,14 @@ export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say);
   if (args[0] === "merging") return merging(say);
+  if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "mutations") return mutations(say, args.slice(1));
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
     .addHelpText(
       "after",
       "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
+        "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",
     )
     .option("--repo <path>", "a git repository to measure instead of the published histories")

@@ -10,13 +10,14 @@ import { bareSettings } from "@/server/settings";
 import { addWorkItem } from "@/server/tracker";
 import { keepPlace, lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
+import { boardForAgents } from "./stories/board-for-agents";
 import { fairQueue } from "./stories/fair-queue";
 import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
 import { need, type PersonName, Story } from "./story";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "6";
+const EDITION = "7";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -103,6 +104,7 @@ class Harbour extends Story {
     await this.others();
     await this.reasons();
     await fairQueue(this, plannerHistory);
+    await boardForAgents(this, plannerHistory);
     this.at("2026-11-23T08:30");
     await this.open(
       "sunday",
@@ -124,6 +126,7 @@ class Harbour extends Story {
           email: `${name}@harbour.example`,
           password: PASSWORD,
           demo: true,
+          administrator: name === "mirela",
         }),
       );
       const person = await findPerson(this.lens.db, name);

@@ -37,8 +37,9 @@ export class Story {
     title: string,
     description: string,
     draft = false,
+    target = "main",
   ): Promise<number> {
-    const request = { source, target: "main", title, description, draft };
+    const request = { source, target, title, description, draft };
     return need(await openChange(this.lens, this.who(by), repository, request)).number;
   }
 

@@ -212,6 +212,13 @@ export const tokenRequest = v.object({
 });
 export type TokenRequest = v.InferOutput<typeof tokenRequest>;
 
+/** A new password of one's own. */
+export const passwordRequest = v.object({
+  old: v.pipe(v.string(), v.maxLength(1000)),
+  password: v.pipe(v.string(), v.maxLength(1000)),
+});
+export type PasswordRequest = v.InferOutput<typeof passwordRequest>;
+
 /** Where someone is signed in. */
 export interface SessionView {
   id: string;

@@ -74,7 +74,9 @@ export function forAdministrators<Parts>(handler: (asked: Asked<Parts>) => Promi
 export function forEveryone<Parts>(
   handler: (asked: Omit<Asked<Parts>, "person" | "doer"> & { from: string }) => Promise<Response>,
 ): Route<Parts> {
-  return async (request, context) => {
+  return async (request, context) => guardedAnswer(await answerTo(request, context));
+
+  async function answerTo(request: Request, context: { params: Promise<Parts> }): Promise<Response> {
     const installation = await lens();
     const url = new URL(request.url);
     try {
@@ -98,7 +100,19 @@ export function forEveryone<Parts>(
         500,
       );
     }
-  };
+  }
+}
+
+const GUARDS = {
+  "content-security-policy": "default-src 'none'; frame-ancestors 'none'; sandbox",
+  "x-content-type-options": "nosniff",
+  "referrer-policy": "same-origin",
+};
+
+/** What the API answers is read by programs: nothing in it runs, whoever opens it. A route may say so in stricter words. */
+function guardedAnswer(response: Response): Response {
+  for (const [name, value] of Object.entries(GUARDS)) if (!response.headers.has(name)) response.headers.set(name, value);
+  return response;
 }
 
 /**

@@ -2,6 +2,7 @@ import type { Metadata } from "next";
 import { cookies } from "next/headers";
 import { COOKIE, sessionsOf } from "@/server/access/sessions";
 import { tokensOf } from "@/server/access/tokens";
+import { Password } from "@/ui/password";
 import { Sessions } from "@/ui/sessions";
 import { Tokens } from "@/ui/tokens";
 import { TopBar } from "@/ui/top-bar";
@@ -23,6 +24,7 @@ export default async function Page() {
         </p>
         <Tokens initial={await tokensOf(lens, person)} name={person.name} address={await ownAddress(lens)} />
         <Sessions initial={await sessionsOf(lens, person, (await cookies()).get(COOKIE)?.value)} />
+        <Password />
       </main>
     </>
   );

@@ -1,8 +1,8 @@
 import { randomBytes } from "node:crypto";
-import type { SessionView } from "@/core/api";
+import type { PasswordRequest, SessionView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../lens";
-import { checkPassword, type Person, withoutPassword } from "../people";
+import { checkPassword, type Person, setPassword, withoutPassword } from "../people";
 import { audit } from "./audit";
 import { hashOf } from "./secret";
 import { SignInLimits } from "./sign-in-limits";
@@ -21,7 +21,7 @@ export interface Whence {
 /** Checks name and password and begins a session; gives the value for the cookie. Slows down who guesses. */
 export async function signIn(lens: Lens, name: string, password: string, whence: Whence): Promise<Outcome<string>> {
   const key = name.trim().toLowerCase().slice(0, 100);
-  const limits = await lens.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
+  const limits = await limitsOf(lens);
   const early = limits.begin(key, whence.address, lens.now());
   if (early) return early;
   const checked = await limits.inTurn(() => checkPassword(lens, name, password));
@@ -35,6 +35,33 @@ export async function signIn(lens: Lens, name: string, password: string, whence:
   limits.right(key, whence.address);
   await audit(lens, doer, "signed-in", { name: person.name });
   return done(await beginSession(lens, person.id, whence));
+}
+
+/**
+ * Sets a new password of one's own, for who knows the old one; ends all sessions and tokens, and begins a session here. Gives the value for
+ * its cookie.
+ */
+export async function changePassword(
+  lens: Lens,
+  person: Person,
+  { old, password }: PasswordRequest,
+  whence: Whence,
+): Promise<Outcome<string>> {
+  const limits = await limitsOf(lens);
+  const early = limits.begin(person.name, whence.address, lens.now());
+  if (early) return early;
+  const checked = await limits.inTurn(() => checkPassword(lens, person.name, old));
+  if (!checked.ok) return checked;
+  if (!checked.value) return refuse("forbidden", "That is not your password until now.");
+  limits.right(person.name, whence.address);
+  const set = await setPassword(lens, person.name, password);
+  if (!set.ok) return set;
+  await audit(lens, { person: person.id, address: whence.address }, "password-set", { name: person.name });
+  return done(await beginSession(lens, person.id, whence));
+}
+
+function limitsOf(lens: Lens): Promise<SignInLimits> {
+  return lens.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
 }
 
 /** Signs one of the demo's made-up people in without a password. Refuses everyone else. */

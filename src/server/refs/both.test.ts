@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { decide } from "@/core/review/decide";
@@ -95,6 +96,48 @@ describe("a branch and its record", () => {
   });
 });
 
+describe("a disk that is full", () => {
+  it("leaves no merge that is in the branch and not in the log, and no dead end, wherever it strikes", async () => {
+    const numbers: number[] = [];
+    for (let i = 0; i < 14; i++) {
+      await bench.git(work, "checkout", "--quiet", "-B", `full-${i}`, "main");
+      await bench.commit(work, `full ${i}`, { [`full-${i}.txt`]: `${i}\n` });
+      await bench.push("ada", "quay", `full-${i}`, `refs/heads/full-${i}`);
+      const { number } = value(await bench.open("ada", "quay", `full-${i}`));
+      value(await approve(number));
+      numbers.push(number);
+    }
+    const { folder } = await bench.change("quay", numbers[0]);
+    const limit = (bytes: number | "unlimited") =>
+      execFileSync("prlimit", ["--pid", String(process.pid), `--fsize=${bytes}:unlimited`]);
+    const outcomes: string[] = [];
+    for (const [i, number] of numbers.entries()) {
+      await sql`pragma wal_checkpoint(truncate)`.execute(bench.lens.db);
+      const before = await branchCommit(folder, "main");
+      // A few pages more of the log of the database each time: so it strikes at one step after the other.
+      limit(9_000 * (i + 1));
+      const merged = await bench.do("kit", "quay", number, merge).then(
+        (outcome) => (outcome.ok ? "merged" : "refused"),
+        () => "failed",
+      );
+      limit("unlimited");
+      outcomes.push(merged);
+      const { change } = await bench.change("quay", number);
+      const after = await branchCommit(folder, "main");
+      expect([merged, change.state]).toEqual([merged, after === before ? "open" : "merged"]);
+    }
+    // It was met on its way at least once before the branch was moved, and at least once after it.
+    expect(outcomes).toContain("failed");
+    expect(outcomes).toContain("merged");
+    expect(await bench.git(folder, "reflog", "show", "main")).toMatch(/taken back, it could not be recorded/);
+    expect(await settleIntents(bench.lens)).toBe(0);
+    for (const number of numbers)
+      if ((await bench.change("quay", number)).change.state === "open")
+        value(await bench.do("kit", "quay", number, merge));
+    expect(await intents()).toEqual([]);
+  });
+});
+
 describe("a push that landed just before the server was killed", () => {
   it("is recorded at the next start, as the push of who pushed it", async () => {
     await bench.git(work, "checkout", "--quiet", "-B", "late", "main");
@@ -147,7 +190,10 @@ describe("the log", () => {
 
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
     const { db } = bench.lens;
-    const { change } = await bench.change("quay", 1);
+    const { desk } = await import("../views");
+    const settled = async () => (await desk(bench.lens, bench.people.get("kit")!)).settled.map(({ number }) => number);
+    const [newestOne, next] = await settled();
+    const { change } = await bench.change("quay", newestOne);
     const row = await db
       .selectFrom("events")
       .selectAll()
@@ -155,11 +201,9 @@ describe("the log", () => {
       .limit(1)
       .executeTakeFirstOrThrow();
     await db.updateTable("events").set({ data: "{broken" }).where("id", "=", row.id).execute();
-    await expect(bench.change("quay", 1)).rejects.toThrow(new RegExp(`entry ${row.id} cannot be read`));
-    const { desk } = await import("../views");
-    const all = await desk(bench.lens, bench.people.get("kit")!);
-    expect(all.settled.map(({ number }) => number)).toContain(2);
-    expect(all.settled.map(({ number }) => number)).not.toContain(1);
+    await expect(bench.change("quay", newestOne)).rejects.toThrow(new RegExp(`entry ${row.id} cannot be read`));
+    expect(await settled()).toContain(next);
+    expect(await settled()).not.toContain(newestOne);
     await db.updateTable("events").set({ data: row.data }).where("id", "=", row.id).execute();
   });
 });

@@ -51,7 +51,7 @@ export function Accounts({
               <span className={`font-semibold ${person.disabledAt === null ? "" : "text-soft line-through"}`}>
                 {person.fullName}
               </span>
-              <span className="min-w-0 flex-1 text-soft">
+              <span className="min-w-0 flex-1 text-soft max-[600px]:order-last max-[600px]:basis-full">
                 {person.name} · {standing(person)}
                 {person.seenAt !== null && (
                   <>
@@ -135,7 +135,7 @@ function Change({
         <legend className="pb-1 text-[13px] text-soft">Roles</legend>
         {repositories.map((repository) => (
           <label key={repository} className="flex items-center gap-2">
-            {repository}
+            <span className="whitespace-nowrap">{repository}</span>
             <select
               className="field"
               value={person.roles.find((one) => one.repository === repository)?.role ?? ""}

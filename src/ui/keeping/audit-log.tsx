@@ -67,8 +67,9 @@ function deedOf({ what }: AuditEntry): string {
 }
 
 /** What it was done to, in short; ids of commits by their first characters. */
-function aboutOf({ about }: AuditEntry): string {
-  const parts = Object.entries(about).map(([key, value]) => {
+function aboutOf({ about, person }: AuditEntry): string {
+  const told = Object.entries(about).filter(([, value]) => value !== person && value !== "");
+  const parts = told.map(([key, value]) => {
     const words =
       typeof value === "string" && /^[0-9a-f]{40,64}$/.test(value) ? value.slice(0, 8) : String(value ?? "none");
     return `${key} ${words}`;

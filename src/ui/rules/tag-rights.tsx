@@ -20,7 +20,7 @@ export function TagRights({
           <li key={deed}>
             {onChange ? (
               <label className="flex items-center gap-2">
-                are {DEEDS[deed]} by
+                <span className="whitespace-nowrap">are {DEEDS[deed]} by</span>
                 <select
                   className="field"
                   value={tags[deed]}
