@@ -41,7 +41,7 @@ interface Measured {
 /** Compares each corpus with git and with our engine in the same run, in turn, and prints a table and JSON. */
 export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
-  if (args[0] === "serving") return serving(say);
+  if (args[0] === "serving") return serving(say, Number(args[1] ?? 500));
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "mutations") return mutations(say, args.slice(1));

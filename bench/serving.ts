@@ -15,9 +15,11 @@ const READERS = 10;
 /** Each reader asks again after this many milliseconds, as someone who turns pages quickly. */
 const PAUSE = 150;
 const MB = 1 << 20;
+/** Change sets beside the large one. */
+const OFFERED = 20;
 
 /** Serves a repository that is large, lets people read in it, and meanwhile clones it and pushes to it with an ordinary git client. */
-export async function serving(say: (words: string) => void): Promise<number> {
+export async function serving(say: (words: string) => void, megabytes = 500): Promise<number> {
   const root = process.env.LENS_ROOT ?? process.cwd();
   process.env.LENS_LOG = "error";
   const folder = mkdtempSync(join(tmpdir(), "lens-serving-"));
@@ -25,15 +27,20 @@ export async function serving(say: (words: string) => void): Promise<number> {
   const work = join(folder, "work");
   let server: ChildProcess | null = null;
   try {
-    say("Making a repository of 500 MB …");
+    say(`Making a repository of ${megabytes} MB …`);
     mkdirSync(work);
     await git(work, "init", "--quiet", "--initial-branch=main");
-    for (let i = 0; i < 50; i++) writeFileSync(join(work, `survey-${i}.bin`), randomBytes(10 * MB));
+    for (let i = 0; i < megabytes / 10; i++) writeFileSync(join(work, `survey-${i}.bin`), randomBytes(10 * MB));
     for (let i = 0; i < 200; i++) writeFileSync(join(work, `berth-${i}.ts`), lines(i, 0));
     await commit(work, "main");
     await git(work, "checkout", "--quiet", "-b", "topic");
     for (let i = 0; i < 200; i++) writeFileSync(join(work, `berth-${i}.ts`), lines(i, 1));
     await commit(work, "topic");
+    for (let n = 0; n < OFFERED; n++) {
+      await git(work, "checkout", "--quiet", "-b", `small-${n}`, "main");
+      for (let i = n; i < 200; i += OFFERED) writeFileSync(join(work, `berth-${i}.ts`), lines(i, 2 + n));
+      await commit(work, `small ${n}`);
+    }
     const lens = await openLens(bareSettings(data, root));
     const token = await people(lens, work);
     await lens.close();
@@ -67,6 +74,8 @@ export async function serving(say: (words: string) => void): Promise<number> {
     const first = most;
     const alone = await during(() => later(12_000), { address, headers, pages });
     const byPages = grown(first);
+    const kit = { cookie: await signIn(address, "kit") };
+    const crowding = await during(() => crowd(address, kit), { address, headers, pages });
     const before = most;
     const cloning = await during(() => git(folder, "clone", "--quiet", remote, "clone"), { address, headers, pages });
     const cloned = grown(before);
@@ -79,10 +88,11 @@ export async function serving(say: (words: string) => void): Promise<number> {
     clearInterval(watch);
     const row = (name: string, { times, took }: Watched, more: number) =>
       console.log(
-        `${name.padEnd(34)} ${(took / 1000).toFixed(1).padStart(6)} s  pages: median ${at(times, 0.5)} ms, 95th ${at(times, 0.95)} ms (${times.length}), the server took ${(more / MB).toFixed(0)} MB more than before`,
+        `${name.padEnd(34)} ${(took / 1000).toFixed(1).padStart(6)} s  pages: median ${at(times, 0.5)} ms, 95th ${at(times, 0.95)} ms, longest ${at(times, 1)} ms (${times.length}), the server took ${(more / MB).toFixed(0)} MB more than before`,
       );
     row("ten readers alone", alone, byPages);
-    row("beside a clone of 500 MB", cloning, cloned);
+    row("beside 8 previews, trials, searches", crowding, 0);
+    row(`beside a clone of ${megabytes} MB`, cloning, cloned);
     row("beside a push of 200 MB", pushing, grown(beforePush));
     return 0;
   } finally {
@@ -91,20 +101,51 @@ export async function serving(say: (words: string) => void): Promise<number> {
   }
 }
 
+/** For some seconds: eight previews of merges, eight trials of rules and eight searches at once, and again, all by one person. */
+async function crowd(address: string, headers: Record<string, string>): Promise<void> {
+  const until = performance.now() + 10_000;
+  const repository = `${address}/api/repos/quay`;
+  const rules = { rules: [{ branches: "main", mostToRead: 100, stewards: [{ paths: "**", of: ["kit"] }] }] };
+  const trial = {
+    method: "POST",
+    headers: { ...headers, "content-type": "application/json" },
+    body: JSON.stringify({ rules }),
+  };
+  for (let n = 0; performance.now() < until; n++) {
+    const eight = Array.from({ length: 8 }, (_, i) => [
+      fetch(`${repository}/changes/${1 + ((n + i) % OFFERED)}/merge?how=merge`, { headers }),
+      fetch(`${repository}/rules/try`, trial),
+      fetch(`${repository}/changes/1/search?from=base&to=r1&where=whole&words=berth${n}_${i}`, { headers }),
+    ]);
+    for (const answer of await Promise.all(eight.flat())) {
+      // Those that are more than one person may have waiting are refused at once.
+      if (![200, 429].includes(answer.status))
+        throw new Error(`A deed of the crowd was answered with ${answer.status}.`);
+      await answer.arrayBuffer();
+    }
+  }
+}
+
 async function people(lens: Awaited<ReturnType<typeof openLens>>, work: string): Promise<string> {
   const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
   need(await addPerson(lens, ada));
   need(await addRepository(lens, "quay", work));
   need(await setRole(lens, "ada", "quay", "contributor"));
+  need(await addPerson(lens, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
+  need(await setRole(lens, "kit", "quay", "keeper"));
   const person = (await findPerson(lens.db, "ada"))!;
   need(
     await openChange(lens, person, "quay", { source: "topic", target: "main", title: "All berths", description: "" }),
   );
+  for (let n = 0; n < OFFERED; n++) {
+    const request = { source: `small-${n}`, target: "main", title: `Some berths ${n}`, description: "" };
+    need(await openChange(lens, person, "quay", request));
+  }
   return need(await makeToken(lens, "ada", { label: "bench" }, COMMAND_LINE));
 }
 
-async function signIn(address: string): Promise<string> {
-  const body = JSON.stringify({ name: "ada", password: "long enough" });
+async function signIn(address: string, name = "ada"): Promise<string> {
+  const body = JSON.stringify({ name, password: "long enough" });
   const headers = { "content-type": "application/json", origin: address };
   const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
   if (!response.ok) throw new Error(`Signing in was answered with ${response.status}.`);

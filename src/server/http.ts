@@ -111,7 +111,8 @@ const GUARDS = {
 
 /** What the API answers is read by programs: nothing in it runs, whoever opens it. A route may say so in stricter words. */
 function guardedAnswer(response: Response): Response {
-  for (const [name, value] of Object.entries(GUARDS)) if (!response.headers.has(name)) response.headers.set(name, value);
+  for (const [name, value] of Object.entries(GUARDS))
+    if (!response.headers.has(name)) response.headers.set(name, value);
   return response;
 }
 

@@ -13,7 +13,10 @@ export function Password() {
       await ask("/api/password", { method: "POST", body: { old, password } });
       setOld("");
       setPassword("");
-      setSaid({ words: "It counts from now on. You are signed out everywhere else, and your tokens have ended.", wrong: false });
+      setSaid({
+        words: "It counts from now on. You are signed out everywhere else, and your tokens have ended.",
+        wrong: false,
+      });
     } catch (error) {
       setSaid({ words: reasonFrom(error), wrong: true });
     }

@@ -1,3 +1,4 @@
+import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../lens";
 import type { Person } from "../people";
@@ -76,7 +77,8 @@ class Narrow {
   }
 }
 
-const AT_ONCE = 2;
+/** Half of the processors: the others are for those who read. */
+const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 2));
 function gateOf(lens: Lens): Promise<Narrow> {
   return lens.kept<Narrow>("narrow", 1).get("", async () => new Narrow(AT_ONCE));
 }
