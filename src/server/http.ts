@@ -55,8 +55,12 @@ export function signedIn<Parts>(handler: (asked: Asked<Parts>) => Promise<Respon
 export function inBrowser<Parts>(handler: (asked: Asked<Parts>) => Promise<Response>): Route<Parts> {
   return forEveryone<Parts>(async (asked) => {
     const person = await personOfSession(asked.lens, cookieOf(asked.request));
-    if (!person)
-      return refused({ code: "forbidden", reason: "Sign in with your password first: a token cannot do this." }, 401);
+    if (!person) {
+      const byToken = await bearerOf(asked.lens, asked.request.headers.get("authorization"));
+      return byToken
+        ? refused({ code: "forbidden", reason: "A token cannot do this: sign in with your password." })
+        : refused({ code: "forbidden", reason: "Sign in first." }, 401);
+    }
     return handler({ ...asked, person, doer: { person: person.id, address: asked.from } });
   });
 }

@@ -139,7 +139,7 @@ describe("keeping", () => {
   });
 
   it("previews the merge, shows a conflict by place, and takes a draft only when it is ready", async () => {
-    await mirela.go("/r/berth-planner/c/8");
+    await mirela.go("/r/berth-planner/c/9");
     await mirela.see("It is a draft.");
     await mirela.press("It is ready");
     await mirela.see("0 of 1 approval of r1.");

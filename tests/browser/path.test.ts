@@ -182,7 +182,7 @@ describe("the whole path", () => {
       "<script>alert(1)</script> [x](javascript:alert(1)) **bold**",
     );
     await anders.press("Open the change set");
-    await anders.see("change set 9");
+    await anders.see("change set 10");
     expect(await anders.page.$$eval("main script, main a[href^='javascript']", (found) => found.length)).toBe(0);
   });
 

@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { AUDITED, type AuditEntry, type Audited } from "@/core/keeping-view";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";
@@ -10,6 +10,10 @@ export function AuditLog({ initial }: { initial: AuditEntry[] }) {
   const [words, setWords] = useState("");
   const [all, setAll] = useState(initial.length < 200);
   const [problem, setProblem] = useState("");
+  // What was done since the page came is there when one looks.
+  useEffect(() => {
+    ask<AuditEntry[]>("/api/keeping/audit").then(setEntries, (error: unknown) => setProblem(reasonFrom(error)));
+  }, []);
   const more = async () => {
     try {
       const next = await ask<AuditEntry[]>(`/api/keeping/audit?before=${entries.at(-1)?.id ?? ""}`);

@@ -206,14 +206,20 @@ function Said({
         {revision && (
           <>
             {points.to}
-            {revision.same
-              ? " is a rebase alone,"
-              : revision.resultSame
-                ? " has other commits that lead to the same (C reads them one by one),"
-                : revision.how
-                  ? ` is ${HOW[revision.how]}`
-                  : " is"}{" "}
-            by {byName(view, revision.by)}, <When at={revision.at} />.{" "}
+            {revision.how === "retargeted"
+              ? ` is ${HOW.retargeted}`
+              : revision.same
+                ? " is a rebase alone,"
+                : revision.resultSame
+                  ? " has other commits that lead to the same (C reads them one by one),"
+                  : revision.how
+                    ? ` is ${HOW[revision.how]}`
+                    : " is"}{" "}
+            by {byName(view, revision.by)}
+            {revision.pusher !== revision.by &&
+              revision.how !== "retargeted" &&
+              `, pushed by ${byName(view, revision.pusher)}`}
+            , <When at={revision.at} />.{" "}
           </>
         )}
         {points.from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}

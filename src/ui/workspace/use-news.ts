@@ -18,6 +18,7 @@ const WORDS: Partial<Record<EventKind, string>> = {
   readied: "says that it is ready",
   lifted: "lifted a request for changes",
   "opened-again": "opened it again",
+  retargeted: "offers it to another branch",
   "merge-unasked": "could not merge it by itself: the brief says why",
 };
 

@@ -10,7 +10,8 @@ export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person 
   const entered = await enter(lens, person, parts.repo);
   if (!entered.ok) return refused(entered.refusal);
   const id = url.searchParams.get("id") ?? "";
-  if (!isObjectId(id)) return refused(refuse("invalid", "Give the object id of an image.").refusal);
+  if (!isObjectId(id))
+    return refused(refuse("missing", "There is no such image: name it by the id of its object.").refusal);
   const may = await mayServe(lens, entered.value.folder, [id]);
   if (!may.ok) return refused(may.refusal);
   const image = await imageOf(entered.value.folder, id);
