@@ -1,6 +1,6 @@
 /** What travels between the browser and the server about what must be true before a change set merges, and about merging it. */
 import * as v from "valibot";
-import type { CommitView } from "./api";
+import type { CommitView, TokenView } from "./api";
 import type { Finding, Report } from "./checks/report";
 import { ROLES, type Role } from "./review/roles";
 import type { ChangeState } from "./review/state";
@@ -110,6 +110,7 @@ export interface AccountView {
   /** When they were here last. */
   seenAt: number | null;
   roles: { repository: string; role: Role }[];
+  tokens: TokenView[];
 }
 
 const short = v.pipe(v.string(), v.maxLength(300));

@@ -5,7 +5,7 @@ import type { Verdict } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branchCommit, commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
-import { append, loadChangeSet, loadChangeSets } from "@/store/log";
+import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import { fixSuggestions } from "./anchors";
 import { retarget } from "./chains";
 import { commit, stamp, transact, wasCarriedOut } from "./deciding";
@@ -30,7 +30,14 @@ export async function findChange(lens: Lens, person: Person, repositoryName: str
     .where("repository", "=", entered.value.repository.id)
     .where("number", "=", number)
     .executeTakeFirst();
-  const change = row ? await loadChangeSet(lens.db, row.id) : null;
+  let change: ChangeSet | null = null;
+  try {
+    change = row ? await loadChangeSet(lens.db, row.id) : null;
+  } catch (error) {
+    if (!(error instanceof BrokenLog)) throw error;
+    lens.log.error({ err: error }, "the record of a change set is damaged");
+    return refuse("conflict", error.message);
+  }
   if (!change) return refuse("missing", `There is no change set ${number} in ${repositoryName}.`);
   return done({ ...entered.value, change });
 }

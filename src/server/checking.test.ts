@@ -1,7 +1,9 @@
+import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { eventsOf } from "@/store/log";
-import { findingsOf, report, takeReport } from "./checking";
+import { checkRequest, findingsOf, report, takeReport } from "./checking";
 import { setRole } from "./people";
 import { setRule } from "./rules";
 import { Runner } from "./runner";
@@ -149,3 +151,26 @@ describe("the stand-in runner", () => {
     await again.stop();
   });
 });
+
+describe("a report that is refused", () => {
+  it("leaves no row behind, and one that comes again takes the place of the one before", async () => {
+    const { change, folder } = await bench.change("quay", 1);
+    const { head } = newest(change);
+    const machine = await bench.person("loud", { quay: "contributor" }, { machine: true });
+    const rows = () => bench.lens.db.selectFrom("reports").select("id").where("change_set", "=", change.id).execute();
+    const junit = Buffer.from('<testsuite name="s"><testcase name="t"/></testsuite>');
+    const take = (name: string) => takeReport(bench.lens, machine, "quay", head, name, folder, junit);
+    value(await take("again"));
+    const many = (await rows()).length;
+    value(await take("again"));
+    expect((await rows()).length).toBe(many);
+    for (let i = 0; i < 110; i++)
+      await report(bench.lens, machine, "quay", head, { name: `n${i}`, state: "passed", summary: "", link: "" });
+    const before = (await rows()).length;
+    expect(reason(await take("one too many"))).toMatch(/can report 100 checks of a commit/);
+    expect((await rows()).length).toBe(before);
+    expect(checkRequestOf({ name: "a\x1b[2J", state: "passed" })).toBe(false);
+  });
+});
+
+const checkRequestOf = (given: object) => v.safeParse(checkRequest, given).success;

@@ -2,6 +2,7 @@ import * as v from "valibot";
 import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import type { FindingsView } from "@/core/keeping-view";
+import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
@@ -14,7 +15,13 @@ import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
 
-const name = v.pipe(v.string(), v.trim(), v.minLength(1, "A check needs a name."), v.maxLength(100));
+const name = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, "A check needs a name."),
+  v.maxLength(100),
+  v.check((text) => !hasHiddenSigns(text), "The name of a check is one line, and holds no signs that cannot be seen."),
+);
 const link = v.pipe(
   v.string(),
   v.maxLength(2_000),

@@ -50,11 +50,11 @@ const BY_ENDING: Record<string, BundledLanguage> = {
 /** The language of a file by its name; null when it is not known. */
 export function languageOf(path: string): BundledLanguage | null {
   const name = path.slice(path.lastIndexOf("/") + 1).toLowerCase();
-  if (BY_NAME[name]) return BY_NAME[name];
+  if (Object.hasOwn(BY_NAME, name)) return BY_NAME[name];
   const ending = name.slice(name.lastIndexOf(".") + 1);
-  if (BY_ENDING[ending]) return BY_ENDING[ending];
+  if (Object.hasOwn(BY_ENDING, ending)) return BY_ENDING[ending];
   if (!name.includes(".")) return null;
-  if (ending in bundledLanguages) return ending as BundledLanguage;
+  if (Object.hasOwn(bundledLanguages, ending)) return ending as BundledLanguage;
   return null;
 }
 

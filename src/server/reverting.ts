@@ -1,13 +1,16 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
 import type { ChangeSet } from "@/core/review/state";
+import { guardOf, type Rules } from "@/core/rules/rule";
 import { listed } from "@/core/words";
-import { makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
+import { deleteBranch, makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
 import { eventsOf } from "@/store/log";
 import { openChange } from "./changes";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
+import { announceMoves } from "./refs/moves";
+import { rulesOf } from "./rules";
 
 /** Offers a new change set that takes a merged one back: a commit on a branch of its own that undoes all that the merge brought. */
 export async function takeBack(
@@ -35,18 +38,34 @@ export async function takeBack(
   const title = `Take back change set ${change.number}: ${change.title}`.slice(0, 200);
   const message = `${title}\n\nThis reverts ${commit}.\n`;
   const made = await writeCommit(folder, { tree: undone.tree, parents: [tip], message, by });
-  const source = await freeBranch(folder, `take-back-${change.number}`, made);
+  const rules = await rulesOf(lens.db, change.repository);
+  const announced = (branch: string) =>
+    announceMoves(lens, change.repository, person.id, [
+      { ref: `refs/heads/${branch}`, old: "0".repeat(made.length), next: made },
+    ]);
+  const source = await freeBranch(folder, `take-back-${change.number}`, made, rules, announced);
   const opened = await openChange(lens, person, repositoryName, {
     ...{ source, target: change.target, title },
     description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
   });
+  // A branch that nothing offers is of no use to anyone.
+  if (!opened.ok) await deleteBranch(folder, source, made);
   return opened.ok ? done(opened.value) : opened;
 }
 
-/** A branch of this name, or with a number behind it where that is taken. */
-async function freeBranch(folder: string, name: string, at: string): Promise<string> {
+/** A branch of this name that no rule guards, or with a number behind it where that is taken; who makes it is noted before. */
+async function freeBranch(
+  folder: string,
+  name: string,
+  at: string,
+  rules: Rules,
+  announce: (branch: string) => Promise<void>,
+): Promise<string> {
   for (let n = 1; ; n++) {
     const branch = n === 1 ? name : `${name}-${n}`;
+    if (guardOf(rules, branch))
+      throw new Error(`A rule guards ${branch}: nothing can be taken back by a branch of this name.`);
+    await announce(branch);
     if (await makeBranch(folder, branch, at)) return branch;
     if (n > 100) throw new Error(`No branch of the name ${name} could be made.`);
   }

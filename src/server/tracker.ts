@@ -1,4 +1,5 @@
 import type { WorkItemView } from "@/core/keeping-view";
+import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "./lens";
 import { type Person, peopleIn } from "./people";
@@ -75,6 +76,8 @@ export async function addWorkItem(
   { title, body, assignee = null }: { title: string; body: string; assignee?: string | null },
 ): Promise<Outcome<string>> {
   if (title.trim() === "") return refuse("invalid", "A work item needs a title.");
+  if (hasHiddenSigns(title.trim()))
+    return refuse("invalid", "A title is one line, and holds no signs that cannot be seen.");
   if (title.length > 200) return refuse("invalid", "The title of a work item has at most 200 characters.");
   if (
     assignee !== null &&

@@ -44,7 +44,8 @@ export async function keepUnsent(
   id: string,
   request: UnsentRequest,
 ): Promise<Outcome<Unsent>> {
-  if (!/^[0-9A-Za-z-]{10,40}$/.test(id)) return refuse("invalid", "That is not an id for a note.");
+  if (!/^[0-9A-Za-z-]{10,40}$/.test(id) || id in Object.prototype)
+    return refuse("invalid", "That is not an id for a note.");
   if (request.body.length > LONGEST_TEXT) {
     return refuse(
       "invalid",

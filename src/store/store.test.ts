@@ -1,8 +1,11 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { sql } from "kysely";
+import Sqlite from "libsql";
 import { afterAll, describe, expect, it } from "vitest";
 import { openDatabase } from "./database";
+import { migrations } from "./migrations";
 
 const folder = mkdtempSync(join(tmpdir(), "lens-store-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -41,5 +44,27 @@ describe("the database", () => {
     expect(rows.map((row) => row.created_at)).toEqual(Array.from({ length: 20 }, (_, i) => i));
     await one.destroy();
     await two.destroy();
+  });
+
+  it("is copied before its tables are changed, and refuses to be opened by an older version", async () => {
+    const file = join(folder, "old.db");
+    const db = await openDatabase(file);
+    await db
+      .insertInto("repositories")
+      .values({ id: "r", name: "quay", default_branch: "main", created_at: 1 })
+      .execute();
+    // As it was one step before the last.
+    const [last] = Object.keys(migrations).slice(-1);
+    await sql`delete from kysely_migration where name = ${last}`.execute(db);
+    await db.destroy();
+    // That step cannot be taken twice, so it fails: what was there before is there still, and once more beside it.
+    await expect(openDatabase(file)).rejects.toThrow(/could not be brought up to date/);
+    const copy = new Sqlite(`${file}.before-${last}`);
+    expect(copy.prepare("select name from repositories").all()).toMatchObject([{ name: "quay" }]);
+    copy.prepare("insert into kysely_migration (name, timestamp) values (?, ?)").run("9999-later", "2030");
+    copy.close();
+    await expect(openDatabase(`${file}.before-${last}`)).rejects.toThrow(
+      /newer version.*“9999-later”.*Nothing was changed/,
+    );
   });
 });

@@ -11,7 +11,8 @@
  */
 export function glob(pattern: string): (text: string) => boolean {
   const { start, states } = new Compiler(pattern).compile();
-  return (text) => run(states, start, text);
+  const walker = new Walker(states, start);
+  return (text) => walker.fits(text);
 }
 
 /** One state: takes a character that fits and goes on, goes on to several without one, or is the end. */
@@ -22,21 +23,62 @@ type State =
 
 const SLASH = 47;
 
-function run(states: readonly State[], start: number, text: string): boolean {
-  let now = new Set<number>();
-  reach(states, start, now);
-  for (let at = 0; at < text.length; at++) {
-    const code = text.charCodeAt(at);
-    const next = new Set<number>();
-    for (const index of now) {
-      const state = states[index];
-      if (state.kind === "take" && state.fits(code)) reach(states, state.next, next);
-    }
-    if (next.size === 0) return false;
-    now = next;
+/** Several states that hold at once, and where each character leads from there as far as that was asked. */
+interface Together {
+  states: readonly number[];
+  end: boolean;
+  next: Map<number, Together>;
+}
+
+/** So many sets of states are remembered; what a pattern makes beyond that is worked out anew. */
+const MOST_REMEMBERED = 1_000;
+
+/** Follows all states side by side, and remembers what each character makes of them: the second text of many goes by that. */
+class Walker {
+  private readonly known = new Map<string, Together>();
+  private readonly first: Together;
+  constructor(
+    private readonly states: readonly State[],
+    start: number,
+  ) {
+    const set = new Set<number>();
+    reach(states, start, set);
+    this.first = this.together(set);
   }
-  for (const index of now) if (states[index].kind === "end") return true;
-  return false;
+
+  fits(text: string): boolean {
+    let now = this.first;
+    for (let at = 0; at < text.length; at++) {
+      const code = text.charCodeAt(at);
+      let next = now.next.get(code);
+      if (!next) {
+        next = this.after(now, code);
+        if (now.next.size < MOST_REMEMBERED) now.next.set(code, next);
+      }
+      if (next.states.length === 0) return false;
+      now = next;
+    }
+    return now.end;
+  }
+
+  private after({ states }: Together, code: number): Together {
+    const next = new Set<number>();
+    for (const index of states) {
+      const state = this.states[index];
+      if (state.kind === "take" && state.fits(code)) reach(this.states, state.next, next);
+    }
+    return this.together(next);
+  }
+
+  private together(set: ReadonlySet<number>): Together {
+    const states = [...set].sort((a, b) => a - b);
+    const key = states.join();
+    const known = this.known.get(key);
+    if (known) return known;
+    const made = { states, end: states.some((index) => this.states[index].kind === "end"), next: new Map() };
+    if (this.known.size < MOST_REMEMBERED) this.known.set(key, made);
+    return made;
+  }
 }
 
 /** Adds a state and all that can be reached from it without a character. */

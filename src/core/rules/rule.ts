@@ -141,8 +141,9 @@ export function guardOf(rules: Rules, branch: string): Rule | null {
 
 /** Rules in which the groups are the people that they name. */
 export function withoutGroups(rule: Rule, groups: Rules["groups"]): Rule {
+  const named = (group: string) => (Object.hasOwn(groups, group) ? groups[group] : []);
   const open = (list: readonly string[]) => [
-    ...new Set(list.flatMap((one) => (one.startsWith("@") ? (groups[one.slice(1)] ?? []) : [one]))),
+    ...new Set(list.flatMap((one) => (one.startsWith("@") ? named(one.slice(1)) : [one]))),
   ];
   return {
     ...rule,

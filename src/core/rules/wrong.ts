@@ -30,7 +30,7 @@ export function wrongRules(rules: Rules, around: RuleSurroundings): { errors: st
       );
     if (!around.branches.some(matcher(branches))) notes.push(`${branches} fits no branch that is there now.`);
     for (const name of namedGroups(given))
-      if (!(name in rules.groups)) errors.push(`${branches}: there is no group @${name}.`);
+      if (!Object.hasOwn(rules.groups, name)) errors.push(`${branches}: there is no group @${name}.`);
     errors.push(...contradictions(rule).map((words) => `${branches}: ${words}`));
     const few = tooFew(rule, around);
     if (few) notes.push(`${branches}: ${few}`);

@@ -1,7 +1,9 @@
+import type { TokenView } from "@/core/api";
 import type { AccountRequest, AccountView } from "@/core/keeping-view";
 import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";
+import { tokensOf } from "../access/tokens";
 import type { Lens } from "../lens";
 import { addPerson, findPerson, type NewPerson, type Person, setPassword, setRole } from "../people";
 
@@ -26,9 +28,12 @@ export async function accounts(lens: Lens): Promise<AccountView[]> {
     .groupBy("person")
     .execute();
   const lastUsed = new Map(used.map(({ person, at }) => [person, at]));
+  const tokens = new Map<string, TokenView[]>();
+  for (const { id } of people) tokens.set(id, await tokensOf(lens, { id }));
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({
     ...{ name, fullName: full_name, email, administrator: administrator === 1, machine: machine === 1 },
     ...{ disabledAt: disabled_at, owner: ownerName, seenAt: lastUsed.get(id) ?? null },
+    tokens: tokens.get(id) ?? [],
     roles: roles.filter(({ person }) => person === id).map(({ role, name: repository }) => ({ role, repository })),
   }));
 }

@@ -1,5 +1,6 @@
 "use client";
 import { type FormEvent, useState } from "react";
+import type { TokenView } from "@/core/api";
 import type { AccountRequest, AccountView } from "@/core/keeping-view";
 import { ROLES } from "@/core/review/roles";
 import { ask, reasonFrom } from "../ask";
@@ -28,6 +29,16 @@ export function Accounts({
       );
       setProblem("");
       setSaid(words);
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    }
+  };
+  const dropToken = async (id: string, name: string) => {
+    try {
+      await ask(`/api/tokens/${id}`, { method: "DELETE" });
+      setPeople((now) => now.map((one) => ({ ...one, tokens: one.tokens.filter((token) => token.id !== id) })));
+      setProblem("");
+      setSaid(`A token of ${name} is taken away.`);
     } catch (error) {
       setProblem(reasonFrom(error));
     }
@@ -76,6 +87,7 @@ export function Accounts({
                 own={person.name === me}
                 repositories={repositories}
                 onCarry={(request, words) => void carry(person.name, request, words)}
+                onDropToken={(id, name) => void dropToken(id, name)}
               />
             )}
           </li>
@@ -83,6 +95,28 @@ export function Accounts({
       </ul>
       <NewAccount people={people} onAdded={setPeople} />
     </>
+  );
+}
+
+/** Someone's tokens, to be taken away. */
+function Tokens({ tokens, onDrop }: { tokens: TokenView[]; onDrop: (id: string) => void }) {
+  return (
+    <div>
+      <p className="text-[13px] text-soft">Tokens</p>
+      <ul>
+        {tokens.map(({ id, label, scopes, usedAt }) => (
+          <li key={id} className="flex flex-wrap items-baseline gap-x-3">
+            {label}
+            <span className="text-[13px] text-soft">
+              {scopes.join(", ")} · {usedAt === null ? "never used" : <When at={usedAt} />}
+            </span>
+            <button type="button" className="quiet-button text-clay" onClick={() => onDrop(id)}>
+              take away
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 
@@ -99,11 +133,13 @@ function Change({
   own,
   repositories,
   onCarry,
+  onDropToken,
 }: {
   person: AccountView;
   own: boolean;
   repositories: string[];
   onCarry: (request: AccountRequest, words: string) => void;
+  onDropToken: (id: string, name: string) => void;
 }) {
   const [fullName, setFullName] = useState(person.fullName);
   const [email, setEmail] = useState(person.email);
@@ -175,6 +211,7 @@ function Change({
           </button>
         </form>
       )}
+      {person.tokens.length > 0 && <Tokens tokens={person.tokens} onDrop={(id) => onDropToken(id, person.name)} />}
       <p className="flex flex-wrap items-baseline gap-x-6">
         {!person.machine && (
           <button

@@ -262,7 +262,7 @@ function Groups({
           onSubmit={(event) => {
             event.preventDefault();
             const fresh = name.trim().replace(/^@/, "");
-            if (fresh === "" || fresh in groups) return;
+            if (fresh === "" || Object.hasOwn(groups, fresh)) return;
             onChange({ ...groups, [fresh]: [] });
             setName("");
           }}

@@ -6,6 +6,7 @@ import { pointsOf } from "@/server/points";
 import { readingFor } from "@/server/reading";
 import { comesBack } from "@/server/since";
 import { changeView } from "@/server/views";
+import { TopBar } from "@/ui/top-bar";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
 
@@ -19,6 +20,26 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: `${repo} ${number}` };
 }
 
+/** A change set that is there and cannot be shown: why, and that all others can. */
+function Damaged({ repo, me, reason }: { repo: string; me: { fullName: string }; reason: string }) {
+  return (
+    <>
+      <TopBar
+        me={me}
+        trail={[
+          { label: "Desk", href: "/" },
+          { label: repo, href: `/r/${repo}` },
+        ]}
+      />
+      <main className="mx-auto max-w-lg px-6 py-24">
+        <h1 className="font-serif text-3xl font-semibold">This change set cannot be shown</h1>
+        <p className="mt-3">{reason}</p>
+        <p className="mt-3 text-soft">All others are as they were.</p>
+      </main>
+    </>
+  );
+}
+
 export default async function Page({ params, searchParams }: Props) {
   const { repo, number } = await params;
   const search = await searchParams;
@@ -27,7 +48,10 @@ export default async function Page({ params, searchParams }: Props) {
   );
   const { lens, person, me } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
   const found = await findChange(lens, person, repo, numberOf(number));
-  if (!found.ok) notFound();
+  if (!found.ok) {
+    if (found.refusal.code === "missing") notFound();
+    return <Damaged repo={repo} me={me} reason={found.refusal.reason} />;
+  }
   const { change, repository, folder } = found.value;
   const newest = `r${change.revisions.length}`;
   // Who comes back begins with what is new to them, unless the address says otherwise.
