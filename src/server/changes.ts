@@ -211,7 +211,11 @@ export async function carryOut(
       const thread = change.threads.find(({ id }) => id === asked.thread);
       if (!thread) return refuse("missing", "There is no such thread in this change set.");
       const fixed = await fixSuggestions(folder, thread.anchor, suggestions);
-      return fixed.ok ? carry({ ...rest, suggestions: fixed.value }) : fixed;
+      if (!fixed.ok) return fixed;
+      const edited = await carry({ ...rest, suggestions: fixed.value });
+      // What was picked was picked as it stood then.
+      if (edited.ok) await lens.db.deleteFrom("picks").where("thread", "=", asked.thread).execute();
+      return edited;
     }
     default:
       return carry(asked);

@@ -227,4 +227,29 @@ describe("git over HTTP", () => {
     expect((await fetch(`http://127.0.0.1:${port}/git/quay.git/config`)).status).toBe(404);
     expect((await fetch(`http://127.0.0.1:${port}/git/quay.git/info/refs?service=git-upload-pack`)).status).toBe(401);
   });
+
+  it("gives nothing that no branch, tag or revision leads to, to whoever knows its id; and partial clones all they lack", async () => {
+    const { folder } = await bench.change("quay", 1);
+    await client(work(), "checkout", "--quiet", "-B", "regretted", "origin/main");
+    await commit("a secret", { "secret.txt": "secret\n" });
+    await client(work(), "push", "--quiet", "origin", "regretted");
+    const secret = (await client(work(), "rev-parse", "HEAD")).out;
+    // Someone has it from before; that it was given then does not mean that it is given now.
+    await client(bench.folder, "clone", "--quiet", "--branch=regretted", url("rea"), join(bench.folder, "earlier"));
+    expect((await client(work(), "push", "--quiet", "origin", ":regretted")).code).toBe(0);
+    expect(await bench.git(folder, "cat-file", "-t", secret)).toBe("commit");
+    const partial = join(bench.folder, "partial");
+    await client(bench.folder, "clone", "--quiet", "--no-checkout", "--filter=blob:none", url("rea"), partial);
+    for (const version of ["0", "2"]) {
+      const asked = await client(partial, "-c", `protocol.version=${version}`, "fetch", "--quiet", "origin", secret);
+      expect([version, asked.code]).not.toEqual([version, 0]);
+    }
+    const blob = await bench.git(folder, "rev-parse", `${secret}:secret.txt`);
+    expect((await client(partial, "cat-file", "blob", blob)).code).not.toBe(0);
+    expect((await client(partial, "checkout", "--quiet", "main")).code).toBe(0);
+    expect((await client(partial, "cat-file", "-t", secret)).code).not.toBe(0);
+    // What is not a tip, and is led to, is given.
+    const first = await bench.git(folder, "rev-list", "--max-parents=0", "main");
+    expect((await client(partial, "fetch", "--quiet", "origin", first)).code).toBe(0);
+  });
 });

@@ -6,6 +6,7 @@ import { atLeast } from "@/core/review/roles";
 import { startBackend } from "@/git/http-backend";
 import { bearerOf } from "./access/tokens";
 import { whenceOf } from "./access/whence";
+import { readWants } from "./git-wants";
 import type { Lens } from "./lens";
 import { afterPush } from "./pushing/after";
 import { beforePush } from "./pushing/before";
@@ -44,6 +45,12 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   const pushes = service === "git-receive-pack" || asked[0] === "git-receive-pack";
   if (pushes && !atLeast(role, "contributor"))
     return say(response, 403, `You are a reader of ${repository.name}: only contributors and keepers can push.`);
+  let body: Buffer | null = null;
+  if (service === "git-upload-pack" && /version=2/.test(String(request.headers["git-protocol"] ?? ""))) {
+    const read = await readWants(lens, folder, request);
+    if (!read.ok) return say(response, read.refusal.code === "missing" ? 403 : 400, read.refusal.reason);
+    body = read.value;
+  }
   const backend = startBackend({
     ...{ folder, service, method, query: url.search.slice(1), person: person.name, headers: request.headers },
     config: {
@@ -71,7 +78,8 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   backend.stdin.on("error", () => undefined);
   request.on("aborted", () => backend.kill());
   response.on("close", () => backend.kill());
-  request.pipe(backend.stdin);
+  if (body) backend.stdin.end(body);
+  else request.pipe(backend.stdin);
   backend.on("error", (error) => {
     lens.log.error({ err: error }, "git could not be started");
     if (!response.headersSent) say(response, 500, "git could not be started here.");

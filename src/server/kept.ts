@@ -19,6 +19,10 @@ export class Kept<T> {
     return made;
   }
 
+  clear(): void {
+    this.answers.clear();
+  }
+
   forget(key: string): void {
     this.answers.delete(key);
   }

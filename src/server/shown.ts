@@ -24,7 +24,8 @@ function short(id: string): number {
   return Number.parseInt(id.slice(0, 13), 16);
 }
 
-function shownIn(lens: Lens, folder: string): Promise<Shown> {
+/** What was shown of a repository. */
+export function shownOf(lens: Lens, folder: string): Promise<Shown> {
   return lens.kept<Shown>("shown", 100).get(folder, async () => new Shown());
 }
 
@@ -34,7 +35,7 @@ export async function noteShown(
   folder: string,
   files: Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>,
 ): Promise<void> {
-  const shown = await shownIn(lens, folder);
+  const shown = await shownOf(lens, folder);
   for (const { oldId = null, newId = null, id = null } of files) {
     shown.add(oldId);
     shown.add(newId);
@@ -47,7 +48,7 @@ export async function noteShown(
  * repository and hangs nowhere, such as what a refused push left, is nobody's to read.
  */
 export async function mayServe(lens: Lens, folder: string, ids: readonly (string | null)[]): Promise<Outcome<null>> {
-  const shown = await shownIn(lens, folder);
+  const shown = await shownOf(lens, folder);
   for (const id of ids) {
     if (id === null || shown.has(id)) continue;
     // Looked for in the whole history, so one at a time.
@@ -56,6 +57,12 @@ export async function mayServe(lens: Lens, folder: string, ids: readonly (string
     shown.add(id);
   }
   return done(null);
+}
+
+/** Forgets what was shown of a repository: a branch is gone or was rewritten, and what it led to may be led to by nothing now. */
+export function forgetShown(lens: Lens, folder: string): void {
+  lens.kept<Shown>("shown", 100).forget(folder);
+  lens.kept<boolean>("named commits", 1_000).clear();
 }
 
 /** The same for a commit: only those that some branch, tag or revision has. */

@@ -14,6 +14,7 @@ import { openWith } from "../open-changes";
 import type { Person } from "../people";
 import { confirmMoves, type RefMove } from "../refs/moves";
 import { revise } from "../revising";
+import { forgetShown } from "../shown";
 import { type PushOptions, readOptions } from "./options";
 import { branchOf, isNone, type Push, type Pusher, pusherIn } from "./push";
 
@@ -27,6 +28,9 @@ export async function afterPush(lens: Lens, push: Push): Promise<string[]> {
     await audit(lens, { person: person.id, address: push.from }, "pushed", {
       ...{ repository: repository.name, ref, old, next },
     });
+  for (const { old, next } of push.updates)
+    if (!isNone(old) && (isNone(next) || !(await isAncestor(who.value.folder, old, next))))
+      forgetShown(lens, who.value.folder);
   // One push of a repository after the other, so that revisions come in the order of the pushes.
   return lens.inTurn(`push ${repository.id}`, async () => {
     const options = readOptions(push.options);

@@ -4,6 +4,7 @@ import { deleteBranch } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
 import type { Lens } from "../lens";
 import { ruleFor, rulesOf } from "../rules";
+import { forgetShown } from "../shown";
 import { noteMove } from "./moves";
 
 /**
@@ -31,6 +32,7 @@ export async function tidy(lens: Lens, change: ChangeSet, folder: string): Promi
   const { head } = newest(change);
   if (others.length > 0 || (await branchCommit(folder, source)) !== head) return;
   if (await deleteBranch(folder, source, head)) {
+    forgetShown(lens, folder);
     const move = { ref: `refs/heads/${source}`, old: head, next: "0".repeat(head.length) };
     await noteMove(lens, lens.db, { ...move, repository, person: change.settled?.by ?? null, way: "tidied" });
   }

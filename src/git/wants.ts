@@ -1,0 +1,43 @@
+import { spawn } from "node:child_process";
+import { createInterface } from "node:readline";
+import { git, gitEnvironment } from "./run";
+
+/**
+ * The ids of what a request of git's protocol, version 2, wants to have: the `want` lines of its packets. Throws where the packets are
+ * broken.
+ */
+export function wantsIn(body: Buffer): Set<string> {
+  const wants = new Set<string>();
+  let at = 0;
+  while (at < body.length) {
+    const length = Number.parseInt(body.toString("latin1", at, at + 4), 16);
+    if (!(length >= 0) || at + 4 > body.length) throw new Error("The request is not made of git’s packets.");
+    if (length > 4) {
+      const line = body.toString("latin1", at + 4, at + Math.min(length, 80));
+      const [, id] = /^want ([0-9a-f]{40,64})\b/.exec(line) ?? [];
+      if (id) wants.add(id);
+    }
+    // 0 to 2 end a part and have no length of their own.
+    at += Math.max(4, length);
+  }
+  return wants;
+}
+
+/** Takes out of `ids` all that some ref leads to: its tips first, then every object of the history, as far as it is looked for. */
+export async function withoutNamed(folder: string, ids: Set<string>): Promise<void> {
+  const { stdout } = await git(folder, ["for-each-ref", "--format=%(objectname) %(*objectname)"]);
+  for (const id of stdout.toString().split(/\s+/)) ids.delete(id);
+  if (ids.size === 0) return;
+  const child = spawn("git", ["--git-dir", folder, "rev-list", "--all", "--objects", "--no-object-names"], {
+    env: gitEnvironment(),
+    stdio: ["ignore", "pipe", "ignore"],
+  });
+  try {
+    for await (const id of createInterface({ input: child.stdout })) {
+      ids.delete(id);
+      if (ids.size === 0) return;
+    }
+  } finally {
+    child.kill();
+  }
+}
