@@ -47,7 +47,7 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
       const deeds = [1, 2, 3].map(async () => {
         while (storm.going) await round(++number, { work, remote, tokens, told }).catch(() => undefined);
       });
-      await later(600 + Math.random() * 2_400);
+      await later(1_200 + Math.random() * 2_000);
       const child = server;
       const gone = new Promise((resolve) => child.once("close", resolve));
       child.kill("SIGKILL");
