@@ -11,6 +11,8 @@ import { loadChangeSet } from "@/store/log";
 
 const TARGETS = 10;
 const EACH = 20;
+/** So many commands that need to know the gate, which nobody has asked for before. */
+const COLD = 50;
 
 /** Two hundred change sets into ten branches, all asked to merge at the same moment: each once, or refused; and the refs agree with the log. */
 export async function merging(say: (words: string) => void): Promise<number> {
@@ -50,6 +52,20 @@ export async function merging(say: (words: string) => void): Promise<number> {
         numbers.push(number);
       }
     }
+    const waits = await whileOthers(
+      () => lens.db.selectFrom("people").select("id").execute(),
+      () =>
+        Promise.all(
+          numbers
+            .slice(0, COLD)
+            .map((number) =>
+              carryOut(lens, ada, "quay", number, { kind: "merge-when-open", how: "merge", message: null }),
+            ),
+        ),
+    );
+    console.log(
+      `${COLD} commands with cold gates in ${(waits.took / 1000).toFixed(1)} s; a read beside them waited ${waits.median.toFixed(1)} ms, ${waits.longest.toFixed(1)} at the longest`,
+    );
     const began = performance.now();
     const outcomes = await Promise.all(
       numbers.map((number) => carryOut(lens, ada, "quay", number, { kind: "merge", revision: 1, message: "m" })),
@@ -99,4 +115,25 @@ function history(): string {
 function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
   if (!outcome.ok) throw new Error(outcome.refusal.reason);
   return outcome.value;
+}
+
+/** How long one thing takes, asked again and again while others go on; in milliseconds. */
+async function whileOthers(ask: () => Promise<unknown>, others: () => Promise<unknown>) {
+  const times: number[] = [];
+  let going = true;
+  const asking = (async () => {
+    while (going) {
+      const began = performance.now();
+      await ask();
+      times.push(performance.now() - began);
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+  })();
+  const began = performance.now();
+  await others();
+  const took = performance.now() - began;
+  going = false;
+  await asking;
+  times.sort((a, b) => a - b);
+  return { took, median: times[Math.floor(times.length / 2)] ?? 0, longest: times.at(-1) ?? 0 };
 }

@@ -15,7 +15,10 @@ export interface BackendRequest {
   env: Record<string, string>;
 }
 
-/** Starts git's own program for its smart HTTP protocol; it speaks CGI on its standard streams. */
+/**
+ * Starts git's own program for its smart HTTP protocol; it speaks CGI on its standard streams. It is not told how long the body is: this git
+ * waits for what is missing of it for ever, at the cost of a whole processor, when the connection is cut. The end of its input tells it.
+ */
 export function startBackend(request: BackendRequest): ChildProcessWithoutNullStreams {
   const { folder, service, method, query, person, headers, config, env } = request;
   const given = (name: string, key: string) => (headers[name] ? { [key]: String(headers[name]) } : {});
@@ -24,14 +27,23 @@ export function startBackend(request: BackendRequest): ChildProcessWithoutNullSt
       ...{ GIT_PROJECT_ROOT: dirname(folder), GIT_HTTP_EXPORT_ALL: "1", PATH_INFO: `/${basename(folder)}/${service}` },
       ...{ REQUEST_METHOD: method, QUERY_STRING: query, REMOTE_USER: person, REMOTE_ADDR: "" },
       ...given("content-type", "CONTENT_TYPE"),
-      ...given("content-length", "CONTENT_LENGTH"),
       ...given("content-encoding", "HTTP_CONTENT_ENCODING"),
       ...given("git-protocol", "GIT_PROTOCOL"),
       ...configured(config),
       ...env,
     }),
     stdio: ["pipe", "pipe", "pipe"],
+    detached: true,
   });
+}
+
+/** Ends it with everything that it began. */
+export function endBackend({ pid }: ChildProcessWithoutNullStreams): void {
+  try {
+    if (pid) process.kill(-pid, "SIGTERM");
+  } catch {
+    // It has ended already.
+  }
 }
 
 function configured(config: Record<string, string>): Record<string, string> {

@@ -1,13 +1,12 @@
 import type { ChainView } from "@/core/api";
 import { type Outcome, refuse } from "@/core/outcome";
-import { decide } from "@/core/review/decide";
 import type { RevisionFacts } from "@/core/review/events";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import { branchCommit, isAncestor, keepRevision } from "@/git/repository";
+import type { Queries } from "@/store/database";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
-import { commit } from "./deciding";
-import { factsFor } from "./facts";
+import { transact } from "./deciding";
 import type { Lens } from "./lens";
 import { openFor, openWith } from "./open-changes";
 import type { Person } from "./people";
@@ -32,15 +31,13 @@ export async function retarget(
   // What was approved for one branch was not approved for another. It is the same only where another's merge brought it nearer to its end.
   const same = after !== undefined && sameWork(newest(change), revision);
   const command = { kind: "retarget" as const, target, revision, same, ...(after === undefined ? {} : { after }) };
-  const early = decide(change, command, await factsFor(lens, lens.db, change, person));
-  if (!early.ok) return early;
   await keepRevision(folder, change.id, newest(change).number + 1, revision.head, revision.target);
-  return lens.db.transaction().execute(async (tx) => {
+  const unless = async (tx: Queries) => {
     const other = await openFor(tx, { id: change.repository }, change.source, target);
-    if (other !== null)
-      return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
-    return commit(lens, tx, person, change.id, command);
-  });
+    if (other === null) return null;
+    return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
+  };
+  return transact(lens, person, change.id, command, { unless });
 }
 
 function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {

@@ -8,7 +8,7 @@ import type { Queries } from "@/store/database";
 import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import { fixSuggestions } from "./anchors";
 import { retarget } from "./chains";
-import { commit, stamp, transact, wasCarriedOut } from "./deciding";
+import { execute, stamp, transact, wasCarriedOut } from "./deciding";
 import type { Lens } from "./lens";
 import { merge } from "./merging";
 import { openFor } from "./open-changes";
@@ -175,7 +175,7 @@ export async function carryOut(
   const { change, folder } = found.value;
   const { key, ...asked } = request;
   if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
-  const carry = (command: Command) => transact(lens, person, change.id, command, key);
+  const carry = (command: Command) => transact(lens, person, change.id, command, { key });
   switch (asked.kind) {
     case "open-again": {
       const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
@@ -231,23 +231,25 @@ function sendReview(
   key: string | undefined,
   only: string | null = null,
 ): Promise<Outcome<ChangeSet>> {
-  return lens.db.transaction().execute(async (tx) => {
-    const gathered = await gatherReview(lens, tx, person, change.id, only);
-    const { revision, verdict, remark } = review;
-    const sent = await commit(
-      lens,
-      tx,
-      person,
-      change.id,
-      { kind: "send-review", revision, verdict, remark, ...gathered },
+  const { revision, verdict, remark } = review;
+  return execute(
+    lens,
+    person,
+    change.id,
+    "send-review",
+    async (tx) => ({
+      ...{ kind: "send-review", revision, verdict, remark },
+      ...(await gatherReview(lens, tx, person, change.id, only)),
+    }),
+    {
       key,
-    );
-    if (!sent.ok) return sent;
-    let drop = tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id);
-    if (only !== null) drop = drop.where("id", "=", only);
-    await drop.execute();
-    return sent;
-  });
+      also: async (tx) => {
+        let drop = tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id);
+        if (only !== null) drop = drop.where("id", "=", only);
+        await drop.execute();
+      },
+    },
+  );
 }
 
 async function nextNumber(db: Queries, repository: Repository): Promise<number> {

@@ -8,9 +8,10 @@ import { CHECK_STATES, type Checked } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { changesAt, filesIn, resolveCommit } from "@/git/repository";
-import { loadChangeSet, loadChangeSets } from "@/store/log";
+import type { Queries } from "@/store/database";
+import { loadChangeSets } from "@/store/log";
 import { allow } from "./access/allowances";
-import { commit as commitCommand } from "./deciding";
+import { transact } from "./deciding";
 import type { Lens } from "./lens";
 import type { Person } from "./people";
 import { enter } from "./repositories";
@@ -58,12 +59,8 @@ export async function report(
   for (const change of changes) {
     const id = found ? lens.newId() : null;
     const checked = { ...said, commit, report: id };
-    const decided = await lens.db.transaction().execute(async (tx) => {
-      const before = (await loadChangeSet(tx, change.id))?.checks.find(
-        (one) => one.by === person.id && one.commit === commit && one.name === said.name,
-      );
-      const after = await commitCommand(lens, tx, person, change.id, { kind: "report", checked });
-      if (!after.ok) return after;
+    const also = async (tx: Queries, { checks }: ChangeSet) => {
+      const before = checks.find((one) => one.by === person.id && one.commit === commit && one.name === said.name);
       // What was found is kept once, for what counts: of a report that came before nothing is left but that it was.
       if (before?.report) await tx.deleteFrom("reports").where("id", "=", before.report).execute();
       if (found && id)
@@ -71,8 +68,8 @@ export async function report(
           .insertInto("reports")
           .values({ id, change_set: change.id, result: JSON.stringify(found) })
           .execute();
-      return after;
-    });
+    };
+    const decided = await transact(lens, person, change.id, { kind: "report", checked }, { also });
     if (!decided.ok) return decided;
     told.push(decided.value);
   }

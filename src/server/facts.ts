@@ -1,7 +1,7 @@
 import type { Facts } from "@/core/review/decide";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import type { GateFacts, GatePerson } from "@/core/rules/facts";
+import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
 import type { Rule } from "@/core/rules/rule";
 import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
@@ -57,6 +57,12 @@ export class Look {
   }
 }
 
+/** What git knows of a change set that the gate has to know. */
+export type GitFacts = Omit<GateFacts, "now" | "people" | "makers"> & {
+  /** Mail addresses of who wrote or committed its commits; none where no rule asks. */
+  addresses: readonly string[];
+};
+
 /** What a decision about a change set needs to know beyond it: who asks, what the target asks, and what the gate has to know. */
 export async function factsFor(
   lens: Lens,
@@ -66,15 +72,33 @@ export async function factsFor(
   look: Look = new Look(db),
 ): Promise<Facts> {
   const rule = await look.rule(change.repository, change.target);
+  return factsFrom(lens, db, change, person, await gitFactsFor(lens, change, rule, { look }), look);
+}
+
+/** The same with what git knows given, or not needed: then nothing but the database is asked. */
+export async function factsFrom(
+  lens: Lens,
+  db: Queries,
+  change: ChangeSet,
+  person: Person,
+  git: GitFacts | null,
+  look: Look = new Look(db),
+): Promise<Facts> {
+  const rule = await look.rule(change.repository, change.target);
   const role = await look.role(person.id, change.repository);
+  const { addresses = [], ...known } = git ?? NO_GIT_FACTS;
+  const people = await look.people(change.repository);
+  const makers = await look.byAddress(addresses);
   return {
     actor: { id: person.id, role, machine: person.machine === 1 },
     rule,
-    gate: await gateFactsFor(lens, db, change, rule, look),
+    gate: { ...known, now: lens.now(), people, makers },
   };
 }
 
-/** What the gate of a change set is evaluated with. Commits never change, so what they tell is asked of git once. */
+const NO_GIT_FACTS: GitFacts = { ...NO_FACTS, addresses: [] };
+
+/** What the gate of a change set is evaluated with, for who only looks. */
 export async function gateFactsFor(
   lens: Lens,
   db: Queries,
@@ -82,6 +106,21 @@ export async function gateFactsFor(
   rule: Rule,
   look: Look = new Look(db),
 ): Promise<GateFacts> {
+  const { addresses, ...git } = await gitFactsFor(lens, change, rule, { look });
+  const people = await look.people(change.repository);
+  return { ...git, now: lens.now(), people, makers: await look.byAddress(addresses) };
+}
+
+/**
+ * What is asked of git for a gate; commits never change, so what they tell is asked once. Who is `patient` waits until the lines to read
+ * are counted; others are told that they are being counted.
+ */
+export async function gitFactsFor(
+  lens: Lens,
+  change: ChangeSet,
+  rule: Rule,
+  { look = new Look(lens.db), patient = false }: { look?: Look; patient?: boolean } = {},
+): Promise<GitFacts> {
   const folder = folderOf(lens, { id: change.repository });
   const { base, head, target: revisionTarget } = newest(change);
   const [paths, commits, target, tip] = await Promise.all([
@@ -91,20 +130,18 @@ export async function gateFactsFor(
     goesOn(change) ? look.tip(folder, change.source) : null,
   ]);
   const messages = commits.map(({ message }) => message);
+  const points = { from: base, to: head, settings: revisionTarget };
   return {
-    now: lens.now(),
-    people: await look.people(change.repository),
     paths,
     ...(goesOn(change) ? { tip } : {}),
-    makers: rule.approvals.makers ? [] : await look.byAddress(commits.flatMap(({ addresses }) => addresses)),
+    addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
     commits: commits.map(({ id, subject, merge, message }) => ({
       ...{ id, subject, merge },
       signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
     })),
     conflicts: target ? await conflictsWith(lens, folder, target, head) : [],
     behind: target && rule.upToDate ? await behind(lens, folder, target, head) : 0,
-    toRead:
-      rule.mostToRead === null ? null : await toRead(lens, folder, { from: base, to: head, settings: revisionTarget }),
+    toRead: rule.mostToRead === null ? null : await toRead(lens, folder, points, patient),
     workItems: linkedItems(change.links, change.description, messages).map(({ item }) => item),
   };
 }
@@ -143,12 +180,11 @@ function behind(lens: Lens, folder: string, target: string, head: string): Promi
     .get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
 }
 
-/** How long the gate waits for a count before it says that it is being made. */
+/** How long who looks at the gate waits for a count before it says that it is being made. */
 const PATIENCE = 400;
 
-function toRead(lens: Lens, folder: string, points: Points): Promise<number | null> {
-  return Promise.race([
-    readingOf(lens, folder, points).then(({ toRead: lines }) => lines),
-    new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE)),
-  ]);
+async function toRead(lens: Lens, folder: string, points: Points, patient: boolean): Promise<number | null> {
+  const counting = readingOf(lens, folder, points).then(({ toRead: lines }) => lines);
+  if (patient) return counting;
+  return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
 }

@@ -252,4 +252,18 @@ describe("git over HTTP", () => {
     const first = await bench.git(folder, "rev-list", "--max-parents=0", "main");
     expect((await client(partial, "fetch", "--quiet", "origin", first)).code).toBe(0);
   });
+
+  it("leaves no process behind when a connection is cut in the middle of a body", async () => {
+    const { execSync } = await import("node:child_process");
+    const backends = () => execSync("pgrep -fc 'git.http-backend' || true").toString().trim();
+    const before = backends();
+    const socket = connect(port, "127.0.0.1");
+    const basic = Buffer.from(`ada:${tokens.get("ada")}`).toString("base64");
+    socket.write(
+      `POST /git/quay.git/git-receive-pack HTTP/1.1\r\nHost: x\r\nAuthorization: Basic ${basic}\r\nContent-Type: application/x-git-receive-pack-request\r\nContent-Length: 100000\r\n\r\n00`,
+    );
+    await expect.poll(backends).not.toBe(before);
+    socket.destroy();
+    await expect.poll(backends, { timeout: 10_000 }).toBe(before);
+  });
 });

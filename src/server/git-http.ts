@@ -3,7 +3,7 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { join } from "node:path";
 import * as v from "valibot";
 import { atLeast } from "@/core/review/roles";
-import { startBackend } from "@/git/http-backend";
+import { endBackend, startBackend } from "@/git/http-backend";
 import { bearerOf } from "./access/tokens";
 import { whenceOf } from "./access/whence";
 import { readWants } from "./git-wants";
@@ -76,8 +76,8 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   });
   // Either side may go away in the middle: then the other has nothing left to do.
   backend.stdin.on("error", () => undefined);
-  request.on("aborted", () => backend.kill());
-  response.on("close", () => backend.kill());
+  request.on("aborted", () => endBackend(backend));
+  response.on("close", () => endBackend(backend));
   if (body) backend.stdin.end(body);
   else request.pipe(backend.stdin);
   backend.on("error", (error) => {

@@ -3,10 +3,8 @@ import { type Command, decide } from "@/core/review/decide";
 import type { ChangeSet } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";
-import type { Queries } from "@/store/database";
-import { loadChangeSet } from "@/store/log";
 import { audit } from "./access/audit";
-import { factsFor } from "./facts";
+import { factsIn, prepare } from "./deciding";
 import type { Lens } from "./lens";
 import { makeResult } from "./merge-result";
 import type { Person } from "./people";
@@ -47,14 +45,17 @@ async function mergeNow(
 ): Promise<Outcome<ChangeSet>> {
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
-  const decideFor = (commit: string) => async (db: Queries, now: ChangeSet) => {
-    if (now.target !== change.target)
-      return refuse("conflict", `It is offered to ${now.target} meanwhile. Look at the gate again.`);
-    const command: Command = { kind: "merge", revision, commit, target: from, message, how, passing };
-    return decide(now, command, await factsFor(lens, db, now, person));
-  };
-  const known = (await loadChangeSet(lens.db, change.id)) ?? change;
-  const early = await decideFor(from)(lens.db, known);
+  const commandFor = (commit: string): Command => ({
+    ...{ kind: "merge", revision, commit, target: from, message, how, passing },
+  });
+  const unless = (now: ChangeSet) =>
+    now.target === change.target
+      ? null
+      : refuse("conflict", `It is offered to ${now.target} meanwhile. Look at the gate again.`);
+  const prepared = await prepare(lens, change.id, "merge");
+  if (!prepared) return refuse("missing", "There is no such change set.");
+  const known = prepared.change;
+  const early = unless(known) ?? decide(known, commandFor(from), await factsIn(lens, lens.db, prepared, person));
   if (!early.ok) return early;
   const by = { name: person.full_name, email: person.email, at: lens.now() };
   const result = await makeResult(folder, known, from, how, message, by);
@@ -62,7 +63,7 @@ async function mergeNow(
   const to = result.value.commit;
   return recordAndMove(lens, {
     ...{ change, person, branch: change.target, from, to, way: "merge", words: `merge of change set ${change.number}` },
-    decide: decideFor(to),
+    ...{ command: commandFor(to), unless },
     also: async (tx) => {
       if (passing === undefined) return;
       const about = { change: change.id, number: change.number, target: change.target, why: passing };

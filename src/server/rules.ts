@@ -31,6 +31,16 @@ export async function rulesOf(db: Queries, repository: string): Promise<Rules> {
   return readRules(row?.rules ?? '{"rules":[]}');
 }
 
+/** The edition that counts now; null where there is none. */
+export async function ruleVersion(db: Queries, repository: string): Promise<number | null> {
+  const row = await db
+    .selectFrom("rule_sets")
+    .select((select) => select.fn.max("version").as("last"))
+    .where("repository", "=", repository)
+    .executeTakeFirst();
+  return row?.last ?? null;
+}
+
 /** Fills in what was not said: an edition of before a condition existed does not ask for it. */
 function readRules(json: string): Rules {
   return v.parse(rulesSchema, JSON.parse(json));

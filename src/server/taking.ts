@@ -126,7 +126,7 @@ export async function takePicked(
   return recordAndMove(lens, {
     ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
     words: "suggestions taken",
-    decide: async (db, now) => decide(now, command, await factsFor(lens, db, now, person)),
+    command,
     also: async (tx) => {
       await tx.deleteFrom("picks").where("change_set", "=", change.id).where("person", "=", person.id).execute();
     },

@@ -1,7 +1,7 @@
 import type { YardstickView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { notOpen } from "@/core/review/checks";
-import { decide, mayTake } from "@/core/review/decide";
+import { mayTake } from "@/core/review/decide";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";
@@ -84,7 +84,6 @@ export async function dropSame(
   return recordAndMove(lens, {
     ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
     words: "left out what is there already",
-    decide: async (db, now) =>
-      decide(now, { kind: "revise", revision, ...told }, await factsFor(lens, db, now, person)),
+    command: { kind: "revise", revision, ...told },
   });
 }

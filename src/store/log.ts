@@ -134,6 +134,18 @@ export async function lastEvent(db: Queries): Promise<number> {
   return row?.last ?? 0;
 }
 
+/** The id of the last event of a change set: as long as it is the same, so is the change set. Null when there is none. */
+export async function lastEventOf(db: Queries, stream: string): Promise<string | null> {
+  const row = await db
+    .selectFrom("events")
+    .select("id")
+    .where("stream", "=", stream)
+    .orderBy("id", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return row?.id ?? null;
+}
+
 /** The greatest id in the log; null when it is empty. */
 export async function lastId(db: Queries): Promise<string | null> {
   const row = await db.selectFrom("events").select("id").orderBy("id", "desc").limit(1).executeTakeFirst();

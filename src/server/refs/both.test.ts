@@ -1,11 +1,9 @@
 import { execFileSync } from "node:child_process";
 import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { decide } from "@/core/review/decide";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { rebuild } from "@/store/log";
-import { factsFor } from "../facts";
 import { folderOf } from "../repositories";
 import { Bench, reason, value } from "../test-bench";
 import { recordAndMove, settleIntents } from "./both";
@@ -42,8 +40,7 @@ async function carried(number: number, to: string, also: Parameters<typeof recor
   const person = bench.people.get("kit")!;
   return recordAndMove(bench.lens, {
     ...{ change, person, branch: "main", from, to, way: "merge", words: "a merge" },
-    decide: async (db, now) =>
-      decide(now, { ...merge, commit: to, target: from }, await factsFor(bench.lens, db, now, person)),
+    command: { ...merge, commit: to, target: from },
     also,
   });
 }

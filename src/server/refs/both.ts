@@ -1,4 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { type Command, decide } from "@/core/review/decide";
 import type { NewEvent } from "@/core/review/events";
 import { type ChangeSet, goesOn } from "@/core/review/state";
 import { moveBranch, RefStuck } from "@/git/merge";
@@ -6,40 +7,66 @@ import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, eventsOf, loadChangeSet } from "@/store/log";
 import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
-import { stamp } from "../deciding";
+import { factsIn, type Prepared, prepare, stamp, stillSo } from "../deciding";
 import type { Lens } from "../lens";
+import type { Person } from "../people";
 import { folderOf } from "../repositories";
 import { noteMove } from "./moves";
 
 /** A branch that is to be moved, and what is to be recorded with it. */
 export interface Carried {
   change: ChangeSet;
-  person: { id: string };
+  person: Person;
   branch: string;
   from: string;
   to: string;
   way: RefMovesTable["way"];
   /** For git's own record of what became of the branch. */
   words: string;
-  /** What is recorded, or why it may not be. Asked before, and again within the transaction. */
-  decide: (db: Queries, change: ChangeSet) => Promise<Outcome<NewEvent>>;
+  /** What is decided and recorded; decided before, and again within the transaction. */
+  command: Command;
+  /** What else has to be so of the change set. */
+  unless?: (change: ChangeSet) => Outcome<never> | null;
   /** What else belongs to it. */
   also?: (tx: Queries) => Promise<void>;
 }
 
 /**
- * Moves a branch and records it: both, or neither. An intent is written first. In one transaction it is decided, the event is written, the
- * intent is ended, and the branch is moved by compare-and-swap. When that transaction fails at its very end, the branch is moved back at
+ * Moves a branch and records it: both, or neither. What git knows is found out, and an intent is written. In one transaction it is decided,
+ * the event is written, the intent is ended, and the branch is moved by compare-and-swap: the one word with git that is had in a
+ * transaction, so that nobody ever sees the branch there without its being decided. When that transaction fails at its very end, the branch is moved back at
  * once; what cannot be told or undone then stays as an intent, and is settled at intervals and at the next start: see {@link settleIntents}.
  */
 export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
-  const { change, person, branch, from, to, way, words } = carried;
+  const { change } = carried;
   const folder = folderOf(lens, { id: change.repository });
   const left = await settleIntents(lens, change.id);
   if (left > 0)
     return refuse("conflict", "What was begun here before could not be brought to its end yet. Try again in a minute.");
-  const known = (await loadChangeSet(lens.db, change.id)) ?? change;
-  const early = await carried.decide(lens.db, known);
+  for (let n = 0; n < MOST_TRIES; n++) {
+    const prepared = await prepare(lens, change.id, carried.command.kind);
+    if (!prepared) return refuse("missing", "There is no such change set.");
+    const outcome = await attempt(lens, carried, prepared, folder);
+    if (outcome) return outcome;
+  }
+  return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");
+}
+
+/** How often it is begun anew when something came in between. */
+const MOST_TRIES = 20;
+
+/** Null when something came in between: then nothing was done. */
+async function attempt(
+  lens: Lens,
+  carried: Carried,
+  prepared: Prepared,
+  folder: string,
+): Promise<Outcome<ChangeSet> | null> {
+  const { change, person, branch, from, to, way, words } = carried;
+  const decideIn = async (db: Queries): Promise<Outcome<NewEvent>> =>
+    carried.unless?.(prepared.change) ??
+    decide(prepared.change, carried.command, await factsIn(lens, db, prepared, person));
+  const early = await decideIn(lens.db);
   if (!early.ok) return early;
   const intent: RefIntentsTable = {
     id: lens.newId(),
@@ -58,11 +85,10 @@ export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outco
     let moved = false;
     try {
       return await lens.db.transaction().execute(async (tx) => {
-        const now = await loadChangeSet(tx, change.id);
-        if (!now) return refuse("missing", "There is no such change set.");
-        const decision = await carried.decide(tx, now);
+        if (!(await stillSo(tx, prepared))) throw new NotSo(null);
+        const decision = await decideIn(tx);
         if (!decision.ok) throw new NotSo(decision);
-        const after = await append(tx, now, stamp(lens, change.id, person, decision.value));
+        const after = await append(tx, prepared.change, stamp(lens, change.id, person, decision.value));
         await carried.also?.(tx);
         const ref = `refs/heads/${branch}`;
         await noteMove(lens, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
@@ -101,7 +127,8 @@ export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outco
 
 /** Undoes the transaction. */
 class NotSo extends Error {
-  constructor(readonly outcome: Outcome<never>) {
+  /** Null: something came in between. */
+  constructor(readonly outcome: Outcome<never> | null) {
     super("not so");
   }
 }
