@@ -2,11 +2,11 @@ import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { git, gitText } from "@/git/run";
-import { carryOut, openChange } from "@/server/changes";
-import { openLens } from "@/server/lens";
-import { addPerson, findPerson, setRole } from "@/server/people";
-import { addRepository, folderOf } from "@/server/repositories";
-import { bareSettings } from "@/server/settings";
+import { addPerson, findPerson, setRole } from "@/server/access/people";
+import { addRepository, folderOf } from "@/server/access/repositories";
+import { openLens } from "@/server/app/lens";
+import { bareSettings } from "@/server/app/settings";
+import { carryOut, openChange } from "@/server/changes/changes";
 import { loadChangeSet } from "@/store/log";
 
 const TARGETS = 10;

@@ -6,8 +6,8 @@ import { isKind, type Syntax, TEXT, tokenText } from "@/core/grammar/syntax";
 import type { ClassRun, LineClass, Parse, Side } from "@/core/quiet/classes";
 import { makeReading, type Reading } from "@/core/quiet/reading";
 import { ObjectReader } from "@/git/objects";
-import { allGrammars, forgetParses } from "@/server/grammars/grammars";
-import { compareTrees, type LoadedFile } from "@/server/tree";
+import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
+import { compareTrees, type LoadedFile } from "@/server/workers/tree";
 import { type Corpus, corpora } from "./corpora";
 
 /** How many single tokens are changed in all, unless another number is given. */

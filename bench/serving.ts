@@ -4,12 +4,12 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "nod
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { COMMAND_LINE } from "@/server/access/audit";
+import { addPerson, findPerson, setRole } from "@/server/access/people";
+import { addRepository } from "@/server/access/repositories";
 import { makeToken } from "@/server/access/tokens";
-import { openChange } from "@/server/changes";
-import { openLens } from "@/server/lens";
-import { addPerson, findPerson, setRole } from "@/server/people";
-import { addRepository } from "@/server/repositories";
-import { bareSettings } from "@/server/settings";
+import { openLens } from "@/server/app/lens";
+import { bareSettings } from "@/server/app/settings";
+import { openChange } from "@/server/changes/changes";
 
 const READERS = 10;
 /** Each reader asks again after this many milliseconds, as someone who turns pages quickly. */

@@ -3,12 +3,12 @@ import type { CommandRequest } from "@/core/api";
 import type { Outcome } from "@/core/outcome";
 import type { Weight } from "@/core/review/events";
 import { git } from "@/git/run";
-import { carryOut, findChange, openChange } from "@/server/changes";
-import type { Lens } from "@/server/lens";
-import type { Person } from "@/server/people";
-import { enter, folderOf } from "@/server/repositories";
-import { messageFor, pick, pickedOf } from "@/server/taking";
-import { keepUnsent } from "@/server/unsent";
+import type { Person } from "@/server/access/people";
+import { enter, folderOf } from "@/server/access/repositories";
+import type { Lens } from "@/server/app/lens";
+import { carryOut, findChange, openChange } from "@/server/changes/changes";
+import { messageFor, pick, pickedOf } from "@/server/changes/taking";
+import { keepUnsent } from "@/server/changes/unsent";
 import type { PersonName as Colleague } from "./people";
 
 export type PersonName = Colleague | "gauge";

@@ -51,7 +51,7 @@ export async function bundle() {
       absWorkingDir: root,
       entryPoints: {
         lens: "src/cli/main.ts",
-        worker: "src/server/worker.ts",
+        worker: "src/server/workers/worker.ts",
         demo: "demo/main.ts",
         bench: "bench/main.ts",
       },

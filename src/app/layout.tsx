@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { lens } from "@/server/lens";
+import { lens } from "@/server/app/lens";
 import { Providers } from "@/ui/providers";
 import "./globals.css";
 

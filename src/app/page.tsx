@@ -1,6 +1,6 @@
 import Link from "next/link";
-import { repositoriesOf } from "@/server/repositories";
-import { desk } from "@/server/views";
+import { repositoriesOf } from "@/server/access/repositories";
+import { desk } from "@/server/changes/views";
 import { ChangeList } from "@/ui/change-list";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";

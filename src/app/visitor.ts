@@ -1,7 +1,7 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { COOKIE, personOfSession } from "@/server/access/sessions";
-import { type Lens, lens } from "@/server/lens";
+import { type Lens, lens } from "@/server/app/lens";
 
 /** Who looks at a page. Those who are not signed in are sent to the sign-in page, and come back after it. */
 export async function visitor(path: string) {

@@ -11,7 +11,7 @@ import { counted } from "@/core/words";
 import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
-import { compareTrees, type LoadedFile } from "@/server/tree";
+import { compareTrees, type LoadedFile } from "@/server/workers/tree";
 import { Stop, say } from "./stop";
 
 const FORMATS = ["unified", "json", "summary"];

@@ -4,12 +4,12 @@ import { visible } from "@/core/cautions/visible";
 import { accountRequest } from "@/core/keeping-view";
 import { counted } from "@/core/words";
 import { auditEntries, COMMAND_LINE } from "@/server/access/audit";
-import { checked } from "@/server/http";
+import { checked } from "@/server/app/http";
+import type { Lens } from "@/server/app/lens";
+import { readSettings } from "@/server/app/settings";
 import { changeAccount } from "@/server/keeping/accounts";
 import { backUp, restore } from "@/server/keeping/backup";
 import { checkAll } from "@/server/keeping/check";
-import type { Lens } from "@/server/lens";
-import { readSettings } from "@/server/settings";
 import { need, Stop, say, withLens } from "./stop";
 
 /** Commands for whoever keeps the installation running. */

@@ -1,6 +1,6 @@
 import { Command, CommanderError } from "commander";
 import { counted } from "@/core/words";
-import { readSettings } from "@/server/settings";
+import { readSettings } from "@/server/app/settings";
 import { rebuild } from "@/store/log";
 import { addCloneCommands } from "./clone";
 import { addDiffCommand } from "./diff";

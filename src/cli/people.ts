@@ -4,7 +4,7 @@ import type { Command } from "commander";
 import { SCOPES, tokenRequest } from "@/core/api";
 import { COMMAND_LINE } from "@/server/access/audit";
 import { makeToken } from "@/server/access/tokens";
-import { checked as parsedBy } from "@/server/http";
+import { checked as parsedBy } from "@/server/app/http";
 import { addAccount, changeAccount } from "@/server/keeping/accounts";
 import { addAccountCommands } from "./keeping";
 import { need, say, withLens } from "./stop";

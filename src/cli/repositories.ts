@@ -4,9 +4,9 @@ import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { audit, COMMAND_LINE } from "@/server/access/audit";
+import { addRepository, fetchRepository } from "@/server/access/repositories";
 import { changeAccount } from "@/server/keeping/accounts";
-import { addRepository, fetchRepository } from "@/server/repositories";
-import { keepRules, rulesOf, setRule } from "@/server/rules";
+import { keepRules, rulesOf, setRule } from "@/server/rules/rules";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {

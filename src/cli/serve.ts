@@ -3,17 +3,18 @@ import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
 import { FROM, whenceOf } from "@/server/access/whence";
-import { Errands } from "@/server/errands";
-import { isGit, serveGit } from "@/server/git-http";
-import { canWrite } from "@/server/health";
-import { lens } from "@/server/lens";
-import { Mail } from "@/server/mail";
-import { startStandIn } from "@/server/mail-standin";
-import { Runner } from "@/server/runner";
-import { holdFolder } from "@/server/serving-lock";
-import { readSettings } from "@/server/settings";
-import { cutSlowBodies, HEADERS_WITHIN } from "@/server/slow-clients";
-import { startUpkeep } from "@/server/upkeep";
+import { canWrite } from "@/server/app/health";
+import { lens } from "@/server/app/lens";
+import { holdFolder } from "@/server/app/serving-lock";
+import { readSettings } from "@/server/app/settings";
+import { cutSlowBodies, HEADERS_WITHIN } from "@/server/app/slow-clients";
+import { startUpkeep } from "@/server/app/upkeep";
+import { Runner } from "@/server/checks/runner";
+import { isGit, serveGit } from "@/server/git-access/git-http";
+import { Errands } from "@/server/merging/errands";
+import { Mail } from "@/server/news/mail";
+import { startStandIn } from "@/server/news/mail-standin";
+import { settleIntents } from "@/server/refs/both";
 import { need, Stop, say } from "./stop";
 
 /** So long nobody has asked anything when repositories are packed, in milliseconds. */
@@ -37,6 +38,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   need(canWrite(settings.data));
   const held = need(holdFolder(settings.data, settings.port));
   const installation = await lens();
+  // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
+  await settleIntents(installation);
   const app = next({ dev, dir: settings.root, port: settings.port, quiet: true });
   await app.prepare();
   const handle = app.getRequestHandler();

@@ -1,6 +1,6 @@
 import type { Outcome } from "@/core/outcome";
-import { type Lens, openLens } from "@/server/lens";
-import { readSettings } from "@/server/settings";
+import { type Lens, openLens } from "@/server/app/lens";
+import { readSettings } from "@/server/app/settings";
 
 /** Ends a command with a sentence on standard error and exit code 1. */
 export class Stop extends Error {}

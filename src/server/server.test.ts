@@ -6,18 +6,18 @@ import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
+import { checkPassword } from "./access/people";
+import { addRepository, fetchRepository } from "./access/repositories";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./access/sessions";
-import { filesBetween } from "./files-between";
-import { fromElsewhere } from "./http";
-import { checkPassword } from "./people";
-import { pointsOf } from "./points";
-import { fileView, followReading, markRead, readingFor } from "./reading";
-import { addRepository, fetchRepository } from "./repositories";
-import { setRule } from "./rules";
-import { readSettings } from "./settings";
+import { fromElsewhere } from "./app/http";
+import { readSettings } from "./app/settings";
+import { dropUnsent, keepUnsent, unsentOf } from "./changes/unsent";
+import { desk } from "./changes/views";
+import { filesBetween } from "./reading/files-between";
+import { pointsOf } from "./reading/points";
+import { fileView, followReading, markRead, readingFor } from "./reading/reading";
+import { setRule } from "./rules/rules";
 import { Bench, reason, value } from "./test-bench";
-import { dropUnsent, keepUnsent, unsentOf } from "./unsent";
-import { desk } from "./views";
 
 const approve = (revision: number): CommandRequest => ({
   kind: "send-review",

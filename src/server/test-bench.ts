@@ -6,14 +6,14 @@ import type { Outcome } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
 import type { ChangeSet } from "@/core/review/state";
 import { git } from "@/git/run";
-import { carryOut, findChange, openChange } from "./changes";
-import { type Lens, openLens } from "./lens";
-import { addPerson, findPerson, type Person, setRole } from "./people";
-import { afterPush } from "./pushing/after";
-import { beforePush } from "./pushing/before";
+import { addPerson, findPerson, type Person, setRole } from "./access/people";
+import { addRepository, folderOf } from "./access/repositories";
+import { type Lens, openLens } from "./app/lens";
+import { bareSettings } from "./app/settings";
+import { carryOut, findChange, openChange } from "./changes/changes";
+import { afterPush } from "./git-access/pushing/after";
+import { beforePush } from "./git-access/pushing/before";
 import { settleIntents } from "./refs/both";
-import { addRepository, folderOf } from "./repositories";
-import { bareSettings } from "./settings";
 
 /** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
 export class Bench {

@@ -2,7 +2,7 @@ import { join } from "node:path";
 import type { Metadata } from "next";
 import Link from "next/link";
 import { notFound } from "next/navigation";
-import { arrivedFor, arrivedMessage } from "@/server/mail-standin";
+import { arrivedFor, arrivedMessage } from "@/server/news/mail-standin";
 import { TopBar } from "@/ui/top-bar";
 import { When } from "@/ui/when";
 import { visitor } from "../visitor";

@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
-import { lens } from "@/server/lens";
-import { anyPeople, demoPeople } from "@/server/people";
+import { anyPeople, demoPeople } from "@/server/access/people";
+import { lens } from "@/server/app/lens";
 import { SignIn } from "@/ui/sign-in";
 import { LensMark } from "@/ui/top-bar";
 

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, it } from "vitest";
-import { allGrammars } from "@/server/grammars/grammars";
+import { allGrammars } from "@/server/workers/grammars/grammars";
 import type { Parse } from "./classes";
 import { FOOLABLE, HARMLESS } from "./foolable";
 import { readTexts } from "./read-texts";

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { Language as Grammar, Parser } from "web-tree-sitter";
-import { allGrammars } from "@/server/grammars/grammars";
+import { allGrammars } from "@/server/workers/grammars/grammars";
 import { compareFiles } from "../diff/compare";
 import { LANGUAGES, languageById } from "../grammar/languages";
 import type { Parse } from "./classes";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
-import { allGrammars } from "@/server/grammars/grammars";
+import { allGrammars } from "@/server/workers/grammars/grammars";
 import { compareFiles } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { type Candidate, findRenames } from "../diff/renames";

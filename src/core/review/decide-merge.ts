@@ -3,7 +3,7 @@ import { evaluateGate, type Gate } from "../rules/gate";
 import type { MergeKind, Rule } from "../rules/rule";
 import { MERGE_WORDS } from "../rules/rule-words";
 import { type Actor, notReady, type Refused, wrongText } from "./checks";
-import type { Command, Facts } from "./decide";
+import type { Command, Facts } from "./command";
 import type { NewEvent } from "./events";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest } from "./state";

@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "../outcome";
 import { reviewersIn } from "../rules/facts";
 import { type Actor, authorOrKeeper, notOpen, notReady, wrongText } from "./checks";
-import type { Command, Facts } from "./decide";
+import type { Command, Facts } from "./command";
 import type { NewEvent } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";

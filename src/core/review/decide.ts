@@ -1,56 +1,14 @@
 import { done, type Outcome, refuse } from "../outcome";
-import type { GateFacts } from "../rules/facts";
-import type { MergeKind, Rule } from "../rules/rule";
 import { type Actor, authorOrKeeper, notOpen, type Refused, wrongText, wrongTitle } from "./checks";
+import type { Command, Facts } from "./command";
 import { decideMerge, decideMergeWhenOpen } from "./decide-merge";
-import { decideReview, type ReviewCommand } from "./decide-review";
+import { decideReview } from "./decide-review";
 import { decideAsking, decideAskingAgain, decideLifting, decideReadiness } from "./decide-rounds";
-import { decideThread, type ThreadCommand } from "./decide-thread";
-import type { Checked, Invited, Kind, NewEvent, RevisionFacts, Taken } from "./events";
+import { decideThread } from "./decide-thread";
+import type { Checked, NewEvent, RevisionFacts } from "./events";
 import { sameInvited } from "./evolve";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest } from "./state";
-
-/** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
-export type Command =
-  | { kind: "describe"; title: string; description: string }
-  | { kind: "revise"; revision: RevisionFacts; pusher?: string; how?: Kind; same?: boolean; resultSame?: boolean }
-  | { kind: "retarget"; target: string; revision: RevisionFacts; same: boolean; after?: number }
-  | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
-  | ReviewCommand
-  | ThreadCommand
-  | { kind: "finish-task" | "reopen-task"; task: string }
-  | { kind: "ask"; invited: Invited[] }
-  | { kind: "unask"; invited: Invited }
-  | { kind: "ask-again"; people: string[] }
-  | { kind: "step-back" }
-  | { kind: "lift"; person: string; reason: string }
-  | { kind: "ready" | "draft" }
-  | { kind: "withdraw" }
-  | { kind: "open-again" }
-  | { kind: "report"; checked: Checked }
-  | { kind: "link"; item: string; closes: boolean }
-  | { kind: "unlink"; item: string }
-  | { kind: "merge-when-open"; how: MergeKind; message: string | null }
-  | { kind: "merge-not"; why: string }
-  | {
-      kind: "merge";
-      revision: number;
-      commit: string;
-      target: string;
-      message: string;
-      /** A merge commit unless said otherwise. */
-      how?: MergeKind;
-      /** Why the gate is passed although it is not met. */
-      passing?: string;
-    };
-
-/** What deciding needs to know beyond the change set itself. */
-export interface Facts {
-  actor: Actor;
-  rule: Rule;
-  gate: GateFacts;
-}
 
 /** What is known of a change set before it exists. */
 export interface Opening {

@@ -1,7 +1,7 @@
 import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../lens";
-import type { Person } from "../people";
+import type { Lens } from "../app/lens";
+import type { Person } from "./people";
 
 const HOUR = 3_600_000;
 

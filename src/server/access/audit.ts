@@ -1,7 +1,7 @@
 import type { AuditEntry, Audited } from "@/core/keeping-view";
 import type { Queries } from "@/store/database";
 import type { AuditTable } from "@/store/schema";
-import type { Lens } from "../lens";
+import type { Lens } from "../app/lens";
 
 /** Who does something, and from where. */
 export interface Doer {

@@ -1,9 +1,9 @@
 import { randomBytes } from "node:crypto";
 import type { PasswordRequest, SessionView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../lens";
-import { checkPassword, type Person, setPassword, withoutPassword } from "../people";
+import type { Lens } from "../app/lens";
 import { audit } from "./audit";
+import { checkPassword, type Person, setPassword, withoutPassword } from "./people";
 import { hashOf } from "./secret";
 import { SignInLimits } from "./sign-in-limits";
 

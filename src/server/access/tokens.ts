@@ -1,9 +1,9 @@
 import { randomBytes } from "node:crypto";
 import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../lens";
-import { findPerson, type Person, withoutPassword } from "../people";
+import type { Lens } from "../app/lens";
 import { audit, type Doer } from "./audit";
+import { findPerson, type Person, withoutPassword } from "./people";
 import { hashOf } from "./secret";
 
 /** So many tokens can a person have at a time. */

@@ -1,5 +1,5 @@
 import type { IncomingMessage } from "node:http";
-import type { Settings } from "../settings";
+import type { Settings } from "../app/settings";
 
 /** The header in which the server hands the address of a visitor on to its pages and routes; what a client sends in it is thrown away. */
 export const FROM = "x-lens-from";

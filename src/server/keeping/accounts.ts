@@ -3,9 +3,9 @@ import type { AccountRequest, AccountView } from "@/core/keeping-view";
 import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";
+import { addPerson, findPerson, type NewPerson, type Person, setPassword, setRole } from "../access/people";
 import { tokensOf } from "../access/tokens";
-import type { Lens } from "../lens";
-import { addPerson, findPerson, type NewPerson, type Person, setPassword, setRole } from "../people";
+import type { Lens } from "../app/lens";
 
 /** Everyone who has an account, by name, with their roles. */
 export async function accounts(lens: Lens): Promise<AccountView[]> {

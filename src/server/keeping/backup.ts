@@ -7,8 +7,8 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { git } from "@/git/run";
 import { copyTo } from "@/store/database";
 import { audit, type Doer } from "../access/audit";
-import type { Lens } from "../lens";
-import { folderOf } from "../repositories";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
 
 /** What stands in a backup beside its files, as `backup.json`. */
 export const manifest = v.object({

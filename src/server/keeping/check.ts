@@ -6,8 +6,8 @@ import { branches, isAncestor, resolveCommit, revisionRef } from "@/git/reposito
 import { git } from "@/git/run";
 import { BrokenLog, loadChangeSet } from "@/store/log";
 import { peopleRowsOf, rowOf } from "@/store/project";
-import type { Lens } from "../lens";
-import { folderOf } from "../repositories";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
 
 /** Something that is not as it should be, and what to do about it. Notes are no harm. */
 export interface Trouble {

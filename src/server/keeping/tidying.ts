@@ -1,8 +1,8 @@
 import { existsSync } from "node:fs";
 import { git } from "@/git/run";
 import { keepPlace, placeOf } from "@/store/log";
-import type { Lens } from "../lens";
-import { folderOf } from "../repositories";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
 
 const DAY = 24 * 3_600_000;
 /** What nothing names any more, such as what previews of merges made, is kept for so long: something may be at work with it. */

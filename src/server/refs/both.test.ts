@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { rebuild } from "@/store/log";
-import { folderOf } from "../repositories";
+import { folderOf } from "../access/repositories";
 import { Bench, reason, value } from "../test-bench";
 import { recordAndMove, settleIntents } from "./both";
 import { catchUp } from "./catch-up";
@@ -187,7 +187,7 @@ describe("the log", () => {
 
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
     const { db } = bench.lens;
-    const { desk } = await import("../views");
+    const { desk } = await import("../changes/views");
     const settled = async () => (await desk(bench.lens, bench.people.get("kit")!)).settled.map(({ number }) => number);
     const [newestOne, next] = await settled();
     const { change } = await bench.change("quay", newestOne);

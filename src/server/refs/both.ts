@@ -1,5 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { type Command, decide } from "@/core/review/decide";
+import type { Command } from "@/core/review/command";
+import { decide } from "@/core/review/decide";
 import type { NewEvent } from "@/core/review/events";
 import { type ChangeSet, goesOn } from "@/core/review/state";
 import { moveBranch, RefStuck } from "@/git/merge";
@@ -7,10 +8,10 @@ import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, eventsOf, loadChangeSet } from "@/store/log";
 import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
-import { factsIn, type Prepared, prepare, stamp, stillSo } from "../deciding";
-import type { Lens } from "../lens";
-import type { Person } from "../people";
-import { folderOf } from "../repositories";
+import type { Person } from "../access/people";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { factsIn, type Prepared, prepare, stamp, stillSo } from "../changes/deciding";
 import { noteMove } from "./moves";
 
 /** A branch that is to be moved, and what is to be recorded with it. */

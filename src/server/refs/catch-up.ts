@@ -1,10 +1,10 @@
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branches } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
-import { carryChains } from "../chains";
-import type { Lens } from "../lens";
-import { folderOf } from "../repositories";
-import { readRevision, revise } from "../revising";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { carryChains } from "../changes/chains";
+import { readRevision, revise } from "../changes/revising";
 import { pusherOf } from "./moves";
 
 /**

@@ -1,6 +1,6 @@
 import type { Queries } from "@/store/database";
 import type { RefMovesTable } from "@/store/schema";
-import type { Lens } from "../lens";
+import type { Lens } from "../app/lens";
 
 /** A ref that goes from one commit to another; `old` or `next` are only zeros where there is none. */
 export interface RefMove {

@@ -2,9 +2,9 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import { deleteBranch } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
-import type { Lens } from "../lens";
-import { ruleFor, rulesOf } from "../rules";
-import { forgetShown } from "../shown";
+import type { Lens } from "../app/lens";
+import { forgetShown } from "../reading/shown";
+import { ruleFor, rulesOf } from "../rules/rules";
 import { noteMove } from "./moves";
 
 /**

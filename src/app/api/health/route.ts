@@ -1,5 +1,5 @@
-import { healthOf } from "@/server/health";
-import { forEveryone } from "@/server/http";
+import { healthOf } from "@/server/app/health";
+import { forEveryone } from "@/server/app/http";
 
 export const dynamic = "force-dynamic";
 

@@ -1,6 +1,6 @@
 import { passwordRequest } from "@/core/api";
 import { changePassword, sessionCookie } from "@/server/access/sessions";
-import { bodyOf, bySecureWay, inBrowser, refused } from "@/server/http";
+import { bodyOf, bySecureWay, inBrowser, refused } from "@/server/app/http";
 
 /** A new password of one's own. */
 export const POST = inBrowser<Record<string, never>>(async ({ request, lens, person, doer }) => {

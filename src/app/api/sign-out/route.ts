@@ -1,5 +1,5 @@
 import { endSession, sessionCookie } from "@/server/access/sessions";
-import { bySecureWay, cookieOf, signedIn } from "@/server/http";
+import { bySecureWay, cookieOf, signedIn } from "@/server/app/http";
 
 export const POST = signedIn(async ({ request, lens }) => {
   await endSession(lens, cookieOf(request) ?? "");

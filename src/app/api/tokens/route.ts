@@ -1,6 +1,6 @@
 import { tokenRequest } from "@/core/api";
 import { makeToken, tokensOf } from "@/server/access/tokens";
-import { bodyOf, inBrowser, refused } from "@/server/http";
+import { bodyOf, inBrowser, refused } from "@/server/app/http";
 
 /** Makes a token. Its answer is the only time that it is told. */
 export const POST = inBrowser<Record<string, never>>(async ({ request, lens, person, doer }) => {

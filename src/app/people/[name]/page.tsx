@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
-import { findPerson, shareRepository } from "@/server/people";
-import { desk } from "@/server/views";
+import { findPerson, shareRepository } from "@/server/access/people";
+import { desk } from "@/server/changes/views";
 import { ChangeList } from "@/ui/change-list";
 import { PersonMark } from "@/ui/person-mark";
 import { TopBar } from "@/ui/top-bar";

@@ -1,5 +1,5 @@
 import { auditEntries } from "@/server/access/audit";
-import { forAdministrators } from "@/server/http";
+import { forAdministrators } from "@/server/app/http";
 
 const MOST = 200;
 

@@ -1,5 +1,5 @@
 import { newAccountRequest } from "@/core/keeping-view";
-import { answer, bodyOf, forAdministrators, refused } from "@/server/http";
+import { answer, bodyOf, forAdministrators, refused } from "@/server/app/http";
 import { accounts, addAccount } from "@/server/keeping/accounts";
 
 /** Adds someone; answers with everyone. Nobody knows a machine's password, so nobody signs in as one. */

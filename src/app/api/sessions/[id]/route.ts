@@ -1,6 +1,6 @@
 import { audit } from "@/server/access/audit";
 import { endSessionOf } from "@/server/access/sessions";
-import { cookieOf, inBrowser, refused } from "@/server/http";
+import { cookieOf, inBrowser, refused } from "@/server/app/http";
 
 /** Ends one of one's own sessions; `others` stands for all but the one that asks. */
 export const DELETE = inBrowser<{ id: string }>(async ({ request, parts, lens, person, doer }) => {

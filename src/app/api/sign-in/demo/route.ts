@@ -1,6 +1,6 @@
 import { demoSignInRequest } from "@/core/api";
 import { sessionCookie, signInToDemo } from "@/server/access/sessions";
-import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/http";
+import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/app/http";
 
 export const POST = forEveryone(async ({ request, lens, from }) => {
   const body = await bodyOf(request, demoSignInRequest);

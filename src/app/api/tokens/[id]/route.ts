@@ -1,5 +1,5 @@
 import { dropToken } from "@/server/access/tokens";
-import { inBrowser, refused } from "@/server/http";
+import { inBrowser, refused } from "@/server/app/http";
 
 export const DELETE = inBrowser<{ id: string }>(async ({ parts, lens, person, doer }) => {
   const dropped = await dropToken(lens, person, parts.id, doer);

@@ -1,5 +1,5 @@
 import { notFound } from "next/navigation";
-import { branchesOf, enter } from "@/server/repositories";
+import { branchesOf, enter } from "@/server/access/repositories";
 import { OpenChange } from "@/ui/open-change";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";

@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
-import { namesOf, peopleIn } from "@/server/people";
-import { enter } from "@/server/repositories";
-import { editionsOf, rulesOf } from "@/server/rules";
+import { namesOf, peopleIn } from "@/server/access/people";
+import { enter } from "@/server/access/repositories";
+import { editionsOf, rulesOf } from "@/server/rules/rules";
 import { RulesPage } from "@/ui/rules/rules-page";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";

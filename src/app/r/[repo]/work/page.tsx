@@ -1,8 +1,8 @@
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
-import { namesOf, peopleIn } from "@/server/people";
-import { enter } from "@/server/repositories";
-import { trackerOf } from "@/server/tracker";
+import { namesOf, peopleIn } from "@/server/access/people";
+import { enter } from "@/server/access/repositories";
+import { trackerOf } from "@/server/changes/tracker";
 import { TopBar } from "@/ui/top-bar";
 import { WorkPage } from "@/ui/work-page";
 import { visitor } from "../../../visitor";

@@ -1,5 +1,5 @@
 import { accountRequest } from "@/core/keeping-view";
-import { answer, bodyOf, forAdministrators, refused } from "@/server/http";
+import { answer, bodyOf, forAdministrators, refused } from "@/server/app/http";
 import { accounts, changeAccount } from "@/server/keeping/accounts";
 
 /** Carries out what is asked of an account; answers with everyone. */

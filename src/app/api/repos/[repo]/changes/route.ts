@@ -1,6 +1,6 @@
 import { openRequest } from "@/core/api";
-import { openChange } from "@/server/changes";
-import { bodyOf, refused, signedIn } from "@/server/http";
+import { bodyOf, refused, signedIn } from "@/server/app/http";
+import { openChange } from "@/server/changes/changes";
 
 /** Opens a change set. */
 export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {

@@ -1,8 +1,8 @@
 import { isObjectId } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
-import { readyJson, refused, signedIn } from "@/server/http";
-import { enter } from "@/server/repositories";
-import { mayServe } from "@/server/shown";
+import { enter } from "@/server/access/repositories";
+import { readyJson, refused, signedIn } from "@/server/app/http";
+import { mayServe } from "@/server/reading/shown";
 
 /** The syntax colours of a blob, in the language that its path tells. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {

@@ -1,9 +1,9 @@
 import { readContentKey } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
-import { readyJson, refused, signedIn } from "@/server/http";
-import { fileView } from "@/server/reading";
-import { enter } from "@/server/repositories";
-import { mayServe } from "@/server/shown";
+import { enter } from "@/server/access/repositories";
+import { readyJson, refused, signedIn } from "@/server/app/http";
+import { fileView } from "@/server/reading/reading";
+import { mayServe } from "@/server/reading/shown";
 
 /** The id of the blob in a key; null for a pointer, whose commit is in another repository. */
 function blobOf(key: string | null): string | null {

@@ -1,9 +1,9 @@
 import { isObjectId } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
-import { refused, signedIn } from "@/server/http";
-import { imageOf } from "@/server/reading";
-import { enter } from "@/server/repositories";
-import { mayServe } from "@/server/shown";
+import { enter } from "@/server/access/repositories";
+import { refused, signedIn } from "@/server/app/http";
+import { imageOf } from "@/server/reading/reading";
+import { mayServe } from "@/server/reading/shown";
 
 /** An image of a repository. Its type comes from its bytes, and nothing in it may run. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {

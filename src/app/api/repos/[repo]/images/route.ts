@@ -1,5 +1,5 @@
-import { answer, bytesOf, refused, signedIn } from "@/server/http";
-import { keepImage, LARGEST_PICTURE } from "@/server/images";
+import { answer, bytesOf, refused, signedIn } from "@/server/app/http";
+import { keepImage, LARGEST_PICTURE } from "@/server/changes/images";
 
 /** Keeps an image that someone puts into a remark; answers with its address. */
 export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {

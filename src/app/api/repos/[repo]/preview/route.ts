@@ -1,5 +1,5 @@
-import { previewChange } from "@/server/changes";
-import { answer, signedIn } from "@/server/http";
+import { answer, signedIn } from "@/server/app/http";
+import { previewChange } from "@/server/changes/changes";
 
 /** What opening a change set from `source` into `target` would give. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {

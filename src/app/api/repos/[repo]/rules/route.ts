@@ -1,7 +1,7 @@
 import { rulesRequest } from "@/core/keeping-view";
-import { answer, bodyOf, refused, signedIn } from "@/server/http";
-import { enter } from "@/server/repositories";
-import { editionsOf, rulesOf, saveRules } from "@/server/rules";
+import { enter } from "@/server/access/repositories";
+import { answer, bodyOf, refused, signedIn } from "@/server/app/http";
+import { editionsOf, rulesOf, saveRules } from "@/server/rules/rules";
 
 /** The rules as a file: see docs/rules.schema.json. With `history`, every edition of them. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {

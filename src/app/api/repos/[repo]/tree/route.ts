@@ -1,5 +1,5 @@
-import { filesAt } from "@/server/files-at";
-import { answer, signedIn } from "@/server/http";
+import { answer, signedIn } from "@/server/app/http";
+import { filesAt } from "@/server/reading/files-at";
 
 /** The paths of all files of a commit, with their blobs: to open one that did not change. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) =>

@@ -1,8 +1,8 @@
 import { workItemRequest } from "@/core/keeping-view";
 import { atLeast } from "@/core/review/roles";
-import { answer, bodyOf, refused, signedIn } from "@/server/http";
-import { enter } from "@/server/repositories";
-import { addWorkItem, setWorkItemState, trackerOf } from "@/server/tracker";
+import { enter } from "@/server/access/repositories";
+import { answer, bodyOf, refused, signedIn } from "@/server/app/http";
+import { addWorkItem, setWorkItemState, trackerOf } from "@/server/changes/tracker";
 
 /** Work items that fit some words; or, with `items`, those of these names. */
 export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {

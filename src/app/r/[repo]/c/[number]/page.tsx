@@ -1,11 +1,11 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
-import { findChange } from "@/server/changes";
-import { numberOf } from "@/server/http";
-import { pointsOf } from "@/server/points";
-import { readingFor } from "@/server/reading";
-import { comesBack } from "@/server/since";
-import { changeView } from "@/server/views";
+import { numberOf } from "@/server/app/http";
+import { findChange } from "@/server/changes/changes";
+import { changeView } from "@/server/changes/views";
+import { pointsOf } from "@/server/reading/points";
+import { readingFor } from "@/server/reading/reading";
+import { comesBack } from "@/server/reading/since";
 import { TopBar } from "@/ui/top-bar";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";

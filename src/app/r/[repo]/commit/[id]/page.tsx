@@ -1,5 +1,5 @@
 import { notFound, redirect } from "next/navigation";
-import { changeOfCommit } from "@/server/changes";
+import { changeOfCommit } from "@/server/changes/changes";
 import { visitor } from "../../../../visitor";
 
 /** A commit has no page of its own: it is shown by itself in the newest change set that it is part of. */

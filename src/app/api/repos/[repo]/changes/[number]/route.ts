@@ -1,7 +1,7 @@
 import { commandRequest } from "@/core/api";
-import { carryOut, findChange } from "@/server/changes";
-import { bodyOf, numberOf, refused, signedIn } from "@/server/http";
-import { changeView } from "@/server/views";
+import { bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
+import { carryOut, findChange } from "@/server/changes/changes";
+import { changeView } from "@/server/changes/views";
 
 type Parts = { repo: string; number: string };
 

@@ -1,5 +1,5 @@
-import { refused, signedIn } from "@/server/http";
-import { keptImage } from "@/server/images";
+import { refused, signedIn } from "@/server/app/http";
+import { keptImage } from "@/server/changes/images";
 
 /** An image out of a remark, for those who may see its repository. */
 export const GET = signedIn<{ repo: string; id: string }>(async ({ parts, lens, person }) => {

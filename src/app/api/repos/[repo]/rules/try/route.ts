@@ -1,7 +1,7 @@
 import { rulesRequest } from "@/core/keeping-view";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { answer, bodyOf, refused, signedIn } from "@/server/http";
-import { tryRules } from "@/server/rule-trial";
+import { answer, bodyOf, refused, signedIn } from "@/server/app/http";
+import { tryRules } from "@/server/rules/rule-trial";
 
 /** What rules that are not saved would mean for the change sets that are there. */
 export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
-import { findChange } from "@/server/changes";
-import { follows } from "@/server/following";
-import { numberOf } from "@/server/http";
+import { numberOf } from "@/server/app/http";
+import { findChange } from "@/server/changes/changes";
+import { follows } from "@/server/news/following";
 import { FollowChoice } from "@/ui/follow-choice";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../../../visitor";

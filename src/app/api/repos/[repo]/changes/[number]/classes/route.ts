@@ -1,6 +1,6 @@
-import { askedReading, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { classesOf } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { classesOf } from "@/server/reading/reading";
 
 /** Which lines of one file are quiet, and why. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

@@ -1,5 +1,5 @@
-import { commitsOf, findChange } from "@/server/changes";
-import { numberOf, refused, signedIn } from "@/server/http";
+import { numberOf, refused, signedIn } from "@/server/app/http";
+import { commitsOf, findChange } from "@/server/changes/changes";
 
 /** The commits of a revision, the newest first. */
 export const GET = signedIn<{ repo: string; number: string }>(async ({ url, parts, lens, person }) => {

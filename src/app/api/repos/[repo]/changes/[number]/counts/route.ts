@@ -1,6 +1,6 @@
-import { askedReading, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { followReading } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { followReading } from "@/server/reading/reading";
 
 /** How the comparison of a change goes on: one JSON line after the other, until the whole is done. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

@@ -1,11 +1,11 @@
 import { refuse } from "@/core/outcome";
 import { MOST_STREAMS } from "@/server/access/allowances";
+import { roleOf } from "@/server/access/people";
 import { personOfSession } from "@/server/access/sessions";
 import { bearerOf } from "@/server/access/tokens";
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { cookieOf, refused, signedIn } from "@/server/http";
-import { newsOf } from "@/server/live";
-import { roleOf } from "@/server/people";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { cookieOf, refused, signedIn } from "@/server/app/http";
+import { newsOf } from "@/server/news/live";
 
 /** What happens to a change set while its page is open, as long as who listens is signed in and may see it. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

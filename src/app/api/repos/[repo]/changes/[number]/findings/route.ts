@@ -1,6 +1,6 @@
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { findingsOf } from "@/server/checking";
-import { refused, signedIn } from "@/server/http";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { findingsOf } from "@/server/checks/checking";
 
 /** What the checks of the newest revision found. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

@@ -1,7 +1,7 @@
 import { followRequest } from "@/core/api";
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { setFollowing } from "@/server/following";
-import { bodyOf, refused, signedIn } from "@/server/http";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { bodyOf, refused, signedIn } from "@/server/app/http";
+import { setFollowing } from "@/server/news/following";
 
 /** Turns mail about a change set off or on, for who asks. */
 export const PUT = signedIn<ChangeParts>(async (asked) => {

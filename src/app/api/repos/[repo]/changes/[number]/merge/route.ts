@@ -1,8 +1,8 @@
 import { MERGE_KINDS, type MergeKind } from "@/core/rules/rule";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { previewMerge } from "@/server/merge-preview";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { previewMerge } from "@/server/merging/merge-preview";
 
 /** What merging would make, in the way that `how` names. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

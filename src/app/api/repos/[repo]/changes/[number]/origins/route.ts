@@ -1,7 +1,7 @@
 import { newest } from "@/core/review/state";
-import { askedReading, type ChangeParts } from "@/server/asked";
-import { originsOf } from "@/server/history";
-import { refused, signedIn } from "@/server/http";
+import { askedReading, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { originsOf } from "@/server/reading/history";
 
 /** Which commits touched the changed lines of one file. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

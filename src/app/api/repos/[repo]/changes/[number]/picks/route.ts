@@ -1,7 +1,7 @@
 import { pickRequest } from "@/core/api";
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { bodyOf, refused, signedIn } from "@/server/http";
-import { pick } from "@/server/taking";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { bodyOf, refused, signedIn } from "@/server/app/http";
+import { pick } from "@/server/changes/taking";
 
 /** Picks a suggestion to be taken, or puts it back. */
 export const PUT = signedIn<ChangeParts>(async (asked) => {

@@ -1,6 +1,6 @@
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { progressOf } from "@/server/reading";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { progressOf } from "@/server/reading/reading";
 
 /** How far each person has come with the newest revision, by their ids. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

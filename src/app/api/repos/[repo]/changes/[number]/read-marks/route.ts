@@ -1,7 +1,7 @@
 import { readMarkRequest } from "@/core/api";
-import { findChange } from "@/server/changes";
-import { bodyOf, numberOf, refused, signedIn } from "@/server/http";
-import { markLooked, markRead } from "@/server/reading";
+import { bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
+import { findChange } from "@/server/changes/changes";
+import { markLooked, markRead } from "@/server/reading/reading";
 
 export const PUT = signedIn<{ repo: string; number: string }>(async ({ request, parts, lens, person }) => {
   const body = await bodyOf(request, readMarkRequest);

@@ -1,6 +1,6 @@
-import { askedReading, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { readingFor } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { readingFor } from "@/server/reading/reading";
 
 /** The files between two points of a change set; with `whole`, only when all of it has been compared. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

@@ -1,6 +1,6 @@
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { takeBack } from "@/server/reverting";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { takeBack } from "@/server/changes/reverting";
 
 /** Offers a change set that takes a merged one back. */
 export const POST = signedIn<ChangeParts>(async (asked) => {

@@ -1,9 +1,9 @@
 import { searchRequest } from "@/core/api";
 import { done } from "@/core/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedReading, type ChangeParts } from "@/server/asked";
-import { answer, checked, refused, signedIn } from "@/server/http";
-import { searchReading } from "@/server/reading";
+import { askedReading, type ChangeParts } from "@/server/app/asked";
+import { answer, checked, refused, signedIn } from "@/server/app/http";
+import { searchReading } from "@/server/reading/reading";
 
 /** Where words stand in the changed lines of a reading, or in the whole of its files. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

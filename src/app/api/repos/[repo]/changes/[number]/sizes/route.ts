@@ -1,6 +1,6 @@
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { refused, signedIn } from "@/server/http";
-import { sizesOf } from "@/server/sizes";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { refused, signedIn } from "@/server/app/http";
+import { sizesOf } from "@/server/reading/sizes";
 
 /** How much each revision changed as compared with the one before, by their order. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

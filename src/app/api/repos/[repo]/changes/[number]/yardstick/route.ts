@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import { askedChange, type ChangeParts } from "@/server/asked";
-import { answer, bodyOf, refused, signedIn } from "@/server/http";
-import { dropSame, yardstickOf } from "@/server/yardstick";
+import { askedChange, type ChangeParts } from "@/server/app/asked";
+import { answer, bodyOf, refused, signedIn } from "@/server/app/http";
+import { dropSame, yardstickOf } from "@/server/changes/yardstick";
 
 /** How the files of a change set stand to the branch or tag that `name` names; without it, which there are. */
 export const GET = signedIn<ChangeParts>(async (asked) => {

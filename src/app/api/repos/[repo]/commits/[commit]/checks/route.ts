@@ -1,5 +1,5 @@
-import { checkRequest, mayReport, report } from "@/server/checking";
-import { bodyOf, refused, signedIn } from "@/server/http";
+import { bodyOf, refused, signedIn } from "@/server/app/http";
+import { checkRequest, mayReport, report } from "@/server/checks/checking";
 
 /** What a machine says of a check on a commit. */
 export const POST = signedIn<{ repo: string; commit: string }>(async ({ request, parts, lens, person }) => {

@@ -1,7 +1,7 @@
 import { unsentRequest } from "@/core/api";
-import { findChange } from "@/server/changes";
-import { answer, bodyOf, numberOf, refused, signedIn } from "@/server/http";
-import { dropUnsent, keepUnsent } from "@/server/unsent";
+import { answer, bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
+import { findChange } from "@/server/changes/changes";
+import { dropUnsent, keepUnsent } from "@/server/changes/unsent";
 
 type Parts = { repo: string; number: string; id: string };
 

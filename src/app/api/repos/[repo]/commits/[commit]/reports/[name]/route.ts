@@ -1,6 +1,6 @@
-import { mayReport, takeReport } from "@/server/checking";
-import { bytesOf, refused, signedIn } from "@/server/http";
-import { LARGEST_REPORT } from "@/server/report-reader";
+import { bytesOf, refused, signedIn } from "@/server/app/http";
+import { mayReport, takeReport } from "@/server/checks/checking";
+import { LARGEST_REPORT } from "@/server/checks/report-reader";
 
 /** What a check found on a commit: JUnit XML or SARIF as the body. The name of the check is the last part of the address. */
 export const POST = signedIn<{ repo: string; commit: string; name: string }>(

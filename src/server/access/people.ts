@@ -1,0 +1,220 @@
+import { hash, verify } from "@node-rs/argon2";
+import type { Signer } from "@/core/merge/message";
+import { wrongName } from "@/core/names";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Role } from "@/core/review/roles";
+import type { GatePerson } from "@/core/rules/facts";
+import type { Queries } from "@/store/database";
+import type { PeopleTable } from "@/store/schema";
+import type { Lens } from "../app/lens";
+
+export type Person = Omit<PeopleTable, "password">;
+
+export interface NewPerson {
+  name: string;
+  fullName: string;
+  email: string;
+  password: string;
+  administrator?: boolean;
+  demo?: boolean;
+  about?: string;
+  /** A program's account. */
+  machine?: boolean;
+  /** The name of the person to whom a machine account belongs, and who answers for what it does. */
+  owner?: string;
+}
+
+export const SHORTEST_PASSWORD = 8;
+
+/** Adds a person. Refuses a name that is taken or could not be typed, and a password that is too short. */
+export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<string>> {
+  const name = person.name.trim();
+  if (!/^[a-z0-9][a-z0-9._-]{0,39}$/.test(name)) {
+    return refuse(
+      "invalid",
+      `“${person.name}” cannot be a name to sign in with: use lower-case letters, digits, dots and dashes, 40 at most.`,
+    );
+  }
+  const nameless = wrongName(person.fullName);
+  if (nameless) return refuse("invalid", nameless);
+  const weak = wrongPassword(person.password);
+  if (weak) return weak;
+  const taken = await lens.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
+  if (taken) return refuse("conflict", `The name “${name}” is taken.`);
+  const owner = person.owner ? await ownerOf(lens, person) : null;
+  if (owner instanceof Object) return owner;
+  const id = lens.newId();
+  await lens.db
+    .insertInto("people")
+    .values({
+      id,
+      name,
+      full_name: person.fullName.trim(),
+      email: person.email.trim(),
+      password: await hash(person.password),
+      administrator: person.administrator ? 1 : 0,
+      demo: person.demo ? 1 : 0,
+      about: person.about ?? "",
+      machine: person.machine ? 1 : 0,
+      owner,
+      disabled_at: null,
+      created_at: lens.now(),
+    })
+    .execute();
+  return done(id);
+}
+
+/** The id of whom a machine account is to belong to. */
+async function ownerOf(lens: Lens, { machine, owner }: NewPerson): Promise<string | ReturnType<typeof refuse>> {
+  if (!machine) return refuse("invalid", "Only machine accounts belong to someone.");
+  const person = await findPerson(lens.db, owner ?? "");
+  if (!person || person.machine) return refuse("missing", `There is no person of the name “${owner}”.`);
+  return person.id;
+}
+
+/** Sets a new password, and ends the person's sessions and tokens: whoever had the old one may have made some. */
+export async function setPassword(lens: Lens, name: string, password: string): Promise<Outcome<null>> {
+  const person = await findPerson(lens.db, name);
+  if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
+  const weak = wrongPassword(password);
+  if (weak) return weak;
+  await lens.db
+    .updateTable("people")
+    .set({ password: await hash(password) })
+    .where("id", "=", person.id)
+    .execute();
+  await lens.db.deleteFrom("sessions").where("person", "=", person.id).execute();
+  await lens.db.deleteFrom("tokens").where("person", "=", person.id).execute();
+  return done(null);
+}
+
+/** Whether name and password belong together. Takes as long for a name that does not exist. */
+export async function checkPassword(lens: Lens, name: string, password: string): Promise<Person | null> {
+  const row = await lens.db
+    .selectFrom("people")
+    .selectAll()
+    .where("name", "=", name.trim().toLowerCase())
+    .executeTakeFirst();
+  const right = await verify(row?.password ?? (await nobodysPassword()), password).catch(() => false);
+  return row && right && row.disabled_at === null ? withoutPassword(row) : null;
+}
+
+let nobody: Promise<string> | null = null;
+function nobodysPassword(): Promise<string> {
+  nobody ??= hash("nobody’s password");
+  return nobody;
+}
+
+export async function findPerson(db: Queries, name: string): Promise<Person | null> {
+  const row = await db.selectFrom("people").selectAll().where("name", "=", name).executeTakeFirst();
+  return row ? withoutPassword(row) : null;
+}
+
+/** Those whom the demo's sign-in page offers. Empty anywhere else. */
+export async function demoPeople(lens: Lens): Promise<Person[]> {
+  const rows = await lens.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();
+  return rows.map(withoutPassword);
+}
+
+/** Whether there is anyone at all who could sign in. */
+export async function anyPeople(lens: Lens): Promise<boolean> {
+  return (await lens.db.selectFrom("people").select("id").limit(1).executeTakeFirst()) !== undefined;
+}
+
+/** The role a person has in a repository, or null. Administrators are keepers everywhere. */
+export async function roleOf(db: Queries, person: string, repository: string): Promise<Role | null> {
+  const row = await db
+    .selectFrom("people")
+    .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
+    .select(["people.administrator", "roles.role"])
+    .where("people.id", "=", person)
+    .where("people.disabled_at", "is", null)
+    .executeTakeFirst();
+  if (!row) return null;
+  return row.administrator ? "keeper" : row.role;
+}
+
+/** Whether someone may know of another: they keep the installation, or both have a role in some repository. */
+export async function shareRepository(lens: Lens, viewer: Person, other: Person): Promise<boolean> {
+  if (viewer.id === other.id || viewer.administrator === 1) return true;
+  const mine = lens.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
+  if (other.administrator === 1) return (await mine.limit(1).executeTakeFirst()) !== undefined;
+  const shared = await lens.db
+    .selectFrom("roles")
+    .select("repository")
+    .where("person", "=", other.id)
+    .where("repository", "in", mine)
+    .limit(1)
+    .executeTakeFirst();
+  return shared !== undefined;
+}
+
+/** People as commits name them. */
+export async function signersOf(db: Queries, ids: readonly string[]): Promise<Signer[]> {
+  if (ids.length === 0) return [];
+  const rows = await db.selectFrom("people").select(["id", "full_name", "email"]).where("id", "in", ids).execute();
+  return rows.map(({ id, full_name, email }) => ({ id, name: full_name, email }));
+}
+
+/** Full names of everyone, by their ids. */
+export async function namesOf(db: Queries): Promise<Map<string, string>> {
+  const rows = await db.selectFrom("people").select(["id", "full_name"]).execute();
+  return new Map(rows.map(({ id, full_name }) => [id, full_name]));
+}
+
+/** Everyone who may see a repository, by name. */
+export async function peopleIn(db: Queries, repository: string): Promise<GatePerson[]> {
+  const rows = await db
+    .selectFrom("people")
+    .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
+    .select(["people.id", "people.name", "people.machine", "people.owner", "people.administrator", "roles.role"])
+    .where("people.disabled_at", "is", null)
+    .where((where) => where.or([where("people.administrator", "=", 1), where("roles.role", "is not", null)]))
+    .orderBy("people.full_name")
+    .execute();
+  return rows.map(({ id, name, machine, owner, administrator, role }) => ({
+    ...{ id, name, machine: machine === 1, owner, role: administrator === 1 ? "keeper" : role! },
+  }));
+}
+
+/** Gives a person a role in a repository; null takes it away. */
+export async function setRole(
+  lens: Lens,
+  name: string,
+  repositoryName: string,
+  role: Role | null,
+): Promise<Outcome<null>> {
+  const person = await findPerson(lens.db, name);
+  if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
+  const repository = await lens.db
+    .selectFrom("repositories")
+    .select("id")
+    .where("name", "=", repositoryName)
+    .executeTakeFirst();
+  if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
+  const key = { person: person.id, repository: repository.id };
+  if (role === null) {
+    await lens.db
+      .deleteFrom("roles")
+      .where("person", "=", key.person)
+      .where("repository", "=", key.repository)
+      .execute();
+  } else {
+    await lens.db
+      .insertInto("roles")
+      .values({ ...key, role })
+      .onConflict((conflict) => conflict.columns(["person", "repository"]).doUpdateSet({ role }))
+      .execute();
+  }
+  return done(null);
+}
+
+function wrongPassword(password: string): ReturnType<typeof refuse> | null {
+  if (password.length >= SHORTEST_PASSWORD) return null;
+  return refuse("invalid", `A password has at least ${SHORTEST_PASSWORD} characters.`);
+}
+
+/** A row of people as the rest of the application sees it. */
+export function withoutPassword({ password: _, ...person }: PeopleTable): Person {
+  return person;
+}

@@ -1,0 +1,93 @@
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import pino, { type Logger } from "pino";
+import { decodeTime, monotonicFactory } from "ulid";
+import { type Database, openDatabase } from "@/store/database";
+import { lastId } from "@/store/log";
+import { startWorkers, type Workers } from "../workers/workers";
+import { Kept } from "./kept";
+import { readSettings, type Settings } from "./settings";
+
+/** One running installation: what every part of the application needs to do its work. */
+export interface Lens {
+  settings: Settings;
+  db: Database;
+  workers: Workers;
+  log: Logger;
+  /** Milliseconds since 1970. */
+  now: () => number;
+  /** A new ULID, greater than those before it. */
+  newId: () => string;
+  /**
+   * Answers kept in memory under a name, `most` of them. They are kept here and not in the modules that ask, because pages and routes are
+   * bundled apart: each would have its own, and do the work twice.
+   */
+  kept: <T>(name: string, most: number) => Kept<T>;
+  /** Does work under a name after what was begun under it before. */
+  inTurn: <T>(name: string, work: () => Promise<T>) => Promise<T>;
+  close: () => Promise<void>;
+}
+
+export interface LensOptions {
+  now?: () => number;
+  /** Numbers from 0 to 1 for ids; the demo gives its own, to be the same every time. */
+  random?: () => number;
+}
+
+/** Opens an installation: makes its data folder, and brings its tables up to date where needed. */
+export async function openLens(settings: Settings, options: LensOptions = {}): Promise<Lens> {
+  mkdirSync(join(settings.data, "repositories"), { recursive: true });
+  const now = options.now ?? Date.now;
+  const ulid = monotonicFactory(options.random);
+  const db = await openDatabase(join(settings.data, "lens.db"));
+  // Ids order the log: a clock that was set back does not put what happens now before what happened already.
+  const last = await lastId(db);
+  const floor = last === null ? 0 : decodeTime(last) + 1;
+  const workers = startWorkers(settings.root);
+  const log = pino({
+    level: process.env.LENS_LOG ?? "info",
+    base: undefined,
+    redact: ["req.headers.cookie", "req.headers.authorization"],
+  });
+  const turns = new Map<string, Promise<unknown>>();
+  const shelves = new Map<string, Kept<unknown>>();
+  const lens: Lens = {
+    kept: <T>(name: string, most: number) => {
+      const shelf = shelves.get(name) ?? new Kept<unknown>(most);
+      shelves.set(name, shelf);
+      return shelf as Kept<T>;
+    },
+    inTurn: (name, work) => {
+      const mine = (turns.get(name) ?? Promise.resolve()).then(work, work);
+      turns.set(name, mine);
+      const forget = () => turns.get(name) === mine && turns.delete(name);
+      mine.then(forget, forget);
+      return mine;
+    },
+    settings,
+    db,
+    workers,
+    log,
+    now,
+    newId: () => ulid(Math.max(now(), floor)),
+    close: async () => {
+      await workers.close();
+      await db.destroy();
+    },
+  };
+  return lens;
+}
+
+const KEY = Symbol.for("earnest-lens");
+type Shared = { [KEY]?: Promise<Lens> };
+
+/** The installation that this server process serves, opened at the first call. Pages and routes are bundled apart but share it. */
+export function lens(): Promise<Lens> {
+  const shared = globalThis as Shared;
+  shared[KEY] ??= (async () => {
+    const settings = readSettings(process.env);
+    if (!settings.ok) throw new Error(settings.refusal.reason);
+    return openLens(settings.value);
+  })();
+  return shared[KEY];
+}

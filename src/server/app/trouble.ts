@@ -1,0 +1,17 @@
+import { BrokenLog } from "@/store/log";
+import { TookTooLong } from "../workers/workers";
+
+/** What went wrong with the data folder, or within it, in a sentence for the person; null for what was not foreseen. */
+export function troubleOf(error: unknown): string | null {
+  if (error instanceof BrokenLog || error instanceof TookTooLong) return error.message;
+  const words = error instanceof Error ? `${(error as NodeJS.ErrnoException).code ?? ""} ${error.message}` : "";
+  if (
+    /ENOSPC|EDQUOT|EFBIG|SQLITE_FULL|SQLITE_IOERR|No space left|disk quota|database or disk is full|disk I\/O/i.test(
+      words,
+    )
+  )
+    return "The data folder cannot take any more: its disk is full. Nothing was changed; reading goes on.";
+  if (/EROFS|EACCES|SQLITE_READONLY|readonly database|read-only file system|Permission denied/i.test(words))
+    return "The data folder cannot be written to. Nothing was changed; reading goes on.";
+  return null;
+}

@@ -1,0 +1,31 @@
+import { tidyRepositories } from "../keeping/tidying";
+import { settleIntents } from "../refs/both";
+import { catchUp } from "../refs/catch-up";
+import type { Lens } from "./lens";
+import { Repeated } from "./repeated";
+
+const SETTLED_EVERY = 30_000;
+const CAUGHT_UP_EVERY = 3_600_000;
+
+const TIDIED_EVERY = 600_000;
+
+/**
+ * What a server does by itself to keep its data in one piece: see {@link settleIntents}, {@link catchUp} and {@link tidyRepositories}. The
+ * first two begin at once; the last waits until `quiet` says that nobody asked anything for a while.
+ */
+export function startUpkeep(lens: Lens, quiet: () => boolean): { stop: () => Promise<void> } {
+  const failed = (error: unknown) => lens.log.error({ err: error }, "upkeep failed");
+  const settling = new Repeated(SETTLED_EVERY, async () => void (await settleIntents(lens)), failed);
+  const catching = new Repeated(CAUGHT_UP_EVERY, async () => void (await catchUp(lens)), failed);
+  const tidying = new Repeated(TIDIED_EVERY, async () => void (await tidyRepositories(lens, quiet)), failed);
+  settling.start();
+  catching.start();
+  tidying.start();
+  return {
+    stop: async () => {
+      await settling.stop();
+      await catching.stop();
+      await tidying.stop();
+    },
+  };
+}

@@ -1,0 +1,181 @@
+import type { ChainView } from "@/core/api";
+import { type Outcome, refuse } from "@/core/outcome";
+import type { RevisionFacts } from "@/core/review/events";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { guardOf } from "@/core/rules/rule";
+import { branchCommit, isAncestor, keepRevision } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { loadChangeSet, loadChangeSets } from "@/store/log";
+import type { Person } from "../access/people";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { rulesOf } from "../rules/rules";
+import { transact } from "./deciding";
+import { openFor, openWith } from "./open-changes";
+import { readRevision, revise } from "./revising";
+
+/** Change sets that stand on each other: the target of one is the source of another. */
+
+/** Offers a change set to another branch. `after` is the number of the change set by whose merge this came, where nobody asked for it. */
+export async function retarget(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  target: string,
+  after?: number,
+): Promise<Outcome<ChangeSet>> {
+  const read = await readRevision(folder, change.source, target);
+  if (!read.ok) return read;
+  const revision = read.value;
+  // What was approved for one branch was not approved for another. It is the same only where another's merge brought it nearer to its end.
+  const same = after !== undefined && sameWork(newest(change), revision);
+  const command = { kind: "retarget" as const, target, revision, same, ...(after === undefined ? {} : { after }) };
+  await keepRevision(folder, change.id, newest(change).number + 1, revision.head, revision.target);
+  const unless = async (tx: Queries) => {
+    const other = await openFor(tx, { id: change.repository }, change.source, target);
+    if (other === null) return null;
+    return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
+  };
+  return transact(lens, person, change.id, command, { unless });
+}
+
+function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
+  return before.head === after.head && before.base === after.base;
+}
+
+/** What a merge means for others: those that stood on its source go to its target, and it is a revision of those that offer its target. */
+export async function carryChains(lens: Lens, merged: ChangeSet): Promise<void> {
+  const person = await personById(lens, merged.settled?.by);
+  if (!person || merged.state !== "merged") return;
+  const folder = folderOf(lens, { id: merged.repository });
+  for (const change of await openWith(lens.db, merged.repository, "target", merged.source)) {
+    if (!(await standsOn(lens, change, merged))) continue;
+    const moved = await retarget(lens, person, change, folder, merged.target, merged.number);
+    if (!moved.ok) lens.log.info({ change: change.id, why: moved.refusal.reason }, "a chain could not be carried on");
+  }
+  for (const change of await openWith(lens.db, merged.repository, "source", merged.target)) {
+    if ((await branchCommit(folder, change.source)) === newest(change).head) continue;
+    const revision = await readRevision(folder, change.source, change.target);
+    if (revision.ok) await revise(lens, person, change, folder, revision.value);
+  }
+}
+
+/** Whether a change set was meant to go in by way of another: it was offered to its source before that was merged, and that ended the branch. */
+async function standsOn(lens: Lens, change: ChangeSet, merged: ChangeSet): Promise<boolean> {
+  const offered = change.revisions.findLast(({ how }) => how === "retargeted")?.at ?? change.openedAt;
+  if (merged.settled === null || offered > merged.settled.at) return false;
+  return isOver(lens, change.repository, change.target);
+}
+
+/** Whether a branch is nobody's main any more: no rule guards it, it is not the default branch, and nothing offers it. */
+async function isOver(lens: Lens, repository: string, branch: string): Promise<boolean> {
+  const row = await lens.db
+    .selectFrom("repositories")
+    .select("default_branch")
+    .where("id", "=", repository)
+    .executeTakeFirst();
+  if (row?.default_branch === branch || guardOf(await rulesOf(lens.db, repository), branch)) return false;
+  return (await openWith(lens.db, repository, "source", branch)).length === 0;
+}
+
+/** The change set that was merged last from a branch. */
+async function lastMergedFrom(lens: Lens, repository: string, branch: string): Promise<ChangeSet | null> {
+  const row = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository)
+    .where("source", "=", branch)
+    .where("state", "=", "merged")
+    .orderBy("settled_at", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return row ? loadChangeSet(lens.db, row.id) : null;
+}
+
+/** How a change set stands to others: on which it stands, which stand on it, and what that means for merging it. */
+export async function chainOf(lens: Lens, change: ChangeSet): Promise<ChainView> {
+  const view: ChainView = { on: null, under: [], notes: [] };
+  if (!goesOn(change)) return view;
+  const { repository, target, source } = change;
+  const [below] = await openWith(lens.db, repository, "source", target);
+  if (below) view.on = lineOf(below);
+  view.under = (await openWith(lens.db, repository, "target", source)).map(lineOf);
+  const over = below ? null : await lastMergedFrom(lens, repository, target);
+  if (over && (await isOver(lens, repository, target)))
+    view.notes.push(
+      `${target} was merged into ${over.target} already, by change set ${over.number}: what is merged into it now reaches nothing. Offer this to ${over.target} instead.`,
+    );
+  const advice = await goesOnAfterSquash(lens, change);
+  if (advice) view.notes.push(advice);
+  return view;
+}
+
+function lineOf({ number, title, state }: ChangeSet): NonNullable<ChainView["on"]> {
+  return { number, title, state };
+}
+
+/** What to do when a change set holds commits of one that was merged as other commits; null when it does not. */
+async function goesOnAfterSquash(lens: Lens, change: ChangeSet): Promise<string | null> {
+  const folder = folderOf(lens, { id: change.repository });
+  const { head, base } = newest(change);
+  const carried = change.revisions.some(({ how }) => how === "retargeted");
+  const before = carried
+    ? await mergedBelow(lens, change)
+    : await lastMergedFrom(lens, change.repository, change.source);
+  if (!before || before.target !== change.target) return null;
+  const old = newest(before).head;
+  if (!(await isAncestor(folder, old, head)) || (await isAncestor(folder, old, base))) return null;
+  return rebaseAdvice(before, change.source);
+}
+
+/** The change set whose merge sent this one to its target. */
+async function mergedBelow(lens: Lens, change: ChangeSet): Promise<ChangeSet | null> {
+  const rows = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", change.repository)
+    .where("target", "=", change.target)
+    .where("state", "=", "merged")
+    .orderBy("settled_at", "desc")
+    .limit(20)
+    .execute();
+  const folder = folderOf(lens, { id: change.repository });
+  const { head, base } = newest(change);
+  for (const one of await loadChangeSets(
+    lens.db,
+    rows.map(({ id }) => id),
+  )) {
+    const old = newest(one).head;
+    if ((await isAncestor(folder, old, head)) && !(await isAncestor(folder, old, base))) return one;
+  }
+  return null;
+}
+
+/** How a branch goes on after its change set was merged as one commit, or as others. */
+function rebaseAdvice(merged: ChangeSet, branch: string): string {
+  const old = newest(merged).head.slice(0, 12);
+  return `What change set ${merged.number} brought is in ${merged.target} as other commits, and ${branch} still holds the old ones. Leave them behind: git rebase --onto origin/${merged.target} ${old} ${branch}`;
+}
+
+/** What to tell who pushes on a branch of which a change set was merged as other commits; null when there is nothing to tell. */
+export async function adviceForPush(
+  lens: Lens,
+  repository: string,
+  folder: string,
+  branch: string,
+  head: string,
+): Promise<string | null> {
+  const merged = await lastMergedFrom(lens, repository, branch);
+  if (!merged) return null;
+  const old = newest(merged).head;
+  const target = await branchCommit(folder, merged.target);
+  if (!target || head === old) return null;
+  if (!(await isAncestor(folder, old, head)) || (await isAncestor(folder, old, target))) return null;
+  return rebaseAdvice(merged, branch);
+}
+
+async function personById(lens: Lens, id: string | undefined): Promise<Person | null> {
+  if (!id) return null;
+  return (await lens.db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst()) ?? null;
+}

@@ -1,0 +1,263 @@
+import type { CommandRequest, CommitView } from "@/core/api";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Command } from "@/core/review/command";
+import { decideOpening } from "@/core/review/decide";
+import type { Verdict } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { branchCommit, commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
+import type { Person } from "../access/people";
+import { enter, type Repository } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { merge } from "../merging/merging";
+import { isOfChange } from "../reading/points";
+import { pusherOf } from "../refs/moves";
+import { fixSuggestions } from "./anchors";
+import { retarget } from "./chains";
+import { execute, stamp, transact, wasCarriedOut } from "./deciding";
+import { openFor } from "./open-changes";
+import { readRevision, revise } from "./revising";
+import { takePicked } from "./taking";
+import { gatherReview } from "./unsent";
+
+/** Finds a change set by its address. Who may not see its repository is told the same as if it did not exist. */
+export async function findChange(lens: Lens, person: Person, repositoryName: string, number: number) {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const row = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", entered.value.repository.id)
+    .where("number", "=", number)
+    .executeTakeFirst();
+  let change: ChangeSet | null = null;
+  try {
+    change = row ? await loadChangeSet(lens.db, row.id) : null;
+  } catch (error) {
+    if (!(error instanceof BrokenLog)) throw error;
+    lens.log.error({ err: error }, "the record of a change set is damaged");
+    return refuse("conflict", error.message);
+  }
+  if (!change) return refuse("missing", `There is no change set ${number} in ${repositoryName}.`);
+  return done({ ...entered.value, change });
+}
+
+/** How many change sets are asked, the newest first, whether a commit is theirs. */
+const MOST_ASKED = 100;
+
+/** The newest change set that a commit is part of; its id may be given by its first characters. */
+export async function changeOfCommit(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  id: string,
+): Promise<Outcome<{ number: number; commit: string }>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const { repository, folder } = entered.value;
+  const commit = /^[0-9a-f]{7,64}$/.test(id) ? await resolveCommit(folder, id) : null;
+  if (!commit) return refuse("missing", "There is no such commit.");
+  const rows = await lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository.id)
+    .orderBy("number", "desc")
+    .limit(MOST_ASKED)
+    .execute();
+  const changes = await loadChangeSets(
+    lens.db,
+    rows.map((row) => row.id),
+  );
+  for (const change of changes)
+    if (await isOfChange(change, folder, commit)) return done({ number: change.number, commit });
+  return refuse("missing", "That commit is in no change set.");
+}
+
+export interface OpenRequest {
+  title: string;
+  description: string;
+  source: string;
+  target: string;
+  draft?: boolean;
+}
+
+/** Opens a change set and records r1. */
+export async function openChange(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  request: OpenRequest,
+): Promise<Outcome<ChangeSet>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const { repository, role, folder } = entered.value;
+  const revision = await readRevision(folder, request.source, request.target);
+  if (!revision.ok) return revision;
+  const pusher = await pusherOf(lens.db, repository.id, request.source, revision.value.head);
+  const id = lens.newId();
+  // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
+  await keepRevision(folder, id, 1, revision.value.head, revision.value.target);
+  return lens.db.transaction().execute(async (tx) => {
+    const decision = decideOpening({
+      ...request,
+      actor: { id: person.id, role, machine: person.machine === 1 },
+      repository: repository.id,
+      number: await nextNumber(tx, repository),
+      revision: revision.value,
+      pusher,
+      answers: await whoAnswers(tx, person, pusher),
+      alreadyOpen: await openFor(tx, repository, request.source, request.target),
+    });
+    if (!decision.ok) return decision;
+    return done(await append(tx, null, stamp(lens, id, person, decision.value)));
+  });
+}
+
+/** The person whose work it is when this account opens a change set: itself, unless it is a machine. */
+async function whoAnswers(db: Queries, person: Person, pusher: string | undefined): Promise<string | null> {
+  if (person.machine !== 1) return person.id;
+  const row = await db
+    .selectFrom("people")
+    .select(["id", "machine", "owner"])
+    .where("id", "=", pusher ?? person.id)
+    .executeTakeFirst();
+  return (row?.machine === 1 ? row.owner : row?.id) ?? person.owner;
+}
+
+/** The commits of one revision, the newest first; null when there is no such revision. */
+export async function commitsOf(change: ChangeSet, folder: string, name: string): Promise<CommitView[] | null> {
+  const revision = change.revisions.find(({ number }) => `r${number}` === name);
+  return revision ? commitsBetween(folder, revision.base, revision.head) : null;
+}
+
+/** What opening would give, before it is asked for: the commits, or why it would be refused. */
+export async function previewChange(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  source: string,
+  target: string,
+) {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  const { repository, role, folder } = entered.value;
+  const revision = await readRevision(folder, source, target);
+  if (!revision.ok) return revision;
+  const decision = decideOpening({
+    actor: { id: person.id, role, machine: person.machine === 1 },
+    answers: person.owner,
+    repository: repository.id,
+    number: 0,
+    title: "preview",
+    description: "",
+    source,
+    target,
+    revision: revision.value,
+    alreadyOpen: await openFor(lens.db, repository, source, target),
+  });
+  if (!decision.ok) return decision;
+  return done({
+    commits: await commitsBetween(folder, revision.value.base, revision.value.head, 200),
+    revision: revision.value,
+  });
+}
+
+/** Carries a request about an existing change set out, or says why not. */
+export async function carryOut(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  number: number,
+  request: CommandRequest,
+): Promise<Outcome<ChangeSet>> {
+  const found = await findChange(lens, person, repositoryName, number);
+  if (!found.ok) return found;
+  const { change, folder } = found.value;
+  const { key, ...asked } = request;
+  if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
+  const carry = (command: Command) => transact(lens, person, change.id, command, { key });
+  switch (asked.kind) {
+    case "open-again": {
+      const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
+      if (other !== null && other !== change.number)
+        return refuse("conflict", `Change set ${other} is open from ${change.source} into ${change.target} meanwhile.`);
+      if (!(await branchCommit(folder, change.source)))
+        return refuse("conflict", `The branch ${change.source} is gone: push it again first.`);
+      return carry(asked);
+    }
+    case "merge":
+      return merge(lens, person, change, folder, asked);
+    case "retarget":
+      return retarget(lens, person, change, folder, asked.target);
+    case "revise": {
+      const revision = await readRevision(folder, change.source, change.target);
+      if (!revision.ok) return revision;
+      return revise(lens, person, change, folder, revision.value);
+    }
+    case "take":
+      return takePicked(lens, person, change, folder, asked.message);
+    case "send-review":
+      return sendReview(lens, person, change, asked, key);
+    case "send-one": {
+      const revision = newest(change).number;
+      return sendReview(lens, person, change, { revision, verdict: "none", remark: "" }, key, asked.note);
+    }
+    case "reply":
+    case "resolve":
+      return carry({ ...asked, comment: lens.newId() });
+    case "edit": {
+      const { suggestions, ...rest } = asked;
+      if (!suggestions) return carry(rest);
+      const thread = change.threads.find(({ id }) => id === asked.thread);
+      if (!thread) return refuse("missing", "There is no such thread in this change set.");
+      const fixed = await fixSuggestions(folder, thread.anchor, suggestions);
+      if (!fixed.ok) return fixed;
+      const edited = await carry({ ...rest, suggestions: fixed.value });
+      // What was picked was picked as it stood then.
+      if (edited.ok) await lens.db.deleteFrom("picks").where("thread", "=", asked.thread).execute();
+      return edited;
+    }
+    default:
+      return carry(asked);
+  }
+}
+
+/** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */
+function sendReview(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  review: { revision: number; verdict: Verdict; remark: string },
+  key: string | undefined,
+  only: string | null = null,
+): Promise<Outcome<ChangeSet>> {
+  const { revision, verdict, remark } = review;
+  return execute(
+    lens,
+    person,
+    change.id,
+    "send-review",
+    async (tx) => ({
+      ...{ kind: "send-review", revision, verdict, remark },
+      ...(await gatherReview(lens, tx, person, change.id, only)),
+    }),
+    {
+      key,
+      also: async (tx) => {
+        let drop = tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id);
+        if (only !== null) drop = drop.where("id", "=", only);
+        await drop.execute();
+      },
+    },
+  );
+}
+
+async function nextNumber(db: Queries, repository: Repository): Promise<number> {
+  const row = await db
+    .selectFrom("change_sets")
+    .select((select) => select.fn.max("number").as("last"))
+    .where("repository", "=", repository.id)
+    .executeTakeFirst();
+  return (row?.last ?? 0) + 1;
+}

@@ -1,0 +1,245 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Anchor } from "@/core/anchor/anchor";
+import type { Unsent } from "@/core/api";
+import { rebuild } from "@/store/log";
+import { COMMAND_LINE } from "../access/audit";
+import { bearerOf, dropToken, makeToken, tokensOf } from "../access/tokens";
+import { markRead, progressOf } from "../reading/reading";
+import { Bench, reason, value } from "../test-bench";
+import { changeOfCommit } from "./changes";
+import { keepImage, keptImage } from "./images";
+import { pick } from "./taking";
+import { keepUnsent, unsentOf } from "./unsent";
+
+let bench: Bench;
+let work: string;
+const TEXT = Array.from({ length: 12 }, (_, i) => `line ${i + 1}`);
+const text = (lines: string[], end = "\n") => lines.map((line) => line + end).join("");
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  work = await bench.repository("quay", {
+    main: [{ "a.txt": text(TEXT), "same.txt": "stays\n" }],
+    topic: [{ "a.txt": text(TEXT.with(3, "LINE 4")), "crlf.txt": text(TEXT, "\r\n"), "dir/deep.txt": "x\ny\n" }],
+  });
+  await bench.takeIn("quay", work);
+  for (const [name, role] of [
+    ["ada", "contributor"],
+    ["ben", "contributor"],
+    ["kit", "keeper"],
+  ] as const)
+    await bench.person(name, { quay: role });
+  await bench.person("out");
+  value(await bench.open("ada", "quay", "topic"));
+});
+afterAll(() => bench.clear());
+
+let last = 0;
+/** Leaves a remark with a suggestion, and gives the ids of both. */
+async function suggest(
+  by: string,
+  path: string,
+  start: number,
+  lines: string[],
+  end = start,
+): Promise<{ thread: string; suggestion: string }> {
+  const id = `note-${String(++last).padStart(8, "0")}`;
+  const note = await remark(by, id, { kind: "lines", ...(await at(path)), side: "new", start, end }, [
+    { id: `sug-${id}`, start, end, lines },
+  ]);
+  value(note);
+  return { thread: id, suggestion: `sug-${id}` };
+}
+
+async function at(path: string) {
+  const { change, folder } = await bench.change("quay", 1);
+  const revision = change.revisions.length;
+  return {
+    revision,
+    path,
+    blob: await bench.git(folder, "rev-parse", `${change.revisions[revision - 1].head}:${path}`),
+  };
+}
+
+async function remark(
+  by: string,
+  id: string,
+  anchor: Parameters<typeof keepUnsent>[5] extends infer R ? (R extends { anchor: infer A } ? A : never) : never,
+  suggestions: { id: string; start: number; end: number; lines: string[] }[] = [],
+) {
+  const { change, folder } = await bench.change("quay", 1);
+  const request = { kind: "remark" as const, anchor, body: "See.", weight: "settle" as const, suggestions };
+  return keepUnsent(bench.lens, bench.people.get(by)!, change, folder, id, request);
+}
+
+const send = (by: string, revision: number) =>
+  bench.do(by, "quay", 1, { kind: "send-review", revision, verdict: "none", remark: "" });
+const pickBy = async (by: string, which: { thread: string; suggestion: string }, picked = true) =>
+  pick(bench.lens, bench.people.get(by)!, (await bench.change("quay", 1)).change, { ...which, picked });
+
+describe("a remark", () => {
+  it("stands on lines, a part of one, a file that did not change, a commit, or the whole; and nowhere else", async () => {
+    const { change } = await bench.change("quay", 1);
+    const [{ head, base }] = change.revisions;
+    const a = await at("a.txt");
+    const lines = { kind: "lines" as const, side: "new" as const, ...a, start: 4, end: 4 };
+    const stands = async (anchor: Parameters<typeof remark>[2]) => {
+      const kept: Unsent = value(await remark("ben", `stand-${++last}-0000`, anchor));
+      return kept.kind === "remark" ? kept.anchor : null;
+    };
+    expect(await stands({ ...lines, part: { from: 0, to: 4 } })).toMatchObject({ text: ["LINE 4"], part: { to: 4 } });
+    expect(await stands({ kind: "lines", side: "new", ...(await at("same.txt")), start: 1, end: 1 })).toMatchObject({
+      text: ["stays"],
+    });
+    expect(await stands({ kind: "file", side: "new", ...a })).toMatchObject({ kind: "file" } satisfies Partial<Anchor>);
+    expect(await stands({ kind: "commit", revision: 1, commit: head })).toMatchObject({ commit: head });
+    expect(await stands({ kind: "change", revision: 1 })).toEqual({ kind: "change", revision: 1 });
+    const refused = async (anchor: Parameters<typeof remark>[2]) =>
+      reason(await remark("ben", "refused-00001", anchor));
+    expect(await refused({ kind: "commit", revision: 1, commit: base })).toMatch(/not one of r1/);
+    expect(await refused({ kind: "change", revision: 9 })).toMatch(/no revision r9/);
+    expect(await refused({ ...lines, part: { from: 2, to: 99 } })).toMatch(/within that one line/);
+    expect(await refused({ ...lines, end: 5, part: { from: 0, to: 1 } })).toMatch(/within that one line/);
+    expect(await refused({ kind: "file", side: "new", ...a, path: "no.txt" })).toMatch(/not in r1 in that state/);
+    const sent = value(await send("ben", 1));
+    expect(sent.threads.map(({ anchor }) => anchor.kind)).toEqual(["lines", "lines", "file", "commit", "change"]);
+    for (const { id } of sent.threads) value(await bench.do("ada", "quay", 1, { kind: "resolve", thread: id }));
+  });
+
+  it("is sent by itself without the others, and once when it is asked twice with one key", async () => {
+    await suggest("ben", "a.txt", 6, ["six"]);
+    const alone = await suggest("ben", "a.txt", 7, ["seven"]);
+    const one = { kind: "send-one" as const, note: alone.thread, key: "key-1" };
+    const before = value(await bench.do("ben", "quay", 1, one)).threads.length;
+    expect(value(await bench.do("ben", "quay", 1, one)).threads).toHaveLength(before);
+    const ben = bench.people.get("ben")!;
+    const { change } = await bench.change("quay", 1);
+    expect((await unsentOf(bench.lens.db, ben, change.id)).map(({ id }) => id)).not.toContain(alone.thread);
+    expect(await unsentOf(bench.lens.db, ben, change.id)).toHaveLength(1);
+    const reply = { kind: "reply" as const, thread: alone.thread, body: "Once.", key: "key-2" };
+    value(await bench.do("ada", "quay", 1, reply));
+    value(await bench.do("ada", "quay", 1, reply));
+    const thread = (await bench.change("quay", 1)).change.threads.find(({ id }) => id === alone.thread);
+    expect(thread?.comments.map(({ body }) => body)).toEqual(["See.", "Once."]);
+  });
+});
+
+describe("suggestions", () => {
+  it("are picked by the author alone, and taken in one commit that credits who made them", async () => {
+    value(await send("ben", 1));
+    const crlf = await suggest("kit", "crlf.txt", 2, ["two", "and a half"]);
+    const deep = await suggest("kit", "dir/deep.txt", 2, []);
+    const clash = await suggest("kit", "crlf.txt", 1, ["one"], 3);
+    expect(reason(await pickBy("ada", crlf))).toMatch(/no longer there/);
+    value(await send("kit", 1));
+    const six = (await bench.change("quay", 1)).change.threads.find(({ suggestions }) => suggestions[0]?.start === 6)!;
+    const mine = { thread: six.id, suggestion: six.suggestions[0].id };
+    expect(reason(await pickBy("ben", crlf))).toMatch(/Only the author/);
+    for (const which of [crlf, deep, clash, mine]) value(await pickBy("ada", which));
+    const take = (message = "Take what was found\n") => bench.do("ada", "quay", 1, { kind: "take", message });
+    expect(reason(await take())).toMatch(/want the same line/);
+    value(await pickBy("ada", clash, false));
+    expect(reason(await take(" "))).toMatch(/message of the commit is empty/);
+    const taken = value(await take());
+    expect(taken.revisions).toHaveLength(2);
+    const { folder } = await bench.change("quay", 1);
+    const { head } = taken.revisions[1];
+    expect(await bench.git(folder, "rev-parse", "refs/heads/topic")).toBe(head);
+    expect(await bench.git(folder, "log", "-1", "--format=%an %P", head)).toBe(
+      `ada Example ${taken.revisions[0].head}`,
+    );
+    expect(await bench.git(folder, "log", "-1", "--format=%B", head)).toBe(
+      "Take what was found\n\nCo-authored-by: ben Example <ben@x.example>\nCo-authored-by: kit Example <kit@x.example>",
+    );
+    expect(await bench.git(folder, "diff", "--stat", "--no-color", `${head}^`, head)).toMatch(/3 files changed/);
+    const bytes = await bench.git(folder, "show", `${head}:crlf.txt`);
+    expect(bytes.split("\n").slice(0, 4)).toEqual(["line 1\r", "two\r", "and a half\r", "line 3\r"]);
+    expect(await bench.git(folder, "show", `${head}:dir/deep.txt`)).toBe("x");
+    const state = (id: string) => taken.threads.find((thread) => thread.id === id);
+    expect(state(crlf.thread)).toMatchObject({
+      suggestions: [{ taken: { revision: 2 } }],
+      resolved: { by: expect.any(String) },
+    });
+    expect(state(clash.thread)).toMatchObject({ suggestions: [{ taken: null }], resolved: null });
+    expect(await bench.git(folder, "fsck", "--no-dangling")).toBe("");
+    // The lines of the one that was put back are not what they were.
+    value(await pickBy("ada", clash));
+    expect(reason(await take())).toMatch(/have changed since r1/);
+    expect((await bench.change("quay", 1)).change.revisions).toHaveLength(2);
+    value(await pickBy("ada", clash, false));
+  });
+
+  it("are not taken over a branch that has moved meanwhile", async () => {
+    const late = await suggest("ben", "a.txt", 12, ["twelve"]);
+    value(await send("ben", 2));
+    value(await pickBy("ada", late));
+    const { folder, change } = await bench.change("quay", 1);
+    await bench.git(folder, "update-ref", "refs/heads/topic", change.revisions[0].head);
+    expect(reason(await bench.do("ada", "quay", 1, { kind: "take", message: "m" }))).toMatch(/has moved since r2/);
+    await bench.git(folder, "update-ref", "refs/heads/topic", change.revisions[1].head);
+    value(await bench.do("ada", "quay", 1, { kind: "take", message: "m" }));
+  });
+});
+
+describe("beside the threads", () => {
+  it("tells how far each person has come, and rebuilds the lists as they were", async () => {
+    const { change, folder } = await bench.change("quay", 1);
+    const ben = bench.people.get("ben")!;
+    const { head, base } = change.revisions.at(-1)!;
+    const id = async (commit: string, path: string) => bench.git(folder, "rev-parse", `${commit}:${path}`);
+    const mark = {
+      path: "a.txt",
+      oldId: await id(base, "a.txt"),
+      newId: await id(head, "a.txt"),
+      revision: 3,
+      read: true,
+    };
+    await markRead(bench.lens, ben, change, folder, mark);
+    const progress = await progressOf(bench.lens, change, folder);
+    expect(progress[ben.id].read).toBe(6);
+    expect(progress[ben.id].total).toBeGreaterThan(progress[ben.id].read);
+    const lists = async () => [
+      await bench.lens.db.selectFrom("change_sets").selectAll().execute(),
+      await bench.lens.db.selectFrom("change_set_people").selectAll().orderBy("person").execute(),
+    ];
+    const before = await lists();
+    await bench.lens.db.transaction().execute((tx) => rebuild(tx));
+    expect(await lists()).toEqual(before);
+  });
+
+  it("keeps pictures by what they are, for the people of their repository", async () => {
+    const [ada, out] = [bench.people.get("ada")!, bench.people.get("out")!];
+    const png = Buffer.from(
+      "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+      "base64",
+    );
+    const { address } = value(await keepImage(bench.lens, ada, "quay", png));
+    const id = address.split("/").at(-1)!;
+    expect(value(await keptImage(bench.lens, ada, "quay", id))).toMatchObject({ type: "image/png" });
+    expect(reason(await keptImage(bench.lens, out, "quay", id))).toMatch(/no repository/);
+    for (const bad of ["<svg xmlns='http://www.w3.org/2000/svg' onload='x()'/>", "<html>", "GIF"])
+      expect(reason(await keepImage(bench.lens, ada, "quay", Buffer.from(bad)))).toMatch(/not an image/);
+  });
+
+  it("finds the change set of a commit, and the person of a token", async () => {
+    const [ada, out] = [bench.people.get("ada")!, bench.people.get("out")!];
+    const { change } = await bench.change("quay", 1);
+    const [{ head, base }] = change.revisions;
+    expect(value(await changeOfCommit(bench.lens, ada, "quay", head.slice(0, 9)))).toEqual({ number: 1, commit: head });
+    expect(reason(await changeOfCommit(bench.lens, ada, "quay", base))).toMatch(/in no change set/);
+    expect(reason(await changeOfCommit(bench.lens, ada, "quay", "--all"))).toMatch(/no such commit/);
+    expect(reason(await changeOfCommit(bench.lens, out, "quay", head))).toMatch(/no repository/);
+    const token = value(await makeToken(bench.lens, "ada", { label: "laptop" }, COMMAND_LINE));
+    const who = async (header: string) => (await bearerOf(bench.lens, header))?.person.name;
+    const basic = (name: string) => `Basic ${Buffer.from(`${name}:${token}`).toString("base64")}`;
+    expect(await who(`Bearer ${token}`)).toBe("ada");
+    expect(await who(basic("ada"))).toBe("ada");
+    const [{ id }] = await tokensOf(bench.lens, ada);
+    expect(reason(await dropToken(bench.lens, out, id, COMMAND_LINE))).toMatch(/no such token of yours/);
+    for (const wrong of [basic("ben"), "Bearer x", `Bearer ${token}x`, "", token])
+      expect(await who(wrong)).toBeUndefined();
+    value(await dropToken(bench.lens, ada, id, COMMAND_LINE));
+    expect(await who(`Bearer ${token}`)).toBeUndefined();
+    expect(await tokensOf(bench.lens, ada)).toEqual([]);
+  });
+});

@@ -1,0 +1,117 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Command, Facts } from "@/core/review/command";
+import { decide } from "@/core/review/decide";
+import type { NewEvent, ReviewEvent } from "@/core/review/events";
+import type { ChangeSet } from "@/core/review/state";
+import type { Queries } from "@/store/database";
+import { append, lastEventOf, loadChangeSet } from "@/store/log";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { factsFrom, type GitFacts, gitFactsFor } from "../rules/facts";
+import { ruleFor, ruleVersion } from "../rules/rules";
+
+/** What is found out of git before it is decided, for the kinds of command that are about the gate. The others need nothing of it. */
+const ABOUT_THE_GATE: ReadonlySet<Command["kind"]> = new Set(["merge", "merge-when-open"]);
+
+/** How often it is begun anew when something came in between; more often than that others are at it all the time. */
+const MOST_TRIES = 20;
+
+/** A change set as it was when the facts were found out, and how to tell whether it still is. */
+export interface Prepared {
+  change: ChangeSet;
+  lastEvent: string | null;
+  rules: number | null;
+  git: GitFacts | null;
+}
+
+/** Loads a change set and finds out what a kind of command needs to know: before any transaction, so that nobody waits for git. */
+export async function prepare(lens: Lens, id: string, kind: Command["kind"]): Promise<Prepared | null> {
+  const lastEvent = await lastEventOf(lens.db, id);
+  const change = await loadChangeSet(lens.db, id);
+  if (!change) return null;
+  const rules = await ruleVersion(lens.db, change.repository);
+  const git = ABOUT_THE_GATE.has(kind)
+    ? await gitFactsFor(lens, change, await ruleFor(lens.db, change.repository, change.target), { patient: true })
+    : null;
+  return { change, lastEvent, rules, git };
+}
+
+/** Whether nothing came in between: asked in the transaction in which it is decided. */
+export async function stillSo(db: Queries, { change, lastEvent, rules }: Prepared): Promise<boolean> {
+  if ((await lastEventOf(db, change.id)) !== lastEvent) return false;
+  return (await ruleVersion(db, change.repository)) === rules;
+}
+
+/** The facts of a decision; within the transaction nothing but the database is asked. */
+export function factsIn(lens: Lens, db: Queries, { change, git }: Prepared, person: Person): Promise<Facts> {
+  return factsFrom(lens, db, change, person, git);
+}
+
+interface Carrying {
+  /** The same command with the same key of the same person is carried out once. */
+  key?: string;
+  /** What else has to be so, as far as the database tells. */
+  unless?: (tx: Queries) => Promise<Outcome<never> | null>;
+  /** What else belongs to it, in the same transaction; told what the change set was before. */
+  also?: (tx: Queries, before: ChangeSet) => Promise<void>;
+}
+
+/**
+ * The one way in which a change set changes: found out, then decided, written and projected in one short transaction; begun anew when
+ * something came in between. `command` may be made within the transaction, of what the database has.
+ */
+export async function execute<K extends Command["kind"]>(
+  lens: Lens,
+  person: Person,
+  id: string,
+  kind: K,
+  command: Extract<Command, { kind: K }> | ((tx: Queries) => Promise<Extract<Command, { kind: K }>>),
+  { key, unless, also }: Carrying = {},
+): Promise<Outcome<ChangeSet>> {
+  for (let n = 0; n < MOST_TRIES; n++) {
+    const prepared = await prepare(lens, id, kind);
+    if (!prepared) return refuse("missing", "There is no such change set.");
+    const outcome = await lens.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet> | null> => {
+      if (key && (await wasCarriedOut(tx, person, key))) return done((await loadChangeSet(tx, id)) ?? prepared.change);
+      if (!(await stillSo(tx, prepared))) return null;
+      const hindrance = await unless?.(tx);
+      if (hindrance) return hindrance;
+      const { change } = prepared;
+      const asked: Command = typeof command === "function" ? await command(tx) : command;
+      const decision = decide(change, asked, await factsIn(lens, tx, prepared, person));
+      if (!decision.ok) return decision;
+      if (key) await tx.insertInto("carried").values({ key, person: person.id, at: lens.now() }).execute();
+      await also?.(tx, change);
+      return done(await append(tx, change, stamp(lens, id, person, decision.value)));
+    });
+    if (outcome) return outcome;
+  }
+  return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");
+}
+
+/** {@link execute} with a command that is there already. */
+export function transact(
+  lens: Lens,
+  person: Person,
+  id: string,
+  command: Command,
+  carrying: Carrying = {},
+): Promise<Outcome<ChangeSet>> {
+  return execute<Command["kind"]>(lens, person, id, command.kind, command, carrying);
+}
+
+/** An event as it is written: its id and time are those of now, in the transaction, so that the order of ids is the order of events. */
+export function stamp(lens: Lens, stream: string, person: { id: string }, event: NewEvent): ReviewEvent {
+  return { ...event, id: lens.newId(), stream, version: 1, by: person.id, at: lens.now() } as ReviewEvent;
+}
+
+/** Whether a command with this key of this person was carried out before. */
+export async function wasCarriedOut(db: Queries, person: Person, key: string): Promise<boolean> {
+  const row = await db
+    .selectFrom("carried")
+    .select("key")
+    .where("key", "=", key)
+    .where("person", "=", person.id)
+    .executeTakeFirst();
+  return row !== undefined;
+}

@@ -1,0 +1,72 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { atLeast, type Role } from "@/core/review/roles";
+import type { ChangeSet } from "@/core/review/state";
+import { guardOf, type Rules } from "@/core/rules/rule";
+import { listed } from "@/core/words";
+import { deleteBranch, makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
+import { branchCommit } from "@/git/repository";
+import { eventsOf } from "@/store/log";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { announceMoves } from "../refs/moves";
+import { rulesOf } from "../rules/rules";
+import { openChange } from "./changes";
+
+/** Offers a new change set that takes a merged one back: a commit on a branch of its own that undoes all that the merge brought. */
+export async function takeBack(
+  lens: Lens,
+  person: Person,
+  role: Role,
+  repositoryName: string,
+  change: ChangeSet,
+  folder: string,
+): Promise<Outcome<ChangeSet>> {
+  if (!atLeast(role, "contributor"))
+    return refuse("forbidden", "Only contributors and keepers can take a change set back.");
+  const merged = (await eventsOf(lens.db, change.id)).findLast(({ kind }) => kind === "merged");
+  if (merged?.kind !== "merged") return refuse("conflict", "Only what was merged can be taken back.");
+  const { commit, target: before } = merged.data;
+  const tip = await branchCommit(folder, change.target);
+  if (!tip) return refuse("missing", `There is no branch “${change.target}” any more.`);
+  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const undone = await mergeWithBase(folder, commit, tip, before, by);
+  if (!undone.clean)
+    return refuse(
+      "conflict",
+      `Later changes touch the same lines in ${listed(undone.paths.slice(0, 5))}: it has to be taken back by hand.`,
+    );
+  const title = `Take back change set ${change.number}: ${change.title}`.slice(0, 200);
+  const message = `${title}\n\nThis reverts ${commit}.\n`;
+  const made = await writeCommit(folder, { tree: undone.tree, parents: [tip], message, by });
+  const rules = await rulesOf(lens.db, change.repository);
+  const announced = (branch: string) =>
+    announceMoves(lens, change.repository, person.id, [
+      { ref: `refs/heads/${branch}`, old: "0".repeat(made.length), next: made },
+    ]);
+  const source = await freeBranch(folder, `take-back-${change.number}`, made, rules, announced);
+  const opened = await openChange(lens, person, repositoryName, {
+    ...{ source, target: change.target, title },
+    description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
+  });
+  // A branch that nothing offers is of no use to anyone.
+  if (!opened.ok) await deleteBranch(folder, source, made);
+  return opened.ok ? done(opened.value) : opened;
+}
+
+/** A branch of this name that no rule guards, or with a number behind it where that is taken; who makes it is noted before. */
+async function freeBranch(
+  folder: string,
+  name: string,
+  at: string,
+  rules: Rules,
+  announce: (branch: string) => Promise<void>,
+): Promise<string> {
+  for (let n = 1; ; n++) {
+    const branch = n === 1 ? name : `${name}-${n}`;
+    if (guardOf(rules, branch))
+      throw new Error(`A rule guards ${branch}: nothing can be taken back by a branch of this name.`);
+    await announce(branch);
+    if (await makeBranch(folder, branch, at)) return branch;
+    if (n > 100) throw new Error(`No branch of the name ${name} could be made.`);
+  }
+}

@@ -1,0 +1,145 @@
+import type { Anchor } from "@/core/anchor/anchor";
+import type { Unsent, UnsentRequest } from "@/core/api";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/checks";
+import type { SentRemark, SentTask } from "@/core/review/events";
+import type { ChangeSet } from "@/core/review/state";
+import type { Suggestion } from "@/core/suggest/suggestion";
+import type { Queries } from "@/store/database";
+import type { UnsentTable } from "@/store/schema";
+import { MOST_UNSENT } from "../access/allowances";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { fixAnchor, fixSuggestions } from "./anchors";
+
+/** What a person has written on a change set and not sent, oldest first. Nobody else can ask for it. */
+export async function unsentOf(db: Queries, person: Person, change: string): Promise<Unsent[]> {
+  const rows = await db
+    .selectFrom("unsent")
+    .selectAll()
+    .where("change_set", "=", change)
+    .where("person", "=", person.id)
+    .orderBy("id")
+    .execute();
+  return rows.map(readNote);
+}
+
+function readNote(row: UnsentTable): Unsent {
+  const { id, kind, body, changed_at: changedAt } = row;
+  if (kind === "closing") return { id, kind, body, changedAt };
+  if (kind === "task") return { id, kind, body, changedAt, assignee: row.assignee };
+  const anchor = JSON.parse(row.anchor ?? "null");
+  return { id, kind, body, changedAt, anchor, weight: row.weight, suggestions: JSON.parse(row.suggestions) };
+}
+
+/**
+ * Keeps what is being typed: makes the note of this id, or changes what it says. Where a note stands is settled when it is made; the text
+ * of its lines is read from the repository, not believed.
+ */
+export async function keepUnsent(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  id: string,
+  request: UnsentRequest,
+): Promise<Outcome<Unsent>> {
+  if (!/^[0-9A-Za-z-]{10,40}$/.test(id) || id in Object.prototype)
+    return refuse("invalid", "That is not an id for a note.");
+  if (request.body.length > LONGEST_TEXT) {
+    return refuse(
+      "invalid",
+      `A remark has at most ${LONGEST_TEXT.toLocaleString("en")} characters; this one has ${request.body.length.toLocaleString("en")}.`,
+    );
+  }
+  const known = await lens.db.selectFrom("unsent").selectAll().where("id", "=", id).executeTakeFirst();
+  if (known && (known.person !== person.id || known.change_set !== change.id || known.kind !== request.kind))
+    return refuse("missing", "There is no such note of yours.");
+  if (!known) {
+    const mine = await unsentOf(lens.db, person, change.id);
+    if (mine.length >= MOST_REMARKS)
+      return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
+    const { many } = await lens.db
+      .selectFrom("unsent")
+      .select((select) => select.fn.countAll<number>().as("many"))
+      .where("person", "=", person.id)
+      .executeTakeFirstOrThrow();
+    if (many >= MOST_UNSENT)
+      return refuse(
+        "invalid",
+        `You have ${MOST_UNSENT.toLocaleString("en")} notes that are not sent. Send some first.`,
+      );
+    if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
+      return refuse("conflict", "The closing word of this review is being written already.");
+  }
+  const settled = await settle(lens, change, folder, request, known ? readNote(known) : null);
+  if (!settled.ok) return settled;
+  const { anchor, suggestions } = settled.value;
+  const now = lens.now();
+  const row: UnsentTable = {
+    id,
+    change_set: change.id,
+    person: person.id,
+    kind: request.kind,
+    anchor: anchor && JSON.stringify(anchor),
+    body: request.body,
+    weight: request.kind === "remark" ? request.weight : "settle",
+    suggestions: JSON.stringify(suggestions),
+    assignee: request.kind === "task" ? request.assignee : null,
+    created_at: known?.created_at ?? now,
+    changed_at: now,
+  };
+  await lens.db
+    .insertInto("unsent")
+    .values(row)
+    .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
+    .execute();
+  return done(readNote(row));
+}
+
+/** What a remark stands on and suggests, checked against the repository; nothing for other notes. */
+async function settle(
+  lens: Lens,
+  change: ChangeSet,
+  folder: string,
+  request: UnsentRequest,
+  known: Unsent | null,
+): Promise<Outcome<{ anchor: Anchor | null; suggestions: Suggestion[] }>> {
+  if (request.kind !== "remark") return done({ anchor: null, suggestions: [] });
+  const anchor = known?.kind === "remark" ? done(known.anchor) : await fixAnchor(lens, change, folder, request.anchor);
+  if (!anchor.ok) return anchor;
+  const suggestions = await fixSuggestions(folder, anchor.value, request.suggestions);
+  return suggestions.ok ? done({ anchor: anchor.value, suggestions: suggestions.value }) : suggestions;
+}
+
+export async function dropUnsent(lens: Lens, person: Person, change: ChangeSet, id: string): Promise<Outcome<null>> {
+  const { numDeletedRows } = await lens.db
+    .deleteFrom("unsent")
+    .where("id", "=", id)
+    .where("change_set", "=", change.id)
+    .where("person", "=", person.id)
+    .executeTakeFirst();
+  return numDeletedRows > 0n ? done(null) : refuse("missing", "There is no such note of yours.");
+}
+
+/** The unsent remarks and tasks with something in them, as they go into a review. Call it in the transaction that sends. */
+export async function gatherReview(
+  lens: Lens,
+  tx: Queries,
+  person: Person,
+  change: string,
+  only: string | null = null,
+): Promise<{ remarks: SentRemark[]; tasks: SentTask[] }> {
+  const remarks: SentRemark[] = [];
+  const tasks: SentTask[] = [];
+  for (const note of await unsentOf(tx, person, change)) {
+    if (only !== null && note.id !== only) continue;
+    if (note.kind === "remark" && (note.body.trim() !== "" || note.suggestions.length > 0)) {
+      const { anchor, body, weight, suggestions } = note;
+      remarks.push({ thread: note.id, comment: lens.newId(), anchor, body, weight, suggestions });
+    }
+    if (note.kind === "task" && note.body.trim() !== "")
+      tasks.push({ task: note.id, body: note.body, person: note.assignee });
+  }
+  return { remarks, tasks };
+}

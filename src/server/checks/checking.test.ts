@@ -1,0 +1,176 @@
+import * as v from "valibot";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
+import { eventsOf } from "@/store/log";
+import { setRole } from "../access/people";
+import { setRule } from "../rules/rules";
+import { Bench, reason, value } from "../test-bench";
+import { checkRequest, findingsOf, report, takeReport } from "./checking";
+import { Runner } from "./runner";
+
+let bench: Bench;
+let work: string;
+let head: string;
+const who = (name: string) => bench.people.get(name)!;
+const COMMANDS = {
+  checks: [
+    { name: "fine", run: "echo all is well" },
+    { name: "wrong", run: "echo one thing is not; exit 3" },
+    {
+      name: "report",
+      run: 'printf \'<testsuite name="s"><testcase name="a" file="a.txt" line="2"><failure message="no"/></testcase></testsuite>\' > out.xml',
+      report: "out.xml",
+    },
+    { name: "slow", run: "sleep 30 & sleep 30", limit: 1 },
+    { name: "curious", run: 'test -z "$LENS_DATA$SECRET" && ln -s /etc/passwd out.txt', report: "out.txt" },
+  ],
+};
+
+beforeAll(async () => {
+  process.env.SECRET = "not for checks";
+  bench = await Bench.set();
+  work = await bench.repository("quay", {
+    main: [{ "a.txt": "one\ntwo\n" }],
+    topic: [{ "a.txt": "one\n2\n", ".lens/checks.json": JSON.stringify(COMMANDS) }],
+    bad: [{ "b.txt": "b\n", ".lens/checks.json": "{" }],
+  });
+  await bench.takeIn("quay", work);
+  for (const name of ["ada", "ben"]) await bench.person(name, { quay: "contributor" });
+  await bench.person("rea", { quay: "reader" });
+  await bench.person("machine");
+  await bench.lens.db.updateTable("people").set({ machine: 1 }).where("name", "=", "machine").execute();
+  value(await bench.open("ada", "quay", "topic"));
+  head = (await bench.change("quay", 1)).change.revisions[0].head;
+});
+afterAll(() => bench.clear());
+
+const state = async (number = 1) =>
+  Object.fromEntries(
+    checksOf((await bench.change("quay", number)).change).map(({ name, state: its, summary }) => [
+      name,
+      `${its}: ${summary}`,
+    ]),
+  );
+
+describe("checks", () => {
+  it("are reported by those who may, on commits that are revisions, and hold the gate where the rule says so", async () => {
+    const said = { name: "build", state: "failed" as const, summary: "2 errors", link: "" };
+    expect(reason(await report(bench.lens, who("rea"), "quay", head, said))).toMatch(
+      /Only contributors, keepers and machine accounts/,
+    );
+    expect(reason(await report(bench.lens, who("machine"), "quay", head, said))).toMatch(
+      /no repository “quay” that you may see/,
+    );
+    value(await setRole(bench.lens, "machine", "quay", "contributor"));
+    expect(reason(await report(bench.lens, who("machine"), "quay", "f".repeat(40), said))).toMatch(
+      /No change set of quay has ffffffffffff as a revision/,
+    );
+    expect(reason(await report(bench.lens, who("machine"), "quay", "HEAD", said))).toMatch(/named by its whole id/);
+    value(await report(bench.lens, who("machine"), "quay", head, said));
+    value(await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "approve", remark: "" }));
+    value(await setRule(bench.lens, "quay", "main", { checks: ["build"] }));
+    const merge = { kind: "merge", revision: 1, message: "m" } as const;
+    expect(reason(await bench.do("ada", "quay", 1, merge))).toMatch(/The check build failed on r1: 2 errors\./);
+    value(await setRule(bench.lens, "quay", "main", { checks: [] }));
+  });
+
+  it("bring reports in open formats, and refuse what is none", async () => {
+    const sarif = (level: string) =>
+      Buffer.from(
+        JSON.stringify({
+          version: "2.1.0",
+          runs: [
+            {
+              tool: { driver: { name: "lint" } },
+              results: [
+                {
+                  ruleId: "R",
+                  level,
+                  message: { text: "Hm" },
+                  locations: [{ physicalLocation: { artifactLocation: { uri: "a.txt" }, region: { startLine: 2 } } }],
+                },
+              ],
+            },
+          ],
+        }),
+      );
+    const { folder } = await bench.change("quay", 1);
+    const take = (bytes: Buffer, name = "lint") =>
+      takeReport(bench.lens, who("machine"), "quay", head, name, folder, bytes);
+    value(await take(sarif("error")));
+    expect(await state()).toMatchObject({ lint: "failed: 1 finding" });
+    value(await take(sarif("warning")));
+    expect(await state()).toMatchObject({ lint: "passed: 1 finding" });
+    const { change } = await bench.change("quay", 1);
+    expect(await findingsOf(bench.lens, change)).toMatchObject([
+      { check: "lint", findings: [{ path: "a.txt", line: 2, level: "warning" }] },
+    ]);
+    expect(reason(await take(Buffer.from("hello")))).toMatch(/neither JUnit XML nor SARIF/);
+    expect(reason(await take(Buffer.alloc(50 * 1024 * 1024, "{")))).toMatch(/has 50 MB; at most 24 are taken/);
+    expect(reason(await take(sarif("error"), " "))).toMatch(/needs a name/);
+  });
+});
+
+describe("the stand-in runner", () => {
+  it("runs what the repository names, in time and without our environment, and reports it", async () => {
+    const runner = new Runner(bench.lens, "machine");
+    await runner.step();
+    expect(await state()).toMatchObject({
+      fine: "passed: all is well",
+      wrong: "failed: one thing is not",
+      report: "failed: no tests passed, 1 failed",
+      slow: "failed: ended after 1 s without an answer",
+      // A link that leads out of the folder is no report.
+      curious: "passed: ",
+    });
+    const events = async () => (await eventsOf(bench.lens.db, (await bench.change("quay", 1)).change.id)).length;
+    const before = await events();
+    await runner.step();
+    expect(await events()).toBe(before);
+    await runner.stop();
+  });
+
+  it("goes on after it died, runs each new revision, and says when it cannot be told what to run", async () => {
+    value(
+      await report(bench.lens, who("machine"), "quay", head, { name: "fine", state: "running", summary: "", link: "" }),
+    );
+    const again = new Runner(bench.lens, "machine");
+    await again.step();
+    expect(await state()).toMatchObject({ fine: "passed: all is well" });
+    await bench.git(work, "checkout", "--quiet", "topic");
+    await bench.commit(work, "less", { ".lens/checks.json": JSON.stringify({ checks: [COMMANDS.checks[0]] }) });
+    const { folder } = await bench.change("quay", 1);
+    await bench.git(folder, "fetch", "--quiet", work, "+refs/heads/*:refs/heads/*");
+    value(await bench.do("ada", "quay", 1, { kind: "revise" }));
+    expect(await state()).toEqual({});
+    value(await bench.open("ada", "quay", "bad"));
+    await again.step();
+    expect(await state()).toEqual({ fine: "passed: all is well" });
+    expect(await state(2)).toEqual({ checks: "failed: .lens/checks.json is not JSON." });
+    await again.stop();
+  });
+});
+
+describe("a report that is refused", () => {
+  it("leaves no row behind, and one that comes again takes the place of the one before", async () => {
+    const { change, folder } = await bench.change("quay", 1);
+    const { head } = newest(change);
+    const machine = await bench.person("loud", { quay: "contributor" }, { machine: true });
+    const rows = () => bench.lens.db.selectFrom("reports").select("id").where("change_set", "=", change.id).execute();
+    const junit = Buffer.from('<testsuite name="s"><testcase name="t"/></testsuite>');
+    const take = (name: string) => takeReport(bench.lens, machine, "quay", head, name, folder, junit);
+    value(await take("again"));
+    const many = (await rows()).length;
+    value(await take("again"));
+    expect((await rows()).length).toBe(many);
+    for (let i = 0; i < 110; i++)
+      await report(bench.lens, machine, "quay", head, { name: `n${i}`, state: "passed", summary: "", link: "" });
+    const before = (await rows()).length;
+    expect(reason(await take("one too many"))).toMatch(/can report 100 checks of a commit/);
+    expect((await rows()).length).toBe(before);
+    expect(checkRequestOf({ name: "a\x1b[2J", state: "passed" })).toBe(false);
+  });
+});
+
+const checkRequestOf = (given: object) => v.safeParse(checkRequest, given).success;

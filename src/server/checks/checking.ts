@@ -1,0 +1,168 @@
+import * as v from "valibot";
+import { withPlaces } from "@/core/checks/places";
+import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import type { FindingsView } from "@/core/keeping-view";
+import { hasHiddenSigns } from "@/core/names";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { CHECK_STATES, type Checked } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
+import { changesAt, filesIn, resolveCommit } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { loadChangeSets } from "@/store/log";
+import { allow } from "../access/allowances";
+import type { Person } from "../access/people";
+import { enter } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { transact } from "../changes/deciding";
+
+const name = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, "A check needs a name."),
+  v.maxLength(100),
+  v.check((text) => !hasHiddenSigns(text), "The name of a check is one line, and holds no signs that cannot be seen."),
+);
+const link = v.pipe(
+  v.string(),
+  v.maxLength(2_000),
+  v.check((text) => text === "" || /^https?:\/\//i.test(text), "A link begins with http:// or https://."),
+);
+
+/** What a machine says of a check by itself. */
+export const checkRequest = v.object({
+  name,
+  state: v.picklist(CHECK_STATES, `The state of a check is one of ${CHECK_STATES.join(", ")}.`),
+  summary: v.optional(v.pipe(v.string(), v.maxLength(500)), ""),
+  link: v.optional(link, ""),
+});
+
+/** Records what a check says of a commit, in every change set of which that is a revision. */
+export async function report(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+  said: Omit<Checked, "commit" | "report">,
+  found: Report | null = null,
+): Promise<Outcome<ChangeSet[]>> {
+  const entered = await enter(lens, person, repositoryName);
+  if (!entered.ok) return entered;
+  if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
+  const changes = await changesWith(lens, entered.value.folder, commit);
+  if (changes.length === 0)
+    return refuse(
+      "missing",
+      `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
+    );
+  const told: ChangeSet[] = [];
+  for (const change of changes) {
+    const id = found ? lens.newId() : null;
+    const checked = { ...said, commit, report: id };
+    const also = async (tx: Queries, { checks }: ChangeSet) => {
+      const before = checks.find((one) => one.by === person.id && one.commit === commit && one.name === said.name);
+      // What was found is kept once, for what counts: of a report that came before nothing is left but that it was.
+      if (before?.report) await tx.deleteFrom("reports").where("id", "=", before.report).execute();
+      if (found && id)
+        await tx
+          .insertInto("reports")
+          .values({ id, change_set: change.id, result: JSON.stringify(found) })
+          .execute();
+    };
+    const decided = await transact(lens, person, change.id, { kind: "report", checked }, { also });
+    if (!decided.ok) return decided;
+    told.push(decided.value);
+  }
+  return done(told);
+}
+
+/** Whether someone may report on a commit at all: asked before a report is read. */
+export async function mayReport(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+): Promise<Outcome<{ folder: string }>> {
+  const entered = await enter(lens, person, repositoryName, "contributor");
+  if (!entered.ok) return entered;
+  if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
+  const { folder } = entered.value;
+  if ((await changesWith(lens, folder, commit)).length === 0)
+    return refuse(
+      "missing",
+      `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
+    );
+  return (await allow(lens, person, "reports")) ?? done({ folder });
+}
+
+/** Takes a report in JUnit XML or SARIF, whichever it is; its state follows from what it found. */
+export async function takeReport(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  commit: string,
+  checkName: string,
+  folder: string,
+  bytes: Uint8Array,
+  signal?: AbortSignal,
+): Promise<Outcome<ChangeSet[]>> {
+  const named = v.safeParse(name, checkName);
+  if (!named.success) return refuse("invalid", named.issues[0].message);
+  const read = await readReportOf(lens, folder, commit, bytes, signal);
+  if (!read.ok) return read;
+  const state = hasFailed(read.value) ? "failed" : "passed";
+  return report(
+    lens,
+    person,
+    repositoryName,
+    commit,
+    { name: named.output, state, summary: summaryOf(read.value), link: "" },
+    read.value,
+  );
+}
+
+/** What a report says of a commit: its findings at the files that the commit has. */
+export async function readReportOf(
+  lens: Lens,
+  folder: string,
+  commit: string,
+  bytes: Uint8Array,
+  signal?: AbortSignal,
+): Promise<Outcome<Report>> {
+  const read = await lens.workers.report(bytes, signal);
+  if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
+  return done(
+    withPlaces(
+      read.value,
+      (await filesIn(folder, commit)).map(({ path }) => path),
+    ),
+  );
+}
+
+/** Change sets that have a revision of this commit. A ref may be of one that was refused after all: so each is asked. */
+async function changesWith(lens: Lens, folder: string, commit: string): Promise<ChangeSet[]> {
+  const changes = await loadChangeSets(lens.db, await changesAt(folder, commit));
+  return changes.filter(({ revisions }) => revisions.some(({ head }) => head === commit));
+}
+
+/** What the checks of the newest revision found, by check. */
+export async function findingsOf(lens: Lens, change: ChangeSet): Promise<FindingsView[]> {
+  const checks = checksOf(change).filter(({ report: id }) => id !== null);
+  if (checks.length === 0) return [];
+  const rows = await lens.db
+    .selectFrom("reports")
+    .select(["id", "result"])
+    .where(
+      "id",
+      "in",
+      checks.map(({ report: id }) => id!),
+    )
+    .execute();
+  const results = new Map(rows.map(({ id, result }) => [id, JSON.parse(result) as Report]));
+  return checks.flatMap(({ name: check, report: id }): FindingsView[] => {
+    const found = results.get(id!);
+    return found
+      ? [{ check, revision: newest(change).number, findings: found.findings, more: found.more, tests: found.tests }]
+      : [];
+  });
+}

@@ -1,0 +1,174 @@
+import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type CheckCommand, COMMANDS_FILE, readCommands } from "@/core/checks/commands";
+import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import type { CheckState } from "@/core/review/events";
+import { type ChangeSet, newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
+import { checkOut } from "@/git/checkout";
+import { blobAt, readObject } from "@/git/repository";
+import { loadChangeSets } from "@/store/log";
+import { findPerson, type Person } from "../access/people";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { Repeated } from "../app/repeated";
+import { readReportOf, report } from "./checking";
+import { whyNoJail } from "./jail";
+import { LARGEST_REPORT } from "./report-reader";
+import { runCommand } from "./run-command";
+
+const EVERY = 2_000;
+
+/**
+ * The stand-in for a build machine: takes each new revision, checks it out into a folder of its own and runs the commands that the
+ * repository's own file names, one after the other. It reports as a machine account. It looks at what is missing rather than at what
+ * happened, so that a runner that died goes on where it was when it is started again. What it runs is limited in time, processor time,
+ * memory and in what it writes, and gets none of our environment. Where the kernel allows it it runs in a jail, without network and with a
+ * file system of its own; where not that is said in the log, and it is for repositories whose writers are trusted.
+ */
+export class Runner {
+  private readonly stopping = new AbortController();
+  /** Revisions that were run by this process, by their commits. */
+  private readonly ran = new Set<string>();
+  private readonly steps: Repeated;
+  private jail: Promise<boolean> | null = null;
+
+  constructor(
+    private readonly lens: Lens,
+    /** The name of the machine account. */
+    private readonly account: string,
+  ) {
+    const failed = (error: unknown) => lens.log.error({ err: error }, "the runner failed");
+    this.steps = new Repeated(EVERY, () => this.runMissing(), failed);
+  }
+
+  start(): void {
+    this.steps.start();
+  }
+
+  /** Ends what is being run. */
+  stop(): Promise<void> {
+    this.stopping.abort();
+    return this.steps.stop();
+  }
+
+  /** Runs what is to be run now. */
+  step(): Promise<void> {
+    return this.steps.step();
+  }
+
+  /** Whether a jail can be made here; found out, and said, once. */
+  private async canJail(): Promise<boolean> {
+    this.jail ??= (async () => {
+      const place = mkdtempSync(join(tmpdir(), "lens-jail-"));
+      try {
+        for (const folder of ["root", "tree"]) mkdirSync(join(place, folder));
+        const why = await whyNoJail(join(place, "root"), place);
+        if (why)
+          this.lens.log.warn(
+            { why },
+            "checks run without a jail: with the network, and with all files that this user may read",
+          );
+        else this.lens.log.info("checks run in a jail, without network and with a file system of their own");
+        return why === null;
+      } finally {
+        rmSync(place, { recursive: true, force: true });
+      }
+    })();
+    return this.jail;
+  }
+
+  private async runMissing(): Promise<void> {
+    const { lens } = this;
+    const person = await findPerson(lens.db, this.account);
+    if (!person) return lens.log.warn({ account: this.account }, "the runner’s account does not exist");
+    const rows = await lens.db
+      .selectFrom("change_sets")
+      .innerJoin("roles", "roles.repository", "change_sets.repository")
+      .innerJoin("repositories", "repositories.id", "change_sets.repository")
+      .select(["change_sets.id", "change_sets.head", "repositories.name"])
+      .where("roles.person", "=", person.id)
+      .where("roles.role", "!=", "reader")
+      .where("change_sets.state", "in", ["open", "draft"])
+      .orderBy("change_sets.changed_at")
+      .execute();
+    const waiting = rows.filter(({ head }) => !this.ran.has(head));
+    const changes = await loadChangeSets(
+      lens.db,
+      waiting.map(({ id }) => id),
+    );
+    for (const [i, change] of changes.entries()) {
+      if (this.stopping.signal.aborted) return;
+      await this.runAll(person, waiting[i].name, change);
+      if (!this.stopping.signal.aborted) this.ran.add(newest(change).head);
+    }
+  }
+
+  private async runAll(person: Person, repository: string, change: ChangeSet): Promise<void> {
+    const folder = folderOf(this.lens, { id: change.repository });
+    const { head } = newest(change);
+    const blob = await blobAt(folder, head, COMMANDS_FILE);
+    if (!blob) return;
+    const tell = (name: string, state: CheckState, summary: string, found: Report | null = null) =>
+      report(this.lens, person, repository, head, { name, state, summary, link: "" }, found);
+    const commands = readCommands((await readObject(folder, blob)).toString("utf8"));
+    if (!commands.ok) {
+      await tell("checks", "failed", commands.refusal.reason);
+      return;
+    }
+    const over = new Set(
+      checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
+    );
+    const left = commands.value.filter(({ name }) => !over.has(name));
+    for (const { name } of left) await tell(name, "waiting", "");
+    for (const command of left) {
+      if (this.stopping.signal.aborted) return;
+      await tell(command.name, "running", "");
+      const ran = await this.runOne(folder, head, command);
+      if (ran) await tell(command.name, ran.state, ran.summary, ran.found);
+    }
+  }
+
+  /** Null when the runner is told to end meanwhile: then it is run again another time. */
+  private async runOne(folder: string, head: string, command: CheckCommand) {
+    const place = mkdtempSync(join(tmpdir(), "lens-run-"));
+    try {
+      const tree = join(place, "tree");
+      mkdirSync(tree);
+      await checkOut(folder, head, tree, join(place, "index"));
+      const { code, output, ended } = await runCommand(command, place, await this.canJail(), this.stopping.signal);
+      if (this.stopping.signal.aborted) return null;
+      const bytes = reportIn(tree, command);
+      const found = bytes && (await readReportOf(this.lens, folder, head, bytes));
+      if (ended)
+        return {
+          state: "failed" as const,
+          summary:
+            ended === "late" ? `ended after ${command.limit} s without an answer` : "ended: it took too much memory",
+          found: null,
+        };
+      if (found && !found.ok)
+        return { state: "failed" as const, summary: found.refusal.reason.slice(0, 500), found: null };
+      const read = found?.value ?? null;
+      const last = output.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
+      const failed = code !== 0 || (read !== null && hasFailed(read));
+      const summary = read ? summaryOf(read) : code === 0 ? last : last || `ended with ${code}`;
+      return { state: failed ? ("failed" as const) : ("passed" as const), summary, found: read };
+    } finally {
+      rmSync(place, { recursive: true, force: true });
+    }
+  }
+}
+
+/** The report that a command left, if it did; never one that a link leads to elsewhere. */
+function reportIn(tree: string, { report: path }: CheckCommand): Buffer | null {
+  if (!path) return null;
+  try {
+    const place = realpathSync(join(tree, path));
+    if (!place.startsWith(`${realpathSync(tree)}/`) || statSync(place).size > LARGEST_REPORT + 1) return null;
+    return readFileSync(place);
+  } catch {
+    return null;
+  }
+}

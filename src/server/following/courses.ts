@@ -1,0 +1,101 @@
+import { pathOf } from "@/core/anchor/anchor";
+import { beginTrack, type Course } from "@/core/anchor/course";
+import { type ChangeSet, newest, type Thread } from "@/core/review/state";
+import { blobAt } from "@/git/repository";
+import type { Lens } from "../app/lens";
+import type { Followed, Follower, RevisionStep } from "./follow-tracks";
+
+/** Raise it when lines are followed in another way than before: what was kept is then made anew. */
+const FOLLOWER = 1;
+
+/**
+ * What became of the lines of each thread since it was written, by thread. Kept in the database, and followed on from there when a
+ * revision has come; threads of the newest revision are left out.
+ */
+export function coursesOf(lens: Lens, folder: string, change: ChangeSet): Promise<Record<string, Course>> {
+  const { number } = newest(change);
+  const older = change.threads.filter(({ anchor }) => pathOf(anchor) !== null && anchor.revision < number);
+  if (older.length === 0) return Promise.resolve({});
+  const key = `${change.id}\0${number}\0${change.threads.length}`;
+  return lens
+    .kept<Record<string, Course>>("courses", 200)
+    .get(key, () => lens.inTurn(`courses ${change.id}`, () => followOn(lens, folder, change, older)));
+}
+
+async function followOn(
+  lens: Lens,
+  folder: string,
+  change: ChangeSet,
+  threads: readonly Thread[],
+): Promise<Record<string, Course>> {
+  const { number } = newest(change);
+  const rows = await lens.db
+    .selectFrom("courses")
+    .select(["thread", "result"])
+    .where("change_set", "=", change.id)
+    .where("follower", "=", FOLLOWER)
+    .execute();
+  const known = new Map(rows.map(({ thread, result }) => [thread, JSON.parse(result) as Followed]));
+  const behind: Followed[] = [];
+  for (const thread of threads) {
+    const kept = known.get(thread.id);
+    if (kept?.track.stand.revision === number) continue;
+    const begun = kept ?? (await begin(folder, change, thread));
+    if (begun) behind.push({ stands: [], ...begun });
+  }
+  if (behind.length > 0) {
+    const followed = await lens.workers.follow({ folder, steps: stepsOf(change), followers: behind });
+    const before = new Map(behind.map(({ id, stands }) => [id, stands]));
+    const whole = followed.map((one) => ({ ...one, stands: [...before.get(one.id)!, ...one.stands] }));
+    for (const one of whole) known.set(one.id, one);
+    await lens.db.transaction().execute(async (tx) => {
+      for (const one of whole) {
+        const row = { follower: FOLLOWER, result: JSON.stringify(one) };
+        await tx
+          .insertInto("courses")
+          .values({ thread: one.id, change_set: change.id, ...row })
+          .onConflict((conflict) => conflict.column("thread").doUpdateSet(row))
+          .execute();
+      }
+    });
+  }
+  const courses: Record<string, Course> = {};
+  for (const { id } of threads) {
+    const one = known.get(id);
+    if (one && one.stands.length > 0) courses[id] = { side: one.side, stands: one.stands };
+  }
+  return courses;
+}
+
+function stepsOf({ revisions }: ChangeSet): RevisionStep[] {
+  return revisions.slice(1).map((after, i) => {
+    const before = revisions[i];
+    return {
+      revision: after.number,
+      old: { from: before.base, to: after.base },
+      new: { from: before.head, to: after.head },
+    };
+  });
+}
+
+/**
+ * From where the lines of a thread are to be followed. Those of an old text are lines of the base, or of an earlier revision that was
+ * compared with. Null where they are in neither, and nothing can be told of them.
+ */
+async function begin(folder: string, change: ChangeSet, { id, anchor }: Thread): Promise<Follower | null> {
+  if (anchor.kind !== "lines" && anchor.kind !== "file") return null;
+  const { path, blob, revision } = anchor;
+  const written =
+    anchor.kind === "lines"
+      ? { path, start: anchor.start, end: anchor.end, text: anchor.text }
+      : { path, start: 1, end: 0, text: [] };
+  const at = (number: number) => beginTrack(written, number);
+  if (anchor.side === "new") return { id, side: "new", track: at(revision) };
+  const { base } = change.revisions[revision - 1];
+  if ((await blobAt(folder, base, path)) === blob) return { id, side: "old", track: at(revision) };
+  for (let number = revision; number >= 1; number--) {
+    const { head } = change.revisions[number - 1];
+    if ((await blobAt(folder, head, path)) === blob) return { id, side: "new", track: at(number) };
+  }
+  return null;
+}

@@ -1,0 +1,115 @@
+import { atLeast, type Role } from "@/core/review/roles";
+import { wrongRefName } from "@/core/rules/ref-name";
+import { guardOf, type Rules } from "@/core/rules/rule";
+import { branchCommit, branches, isAncestor, refNames, resolveCommit } from "@/git/repository";
+import { roleOf } from "../../access/people";
+import type { Repository } from "../../access/repositories";
+import type { Lens } from "../../app/lens";
+import { openWith } from "../../changes/open-changes";
+import { announceMoves, type RefMove } from "../../refs/moves";
+import { rulesOf } from "../../rules/rules";
+import { readOptions } from "./options";
+import { branchOf, isNone, type Push, pusherIn } from "./push";
+
+/** Why a push may not be, in lines for the terminal; null when it may. All of it is refused or none. */
+export async function beforePush(lens: Lens, push: Push): Promise<string | null> {
+  const who = await pusherIn(lens, push);
+  if (!who.ok) return who.refusal.reason;
+  const { person, repository, folder } = who.value;
+  const options = readOptions(push.options);
+  if (!options.ok) return options.refusal.reason;
+  const rules = await rulesOf(lens.db, repository.id);
+  const role = await roleOf(lens.db, person.id, repository.id);
+  const place = { lens, repository, folder, rules, role };
+  const reasons = await wrongNames(folder, push.updates);
+  for (const move of push.updates) {
+    const branch = branchOf(move.ref);
+    const wrong = branch === null ? wrongTag(place, move) : await wrongBranch(place, branch, move);
+    reasons.push(...wrong);
+  }
+  if (reasons.length > 0) return [...new Set(reasons)].join("\n");
+  // From here on it is known who means to move them; whether git did is noted when it tells.
+  await announceMoves(lens, repository.id, person.id, push.updates);
+  return null;
+}
+
+interface Place {
+  lens: Lens;
+  repository: Repository;
+  folder: string;
+  rules: Rules;
+  role: Role | null;
+}
+
+/** Names that something is made under; what is there already keeps its name, and can be deleted. */
+async function wrongNames(folder: string, updates: readonly RefMove[]): Promise<string[]> {
+  const known = await refNames(folder);
+  const made = updates.filter(({ old }) => isNone(old)).map(({ ref }) => ref);
+  // What comes with the same push is known too.
+  const names = {
+    branches: [...known.branches, ...made.flatMap((ref) => branchOf(ref) ?? [])],
+    tags: [...known.tags, ...made.flatMap((ref) => /^refs\/tags\/(.+)$/s.exec(ref)?.[1] ?? [])],
+  };
+  return updates
+    .filter(({ ref, old }) => isNone(old) || !/^refs\/(?:heads|tags)\//.test(ref))
+    .flatMap(({ ref }) => wrongRefName(ref, names) ?? []);
+}
+
+function wrongTag({ rules, role }: Place, { ref, old, next }: RefMove): string[] {
+  if (!ref.startsWith("refs/tags/")) return [];
+  const deed = isNone(old) ? "create" : isNone(next) ? "delete" : "move";
+  const needed = rules.tags[deed];
+  if (needed !== "nobody" && atLeast(role, needed)) return [];
+  const name = ref.slice("refs/tags/".length);
+  return [`${name}: tags are ${PAST[deed]} here by ${needed === "nobody" ? "nobody" : `${needed}s only`}.`];
+}
+
+const PAST = { create: "made", move: "moved", delete: "deleted" };
+
+async function wrongBranch(place: Place, branch: string, { old, next }: RefMove): Promise<string[]> {
+  const { lens, repository, folder, rules } = place;
+  const reasons: string[] = [];
+  const gone = isNone(next);
+  const rule = guardOf(rules, branch);
+  if (gone && branch === repository.default_branch) reasons.push(`${branch}: the default branch cannot be deleted.`);
+  else if (rule && !(await mayBegin(place, branch, next, old))) {
+    const why = gone ? "this branch cannot be deleted" : "changes reach this branch by a change set only";
+    reasons.push(
+      `${branch}: ${why} (the rule for ${rule.branches}). Push your work to a branch of its own, and offer it:\n  git push -o title="What it does" -o target=${branch} origin HEAD:my-branch`,
+    );
+  }
+  const [offered] = await openWith(lens.db, repository.id, "source", branch);
+  const [aimed] = gone ? await openWith(lens.db, repository.id, "target", branch) : [];
+  if (gone && offered)
+    reasons.push(
+      `${branch}: change set ${offered.number} offers this branch. Withdraw or merge it, then delete the branch.`,
+    );
+  else if (aimed)
+    reasons.push(
+      `${branch}: change set ${aimed.number} is offered to this branch. Offer it to another or withdraw it, then delete the branch.`,
+    );
+  else if (!isNone(old) && !gone && offered) {
+    const target = await branchCommit(folder, offered.target);
+    if (target && next === target)
+      reasons.push(
+        `${branch}: that would leave nothing of change set ${offered.number}: it is what ${offered.target} has already.`,
+      );
+  }
+  return reasons;
+}
+
+/**
+ * Whether a branch that a rule guards may come into being by a push: the first branch of a repository, and one that brings nothing that is
+ * not in another guarded branch already, such as a release made from the main branch.
+ */
+async function mayBegin({ folder, rules }: Place, branch: string, next: string, old: string): Promise<boolean> {
+  if (!isNone(old) || isNone(next)) return false;
+  const known = await branches(folder);
+  if (known.length === 0) return true;
+  // What is being pushed is not in the repository yet: a commit that is unknown there is new.
+  if ((await resolveCommit(folder, next)) === null) return false;
+  for (const { name, commit } of known) {
+    if (name !== branch && guardOf(rules, name) && (await isAncestor(folder, next, commit))) return true;
+  }
+  return false;
+}

@@ -1,0 +1,39 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { findPerson, type Person } from "../../access/people";
+import { enter, type Repository } from "../../access/repositories";
+import type { Lens } from "../../app/lens";
+import type { RefMove } from "../../refs/moves";
+
+/** A push, as its hooks tell of it. */
+export interface Push {
+  person: string;
+  /** From where: a network address. */
+  from: string;
+  repository: string;
+  updates: RefMove[];
+  options: string[];
+}
+
+export interface Pusher {
+  person: Person;
+  repository: Repository;
+  folder: string;
+}
+
+/** Whose push it is, and where; refuses those who may not push (any more). */
+export async function pusherIn(lens: Lens, push: Push): Promise<Outcome<Pusher>> {
+  const person = await findPerson(lens.db, push.person);
+  if (!person) return refuse("forbidden", "Nobody of that name can push here.");
+  const entered = await enter(lens, person, push.repository, "contributor");
+  return entered.ok ? done({ person, ...entered.value }) : entered;
+}
+
+/** Only zeros: there is no commit on that side. */
+export function isNone(commit: string): boolean {
+  return /^0+$/.test(commit);
+}
+
+/** The name of a branch from its full ref; null for another kind of ref. */
+export function branchOf(ref: string): string | null {
+  return /^refs\/heads\/(.+)$/s.exec(ref)?.[1] ?? null;
+}

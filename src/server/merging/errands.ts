@@ -1,0 +1,120 @@
+import { type ChangeSet, newest } from "@/core/review/state";
+import { evaluateGate } from "@/core/rules/gate";
+import { linkedItems } from "@/core/work/trailers";
+import { eventsAfter, keepPlace, lastEvent, loadChangeSet, loadChangeSets, placeOf } from "@/store/log";
+import type { Person } from "../access/people";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { Repeated } from "../app/repeated";
+import { carryChains } from "../changes/chains";
+import { transact } from "../changes/deciding";
+import { trackerOf } from "../changes/tracker";
+import { tidy } from "../refs/tidy";
+import { gateFactsFor, shapesOf } from "../rules/facts";
+import { ruleFor } from "../rules/rules";
+import { messageFor } from "./merge-preview";
+import { merge } from "./merging";
+
+const FOLLOWER = "errands";
+const EVERY = 1_000;
+
+/**
+ * Does what follows from an event and is nobody's deed of the moment: ends the work items of what was merged, deletes the branch that was
+ * merged where the rule says so, and merges what was to be merged as soon as the gate opens. Goes on in the log from where it was.
+ */
+export class Errands {
+  private readonly steps: Repeated;
+  /** Change sets that cannot be merged by themselves, and nobody is left to be told so. */
+  private readonly givenUp = new Set<string>();
+
+  constructor(private readonly lens: Lens) {
+    const work = async () => {
+      await this.follow();
+      await this.mergeWaiting();
+    };
+    this.steps = new Repeated(EVERY, work, (error) => lens.log.error({ err: error }, "an errand failed"));
+  }
+
+  start(): void {
+    this.steps.start();
+  }
+
+  stop(): Promise<void> {
+    return this.steps.stop();
+  }
+
+  step(): Promise<void> {
+    return this.steps.step();
+  }
+
+  private async follow(): Promise<void> {
+    const { db } = this.lens;
+    const place = await placeOf(db, FOLLOWER);
+    // What was merged before there were errands is left as it is.
+    if (place === null) return keepPlace(db, FOLLOWER, await lastEvent(db));
+    const events = await eventsAfter(db, place, 500);
+    for (const { event } of events) {
+      if (event.kind !== "merged") continue;
+      const change = await loadChangeSet(db, event.stream);
+      // Each of these can be done twice without harm: so the place in the log is noted afterwards.
+      // One that cannot be done is told of and left, so that it does not hold up all that come after it.
+      if (change)
+        await this.afterMerge(change).catch((error: unknown) =>
+          this.lens.log.error({ err: error, change: change.id }, "what follows a merge could not be done"),
+        );
+    }
+    const last = events.at(-1);
+    if (last) await keepPlace(db, FOLLOWER, last.position);
+  }
+
+  private async afterMerge(change: ChangeSet): Promise<void> {
+    const folder = folderOf(this.lens, { id: change.repository });
+    const messages = (await shapesOf(this.lens, folder, change)).map(({ message }) => message);
+    const tracker = trackerOf(this.lens, change.repository);
+    for (const { item, closes } of linkedItems(change.links, change.description, messages))
+      if (closes) await tracker.close(item, change.id);
+    await carryChains(this.lens, change);
+    await tidy(this.lens, change, folder);
+  }
+
+  private async mergeWaiting(): Promise<void> {
+    const { db } = this.lens;
+    const rows = await db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("merge_asked", "=", 1)
+      .where("state", "=", "open")
+      .execute();
+    const changes = await loadChangeSets(
+      db,
+      rows.map(({ id }) => id),
+    );
+    for (const change of changes) await this.mergeIfOpen(change);
+  }
+
+  private async mergeIfOpen(change: ChangeSet): Promise<void> {
+    const { lens } = this;
+    if (!change.mergeAsked || this.givenUp.has(change.id)) return;
+    const rule = await ruleFor(lens.db, change.repository, change.target);
+    if (!evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule)).open) return;
+    const person: Person | undefined = await lens.db
+      .selectFrom("people")
+      .selectAll()
+      .where("id", "=", change.mergeAsked.by)
+      .executeTakeFirst();
+    if (!person) return;
+    const { kind: how, message } = change.mergeAsked;
+    const folder = folderOf(lens, { id: change.repository });
+    const words = message ?? (await messageFor(lens, person, change, folder, how));
+    const request = { revision: newest(change).number, message: words, how };
+    const merged = await merge(lens, person, change, folder, request);
+    if (merged.ok) return;
+    // Said once, to those who look: it does not go on trying against a conflict. Who asked may have lost the right to say so meanwhile.
+    const why = { kind: "merge-not" as const, why: merged.refusal.reason };
+    for (const id of new Set([person.id, change.author])) {
+      const teller = await lens.db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
+      if (teller && (await transact(lens, teller, change.id, why)).ok) return;
+    }
+    this.givenUp.add(change.id);
+  }
+}

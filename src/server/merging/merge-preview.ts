@@ -1,0 +1,122 @@
+import { isBinary, readText } from "@/core/diff/text";
+import type { ConflictView, MergePreview } from "@/core/keeping-view";
+import { conflictsBetween } from "@/core/merge/conflicts";
+import { mergeMessage } from "@/core/merge/message";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { type ChangeSet, newest } from "@/core/review/state";
+import type { MergeKind } from "@/core/rules/rule";
+import { bare } from "@/core/suggest/suggestion";
+import { linkedItems } from "@/core/work/trailers";
+import { signatureOf } from "@/git/merge";
+import {
+  blobAt,
+  branchCommit,
+  commitsBetween,
+  countCommits,
+  mergeBase,
+  objectSize,
+  readObject,
+} from "@/git/repository";
+import { type Person, signersOf } from "../access/people";
+import type { Lens } from "../app/lens";
+import { conflictsWith, shapesOf } from "../rules/facts";
+import { makeResult } from "./merge-result";
+
+/** So many conflicting files are shown with their places, in files of at most this size. */
+const MOST_FILES = 30;
+const LARGEST = 2 * 1024 * 1024;
+
+/** What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. */
+export async function previewMerge(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  how: MergeKind,
+): Promise<Outcome<MergePreview>> {
+  const from = await branchCommit(folder, change.target);
+  if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
+  const { head } = newest(change);
+  const message = await messageFor(lens, person, change, folder, how);
+  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const [result, behind, paths] = await Promise.all([
+    makeResult(folder, change, from, how, message || "preview", by),
+    countCommits(folder, head, from),
+    conflictsWith(lens, folder, from, head),
+  ]);
+  const made = result.ok ? await commitsBetween(folder, from, result.value.commit, 500) : [];
+  // Along the first parents: what a merge commit brings in stands beside it, not in the line.
+  const own = new Set(result.ok ? result.value.made : []);
+  return done({
+    how,
+    message,
+    behind,
+    why: result.ok ? null : result.refusal.reason,
+    commits: made.map((commit) => ({ ...commit, made: own.has(commit.id) && commit.id !== head && how !== "forward" })),
+    conflicts: await conflictsIn(folder, from, head, paths),
+  });
+}
+
+/** The message that merging in one way gets unless someone edits it. */
+export async function messageFor(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  how: MergeKind,
+): Promise<string> {
+  const ids = [...new Set(change.reviews.map(({ by }) => by))];
+  const people = await signersOf(lens.db, ids);
+  const items = linkedItems(
+    change.links,
+    "",
+    (await shapesOf(lens, folder, change)).map(({ message }) => message),
+  );
+  if (how !== "squash") return mergeMessage(change, how, people, [], items);
+  const { base, head } = newest(change);
+  const commits = await commitsBetween(folder, base, head, 100);
+  const authors = await Promise.all(commits.map(async ({ id }) => (await signatureOf(folder, id)).author));
+  const others = new Map(authors.map(({ name, email }) => [email, { name, email }]));
+  others.delete(person.email);
+  return mergeMessage(change, how, people, [...others.values()], items);
+}
+
+async function conflictsIn(
+  folder: string,
+  ours: string,
+  theirs: string,
+  paths: readonly string[],
+): Promise<ConflictView[]> {
+  const base = await mergeBase(folder, ours, theirs);
+  const views: ConflictView[] = [];
+  for (const path of paths.slice(0, MOST_FILES)) {
+    const [before, target, source] = await Promise.all(
+      [base, ours, theirs].map((commit) => linesAt(folder, commit, path)),
+    );
+    if (!target || !source) {
+      const gone = target === null && source === null ? "both" : target === null ? "the target" : "the source";
+      views.push({
+        path,
+        places: [],
+        why: before ? `One changed it, and ${gone} has it no more or not as text.` : "It cannot be shown as text.",
+      });
+      continue;
+    }
+    const places = conflictsBetween(before ?? [], target, source).map((place) => ({
+      line: place.ours[0] + 1,
+      base: (before ?? []).slice(...place.base).map(bare),
+      target: target.slice(...place.ours).map(bare),
+      source: source.slice(...place.theirs).map(bare),
+    }));
+    views.push({ path, places, why: places.length === 0 ? "Its name, mode or place was changed by both." : null });
+  }
+  return views;
+}
+
+/** The lines of a file in a commit; null where it is not there, is no text, or is too large. */
+async function linesAt(folder: string, commit: string | null, path: string): Promise<string[] | null> {
+  const blob = commit && (await blobAt(folder, commit, path));
+  if (!blob || ((await objectSize(folder, blob)) ?? 0) > LARGEST) return null;
+  const bytes = await readObject(folder, blob);
+  return isBinary(bytes) ? null : readText(bytes).lines;
+}

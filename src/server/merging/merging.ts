@@ -1,0 +1,74 @@
+import { type Outcome, refuse } from "@/core/outcome";
+import type { Command } from "@/core/review/command";
+import { decide } from "@/core/review/decide";
+import type { ChangeSet } from "@/core/review/state";
+import type { MergeKind } from "@/core/rules/rule";
+import { branchCommit } from "@/git/repository";
+import { audit } from "../access/audit";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { factsIn, prepare } from "../changes/deciding";
+import { recordAndMove } from "../refs/both";
+import { makeResult } from "./merge-result";
+
+/** What a person asks for when they merge. */
+export interface MergeRequest {
+  revision: number;
+  message: string;
+  how?: MergeKind;
+  /** Why the gate is passed although it is not met. */
+  passing?: string;
+}
+
+/**
+ * Merges the newest revision in one of the ways that the rule allows. The commits are made first and hang nowhere; then the gate is asked,
+ * the event is written and the branch is moved: see {@link recordAndMove}.
+ */
+export function merge(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  request: MergeRequest,
+): Promise<Outcome<ChangeSet>> {
+  // One after the other for each target, so that merges asked for at the same moment do not move it away under each other.
+  return lens.inTurn(`merge ${change.repository} ${change.target}`, () =>
+    mergeNow(lens, person, change, folder, request),
+  );
+}
+
+async function mergeNow(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  { revision, message, how = "merge", passing }: MergeRequest,
+): Promise<Outcome<ChangeSet>> {
+  const from = await branchCommit(folder, change.target);
+  if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
+  const commandFor = (commit: string): Command => ({
+    ...{ kind: "merge", revision, commit, target: from, message, how, passing },
+  });
+  const unless = (now: ChangeSet) =>
+    now.target === change.target
+      ? null
+      : refuse("conflict", `It is offered to ${now.target} meanwhile. Look at the gate again.`);
+  const prepared = await prepare(lens, change.id, "merge");
+  if (!prepared) return refuse("missing", "There is no such change set.");
+  const known = prepared.change;
+  const early = unless(known) ?? decide(known, commandFor(from), await factsIn(lens, lens.db, prepared, person));
+  if (!early.ok) return early;
+  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const result = await makeResult(folder, known, from, how, message, by);
+  if (!result.ok) return result;
+  const to = result.value.commit;
+  return recordAndMove(lens, {
+    ...{ change, person, branch: change.target, from, to, way: "merge", words: `merge of change set ${change.number}` },
+    ...{ command: commandFor(to), unless },
+    also: async (tx) => {
+      if (passing === undefined) return;
+      const about = { change: change.id, number: change.number, target: change.target, why: passing };
+      await audit(lens, { person: person.id, address: "" }, "gate-passed", about, tx);
+    },
+  });
+}

@@ -1,0 +1,94 @@
+import { afterAll, beforeAll, expect, it } from "vitest";
+import { Bench, value } from "../test-bench";
+import { newsOf } from "./live";
+
+const still = async () => true;
+let bench: Bench;
+beforeAll(async () => {
+  bench = await Bench.set();
+  const work = await bench.repository("quay", {
+    main: [{ "a.txt": "one\n" }],
+    topic: [{ "a.txt": "two\n" }],
+    other: [{ "a.txt": "three\n" }],
+  });
+  await bench.takeIn("quay", work);
+  for (const name of ["ada", "ben"]) await bench.person(name, { quay: "contributor" });
+  value(await bench.open("ada", "quay", "topic"));
+  value(await bench.open("ada", "quay", "other"));
+});
+afterAll(() => bench.clear());
+
+/** Reads events until there are as many, and gives what they carry. */
+async function heard(stream: ReadableStream<Uint8Array>, count: number): Promise<unknown[]> {
+  const reader = stream.getReader();
+  const decoder = new TextDecoder();
+  const news: unknown[] = [];
+  let rest = "";
+  while (news.length < count) {
+    const { value: bytes, done } = await reader.read();
+    if (done) break;
+    const parts = (rest + decoder.decode(bytes, { stream: true })).split("\n\n");
+    rest = parts.pop() ?? "";
+    for (const part of parts) if (part.startsWith("data: ")) news.push(JSON.parse(part.slice(6)));
+  }
+  reader.releaseLock();
+  return news;
+}
+
+it("tells every open page of its own change set, in order, from when it was opened", async () => {
+  const { change } = await bench.change("quay", 1);
+  const { change: second } = await bench.change("quay", 2);
+  const say = (number: number, remark: string) =>
+    bench.do("ben", "quay", number, { kind: "send-review", revision: 1, verdict: "none", remark });
+  value(await say(1, "Before anyone looked."));
+  const stop = new AbortController();
+  const pages = [change, change, second].map(({ id }) => newsOf(bench.lens, id, stop.signal, still));
+  const told = Promise.all([heard(pages[0], 2), heard(pages[1], 2), heard(pages[2], 1)]);
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  value(await say(1, "One."));
+  value(await say(2, "Two."));
+  value(await bench.do("ada", "quay", 1, { kind: "withdraw" }));
+  const [ada, ben] = ["ada", "ben"].map((name) => bench.people.get(name)!.id);
+  const first = [
+    { kind: "reviewed", by: ben },
+    { kind: "withdrawn", by: ada },
+  ];
+  expect(await told).toEqual([first, first, [{ kind: "reviewed", by: ben }]]);
+  stop.abort();
+});
+
+it("ends when nobody listens any more, and begins anew", async () => {
+  const { change } = await bench.change("quay", 2);
+  const gone = new AbortController();
+  const page = newsOf(bench.lens, change.id, gone.signal, still);
+  const all = heard(page, 99);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  gone.abort();
+  expect(await all).toEqual([]);
+  const again = new AbortController();
+  const news = heard(newsOf(bench.lens, change.id, again.signal, still), 1);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  value(await bench.do("ada", "quay", 2, { kind: "withdraw" }));
+  expect(await news).toMatchObject([{ kind: "withdrawn" }]);
+  again.abort();
+});
+
+it("ends, and tells no more, when who listens may not see it any more", async () => {
+  value(await bench.do("ada", "quay", 2, { kind: "open-again" }));
+  const { change } = await bench.change("quay", 2);
+  let may = true;
+  let ended = 0;
+  const page = newsOf(
+    bench.lens,
+    change.id,
+    new AbortController().signal,
+    async () => may,
+    () => ended++,
+  );
+  const all = heard(page, 99);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  may = false;
+  value(await bench.do("ada", "quay", 2, { kind: "withdraw" }));
+  expect(await all).toEqual([]);
+  expect(ended).toBe(1);
+});

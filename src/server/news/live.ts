@@ -1,0 +1,110 @@
+import type { EventKind } from "@/core/review/events";
+import { eventsAfter, lastEvent } from "@/store/log";
+import type { Lens } from "../app/lens";
+
+/** That something happened to a change set; what it is, who asks may read. */
+export interface News {
+  kind: EventKind;
+  by: string;
+}
+
+const EVERY = 1_000;
+const STILL_THERE = 25_000;
+/** How often it is asked whether who listens still may. */
+const LOOKED_EVERY = 5_000;
+
+/** Looks at the log for all open pages together, as long as there are any. */
+class Newsroom {
+  private readonly listeners = new Map<string, Set<(news: News) => void>>();
+  private timer: NodeJS.Timeout | null = null;
+  private position = 0;
+  private looking: Promise<void> = Promise.resolve();
+
+  constructor(private readonly lens: Lens) {}
+
+  /** Tells of what happens to a change set from now on, until the function that it gives is called. */
+  async listen(change: string, tell: (news: News) => void): Promise<() => void> {
+    if (!this.timer) {
+      this.timer = setInterval(() => void this.look(), EVERY);
+      this.timer.unref();
+      this.looking = lastEvent(this.lens.db).then((position) => {
+        this.position = position;
+      });
+    }
+    const those = this.listeners.get(change) ?? new Set();
+    this.listeners.set(change, those.add(tell));
+    await this.looking;
+    return () => {
+      those.delete(tell);
+      if (those.size === 0) this.listeners.delete(change);
+      if (this.listeners.size > 0 || !this.timer) return;
+      clearInterval(this.timer);
+      this.timer = null;
+    };
+  }
+
+  private look(): Promise<void> {
+    this.looking = this.looking.then(async () => {
+      try {
+        const events = await eventsAfter(this.lens.db, this.position, 500);
+        this.position = events.at(-1)?.position ?? this.position;
+        for (const { event } of events)
+          for (const tell of this.listeners.get(event.stream) ?? []) tell({ kind: event.kind, by: event.by });
+      } catch (error) {
+        this.lens.log.warn({ err: error }, "news could not be looked for");
+      }
+    });
+    return this.looking;
+  }
+}
+
+/**
+ * What happens to one change set from now on, as server-sent events; ends when `signal` says so, and as soon as who listens may not see it
+ * any more: `still` is asked before each word and every few seconds. `ended` is called once, however it ends.
+ */
+export function newsOf(
+  lens: Lens,
+  change: string,
+  signal: AbortSignal,
+  still: () => Promise<boolean>,
+  ended: () => void = () => undefined,
+): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  let stop = () => {};
+  let over = false;
+  return new ReadableStream({
+    async start(controller) {
+      const say = (words: string) => controller.enqueue(encoder.encode(`${words}\n\n`));
+      const room = await lens.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(lens));
+      // One after the other, so that what is told keeps its order.
+      let turn = Promise.resolve();
+      const ifStill = (then: () => void) => {
+        turn = turn
+          .then(still)
+          .then((may) => (over ? undefined : may ? then() : end()))
+          .catch(() => end());
+      };
+      const leave = await room.listen(change, (news) => ifStill(() => say(`data: ${JSON.stringify(news)}`)));
+      // A word now and then keeps what stands between from hanging up.
+      const timer = setInterval(() => ifStill(() => say(": still there")), STILL_THERE);
+      const looks = setInterval(() => ifStill(() => undefined), LOOKED_EVERY);
+      stop = () => {
+        if (over) return;
+        over = true;
+        ended();
+        clearInterval(timer);
+        clearInterval(looks);
+        leave();
+      };
+      const end = () => {
+        if (over) return;
+        stop();
+        controller.close();
+      };
+      if (signal.aborted) return end();
+      signal.addEventListener("abort", end, { once: true });
+      say(": hello");
+    },
+    cancel: () => stop(),
+  });
+}

@@ -1,0 +1,367 @@
+import type { CountsLine, FileClasses, MoveEnd, Progress, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
+import { ENGINE } from "@/core/diff/compare";
+import { type ContentKey, type FileChange, imageType, SUBMODULE } from "@/core/diff/tree";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { factsOf } from "@/core/quiet/facts";
+import { READING_ENGINE } from "@/core/quiet/kinds";
+import type { MovePlace } from "@/core/quiet/moved";
+import type { FileReading, Reading } from "@/core/quiet/reading";
+import type { Found, Sought } from "@/core/reading/search";
+import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
+import { objectSize, readObject } from "@/git/repository";
+import type { Database } from "@/store/database";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { filesBetween } from "./files-between";
+import type { FoundPoints, Points } from "./points";
+import { noteShown } from "./shown";
+import { carriedTo } from "./since";
+
+/** A reading that is being made, and what is known of it so far. */
+interface Job {
+  reading: Promise<Reading>;
+  counted: CountsLine;
+  listeners: Set<(line: CountsLine) => void>;
+}
+
+/** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
+async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> {
+  const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
+  const jobs = lens.kept<Job>("jobs", 8);
+  return jobs.get(key, async () => {
+    const kept = await lens.db
+      .selectFrom("readings")
+      .select("result")
+      .where("engine", "=", READING_ENGINE)
+      .where("from_commit", "=", points.from)
+      .where("to_commit", "=", points.to)
+      .where("settings_commit", "=", points.settings)
+      .executeTakeFirst();
+    const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
+    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(lens, folder, points, job);
+    // Whoever waits for it hears of a failure; the next one tries again.
+    job.reading.catch(() => jobs.forget(key));
+    return job;
+  });
+}
+
+async function makeReading(lens: Lens, folder: string, points: Points, job: Job): Promise<Reading> {
+  const keeping: Promise<void>[] = [];
+  const result = await lens.workers.read(
+    { folder, from: points.from, to: points.to, settings: points.settings },
+    (files) => {
+      keeping.push(keepComparisons(lens.db, files));
+      const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
+      job.counted.push(...line);
+      for (const tell of job.listeners) tell(line);
+    },
+  );
+  await Promise.all(keeping);
+  await lens.db
+    .insertInto("readings")
+    .values({
+      engine: READING_ENGINE,
+      from_commit: points.from,
+      to_commit: points.to,
+      settings_commit: points.settings,
+      result,
+    })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  return JSON.parse(result);
+}
+
+/** The whole comparison of two commits, when it is done. */
+export async function readingOf(lens: Lens, folder: string, points: Points): Promise<Reading> {
+  return (await jobFor(lens, folder, points)).reading;
+}
+
+/** Finds words in the changed lines of a reading, or in the whole of its files. */
+export async function searchReading(
+  lens: Lens,
+  folder: string,
+  points: Points,
+  sought: Sought,
+  signal: AbortSignal,
+): Promise<Found> {
+  const { files } = await readingOf(lens, folder, points);
+  const searched = files.map(({ path, oldId, oldMode, newId, newMode, runs }) => ({
+    ...{ path, runs },
+    oldId: oldMode === SUBMODULE ? null : oldId,
+    newId: newMode === SUBMODULE ? null : newId,
+  }));
+  return lens.workers.search({ folder, files: searched, sought }, signal);
+}
+
+/** How long an answer may wait for the whole comparison before it goes out with what is known. */
+const PATIENCE = 200;
+
+/** A reading as one person finds it: whole when it can be had at once or when `whole` says to wait, else the bare list of files. */
+export async function readingFor(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  name: Pick<Points, "from" | "to">,
+  points: Points & Partial<FoundPoints>,
+  whole = false,
+): Promise<ReadingView> {
+  const job = await jobFor(lens, folder, points);
+  const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
+  const marks = await lens.db
+    .selectFrom("read_marks")
+    .selectAll()
+    .where("change_set", "=", change.id)
+    .where("person", "=", person.id)
+    .execute();
+  const markOf = new Map(marks.map((mark) => [mark.path, mark]));
+  const reviewed = lastVerdict(change, person.id);
+  const same = await unchangedSince(lens, folder, change, markedIn(marks, reviewed), name.to);
+  const readOf = ({ path, oldId, newId }: FileChange): ReadingFile["read"] => {
+    const mark = markOf.get(path);
+    if (!mark) return "unread";
+    // A review that came after the mark saw a later state of the file: what counts is whether it is still that one.
+    if (reviewed > mark.revision) return name.from !== "read" && same(reviewed, path) ? "read" : "changed";
+    if (mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "")) return "read";
+    return name.from !== "read" && same(mark.revision, path) ? "read" : "changed";
+  };
+  const files = reading
+    ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
+    : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+  await noteShown(lens, folder, files);
+  const { conflicts = [], leftOut = null, merged = 0 } = points;
+  return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
+}
+
+/** The revisions that marks speak of, and that of a review which may have come after them. */
+function markedIn(marks: readonly { revision: number }[], reviewed: number): Set<number> {
+  const revisions = new Set(marks.map(({ revision }) => revision));
+  return reviewed > 0 ? revisions.add(reviewed) : revisions;
+}
+
+/** Tells of a file and an earlier revision whether the author's change to it is the same in the revision `to`, rebased or not. */
+async function unchangedSince(
+  lens: Lens,
+  folder: string,
+  change: ChangeSet,
+  revisions: ReadonlySet<number>,
+  to: string,
+): Promise<(revision: number, path: string) => boolean> {
+  const end = change.revisions.find(({ number }) => `r${number}` === to);
+  const differ = new Map<number, Set<string>>();
+  for (const number of revisions) {
+    const start = change.revisions[number - 1];
+    if (!end || !start) continue;
+    const { id } = await carriedTo(lens, folder, start, end);
+    const files = await filesBetween(lens, folder, { from: id, to: end.head });
+    differ.set(number, new Set(files.map(({ path }) => path)));
+  }
+  return (revision, path) => differ.has(revision) && !differ.get(revision)!.has(path);
+}
+
+/** How far everyone who has marked a file read has come with the newest revision. */
+export async function progressOf(lens: Lens, change: ChangeSet, folder: string): Promise<Record<string, Progress>> {
+  const { head, base, target } = newest(change);
+  const { files, toRead } = await readingOf(lens, folder, { from: base, to: head, settings: target });
+  const byPath = new Map(files.map((file) => [file.path, file]));
+  const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
+  const progress: Record<string, Progress> = {};
+  const revisions = new Set(marks.map(({ person, revision }) => Math.max(revision, lastVerdict(change, person))));
+  const same = await unchangedSince(lens, folder, change, revisions, `r${newest(change).number}`);
+  for (const { person, path, revision, old_id, new_id } of marks) {
+    progress[person] ??= { read: 0, total: toRead };
+    const file = byPath.get(path);
+    const reviewed = lastVerdict(change, person);
+    const exactly = file && reviewed <= revision && (file.oldId ?? "") === old_id && (file.newId ?? "") === new_id;
+    if (file && (exactly || same(Math.max(revision, reviewed), path))) progress[person].read += file.toRead;
+  }
+  return progress;
+}
+
+function later(milliseconds: number): Promise<null> {
+  return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds));
+}
+
+function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: FileReading): Omit<ReadingFile, "read"> {
+  const { read: ___, ...quiet } = counts;
+  return {
+    ...file,
+    counts: [added, removed],
+    quiet: Object.fromEntries(Object.entries(quiet).filter(([, count]) => count > 0)),
+  };
+}
+
+/** A change of mode alone has no lines to count. */
+function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
+  const trivial = file.oldId === file.newId;
+  const facts = factsOf(file, null).filter(({ kind }) => kind !== "contents");
+  const { path, oldId, newId, oldMode, newMode } = file;
+  return {
+    ...{ path, oldId, newId, oldMode, newMode },
+    ...{ oldPath: null, copy: false, similarity: null, binary: false, generated: null, quiet: {} },
+    ...{ facts, cautions: [], lock: null },
+    counts: trivial ? [0, 0] : null,
+    toRead: trivial ? facts.length : null,
+  };
+}
+
+/** How the comparison goes on: at once what is counted, then the rest as it comes. Ends when the whole is done, or `signal` says so. */
+export async function* followReading(
+  lens: Lens,
+  folder: string,
+  points: Points,
+  signal: AbortSignal,
+): AsyncGenerator<CountsLine> {
+  const job = await jobFor(lens, folder, points);
+  const waiting: CountsLine[] = job.counted.length > 0 ? [[...job.counted]] : [];
+  let wake: () => void = () => undefined;
+  let over = false;
+  const listen = (line: CountsLine) => {
+    waiting.push(line);
+    wake();
+  };
+  const end = () => {
+    over = true;
+    wake();
+  };
+  job.listeners.add(listen);
+  signal.addEventListener("abort", end);
+  void job.reading.finally(end).catch(() => undefined);
+  try {
+    while (!signal.aborted) {
+      const line = waiting.shift();
+      if (line) yield line;
+      else if (over) break;
+      else await new Promise<void>((resolve) => (wake = resolve));
+    }
+    if (!signal.aborted) await job.reading;
+  } finally {
+    job.listeners.delete(listen);
+  }
+}
+
+/** The quiet lines of one file of a reading, with what they refer to. */
+export async function classesOf(lens: Lens, folder: string, points: Points, path: string): Promise<FileClasses> {
+  const { files, moves, replacements } = await readingOf(lens, folder, points);
+  const file = files.find((candidate) => candidate.path === path);
+  const answer: FileClasses = {
+    runs: file?.runs.filter((run) => run.class !== "read") ?? [],
+    moves: {},
+    replacements: {},
+  };
+  const end = (side: MovePlace, old: boolean): MoveEnd => {
+    const { path: now, oldPath } = files[side.file];
+    return { path: old ? (oldPath ?? now) : now, start: side.start + 1, end: side.end, within: side.within };
+  };
+  for (const { class: kind, ref } of answer.runs) {
+    if (kind === "moved")
+      answer.moves[ref] = {
+        from: end(moves[ref].from, true),
+        to: end(moves[ref].to, false),
+        edited: moves[ref].edited,
+      };
+    if (kind === "repeated") answer.replacements[ref] = replacements[ref];
+  }
+  return answer;
+}
+
+/** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
+export async function markRead(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  mark: ReadMarkRequest,
+): Promise<void> {
+  const key = { person: person.id, change_set: change.id, path: mark.path };
+  if (!mark.read) {
+    await lens.db
+      .deleteFrom("read_marks")
+      .where("person", "=", key.person)
+      .where("change_set", "=", key.change_set)
+      .where("path", "=", key.path)
+      .execute();
+    return;
+  }
+  // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
+  const revision = change.revisions[mark.revision - 1] ?? newest(change);
+  const files = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
+  const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
+  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: lens.now() };
+  await lens.db
+    .insertInto("read_marks")
+    .values({ ...key, ...state })
+    .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
+    .execute();
+}
+
+/** Remembers that a person has had a file of a revision before them to its end. */
+export async function markLooked(
+  lens: Lens,
+  person: Person,
+  change: ChangeSet,
+  { path, revision }: { path: string; revision: number },
+): Promise<void> {
+  if (!change.revisions[revision - 1]) return;
+  const key = { change_set: change.id, person: person.id, path };
+  await lens.db
+    .insertInto("looks")
+    .values({ ...key, revision, at: lens.now() })
+    .onConflict((conflict) =>
+      conflict
+        .columns(["change_set", "person", "path"])
+        .doUpdateSet({ revision, at: lens.now() })
+        .where("looks.revision", "<", revision),
+    )
+    .execute();
+}
+
+const LARGEST_IMAGE = 30 * 1024 * 1024;
+
+/** An image out of a repository, with its type as its bytes tell it. Anything else is refused, whatever it is called. */
+export async function imageOf(folder: string, id: string): Promise<Outcome<{ bytes: Buffer; type: string }>> {
+  const size = await objectSize(folder, id);
+  if (size === null) return refuse("missing", "There is no such object.");
+  if (size > LARGEST_IMAGE) return refuse("invalid", "This image is too large to be shown here.");
+  const bytes = await readObject(folder, id);
+  const type = imageType(bytes);
+  return type ? done({ bytes, type }) : refuse("invalid", "That is not an image that can be shown.");
+}
+
+/** One file to be read, as the JSON of a `FileView`: compared on a worker unless it was before. */
+export async function fileView(
+  lens: Lens,
+  folder: string,
+  oldKey: ContentKey | null,
+  newKey: ContentKey | null,
+): Promise<string> {
+  const kept = await lens.db
+    .selectFrom("comparisons")
+    .select("result")
+    .where("engine", "=", ENGINE)
+    .where("old_id", "=", oldKey ?? "")
+    .where("new_id", "=", newKey ?? "")
+    .executeTakeFirst();
+  const { view, made } = await lens.workers.compare({ folder, oldKey, newKey, kept: kept?.result ?? null });
+  if (made) await keepComparisons(lens.db, [{ oldKey, newKey, ...made }]);
+  return view;
+}
+
+interface Made {
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+  added: number;
+  removed: number;
+  result: string;
+}
+
+async function keepComparisons(db: Database, made: Made[]): Promise<void> {
+  const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
+    ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
+  }));
+  await db
+    .insertInto("comparisons")
+    .values(rows)
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+}

@@ -1,0 +1,84 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { isNamedCommit, isNamedObject } from "@/git/reach";
+import type { Lens } from "../app/lens";
+
+/** So many ids are remembered: more than a page of a large repository asks for. */
+const MOST = 500_000;
+
+/** Ids of contents that were part of what someone was shown: from readings, trees and lists. By their first 52 bits. */
+class Shown {
+  private readonly ids = new Set<number>();
+
+  add(id: string | null): void {
+    if (id === null) return;
+    this.ids.add(short(id));
+    if (this.ids.size > MOST) this.ids.delete(this.ids.values().next().value as number);
+  }
+
+  has(id: string): boolean {
+    return this.ids.has(short(id));
+  }
+}
+
+function short(id: string): number {
+  return Number.parseInt(id.slice(0, 13), 16);
+}
+
+/** What was shown of a repository. */
+export function shownOf(lens: Lens, folder: string): Promise<Shown> {
+  return lens.kept<Shown>("shown", 100).get(folder, async () => new Shown());
+}
+
+/** Remembers that these contents are part of what people are shown. */
+export async function noteShown(
+  lens: Lens,
+  folder: string,
+  files: Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>,
+): Promise<void> {
+  const shown = await shownOf(lens, folder);
+  for (const { oldId = null, newId = null, id = null } of files) {
+    shown.add(oldId);
+    shown.add(newId);
+    shown.add(id);
+  }
+}
+
+/**
+ * Whether contents may be served by their id: those that were shown, and those that some branch, tag or revision has. What lies in a
+ * repository and hangs nowhere, such as what a refused push left, is nobody's to read.
+ */
+export async function mayServe(lens: Lens, folder: string, ids: readonly (string | null)[]): Promise<Outcome<null>> {
+  const shown = await shownOf(lens, folder);
+  for (const id of ids) {
+    if (id === null || shown.has(id)) continue;
+    // Looked for in the whole history, so one at a time.
+    const named = await lens.inTurn(`reach ${folder}`, async () => shown.has(id) || (await isNamedObject(folder, id)));
+    if (!named) return refuse("missing", "There are no such contents here.");
+    shown.add(id);
+  }
+  return done(null);
+}
+
+/** Forgets what was shown of a repository: a branch is gone or was rewritten, and what it led to may be led to by nothing now. */
+export function forgetShown(lens: Lens, folder: string): void {
+  lens.kept<Shown>("shown", 100).forget(folder);
+  lens.kept<boolean>("named commits", 1_000).clear();
+}
+
+/** The same for a commit: only those that some branch, tag or revision has. */
+export async function mayServeCommit(lens: Lens, folder: string, commit: string): Promise<boolean> {
+  return lens
+    .kept<boolean>("named commits", 1_000)
+    .get(`${folder}\0${commit}`, async () => {
+      const named = await isNamedCommit(folder, commit);
+      if (!named) throw new NotNamed();
+      return true;
+    })
+    .catch((error: unknown) => {
+      if (error instanceof NotNamed) return false;
+      throw error;
+    });
+}
+
+/** Not kept: it may be named a moment later. */
+class NotNamed extends Error {}

@@ -1,0 +1,232 @@
+import { isBinary, readText, writeText } from "@/core/diff/text";
+import { type FileChange, isSubmodule, type PairedChange } from "@/core/diff/tree";
+import { carryLines, sharedChanges } from "@/core/merge/carry";
+import type { RevisionFacts } from "@/core/review/events";
+import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
+import { LARGEST_BLOB } from "@/git/objects";
+import { objectSize, readObject } from "@/git/repository";
+import { type Entry, treeWith } from "@/git/write";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { loadBlobs, pairChanges } from "../workers/tree";
+import { filesBetween } from "./files-between";
+
+/** A state to compare with that need not be a commit, and the files in which it could not be made as it should be. */
+export interface Carried {
+  /** A commit or a tree. */
+  id: string;
+  /** Where the old change and what came from the target touch the same lines: there what came from the target stands. */
+  conflicts: string[];
+}
+
+/**
+ * The author's change as it was in one revision, on the base of another: what `to` would be if only what came from the target had happened.
+ * Compared with the head of `to` it shows what the author changed since, and nothing else.
+ */
+export function carriedTo(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
+  if (from.base === to.base) return Promise.resolve({ id: from.head, conflicts: [] });
+  const key = `${folder}\0${from.base}\0${from.head}\0${to.base}`;
+  return lens.kept<Carried>("carried", 200).get(key, () => carry(lens, folder, from, to));
+}
+
+/** What became of one file, by the name it had before. */
+type Fates = Map<string, PairedChange>;
+
+async function carry(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
+  const [mine, theirs] = await Promise.all([
+    filesBetween(lens, folder, { from: from.base, to: from.head }),
+    filesBetween(lens, folder, { from: from.base, to: to.base }),
+  ]);
+  const came = new Map(theirs.map((file) => [file.path, file]));
+  const [ours, others] = await Promise.all([fatesOf(folder, mine), fatesOf(folder, theirs)]);
+  const entries = new Map<string, Entry>();
+  const conflicts: string[] = [];
+  for (const file of ours.changes) {
+    const before = file.oldPath ?? file.path;
+    // The same file on the target: under its own name, or under the one that it was given there.
+    const other = others.byOldPath.get(before) ?? came.get(file.path);
+    const place = file.oldPath === null && other && other.newId !== null ? other.path : file.path;
+    if (file.oldPath !== null && !file.copy) entries.set(file.oldPath, null);
+    if (other && other.newId === file.newId && place === file.path) continue;
+    if (!other) {
+      entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
+      continue;
+    }
+    const carried = await carryFile(folder, file, other);
+    if (!carried || carried.conflict) conflicts.push(place);
+    // Where nothing can be carried, the file is compared with what the target has: all of what became of it shows.
+    if (carried) entries.set(place, { bytes: carried.bytes, mode: file.newMode });
+    else if (file.oldPath !== null) entries.delete(file.oldPath);
+  }
+  return { id: await treeWith(folder, to.base, entries), conflicts };
+}
+
+/** Changes with renamed files as one each, and found by the name a file had. */
+async function fatesOf(
+  folder: string,
+  files: readonly FileChange[],
+): Promise<{ changes: PairedChange[]; byOldPath: Fates }> {
+  const ends = files.filter(({ oldId, newId }) => oldId === null || newId === null);
+  const blobs = new Map<string, Buffer>();
+  const both = ends.some(({ oldId }) => oldId === null) && ends.some(({ newId }) => newId === null);
+  if (both) {
+    const objects = {
+      size: (id: string) => objectSize(folder, id),
+      read: (id: string) => readObject(folder, id),
+    };
+    await loadBlobs(objects, ends, blobs);
+  }
+  const changes = both
+    ? pairChanges(files, blobs).map((file) =>
+        file.copy ? { ...file, oldPath: null, copy: false, oldId: null, oldMode: 0 } : file,
+      )
+    : files.map((file) => ({ ...file, oldPath: null, copy: false, similarity: null }));
+  return { changes, byOldPath: new Map(changes.map((file) => [file.oldPath ?? file.path, file])) };
+}
+
+/** A file that both changed, with both changes in it; null where that cannot be. */
+async function carryFile(
+  folder: string,
+  mine: FileChange,
+  theirs: FileChange,
+): Promise<{ bytes: Uint8Array; conflict: boolean } | null> {
+  if (isSubmodule(mine) || isSubmodule(theirs)) return null;
+  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
+  if (!texts) return null;
+  const [base, ours, other] = texts;
+  const { lines, conflict } = carryLines(base.lines, ours.lines, other.lines);
+  const missingFinalNewline = lines.length > 0 && ours.missingFinalNewline;
+  const bytes = writeText({ lines: [...lines], encoding: ours.encoding, missingFinalNewline });
+  return bytes && { bytes, conflict };
+}
+
+/** The texts of some blobs; null when one of them is not there, no text, or too large. */
+async function textsOf(folder: string, ids: readonly (string | null)[]) {
+  const texts = [];
+  for (const id of ids) {
+    if (id === null || ((await objectSize(folder, id)) ?? LARGEST_BLOB) >= LARGEST_BLOB) return null;
+    const bytes = await readObject(folder, id);
+    if (isBinary(bytes)) return null;
+    texts.push(readText(bytes));
+  }
+  return texts;
+}
+
+/** The base of a revision with all that in it which the target has made alike since: merged or squashed before from the same branch. */
+export interface Unmerged {
+  id: string;
+  /** In how many files something was left out. */
+  files: number;
+}
+
+/** What to compare a revision with as a whole: its base, and what of its change is in the target already. */
+export function baseOf(lens: Lens, folder: string, revision: RevisionFacts): Promise<Unmerged> {
+  const { base, head, target } = revision;
+  if (target === base) return Promise.resolve({ id: base, files: 0 });
+  return lens.kept<Unmerged>("unmerged", 200).get(`${folder}\0${base}\0${head}\0${target}`, async () => {
+    const [mine, theirs] = await Promise.all([
+      filesBetween(lens, folder, { from: base, to: head }),
+      filesBetween(lens, folder, { from: base, to: target }),
+    ]);
+    const came = new Map(theirs.map((file) => [file.path, file]));
+    const entries = new Map<string, Entry>();
+    for (const file of mine) {
+      const other = came.get(file.path);
+      if (!other) continue;
+      if (other.newId === file.newId && other.newMode === file.newMode)
+        entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
+      else {
+        const bytes = await sharedBytes(folder, file, other);
+        if (bytes) entries.set(file.path, { bytes, mode: file.oldMode });
+      }
+    }
+    if (entries.size === 0) return { id: base, files: 0 };
+    return { id: await treeWith(folder, base, entries), files: entries.size };
+  });
+}
+
+async function sharedBytes(folder: string, mine: FileChange, theirs: FileChange): Promise<Uint8Array | null> {
+  if (isSubmodule(mine) || isSubmodule(theirs) || mine.oldId === null || mine.newId === null) return null;
+  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
+  if (!texts) return null;
+  const [base, ours, other] = texts;
+  const lines = sharedChanges(base.lines, ours.lines, other.lines);
+  if (lines === base.lines) return null;
+  return writeText({ lines: [...lines], encoding: base.encoding, missingFinalNewline: base.missingFinalNewline });
+}
+
+/** What someone has seen of a change set: the newest revision as it would be if nothing had come that is new to them. */
+export interface Seen extends Carried {
+  /** Files of the change set that hold nothing new to them. */
+  files: number;
+}
+
+/**
+ * File by file: as it was in the revision in which the person last saw that file, see {@link seenIn}; as it was before the change set
+ * where they have seen nothing of it. What came from the target since is in it.
+ */
+export async function seenBy(lens: Lens, folder: string, person: Person, change: ChangeSet): Promise<Seen> {
+  const current = newest(change);
+  const { of, revisions } = await seenIn(lens, person, change);
+  const entries = new Map<string, Entry>();
+  const conflicts = new Set<string>();
+  const files = await filesBetween(lens, folder, { from: current.base, to: current.head });
+  const now = new Map(files.map((file) => [file.path, file]));
+  let known = 0;
+  for (const number of revisions) {
+    const revision = change.revisions[number - 1];
+    if (!revision) continue;
+    const carried = await carriedTo(lens, folder, revision, current);
+    const differ = await filesBetween(lens, folder, { from: carried.id, to: current.head });
+    const since = new Map(differ.map((file) => [file.path, file]));
+    for (const path of new Set([...now.keys(), ...since.keys()])) {
+      if (of(path) !== number) continue;
+      const file = since.get(path);
+      if (file) entries.set(path, file.oldId === null ? null : { id: file.oldId, mode: file.oldMode });
+      else {
+        const { newId, newMode } = now.get(path)!;
+        entries.set(path, newId === null ? null : { id: newId, mode: newMode });
+        known++;
+      }
+      if (file && carried.conflicts.includes(path)) conflicts.add(path);
+    }
+  }
+  // Every question about this reading comes here: the tree is written once for what it is made of.
+  const made = `${folder}\0${current.base}\0${JSON.stringify([...entries])}`;
+  const id = await lens.kept<string>("seen", 100).get(made, () => treeWith(folder, current.base, entries));
+  return { id, conflicts: [...conflicts], files: known };
+}
+
+/** The revision in which someone last saw each file, 0 for never; and all revisions that come up. */
+export interface SeenIn {
+  of: (path: string) => number;
+  revisions: ReadonlySet<number>;
+}
+
+/**
+ * A file was seen in the newest of: the revision in which it was marked read, that in which it was opened to its end, and that of the
+ * person's last review with a verdict, which speaks of all files. A remark sent by itself says nothing of what else was seen.
+ */
+export async function seenIn(lens: Lens, person: Person, change: ChangeSet): Promise<SeenIn> {
+  const reviewed = lastVerdict(change, person.id);
+  const newestOf = new Map<string, number>();
+  for (const table of ["read_marks", "looks"] as const) {
+    const rows = await lens.db
+      .selectFrom(table)
+      .select(["path", "revision"])
+      .where("change_set", "=", change.id)
+      .where("person", "=", person.id)
+      .execute();
+    for (const { path, revision } of rows) newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
+  }
+  const of = (path: string) => Math.max(reviewed, newestOf.get(path) ?? 0);
+  return { of, revisions: new Set([...newestOf.keys()].map(of).concat(reviewed)) };
+}
+
+/** Whether someone has seen something of an earlier revision: then what is new to them is where they begin. */
+export async function comesBack(lens: Lens, person: Person, change: ChangeSet): Promise<boolean> {
+  if (!goesOn(change) || person.id === change.author) return false;
+  const current = newest(change).number;
+  const { revisions } = await seenIn(lens, person, change);
+  return [...revisions].some((revision) => revision > 0 && revision < current);
+}

@@ -1,0 +1,26 @@
+import type { RevisionSize } from "@/core/api";
+import { type ChangeSet, newest } from "@/core/review/state";
+import type { Person } from "../access/people";
+import type { Lens } from "../app/lens";
+import { readingOf } from "./reading";
+import { carriedTo, seenBy } from "./since";
+
+/** What the author changed in each revision: the first as compared with the base, each other with the one before. */
+export async function sizesOf(lens: Lens, change: ChangeSet, folder: string): Promise<RevisionSize[]> {
+  const sizes: RevisionSize[] = [];
+  for (const [i, revision] of change.revisions.entries()) {
+    const before = change.revisions[i - 1];
+    const from = before ? (await carriedTo(lens, folder, before, revision)).id : revision.base;
+    const { files, toRead } = await readingOf(lens, folder, { from, to: revision.head, settings: revision.target });
+    const sum = (side: "added" | "removed") => files.reduce((total, file) => total + file[side], 0);
+    sizes.push({ files: files.length, added: sum("added"), removed: sum("removed"), toRead });
+  }
+  return sizes;
+}
+
+/** How many lines of the newest revision are new to someone and to be read. */
+export async function freshTo(lens: Lens, folder: string, person: Person, change: ChangeSet): Promise<number> {
+  const { id } = await seenBy(lens, folder, person, change);
+  const { head, target } = newest(change);
+  return (await readingOf(lens, folder, { from: id, to: head, settings: target })).toRead;
+}

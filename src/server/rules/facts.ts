@@ -1,0 +1,190 @@
+import type { Facts } from "@/core/review/command";
+import type { Role } from "@/core/review/roles";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
+import type { Rule } from "@/core/rules/rule";
+import { linkedItems, trailersIn } from "@/core/work/trailers";
+import { mergeTree } from "@/git/merge";
+import { branches, type CommitShape, commitShapes, countCommits } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { type Person, peopleIn, roleOf } from "../access/people";
+import { folderOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { filesBetween } from "../reading/files-between";
+import type { Points } from "../reading/points";
+import { readingOf } from "../reading/reading";
+import { ruleFor } from "./rules";
+
+/** What was looked up for one request, so that it is asked once for many change sets: rules, people, roles, and where branches are. */
+export class Look {
+  private readonly known = new Map<string, Promise<unknown>>();
+  constructor(private readonly db: Queries) {}
+
+  rule(repository: string, branch: string): Promise<Rule> {
+    return this.once(`rule ${repository} ${branch}`, () => ruleFor(this.db, repository, branch));
+  }
+
+  people(repository: string): Promise<GatePerson[]> {
+    return this.once(`people ${repository}`, () => peopleIn(this.db, repository));
+  }
+
+  role(person: string, repository: string): Promise<Role | null> {
+    return this.once(`role ${person} ${repository}`, () => roleOf(this.db, person, repository));
+  }
+
+  /** Ids of those to whom addresses of mail belong. */
+  async byAddress(addresses: readonly string[]): Promise<string[]> {
+    const ids = await this.once("addresses", async () => {
+      const rows = await this.db.selectFrom("people").select(["id", "email"]).execute();
+      return new Map(rows.map(({ id, email }) => [email.toLowerCase(), id]));
+    });
+    return [...new Set(addresses.flatMap((address) => ids.get(address.toLowerCase()) ?? []))];
+  }
+
+  /** The commit a branch points at; null when there is no such branch. */
+  async tip(folder: string, branch: string): Promise<string | null> {
+    const all = await this.once(
+      `tips ${folder}`,
+      async () => new Map((await branches(folder)).map(({ name, commit }) => [name, commit])),
+    );
+    return all.get(branch) ?? null;
+  }
+
+  private once<T>(key: string, ask: () => Promise<T>): Promise<T> {
+    const asked = (this.known.get(key) as Promise<T> | undefined) ?? ask();
+    this.known.set(key, asked);
+    return asked;
+  }
+}
+
+/** What git knows of a change set that the gate has to know. */
+export type GitFacts = Omit<GateFacts, "now" | "people" | "makers"> & {
+  /** Mail addresses of who wrote or committed its commits; none where no rule asks. */
+  addresses: readonly string[];
+};
+
+/** What a decision about a change set needs to know beyond it: who asks, what the target asks, and what the gate has to know. */
+export async function factsFor(
+  lens: Lens,
+  db: Queries,
+  change: ChangeSet,
+  person: Person,
+  look: Look = new Look(db),
+): Promise<Facts> {
+  const rule = await look.rule(change.repository, change.target);
+  return factsFrom(lens, db, change, person, await gitFactsFor(lens, change, rule, { look }), look);
+}
+
+/** The same with what git knows given, or not needed: then nothing but the database is asked. */
+export async function factsFrom(
+  lens: Lens,
+  db: Queries,
+  change: ChangeSet,
+  person: Person,
+  git: GitFacts | null,
+  look: Look = new Look(db),
+): Promise<Facts> {
+  const rule = await look.rule(change.repository, change.target);
+  const role = await look.role(person.id, change.repository);
+  const { addresses = [], ...known } = git ?? NO_GIT_FACTS;
+  const people = await look.people(change.repository);
+  const makers = await look.byAddress(addresses);
+  return {
+    actor: { id: person.id, role, machine: person.machine === 1 },
+    rule,
+    gate: { ...known, now: lens.now(), people, makers },
+  };
+}
+
+const NO_GIT_FACTS: GitFacts = { ...NO_FACTS, addresses: [] };
+
+/** What the gate of a change set is evaluated with, for who only looks. */
+export async function gateFactsFor(
+  lens: Lens,
+  db: Queries,
+  change: ChangeSet,
+  rule: Rule,
+  look: Look = new Look(db),
+): Promise<GateFacts> {
+  const { addresses, ...git } = await gitFactsFor(lens, change, rule, { look });
+  const people = await look.people(change.repository);
+  return { ...git, now: lens.now(), people, makers: await look.byAddress(addresses) };
+}
+
+/**
+ * What is asked of git for a gate; commits never change, so what they tell is asked once. Who is `patient` waits until the lines to read
+ * are counted; others are told that they are being counted.
+ */
+export async function gitFactsFor(
+  lens: Lens,
+  change: ChangeSet,
+  rule: Rule,
+  { look = new Look(lens.db), patient = false }: { look?: Look; patient?: boolean } = {},
+): Promise<GitFacts> {
+  const folder = folderOf(lens, { id: change.repository });
+  const { base, head, target: revisionTarget } = newest(change);
+  const [paths, commits, target, tip] = await Promise.all([
+    pathsOf(lens, folder, base, head),
+    shapesOf(lens, folder, change),
+    goesOn(change) ? look.tip(folder, change.target) : null,
+    goesOn(change) ? look.tip(folder, change.source) : null,
+  ]);
+  const messages = commits.map(({ message }) => message);
+  const points = { from: base, to: head, settings: revisionTarget };
+  return {
+    paths,
+    ...(goesOn(change) ? { tip } : {}),
+    addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
+    commits: commits.map(({ id, subject, merge, message }) => ({
+      ...{ id, subject, merge },
+      signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
+    })),
+    conflicts: target ? await conflictsWith(lens, folder, target, head) : [],
+    behind: target && rule.upToDate ? await behind(lens, folder, target, head) : 0,
+    toRead: rule.mostToRead === null ? null : await toRead(lens, folder, points, patient),
+    workItems: linkedItems(change.links, change.description, messages).map(({ item }) => item),
+  };
+}
+
+/** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
+function pathsOf(lens: Lens, folder: string, base: string, head: string): Promise<string[]> {
+  return lens
+    .kept<string[]>("paths", KEPT)
+    .get(`${folder}\0${base}\0${head}`, async () =>
+      (await filesBetween(lens, folder, { from: base, to: head })).map(({ path }) => path),
+    );
+}
+
+/** How many revisions are remembered: more than are open at a time. */
+const KEPT = 1_000;
+
+/** The commits of the newest revision, with what rules may ask of them. */
+export function shapesOf(lens: Lens, folder: string, change: ChangeSet): Promise<CommitShape[]> {
+  const { base, head } = newest(change);
+  return lens
+    .kept<CommitShape[]>("shapes", KEPT)
+    .get(`${folder}\0${base}\0${head}`, () => commitShapes(folder, base, head));
+}
+
+/** Files in which two commits conflict. Both never change, so it is tried once. */
+export function conflictsWith(lens: Lens, folder: string, target: string, head: string): Promise<string[]> {
+  return lens.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
+    const merged = await mergeTree(folder, target, head);
+    return merged.clean ? [] : merged.paths;
+  });
+}
+
+function behind(lens: Lens, folder: string, target: string, head: string): Promise<number> {
+  return lens
+    .kept<number>("behind", 200)
+    .get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
+}
+
+/** How long who looks at the gate waits for a count before it says that it is being made. */
+const PATIENCE = 400;
+
+async function toRead(lens: Lens, folder: string, points: Points, patient: boolean): Promise<number | null> {
+  const counting = readingOf(lens, folder, points).then(({ toRead: lines }) => lines);
+  if (patient) return counting;
+  return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
+}

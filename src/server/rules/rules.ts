@@ -1,0 +1,164 @@
+import * as v from "valibot";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Refused } from "@/core/review/checks";
+import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
+import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
+import { branches, filesIn } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { audit, type Doer } from "../access/audit";
+import { type Person, peopleIn } from "../access/people";
+import { enter, folderOf, type Repository } from "../access/repositories";
+import type { Lens } from "../app/lens";
+
+/** One edition of the rules: who made it, when, and what they said of it. */
+export interface RuleEdition {
+  version: number;
+  by: string | null;
+  at: number;
+  note: string;
+  rules: Rules;
+}
+
+/** The rules that count now. */
+export async function rulesOf(db: Queries, repository: string): Promise<Rules> {
+  const row = await db
+    .selectFrom("rule_sets")
+    .select("rules")
+    .where("repository", "=", repository)
+    .orderBy("version", "desc")
+    .limit(1)
+    .executeTakeFirst();
+  return readRules(row?.rules ?? '{"rules":[]}');
+}
+
+/** The edition that counts now; null where there is none. */
+export async function ruleVersion(db: Queries, repository: string): Promise<number | null> {
+  const row = await db
+    .selectFrom("rule_sets")
+    .select((select) => select.fn.max("version").as("last"))
+    .where("repository", "=", repository)
+    .executeTakeFirst();
+  return row?.last ?? null;
+}
+
+/** Fills in what was not said: an edition of before a condition existed does not ask for it. */
+function readRules(json: string): Rules {
+  return v.parse(rulesSchema, JSON.parse(json));
+}
+
+/** What a branch asks, with its groups opened; {@link NO_RULE} where no rule fits. */
+export async function ruleFor(db: Queries, repository: string, branch: string): Promise<Rule> {
+  const rules = await rulesOf(db, repository);
+  const rule = ruleOf(rules, branch);
+  return rule ? withoutGroups(rule, rules.groups) : NO_RULE;
+}
+
+/** Why nothing may be written to a branch but by a change set into it; null where it may. */
+export async function guarded(db: Queries, repository: string, branch: string): Promise<Refused | null> {
+  const guard = guardOf(await rulesOf(db, repository), branch);
+  if (!guard) return null;
+  return refuse(
+    "conflict",
+    `${branch} is guarded by the rule for ${guard.branches}: changes reach it by a change set only.`,
+  );
+}
+
+/** Every edition, the newest first. */
+export async function editionsOf(db: Queries, repository: string): Promise<RuleEdition[]> {
+  const rows = await db
+    .selectFrom("rule_sets")
+    .selectAll()
+    .where("repository", "=", repository)
+    .orderBy("version", "desc")
+    .execute();
+  return rows.map(({ version, by, at, note, rules }) => ({ version, by, at, note, rules: readRules(rules) }));
+}
+
+/** What rules are checked against: branches, files, and who may approve. */
+export async function surroundingsOf(lens: Lens, repository: Repository): Promise<RuleSurroundings> {
+  const folder = folderOf(lens, repository);
+  const known = await branches(folder);
+  const main = known.find(({ name }) => name === repository.default_branch);
+  const people = await peopleIn(lens.db, repository.id);
+  return {
+    branches: known.map(({ name }) => name),
+    paths: main ? (await filesIn(folder, main.commit)).map(({ path }) => path) : [],
+    approvers: people.filter(({ role, machine }) => role !== "reader" && !machine).map(({ name }) => name),
+  };
+}
+
+/** Takes rules as they come from a file or a form, and says what is wrong with them. */
+export function parseRules(given: unknown): Outcome<Rules> {
+  const parsed = v.safeParse(rulesSchema, given);
+  if (parsed.success) return done(parsed.output);
+  const [issue] = parsed.issues;
+  return refuse("invalid", `${v.getDotPath(issue) ?? "The rules"}: ${issue.message}`);
+}
+
+/** Saves a new edition of the rules. What can never be met is refused; `version` is the edition that was edited, so that none is lost. */
+export async function saveRules(
+  lens: Lens,
+  person: Person,
+  repositoryName: string,
+  given: unknown,
+  note: string,
+  version: number | null,
+  doer: Doer = { person: person.id, address: "" },
+): Promise<Outcome<RuleEdition & { notes: string[] }>> {
+  const entered = await enter(lens, person, repositoryName, "keeper");
+  if (!entered.ok) return entered;
+  const kept = await keepRules(lens, entered.value.repository, person.id, given, note, version);
+  if (kept.ok)
+    await audit(lens, doer, "rules-saved", { repository: repositoryName, version: kept.value.version, note });
+  return kept;
+}
+
+/** The same by the command line, which asks for no person. */
+export async function keepRules(
+  lens: Lens,
+  repository: Repository,
+  by: string | null,
+  given: unknown,
+  note: string,
+  version: number | null,
+): Promise<Outcome<RuleEdition & { notes: string[] }>> {
+  const rules = parseRules(given);
+  if (!rules.ok) return rules;
+  const { errors, notes } = wrongRules(rules.value, await surroundingsOf(lens, repository));
+  if (errors.length > 0) return refuse("invalid", errors.join("\n"));
+  if (note.length > 500) return refuse("invalid", "What you say of the change has at most 500 characters.");
+  return lens.db.transaction().execute(async (tx) => {
+    const [last] = await editionsOf(tx, repository.id);
+    if (version !== null && last && last.version !== version)
+      return refuse(
+        "conflict",
+        "Someone else has changed the rules meanwhile. Look at theirs first: nothing was saved.",
+      );
+    const edition = { version: (last?.version ?? 0) + 1, by, at: lens.now(), note: note.trim() };
+    await tx
+      .insertInto("rule_sets")
+      .values({ repository: repository.id, ...edition, rules: JSON.stringify(rules.value) })
+      .execute();
+    return done({ ...edition, rules: rules.value, notes });
+  });
+}
+
+/** Changes the rule of one branch or pattern and leaves the others: for the command line. */
+export async function setRule(
+  lens: Lens,
+  repositoryName: string,
+  branches: string,
+  said: Partial<{ [K in keyof Rule]: unknown }>,
+): Promise<Outcome<RuleEdition & { notes: string[] }>> {
+  const repository = await lens.db
+    .selectFrom("repositories")
+    .selectAll()
+    .where("name", "=", repositoryName)
+    .executeTakeFirst();
+  if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
+  const { rules, ...rest } = await rulesOf(lens.db, repository.id);
+  const before = rules.find((rule) => rule.branches === branches);
+  const next = { ...(before ?? { branches, direct: branches === "**" }), ...said };
+  const others = before ? rules.map((rule) => (rule === before ? next : rule)) : [next, ...rules];
+  return keepRules(lens, repository, null, { ...rest, rules: others }, "", null);
+}

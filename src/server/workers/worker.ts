@@ -1,0 +1,273 @@
+import type { MessagePort } from "node:worker_threads";
+/** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
+import type { Report } from "@/core/checks/report";
+import { type Comparison, compareFiles } from "@/core/diff/compare";
+import { type LineHistory, traceLines } from "@/core/diff/history";
+import { isBinary, joinLines, readText } from "@/core/diff/text";
+import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
+import type { FileView } from "@/core/diff/view";
+import type { Outcome } from "@/core/outcome";
+import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
+import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
+import { changedFiles } from "@/git/repository";
+import { readReport } from "../checks/report-reader";
+import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
+import { colourLines } from "./colours";
+import { type Aid, compareTrees } from "./tree";
+
+export interface CompareTask {
+  folder: string;
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+  /** A kept comparison of these two, as JSON. */
+  kept: string | null;
+}
+
+export interface CompareResult {
+  /** A `FileView` as JSON. */
+  view: string;
+  /** The comparison as JSON, when it was not kept before. */
+  made: { added: number; removed: number; result: string } | null;
+}
+
+export interface ReadTask {
+  folder: string;
+  from: string;
+  to: string;
+  /** The commit whose attributes say what is generated. */
+  settings: string;
+  /** Told of every file as it is compared. */
+  progress: MessagePort;
+  /** Leads to a thread that runs {@link help}, as soon as one is free. */
+  helper: MessagePort;
+}
+
+export interface HelpTask {
+  folder: string;
+  port: MessagePort;
+}
+
+/** A share of the work and its number; answered with the same number and what came of it, or what went wrong. */
+interface Share {
+  number: number;
+  pairs: KeyPair[];
+}
+type Answer = { number: number; results: string[] } | { number: number; problem: string };
+
+/** The contents of both sides of a file; null for a side that is not there. */
+export interface KeyPair {
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+}
+
+/** Files as they are compared, a few at a time. */
+export type ReadProgress = {
+  path: string;
+  oldKey: ContentKey | null;
+  newKey: ContentKey | null;
+  added: number;
+  removed: number;
+  result: string;
+}[];
+
+export interface ColourTask {
+  folder: string;
+  id: string;
+  path: string;
+}
+
+const readers = new Map<string, ObjectReader>();
+
+function reader(folder: string): ObjectReader {
+  let found = readers.get(folder);
+  if (!found) {
+    found = new ObjectReader(folder);
+    readers.set(folder, found);
+  }
+  return found;
+}
+
+/** Null for no such side; a blob too large to compare is stood in for by its size. */
+async function load(folder: string, key: ContentKey | null): Promise<Buffer | { size: number } | null> {
+  if (key === null) return null;
+  const content = readContentKey(key);
+  if (!content) throw new Error("That names no contents.");
+  const { kind, id } = content;
+  if (kind === "pointer") return Buffer.from(pointerText(id));
+  const size = await reader(folder).size(id);
+  if (size === null) throw new Error("The repository has no such object.");
+  if (size > LARGEST_BLOB) return { size };
+  return reader(folder).read(id);
+}
+
+/** Whether either side is asked for as text, whatever it holds. */
+function asText({ oldKey, newKey }: KeyPair): boolean {
+  return [oldKey, newKey].some((key) => key !== null && readContentKey(key)?.kind === "text");
+}
+
+async function compareIds(folder: string, { oldKey, newKey }: KeyPair) {
+  const [old, next] = await Promise.all([load(folder, oldKey), load(folder, newKey)]);
+  if (Buffer.isBuffer(old ?? Buffer.alloc(0)) && Buffer.isBuffer(next ?? Buffer.alloc(0))) {
+    return { old: old as Buffer | null, next: next as Buffer | null, tooLarge: null };
+  }
+  const size = (side: typeof old) => (side === null ? 0 : Buffer.isBuffer(side) ? side.length : side.size);
+  const tooLarge: Comparison = { ...compareFiles(Buffer.from([0]), null), oldSize: size(old), newSize: size(next) };
+  return { old: null, next: null, tooLarge };
+}
+
+/** Answers as soon as the thread has started. */
+export function ready(): null {
+  return null;
+}
+
+/** One file, to be read: how it differs, and its text. */
+export async function compare({ folder, kept, ...keys }: CompareTask): Promise<CompareResult> {
+  const { old, next, tooLarge } = await compareIds(folder, keys);
+  const comparison: Comparison = kept ? JSON.parse(kept) : (tooLarge ?? compareFiles(old, next, asText(keys)));
+  const result = kept ?? JSON.stringify(comparison);
+  const view: FileView = { comparison, text: "", removed: "", untold: null };
+  if (tooLarge) view.untold = "This file is too large to be compared here.";
+  else if (comparison.binary) view.untold = "This file is not text.";
+  else {
+    if (next) view.text = readText(next).lines.join("\n");
+    if (old && comparison.removed > 0) {
+      const { lines } = readText(old);
+      view.removed = joinLines(
+        comparison.hunks.flatMap((hunk) => lines.slice(hunk.oldStart, hunk.oldEnd)),
+        true,
+      );
+    }
+  }
+  const made = kept ? null : { added: comparison.added, removed: comparison.removed, result };
+  return { view: JSON.stringify(view), made };
+}
+
+export interface TraceTask {
+  folder: string;
+  /** The states of one file, each step from the one before. */
+  steps: KeyPair[];
+}
+
+/** Which steps touched which lines of a file. */
+export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> {
+  const comparisons: Comparison[] = [];
+  for (const step of steps) {
+    const { old, next, tooLarge } = await compareIds(folder, step);
+    comparisons.push(tooLarge ?? compareFiles(old, next));
+  }
+  return traceLines(comparisons[0]?.oldLines ?? 0, comparisons);
+}
+
+/** Follows the lines of threads through revisions. */
+export function follow({ folder, ...task }: FollowTask & { folder: string }): Promise<Followed[]> {
+  return followTracks({ objects: reader(folder), changes: ({ from, to }) => changedFiles(folder, from, to) }, task);
+}
+
+/** A report in one of the open formats: tens of megabytes are read here, and not where others wait. */
+export function report(bytes: Uint8Array): Outcome<Report> {
+  return readReport(bytes);
+}
+
+export interface SearchTask {
+  folder: string;
+  files: SearchedFile[];
+  sought: Sought;
+}
+
+/** Where something stands in changed files, in their order, up to a number. */
+export async function search({ folder, files, sought }: SearchTask): Promise<Found> {
+  const result: Found = { places: [], more: false, searched: 0 };
+  for (const file of files) {
+    for (const side of ["new", "old"] as const) {
+      const id = side === "new" ? file.newId : file.oldId;
+      const lines = linesSought(file, side, sought);
+      if (id === null || lines === null) continue;
+      const blob = await load(folder, id);
+      if (!Buffer.isBuffer(blob) || isBinary(blob)) continue;
+      for (const place of findIn(readText(blob).lines, lines, sought)) {
+        if (result.places.length >= MOST_FOUND) return { ...result, more: true };
+        result.places.push({ path: file.path, side, ...place });
+      }
+    }
+    result.searched++;
+  }
+  return result;
+}
+
+/** What names the contents of both sides of a file. */
+function keysOf({ oldId, oldMode, newId, newMode }: FileChange): KeyPair {
+  return { oldKey: contentKey(oldId, oldMode), newKey: contentKey(newId, newMode) };
+}
+
+const AT_ONCE = 100;
+
+/** A whole change: gives the reading as JSON. */
+export async function read({ folder, from, to, settings, progress, helper }: ReadTask): Promise<string> {
+  let some: ReadProgress = [];
+  const tell = () => {
+    if (some.length > 0) progress.postMessage(some);
+    some = [];
+  };
+  const made = (change: FileChange, comparison: Comparison, json?: string) => {
+    const { added, removed } = comparison;
+    some.push({ path: change.path, ...keysOf(change), added, removed, result: json ?? JSON.stringify(comparison) });
+    if (some.length >= AT_ONCE) tell();
+  };
+  const aid = aidThrough(helper);
+  try {
+    const { reading } = await compareTrees(folder, reader(folder), from, to, { made, aid, settings });
+    tell();
+    return JSON.stringify(reading);
+  } finally {
+    progress.close();
+    helper.close();
+  }
+}
+
+/** Gives shares of the work to the thread at the other end, once it has said that it is there. */
+function aidThrough(port: MessagePort): () => Aid | null {
+  const waiting = new Map<number, { resolve: (results: string[]) => void; reject: (error: Error) => void }>();
+  let ready = false;
+  let last = 0;
+  port.on("message", (message: "ready" | Answer) => {
+    if (message === "ready") {
+      ready = true;
+      return;
+    }
+    const { resolve, reject } = waiting.get(message.number)!;
+    waiting.delete(message.number);
+    if ("results" in message) resolve(message.results);
+    else reject(new Error(message.problem));
+  });
+  const aid: Aid = (pairs) =>
+    new Promise((resolve, reject) => {
+      waiting.set(++last, { resolve, reject });
+      port.postMessage({ number: last, pairs } satisfies Share);
+    });
+  return () => (ready ? aid : null);
+}
+
+/** Compares what another thread asks for, until that closes the port. */
+export function help({ folder, port }: HelpTask): Promise<void> {
+  return new Promise((resolve) => {
+    port.on("close", resolve);
+    port.on("message", async ({ number, pairs }: Share) => {
+      try {
+        const sides = await Promise.all(pairs.map((pair) => compareIds(folder, pair)));
+        const results = sides.map(({ old, next, tooLarge }) =>
+          JSON.stringify(tooLarge ? null : compareFiles(old, next)),
+        );
+        port.postMessage({ number, results } satisfies Answer);
+      } catch (error) {
+        port.postMessage({ number, problem: String(error) } satisfies Answer);
+      }
+    });
+    port.postMessage("ready");
+  });
+}
+
+export async function colour({ folder, id, path }: ColourTask): Promise<string> {
+  const blob = await load(folder, id);
+  if (!Buffer.isBuffer(blob) || isBinary(blob)) return JSON.stringify({ lines: [] });
+  return JSON.stringify({ lines: await colourLines(path, readText(blob).lines) });
+}

@@ -1,0 +1,114 @@
+import { availableParallelism } from "node:os";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { MessageChannel } from "node:worker_threads";
+import Piscina from "piscina";
+import type { Report } from "@/core/checks/report";
+import type { LineHistory } from "@/core/diff/history";
+import type { Outcome } from "@/core/outcome";
+import type { Found } from "@/core/reading/search";
+import type { Followed, FollowTask } from "../following/follow-tracks";
+import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
+
+/** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
+export interface Workers {
+  compare: (task: CompareTask) => Promise<CompareResult>;
+  /** The answer as JSON; null for a language that is not known or a file too large to colour. */
+  colour: (task: ColourTask) => Promise<string>;
+  /** What touched the lines of a file on its way. */
+  trace: (task: TraceTask) => Promise<LineHistory>;
+  /** Where the lines of threads went from revision to revision. */
+  follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
+  /** What a report in one of the open formats says; refused with the reason when it is none. */
+  report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
+  /** Looks through files until it is done or `signal` says that nobody waits any longer. */
+  search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
+  /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
+  read: (
+    task: Pick<ReadTask, "folder" | "from" | "to" | "settings">,
+    told: (files: ReadProgress) => void,
+  ) => Promise<string>;
+  /** Starts the first threads, so that the first reader does not wait for them. */
+  warm: () => Promise<void>;
+  close: () => Promise<void>;
+}
+
+/** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
+const WITHIN = {
+  ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
+  read: 900_000,
+};
+
+/** Work was ended because it took too long. */
+export class TookTooLong extends Error {
+  constructor(seconds: number) {
+    super(`This took longer than ${seconds} seconds and was ended.`);
+  }
+}
+
+/** Runs a task that ends in time, and when nobody waits for it any more: its thread is ended with it. */
+async function bounded<T>(
+  pool: Piscina,
+  task: unknown,
+  name: keyof typeof WITHIN,
+  signal?: AbortSignal,
+  transferList?: TransferList,
+): Promise<T> {
+  const late = AbortSignal.timeout(WITHIN[name]);
+  try {
+    return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
+  } catch (error) {
+    if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
+    throw error;
+  }
+}
+
+type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
+
+export function startWorkers(root: string): Workers {
+  const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
+  const threads = Math.max(2, Math.min(8, availableParallelism()));
+  const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
+  let front: Piscina | null = null;
+  let back: Piscina | null = null;
+  const atOnce = () => {
+    front ??= new Piscina({ ...options, maxThreads: threads });
+    return front;
+  };
+  const inTime = () => {
+    back ??= new Piscina({ ...options, maxThreads: threads });
+    return back;
+  };
+  return {
+    compare: (task) => bounded(atOnce(), task, "compare"),
+    colour: (task) => bounded(atOnce(), task, "colour"),
+    trace: (task) => bounded(atOnce(), task, "trace"),
+    follow: (task) => bounded(atOnce(), task, "follow"),
+    report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
+    search: (task, signal) => bounded(inTime(), task, "search", signal),
+    read: async (task, told) => {
+      const progress = new MessageChannel();
+      const help = new MessageChannel();
+      progress.port1.on("message", told);
+      const ports = { progress: progress.port2, helper: help.port1 };
+      const reading = bounded<string>(inTime(), { ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
+      // Whether anyone comes to help is not waited for: a thread may be free, or be busy for longer than the whole takes. It is asked
+      // for after the reading, so that none ever waits for a reading that has no thread.
+      const aid = { folder: task.folder, port: help.port2 };
+      inTime()
+        .run(aid, { name: "help", transferList: [help.port2] })
+        .catch(() => undefined);
+      try {
+        return await reading;
+      } finally {
+        progress.port1.close();
+      }
+    },
+    warm: async () => {
+      await Promise.all([atOnce().run(null, { name: "ready" }), inTime().run(null, { name: "ready" })]);
+    },
+    close: async () => {
+      await Promise.all([front?.destroy(), back?.destroy()]);
+    },
+  };
+}
