@@ -13,7 +13,6 @@ import type { Replacement } from "./quiet/repeated";
 import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
 import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
-import type { GateFacts } from "./rules/facts";
 import type { Gate } from "./rules/gate";
 import { MERGE_KINDS, type Rule } from "./rules/rule";
 import type { Suggestion } from "./suggest/suggestion";
@@ -132,6 +131,9 @@ export const commandRequest = v.intersect([
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
 export type ReadMarkRequest = Extract<v.InferOutput<typeof readMarkRequest>, { read: boolean }>;
 export type CommandRequest = v.InferOutput<typeof commandRequest>;
+
+/** With which verdict it is asked how the gate would stand. */
+export const gatePreviewRequest = v.object({ verdict: v.picklist(["approve", "request-changes", "none"]) });
 
 /** How a change set stands to others: it is offered to the source of `on`, and those `under` it are offered to its own. */
 export interface ChainView {
@@ -274,8 +276,6 @@ export interface ChangeView {
   people: Record<string, PersonView>;
   gate: Gate;
   rule: Rule;
-  /** What the gate was evaluated with. */
-  gateFacts: GateFacts;
   checks: ChangeSet["checks"];
   links: ChangeSet["links"];
   chain: ChainView;

@@ -3,6 +3,9 @@ import type { RefusalAnswer } from "@/core/api";
 /** The server said no, or could not be reached; the message is a sentence for the person. */
 export class Refused extends Error {}
 
+/** It could not be asked, or the answer was lost: whether it happened is not known. */
+export class Unreached extends Refused {}
+
 interface Asking {
   method?: "GET" | "POST" | "PUT" | "DELETE";
   body?: unknown;
@@ -24,7 +27,7 @@ export async function ask<T>(path: string, { method = "GET", body, signal, keepa
     });
   } catch (error) {
     if (signal?.aborted) throw error;
-    throw new Refused("The server cannot be reached just now.");
+    throw new Unreached("The server cannot be reached just now.");
   }
   if (response.status === 401 && !path.startsWith("/api/sign-in")) window.location.assign(signInAddress());
   if (!response.ok) throw new Refused(await reasonOf(response));

@@ -1,4 +1,4 @@
-import { tidyRepositories } from "../keeping/tidying";
+import { forgetKeys, tidyRepositories } from "../keeping/tidying";
 import { settleIntents } from "../refs/both";
 import { catchUp } from "../refs/catch-up";
 import type { Lens } from "./lens";
@@ -17,7 +17,14 @@ export function startUpkeep(lens: Lens, quiet: () => boolean): { stop: () => Pro
   const failed = (error: unknown) => lens.log.error({ err: error }, "upkeep failed");
   const settling = new Repeated(SETTLED_EVERY, async () => void (await settleIntents(lens)), failed);
   const catching = new Repeated(CAUGHT_UP_EVERY, async () => void (await catchUp(lens)), failed);
-  const tidying = new Repeated(TIDIED_EVERY, async () => void (await tidyRepositories(lens, quiet)), failed);
+  const tidying = new Repeated(
+    TIDIED_EVERY,
+    async () => {
+      await forgetKeys(lens);
+      await tidyRepositories(lens, quiet);
+    },
+    failed,
+  );
   settling.start();
   catching.start();
   tidying.start();

@@ -61,7 +61,6 @@ export async function changeView(
     people: await peopleByIds(lens.db, [...ids]),
     gate,
     rule: facts.rule,
-    gateFacts: facts.gate,
     me: {
       id: person.id,
       role: facts.actor.role as Role,

@@ -8,6 +8,17 @@ const DAY = 24 * 3_600_000;
 /** What nothing names any more, such as what previews of merges made, is kept for so long: something may be at work with it. */
 const KEPT_FOR = "3.days.ago";
 
+/** So long the same command may be asked again and is carried out once, in milliseconds. */
+const KEYS_KEPT = 7 * DAY;
+
+/** Forgets keys of commands that were carried out long ago. */
+export async function forgetKeys(lens: Lens): Promise<void> {
+  await lens.db
+    .deleteFrom("carried")
+    .where("at", "<", lens.now() - KEYS_KEPT)
+    .execute();
+}
+
 /**
  * Packs repositories and lets go of what nothing names, each once a day at most, one after the other, while `quiet` says that nobody waits
  * for anything. Every revision is named and so kept for ever. Gives how many it did.

@@ -1,11 +1,12 @@
 "use client";
+import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import type { ChangeView, UnsentRemark, UnsentTask } from "@/core/api";
+import type { UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/events";
-import { evolve } from "@/core/review/evolve";
-import { evaluateGate } from "@/core/rules/gate";
+import type { Gate } from "@/core/rules/gate";
 import { counted, listed } from "@/core/words";
+import { ask } from "../ask";
 import { SafeMarkdown } from "../markdown";
 import { newId } from "../new-id";
 import { useKept } from "../use-kept";
@@ -152,7 +153,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
           </div>
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
-        {verdict && <GateAfter review={{ revision, verdict, remarks, tasks }} />}
+        {verdict && <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />}
       </div>
       <SheetFoot problem={problem} busy={busy} deed="Send" doing="Sending …" onDeed={send} onClose={onClose} />
     </>
@@ -160,34 +161,22 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
 }
 
 /** What the gate will say once this is sent. */
-function GateAfter({
-  review,
-}: {
-  review: { revision: number; verdict: Verdict; remarks: UnsentRemark[]; tasks: UnsentTask[] };
-}) {
+function GateAfter({ verdict, notes }: { verdict: Verdict; notes: (UnsentRemark | UnsentTask)[] }) {
   const { view } = useWorkspace();
-  const gate = gateAfter(view, review);
-  const unmet = gate.conditions.filter(({ met }) => !met);
+  const address = `/api/repos/${view.repository}/changes/${view.number}/gate?verdict=${verdict}`;
+  const { data: gate } = useQuery({
+    // Asked again when something was said meanwhile, or what is to be sent changed.
+    queryKey: ["gate after", address, view.changedAt, notes.map(({ id, changedAt }) => `${id} ${changedAt}`).join()],
+    queryFn: ({ signal }) => ask<Gate>(address, { signal }),
+    placeholderData: (before) => before,
+  });
+  const unmet = gate?.conditions.filter(({ met }) => !met) ?? [];
   return (
     <p className="mt-4 rounded-md bg-well px-3 py-2" role="status">
       <span className="font-semibold">The gate after this: </span>
-      {gate.open ? "met, it can be merged." : unmet.map(({ says }) => says).join(" ")}
+      {!gate ? "…" : gate.open ? "met, it can be merged." : unmet.map(({ says }) => says).join(" ")}
     </p>
   );
-}
-
-function gateAfter(view: ChangeView, { revision, verdict, remarks, tasks }: Parameters<typeof GateAfter>[0]["review"]) {
-  const sent = remarks.map(({ id, anchor, body, weight, suggestions }) => ({
-    ...{ thread: id, comment: id, anchor, body, weight, suggestions },
-  }));
-  const after = evolve(view, {
-    ...{ id: "then", stream: view.id, kind: "reviewed", version: 1, by: view.me.id, at: view.changedAt },
-    data: {
-      ...{ revision, verdict, remark: "", remarks: sent },
-      tasks: tasks.map(({ id, body, assignee }) => ({ task: id, body, person: assignee })),
-    },
-  });
-  return evaluateGate(after, view.rule, view.gateFacts);
 }
 
 function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => void }) {

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { ChangeView, CommandRequest, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom, Unreached } from "../ask";
 import { newId } from "../new-id";
 import { hasWords } from "./context";
 
@@ -38,14 +38,21 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
     [client, key],
   );
 
+  const attempts = useRef(new Map<string, string>());
   const command = useCallback(
     async (request: CommandRequest): Promise<string | null> => {
+      // The key belongs to what is asked, not to the attempt: when an answer was lost on the way and a person asks the same again, it
+      // happens once.
+      const asked = JSON.stringify(request);
+      const attempt = attempts.current.get(asked) ?? newId();
+      attempts.current.set(asked, attempt);
       try {
-        // With a key: if the answer is lost on the way and it is sent again, it happens once.
-        const body = { key: newId(), ...request };
+        const body = { key: attempt, ...request };
         client.setQueryData(key, withNotes(await ask<ChangeView>(address, { method: "POST", body })));
+        attempts.current.delete(asked);
         return null;
       } catch (error) {
+        if (!(error instanceof Unreached)) attempts.current.delete(asked);
         return reasonFrom(error);
       }
     },
