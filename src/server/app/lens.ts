@@ -5,6 +5,7 @@ import { decodeTime, monotonicFactory } from "ulid";
 import { type Database, openDatabase } from "@/store/database";
 import { lastId } from "@/store/log";
 import { startWorkers, type Workers } from "../workers/workers";
+import { Bell } from "./bell";
 import { Kept } from "./kept";
 import { readSettings, type Settings } from "./settings";
 
@@ -23,6 +24,8 @@ export interface Lens {
    * bundled apart: each would have its own, and do the work twice.
    */
   kept: <T>(name: string, most: number) => Kept<T>;
+  /** Rung when something was added to the log. */
+  bell: Bell;
   /** Does work under a name after what was begun under it before. */
   inTurn: <T>(name: string, work: () => Promise<T>) => Promise<T>;
   close: () => Promise<void>;
@@ -57,6 +60,7 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
       shelves.set(name, shelf);
       return shelf as Kept<T>;
     },
+    bell: new Bell(),
     inTurn: (name, work) => {
       const mine = (turns.get(name) ?? Promise.resolve()).then(work, work);
       turns.set(name, mine);

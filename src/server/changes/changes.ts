@@ -98,7 +98,7 @@ export async function openChange(
   const id = lens.newId();
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, id, 1, revision.value.head, revision.value.target);
-  return lens.db.transaction().execute(async (tx) => {
+  const opened = await lens.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet>> => {
     const decision = decideOpening({
       ...request,
       actor: { id: person.id, role, machine: person.machine === 1 },
@@ -112,6 +112,8 @@ export async function openChange(
     if (!decision.ok) return decision;
     return done(await append(tx, null, stamp(lens, id, person, decision.value)));
   });
+  if (opened.ok) lens.bell.ring();
+  return opened;
 }
 
 /** The person whose work it is when this account opens a change set: itself, unless it is a machine. */

@@ -84,6 +84,7 @@ export async function execute<K extends Command["kind"]>(
       await also?.(tx, change);
       return done(await append(tx, change, stamp(lens, id, person, decision.value)));
     });
+    if (outcome?.ok) lens.bell.ring();
     if (outcome) return outcome;
   }
   return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");

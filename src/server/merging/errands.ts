@@ -1,11 +1,12 @@
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
-import { eventsAfter, keepPlace, lastEvent, loadChangeSet, loadChangeSets, placeOf } from "@/store/log";
+import { loadChangeSet, loadChangeSets } from "@/store/log";
 import type { Person } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { Repeated } from "../app/repeated";
+import { Subscriber } from "../app/subscriber";
 import { carryChains } from "../changes/chains";
 import { transact } from "../changes/deciding";
 import { trackerOf } from "../changes/tracker";
@@ -15,8 +16,8 @@ import { ruleFor } from "../rules/rules";
 import { messageFor } from "./merge-preview";
 import { merge } from "./merging";
 
-const FOLLOWER = "errands";
-const EVERY = 1_000;
+/** What the command line writes rings no bell, and freezes end by the clock. */
+const EVERY = 5_000;
 
 /**
  * Does what follows from an event and is nobody's deed of the moment: ends the work items of what was merged, deletes the branch that was
@@ -28,11 +29,18 @@ export class Errands {
   private readonly givenUp = new Set<string>();
 
   constructor(private readonly lens: Lens) {
+    // Each of these can be done twice without harm.
+    const follower = new Subscriber(lens, "errands", async (event) => {
+      if (event.kind !== "merged") return;
+      const change = await loadChangeSet(lens.db, event.stream);
+      if (change) await this.afterMerge(change);
+    });
     const work = async () => {
-      await this.follow();
+      await follower.step();
       await this.mergeWaiting();
     };
-    this.steps = new Repeated(EVERY, work, (error) => lens.log.error({ err: error }, "an errand failed"));
+    const failed = (error: unknown) => lens.log.error({ err: error }, "an errand failed");
+    this.steps = new Repeated(EVERY, work, failed, lens.bell);
   }
 
   start(): void {
@@ -45,26 +53,6 @@ export class Errands {
 
   step(): Promise<void> {
     return this.steps.step();
-  }
-
-  private async follow(): Promise<void> {
-    const { db } = this.lens;
-    const place = await placeOf(db, FOLLOWER);
-    // What was merged before there were errands is left as it is.
-    if (place === null) return keepPlace(db, FOLLOWER, await lastEvent(db));
-    const events = await eventsAfter(db, place, 500);
-    for (const { event } of events) {
-      if (event.kind !== "merged") continue;
-      const change = await loadChangeSet(db, event.stream);
-      // Each of these can be done twice without harm: so the place in the log is noted afterwards.
-      // One that cannot be done is told of and left, so that it does not hold up all that come after it.
-      if (change)
-        await this.afterMerge(change).catch((error: unknown) =>
-          this.lens.log.error({ err: error, change: change.id }, "what follows a merge could not be done"),
-        );
-    }
-    const last = events.at(-1);
-    if (last) await keepPlace(db, FOLLOWER, last.position);
   }
 
   private async afterMerge(change: ChangeSet): Promise<void> {

@@ -8,7 +8,8 @@ export interface News {
   by: string;
 }
 
-const EVERY = 1_000;
+/** What other processes write, such as the command line, rings no bell here. */
+const EVERY = 5_000;
 const STILL_THERE = 25_000;
 /** How often it is asked whether who listens still may. */
 const LOOKED_EVERY = 5_000;
@@ -17,6 +18,7 @@ const LOOKED_EVERY = 5_000;
 class Newsroom {
   private readonly listeners = new Map<string, Set<(news: News) => void>>();
   private timer: NodeJS.Timeout | null = null;
+  private leave: (() => void) | null = null;
   private position = 0;
   private looking: Promise<void> = Promise.resolve();
 
@@ -27,6 +29,7 @@ class Newsroom {
     if (!this.timer) {
       this.timer = setInterval(() => void this.look(), EVERY);
       this.timer.unref();
+      this.leave = this.lens.bell.listen(() => void this.look());
       this.looking = lastEvent(this.lens.db).then((position) => {
         this.position = position;
       });
@@ -40,6 +43,7 @@ class Newsroom {
       if (this.listeners.size > 0 || !this.timer) return;
       clearInterval(this.timer);
       this.timer = null;
+      this.leave?.();
     };
   }
 

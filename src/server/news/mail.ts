@@ -46,7 +46,12 @@ export class Mail {
       await this.follow();
       await this.send();
     };
-    this.steps = new Repeated(EVERY, work, (error) => lens.log.error({ err: error }, "mail could not be made"));
+    this.steps = new Repeated(
+      EVERY,
+      work,
+      (error) => lens.log.error({ err: error }, "mail could not be made"),
+      lens.bell,
+    );
   }
 
   start(): void {

@@ -48,6 +48,7 @@ export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outco
     const prepared = await prepare(lens, change.id, carried.command.kind);
     if (!prepared) return refuse("missing", "There is no such change set.");
     const outcome = await attempt(lens, carried, prepared, folder);
+    if (outcome?.ok) lens.bell.ring();
     if (outcome) return outcome;
   }
   return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");
@@ -202,5 +203,6 @@ async function settle(lens: Lens, intent: RefIntentsTable): Promise<void> {
     }
     await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
   });
+  lens.bell.ring();
   lens.log.warn({ change: change_set, happened }, "settled what was cut short");
 }
