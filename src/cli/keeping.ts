@@ -3,14 +3,9 @@ import type { Command } from "commander";
 import { visible } from "@/core/cautions/visible";
 import { accountRequest } from "@/core/keeping-view";
 import { counted } from "@/core/words";
-import { auditEntries, COMMAND_LINE } from "@/server/access/audit";
-import { checked } from "@/server/app/http";
 import type { Lens } from "@/server/app/lens";
 import { readSettings } from "@/server/app/settings";
-import { changeAccount } from "@/server/keeping/accounts";
-import { backUp, restore } from "@/server/keeping/backup";
-import { checkAll } from "@/server/keeping/check";
-import { need, Stop, say, withLens } from "./stop";
+import { backstage, need, Stop, say, withLens } from "./stop";
 
 /** Commands for whoever keeps the installation running. */
 export function addKeepingCommands(program: Command): void {
@@ -18,9 +13,9 @@ export function addKeepingCommands(program: Command): void {
     .command("backup <folder>")
     .description("write everything into an empty folder, as it is at one moment; the server may be running")
     .action((folder: string) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         const place = fromHere(folder);
-        const { repositories } = need(await backUp(lens, COMMAND_LINE, place, tellProgress));
+        const { repositories } = need(await server.backUp(lens, server.COMMAND_LINE, place, tellProgress));
         say(`${place} has the database and ${counted(repositories.length, "repository", "repositories")}.`);
       }),
     );
@@ -29,7 +24,7 @@ export function addKeepingCommands(program: Command): void {
     .description("put a backup into the data folder, which has to be empty, and check it")
     .action(async (folder: string) => {
       const { data } = need(readSettings(process.env));
-      const { madeAt } = need(await restore(fromHere(folder), data));
+      const { madeAt } = need(await (await backstage()).restore(fromHere(folder), data));
       say(`${data} is as it was at ${madeAt}.`);
       await withLens(tellTroubles);
     });
@@ -42,10 +37,10 @@ export function addKeepingCommands(program: Command): void {
     .description("who did what and from where, as JSON lines, the oldest first")
     .option("--after <id>", "go on after this entry")
     .action(({ after }: { after?: string }) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         let before = after;
         for (;;) {
-          const entries = await auditEntries(lens, { most: 1_000, before, oldestFirst: true });
+          const entries = await server.auditEntries(lens, { most: 1_000, before, oldestFirst: true });
           for (const { at, ...entry } of entries) say(JSON.stringify({ at: new Date(at).toISOString(), ...entry }));
           if (entries.length < 1_000) return;
           before = entries.at(-1)?.id;
@@ -57,8 +52,8 @@ export function addKeepingCommands(program: Command): void {
 /** Ways to change an account, under `lens person`. */
 export function addAccountCommands(person: Command): void {
   const carry = (name: string, request: unknown, words: string) =>
-    withLens(async (lens) => {
-      need(await changeAccount(lens, COMMAND_LINE, name, need(checked(accountRequest, request))));
+    withLens(async (lens, server) => {
+      need(await server.changeAccount(lens, server.COMMAND_LINE, name, need(server.checked(accountRequest, request))));
       say(words);
     });
   person
@@ -96,8 +91,8 @@ function tellProgress(words: string): void {
   if (process.stderr.isTTY) process.stderr.write(`${visible(words)}\n`);
 }
 
-async function tellTroubles(lens: Lens): Promise<void> {
-  const troubles = await checkAll(lens, tellProgress);
+async function tellTroubles(lens: Lens, server: Awaited<ReturnType<typeof backstage>>): Promise<void> {
+  const troubles = await server.checkAll(lens, tellProgress);
   for (const { kind, where, what, todo } of troubles)
     say(visible(`${kind === "wrong" ? "wrong" : "note "}  ${where}: ${what}. ${todo}`));
   const bad = troubles.filter(({ kind }) => kind === "wrong").length;

@@ -1,13 +1,15 @@
+#!/usr/bin/env node
+import { realpathSync } from "node:fs";
+import { dirname } from "node:path";
+import { fileURLToPath } from "node:url";
 import { Command, CommanderError } from "commander";
 import { counted } from "@/core/words";
 import { readSettings } from "@/server/app/settings";
-import { rebuild } from "@/store/log";
 import { addCloneCommands } from "./clone";
 import { addDiffCommand } from "./diff";
 import { addKeepingCommands } from "./keeping";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
-import { serve } from "./serve";
 import { Stop, say, withLens } from "./stop";
 
 /** A sentence about what is wrong with the environment, or null. */
@@ -52,7 +54,7 @@ A first installation:
     .command("rebuild")
     .description("make the tables that lists read again from the event log")
     .action(() =>
-      withLens(async ({ db }) => {
+      withLens(async ({ db }, { rebuild }) => {
         const count = await db.transaction().execute((tx) => rebuild(tx));
         say(`Made the lists again from the log: ${counted(count, "change set")}.`);
       }),
@@ -61,7 +63,10 @@ A first installation:
     .command("serve")
     .description("serve the application (npm start builds it first)")
     .option("--dev", "compile pages as they are asked for")
-    .action((chosen: { dev?: boolean }) => serve({ dev: chosen.dev ?? false, greeting: options.greeting }));
+    .action(async (chosen: { dev?: boolean }) => {
+      const { serve } = await import("./serve");
+      await serve({ dev: chosen.dev ?? false, greeting: options.greeting });
+    });
   // Whoever reads our output may have seen enough (`lens diff … | head`).
   process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
   try {
@@ -73,4 +78,9 @@ A first installation:
     process.stderr.write(`${error.message}\n`);
     return 1;
   }
+}
+
+if (process.argv[1] && realpathSync(process.argv[1]) === fileURLToPath(import.meta.url)) {
+  process.env.LENS_ROOT ??= dirname(dirname(fileURLToPath(import.meta.url)));
+  process.exitCode = await main(process.argv.slice(2));
 }

@@ -3,10 +3,6 @@ import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
-import { audit, COMMAND_LINE } from "@/server/access/audit";
-import { addRepository, fetchRepository } from "@/server/access/repositories";
-import { changeAccount } from "@/server/keeping/accounts";
-import { keepRules, rulesOf, setRule } from "@/server/rules/rules";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {
@@ -19,9 +15,9 @@ export function addRepositoryCommands(program: Command): void {
       "\nThe repository is copied; the one at <path> is not touched. <name> is used in addresses: lower-case letters, digits, dots, dashes.",
     )
     .action((name: string, path: string) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         const { branches, repository } = need(
-          await addRepository(
+          await server.addRepository(
             lens,
             name,
             // npm runs this in the project's folder; a relative path is meant from where the person stands.
@@ -29,7 +25,7 @@ export function addRepositoryCommands(program: Command): void {
             process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
           ),
         );
-        await audit(lens, COMMAND_LINE, "repository-added", { repository: name });
+        await server.audit(lens, server.COMMAND_LINE, "repository-added", { repository: name });
         say(
           `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.default_branch} by default.`,
         );
@@ -47,9 +43,12 @@ export function addRepositoryCommands(program: Command): void {
       "\nBranches move forward; one that is offered in an open change set may also have been rewritten. A change set then offers to record its next revision.",
     )
     .action((name: string) =>
-      withLens(async (lens) => {
-        const fetched = need(await fetchRepository(lens, name));
-        await audit(lens, COMMAND_LINE, "repository-fetched", { repository: name, branches: fetched.length });
+      withLens(async (lens, server) => {
+        const fetched = need(await server.fetchRepository(lens, name));
+        await server.audit(lens, server.COMMAND_LINE, "repository-fetched", {
+          repository: name,
+          branches: fetched.length,
+        });
         for (const { branch, what } of fetched)
           say(what === "kept" ? `${branch}: differs there, and was left as it is here` : `${branch}: ${what}`);
         if (fetched.length === 0) say("Nothing new.");
@@ -71,11 +70,11 @@ export function addRepositoryCommands(program: Command): void {
     .command("set <person> <repository> <role>")
     .description(`give a person a role: ${ROLES.join(", ")}; or none, to take it away`)
     .action((person: string, repository: string, given: string) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         if (given !== "none" && !ROLES.includes(given as Role))
           throw new Stop(`There is no role “${given}”: it is ${ROLES.join(", ")} or none.`);
         const role = given === "none" ? null : (given as Role);
-        need(await changeAccount(lens, COMMAND_LINE, person, { kind: "role", repository, role }));
+        need(await server.changeAccount(lens, server.COMMAND_LINE, person, { kind: "role", repository, role }));
         say(
           given === "none"
             ? `${person} has no role in ${repository} any more.`
@@ -93,11 +92,11 @@ export function addRepositoryCommands(program: Command): void {
     .requiredOption("--approvals <number>", "a whole number from 0 to 50")
     .option("--no-settled", "threads that must be settled and tasks need not be")
     .action((repository: string, branch: string, { approvals, settled }: { approvals: string; settled: boolean }) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         if (!/^\d+$/.test(approvals)) throw new Stop("The number of approvals is a whole number from 0 to 50.");
         const branches = branch === "*" ? "**" : branch;
         const said = { approvals: { count: Number(approvals) }, threads: settled, tasks: settled };
-        const { notes } = need(await setRule(lens, repository, branches, said));
+        const { notes } = need(await server.setRule(lens, repository, branches, said));
         say(
           `${branch === "*" ? "Every branch" : branch} of ${repository} asks for ${counted(Number(approvals), "approval")}.`,
         );
@@ -109,10 +108,10 @@ export function addRepositoryCommands(program: Command): void {
     .command("export <repository>")
     .description("all rules of a repository, as the JSON file that can be imported (docs/rules.schema.json)")
     .action((name: string) =>
-      withLens(async ({ db }) => {
+      withLens(async ({ db }, server) => {
         const repository = await db.selectFrom("repositories").select("id").where("name", "=", name).executeTakeFirst();
         if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
-        say(JSON.stringify(await rulesOf(db, repository.id), null, 2));
+        say(JSON.stringify(await server.rulesOf(db, repository.id), null, 2));
       }),
     );
   rule
@@ -120,7 +119,7 @@ export function addRepositoryCommands(program: Command): void {
     .description("put the rules of a JSON file in the place of those that are there; the history keeps them")
     .option("--note <words>", "what this is for", "")
     .action((name: string, file: string, { note }: { note: string }) =>
-      withLens(async (lens) => {
+      withLens(async (lens, server) => {
         const repository = await lens.db
           .selectFrom("repositories")
           .selectAll()
@@ -128,7 +127,7 @@ export function addRepositoryCommands(program: Command): void {
           .executeTakeFirst();
         if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
         const place = resolve(process.env.INIT_CWD ?? ".", file);
-        const { version, notes } = need(await keepRules(lens, repository, null, readJson(place), note, null));
+        const { version, notes } = need(await server.keepRules(lens, repository, null, readJson(place), note, null));
         say(`Edition ${version} of the rules of ${name} counts from now on.`);
         for (const words of notes) say(words);
       }),

@@ -1,5 +1,5 @@
 import type { Outcome } from "@/core/outcome";
-import { type Lens, openLens } from "@/server/app/lens";
+import type { Lens } from "@/server/app/lens";
 import { readSettings } from "@/server/app/settings";
 
 /** Ends a command with a sentence on standard error and exit code 1. */
@@ -11,11 +11,19 @@ export function need<T>(outcome: Outcome<T>): T {
   return outcome.value;
 }
 
+type Backstage = typeof import("./backstage");
+
+/** What commands use of the server, loaded now. */
+export function backstage(): Promise<Backstage> {
+  return import("./backstage");
+}
+
 /** Runs one action on the installation that the environment names, and closes it again. */
-export async function withLens(action: (lens: Lens) => Promise<void>): Promise<void> {
-  const lens = await openLens(need(readSettings(process.env)));
+export async function withLens(action: (lens: Lens, server: Backstage) => Promise<void>): Promise<void> {
+  const server = await backstage();
+  const lens = await server.openLens(need(readSettings(process.env)));
   try {
-    await action(lens);
+    await action(lens, server);
   } finally {
     await lens.close();
   }

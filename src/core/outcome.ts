@@ -1,7 +1,23 @@
+/** Kinds of refusals, with the status by which HTTP tells them. */
+export const REFUSALS = {
+  invalid: 422,
+  unauthenticated: 401,
+  forbidden: 403,
+  conflict: 409,
+  missing: 404,
+  "too-large": 413,
+  "too-many": 429,
+  internal: 500,
+  unavailable: 503,
+} as const;
+
 /** Why something was not done, in a sentence for the person who asked. */
 export interface Refusal {
-  /** Which kind of no: it must be asked differently, by someone else, of another state or of something that exists, with less, or later. */
-  code: "invalid" | "forbidden" | "conflict" | "missing" | "large" | "later";
+  /**
+   * Which kind of no: it must be asked differently, by someone who is signed in, by someone else, of another state, of something that
+   * exists, with less, or later; or it is our fault, for now (unavailable) or altogether (internal).
+   */
+  code: keyof typeof REFUSALS;
   reason: string;
 }
 

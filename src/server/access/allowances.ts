@@ -26,7 +26,7 @@ export async function allow(lens: Lens, person: Person, deed: keyof typeof HOURL
     .get(`${deed} ${person.id}`, async () => ({ since: lens.now(), many: 0 }));
   if (lens.now() - counted.since > HOUR) Object.assign(counted, { since: lens.now(), many: 0 });
   if (counted.many >= most)
-    return refuse("later", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);
+    return refuse("too-many", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);
   counted.many++;
   return null;
 }
@@ -46,11 +46,11 @@ export async function inPersonsTurn<T>(
 ): Promise<Outcome<T>> {
   const waiting = await lens.kept<{ many: number }>("waiting", 5_000).get(person.id, async () => ({ many: 0 }));
   if (waiting.many >= MOST_WAITING)
-    return refuse("later", "Several things of yours are being worked out already. Try again in a moment.");
+    return refuse("too-many", "Several things of yours are being worked out already. Try again in a moment.");
   waiting.many++;
   try {
     return await lens.inTurn(`person ${person.id}`, async () => {
-      if (signal?.aborted) return refuse("later", "Nobody waits for this any more.");
+      if (signal?.aborted) return refuse("too-many", "Nobody waits for this any more.");
       return (await gateOf(lens)).through(work);
     });
   } finally {

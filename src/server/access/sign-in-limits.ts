@@ -37,7 +37,7 @@ export class SignInLimits {
     if (full) {
       const minutes = Math.ceil((full[0] + WITHIN - now) / 60_000);
       return refuse(
-        "later",
+        "too-many",
         `There were too many wrong tries from here. Try again in ${minutes <= 1 ? "a minute" : `${minutes} minutes`}, or from another machine.`,
       );
     }
@@ -58,7 +58,7 @@ export class SignInLimits {
   async inTurn<T>(work: () => Promise<T>): Promise<Outcome<T>> {
     if (this.busy >= AT_ONCE) {
       if (this.waiting.length >= MOST_WAITING)
-        return refuse("later", "Many are signing in just now. Try again in a moment.");
+        return refuse("too-many", "Many are signing in just now. Try again in a moment.");
       await new Promise<void>((resolve) => this.waiting.push(resolve));
     } else this.busy++;
     try {

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { type Outcome, type Refusal, refuse } from "@/core/outcome";
+import { type Outcome, REFUSALS, type Refusal, refuse } from "@/core/outcome";
 import { listed } from "@/core/words";
 import type { Doer } from "../access/audit";
 import type { Person } from "../access/people";
@@ -9,14 +9,6 @@ import { FROM } from "../access/whence";
 import { type Lens, lens } from "./lens";
 import { troubleOf } from "./trouble";
 
-const STATUS: Record<Refusal["code"], number> = {
-  invalid: 422,
-  forbidden: 403,
-  conflict: 409,
-  missing: 404,
-  large: 413,
-  later: 429,
-};
 const LARGEST_BODY = 4 * 1024 * 1024;
 
 /** What a handler is given: the request, the parts of its address, the installation, and who asks. */
@@ -40,7 +32,7 @@ export function signedIn<Parts>(handler: (asked: Asked<Parts>) => Promise<Respon
     const person = await personOfSession(installation, cookieOf(request));
     if (person) return handler({ ...asked, person, doer: { person: person.id, address: asked.from } });
     const bearer = await bearerOf(installation, request.headers.get("authorization"));
-    if (!bearer) return refused({ code: "forbidden", reason: "Sign in first." }, 401);
+    if (!bearer) return refused({ code: "unauthenticated", reason: "Sign in first." });
     const needed = request.method === "GET" || request.method === "HEAD" ? "read" : "write";
     if (!bearer.scopes.includes(needed))
       return refused({
@@ -59,7 +51,7 @@ export function inBrowser<Parts>(handler: (asked: Asked<Parts>) => Promise<Respo
       const byToken = await bearerOf(asked.lens, asked.request.headers.get("authorization"));
       return byToken
         ? refused({ code: "forbidden", reason: "A token cannot do this: sign in with your password." })
-        : refused({ code: "forbidden", reason: "Sign in first." }, 401);
+        : refused({ code: "unauthenticated", reason: "Sign in first." });
     }
     return handler({ ...asked, person, doer: { person: person.id, address: asked.from } });
   });
@@ -95,14 +87,14 @@ export function forEveryone<Parts>(
       const known = troubleOf(error);
       if (known) {
         installation.log.error({ err: error, method: request.method, path: url.pathname }, known);
-        return refused({ code: "conflict", reason: known }, 503);
+        return refused({ code: "unavailable", reason: known });
       }
       const reference = installation.newId();
       installation.log.error({ err: error, reference, method: request.method, path: url.pathname }, "request failed");
-      return refused(
-        { code: "conflict", reason: `Something went wrong here. The server’s log has it under ${reference}.` },
-        500,
-      );
+      return refused({
+        code: "internal",
+        reason: `Something went wrong here. The server’s log has it under ${reference}.`,
+      });
     }
   }
 }
@@ -168,7 +160,7 @@ export async function bytesOf(request: Request, most: number): Promise<Outcome<U
     size += part.value.length;
     if (size > most) {
       await reader?.cancel();
-      return refuse("large", `That is too large: ${Math.floor(most / 1024 / 1024)} MB are the most.`);
+      return refuse("too-large", `That is too large: ${Math.floor(most / 1024 / 1024)} MB are the most.`);
     }
     chunks.push(part.value);
   }
@@ -188,7 +180,7 @@ export function answer<T>(outcome: Outcome<T>): Response {
   return outcome.ok ? Response.json(outcome.value, { headers: PRIVATE }) : refused(outcome.refusal);
 }
 
-export function refused(refusal: Refusal, status = STATUS[refusal.code]): Response {
+export function refused(refusal: Refusal, status: number = REFUSALS[refusal.code]): Response {
   return Response.json({ refusal }, { status, headers: PRIVATE });
 }
 

@@ -29,7 +29,10 @@ export async function keepImage(
     .where("person", "=", person.id)
     .executeTakeFirstOrThrow();
   if (taken + bytes.length > MOST_IMAGE_BYTES)
-    return refuse("large", `Your images take ${MOST_IMAGE_BYTES / 1024 / 1024} MB, which is the most for one person.`);
+    return refuse(
+      "too-large",
+      `Your images take ${MOST_IMAGE_BYTES / 1024 / 1024} MB, which is the most for one person.`,
+    );
   const { id: repository, name } = entered.value.repository;
   const id = createHash("sha256").update(repository).update(bytes).digest("hex");
   await lens.db

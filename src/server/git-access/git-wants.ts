@@ -19,7 +19,7 @@ export async function readWants(lens: Lens, folder: string, request: IncomingMes
   let size = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
     size += chunk.length;
-    if (size > LARGEST) return refuse("large", "That asks for too much at once.");
+    if (size > LARGEST) return refuse("too-large", "That asks for too much at once.");
     chunks.push(chunk);
   }
   const body = Buffer.concat(chunks);

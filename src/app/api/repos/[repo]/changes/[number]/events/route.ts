@@ -15,7 +15,7 @@ export const GET = signedIn<ChangeParts>(async (asked) => {
   const { id, repository } = found.value.change;
   const open = await lens.kept<{ many: number }>("streams", 5_000).get(person.id, async () => ({ many: 0 }));
   if (open.many >= MOST_STREAMS)
-    return refused(refuse("later", `${MOST_STREAMS} pages of yours are open here: close some.`).refusal);
+    return refused(refuse("too-many", `${MOST_STREAMS} pages of yours are open here: close some.`).refusal);
   open.many++;
   const still = async () => {
     const known =

@@ -1,0 +1,11 @@
+/** What commands use of the server: loaded when one is called, so that help and commands that need none of it begin at once. */
+export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
+export { addRepository, fetchRepository } from "@/server/access/repositories";
+export { makeToken } from "@/server/access/tokens";
+export { checked } from "@/server/app/http";
+export { openLens } from "@/server/app/lens";
+export { addAccount, changeAccount } from "@/server/keeping/accounts";
+export { backUp, restore } from "@/server/keeping/backup";
+export { checkAll } from "@/server/keeping/check";
+export { keepRules, rulesOf, setRule } from "@/server/rules/rules";
+export { rebuild } from "@/store/log";
