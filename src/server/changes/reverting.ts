@@ -8,7 +8,7 @@ import { branchCommit } from "@/git/repository";
 import { eventsOf } from "@/store/log";
 import type { Person } from "../access/people";
 import type { Lens } from "../app/lens";
-import { announceMoves } from "../refs/moves";
+import { announceMoves, confirmMoves } from "../refs/moves";
 import { rulesOf } from "../rules/rules";
 import { openChange } from "./changes";
 
@@ -39,17 +39,16 @@ export async function takeBack(
   const message = `${title}\n\nThis reverts ${commit}.\n`;
   const made = await writeCommit(folder, { tree: undone.tree, parents: [tip], message, by });
   const rules = await rulesOf(lens.db, change.repository);
-  const announced = (branch: string) =>
-    announceMoves(lens, change.repository, person.id, [
-      { ref: `refs/heads/${branch}`, old: "0".repeat(made.length), next: made },
-    ]);
+  const moveOf = (branch: string) => [{ ref: `refs/heads/${branch}`, old: "0".repeat(made.length), next: made }];
+  const announced = (branch: string) => announceMoves(lens, change.repository, person.id, moveOf(branch), "take-back");
   const source = await freeBranch(folder, `take-back-${change.number}`, made, rules, announced);
   const opened = await openChange(lens, person, repositoryName, {
     ...{ source, target: change.target, title },
     description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
   });
-  // A branch that nothing offers is of no use to anyone.
-  if (!opened.ok) await deleteBranch(folder, source, made);
+  // A branch that nothing offers is of no use to anyone. What is cut short here is tidied later: see dropUnoffered.
+  if (opened.ok) await confirmMoves(lens, change.repository, person.id, moveOf(source));
+  else await deleteBranch(folder, source, made);
   return opened.ok ? done(opened.value) : opened;
 }
 

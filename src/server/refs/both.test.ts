@@ -162,6 +162,22 @@ describe("a push that landed just before the server was killed", () => {
   });
 });
 
+describe("taking back that was cut short", () => {
+  it("leaves no branch that nothing offers", async () => {
+    const { change, folder } = await bench.change("quay", 2);
+    const next = (await branchCommit(folder, "main"))!;
+    const move = { ref: "refs/heads/take-back-2", old: "0".repeat(40), next };
+    await announceMoves(bench.lens, change.repository, bench.people.get("ada")!.id, [move], "take-back");
+    await bench.git(folder, "branch", "take-back-2", next);
+    await catchUp(bench.lens);
+    // It may be under way still.
+    expect(await branchCommit(folder, "take-back-2")).toBe(next);
+    bench.pass(120_000);
+    await catchUp(bench.lens);
+    expect(await branchCommit(folder, "take-back-2")).toBeNull();
+  });
+});
+
 describe("the log", () => {
   it("gives the lists again as they are, also when remarks stream in during merges", async () => {
     for (const branch of ["s1", "s2", "s3"]) {

@@ -1,4 +1,5 @@
 import { type ChangeSet, newest } from "@/core/review/state";
+import { deleteBranch } from "@/git/merge";
 import { branches } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
@@ -17,6 +18,7 @@ export async function catchUp(lens: Lens): Promise<number> {
   for (const { id } of await lens.db.selectFrom("repositories").select("id").execute()) {
     // Pushes are recorded in turn: what is being recorded now is not recorded twice.
     recorded += await lens.inTurn(`push ${id}`, () => catchUpIn(lens, id));
+    await dropUnoffered(lens, id);
   }
   return recorded;
 }
@@ -42,6 +44,32 @@ async function catchUpIn(lens: Lens, repository: string): Promise<number> {
       lens.log.error({ err: error, change: merged.id }, "a chain could not be carried on"),
     );
   return recorded;
+}
+
+/** So old is what was cut short, in milliseconds: what is newer may be under way. */
+const CUT_SHORT = 60_000;
+
+/** Deletes branches that were made to take something back, by a server that was killed before it could offer them. */
+async function dropUnoffered(lens: Lens, repository: string): Promise<void> {
+  const rows = await lens.db
+    .selectFrom("ref_moves")
+    .select(["id", "ref", "next"])
+    .where("repository", "=", repository)
+    .where("way", "=", "take-back")
+    .where("happened", "=", 0)
+    .where("at", "<", lens.now() - CUT_SHORT)
+    .execute();
+  for (const { id, ref, next } of rows) {
+    const branch = ref.replace("refs/heads/", "");
+    const offered = await lens.db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("repository", "=", repository)
+      .where("source", "=", branch)
+      .executeTakeFirst();
+    if (!offered) await deleteBranch(folderOf(lens, { id: repository }), branch, next);
+    await lens.db.deleteFrom("ref_moves").where("id", "=", id).execute();
+  }
 }
 
 async function record(lens: Lens, folder: string, change: ChangeSet, tip: string): Promise<boolean> {

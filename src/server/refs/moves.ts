@@ -15,6 +15,7 @@ export async function announceMoves(
   repository: string,
   person: string,
   moves: readonly RefMove[],
+  way: RefMovesTable["way"] = "push",
 ): Promise<void> {
   if (moves.length === 0) return;
   const at = lens.now();
@@ -22,7 +23,7 @@ export async function announceMoves(
     .insertInto("ref_moves")
     .values(
       moves.map(({ ref, old, next }) => ({
-        ...{ id: lens.newId(), repository, ref, old, next, person, way: "push" as const, happened: 0, at },
+        ...{ id: lens.newId(), repository, ref, old, next, person, way, happened: 0, at },
       })),
     )
     .execute();
