@@ -1,5 +1,5 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
+import { useQueries } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import type { UnsentRemark, UnsentTask } from "@/core/api";
@@ -153,28 +153,40 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
           </div>
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
-        {verdict && <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />}
+        <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />
       </div>
       <SheetFoot problem={problem} busy={busy} deed="Send" doing="Sending …" onDeed={send} onClose={onClose} />
     </>
   );
 }
 
-/** What the gate will say once this is sent. */
-function GateAfter({ verdict, notes }: { verdict: Verdict; notes: (UnsentRemark | UnsentTask)[] }) {
+/**
+ * What the gate will say once this is sent. It is asked for every verdict as soon as the sheet opens, and has its room from the beginning, so
+ * that nothing moves under the pointer when one is chosen.
+ */
+function GateAfter({ verdict, notes }: { verdict: Verdict | null; notes: (UnsentRemark | UnsentTask)[] }) {
   const { view } = useWorkspace();
-  const address = `/api/repos/${view.repository}/changes/${view.number}/gate?verdict=${verdict}`;
-  const { data: gate } = useQuery({
-    // Asked again when something was said meanwhile, or what is to be sent changed.
-    queryKey: ["gate after", address, view.changedAt, notes.map(({ id, changedAt }) => `${id} ${changedAt}`).join()],
-    queryFn: ({ signal }) => ask<Gate>(address, { signal }),
-    placeholderData: (before) => before,
+  const address = `/api/repos/${view.repository}/changes/${view.number}/gate`;
+  // Asked again when something was said meanwhile, or what is to be sent changed.
+  const state = `${view.changedAt} ${notes.map(({ id, changedAt }) => `${id} ${changedAt}`).join()}`;
+  const gates = useQueries({
+    queries: VERDICTS.map((one) => ({
+      queryKey: ["gate after", address, one.verdict, state],
+      queryFn: ({ signal }: { signal: AbortSignal }) => ask<Gate>(`${address}?verdict=${one.verdict}`, { signal }),
+    })),
   });
+  const gate = gates[VERDICTS.findIndex((one) => one.verdict === verdict)]?.data;
   const unmet = gate?.conditions.filter(({ met }) => !met) ?? [];
   return (
-    <p className="mt-4 rounded-md bg-well px-3 py-2" role="status">
+    <p className="mt-4 min-h-[5.5rem] rounded-md bg-well px-3 py-2" role="status">
       <span className="font-semibold">The gate after this: </span>
-      {!gate ? "…" : gate.open ? "met, it can be merged." : unmet.map(({ says }) => says).join(" ")}
+      {!verdict
+        ? "choose a verdict, and it is said here."
+        : !gate
+          ? "…"
+          : gate.open
+            ? "met, it can be merged."
+            : unmet.map(({ says }) => says).join(" ")}
     </p>
   );
 }
