@@ -20,7 +20,8 @@ export default async function Page() {
         <h1 className="mt-8 font-serif text-3xl font-semibold">Tokens for git and programs</h1>
         <p className="text-soft">
           git asks for a name and a password: give it <strong>{person.name}</strong> and a token. A token can do no more
-          than you can, and of that what you let it. It cannot make others. A new password ends them all.
+          than you can, and of that what you let it. It cannot make others. A new password ends them all. You can have
+          50 at a time.
         </p>
         <Tokens initial={await tokensOf(lens, person)} name={person.name} address={await ownAddress(lens)} />
         <Sessions initial={await sessionsOf(lens, person, (await cookies()).get(COOKIE)?.value)} />
