@@ -104,7 +104,8 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     return refuse("invalid", `LENS_DATA names a file, not a folder: ${data}`);
   return done({
     ...{ data, port: PORT ?? 4310, root, address: LENS_ADDRESS ?? null },
-    proxied: parsed.output.LENS_PROXY === "yes",
+    // We speak no TLS: where the address does, a proxy stands before.
+    proxied: (parsed.output.LENS_PROXY ?? (LENS_ADDRESS?.startsWith("https:") ? "yes" : "no")) === "yes",
     mail: parsed.output.LENS_MAIL ?? null,
     mailFrom: parsed.output.LENS_MAIL_FROM ?? "lens@localhost",
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,
