@@ -38,7 +38,12 @@ export interface Carried {
  * transaction, so that nobody ever sees the branch there without its being decided. When that transaction fails at its very end, the branch is moved back at
  * once; what cannot be told or undone then stays as an intent, and is settled at intervals and at the next start: see {@link settleIntents}.
  */
-export async function recordAndMove(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
+export function recordAndMove(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
+  // One after the other for each change set: it has one intent at a time.
+  return lens.inTurn(`move ${carried.change.id}`, () => inTurn(lens, carried));
+}
+
+async function inTurn(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
   const { change } = carried;
   const folder = folderOf(lens, { id: change.repository });
   const left = await settleIntents(lens, change.id);
@@ -84,7 +89,7 @@ async function attempt(
   active.add(intent.id);
   try {
     await lens.db.insertInto("ref_intents").values(intent).execute();
-    let moved = false;
+    let tried = false;
     try {
       return await lens.db.transaction().execute(async (tx) => {
         if (!(await stillSo(tx, prepared))) throw new NotSo(null);
@@ -95,15 +100,17 @@ async function attempt(
         const ref = `refs/heads/${branch}`;
         await noteMove(lens, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
         await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
+        tried = true;
         if (!(await moveBranch(folder, branch, to, from, words)))
           throw new NotSo(
             refuse("conflict", `${branch} has moved just now. Nothing was changed: look at what came, and try again.`),
           );
-        moved = true;
         return done(after);
       });
     } catch (error) {
-      if (!moved) {
+      const known = error instanceof NotSo || error instanceof RefStuck;
+      // git may have moved it although it came to a bad end itself.
+      if (known || !tried || !(await stoodAt(folder, branch, to))) {
         await forget(lens, intent);
         if (error instanceof NotSo) return error.outcome;
         if (error instanceof RefStuck) return refuse("conflict", error.message);
@@ -125,6 +132,12 @@ async function attempt(
   } finally {
     active.delete(intent.id);
   }
+}
+
+/** Whether a branch is at a commit, or was and has gone on. */
+async function stoodAt(folder: string, branch: string, commit: string): Promise<boolean> {
+  const tip = await branchCommit(folder, branch);
+  return tip !== null && (await isAncestor(folder, commit, tip));
 }
 
 /** Undoes the transaction. */
