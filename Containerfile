@@ -3,7 +3,7 @@ FROM node:20-bookworm-slim
 RUN apt-get update && apt-get install -y --no-install-recommends git util-linux && rm -rf /var/lib/apt/lists/*
 WORKDIR /opt/earnest-lens
 COPY . .
-RUN npm ci --ignore-scripts --no-audit --no-fund && npm run build && mkdir /data && chown -R node:node /data /opt/earnest-lens
+RUN npm run build && mkdir /data && chown -R node:node /data /opt/earnest-lens
 USER node
 ENV LENS_DATA=/data PORT=4310
 VOLUME /data
