@@ -8,7 +8,16 @@ import type { Checked, Invited, Kind, RevisionFacts, Taken } from "./events";
 /** What a person asks for. Ids in it were made by the caller, so that deciding stays free of chance. */
 export type Command =
   | { kind: "describe"; title: string; description: string }
-  | { kind: "revise"; revision: RevisionFacts; pusher?: string; how?: Kind; same?: boolean; resultSame?: boolean }
+  | {
+      kind: "revise";
+      revision: RevisionFacts;
+      /** The number it is to have: what is told of it was found out about the one before. */
+      number?: number;
+      pusher?: string;
+      how?: Kind;
+      same?: boolean;
+      resultSame?: boolean;
+    }
   | { kind: "retarget"; target: string; revision: RevisionFacts; same: boolean; after?: number }
   | { kind: "take"; revision: RevisionFacts; taken: Taken[] }
   | ReviewCommand

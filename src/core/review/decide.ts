@@ -134,7 +134,7 @@ export function decide(change: ChangeSet, command: Command, facts: Facts): Outco
 
 function decideRevision(
   change: ChangeSet,
-  { kind: _, ...data }: Extract<Command, { kind: "revise" }>,
+  { kind: _, number, ...data }: Extract<Command, { kind: "revise" }>,
   actor: Actor,
 ): Outcome<NewEvent> {
   const { revision } = data;
@@ -143,6 +143,8 @@ function decideRevision(
   if (actor.id !== change.author && !atLeast(actor.role, "contributor")) {
     return refuse("forbidden", "Only contributors and keepers can record a new revision.");
   }
+  if (number !== undefined && number !== newest(change).number + 1)
+    return refuse("conflict", `r${newest(change).number} has come in between.`);
   if (revision.head === newest(change).head) {
     return refuse("conflict", `${change.source} has not moved since r${newest(change).number} was recorded.`);
   }

@@ -1,6 +1,7 @@
 import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
+import { Narrow } from "../app/narrow";
 import type { Person } from "./people";
 
 const HOUR = 3_600_000;
@@ -55,25 +56,6 @@ export async function inPersonsTurn<T>(
     });
   } finally {
     waiting.many--;
-  }
-}
-
-/** Lets a few through at once. */
-class Narrow {
-  private busy = 0;
-  private readonly waiting: (() => void)[] = [];
-  constructor(private readonly most: number) {}
-
-  async through<T>(work: () => Promise<T>): Promise<T> {
-    if (this.busy >= this.most) await new Promise<void>((resolve) => this.waiting.push(resolve));
-    else this.busy++;
-    try {
-      return await work();
-    } finally {
-      const next = this.waiting.shift();
-      if (next) next();
-      else this.busy--;
-    }
   }
 }
 

@@ -110,6 +110,13 @@ export async function findPerson(db: Queries, name: string): Promise<Person | nu
   return row ? withoutPassword(row) : null;
 }
 
+/** Someone by their id; null for nobody. */
+export async function personById(db: Queries, id: string | null | undefined): Promise<Person | null> {
+  if (!id) return null;
+  const row = await db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
+  return row ? withoutPassword(row) : null;
+}
+
 /** Those whom the demo's sign-in page offers. Empty anywhere else. */
 export async function demoPeople(lens: Lens): Promise<Person[]> {
   const rows = await lens.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();

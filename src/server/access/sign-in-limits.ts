@@ -1,4 +1,5 @@
-import { type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { Narrow } from "../app/narrow";
 
 const WITHIN = 10 * 60_000;
 /** Wrong tries from one address, for whatever names, before it has to wait. */
@@ -18,8 +19,7 @@ const MOST_WAITING = 20;
  */
 export class SignInLimits {
   private readonly tries = new Map<string, number[]>();
-  private busy = 0;
-  private readonly waiting: (() => void)[] = [];
+  private readonly door = new Narrow(AT_ONCE, MOST_WAITING);
 
   /** Counts a try, or refuses it. */
   begin(name: string, address: string, now: number): Outcome<never> | null {
@@ -56,18 +56,8 @@ export class SignInLimits {
 
   /** Does the expensive part, a few at a time; refuses when too many wait for it. */
   async inTurn<T>(work: () => Promise<T>): Promise<Outcome<T>> {
-    if (this.busy >= AT_ONCE) {
-      if (this.waiting.length >= MOST_WAITING)
-        return refuse("too-many", "Many are signing in just now. Try again in a moment.");
-      await new Promise<void>((resolve) => this.waiting.push(resolve));
-    } else this.busy++;
-    try {
-      return { ok: true, value: await work() };
-    } finally {
-      const next = this.waiting.shift();
-      if (next) next();
-      else this.busy--;
-    }
+    if (this.door.full) return refuse("too-many", "Many are signing in just now. Try again in a moment.");
+    return done(await this.door.through(work));
   }
 
   private recent(key: string, now: number): number[] {

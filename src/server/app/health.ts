@@ -18,15 +18,8 @@ const LEAST_FREE = 32 * 1024 * 1024;
 const KEPT_FOR = 3_000;
 
 /** Looked at anew every few seconds at most, whoever asks how often. */
-export async function healthOf(lens: Lens): Promise<Health> {
-  const shelf = lens.kept<{ at: number; health: Promise<Health> }>("health", 1);
-  const known = await shelf.get("", async () => ({ at: 0, health: look(lens) }));
-  if (known.at === 0) known.at = Date.now();
-  else if (Date.now() - known.at > KEPT_FOR) {
-    known.at = Date.now();
-    known.health = look(lens);
-  }
-  return known.health;
+export function healthOf(lens: Lens): Promise<Health> {
+  return lens.kept<Health>("health", 1).get(String(Math.floor(Date.now() / KEPT_FOR)), () => look(lens));
 }
 
 async function look(lens: Lens): Promise<Health> {

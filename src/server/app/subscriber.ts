@@ -29,7 +29,7 @@ export class Subscriber {
     const { db } = this.lens;
     const place = await placeOf(db, this.name);
     if (place === null) return keepPlace(db, this.name, await lastEvent(db));
-    const events = await eventsAfter(db, place, AT_ONCE + this.failed.size);
+    const events = await eventsAfter(db, place, AT_ONCE + this.done.size + this.failed.size);
     let next = place;
     let unbroken = true;
     for (const { position, event } of events) {

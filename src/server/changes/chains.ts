@@ -1,18 +1,19 @@
 import type { ChainView } from "@/core/api";
 import { type Outcome, refuse } from "@/core/outcome";
+import { decide } from "@/core/review/decide";
 import type { RevisionFacts } from "@/core/review/events";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
-import { branchCommit, isAncestor, keepRevision } from "@/git/repository";
+import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
-import type { Person } from "../access/people";
+import { type Person, personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { rulesOf } from "../rules/rules";
-import { transact } from "./deciding";
+import { factsIn, transact } from "./deciding";
 import { openFor, openWith } from "./open-changes";
-import { readRevision, revise } from "./revising";
+import { keptAlive, readRevision, recordTip } from "./revising";
 
 /** Change sets that stand on each other: the target of one is the source of another. */
 
@@ -31,13 +32,14 @@ export async function retarget(
   // What was approved for one branch was not approved for another. It is the same only where another's merge brought it nearer to its end.
   const same = after !== undefined && sameWork(newest(change), revision);
   const command = { kind: "retarget" as const, target, revision, same, ...(after === undefined ? {} : { after }) };
-  await keepRevision(folder, change.id, newest(change).number + 1, revision.head, revision.target);
   const unless = async (tx: Queries) => {
     const other = await openFor(tx, { id: change.repository }, change.source, target);
     if (other === null) return null;
     return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
   };
-  return transact(lens, person, change.id, command, { unless });
+  const early = decide(change, command, await factsIn(lens, lens.db, { change, git: null }, person));
+  if (!early.ok) return early;
+  return keptAlive(lens, change, folder, revision, () => transact(lens, person, change.id, command, { unless }));
 }
 
 function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
@@ -46,7 +48,7 @@ function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
 
 /** What a merge means for others: those that stood on its source go to its target, and it is a revision of those that offer its target. */
 export async function carryChains(lens: Lens, merged: ChangeSet): Promise<void> {
-  const person = await personById(lens, merged.settled?.by);
+  const person = await personById(lens.db, merged.settled?.by);
   if (!person || merged.state !== "merged") return;
   const folder = folderOf(lens, { id: merged.repository });
   for (const change of await openWith(lens.db, merged.repository, "target", merged.source)) {
@@ -55,9 +57,8 @@ export async function carryChains(lens: Lens, merged: ChangeSet): Promise<void> 
     if (!moved.ok) lens.log.info({ change: change.id, why: moved.refusal.reason }, "a chain could not be carried on");
   }
   for (const change of await openWith(lens.db, merged.repository, "source", merged.target)) {
-    if ((await branchCommit(folder, change.source)) === newest(change).head) continue;
-    const revision = await readRevision(folder, change.source, change.target);
-    if (revision.ok) await revise(lens, person, change, folder, revision.value);
+    const tip = await branchCommit(folder, change.source);
+    if (tip && tip !== newest(change).head) await recordTip(lens, change, folder, tip);
   }
 }
 
@@ -173,9 +174,4 @@ export async function adviceForPush(
   if (!target || head === old) return null;
   if (!(await isAncestor(folder, old, head)) || (await isAncestor(folder, old, target))) return null;
   return rebaseAdvice(merged, branch);
-}
-
-async function personById(lens: Lens, id: string | undefined): Promise<Person | null> {
-  if (!id) return null;
-  return (await lens.db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst()) ?? null;
 }

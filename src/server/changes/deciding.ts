@@ -43,7 +43,12 @@ export async function stillSo(db: Queries, { change, lastEvent, rules }: Prepare
 }
 
 /** The facts of a decision; within the transaction nothing but the database is asked. */
-export function factsIn(lens: Lens, db: Queries, { change, git }: Prepared, person: Person): Promise<Facts> {
+export function factsIn(
+  lens: Lens,
+  db: Queries,
+  { change, git }: Pick<Prepared, "change" | "git">,
+  person: Person,
+): Promise<Facts> {
   return factsFrom(lens, db, change, person, git);
 }
 

@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
 import type { ChangeSet } from "@/core/review/state";
-import { guardOf, type Rules } from "@/core/rules/rule";
+import { guardOf } from "@/core/rules/rule";
 import { listed } from "@/core/words";
 import { deleteBranch, makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
@@ -41,7 +41,10 @@ export async function takeBack(
   const rules = await rulesOf(lens.db, change.repository);
   const moveOf = (branch: string) => [{ ref: `refs/heads/${branch}`, old: "0".repeat(made.length), next: made }];
   const announced = (branch: string) => announceMoves(lens, change.repository, person.id, moveOf(branch), "take-back");
-  const source = await freeBranch(folder, `take-back-${change.number}`, made, rules, announced);
+  const name = `take-back-${change.number}`;
+  if (guardOf(rules, name))
+    return refuse("conflict", `A rule guards branches such as ${name}: it has to be taken back by hand.`);
+  const source = await freeBranch(folder, name, made, announced);
   const opened = await openChange(lens, person, repositoryName, {
     ...{ source, target: change.target, title },
     description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
@@ -52,18 +55,15 @@ export async function takeBack(
   return opened.ok ? done(opened.value) : opened;
 }
 
-/** A branch of this name that no rule guards, or with a number behind it where that is taken; who makes it is noted before. */
+/** A branch of this name, or with a number behind it where that is taken; who makes it is noted before. */
 async function freeBranch(
   folder: string,
   name: string,
   at: string,
-  rules: Rules,
   announce: (branch: string) => Promise<void>,
 ): Promise<string> {
   for (let n = 1; ; n++) {
     const branch = n === 1 ? name : `${name}-${n}`;
-    if (guardOf(rules, branch))
-      throw new Error(`A rule guards ${branch}: nothing can be taken back by a branch of this name.`);
     await announce(branch);
     if (await makeBranch(folder, branch, at)) return branch;
     if (n > 100) throw new Error(`No branch of the name ${name} could be made.`);

@@ -3,7 +3,8 @@ import type { Kind, RevisionFacts } from "@/core/review/events";
 import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
 import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
 import { isStraight, sameSeries } from "@/git/series";
-import type { Person } from "../access/people";
+import { loadChangeSet } from "@/store/log";
+import { type Person, personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { filesBetween } from "../reading/files-between";
@@ -45,6 +46,31 @@ export async function tellRevision(
   return { how, same, resultSame: resultSame && !same };
 }
 
+/**
+ * Keeps the commits of what is to be the next revision alive, and then records it. What came to nothing, or came later than another's, must
+ * not stand in the place of what the log has: so the revisions from there on are kept once more, as they were recorded.
+ */
+export async function keptAlive(
+  lens: Lens,
+  change: ChangeSet,
+  folder: string,
+  { head, target }: RevisionFacts,
+  record: () => Promise<Outcome<ChangeSet>>,
+): Promise<Outcome<ChangeSet>> {
+  const { length } = change.revisions;
+  // A ref that nothing names does no harm, commits that are gone would.
+  await keepRevision(folder, change.id, length + 1, head, target);
+  const outcome = await record();
+  const now = outcome.ok ? outcome.value : await loadChangeSet(lens.db, change.id);
+  for (const one of now?.revisions.slice(length) ?? [])
+    if (one.number !== length + 1 || one.head !== head || one.target !== target)
+      await keepRevision(folder, change.id, one.number, one.head, one.target);
+  return outcome;
+}
+
+/** How often it is begun anew when another revision came in between. */
+const MOST_TRIES = 5;
+
 /** Records what a branch points at now as the next revision; whose it is, is who pushed it, whoever records it. */
 export async function revise(
   lens: Lens,
@@ -53,11 +79,24 @@ export async function revise(
   folder: string,
   revision: RevisionFacts,
 ): Promise<Outcome<ChangeSet>> {
-  const number = newest(change).number + 1;
-  await keepRevision(folder, change.id, number, revision.head, revision.target);
-  const told = await tellRevision(lens, folder, newest(change), revision);
-  const pusher = await pusherOf(lens.db, change.repository, change.source, revision.head);
-  return transact(lens, person, change.id, { kind: "revise", revision, pusher, ...told });
+  for (let known = change, n = 1; ; n++) {
+    const number = newest(known).number + 1;
+    const told = await tellRevision(lens, folder, newest(known), revision);
+    const pusher = await pusherOf(lens.db, change.repository, change.source, revision.head);
+    const outcome = await keptAlive(lens, known, folder, revision, () =>
+      transact(lens, person, change.id, { kind: "revise", revision, number, pusher, ...told }),
+    );
+    const now = outcome.ok || n === MOST_TRIES ? null : await loadChangeSet(lens.db, change.id);
+    if (!now || newest(now).number < number) return outcome;
+    known = now;
+  }
+}
+
+/** Records what the source branch stands at, where it is known who pushed it; answers whether it did. */
+export async function recordTip(lens: Lens, change: ChangeSet, folder: string, tip: string): Promise<boolean> {
+  const person = await personById(lens.db, await pusherOf(lens.db, change.repository, change.source, tip));
+  const revision = person && (await readRevision(folder, change.source, change.target));
+  return revision?.ok === true && (await revise(lens, person!, change, folder, revision.value)).ok;
 }
 
 /** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */

@@ -4,13 +4,12 @@ import { followLines } from "@/core/anchor/follow";
 import { readText, writeText } from "@/core/diff/text";
 import type { FileView } from "@/core/diff/view";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Command } from "@/core/review/command";
 import { decide } from "@/core/review/decide";
 import type { Taken } from "@/core/review/events";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core/review/state";
 import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
 import { writeCommit } from "@/git/merge";
-import { blobAt, branchCommit, keepRevision, mergeBase, readObject } from "@/git/repository";
+import { blobAt, branchCommit, mergeBase, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
 import { type Person, signersOf } from "../access/people";
@@ -20,6 +19,7 @@ import { fileView } from "../reading/reading";
 import { recordAndMove } from "../refs/both";
 import { factsFor } from "../rules/facts";
 import { guarded } from "../rules/rules";
+import { keptAlive } from "./revising";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
 export async function pick(
@@ -122,16 +122,17 @@ export async function takePicked(
   });
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
-  await keepRevision(folder, change.id, current.number + 1, head, target);
-  const command: Command = { kind: "take", revision: { head, target, base }, taken };
-  return recordAndMove(lens, {
-    ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
-    words: "suggestions taken",
-    command,
-    also: async (tx) => {
-      await tx.deleteFrom("picks").where("change_set", "=", change.id).where("person", "=", person.id).execute();
-    },
-  });
+  const revision = { head, target, base };
+  return keptAlive(lens, change, folder, revision, () =>
+    recordAndMove(lens, {
+      ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
+      words: "suggestions taken",
+      command: { kind: "take", revision, taken },
+      also: async (tx) => {
+        await tx.deleteFrom("picks").where("change_set", "=", change.id).where("person", "=", person.id).execute();
+      },
+    }),
+  );
 }
 
 /** The new contents of every file that suggestions touch; refuses when one of them cannot be carried out. */

@@ -5,7 +5,7 @@ import { mayTake } from "@/core/review/decide";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";
-import { branchCommit, keepRevision, mergeBase, namedCommits } from "@/git/repository";
+import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Person } from "../access/people";
 import type { Lens } from "../app/lens";
@@ -13,7 +13,7 @@ import { filesBetween } from "../reading/files-between";
 import { recordAndMove } from "../refs/both";
 import { factsFor } from "../rules/facts";
 import { guarded } from "../rules/rules";
-import { tellRevision } from "./revising";
+import { keptAlive, tellRevision } from "./revising";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
 export async function yardstickOf(
@@ -79,11 +79,12 @@ export async function dropSame(
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
   const revision = { head, target, base };
-  await keepRevision(folder, change.id, current.number + 1, head, target);
   const told = await tellRevision(lens, folder, current, revision);
-  return recordAndMove(lens, {
-    ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
-    words: "left out what is there already",
-    command: { kind: "revise", revision, ...told },
-  });
+  return keptAlive(lens, change, folder, revision, () =>
+    recordAndMove(lens, {
+      ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
+      words: "left out what is there already",
+      command: { kind: "revise", revision, number: current.number + 1, ...told },
+    }),
+  );
 }

@@ -2,7 +2,7 @@ import type { IncomingMessage } from "node:http";
 import { promisify } from "node:util";
 import { gunzip } from "node:zlib";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { wantsIn, withoutNamed } from "@/git/wants";
+import { missingOf, wantsIn, withoutNamed, withoutTips } from "@/git/wants";
 import type { Lens } from "../app/lens";
 import { noteShown, shownOf } from "../reading/shown";
 
@@ -34,8 +34,12 @@ export async function readWants(lens: Lens, folder: string, request: IncomingMes
   for (const id of wants) if (shown.has(id)) wants.delete(id);
   if (wants.size === 0) return done(body);
   const asked = [...wants];
+  // Most want tips; and what is not there at all is told at once, so that nobody has the history looked through for nothing.
+  await withoutTips(folder, wants);
+  const none = wants.size === 0 ? null : await missingOf(folder, wants);
+  if (none) return refuse("missing", `Nothing here leads to ${none}.`);
   // Looked for in the whole history where it must be, so one at a time.
-  await lens.inTurn(`reach ${folder}`, () => withoutNamed(folder, wants));
+  if (wants.size > 0) await lens.inTurn(`reach ${folder}`, () => withoutNamed(folder, wants));
   await noteShown(
     lens,
     folder,

@@ -178,6 +178,36 @@ describe("taking back that was cut short", () => {
   });
 });
 
+describe("the commits of a revision", () => {
+  it("are kept, whatever others try at the same moment, and whoever may not", async () => {
+    await bench.git(work, "checkout", "--quiet", "-B", "kept", "main");
+    await bench.commit(work, "one", { "k.txt": "1\n" });
+    await bench.push("ada", "quay", "kept", "refs/heads/kept");
+    const { number } = value(await bench.open("ada", "quay", "kept"));
+    await bench.commit(work, "two", { "k.txt": "2\n" });
+    await bench.push("ben", "quay", "main", "refs/heads/elsewhere");
+    const retarget = (by: string) => bench.do(by, "quay", number, { kind: "retarget", target: "elsewhere" });
+    const { folder } = await bench.change("quay", number);
+    const [, refused] = await Promise.all([bench.push("ada", "quay", "kept", "refs/heads/kept"), retarget("ben")]);
+    expect(reason(refused)).toMatch(/Only the author or a keeper/);
+    await Promise.all([retarget("ada"), retarget("kit"), bench.do("ben", "quay", number, { kind: "revise" })]);
+    const { change } = await bench.change("quay", number);
+    for (const revision of change.revisions)
+      expect(await bench.git(folder, "rev-parse", `refs/lens/${change.id}/r${revision.number}/head`)).toBe(
+        revision.head,
+      );
+  });
+
+  it("are announced however many come at once", async () => {
+    const { change } = await bench.change("quay", 2);
+    const moves = Array.from({ length: 5_000 }, (_, i) => ({
+      ...{ ref: `refs/heads/many/${i}`, old: "0".repeat(40), next: "a".repeat(40) },
+    }));
+    await announceMoves(bench.lens, change.repository, bench.people.get("ada")!.id, moves);
+    await bench.lens.db.deleteFrom("ref_moves").where("ref", "like", "refs/heads/many/%").execute();
+  });
+});
+
 describe("the log", () => {
   it("gives the lists again as they are, also when remarks stream in during merges", async () => {
     for (const branch of ["s1", "s2", "s3"]) {

@@ -5,8 +5,7 @@ import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { carryChains } from "../changes/chains";
-import { readRevision, revise } from "../changes/revising";
-import { pusherOf } from "./moves";
+import { recordTip } from "../changes/revising";
 
 /**
  * Records what came to branches and is not in the log: a push that landed just before the server was killed, or a chain that was not
@@ -33,7 +32,9 @@ async function catchUpIn(lens: Lens, repository: string): Promise<number> {
     const tip = tips.get(change.source);
     if (!tip || tip === newest(change).head) continue;
     try {
-      if (await record(lens, folder, change, tip)) recorded++;
+      if (!(await recordTip(lens, change, folder, tip))) continue;
+      recorded++;
+      lens.log.warn({ change: change.id }, "recorded a push that was not recorded when it came");
     } catch (error) {
       lens.log.error({ err: error, change: change.id }, "what came to a branch could not be recorded");
     }
@@ -70,17 +71,6 @@ async function dropUnoffered(lens: Lens, repository: string): Promise<void> {
     if (!offered) await deleteBranch(folderOf(lens, { id: repository }), branch, next);
     await lens.db.deleteFrom("ref_moves").where("id", "=", id).execute();
   }
-}
-
-async function record(lens: Lens, folder: string, change: ChangeSet, tip: string): Promise<boolean> {
-  const by = await pusherOf(lens.db, change.repository, change.source, tip);
-  const person = by && (await lens.db.selectFrom("people").selectAll().where("id", "=", by).executeTakeFirst());
-  if (!person) return false;
-  const revision = await readRevision(folder, change.source, change.target);
-  if (!revision.ok) return false;
-  const revised = await revise(lens, person, change, folder, revision.value);
-  if (revised.ok) lens.log.warn({ change: change.id }, "recorded a push that was not recorded when it came");
-  return revised.ok;
 }
 
 async function changesIn(

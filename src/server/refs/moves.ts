@@ -9,6 +9,9 @@ export interface RefMove {
   next: string;
 }
 
+/** Rows of one statement: SQLite takes so many values and no more. */
+const AT_ONCE = 500;
+
 /** Notes before git moves them who is moving refs, so that it is known also when the server dies before git has told that it did. */
 export async function announceMoves(
   lens: Lens,
@@ -17,16 +20,16 @@ export async function announceMoves(
   moves: readonly RefMove[],
   way: RefMovesTable["way"] = "push",
 ): Promise<void> {
-  if (moves.length === 0) return;
   const at = lens.now();
-  await lens.db
-    .insertInto("ref_moves")
-    .values(
-      moves.map(({ ref, old, next }) => ({
-        ...{ id: lens.newId(), repository, ref, old, next, person, way, happened: 0, at },
-      })),
-    )
-    .execute();
+  for (let from = 0; from < moves.length; from += AT_ONCE)
+    await lens.db
+      .insertInto("ref_moves")
+      .values(
+        moves.slice(from, from + AT_ONCE).map(({ ref, old, next }) => ({
+          ...{ id: lens.newId(), repository, ref, old, next, person, way, happened: 0, at },
+        })),
+      )
+      .execute();
 }
 
 /** Notes that git has moved what was announced. */
