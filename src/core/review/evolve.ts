@@ -13,6 +13,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       openedAt: at,
       changedAt: at,
       state: draft ? "draft" : "open",
+      sentBy: null,
       settled: null,
       revisions: [{ ...revision, number: 1, by, pusher, at, how: null, same: false, resultSame: false }],
       threads: [],
@@ -49,7 +50,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
       };
     }
     case "retargeted": {
-      const { target, revision, same } = event.data;
+      const { target, revision, same, after = null } = event.data;
       const { pusher } = newest(change);
       const number = change.revisions.length + 1;
       const how = "retargeted" as const;
@@ -57,6 +58,7 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
         ...next,
         ...asking(change, null, at),
         target,
+        sentBy: after,
         revisions: [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame: false }],
       };
     }

@@ -95,6 +95,8 @@ export interface ChangeSet {
   openedAt: number;
   changedAt: number;
   state: ChangeState;
+  /** The number of the change set whose merge sent this one to its target; null where none did. */
+  sentBy: number | null;
   /** Who ended it, and the merge commit if it was merged. */
   settled: { by: string; at: number; commit: string | null; passing: string | null } | null;
   revisions: Revision[];

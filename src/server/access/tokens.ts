@@ -51,14 +51,18 @@ export async function makeToken(
 
 /** The tokens of a person, the newest first; what they are is known to nobody any more. */
 export async function tokensOf(lens: Lens, person: { id: string }): Promise<TokenView[]> {
-  const rows = await lens.db
+  return (await allTokens(lens, person.id)).map(({ person: _, ...token }) => token);
+}
+
+/** The tokens of everyone, or of one, each with whose it is, the newest first. */
+export async function allTokens(lens: Lens, of?: string): Promise<(TokenView & { person: string })[]> {
+  let query = lens.db
     .selectFrom("tokens")
-    .select(["id", "label", "created_at", "used_at", "scopes", "expires_at"])
-    .where("person", "=", person.id)
-    .orderBy("id", "desc")
-    .execute();
-  return rows.map(({ id, label, created_at, used_at, scopes, expires_at }) => ({
-    ...{ id, label, createdAt: created_at, usedAt: used_at, expiresAt: expires_at, scopes: scopesIn(scopes) },
+    .select(["id", "person", "label", "created_at", "used_at", "scopes", "expires_at"])
+    .orderBy("id", "desc");
+  if (of) query = query.where("person", "=", of);
+  return (await query.execute()).map(({ id, person, label, created_at, used_at, scopes, expires_at }) => ({
+    ...{ id, person, label, createdAt: created_at, usedAt: used_at, expiresAt: expires_at, scopes: scopesIn(scopes) },
   }));
 }
 

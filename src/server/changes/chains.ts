@@ -1,4 +1,4 @@
-import type { ChainView } from "@/core/api";
+import type { ChainLine, ChainView } from "@/core/api";
 import { type Outcome, refuse } from "@/core/outcome";
 import { decide } from "@/core/review/decide";
 import type { RevisionFacts } from "@/core/review/events";
@@ -6,13 +6,13 @@ import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
-import { loadChangeSet, loadChangeSets } from "@/store/log";
+import { loadChangeSet } from "@/store/log";
 import { type Person, personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { rulesOf } from "../rules/rules";
 import { factsIn, transact } from "./deciding";
-import { openFor, openWith } from "./open-changes";
+import { openFor, openLines, openWith } from "./open-changes";
 import { keptAlive, readRevision, recordTip } from "./revising";
 
 /** Change sets that stand on each other: the target of one is the source of another. */
@@ -77,7 +77,7 @@ async function isOver(lens: Lens, repository: string, branch: string): Promise<b
     .where("id", "=", repository)
     .executeTakeFirst();
   if (row?.default_branch === branch || guardOf(await rulesOf(lens.db, repository), branch)) return false;
-  return (await openWith(lens.db, repository, "source", branch)).length === 0;
+  return (await openLines(lens.db, repository, "source", branch)).length === 0;
 }
 
 /** The change set that was merged last from a branch. */
@@ -99,9 +99,9 @@ export async function chainOf(lens: Lens, change: ChangeSet): Promise<ChainView>
   const view: ChainView = { on: null, under: [], notes: [] };
   if (!goesOn(change)) return view;
   const { repository, target, source } = change;
-  const [below] = await openWith(lens.db, repository, "source", target);
+  const [below] = await openLines(lens.db, repository, "source", target);
   if (below) view.on = lineOf(below);
-  view.under = (await openWith(lens.db, repository, "target", source)).map(lineOf);
+  view.under = (await openLines(lens.db, repository, "target", source)).map(lineOf);
   const over = below ? null : await lastMergedFrom(lens, repository, target);
   if (over && (await isOver(lens, repository, target)))
     view.notes.push(
@@ -112,45 +112,42 @@ export async function chainOf(lens: Lens, change: ChangeSet): Promise<ChainView>
   return view;
 }
 
-function lineOf({ number, title, state }: ChangeSet): NonNullable<ChainView["on"]> {
+function lineOf({ number, title, state }: ChainLine): ChainLine {
   return { number, title, state };
 }
 
 /** What to do when a change set holds commits of one that was merged as other commits; null when it does not. */
 async function goesOnAfterSquash(lens: Lens, change: ChangeSet): Promise<string | null> {
-  const folder = folderOf(lens, { id: change.repository });
+  const { repository, source, sentBy } = change;
+  const merged =
+    sentBy === null ? await lastMergedFrom(lens, repository, source) : await byNumber(lens, repository, sentBy);
+  if (!merged || merged.target !== change.target) return null;
   const { head, base } = newest(change);
-  const carried = change.revisions.some(({ how }) => how === "retargeted");
-  const before = carried
-    ? await mergedBelow(lens, change)
-    : await lastMergedFrom(lens, change.repository, change.source);
-  if (!before || before.target !== change.target) return null;
-  const old = newest(before).head;
-  if (!(await isAncestor(folder, old, head)) || (await isAncestor(folder, old, base))) return null;
-  return rebaseAdvice(before, change.source);
+  return (await holdsOld(lens, merged, head, base)) ? rebaseAdvice(merged, source) : null;
 }
 
-/** The change set whose merge sent this one to its target. */
-async function mergedBelow(lens: Lens, change: ChangeSet): Promise<ChangeSet | null> {
-  const rows = await lens.db
+/** Whether a branch at `head` holds the commits of a merged change set, and what it is held against does not: it was merged as others. */
+async function holdsOld(lens: Lens, merged: ChangeSet, head: string, against: string): Promise<boolean> {
+  const folder = folderOf(lens, { id: merged.repository });
+  const old = newest(merged).head;
+  if (head === old) return false;
+  // Commits never change, so neither does the answer; pages ask again and again.
+  return lens
+    .kept<boolean>("holds old", 1_000)
+    .get(
+      `${folder}\0${old}\0${head}\0${against}`,
+      async () => (await isAncestor(folder, old, head)) && !(await isAncestor(folder, old, against)),
+    );
+}
+
+async function byNumber(lens: Lens, repository: string, number: number): Promise<ChangeSet | null> {
+  const row = await lens.db
     .selectFrom("change_sets")
     .select("id")
-    .where("repository", "=", change.repository)
-    .where("target", "=", change.target)
-    .where("state", "=", "merged")
-    .orderBy("settled_at", "desc")
-    .limit(20)
-    .execute();
-  const folder = folderOf(lens, { id: change.repository });
-  const { head, base } = newest(change);
-  for (const one of await loadChangeSets(
-    lens.db,
-    rows.map(({ id }) => id),
-  )) {
-    const old = newest(one).head;
-    if ((await isAncestor(folder, old, head)) && !(await isAncestor(folder, old, base))) return one;
-  }
-  return null;
+    .where("repository", "=", repository)
+    .where("number", "=", number)
+    .executeTakeFirst();
+  return row ? loadChangeSet(lens.db, row.id) : null;
 }
 
 /** How a branch goes on after its change set was merged as one commit, or as others. */
@@ -169,9 +166,6 @@ export async function adviceForPush(
 ): Promise<string | null> {
   const merged = await lastMergedFrom(lens, repository, branch);
   if (!merged) return null;
-  const old = newest(merged).head;
   const target = await branchCommit(folder, merged.target);
-  if (!target || head === old) return null;
-  if (!(await isAncestor(folder, old, head)) || (await isAncestor(folder, old, target))) return null;
-  return rebaseAdvice(merged, branch);
+  return target && (await holdsOld(lens, merged, head, target)) ? rebaseAdvice(merged, branch) : null;
 }

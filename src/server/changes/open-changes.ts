@@ -20,6 +20,18 @@ export async function openFor(
   return row?.number ?? null;
 }
 
+/** What lists know of the open change sets that have a branch on one side, the oldest first. */
+export function openLines(db: Queries, repository: string, side: "source" | "target", branch: string) {
+  return db
+    .selectFrom("change_sets")
+    .select(["id", "number", "title", "state"])
+    .where("repository", "=", repository)
+    .where(side, "=", branch)
+    .where("state", "in", ["open", "draft"])
+    .orderBy("number")
+    .execute();
+}
+
 /** The open change sets that have a branch as their source or as their target, the oldest first. */
 export async function openWith(
   db: Queries,
@@ -27,14 +39,7 @@ export async function openWith(
   side: "source" | "target",
   branch: string,
 ): Promise<ChangeSet[]> {
-  const rows = await db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "=", repository)
-    .where(side, "=", branch)
-    .where("state", "in", ["open", "draft"])
-    .orderBy("number")
-    .execute();
+  const rows = await openLines(db, repository, side, branch);
   return loadChangeSets(
     db,
     rows.map(({ id }) => id),

@@ -4,7 +4,7 @@ import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";
 import { addPerson, findPerson, type NewPerson, type Person, setPassword, setRole } from "../access/people";
-import { tokensOf } from "../access/tokens";
+import { allTokens } from "../access/tokens";
 import type { Lens } from "../app/lens";
 
 /** Everyone who has an account, by name, with their roles. */
@@ -29,7 +29,7 @@ export async function accounts(lens: Lens): Promise<AccountView[]> {
     .execute();
   const lastUsed = new Map(used.map(({ person, at }) => [person, at]));
   const tokens = new Map<string, TokenView[]>();
-  for (const { id } of people) tokens.set(id, await tokensOf(lens, { id }));
+  for (const { person, ...token } of await allTokens(lens)) tokens.set(person, [...(tokens.get(person) ?? []), token]);
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({
     ...{ name, fullName: full_name, email, administrator: administrator === 1, machine: machine === 1 },
     ...{ disabledAt: disabled_at, owner: ownerName, seenAt: lastUsed.get(id) ?? null },
