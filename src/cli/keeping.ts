@@ -1,7 +1,7 @@
 import { resolve } from "node:path";
 import type { Command } from "commander";
+import { accountRequest } from "@/core/access-view";
 import { visible } from "@/core/cautions/visible";
-import { accountRequest } from "@/core/keeping-view";
 import { counted } from "@/core/words";
 import type { Lens } from "@/server/app/lens";
 import { readSettings } from "@/server/app/settings";

@@ -1,7 +1,7 @@
 import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import type { Command } from "commander";
-import { SCOPES, tokenRequest } from "@/core/api";
+import { SCOPES, tokenRequest } from "@/core/access-view";
 import { addAccountCommands } from "./keeping";
 import { need, say, withLens } from "./stop";
 

@@ -24,11 +24,6 @@ const objectId = v.pipe(v.string(), v.regex(/^(?:[0-9a-f]{40}|[0-9a-f]{64})$/, "
 const revision = v.pipe(v.number(), v.integer(), v.minValue(1));
 const line = v.pipe(v.number(), v.integer(), v.minValue(1));
 
-export const signInRequest = v.object({
-  name: v.pipe(v.string(), v.maxLength(200)),
-  password: v.pipe(v.string(), v.maxLength(1000)),
-});
-export const demoSignInRequest = v.object({ name: v.pipe(v.string(), v.maxLength(200)) });
 export const openRequest = v.object({
   title: text,
   description: text,
@@ -189,48 +184,6 @@ export interface FileAt {
   path: string;
   id: string;
   mode: number;
-}
-
-/** A personal token, without the token itself. */
-export interface TokenView {
-  id: string;
-  label: string;
-  createdAt: number;
-  usedAt: number | null;
-  /** Null: never. */
-  expiresAt: number | null;
-  scopes: Scope[];
-}
-
-/** What a token may do: look by the API, change by the API, and fetch and push by git. Never more than its owner. */
-export const SCOPES = ["read", "write", "git"] as const;
-export type Scope = (typeof SCOPES)[number];
-
-export const tokenRequest = v.object({
-  label: v.pipe(v.string(), v.trim(), v.minLength(1, "Say what the token is for."), v.maxLength(100)),
-  scopes: v.optional(v.pipe(v.array(v.picklist(SCOPES)), v.minLength(1, "Say what the token may do."))),
-  /** Null: it never ends. */
-  days: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(3_650)))),
-});
-export type TokenRequest = v.InferOutput<typeof tokenRequest>;
-
-/** A new password of one's own. */
-export const passwordRequest = v.object({
-  old: v.pipe(v.string(), v.maxLength(1000)),
-  password: v.pipe(v.string(), v.maxLength(1000)),
-});
-export type PasswordRequest = v.InferOutput<typeof passwordRequest>;
-
-/** Where someone is signed in. */
-export interface SessionView {
-  id: string;
-  createdAt: number;
-  usedAt: number;
-  /** A network address, and what the browser calls itself. */
-  address: string;
-  agent: string;
-  /** It is the one that asks. */
-  here: boolean;
 }
 
 /** How far someone has come with the newest revision, in lines to read. */

@@ -6,10 +6,7 @@ import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
-import { checkPassword } from "./access/people";
 import { addRepository, fetchRepository } from "./access/repositories";
-import { personOfSession, sessionCookie, signIn, signInToDemo } from "./access/sessions";
-import { fromElsewhere } from "./app/http";
 import { readSettings } from "./app/settings";
 import { dropUnsent, keepUnsent, unsentOf } from "./changes/unsent";
 import { desk } from "./changes/views";
@@ -27,7 +24,6 @@ const approve = (revision: number): CommandRequest => ({
 });
 const merge = (revision: number, message = "Merge it"): CommandRequest => ({ kind: "merge", revision, message });
 
-const HERE = { address: "127.0.0.1", agent: "test" };
 let bench: Bench;
 let work: string;
 
@@ -79,70 +75,6 @@ describe("taking a repository in", () => {
     const folder = join(bench.folder, "data/repositories", `${repository.id}.git`);
     expect(await bench.git(folder, "rev-parse", "refs/tags/v1")).toBe(await bench.git(work, "rev-parse", "main"));
     expect(existsSync(join(folder, "objects/info/alternates"))).toBe(false);
-  });
-});
-
-describe("signing in", () => {
-  it("takes the right password only, and gives a session that holds until it is ended", async () => {
-    const token = value(await signIn(bench.lens, "ada", "long enough", HERE));
-    expect((await personOfSession(bench.lens, token))?.name).toBe("ada");
-    expect(await personOfSession(bench.lens, `${token}x`)).toBeNull();
-    expect(await personOfSession(bench.lens, undefined)).toBeNull();
-    expect(reason(await signIn(bench.lens, "ada", "wrong", HERE))).toBe("Name and password do not match.");
-    expect(reason(await signIn(bench.lens, "nobody", "wrong", HERE))).toBe("Name and password do not match.");
-    expect(await checkPassword(bench.lens, "ada", "")).toBeNull();
-    expect(reason(await signInToDemo(bench.lens, "ada", HERE))).toMatch(/made-up people/);
-    const stored = await bench.lens.db.selectFrom("sessions").select("token_hash").execute();
-    expect(stored.map(({ token_hash }) => token_hash)).not.toContain(token);
-    expect(sessionCookie("t", true)).toMatch(/HttpOnly; SameSite=Lax; .*Secure/);
-  });
-
-  it("slows down who guesses, also all at once, and never locks the owner of a name out", async () => {
-    const guesses = (address: string, many: number) =>
-      Promise.all(
-        Array.from({ length: many }, async (_, i) =>
-          reason(await signIn(bench.lens, "rea", `guess ${i}`, { address, agent: "" })),
-        ),
-      );
-    const told = await guesses("10.0.0.66", 30);
-    // What was not refused was verified: no more than a few of those that came at once.
-    expect(told.filter((why) => why.startsWith("Name and")).length).toBeLessThanOrEqual(6);
-    for (let i = 0; i < 20; i++) await guesses(`10.0.1.${i}`, 2);
-    expect(reason(await signIn(bench.lens, "rea", "long enough", { address: "10.0.0.66", agent: "" }))).toMatch(
-      /too many wrong tries/,
-    );
-    expect((await guesses("10.0.1.3", 1))[0]).toMatch(/too many wrong tries/);
-    value(await signIn(bench.lens, "rea", "long enough", { address: "10.0.2.1", agent: "" }));
-  });
-
-  it("makes an address wait that tries many names", async () => {
-    const tries = [];
-    for (let i = 0; i < 34; i++)
-      tries.push(reason(await signIn(bench.lens, `n${i}`, "x", { address: "10.9.9.9", agent: "" })));
-    expect(tries.at(0)).toMatch(/do not match/);
-    expect(tries.at(-1)).toMatch(/too many wrong tries/);
-  });
-
-  it("refuses writes from pages of other sites", () => {
-    const from = (headers: Record<string, string>, method = "POST") =>
-      fromElsewhere(
-        new Request("http://lens.test/api/x", { method, headers: { host: "lens.test", ...headers } }),
-        null,
-      );
-    expect(from({ origin: "http://lens.test" })).toBeNull();
-    expect(from({})).toBeNull();
-    expect(from({ origin: "http://evil.test" }, "GET")).toBeNull();
-    const foreign: Record<string, string>[] = [
-      { origin: "http://evil.test" },
-      { origin: "null" },
-      { "sec-fetch-site": "cross-site" },
-    ];
-    for (const headers of foreign) {
-      expect(from(headers)?.reason).toMatch(/another site/);
-    }
-    expect(
-      fromElsewhere(new Request("http://x", { method: "PUT", headers: { origin: "https://a" } }), "https://b"),
-    ).not.toBeNull();
   });
 });
 

@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import type { SessionView } from "@/core/api";
+import type { SessionView } from "@/core/access-view";
 import { ask, reasonFrom } from "./ask";
 import { When } from "./when";
 

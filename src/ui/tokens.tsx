@@ -1,6 +1,6 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { SCOPES, type Scope, type TokenView } from "@/core/api";
+import { SCOPES, type Scope, type TokenView } from "@/core/access-view";
 import { ask, reasonFrom } from "./ask";
 import { When } from "./when";
 

@@ -1,4 +1,4 @@
-import type { AuditEntry, Audited } from "@/core/keeping-view";
+import type { AuditEntry, Audited } from "@/core/access-view";
 import type { Queries } from "@/store/database";
 import type { AuditTable } from "@/store/schema";
 import type { Lens } from "../app/lens";

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import type { PasswordRequest, SessionView } from "@/core/api";
+import type { PasswordRequest, SessionView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
 import { audit } from "./audit";

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/api";
+import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
 import { audit, type Doer } from "./audit";

@@ -1,5 +1,4 @@
-import type { TokenView } from "@/core/api";
-import type { AccountRequest, AccountView } from "@/core/keeping-view";
+import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
 import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";

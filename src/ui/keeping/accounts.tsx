@@ -1,7 +1,6 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { TokenView } from "@/core/api";
-import type { AccountRequest, AccountView } from "@/core/keeping-view";
+import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
 import { ROLES } from "@/core/review/roles";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";

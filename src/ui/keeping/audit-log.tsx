@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import { AUDITED, type AuditEntry, type Audited } from "@/core/keeping-view";
+import { AUDITED, type AuditEntry, type Audited } from "@/core/access-view";
 import { ask, reasonFrom } from "../ask";
 import { When } from "../when";
 

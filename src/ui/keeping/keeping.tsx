@@ -1,6 +1,6 @@
 "use client";
 import { Tabs } from "radix-ui";
-import type { AccountView, AuditEntry } from "@/core/keeping-view";
+import type { AccountView, AuditEntry } from "@/core/access-view";
 import { Accounts } from "./accounts";
 import { AuditLog } from "./audit-log";
 

@@ -1,6 +1,6 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { AccountView } from "@/core/keeping-view";
+import type { AccountView } from "@/core/access-view";
 import { ask, reasonFrom } from "../ask";
 
 const EMPTY = { name: "", fullName: "", email: "", password: "", machine: false, owner: "" };

@@ -1,4 +1,4 @@
-import { passwordRequest } from "@/core/api";
+import { passwordRequest } from "@/core/access-view";
 import { changePassword, sessionCookie } from "@/server/access/sessions";
 import { bodyOf, bySecureWay, inBrowser, refused } from "@/server/app/http";
 

@@ -1,4 +1,4 @@
-import { signInRequest } from "@/core/api";
+import { signInRequest } from "@/core/access-view";
 import { sessionCookie, signIn } from "@/server/access/sessions";
 import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/app/http";
 

@@ -1,4 +1,4 @@
-import { tokenRequest } from "@/core/api";
+import { tokenRequest } from "@/core/access-view";
 import { makeToken, tokensOf } from "@/server/access/tokens";
 import { bodyOf, inBrowser, refused } from "@/server/app/http";
 

@@ -1,4 +1,4 @@
-import { newAccountRequest } from "@/core/keeping-view";
+import { newAccountRequest } from "@/core/access-view";
 import { answer, bodyOf, forAdministrators, refused } from "@/server/app/http";
 import { accounts, addAccount } from "@/server/keeping/accounts";
 

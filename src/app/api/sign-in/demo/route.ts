@@ -1,4 +1,4 @@
-import { demoSignInRequest } from "@/core/api";
+import { demoSignInRequest } from "@/core/access-view";
 import { sessionCookie, signInToDemo } from "@/server/access/sessions";
 import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/app/http";
 

@@ -1,4 +1,4 @@
-import { accountRequest } from "@/core/keeping-view";
+import { accountRequest } from "@/core/access-view";
 import { answer, bodyOf, forAdministrators, refused } from "@/server/app/http";
 import { accounts, changeAccount } from "@/server/keeping/accounts";
 
