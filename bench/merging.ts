@@ -6,7 +6,8 @@ import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, folderOf } from "@/server/access/repositories";
 import { openLens } from "@/server/app/lens";
 import { bareSettings } from "@/server/app/settings";
-import { carryOut, openChange } from "@/server/changes/changes";
+import { openChange } from "@/server/changes/changes";
+import { carryOut } from "@/server/changes/requests";
 import { loadChangeSet } from "@/store/log";
 
 const TARGETS = 10;

@@ -1,12 +1,13 @@
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { CommandRequest } from "@/core/api";
 import type { Outcome } from "@/core/outcome";
-import type { Weight } from "@/core/review/events";
+import type { CommandRequest } from "@/core/review/families";
+import type { Weight } from "@/core/review/shapes";
 import { git } from "@/git/run";
 import type { Person } from "@/server/access/people";
 import { enter, folderOf } from "@/server/access/repositories";
 import type { Lens } from "@/server/app/lens";
-import { carryOut, findChange, openChange } from "@/server/changes/changes";
+import { findChange, openChange } from "@/server/changes/changes";
+import { carryOut } from "@/server/changes/requests";
 import { messageFor, pick, pickedOf } from "@/server/changes/taking";
 import { keepUnsent } from "@/server/changes/unsent";
 import type { PersonName as Colleague } from "./people";

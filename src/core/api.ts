@@ -10,19 +10,24 @@ import type { ClassCounts, ClassRun } from "./quiet/classes";
 import type { Fact } from "./quiet/facts";
 import type { LockSummary } from "./quiet/lockfile";
 import type { Replacement } from "./quiet/repeated";
-import { REACTIONS, type Weight } from "./review/events";
 import type { Role } from "./review/roles";
+import {
+  id,
+  objectId,
+  offset,
+  ordinal,
+  path,
+  suggestionRequest,
+  text,
+  verdict,
+  type Weight,
+  weight,
+} from "./review/shapes";
 import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
 import type { Gate } from "./rules/gate";
-import { MERGE_KINDS, type Rule } from "./rules/rule";
+import type { Rule } from "./rules/rule";
 import type { Suggestion } from "./suggest/suggestion";
 import type { LinkedItem } from "./work/trailers";
-
-const id = v.pipe(v.string(), v.maxLength(64));
-const text = v.pipe(v.string(), v.maxLength(1_000_000));
-const objectId = v.pipe(v.string(), v.regex(/^(?:[0-9a-f]{40}|[0-9a-f]{64})$/, "That is not an object id."));
-const revision = v.pipe(v.number(), v.integer(), v.minValue(1));
-const line = v.pipe(v.number(), v.integer(), v.minValue(1));
 
 export const openRequest = v.object({
   title: text,
@@ -31,32 +36,27 @@ export const openRequest = v.object({
   target: v.string(),
   draft: v.optional(v.boolean(), false),
 });
-const path = v.pipe(v.string(), v.minLength(1), v.maxLength(4096));
-const inFile = { revision, blob: objectId, side: v.picklist(["old", "new"]), path };
-const character = v.pipe(v.number(), v.integer(), v.minValue(0));
-const anchor = v.variant("kind", [
+const inFile = { revision: ordinal, blob: objectId, side: v.picklist(["old", "new"]), path };
+/** Where a new remark is to stand: the server takes down itself what the lines say. */
+const newAnchor = v.variant("kind", [
   v.object({
     kind: v.literal("lines"),
     ...inFile,
-    start: line,
-    end: line,
-    part: v.optional(v.object({ from: character, to: character })),
+    start: ordinal,
+    end: ordinal,
+    part: v.optional(v.object({ from: offset, to: offset })),
   }),
   v.object({ kind: v.literal("file"), ...inFile }),
-  v.object({ kind: v.literal("commit"), revision, commit: objectId }),
-  v.object({ kind: v.literal("change"), revision }),
+  v.object({ kind: v.literal("commit"), revision: ordinal, commit: objectId }),
+  v.object({ kind: v.literal("change"), revision: ordinal }),
 ]);
-/** Other text for lines of the file that a remark stands in; the server takes down itself what they say now. */
-const suggestion = v.object({ id, start: line, end: line, lines: v.pipe(v.array(text), v.maxLength(1_000)) });
-const weight = v.picklist(["settle", "aside"]);
-const invited = v.union([v.object({ person: id }), v.object({ role: v.picklist(["contributor", "keeper"]) })]);
 export const unsentRequest = v.variant("kind", [
   v.object({
     kind: v.literal("remark"),
-    anchor,
+    anchor: newAnchor,
     body: text,
     weight: v.optional(weight, "settle"),
-    suggestions: v.optional(v.array(suggestion), []),
+    suggestions: v.optional(v.array(suggestionRequest), []),
   }),
   v.object({ kind: v.literal("closing"), body: text }),
   v.object({ kind: v.literal("task"), body: text, assignee: v.optional(v.nullable(id), null) }),
@@ -65,70 +65,14 @@ export const followRequest = v.object({ follow: v.boolean() });
 export const pickRequest = v.object({ thread: id, suggestion: id, picked: v.boolean() });
 /** A file marked read or unread; or had before one to its end. */
 export const readMarkRequest = v.union([
-  v.object({ path, revision, looked: v.literal(true) }),
-  v.object({ path, oldId: v.nullable(objectId), newId: v.nullable(objectId), revision, read: v.boolean() }),
+  v.object({ path, revision: ordinal, looked: v.literal(true) }),
+  v.object({ path, oldId: v.nullable(objectId), newId: v.nullable(objectId), revision: ordinal, read: v.boolean() }),
 ]);
-/** With a key, the same command sent twice is carried out once. */
-export const commandRequest = v.intersect([
-  v.object({ key: v.optional(id) }),
-  v.variant("kind", [
-    v.object({ kind: v.literal("describe"), title: text, description: text }),
-    v.object({ kind: v.literal("revise") }),
-    v.object({ kind: v.literal("retarget"), target: text }),
-    v.object({
-      kind: v.literal("send-review"),
-      revision,
-      verdict: v.picklist(["approve", "request-changes", "none"]),
-      remark: text,
-    }),
-    /** One unsent remark or task alone, at once. */
-    v.object({ kind: v.literal("send-one"), note: id }),
-    v.object({ kind: v.literal("take"), message: text }),
-    v.object({ kind: v.literal("reply"), thread: id, body: text }),
-    v.object({ kind: v.literal("resolve"), thread: id, body: v.optional(text) }),
-    v.object({ kind: v.literal("reopen"), thread: id }),
-    v.object({
-      kind: v.literal("edit"),
-      thread: id,
-      comment: id,
-      body: text,
-      suggestions: v.optional(v.array(suggestion)),
-    }),
-    v.object({ kind: v.literal("erase"), thread: id, comment: id }),
-    v.object({
-      kind: v.literal("react"),
-      thread: id,
-      comment: id,
-      reaction: v.picklist(REACTIONS),
-      on: v.boolean(),
-    }),
-    v.object({ kind: v.literal("weigh"), thread: id, weight }),
-    v.object({ kind: v.picklist(["finish-task", "reopen-task"]), task: id }),
-    v.object({ kind: v.literal("ask"), invited: v.array(invited) }),
-    v.object({ kind: v.literal("unask"), invited }),
-    v.object({ kind: v.literal("ask-again"), people: v.pipe(v.array(id), v.maxLength(200)) }),
-    v.object({ kind: v.literal("lift"), person: id, reason: text }),
-    v.object({ kind: v.picklist(["step-back", "ready", "draft", "withdraw", "open-again"]) }),
-    v.object({ kind: v.literal("link"), item: id, closes: v.boolean() }),
-    v.object({ kind: v.literal("unlink"), item: id }),
-    v.object({ kind: v.literal("merge-when-open"), how: v.picklist(MERGE_KINDS), message: v.nullable(text) }),
-    v.object({ kind: v.literal("merge-not"), why: v.optional(text, "") }),
-    v.object({
-      kind: v.literal("merge"),
-      revision,
-      message: text,
-      how: v.optional(v.picklist(MERGE_KINDS)),
-      passing: v.optional(text),
-    }),
-  ]),
-]);
-
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
 export type ReadMarkRequest = Extract<v.InferOutput<typeof readMarkRequest>, { read: boolean }>;
-export type CommandRequest = v.InferOutput<typeof commandRequest>;
 
 /** With which verdict it is asked how the gate would stand. */
-export const gatePreviewRequest = v.object({ verdict: v.picklist(["approve", "request-changes", "none"]) });
+export const gatePreviewRequest = v.object({ verdict });
 
 /** How a change set stands to others: it is offered to the source of `on`, and those `under` it are offered to its own. */
 export interface ChainView {
@@ -177,7 +121,7 @@ export interface UnsentTask extends Note {
 }
 
 /** Where a new remark is to stand. */
-export type NewAnchor = v.InferOutput<typeof anchor>;
+export type NewAnchor = v.InferOutput<typeof newAnchor>;
 
 /** A file of a commit. */
 export interface FileAt {

@@ -1,9 +1,10 @@
 import { existsSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { CommandRequest, Unsent } from "@/core/api";
+import type { Unsent } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
+import type { CommandRequest } from "@/core/review/families";
 import { changedFiles } from "@/git/repository";
 import { rebuild } from "@/store/log";
 import { addRepository, fetchRepository } from "./access/repositories";

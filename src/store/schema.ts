@@ -1,5 +1,6 @@
-import type { EventKind, Weight } from "@/core/review/events";
+import type { EventName } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
+import type { Weight } from "@/core/review/shapes";
 
 /** Times are milliseconds since 1970; ids are ULIDs; flags are 0 or 1. */
 export interface Schema {
@@ -117,7 +118,7 @@ export interface WorkItemsTable {
 export interface EventsTable {
   id: string;
   stream: string;
-  kind: EventKind;
+  kind: EventName;
   version: number;
   by: string;
   at: number;

@@ -4,8 +4,8 @@ import { evaluateGate } from "../rules/gate";
 import type { Rule } from "../rules/rule";
 import { counted } from "../words";
 import { isPut } from "./answered";
-import type { Actor } from "./checks";
-import { mayMerge } from "./decide-merge";
+import type { Actor } from "./guards";
+import { mayMerge } from "./merging";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./state";
 

@@ -1,15 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { LineAnchor } from "../anchor/anchor";
-import { type GateFacts, NO_FACTS } from "../rules/facts";
+import { type GateFacts, NO_FACTS, reviewersIn } from "../rules/facts";
 import { evaluateGate } from "../rules/gate";
 import { makeRule } from "../rules/rule";
-import type { Command } from "./command";
-import { decide, decideOpening, type Opening } from "./decide";
+import { decide } from "./decide";
 import { deskPlace } from "./desk";
-import type { NewEvent, ReviewEvent, Verdict } from "./events";
-import { evolve, replay } from "./evolve";
+import type { NewEvent, ReviewEvent } from "./events";
+import { evolve, kindOf, replay, wrongShape } from "./evolve";
+import type { Command } from "./families";
+import { decideOpening, type Opening } from "./lifecycle";
 import type { Role } from "./roles";
+import type { Verdict } from "./shapes";
 import { type ChangeSet, newest } from "./state";
 
 const ROLE: Record<string, Role> = { ada: "contributor", ben: "contributor", cy: "keeper", rea: "reader" };
@@ -55,20 +57,26 @@ class Log {
     return replay(this.events)!;
   }
   append(by: string, event: NewEvent) {
-    this.events.push({
+    const entry = {
       ...event,
       id: `e${this.events.length}`,
       stream: "c",
       version: 1,
       by,
       at: this.events.length,
-    } as ReviewEvent);
+    } as ReviewEvent;
+    // Whatever is decided has the shape that its kind says, and can be told in words.
+    expect(wrongShape(entry)).toBeNull();
+    this.events.push(entry);
+    const telling = { change: this.change, address: "http://lens", name: (id: string) => id };
+    expect(kindOf(entry).says(entry, telling)).toMatch(/\S/);
   }
   /** Empty when it was done, else the reason it was not. */
   try(by: string, command: Command): string {
     const decision = decide(this.change, command, {
       actor: { id: by, role: ROLE[by] ?? null },
       rule,
+      reviewers: reviewersIn(facts),
       gate: facts,
     });
     if (!decision.ok) return decision.refusal.reason;

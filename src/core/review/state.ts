@@ -1,7 +1,7 @@
 import type { Anchor } from "../anchor/anchor";
 import type { MergeKind } from "../rules/rule";
 import type { Suggestion } from "../suggest/suggestion";
-import type { Checked, Invited, Kind, Reaction, RevisionFacts, Verdict, Weight } from "./events";
+import type { Checked, Invited, Reaction, RevisionFacts, RevisionKind, Verdict, Weight } from "./shapes";
 
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
@@ -12,7 +12,7 @@ export interface Revision extends RevisionFacts {
   pusher: string;
   at: number;
   /** Null for the first, and for those recorded before it was told. */
-  how: Kind | null;
+  how: RevisionKind | null;
   /** The author's work in it is that of the revision before. */
   same: boolean;
   /** There are new commits in it, and what they lead to is that of the revision before: something came and went in between. */
@@ -29,6 +29,10 @@ export interface Comment {
   edits: { body: string; until: number }[];
   erased: { by: string; at: number } | null;
   reactions: Partial<Record<Reaction, string[]>>;
+}
+
+export function newComment(id: string, { by, at }: { by: string; at: number }, body: string): Comment {
+  return { id, by, at, body, edits: [], erased: null, reactions: {} };
 }
 
 /** A suggestion as it stands: taken in a revision, or not. */

@@ -1,7 +1,6 @@
 import type { ChainLine, ChainView } from "@/core/api";
 import { type Outcome, refuse } from "@/core/outcome";
-import { decide } from "@/core/review/decide";
-import type { RevisionFacts } from "@/core/review/events";
+import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import { branchCommit, isAncestor } from "@/git/repository";
@@ -11,7 +10,7 @@ import { type Person, personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { rulesOf } from "../rules/rules";
-import { factsIn, transact } from "./deciding";
+import { decided, transact } from "./deciding";
 import { openFor, openLines, openWith } from "./open-changes";
 import { keptAlive, readRevision, recordTip } from "./revising";
 
@@ -37,7 +36,7 @@ export async function retarget(
     if (other === null) return null;
     return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
   };
-  const early = decide(change, command, await factsIn(lens, lens.db, { change, git: null }, person));
+  const early = await decided(lens, lens.db, { change, git: null }, person, command);
   if (!early.ok) return early;
   return keptAlive(lens, change, folder, revision, () => transact(lens, person, change.id, command, { unless }));
 }

@@ -1,25 +1,18 @@
-import type { CommandRequest, CommitView } from "@/core/api";
+import type { CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Command } from "@/core/review/command";
-import { decideOpening } from "@/core/review/decide";
-import type { Verdict } from "@/core/review/events";
-import { type ChangeSet, newest } from "@/core/review/state";
-import { branchCommit, commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
+import { decideOpening } from "@/core/review/lifecycle";
+import type { ChangeSet } from "@/core/review/state";
+import { commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import type { Person } from "../access/people";
 import { enter, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
-import { merge } from "../merging/merging";
 import { isOfChange } from "../reading/points";
 import { pusherOf } from "../refs/moves";
-import { fixSuggestions } from "./anchors";
-import { retarget } from "./chains";
-import { execute, stamp, transact, wasCarriedOut } from "./deciding";
+import { stamp } from "./deciding";
 import { openFor } from "./open-changes";
-import { readRevision, revise } from "./revising";
-import { takePicked } from "./taking";
-import { gatherReview } from "./unsent";
+import { readRevision } from "./revising";
 
 /** Finds a change set by its address. Who may not see its repository is told the same as if it did not exist. */
 export async function findChange(lens: Lens, person: Person, repositoryName: string, number: number) {
@@ -163,96 +156,6 @@ export async function previewChange(
     commits: await commitsBetween(folder, revision.value.base, revision.value.head, 200),
     revision: revision.value,
   });
-}
-
-/** Carries a request about an existing change set out, or says why not. */
-export async function carryOut(
-  lens: Lens,
-  person: Person,
-  repositoryName: string,
-  number: number,
-  request: CommandRequest,
-): Promise<Outcome<ChangeSet>> {
-  const found = await findChange(lens, person, repositoryName, number);
-  if (!found.ok) return found;
-  const { change, folder } = found.value;
-  const { key, ...asked } = request;
-  if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
-  const carry = (command: Command) => transact(lens, person, change.id, command, { key });
-  switch (asked.kind) {
-    case "open-again": {
-      const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
-      if (other !== null && other !== change.number)
-        return refuse("conflict", `Change set ${other} is open from ${change.source} into ${change.target} meanwhile.`);
-      if (!(await branchCommit(folder, change.source)))
-        return refuse("conflict", `The branch ${change.source} is gone: push it again first.`);
-      return carry(asked);
-    }
-    case "merge":
-      return merge(lens, person, change, folder, asked);
-    case "retarget":
-      return retarget(lens, person, change, folder, asked.target);
-    case "revise": {
-      const revision = await readRevision(folder, change.source, change.target);
-      if (!revision.ok) return revision;
-      return revise(lens, person, change, folder, revision.value);
-    }
-    case "take":
-      return takePicked(lens, person, change, folder, asked.message);
-    case "send-review":
-      return sendReview(lens, person, change, asked, key);
-    case "send-one": {
-      const revision = newest(change).number;
-      return sendReview(lens, person, change, { revision, verdict: "none", remark: "" }, key, asked.note);
-    }
-    case "reply":
-    case "resolve":
-      return carry({ ...asked, comment: lens.newId() });
-    case "edit": {
-      const { suggestions, ...rest } = asked;
-      if (!suggestions) return carry(rest);
-      const thread = change.threads.find(({ id }) => id === asked.thread);
-      if (!thread) return refuse("missing", "There is no such thread in this change set.");
-      const fixed = await fixSuggestions(folder, thread.anchor, suggestions);
-      if (!fixed.ok) return fixed;
-      const edited = await carry({ ...rest, suggestions: fixed.value });
-      // What was picked was picked as it stood then.
-      if (edited.ok) await lens.db.deleteFrom("picks").where("thread", "=", asked.thread).execute();
-      return edited;
-    }
-    default:
-      return carry(asked);
-  }
-}
-
-/** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */
-function sendReview(
-  lens: Lens,
-  person: Person,
-  change: ChangeSet,
-  review: { revision: number; verdict: Verdict; remark: string },
-  key: string | undefined,
-  only: string | null = null,
-): Promise<Outcome<ChangeSet>> {
-  const { revision, verdict, remark } = review;
-  return execute(
-    lens,
-    person,
-    change.id,
-    "send-review",
-    async (tx) => ({
-      ...{ kind: "send-review", revision, verdict, remark },
-      ...(await gatherReview(lens, tx, person, change.id, only)),
-    }),
-    {
-      key,
-      also: async (tx) => {
-        let drop = tx.deleteFrom("unsent").where("change_set", "=", change.id).where("person", "=", person.id);
-        if (only !== null) drop = drop.where("id", "=", only);
-        await drop.execute();
-      },
-    },
-  );
 }
 
 async function nextNumber(db: Queries, repository: Repository): Promise<number> {

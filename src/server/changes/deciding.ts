@@ -1,17 +1,14 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Command, Facts } from "@/core/review/command";
-import { decide } from "@/core/review/decide";
+import { decide, needsOf } from "@/core/review/decide";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
+import type { Command, CommandName, CommandOf } from "@/core/review/families";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
 import { append, lastEventOf, loadChangeSet } from "@/store/log";
 import type { Person } from "../access/people";
 import type { Lens } from "../app/lens";
-import { factsFrom, type GitFacts, gitFactsFor } from "../rules/facts";
+import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
 import { ruleFor, ruleVersion } from "../rules/rules";
-
-/** What is found out of git before it is decided, for the kinds of command that are about the gate. The others need nothing of it. */
-const ABOUT_THE_GATE: ReadonlySet<Command["kind"]> = new Set(["merge", "merge-when-open"]);
 
 /** How often it is begun anew when something came in between; more often than that others are at it all the time. */
 const MOST_TRIES = 20;
@@ -25,12 +22,12 @@ export interface Prepared {
 }
 
 /** Loads a change set and finds out what a kind of command needs to know: before any transaction, so that nobody waits for git. */
-export async function prepare(lens: Lens, id: string, kind: Command["kind"]): Promise<Prepared | null> {
+export async function prepare(lens: Lens, id: string, kind: CommandName): Promise<Prepared | null> {
   const lastEvent = await lastEventOf(lens.db, id);
   const change = await loadChangeSet(lens.db, id);
   if (!change) return null;
   const rules = await ruleVersion(lens.db, change.repository);
-  const git = ABOUT_THE_GATE.has(kind)
+  const git = needsOf(kind).includes("gate")
     ? await gitFactsFor(lens, change, await ruleFor(lens.db, change.repository, change.target), { patient: true })
     : null;
   return { change, lastEvent, rules, git };
@@ -42,14 +39,15 @@ export async function stillSo(db: Queries, { change, lastEvent, rules }: Prepare
   return (await ruleVersion(db, change.repository)) === rules;
 }
 
-/** The facts of a decision; within the transaction nothing but the database is asked. */
-export function factsIn(
+/** The decision of a command; within the transaction nothing but the database is asked. */
+export async function decided<K extends CommandName>(
   lens: Lens,
   db: Queries,
   { change, git }: Pick<Prepared, "change" | "git">,
   person: Person,
-): Promise<Facts> {
-  return factsFrom(lens, db, change, person, git);
+  command: CommandOf<K>,
+): Promise<Outcome<NewEvent>> {
+  return decide(change, command, await factsNeeded<K>(lens, db, command.kind, change, person, git));
 }
 
 interface Carrying {
@@ -65,12 +63,12 @@ interface Carrying {
  * The one way in which a change set changes: found out, then decided, written and projected in one short transaction; begun anew when
  * something came in between. `command` may be made within the transaction, of what the database has.
  */
-export async function execute<K extends Command["kind"]>(
+export async function execute<K extends CommandName>(
   lens: Lens,
   person: Person,
   id: string,
   kind: K,
-  command: Extract<Command, { kind: K }> | ((tx: Queries) => Promise<Extract<Command, { kind: K }>>),
+  command: CommandOf<K> | ((tx: Queries) => Promise<CommandOf<K>>),
   { key, unless, also }: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
   for (let n = 0; n < MOST_TRIES; n++) {
@@ -82,8 +80,8 @@ export async function execute<K extends Command["kind"]>(
       const hindrance = await unless?.(tx);
       if (hindrance) return hindrance;
       const { change } = prepared;
-      const asked: Command = typeof command === "function" ? await command(tx) : command;
-      const decision = decide(change, asked, await factsIn(lens, tx, prepared, person));
+      const asked: CommandOf<K> = typeof command === "function" ? await command(tx) : command;
+      const decision = await decided(lens, tx, prepared, person, asked);
       if (!decision.ok) return decision;
       if (key) await tx.insertInto("carried").values({ key, person: person.id, at: lens.now() }).execute();
       await also?.(tx, change);
@@ -103,7 +101,7 @@ export function transact(
   command: Command,
   carrying: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
-  return execute<Command["kind"]>(lens, person, id, command.kind, command, carrying);
+  return execute<CommandName>(lens, person, id, command.kind, command, carrying);
 }
 
 /** An event as it is written: its id and time are those of now, in the transaction, so that the order of ids is the order of events. */

@@ -1,5 +1,5 @@
-import type { Verdict } from "@/core/review/events";
 import { evolve } from "@/core/review/evolve";
+import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate, type Gate } from "@/core/rules/gate";
 import type { Person } from "../access/people";

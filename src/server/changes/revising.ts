@@ -1,5 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Kind, RevisionFacts } from "@/core/review/events";
+import type { RevisionFacts, RevisionKind } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
 import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
 import { isStraight, sameSeries } from "@/git/series";
@@ -32,7 +32,7 @@ export async function tellRevision(
   folder: string,
   before: Revision,
   after: RevisionFacts,
-): Promise<{ how: Kind; same: boolean; resultSame: boolean }> {
+): Promise<{ how: RevisionKind; same: boolean; resultSame: boolean }> {
   const forward = await isAncestor(folder, before.head, after.head);
   const back = !forward && (await isAncestor(folder, after.head, before.head));
   const how = forward ? "forward" : back ? "back" : before.base === after.base ? "rewritten" : "rebased";

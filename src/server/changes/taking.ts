@@ -4,8 +4,7 @@ import { followLines } from "@/core/anchor/follow";
 import { readText, writeText } from "@/core/diff/text";
 import type { FileView } from "@/core/diff/view";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { decide } from "@/core/review/decide";
-import type { Taken } from "@/core/review/events";
+import type { Taken } from "@/core/review/shapes";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core/review/state";
 import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
 import { writeCommit } from "@/git/merge";
@@ -17,8 +16,8 @@ import type { Lens } from "../app/lens";
 import { coursesOf } from "../following/courses";
 import { fileView } from "../reading/reading";
 import { recordAndMove } from "../refs/both";
-import { factsFor } from "../rules/facts";
 import { guarded } from "../rules/rules";
+import { decided } from "./deciding";
 import { keptAlive } from "./revising";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
@@ -39,13 +38,10 @@ export async function pick(
     return done(null);
   }
   const { head, target, base } = newest(change);
-  const facts = await factsFor(lens, lens.db, change, person);
   // Whether it may be taken at all is the same question as when it is.
-  const early = decide(
-    change,
-    { kind: "take", revision: { head, target, base }, taken: [{ thread, suggestion }] },
-    facts,
-  );
+  const early = await decided(lens, lens.db, { change, git: null }, person, {
+    ...{ kind: "take", revision: { head, target, base }, taken: [{ thread, suggestion }] },
+  });
   if (!early.ok) return early;
   await lens.db
     .insertInto("picks")
@@ -98,8 +94,7 @@ export async function takePicked(
   const picked = await pickedOf(lens.db, person, change);
   const taken = picked.map(({ thread, suggestion }) => ({ thread: thread.id, suggestion: suggestion.id }));
   const current = newest(change);
-  const facts = await factsFor(lens, lens.db, change, person);
-  const early = decide(change, { kind: "take", revision: current, taken }, facts);
+  const early = await decided(lens, lens.db, { change, git: null }, person, { kind: "take", revision: current, taken });
   if (!early.ok) return early;
   const guard = await guarded(lens.db, change.repository, change.source);
   if (guard) return guard;

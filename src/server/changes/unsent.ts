@@ -1,8 +1,8 @@
 import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent, UnsentRequest } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/checks";
-import type { SentRemark, SentTask } from "@/core/review/events";
+import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/guards";
+import type { SentRemark, SentTask } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";

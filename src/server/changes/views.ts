@@ -1,11 +1,12 @@
 import type { ChangeView, May, PersonView } from "@/core/api";
 import type { ChangeLine, DeskView } from "@/core/desk-view";
 import { done, type Outcome } from "@/core/outcome";
-import { authorOrKeeper, notOpen } from "@/core/review/checks";
-import { decide, mayTake } from "@/core/review/decide";
-import { mayMerge, mayPass } from "@/core/review/decide-merge";
-import { canLookAgain } from "@/core/review/decide-rounds";
+import { canLookAgain } from "@/core/review/asking";
+import { decide } from "@/core/review/decide";
 import { deskPlace } from "@/core/review/desk";
+import { authorOrKeeper, notOpen } from "@/core/review/guards";
+import { mayMerge, mayPass } from "@/core/review/merging";
+import { mayTake } from "@/core/review/revisions";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest, peopleOf } from "@/core/review/state";
 import { reviewersIn } from "@/core/rules/facts";

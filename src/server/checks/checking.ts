@@ -4,7 +4,7 @@ import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import type { FindingsView } from "@/core/keeping-view";
 import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { CHECK_STATES, type Checked } from "@/core/review/events";
+import { CHECK_STATES, type Checked } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { changesAt, filesIn, resolveCommit } from "@/git/repository";

@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type CheckCommand, COMMANDS_FILE, readCommands } from "@/core/checks/commands";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
-import type { CheckState } from "@/core/review/events";
+import type { CheckState } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";

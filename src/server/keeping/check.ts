@@ -1,10 +1,11 @@
 import { existsSync, readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
+import { wrongShape } from "@/core/review/evolve";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { branches, isAncestor, resolveCommit, revisionRef } from "@/git/repository";
 import { git } from "@/git/run";
-import { BrokenLog, loadChangeSet } from "@/store/log";
+import { BrokenLog, eventsOf, loadChangeSet } from "@/store/log";
 import { peopleRowsOf, rowOf } from "@/store/project";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
@@ -64,6 +65,8 @@ async function checkDatabase({ db }: Lens): Promise<Trouble[]> {
   ];
 }
 
+const MISSHAPEN = "Restore a backup in which it is whole; until then what it says may be shown wrongly.";
+
 /** Every change set as its log tells it, held against the lists. */
 async function readLog({ db }: Lens, troubles: Trouble[]): Promise<ChangeSet[]> {
   const streams = await db.selectFrom("events").select("stream").distinct().execute();
@@ -74,6 +77,10 @@ async function readLog({ db }: Lens, troubles: Trouble[]): Promise<ChangeSet[]> 
       const change = await loadChangeSet(db, stream);
       if (!change) continue;
       changes.push(change);
+      for (const event of await eventsOf(db, stream)) {
+        const shape = wrongShape(event);
+        if (shape) troubles.push(wrong(`change set ${change.number}`, `entry ${event.id}: ${shape}`, MISSHAPEN));
+      }
       const people = await db
         .selectFrom("change_set_people")
         .selectAll()

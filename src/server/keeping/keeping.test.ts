@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { hasHiddenSigns, wrongName } from "@/core/names";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
@@ -90,6 +91,14 @@ describe("checking", () => {
     expect(found.join("\n")).toMatch(/the commit of r1 is not kept/);
     expect(found.join("\n")).toMatch(/a lock of git was left: refs\/heads\/main\.lock/);
     rmSync(join(folder, "refs/heads/main.lock"));
+    // An entry that can be read and does not say what its kind says.
+    const spoil = (to: string) =>
+      sql`update events set data = json_set(data, '$.verdict', ${to}) where kind = 'reviewed'`.execute(db);
+    await spoil("perhaps");
+    expect((await checkAll(bench.lens)).map(({ where, what }) => `${where}: ${what}`).join("\n")).toMatch(
+      /change set 1: entry \S+: verdict: /,
+    );
+    await spoil("approve");
   });
 });
 

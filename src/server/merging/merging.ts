@@ -1,13 +1,12 @@
 import { type Outcome, refuse } from "@/core/outcome";
-import type { Command } from "@/core/review/command";
-import { decide } from "@/core/review/decide";
+import type { Command } from "@/core/review/families";
 import type { ChangeSet } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";
 import { audit } from "../access/audit";
 import type { Person } from "../access/people";
 import type { Lens } from "../app/lens";
-import { factsIn, prepare } from "../changes/deciding";
+import { decided, prepare } from "../changes/deciding";
 import { recordAndMove } from "../refs/both";
 import { makeResult } from "./merge-result";
 
@@ -56,7 +55,7 @@ async function mergeNow(
   const prepared = await prepare(lens, change.id, "merge");
   if (!prepared) return refuse("missing", "There is no such change set.");
   const known = prepared.change;
-  const early = unless(known) ?? decide(known, commandFor(from), await factsIn(lens, lens.db, prepared, person));
+  const early = unless(known) ?? (await decided(lens, lens.db, prepared, person, commandFor(from)));
   if (!early.ok) return early;
   const by = { name: person.full_name, email: person.email, at: lens.now() };
   const result = await makeResult(folder, known, from, how, message, by);

@@ -1,10 +1,10 @@
-import type { EventKind } from "@/core/review/events";
+import type { EventName } from "@/core/review/events";
 import { eventsAfter, lastEvent } from "@/store/log";
 import type { Lens } from "../app/lens";
 
 /** That something happened to a change set; what it is, who asks may read. */
 export interface News {
-  kind: EventKind;
+  kind: EventName;
   by: string;
 }
 

@@ -1,7 +1,7 @@
 import { isBinary, readText, writeText } from "@/core/diff/text";
 import { type FileChange, isSubmodule, type PairedChange } from "@/core/diff/tree";
 import { carryLines, sharedChanges } from "@/core/merge/carry";
-import type { RevisionFacts } from "@/core/review/events";
+import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";

@@ -1,7 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Command } from "@/core/review/command";
-import { decide } from "@/core/review/decide";
 import type { NewEvent } from "@/core/review/events";
+import type { Command } from "@/core/review/families";
 import { type ChangeSet, goesOn } from "@/core/review/state";
 import { moveBranch, RefStuck } from "@/git/merge";
 import { branchCommit, isAncestor } from "@/git/repository";
@@ -11,7 +10,7 @@ import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
 import type { Person } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
-import { factsIn, type Prepared, prepare, stamp, stillSo } from "../changes/deciding";
+import { decided, type Prepared, prepare, stamp, stillSo } from "../changes/deciding";
 import { noteMove } from "./moves";
 
 /** A branch that is to be moved, and what is to be recorded with it. */
@@ -71,8 +70,7 @@ async function attempt(
 ): Promise<Outcome<ChangeSet> | null> {
   const { change, person, branch, from, to, way, words } = carried;
   const decideIn = async (db: Queries): Promise<Outcome<NewEvent>> =>
-    carried.unless?.(prepared.change) ??
-    decide(prepared.change, carried.command, await factsIn(lens, db, prepared, person));
+    carried.unless?.(prepared.change) ?? decided(lens, db, prepared, person, carried.command);
   const early = await decideIn(lens.db);
   if (!early.ok) return early;
   const intent: RefIntentsTable = {

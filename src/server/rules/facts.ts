@@ -1,7 +1,9 @@
-import type { Facts } from "@/core/review/command";
+import { needsOf } from "@/core/review/decide";
+import type { CommandName, FactsFor } from "@/core/review/families";
+import type { Facts } from "@/core/review/family";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
+import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/rules/facts";
 import type { Rule } from "@/core/rules/rule";
 import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
@@ -89,11 +91,23 @@ export async function factsFrom(
   const { addresses = [], ...known } = git ?? NO_GIT_FACTS;
   const people = await look.people(change.repository);
   const makers = await look.byAddress(addresses);
-  return {
-    actor: { id: person.id, role, machine: person.machine === 1 },
-    rule,
-    gate: { ...known, now: lens.now(), people, makers },
-  };
+  const gate = { ...known, now: lens.now(), people, makers };
+  return { actor: { id: person.id, role, machine: person.machine === 1 }, rule, reviewers: reviewersIn(gate), gate };
+}
+
+/** No more of it than deciding a kind of command needs; what of that git knows is given. */
+export async function factsNeeded<K extends CommandName>(
+  lens: Lens,
+  db: Queries,
+  kind: K,
+  change: ChangeSet,
+  person: Person,
+  git: GitFacts | null,
+): Promise<FactsFor<K>> {
+  const needs = needsOf(kind);
+  if (needs.length > 0) return factsFrom(lens, db, change, person, git);
+  const role = await roleOf(db, person.id, change.repository);
+  return { actor: { id: person.id, role, machine: person.machine === 1 } } as FactsFor<K>;
 }
 
 const NO_GIT_FACTS: GitFacts = { ...NO_FACTS, addresses: [] };

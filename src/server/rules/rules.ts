@@ -1,6 +1,6 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Refused } from "@/core/review/checks";
+import type { Refused } from "@/core/review/guards";
 import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";

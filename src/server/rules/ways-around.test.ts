@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { CommandRequest } from "@/core/api";
+import type { CommandRequest } from "@/core/review/families";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { setRole } from "../access/people";

@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { ChangeView } from "@/core/api";
 import type { Finding } from "@/core/checks/report";
 import type { FindingsView } from "@/core/keeping-view";
-import type { CheckState } from "@/core/review/events";
+import type { CheckState } from "@/core/review/shapes";
 import { checksOf } from "@/core/rules/checks";
 import { counted } from "@/core/words";
 import { ask } from "../ask";

@@ -1,7 +1,7 @@
 "use client";
 import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { REACTIONS, type Reaction } from "@/core/review/events";
+import { REACTIONS, type Reaction } from "@/core/review/shapes";
 import type { Comment, Thread } from "@/core/review/state";
 import { listed } from "@/core/words";
 import { SafeMarkdown } from "../markdown";

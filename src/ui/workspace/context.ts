@@ -1,7 +1,8 @@
 "use client";
 import { createContext, useContext } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
-import type { ChangeView, CommandRequest, NewAnchor, Unsent } from "@/core/api";
+import type { ChangeView, NewAnchor, Unsent } from "@/core/api";
+import type { CommandRequest } from "@/core/review/families";
 
 /** What the parts of the workspace share. */
 export interface WorkspaceState {

@@ -1,7 +1,7 @@
 "use client";
 import type { CommitView, ReadingFile } from "@/core/api";
 import { linesToRead, needsReading } from "@/core/reading/files";
-import type { Kind } from "@/core/review/events";
+import type { RevisionKind } from "@/core/review/shapes";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { When } from "../when";
@@ -129,7 +129,7 @@ function Verdicts({ revision }: { revision: number }) {
 }
 
 /** How a revision came of the one before, in words. */
-export const HOW: Record<Kind, string> = {
+export const HOW: Record<RevisionKind, string> = {
   forward: "new commits",
   rebased: "rebased and changed,",
   rewritten: "rewritten,",

@@ -3,7 +3,7 @@ import { useQueries } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import type { UnsentRemark, UnsentTask } from "@/core/api";
-import type { Verdict } from "@/core/review/events";
+import type { Verdict } from "@/core/review/shapes";
 import type { Gate } from "@/core/rules/gate";
 import { counted, listed } from "@/core/words";
 import { ask } from "../ask";

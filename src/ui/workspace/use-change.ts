@@ -1,7 +1,8 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import type { ChangeView, CommandRequest, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
+import type { ChangeView, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
+import type { CommandRequest } from "@/core/review/families";
 import { ask, reasonFrom, Unreached } from "../ask";
 import { newId } from "../new-id";
 import { hasWords } from "./context";

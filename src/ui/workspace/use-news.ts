@@ -2,10 +2,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import type { ChangeView } from "@/core/api";
-import type { EventKind } from "@/core/review/events";
+import type { EventName } from "@/core/review/events";
 import { nameIn } from "./context";
 
-const WORDS: Partial<Record<EventKind, string>> = {
+const WORDS: Partial<Record<EventName, string>> = {
   reviewed: "sent a review",
   replied: "answered",
   resolved: "resolved a thread",
@@ -35,7 +35,7 @@ export function useNews(view: ChangeView, address: string, tell: (words: string)
     // What happened before it was heard, be it between the page and this or while the server was away, is asked for.
     source.onopen = () => void client.invalidateQueries({ queryKey: ["change", latest.current.id] });
     source.onmessage = ({ data }) => {
-      const { kind, by }: { kind: EventKind; by: string } = JSON.parse(data);
+      const { kind, by }: { kind: EventName; by: string } = JSON.parse(data);
       const now = latest.current;
       if (by === now.me.id) return;
       void client.invalidateQueries({ queryKey: ["change", now.id] });

@@ -1,5 +1,5 @@
 "use client";
-import type { Weight } from "@/core/review/events";
+import type { Weight } from "@/core/review/shapes";
 
 /** The two weights of a remark, in the words of the interface. */
 export const WEIGHTS: Record<Weight, { label: string; about: string }> = {

@@ -1,6 +1,7 @@
-import { commandRequest } from "@/core/api";
+import { commandRequest } from "@/core/review/families";
 import { bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
-import { carryOut, findChange } from "@/server/changes/changes";
+import { findChange } from "@/server/changes/changes";
+import { carryOut } from "@/server/changes/requests";
 import { changeView } from "@/server/changes/views";
 
 type Parts = { repo: string; number: string };

@@ -1,6 +1,5 @@
 import { hasHiddenSigns } from "../names";
 import { done, type Outcome, refuse } from "../outcome";
-import type { NewEvent } from "./events";
 import { atLeast, type Role } from "./roles";
 import { type ChangeSet, goesOn, inThread, type Thread } from "./state";
 
@@ -53,15 +52,6 @@ export function wrongText(what: string, text: string, needed = false): Refused |
     );
   }
   return null;
-}
-
-export function withThread(
-  change: ChangeSet,
-  id: string,
-  then: (thread: Thread) => Outcome<NewEvent>,
-): Outcome<NewEvent> {
-  const thread = change.threads.find((candidate) => candidate.id === id);
-  return thread ? then(thread) : refuse("missing", "There is no such thread in this change set.");
 }
 
 /** Whether someone may do what only the author of the change set and keepers may. */

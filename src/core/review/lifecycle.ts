@@ -1,0 +1,181 @@
+import * as v from "valibot";
+import { done, type Outcome, refuse } from "../outcome";
+import { commandKind, eventKind, type Happened, type NewOf, thoseInIt } from "./family";
+import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "./guards";
+import { atLeast } from "./roles";
+import { type RevisionFacts, revisionFacts, text } from "./shapes";
+import type { ChangeSet } from "./state";
+
+/** A change set as a whole: opened, a draft or ready, described, withdrawn and offered again. */
+
+const opened = v.object({
+  repository: v.string(),
+  number: v.number(),
+  title: v.string(),
+  description: v.string(),
+  source: v.string(),
+  target: v.string(),
+  revision: revisionFacts,
+  /** Who pushed what is offered; missing where that is not known: then it is who opened it. */
+  pusher: v.optional(v.string()),
+  /** Whose work it is, where a machine account opened it. */
+  author: v.optional(v.string()),
+  /** Asks nobody and cannot merge until it is said to be ready. */
+  draft: v.optional(v.boolean()),
+});
+
+export const lifecycleEvents = {
+  opened: eventKind(opened, {
+    evolve: (_, { stream }) => {
+      throw new Error(`The log of ${stream} opens it twice.`);
+    },
+    says: ({ by }, { name }) => `opened by ${name(by)}`,
+  }),
+  readied: eventKind(v.object({}), {
+    evolve: (change) => ({ ...change, state: "open" }),
+    told: (change, { by }, ofRole) =>
+      [...new Set(change.asked.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role))))].filter(
+        (id) => id !== by && id !== change.author,
+      ),
+    says: ({ by }, { name }) => `${name(by)} asks for your review`,
+    details: (_, { change }) => [{ kind: "words", words: change.description }],
+  }),
+  drafted: eventKind(v.object({}), {
+    evolve: (change) => ({ ...change, state: "draft" }),
+    says: ({ by }, { name }) => `made a draft by ${name(by)}`,
+  }),
+  described: eventKind(v.object({ title: v.string(), description: v.string() }), {
+    evolve: (change, { data: { title, description } }) => ({ ...change, title, description }),
+    says: ({ by }, { name }) => `described anew by ${name(by)}`,
+  }),
+  withdrawn: eventKind(v.object({}), {
+    evolve: (change, { by, at }) => ({
+      ...change,
+      state: "withdrawn",
+      mergeAsked: null,
+      settled: { by, at, commit: null, passing: null },
+    }),
+    told: thoseInIt,
+    says: ({ by }, { name }) => `withdrawn by ${name(by)}`,
+  }),
+  /** Withdrawn before, and offered again. */
+  "opened-again": eventKind(v.object({}), {
+    evolve: (change) => ({ ...change, state: "open", settled: null }),
+    told: thoseInIt,
+    says: ({ by }, { name }) => `opened again by ${name(by)}`,
+  }),
+};
+
+type New = NewOf<typeof lifecycleEvents>;
+
+/** A change set as it begins. */
+export function begun({ stream, by, at, data }: Happened<v.InferOutput<typeof opened>>): ChangeSet {
+  const { revision, draft, pusher = by, author = by, ...rest } = data;
+  return {
+    ...rest,
+    id: stream,
+    author,
+    openedAt: at,
+    changedAt: at,
+    state: draft ? "draft" : "open",
+    sentBy: null,
+    settled: null,
+    revisions: [{ ...revision, number: 1, by, pusher, at, how: null, same: false, resultSame: false }],
+    threads: [],
+    reviews: [],
+    tasks: [],
+    asked: [],
+    again: [],
+    lifts: [],
+    checks: [],
+    links: [],
+    mergeAsked: null,
+    mergeFailed: null,
+  };
+}
+
+const describe = v.object({ kind: v.literal("describe"), title: text, description: text });
+
+export const lifecycleRequests = [
+  describe,
+  v.object({ kind: v.picklist(["ready", "draft", "withdraw", "open-again"]) }),
+] as const;
+
+export const lifecycleCommands = {
+  describe: commandKind<v.InferOutput<typeof describe>, New>(
+    [],
+    (change, { title, description }, { actor }) =>
+      authorOrKeeper(change, actor, "change the title and the description") ??
+      wrongTitle(title) ??
+      wrongText("The description", description) ??
+      done({ kind: "described", data: { title: title.trim(), description } }),
+  ),
+  ready: commandKind<{ kind: "ready" }, New>([], (change, _, { actor }) => {
+    const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "say that it is ready");
+    if (wrong) return wrong;
+    return change.state === "open" ? refuse("conflict", "It is ready already.") : done({ kind: "readied", data: {} });
+  }),
+  draft: commandKind<{ kind: "draft" }, New>([], (change, _, { actor }) => {
+    const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "make it a draft");
+    if (wrong) return wrong;
+    return change.state === "draft"
+      ? refuse("conflict", "It is a draft already.")
+      : done({ kind: "drafted", data: {} });
+  }),
+  withdraw: commandKind<{ kind: "withdraw" }, New>(
+    [],
+    (change, _, { actor }) =>
+      authorOrKeeper(change, actor, "withdraw a change set") ??
+      notOpen(change) ??
+      done({ kind: "withdrawn", data: {} }),
+  ),
+  "open-again": commandKind<{ kind: "open-again" }, New>([], (change, _, { actor }) => {
+    const wrong = authorOrKeeper(change, actor, "open a change set again");
+    if (wrong) return wrong;
+    if (change.state !== "withdrawn")
+      return refuse("conflict", `Only what was withdrawn can be opened again; this is ${change.state}.`);
+    return done({ kind: "opened-again", data: {} });
+  }),
+};
+
+/** What is known of a change set before it exists. */
+export interface Opening {
+  actor: Actor;
+  repository: string;
+  number: number;
+  title: string;
+  description: string;
+  source: string;
+  target: string;
+  revision: RevisionFacts;
+  pusher?: string;
+  /** Who answers for it where a machine account opens it: who pushed it, or whose the machine is; null where nobody does. */
+  answers?: string | null;
+  draft?: boolean;
+  /** The number of an open change set for the same two branches. */
+  alreadyOpen: number | null;
+}
+
+/** Whether a change set can be opened. Pure. */
+export function decideOpening(opening: Opening): Outcome<Extract<New, { kind: "opened" }>> {
+  const { actor, alreadyOpen, answers = null, ...data } = opening;
+  if (!atLeast(actor.role, "contributor"))
+    return refuse("forbidden", "Only contributors and keepers of this repository can open a change set.");
+  if (actor.machine && answers === null)
+    return refuse(
+      "forbidden",
+      "A machine account is nobody’s colleague: a person has to have pushed what it offers, or to be named as its owner.",
+    );
+  if (data.source === data.target)
+    return refuse("invalid", `A branch cannot be offered to itself: both are ${data.source}.`);
+  if (alreadyOpen !== null) {
+    return refuse("conflict", `Change set ${alreadyOpen} is already open from ${data.source} into ${data.target}.`);
+  }
+  if (data.revision.head === data.revision.base) {
+    return refuse("conflict", `There is no difference: every commit of ${data.source} is in ${data.target} already.`);
+  }
+  const wrong = wrongTitle(data.title) ?? wrongText("The description", data.description);
+  if (wrong) return wrong;
+  const author = actor.machine && answers !== null ? { author: answers } : {};
+  return done({ kind: "opened", data: { ...data, ...author, title: data.title.trim() } });
+}

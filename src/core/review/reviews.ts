@@ -1,0 +1,246 @@
+import * as v from "valibot";
+import { anchorName, LONGEST_ANCHOR } from "../anchor/anchor";
+import type { Block } from "../mail/blocks";
+import { done, refuse } from "../outcome";
+import { wrongSuggestions } from "../suggest/suggestion";
+import { counted } from "../words";
+import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
+import { type Actor, MOST_REMARKS, notOpen, notReady, type Refused, wrongText } from "./guards";
+import { atLeast } from "./roles";
+import {
+  id,
+  ordinal,
+  type SentRemark,
+  type SentTask,
+  sentRemark,
+  sentTask,
+  text,
+  type Verdict,
+  verdict,
+} from "./shapes";
+import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "./state";
+
+/** Reviews, which are sent as one: remarks, tasks, a closing word and a verdict; and what takes a request for changes away again. */
+
+const reviewed = v.object({
+  revision: v.number(),
+  verdict,
+  remark: v.string(),
+  remarks: v.array(sentRemark),
+  tasks: v.optional(v.array(sentTask)),
+});
+type Reviewed = v.InferOutput<typeof reviewed>;
+
+export const reviewEvents = {
+  reviewed: eventKind(reviewed, {
+    evolve: (change, event) => {
+      const { id, by, at } = event;
+      const { revision, verdict, remark, remarks, tasks = [] } = event.data;
+      const threads = remarks.map((sent) => newThread(sent, event));
+      const review = { id, by, at, revision, verdict, remark, threads: threads.map((thread) => thread.id) };
+      const given = tasks.map(({ task, body, person }): Task => ({ id: task, by, at, body, person, done: null }));
+      return {
+        ...change,
+        threads: [...change.threads, ...threads],
+        reviews: [...change.reviews, review],
+        tasks: [...change.tasks, ...given],
+        again: change.again.filter(({ person }) => person !== by),
+      };
+    },
+    told: thoseInIt,
+    says: ({ by, data: { verdict, revision, remarks } }, { name }) => {
+      if (verdict === "approve") return `${name(by)} approves r${revision}`;
+      if (verdict === "request-changes") return `${name(by)} asks for changes in r${revision}`;
+      return remarks.length > 0 ? `${counted(remarks.length, "remark")} by ${name(by)}` : `a word of ${name(by)}`;
+    },
+    details: reviewBlocks,
+  }),
+  /** A request for changes that no longer stands: taken back by its writer, or by a keeper, who says why. */
+  lifted: eventKind(v.object({ person: v.string(), reason: v.string() }), {
+    evolve: (change, { by, at, data }) => ({
+      ...change,
+      lifts: [...change.lifts, { ...data, by, at, reviews: change.reviews.length }],
+    }),
+    told: thoseInIt,
+    says: ({ by, data: { person } }, { name }) =>
+      person === by
+        ? `${name(by)} takes the request for changes back`
+        : `${name(by)} lifts the request for changes of ${name(person)}`,
+    details: ({ data }) => [{ kind: "words", words: data.reason }],
+  }),
+};
+
+type New = NewOf<typeof reviewEvents>;
+
+const lift = v.object({ kind: v.literal("lift"), person: id, reason: text });
+
+export const reviewRequests = [
+  v.object({ kind: v.literal("send-review"), revision: ordinal, verdict, remark: text }),
+  /** One unsent remark or task alone, at once. */
+  v.object({ kind: v.literal("send-one"), note: id }),
+  lift,
+] as const;
+
+/** All that is sent as one. */
+interface SendReview {
+  kind: "send-review";
+  revision: number;
+  verdict: Verdict;
+  remark: string;
+  remarks: SentRemark[];
+  tasks?: SentTask[];
+}
+
+export const reviewCommands = {
+  "send-review": commandKind<SendReview, New, "rule">(["rule"], (change, command, { actor, rule }) => {
+    const { revision, verdict, remark, remarks, tasks = [] } = command;
+    const wrong =
+      notOpen(change) ??
+      wrongVerdict(change, command, actor, rule.approvals.author) ??
+      wrongText("The closing word", remark) ??
+      wrongRemarks(change, remarks) ??
+      wrongTasks(change, tasks);
+    if (wrong) return wrong;
+    return done({
+      kind: "reviewed",
+      data: { revision, verdict, remark, remarks, ...(tasks.length > 0 ? { tasks } : {}) },
+    });
+  }),
+  lift: commandKind<v.InferOutput<typeof lift>, New>([], (change, { person, reason }, { actor }) => {
+    const wrong = notOpen(change) ?? wrongText("The reason", reason);
+    if (wrong) return wrong;
+    const request = standings(change).find((one) => one.person === person && one.verdict === "request-changes");
+    if (!request) return refuse("conflict", "No request for changes of theirs stands.");
+    if (actor.id !== person) {
+      if (!atLeast(actor.role, "keeper"))
+        return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
+      if (actor.id === change.author || actor.id === newest(change).pusher)
+        return refuse("forbidden", "What was asked of your own work is for another keeper to lift.");
+      if (reason.trim() === "")
+        return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");
+    }
+    return done({ kind: "lifted", data: { person, reason: reason.trim() } });
+  }),
+};
+
+function newThread(
+  { thread, comment, anchor, body, weight = "settle", suggestions = [] }: SentRemark,
+  event: { by: string; at: number },
+): Thread {
+  return {
+    id: thread,
+    anchor,
+    weight,
+    comments: [newComment(comment, event, body)],
+    suggestions: suggestions.map((suggestion) => ({ ...suggestion, taken: null })),
+    resolved: null,
+  };
+}
+
+/** `own`: the author may approve, since the rule counts that. */
+function wrongVerdict(
+  change: ChangeSet,
+  { revision, verdict, remark, remarks, tasks = [] }: SendReview,
+  actor: Actor,
+  own: boolean,
+): Refused | null {
+  if (verdict !== "none" && actor.machine)
+    return refuse("forbidden", "A machine account can remark; a verdict is for people to give.");
+  if (verdict !== "none" && actor.id === change.author && !(own && verdict === "approve")) {
+    return refuse(
+      "forbidden",
+      "This is your own change set: you can remark on it, and the verdict is for others to give.",
+    );
+  }
+  if (verdict !== "none" && !atLeast(actor.role, "contributor")) {
+    return refuse(
+      "forbidden",
+      "As a reader of this repository you can send remarks; a verdict needs a contributor or a keeper.",
+    );
+  }
+  const draft = verdict === "none" ? null : notReady(change);
+  if (draft) return draft;
+  const current = newest(change).number;
+  if (!change.revisions.some((known) => known.number === revision))
+    return refuse("invalid", `There is no revision r${revision}.`);
+  if (verdict === "approve" && revision !== current) {
+    return refuse(
+      "conflict",
+      `You read r${revision}, and r${current} has come since. Read what is new before you approve.`,
+    );
+  }
+  const empty = remark.trim() === "" && remarks.length === 0 && tasks.length === 0;
+  if (verdict === "none" && empty)
+    return refuse("invalid", "There is nothing to send yet: write a remark, or give a verdict.");
+  if (verdict === "request-changes" && empty) {
+    return refuse(
+      "invalid",
+      "Say what should change: a request for changes needs at least one remark or a closing word.",
+    );
+  }
+  return null;
+}
+
+function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): Refused | null {
+  if (remarks.length > MOST_REMARKS)
+    return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
+  const threads = new Set(change.threads.map((thread) => thread.id));
+  for (const { thread, anchor, body, suggestions = [] } of remarks) {
+    if (threads.has(thread)) return refuse("conflict", "One of these remarks was sent already.");
+    threads.add(thread);
+    const where = anchorName(anchor);
+    const bad = wrongText(`The remark on ${where}`, body, suggestions.length === 0);
+    if (bad) return bad;
+    if (!change.revisions.some(({ number }) => number === anchor.revision))
+      return refuse("invalid", `A remark stands on r${anchor.revision}, which does not exist.`);
+    if (anchor.kind === "lines") {
+      const { start, end, part } = anchor;
+      if (
+        start < 1 ||
+        end < start ||
+        end - start >= LONGEST_ANCHOR ||
+        (part && (start !== end || part.to <= part.from))
+      )
+        return refuse("invalid", `A remark on ${anchor.path} stands on lines that do not exist.`);
+    }
+    if (suggestions.length > 0 && !(anchor.kind === "lines" && anchor.side === "new"))
+      return refuse("invalid", "A suggestion stands on lines of the new text.");
+    const reason = wrongSuggestions(suggestions, where);
+    if (reason) return refuse("invalid", reason);
+  }
+  return null;
+}
+
+function wrongTasks(change: ChangeSet, tasks: readonly SentTask[]): Refused | null {
+  if (tasks.length > MOST_REMARKS) return refuse("invalid", `One review can carry ${MOST_REMARKS} tasks.`);
+  const known = new Set(change.tasks.map(({ id }) => id));
+  for (const { task, body } of tasks) {
+    if (known.has(task)) return refuse("conflict", "One of these tasks was sent already.");
+    known.add(task);
+    const bad = wrongText("A task", body, true);
+    if (bad) return bad;
+  }
+  return null;
+}
+
+function reviewBlocks(
+  { data: { remark, remarks, tasks = [] } }: Happened<Reviewed>,
+  { change, address, name }: Telling,
+): Block[] {
+  const blocks: Block[] = [{ kind: "words", words: remark }];
+  for (const { thread: id, anchor, body, suggestions = [], weight = "settle" } of remarks) {
+    const thread = change.threads.find((candidate) => candidate.id === id);
+    // What was deleted meanwhile is not told any more.
+    if (thread?.comments[0].erased) continue;
+    blocks.push({ kind: "head", words: `${anchorName(anchor)}${weight === "aside" ? " (an aside)" : ""}` });
+    if (anchor.kind === "lines") blocks.push({ kind: "quote", lines: anchor.text });
+    blocks.push({ kind: "words", words: thread?.comments[0].body ?? body });
+    for (const { was, lines } of suggestions) blocks.push({ kind: "change", was, lines });
+    blocks.push({ kind: "link", words: "To the thread", to: `${address}?thread=${id}` });
+  }
+  for (const { body, person } of tasks) {
+    blocks.push({ kind: "head", words: person ? `A task for ${name(person)}` : "A task" });
+    blocks.push({ kind: "words", words: body });
+  }
+  return blocks;
+}
