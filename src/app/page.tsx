@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { repositoriesOf } from "@/server/access/repositories";
-import { desk } from "@/server/changes/views";
+import { desk } from "@/server/changes/desk";
 import { ChangeList } from "@/ui/change-list";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";

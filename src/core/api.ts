@@ -1,7 +1,6 @@
 /** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
-import type { Course } from "./anchor/course";
 import type { Caution } from "./cautions/cautions";
 import type { LineHistory } from "./diff/history";
 import type { FileChange } from "./diff/tree";
@@ -10,7 +9,6 @@ import type { ClassCounts, ClassRun } from "./quiet/classes";
 import type { Fact } from "./quiet/facts";
 import type { LockSummary } from "./quiet/lockfile";
 import type { Replacement } from "./quiet/repeated";
-import type { Role } from "./review/roles";
 import {
   id,
   objectId,
@@ -23,11 +21,8 @@ import {
   type Weight,
   weight,
 } from "./review/shapes";
-import type { ChangeSet, ChangeState, Review, Revision, Task, Thread } from "./review/state";
-import type { Gate } from "./rules/gate";
-import type { Rule } from "./rules/rule";
+import type { ChangeSet } from "./review/state";
 import type { Suggestion } from "./suggest/suggestion";
-import type { LinkedItem } from "./work/trailers";
 
 export const openRequest = v.object({
   title: text,
@@ -146,72 +141,6 @@ export interface RevisionSize {
 
 /** Whether something may be done: yes, or why not. */
 export type May = { may: true } | { may: false; why: string };
-
-/** A change set as one person sees it. */
-export interface ChangeView {
-  id: string;
-  repository: string;
-  number: number;
-  title: string;
-  description: string;
-  source: string;
-  target: string;
-  state: ChangeState;
-  author: string;
-  openedAt: number;
-  changedAt: number;
-  settled: ChangeSet["settled"];
-  revisions: Revision[];
-  threads: Thread[];
-  reviews: Review[];
-  tasks: Task[];
-  asked: ChangeSet["asked"];
-  again: ChangeSet["again"];
-  lifts: ChangeSet["lifts"];
-  /** Ids of those who can be asked to review, or be given a task. */
-  reviewers: string[];
-  people: Record<string, PersonView>;
-  gate: Gate;
-  rule: Rule;
-  checks: ChangeSet["checks"];
-  links: ChangeSet["links"];
-  chain: ChainView;
-  mergeAsked: ChangeSet["mergeAsked"];
-  mergeFailed: ChangeSet["mergeFailed"];
-  /** Work items, by a link or by a trailer. */
-  workItems: LinkedItem[];
-  me: {
-    id: string;
-    role: Role;
-    verdict: May;
-    remark: May;
-    merge: May;
-    retarget: May;
-    describe: May;
-    revise: May;
-    withdraw: May;
-    take: May;
-    ask: May;
-    ready: May;
-    draft: May;
-    openAgain: May;
-    pass: May;
-    link: May;
-  };
-  /** Who can be asked to look again. */
-  lookAgain: string[];
-  unsent: Unsent[];
-  /** Ids of suggestions that this person has picked to be taken. */
-  picked: string[];
-  /** The message the commit of these would get. */
-  pickMessage: string;
-  /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
-  ahead: { head: string; commits: number } | null;
-  /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
-  courses: Record<string, Course>;
-  /** They are still being followed, and `courses` are not there yet. */
-  following: boolean;
-}
 
 /** One file of a reading. What only the whole comparison tells is missing until it is done. */
 export interface ReadingFile extends FileChange {

@@ -1,46 +1,84 @@
 import type { RefusalAnswer } from "@/core/api";
+import type { Answer, AskOf, EndpointName } from "@/core/endpoints/table";
+import type { Refusal } from "@/core/outcome";
 
 /** The server said no, or could not be reached; the message is a sentence for the person. */
-export class Refused extends Error {}
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly code?: Refusal["code"],
+  ) {
+    super(message);
+  }
+}
 
 /** It could not be asked, or the answer was lost: whether it happened is not known. */
 export class Unreached extends Refused {}
 
-interface Asking {
-  method?: "GET" | "POST" | "PUT" | "DELETE";
-  body?: unknown;
+/** A change set, as the addresses of the server name it. */
+export interface ChangePlace {
+  repo: string;
+  number: string;
+}
+
+interface How {
   signal?: AbortSignal;
   /** Let the request go through although the page is being closed. */
   keepalive?: boolean;
 }
 
-/** Asks the server and gives its JSON; throws {@link Refused} with the reason. */
-export async function ask<T>(path: string, { method = "GET", body, signal, keepalive }: Asking = {}): Promise<T> {
+interface Given {
+  parts?: Record<string, string>;
+  query?: Record<string, string | undefined>;
+  body?: unknown;
+}
+
+type Rest<K extends EndpointName> =
+  Record<never, never> extends AskOf<K> ? [given?: AskOf<K> & How] : [given: AskOf<K> & How];
+
+/** The address of an endpoint, with its parts and its query filled in: for what is not asked by {@link ask}, such as streams and images. */
+export function addressOf<K extends EndpointName>(name: K, ...[given]: Rest<K>): string {
+  const { parts = {}, query = {} } = (given ?? {}) as Given;
+  const path = name.slice(name.indexOf(" ") + 1).replace(/\{(\w+)\}/g, (_, part) => encodeURIComponent(parts[part]));
+  const said = Object.entries(query).filter((entry): entry is [string, string] => entry[1] !== undefined);
+  return said.length > 0 ? `${path}?${new URLSearchParams(said)}` : path;
+}
+
+/**
+ * Asks the server for what the table of endpoints names and gives the answer; throws {@link Refused} with the reason.
+ *
+ * @example await ask("GET /api/repos/{repo}/changes/{number}/sizes", { parts: { repo: "harbour", number: "3" } })
+ */
+export async function ask<K extends EndpointName>(name: K, ...[given]: Rest<K>): Promise<Answer<K>> {
+  const { signal, keepalive } = (given ?? {}) as How;
+  const { body } = (given ?? {}) as Given;
+  const isJson = body !== undefined && !(body instanceof Blob);
   let response: Response;
   try {
-    response = await fetch(path, {
-      method,
+    response = await fetch(addressOf(name, ...([given] as Rest<K>)), {
+      method: name.slice(0, name.indexOf(" ")),
       signal,
       keepalive,
-      headers: body === undefined ? undefined : { "content-type": "application/json" },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      headers: isJson ? { "content-type": "application/json" } : undefined,
+      body: isJson ? JSON.stringify(body) : (body as Blob | undefined),
     });
   } catch (error) {
     if (signal?.aborted) throw error;
     throw new Unreached("The server cannot be reached just now.");
   }
-  if (response.status === 401 && !path.startsWith("/api/sign-in")) window.location.assign(signInAddress());
-  if (!response.ok) throw new Refused(await reasonOf(response));
-  return response.status === 204 ? (undefined as T) : ((await response.json()) as T);
+  if (response.status === 401 && !name.includes("/api/sign-in")) window.location.assign(signInAddress());
+  if (!response.ok) throw await refusedBy(response);
+  return response.status === 204 ? (null as Answer<K>) : ((await response.json()) as Answer<K>);
 }
 
 function signInAddress(): string {
   return `/sign-in?next=${encodeURIComponent(window.location.pathname + window.location.search)}`;
 }
 
-async function reasonOf(response: Response): Promise<string> {
+async function refusedBy(response: Response): Promise<Refused> {
   const answer = (await response.json().catch(() => null)) as RefusalAnswer | null;
-  return answer?.refusal?.reason ?? `The server answered ${response.status} without a reason.`;
+  const { reason, code } = answer?.refusal ?? {};
+  return new Refused(reason ?? `The server answered ${response.status} without a reason.`, code);
 }
 
 /** What to show of anything that was thrown. */

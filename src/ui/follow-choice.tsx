@@ -1,14 +1,14 @@
 "use client";
 import { useState } from "react";
-import { ask, reasonFrom } from "./ask";
+import { ask, type ChangePlace, reasonFrom } from "./ask";
 
 /** Whether one gets mail about a change set, and the button that changes it. */
-export function FollowChoice({ address, follows }: { address: string; follows: boolean }) {
+export function FollowChoice({ place, follows }: { place: ChangePlace; follows: boolean }) {
   const [now, setNow] = useState(follows);
   const [problem, setProblem] = useState("");
   const change = async () => {
     try {
-      await ask(`${address}/follow`, { method: "PUT", body: { follow: !now } });
+      await ask("PUT /api/repos/{repo}/changes/{number}/follow", { parts: place, body: { follow: !now } });
       setNow(!now);
       setProblem("");
     } catch (error) {

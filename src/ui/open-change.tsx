@@ -2,7 +2,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
-import type { CommitView } from "@/core/api";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "./ask";
 import { SafeMarkdown } from "./markdown";
@@ -39,7 +38,9 @@ export function OpenChange({
     enabled: source !== "" && target !== "",
     retry: false,
     queryFn: ({ signal }) =>
-      ask<{ commits: CommitView[] }>(`/api/repos/${repository}/preview?${new URLSearchParams({ source, target })}`, {
+      ask("GET /api/repos/{repo}/preview", {
+        parts: { repo: repository },
+        query: { source, target },
         signal,
       }),
   });
@@ -51,7 +52,7 @@ export function OpenChange({
     setProblem("");
     try {
       const body = { source, target, title: title.trim() === "" ? suggested : title, description, draft };
-      const { number } = await ask<{ number: number }>(`/api/repos/${repository}/changes`, { method: "POST", body });
+      const { number } = await ask("POST /api/repos/{repo}/changes", { parts: { repo: repository }, body });
       router.push(`/r/${repository}/c/${number}`);
     } catch (error) {
       setProblem(reasonFrom(error));

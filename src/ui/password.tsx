@@ -10,7 +10,7 @@ export function Password() {
   const set = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      await ask("/api/password", { method: "POST", body: { old, password } });
+      await ask("POST /api/password", { body: { old, password } });
       setOld("");
       setPassword("");
       setSaid({

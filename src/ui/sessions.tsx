@@ -10,7 +10,7 @@ export function Sessions({ initial }: { initial: SessionView[] }) {
   const [problem, setProblem] = useState("");
   const end = async (id: string) => {
     try {
-      await ask(`/api/sessions/${id}`, { method: "DELETE" });
+      await ask("DELETE /api/sessions/{id}", { parts: { id } });
       setSessions((now) => now.filter((one) => (id === "others" ? one.here : one.id !== id)));
     } catch (error) {
       setProblem(reasonFrom(error));

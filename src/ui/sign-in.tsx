@@ -15,11 +15,11 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const enter = async (path: string, body: unknown) => {
+  const enter = async (asking: () => Promise<null>) => {
     setBusy(true);
     setProblem("");
     try {
-      await ask(path, { method: "POST", body });
+      await asking();
       window.location.assign(next);
     } catch (error) {
       setProblem(reasonFrom(error));
@@ -28,7 +28,7 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    void enter("/api/sign-in", { name, password });
+    void enter(() => ask("POST /api/sign-in", { body: { name, password } }));
   };
   return (
     <div className="grid gap-8">
@@ -75,7 +75,7 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
                 <button
                   type="button"
                   disabled={busy}
-                  onClick={() => enter("/api/sign-in/demo", { name: person.name })}
+                  onClick={() => enter(() => ask("POST /api/sign-in/demo", { body: { name: person.name } }))}
                   className="flex w-full items-center gap-3 rounded-md border border-rule bg-paper px-3 py-2 text-left hover:border-brass"
                 >
                   <PersonMark name={person.fullName} />

@@ -22,8 +22,7 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
   const make = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      const made = await ask<{ token: string; tokens: TokenView[] }>("/api/tokens", {
-        method: "POST",
+      const made = await ask("POST /api/tokens", {
         body: { label, scopes, days: days === "" ? null : Number(days) },
       });
       setFresh(made.token);
@@ -36,7 +35,7 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
   };
   const drop = async (id: string) => {
     try {
-      await ask(`/api/tokens/${id}`, { method: "DELETE" });
+      await ask("DELETE /api/tokens/{id}", { parts: { id } });
       setTokens((now) => now.filter((token) => token.id !== id));
     } catch (error) {
       setProblem(reasonFrom(error));

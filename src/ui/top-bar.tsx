@@ -61,7 +61,7 @@ export function LensMark() {
 function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
   const mail = useContext(MailShown);
   const signOut = async () => {
-    await ask("/api/sign-out", { method: "POST" });
+    await ask("POST /api/sign-out");
     window.location.assign("/sign-in");
   };
   return (

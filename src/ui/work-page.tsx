@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { type FormEvent, useState } from "react";
+import type { AskOf } from "@/core/endpoints/table";
 import type { WorkItemView } from "@/core/keeping-view";
 import { ask, reasonFrom } from "./ask";
 import { SafeMarkdown } from "./markdown";
@@ -21,23 +22,23 @@ export function WorkPage({
   people: { id: string; name: string }[];
 }) {
   const client = useQueryClient();
-  const address = `/api/repos/${repository}/work`;
+  const parts = { repo: repository };
   const [words, setWords] = useState("");
   const [title, setTitle] = useState("");
   const [body, setBody] = useState("");
   const [assignee, setAssignee] = useState("");
   const [problem, setProblem] = useState("");
   const { data: items } = useQuery({
-    queryKey: ["work", address, "find", words],
-    queryFn: ({ signal }) => ask<WorkItemView[]>(`${address}?${new URLSearchParams({ words })}`, { signal }),
+    queryKey: ["work", repository, "find", words],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     initialData: words === "" ? first : undefined,
     placeholderData: (before) => before,
   });
-  const send = async (request: object) => {
+  const send = async (request: AskOf<"POST /api/repos/{repo}/work">["body"]) => {
     try {
-      await ask(address, { method: "POST", body: request });
+      await ask("POST /api/repos/{repo}/work", { parts, body: request });
       setProblem("");
-      await client.invalidateQueries({ queryKey: ["work", address] });
+      await client.invalidateQueries({ queryKey: ["work", repository] });
       return true;
     } catch (error) {
       setProblem(reasonFrom(error));

@@ -10,7 +10,6 @@ import type { Block } from "./blocks";
 export interface LetterFacts extends Telling {
   repository: string;
   gate: Gate;
-  /** Who is written to. */
   to: string;
 }
 

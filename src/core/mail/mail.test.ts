@@ -61,7 +61,7 @@ describe("a letter", () => {
     const ofRole = () => ["cy", "dee"];
     const again = event("ada", "asked-again", { people: ["ben"], revision: 1 });
     expect(toldTo(replay([...log, again])!, again, ofRole)).toEqual(["ben"]);
-    expect(subjectOf([again], facts([...log, again]))).toBe("[quay 7] Hold: ADA asks you to look again, at r1");
+    expect(subjectOf([again], facts([...log, again], "ben"))).toBe("[quay 7] Hold: ADA asks you to look again, at r1");
     const draft = event("ada", "opened", { ...opened, draft: true });
     const asked = event("ada", "asked", { invited: [{ person: "ben" }, { role: "contributor" }] });
     expect(toldTo(replay([draft, asked])!, asked, ofRole)).toEqual([]);

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { done, refuse } from "../outcome";
+import { listed } from "../words";
 import { commandKind, eventKind, type NewOf } from "./family";
 import { authorOrKeeper, notOpen, notReady } from "./guards";
 import { type Invited, id, invited, sameInvited } from "./shapes";
@@ -9,6 +10,7 @@ import { type ChangeSet, newest } from "./state";
 
 export const askingEvents = {
   asked: eventKind(v.object({ invited: v.array(invited) }), {
+    live: true,
     evolve: (change, { by, at, data }) => {
       const asked = data.invited.map((one) => ({ ...one, by, at }));
       return { ...change, asked: [...without(change, data.invited), ...asked] };
@@ -19,7 +21,7 @@ export const askingEvents = {
       const asked = data.invited.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role)));
       return [...new Set(asked)].filter((person) => person !== by && person !== change.author);
     },
-    says: ({ by }, { name }) => `${name(by)} asks for your review`,
+    says: ({ by }, { name, to }) => `${name(by)} asks for ${to ? "your" : "a"} review`,
     details: (_, { change }) => [{ kind: "words", words: change.description }],
   }),
   unasked: eventKind(v.object({ invited }), {
@@ -28,12 +30,14 @@ export const askingEvents = {
   }),
   /** People who reviewed before, or were asked, and are to look at the newest revision. */
   "asked-again": eventKind(v.object({ people: v.array(v.string()), revision: v.number() }), {
+    live: true,
     evolve: (change, { by, at, data: { people, revision } }) => {
       const others = change.again.filter(({ person }) => !people.includes(person));
       return { ...change, again: [...others, ...people.map((person) => ({ person, by, at, revision }))] };
     },
     told: (_, { by, data }) => data.people.filter((person) => person !== by),
-    says: ({ by, data }, { name }) => `${name(by)} asks you to look again, at r${data.revision}`,
+    says: ({ by, data }, { name, to }) =>
+      `${name(by)} asks ${listed(data.people.map((id) => (id === to ? "you" : name(id))))} to look again, at r${data.revision}`,
   }),
   "stepped-back": eventKind(v.object({}), {
     evolve: (change, { by }) => ({

@@ -26,6 +26,8 @@ export interface Telling {
   /** Without a slash at its end. */
   address: string;
   name: (id: string) => string;
+  /** Who is told, where that is one person. */
+  to?: string;
 }
 
 /** One kind of entry. */
@@ -38,6 +40,8 @@ export interface EventKind<Data> {
   told?(change: ChangeSet, event: Happened<Data>, ofRole: (role: string) => readonly string[]): string[];
   /** It is told together with others like it that come soon after. */
   gathered?: true;
+  /** It is told on open pages, too. */
+  live?: true;
   /** The sentence that mail, news and lists use, without a full stop. */
   says(event: Happened<Data>, telling: Telling): string;
   /** What a message says of it beyond that. */

@@ -32,23 +32,27 @@ export const lifecycleEvents = {
     says: ({ by }, { name }) => `opened by ${name(by)}`,
   }),
   readied: eventKind(v.object({}), {
+    live: true,
     evolve: (change) => ({ ...change, state: "open" }),
     told: (change, { by }, ofRole) =>
       [...new Set(change.asked.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role))))].filter(
         (id) => id !== by && id !== change.author,
       ),
-    says: ({ by }, { name }) => `${name(by)} asks for your review`,
+    says: ({ by }, { name, to }) => `${name(by)} ${to ? "asks for your review" : "says that it is ready"}`,
     details: (_, { change }) => [{ kind: "words", words: change.description }],
   }),
   drafted: eventKind(v.object({}), {
+    live: true,
     evolve: (change) => ({ ...change, state: "draft" }),
     says: ({ by }, { name }) => `made a draft by ${name(by)}`,
   }),
   described: eventKind(v.object({ title: v.string(), description: v.string() }), {
+    live: true,
     evolve: (change, { data: { title, description } }) => ({ ...change, title, description }),
     says: ({ by }, { name }) => `described anew by ${name(by)}`,
   }),
   withdrawn: eventKind(v.object({}), {
+    live: true,
     evolve: (change, { by, at }) => ({
       ...change,
       state: "withdrawn",
@@ -60,6 +64,7 @@ export const lifecycleEvents = {
   }),
   /** Withdrawn before, and offered again. */
   "opened-again": eventKind(v.object({}), {
+    live: true,
     evolve: (change) => ({ ...change, state: "open", settled: null }),
     told: thoseInIt,
     says: ({ by }, { name }) => `opened again by ${name(by)}`,

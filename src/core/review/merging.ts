@@ -15,11 +15,13 @@ const how = v.picklist(MERGE_KINDS);
 
 export const mergeEvents = {
   "merge-asked": eventKind(v.object({ kind: how, message: v.nullable(v.string()) }), {
+    live: true,
     evolve: (change, { by, at, data }) => ({ ...change, mergeAsked: { ...data, by, at }, mergeFailed: null }),
     says: ({ by }, { name }) => `${name(by)} asks that it be merged when the gate opens`,
   }),
   /** No longer to be merged by itself; `why` is empty where somebody took it back. */
   "merge-unasked": eventKind(v.object({ why: v.string() }), {
+    live: true,
     evolve: (change, { by, at, data: { why } }) => ({
       ...change,
       mergeAsked: null,
@@ -42,6 +44,7 @@ export const mergeEvents = {
       passing: v.optional(v.string()),
     }),
     {
+      live: true,
       evolve: (change, { by, at, data: { commit, passing = null } }) => ({
         ...change,
         state: "merged",

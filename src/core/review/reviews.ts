@@ -33,6 +33,7 @@ type Reviewed = v.InferOutput<typeof reviewed>;
 
 export const reviewEvents = {
   reviewed: eventKind(reviewed, {
+    live: true,
     evolve: (change, event) => {
       const { id, by, at } = event;
       const { revision, verdict, remark, remarks, tasks = [] } = event.data;
@@ -57,6 +58,7 @@ export const reviewEvents = {
   }),
   /** A request for changes that no longer stands: taken back by its writer, or by a keeper, who says why. */
   lifted: eventKind(v.object({ person: v.string(), reason: v.string() }), {
+    live: true,
     evolve: (change, { by, at, data }) => ({
       ...change,
       lifts: [...change.lifts, { ...data, by, at, reviews: change.reviews.length }],

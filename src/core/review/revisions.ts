@@ -50,6 +50,7 @@ export const revisionEvents = {
   retargeted: eventKind(
     v.object({ target: v.string(), revision: revisionFacts, same: v.boolean(), after: v.optional(v.number()) }),
     {
+      live: true,
       evolve: (change, { by, at, data: { target, revision, same, after = null } }) => {
         const { pusher } = newest(change);
         const number = change.revisions.length + 1;

@@ -16,6 +16,7 @@ const inThread = { thread: v.string(), comment: v.string() };
 export const threadEvents = {
   replied: eventKind(v.object({ ...inThread, body: v.string() }), {
     gathered: true,
+    live: true,
     evolve: (change, event) => {
       const { thread, comment, body } = event.data;
       return withThread(change, thread, (found) => ({
@@ -30,6 +31,7 @@ export const threadEvents = {
   /** With a word where one was said. */
   resolved: eventKind(v.object({ thread: v.string(), comment: v.optional(v.string()), body: v.optional(v.string()) }), {
     gathered: true,
+    live: true,
     evolve: (change, event) => {
       const { by, at } = event;
       const { thread, comment, body } = event.data;
@@ -44,10 +46,12 @@ export const threadEvents = {
     details: wordInThread,
   }),
   reopened: eventKind(v.object({ thread: v.string() }), {
+    live: true,
     evolve: (change, { data }) => withThread(change, data.thread, (found) => ({ ...found, resolved: null })),
     says: ({ by }, { name }) => `${name(by)} opens a thread again`,
   }),
   edited: eventKind(v.object({ ...inThread, body: v.string(), suggestions: v.optional(v.array(suggestion)) }), {
+    live: true,
     evolve: (change, { at, data: { thread, comment, body, suggestions } }) =>
       withThread(change, thread, (found) => ({
         ...withComment(found, comment, (old) =>

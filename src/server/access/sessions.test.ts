@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { fromElsewhere } from "../app/http";
+import { forbiddenElsewhere } from "../app/http";
 import { Bench, reason, value } from "../test-bench";
 import { checkPassword } from "./people";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
@@ -56,7 +56,7 @@ describe("signing in", () => {
 
   it("refuses writes from pages of other sites", () => {
     const from = (headers: Record<string, string>, method = "POST") =>
-      fromElsewhere(
+      forbiddenElsewhere(
         new Request("http://lens.test/api/x", { method, headers: { host: "lens.test", ...headers } }),
         null,
       );
@@ -72,7 +72,7 @@ describe("signing in", () => {
       expect(from(headers)?.reason).toMatch(/another site/);
     }
     expect(
-      fromElsewhere(new Request("http://x", { method: "PUT", headers: { origin: "https://a" } }), "https://b"),
+      forbiddenElsewhere(new Request("http://x", { method: "PUT", headers: { origin: "https://a" } }), "https://b"),
     ).not.toBeNull();
   });
 });

@@ -1,14 +1,16 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { Stand } from "@/core/anchor/course";
+import { wholeView } from "@/core/endpoints/change-view";
 import { newest } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
 import { coursesOf } from "../following/courses";
 import { sizesOf } from "../reading/sizes";
 import { Bench, reason, value } from "../test-bench";
+import { desk } from "./desk";
 import { pick } from "./taking";
 import { keepUnsent } from "./unsent";
-import { changeView, desk } from "./views";
+import { changeParts } from "./views";
 
 let bench: Bench;
 let work: string;
@@ -70,7 +72,9 @@ async function remark(side: "old" | "new", path: string, line: string, suggest?:
 
 async function view(by: string) {
   const { change } = await bench.change("quay", 1);
-  return changeView(bench.lens, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change);
+  return wholeView(
+    await changeParts(bench.lens, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
+  );
 }
 const reasons = async (by: string) =>
   (await desk(bench.lens, bench.people.get(by)!)).forMe.flatMap(({ reasons: all }) => all);

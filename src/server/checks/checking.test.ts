@@ -1,12 +1,13 @@
 import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { checkRequest } from "@/core/checks/request";
 import { newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { eventsOf } from "@/store/log";
 import { setRole } from "../access/people";
 import { setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
-import { checkRequest, findingsOf, report, takeReport } from "./checking";
+import { findingsOf, report, takeReport } from "./checking";
 import { Runner } from "./runner";
 
 let bench: Bench;

@@ -1,10 +1,10 @@
 import * as v from "valibot";
 import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import { checkName } from "@/core/checks/request";
 import type { FindingsView } from "@/core/keeping-view";
-import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { CHECK_STATES, type Checked } from "@/core/review/shapes";
+import type { Checked } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { changesAt, filesIn, resolveCommit } from "@/git/repository";
@@ -15,27 +15,6 @@ import type { Person } from "../access/people";
 import { enter } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { transact } from "../changes/deciding";
-
-const name = v.pipe(
-  v.string(),
-  v.trim(),
-  v.minLength(1, "A check needs a name."),
-  v.maxLength(100),
-  v.check((text) => !hasHiddenSigns(text), "The name of a check is one line, and holds no signs that cannot be seen."),
-);
-const link = v.pipe(
-  v.string(),
-  v.maxLength(2_000),
-  v.check((text) => text === "" || /^https?:\/\//i.test(text), "A link begins with http:// or https://."),
-);
-
-/** What a machine says of a check by itself. */
-export const checkRequest = v.object({
-  name,
-  state: v.picklist(CHECK_STATES, `The state of a check is one of ${CHECK_STATES.join(", ")}.`),
-  summary: v.optional(v.pipe(v.string(), v.maxLength(500)), ""),
-  link: v.optional(link, ""),
-});
 
 /** Records what a check says of a commit, in every change set of which that is a revision. */
 export async function report(
@@ -101,12 +80,12 @@ export async function takeReport(
   person: Person,
   repositoryName: string,
   commit: string,
-  checkName: string,
+  given: string,
   folder: string,
   bytes: Uint8Array,
   signal?: AbortSignal,
 ): Promise<Outcome<ChangeSet[]>> {
-  const named = v.safeParse(name, checkName);
+  const named = v.safeParse(checkName, given);
   if (!named.success) return refuse("invalid", named.issues[0].message);
   const read = await readReportOf(lens, folder, commit, bytes, signal);
   if (!read.ok) return read;

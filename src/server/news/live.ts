@@ -1,11 +1,15 @@
-import type { EventName } from "@/core/review/events";
-import { eventsAfter, lastEvent } from "@/store/log";
+import type { EventName, ReviewEvent } from "@/core/review/events";
+import { kindOf } from "@/core/review/evolve";
+import { eventsAfter, lastEvent, loadChangeSet } from "@/store/log";
+import { namesOf } from "../access/people";
 import type { Lens } from "../app/lens";
 
 /** That something happened to a change set; what it is, who asks may read. */
 export interface News {
   kind: EventName;
   by: string;
+  /** What open pages tell of it, without a full stop; null where they tell nothing. */
+  says: string | null;
 }
 
 /** What other processes write, such as the command line, rings no bell here. */
@@ -47,13 +51,27 @@ class Newsroom {
     };
   }
 
+  private async newsOf(event: ReviewEvent): Promise<News> {
+    const { kind, by } = event;
+    const { live, says } = kindOf(event);
+    const change = live ? await loadChangeSet(this.lens.db, event.stream) : null;
+    if (!change) return { kind, by, says: null };
+    const names = await namesOf(this.lens.db);
+    const name = (id: string) => names.get(id) ?? "someone";
+    return { kind, by, says: says(event, { change, address: "", name }) };
+  }
+
   private look(): Promise<void> {
     this.looking = this.looking.then(async () => {
       try {
         const events = await eventsAfter(this.lens.db, this.position, 500);
         this.position = events.at(-1)?.position ?? this.position;
-        for (const { event } of events)
-          for (const tell of this.listeners.get(event.stream) ?? []) tell({ kind: event.kind, by: event.by });
+        for (const { event } of events) {
+          const listeners = this.listeners.get(event.stream);
+          if (!listeners) continue;
+          const news = await this.newsOf(event);
+          for (const tell of listeners) tell(news);
+        }
       } catch (error) {
         this.lens.log.warn({ err: error }, "news could not be looked for");
       }
@@ -74,7 +92,11 @@ export function newsOf(
   ended: () => void = () => undefined,
 ): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
-  let stop = () => {};
+  let gone = false;
+  // Who goes before it is heard for them is let go as soon as it is.
+  let stop = () => {
+    gone = true;
+  };
   let over = false;
   return new ReadableStream({
     async start(controller) {
@@ -105,6 +127,7 @@ export function newsOf(
         stop();
         controller.close();
       };
+      if (gone) return stop();
       if (signal.aborted) return end();
       signal.addEventListener("abort", end, { once: true });
       say(": hello");

@@ -233,7 +233,7 @@ describe("the log", () => {
 
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
     const { db } = bench.lens;
-    const { desk } = await import("../changes/views");
+    const { desk } = await import("../changes/desk");
     const settled = async () => (await desk(bench.lens, bench.people.get("kit")!)).settled.map(({ number }) => number);
     const [newestOne, next] = await settled();
     const { change } = await bench.change("quay", newestOne);

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { wholeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { setRole } from "../access/people";
-import { changeView } from "../changes/views";
+import { changeParts } from "../changes/views";
 import { report } from "../checks/checking";
 import { Errands } from "../merging/errands";
 import { Bench, reason, value } from "../test-bench";
@@ -63,11 +64,8 @@ const act = (by: string, number: number, request: CommandRequest) => bench.do(by
 const state = async (number: number) => (await bench.change("quay", number)).change;
 async function gate(number: number, by = "kit") {
   const { change } = await bench.change("quay", number);
-  const view = await changeView(
-    bench.lens,
-    bench.people.get(by)!,
-    { id: change.repository, name: "quay" } as never,
-    change,
+  const view = wholeView(
+    await changeParts(bench.lens, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
   );
   return view.gate;
 }
@@ -310,7 +308,14 @@ describe("a chain", () => {
     value(await act("cy", up, approve(1)));
     const view = async (n: number) => {
       const { change } = await bench.change("quay", n);
-      return changeView(bench.lens, bench.people.get("kit")!, { id: change.repository, name: "quay" } as never, change);
+      return wholeView(
+        await changeParts(
+          bench.lens,
+          bench.people.get("kit")!,
+          { id: change.repository, name: "quay" } as never,
+          change,
+        ),
+      );
     };
     expect((await view(up)).chain.on?.number).toBe(low);
     expect((await view(low)).chain.under.map(({ number }) => number)).toEqual([up]);
@@ -366,11 +371,8 @@ describe("a chain", () => {
     const upper = await branch(lower);
     const up = await offer("ben", upper, lower);
     const { change } = await bench.change("quay", up);
-    const view = await changeView(
-      bench.lens,
-      bench.people.get("ben")!,
-      { id: change.repository, name: "quay" } as never,
-      change,
+    const view = wholeView(
+      await changeParts(bench.lens, bench.people.get("ben")!, { id: change.repository, name: "quay" } as never, change),
     );
     expect(view.chain.notes[0]).toMatch(/was merged into main already.*reaches nothing/);
     await bench.git(work, "checkout", "--quiet", lower);

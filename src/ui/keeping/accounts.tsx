@@ -23,9 +23,7 @@ export function Accounts({
   const carry = async (name: string, request: AccountRequest, words: string) => {
     setSaid("");
     try {
-      setPeople(
-        await ask<AccountView[]>(`/api/keeping/people/${encodeURIComponent(name)}`, { method: "POST", body: request }),
-      );
+      setPeople(await ask("POST /api/keeping/people/{name}", { parts: { name }, body: request }));
       setProblem("");
       setSaid(words);
     } catch (error) {
@@ -34,7 +32,7 @@ export function Accounts({
   };
   const dropToken = async (id: string, name: string) => {
     try {
-      await ask(`/api/tokens/${id}`, { method: "DELETE" });
+      await ask("DELETE /api/tokens/{id}", { parts: { id } });
       setPeople((now) => now.map((one) => ({ ...one, tokens: one.tokens.filter((token) => token.id !== id) })));
       setProblem("");
       setSaid(`A token of ${name} is taken away.`);

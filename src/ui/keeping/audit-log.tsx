@@ -12,11 +12,11 @@ export function AuditLog({ initial }: { initial: AuditEntry[] }) {
   const [problem, setProblem] = useState("");
   // What was done since the page came is there when one looks.
   useEffect(() => {
-    ask<AuditEntry[]>("/api/keeping/audit").then(setEntries, (error: unknown) => setProblem(reasonFrom(error)));
+    ask("GET /api/keeping/audit").then(setEntries, (error: unknown) => setProblem(reasonFrom(error)));
   }, []);
   const more = async () => {
     try {
-      const next = await ask<AuditEntry[]>(`/api/keeping/audit?before=${entries.at(-1)?.id ?? ""}`);
+      const next = await ask("GET /api/keeping/audit", { query: { before: entries.at(-1)?.id } });
       setEntries([...entries, ...next]);
       setAll(next.length < 200);
     } catch (error) {

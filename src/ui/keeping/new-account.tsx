@@ -16,7 +16,7 @@ export function NewAccount({ people, onAdded }: { people: AccountView[]; onAdded
     const { machine, owner, password, ...rest } = account;
     const body = { ...rest, machine, ...(machine ? (owner ? { owner } : {}) : { password }) };
     try {
-      onAdded(await ask<AccountView[]>("/api/keeping/people", { method: "POST", body }));
+      onAdded(await ask("POST /api/keeping/people", { body }));
       setAccount(EMPTY);
       setProblem("");
       setOpen(false);

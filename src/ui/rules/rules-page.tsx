@@ -3,7 +3,7 @@ import { useState } from "react";
 import type { RuleTrial } from "@/core/keeping-view";
 import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
-import { ask, reasonFrom } from "../ask";
+import { addressOf, ask, reasonFrom } from "../ask";
 import { When } from "../when";
 import { namesIn, RuleFields } from "./rule-fields";
 import { TagRights } from "./tag-rights";
@@ -42,7 +42,7 @@ export function RulesPage({
   const [trial, setTrial] = useState<RuleTrial | null>(null);
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
-  const address = `/api/repos/${repository}/rules`;
+  const parts = { repo: repository };
   const changed = JSON.stringify(rules) !== JSON.stringify(saved.rules);
   const change = (next: Rules) => {
     setRules(next);
@@ -61,11 +61,11 @@ export function RulesPage({
     setBusy(false);
   };
   const tryThem = () =>
-    attempt(async () => setTrial(await ask<RuleTrial>(`${address}/try`, { method: "POST", body: { rules } })));
+    attempt(async () => setTrial(await ask("POST /api/repos/{repo}/rules/try", { parts, body: { rules } })));
   const save = () =>
     attempt(async () => {
       const body = { rules, note, version: saved.version };
-      const made = await ask<EditionView & { notes: string[] }>(address, { method: "PUT", body });
+      const made = await ask("PUT /api/repos/{repo}/rules", { parts, body });
       setSaved({ rules: made.rules, version: made.version });
       setRules(made.rules);
       setHistory([{ ...made, by: "you" }, ...history]);
@@ -80,7 +80,7 @@ export function RulesPage({
       if (given === null)
         return setSaid({ words: `${file.name} is not JSON: nothing was taken from it.`, wrong: true });
       // The server says what is wrong with it; what it lacks is filled in there.
-      setTrial(await ask<RuleTrial>(`${address}/try`, { method: "POST", body: { rules: given } }));
+      setTrial(await ask("POST /api/repos/{repo}/rules/try", { parts, body: { rules: given } }));
       change(given as Rules);
       setSaid({ words: `These are the rules of ${file.name}: look at them, and save them.`, wrong: false });
     });
@@ -95,7 +95,7 @@ export function RulesPage({
           </p>
         </div>
         <p className="flex flex-none gap-3">
-          <a className="button" href={address} download>
+          <a className="button" href={addressOf("GET /api/repos/{repo}/rules", { parts })} download>
             Export
           </a>
           {mayEdit && (

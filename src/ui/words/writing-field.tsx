@@ -1,6 +1,6 @@
 "use client";
 import { type KeyboardEvent, type Ref, useRef, useState } from "react";
-import { reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../ask";
 import { SafeMarkdown } from "../markdown";
 
 /** Where Markdown is written: with a preview, and pictures that are pasted or dropped kept by the server. */
@@ -29,10 +29,8 @@ export function WritingField(props: {
       const waiting = `![keeping ${name} …]()`;
       onText(`${latest.current.slice(0, at)}${waiting}${latest.current.slice(at)}`);
       try {
-        const answer = await fetch(`/api/repos/${repository}/images`, { method: "POST", body: image });
-        const said = await answer.json();
-        if (!answer.ok) throw new Error(said.refusal?.reason ?? "The picture could not be kept.");
-        onText(latest.current.replace(waiting, `![${name}](${said.address})`));
+        const { address } = await ask("POST /api/repos/{repo}/images", { parts: { repo: repository }, body: image });
+        onText(latest.current.replace(waiting, `![${name}](${address})`));
         setProblem("");
       } catch (error) {
         onText(latest.current.replace(waiting, ""));

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { CommitView } from "@/core/api";
 import { goesOn, type Review } from "@/core/review/state";
 import { counted } from "@/core/words";
+import type { ChangePlace } from "../ask";
 import { SafeMarkdown } from "../markdown";
 import { PersonMark } from "../person-mark";
 import { When } from "../when";
@@ -19,13 +20,13 @@ import { Yardstick } from "./yardstick";
 
 /** Why the change set is there, what it is made of, what was said of it, and what it still needs. */
 export function Brief({
-  address,
+  place,
   onRead,
   onMerge,
   onYardstick,
   ...commits
 }: CommitsOf & {
-  address: string;
+  place: ChangePlace;
   onRead: (() => void) | null;
   onMerge: () => void;
   /** Reads against a branch or tag, from a file on where one is named. */
@@ -66,12 +67,12 @@ export function Brief({
           <WholeRemarks />
           <HomelessThreads />
           <Commits {...commits} />
-          <Yardstick address={address} onRead={onYardstick} />
+          <Yardstick place={place} onRead={onYardstick} />
         </div>
         <div>
           <GatePanel onMerge={onMerge} />
           <Checks />
-          <Reviewers address={address} />
+          <Reviewers place={place} />
           <Tasks />
           <TakeLocally />
         </div>

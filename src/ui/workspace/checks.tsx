@@ -1,7 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { ChangeView } from "@/core/api";
 import type { Finding } from "@/core/checks/report";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import type { FindingsView } from "@/core/keeping-view";
 import type { CheckState } from "@/core/review/shapes";
 import { checksOf } from "@/core/rules/checks";
@@ -12,11 +12,11 @@ import { useWorkspace } from "./context";
 
 /** What the checks of the newest revision found; asked for anew when one has reported. */
 export function useFindings(view: ChangeView): FindingsView[] | undefined {
-  const address = `/api/repos/${view.repository}/changes/${view.number}/findings`;
+  const place = { repo: view.repository, number: String(view.number) };
   const reports = checksOf(view).flatMap(({ report }) => report ?? []);
   const { data } = useQuery({
-    queryKey: ["findings", address, ...reports],
-    queryFn: ({ signal }) => ask<FindingsView[]>(address, { signal }),
+    queryKey: ["findings", place, ...reports],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/findings", { parts: place, signal }),
     enabled: reports.length > 0,
     staleTime: Number.POSITIVE_INFINITY,
   });

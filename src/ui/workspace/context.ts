@@ -1,12 +1,16 @@
 "use client";
 import { createContext, useContext } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
-import type { ChangeView, NewAnchor, Unsent } from "@/core/api";
+import type { NewAnchor, Unsent } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families";
+import type { ChangePlace } from "../ask";
 
 /** What the parts of the workspace share. */
 export interface WorkspaceState {
   view: ChangeView;
+  /** Where it is asked about. */
+  place: ChangePlace;
   /** The revision up to which is read; null while another state is shown. */
   shown: number | null;
   /** Carries a command out; gives the reason when it is refused, else null. */

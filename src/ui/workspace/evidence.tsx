@@ -1,11 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/api";
+import type { CommitView, FileClasses, ReadingFile } from "@/core/api";
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
 import { ADDED, GAP, REMOVED, type Rows } from "@/core/reading/rows";
 import { counted } from "@/core/words";
-import { ask } from "../ask";
+import { ask, type ChangePlace } from "../ask";
 import { Key } from "../key";
 import { When } from "../when";
 import type { Points } from "./use-reading";
@@ -14,7 +14,7 @@ const MOST_LINES = 6;
 
 /** For the line under the pointer or the cursor: what stood there before (or stands there now), and the commits that touched it. */
 export function Evidence(props: {
-  address: string;
+  place: ChangePlace;
   points: Points;
   file: ReadingFile;
   view: FileView;
@@ -25,11 +25,11 @@ export function Evidence(props: {
   onCommit: (commit: CommitView) => void;
   onClose: () => void;
 }) {
-  const { address, points, file, view, text, rows, row, onCommit, onClose } = props;
-  const search = new URLSearchParams({ ...points, path: file.path });
+  const { place, points, file, view, text, rows, row, onCommit, onClose } = props;
+  const query = { ...points, path: file.path };
   const origins = useQuery({
-    queryKey: ["origins", address, points.from, points.to, file.path],
-    queryFn: ({ signal }) => ask<LineOrigins>(`${address}/origins?${search}`, { signal }),
+    queryKey: ["origins", place, points.from, points.to, file.path],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/origins", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const kind = row < 0 || row >= rows.count ? GAP : rows.kind[row];

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import type { ChangeView } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn } from "@/core/review/state";
 import type { ConditionKey } from "@/core/rules/condition";
 import { listed } from "@/core/words";
@@ -158,9 +158,8 @@ function Settled() {
   const { view, command, tell } = useWorkspace();
   const takeBack = async () => {
     try {
-      const body = {};
-      const address = `/api/repos/${view.repository}/changes/${view.number}/revert`;
-      const { number } = await ask<{ number: number }>(address, { method: "POST", body });
+      const parts = { repo: view.repository, number: String(view.number) };
+      const { number } = await ask("POST /api/repos/{repo}/changes/{number}/revert", { parts });
       window.location.assign(`/r/${view.repository}/c/${number}`);
     } catch (error) {
       tell(reasonFrom(error));

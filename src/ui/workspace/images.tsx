@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import type { Comparison } from "@/core/diff/compare";
+import { addressOf } from "../ask";
 
 /** Two states of an image: side by side, or one over the other with a slider between them. */
 export function Images({
@@ -15,7 +16,8 @@ export function Images({
 }) {
   const [over, setOver] = useState(false);
   const [split, setSplit] = useState(50);
-  const address = (id: string) => `/api/repos/${repository}/image?id=${id}`;
+  const address = (id: string) =>
+    addressOf("GET /api/repos/{repo}/image", { parts: { repo: repository }, query: { id } });
   const both = file.oldId !== null && file.newId !== null;
   return (
     <div className="p-6 font-sans">

@@ -7,6 +7,7 @@ import { FOLD, GAP, newLineNear, nextDifference, rowOfLine } from "@/core/readin
 import { enclosingBlock } from "@/core/reading/scopes";
 import type { Selection } from "@/core/reading/selection";
 import { goesOn } from "@/core/review/state";
+import type { ChangePlace } from "../ask";
 import { Key } from "../key";
 import { useRemembered } from "../use-remembered";
 import { Cautions } from "./cautions";
@@ -48,7 +49,7 @@ interface ManuscriptProps {
   file: ReadingFile;
   /** All files now compared. */
   files: readonly ReadingFile[];
-  address: string;
+  place: ChangePlace;
   points: Points;
   revision: number;
   /** Nothing is folded, in any file. */
@@ -68,11 +69,11 @@ interface ManuscriptProps {
 
 /** One file to be read, with its margin. */
 export function Manuscript(props: ManuscriptProps) {
-  const { file, files, address, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
+  const { file, files, place, points, revision, raw, onRaw, onJump, target, onReadNext, onUnread, onPast } = props;
   const { view: change, shown: upTo, startNote, tell } = useWorkspace();
   const [asText, setAsText] = useState(false);
   const [verified, setVerified] = useState<ClassRun | null>(null);
-  const { view, text, error, colours, classes } = useFile(change.repository, address, points, file, asText);
+  const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
   const [placed, setPlaced] = useState<Placed[]>([]);
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
@@ -373,7 +374,7 @@ export function Manuscript(props: ManuscriptProps) {
       />
       {asking === "yes" && rows && text && view && !view.untold && (
         <Evidence
-          {...{ address, points, file, view, text, rows, classes }}
+          {...{ place, points, file, view, text, rows, classes }}
           row={pointed >= 0 ? pointed : cursor}
           onCommit={props.onCommit}
           onClose={toggleAsking}

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import type { ConflictView, MergePreview } from "@/core/keeping-view";
 import type { MergeKind } from "@/core/rules/rule";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
+import { ask, type ChangePlace, reasonFrom } from "../ask";
 import { useWorkspace } from "./context";
 import { Sheet, SheetFoot } from "./sheet";
 import { SmallDiff } from "./small-diff";
@@ -20,7 +20,7 @@ const WAYS: Record<MergeKind, { label: string; about: (target: string) => string
 };
 
 /** How the change set becomes part of its target: the way, what comes of it, the message, and the deed. */
-export function MergeSheet({ open, address, onClose }: { open: boolean; address: string; onClose: () => void }) {
+export function MergeSheet({ open, place, onClose }: { open: boolean; place: ChangePlace; onClose: () => void }) {
   const { view } = useWorkspace();
   return (
     <Sheet
@@ -30,12 +30,12 @@ export function MergeSheet({ open, address, onClose }: { open: boolean; address:
       onClose={onClose}
       wide
     >
-      <MergeForm address={address} onClose={onClose} />
+      <MergeForm place={place} onClose={onClose} />
     </Sheet>
   );
 }
 
-function MergeForm({ address, onClose }: { address: string; onClose: () => void }) {
+function MergeForm({ place, onClose }: { place: ChangePlace; onClose: () => void }) {
   const { view, command, tell } = useWorkspace();
   const [how, setHow] = useState<MergeKind>(view.rule.merging[0]);
   const [message, setMessage] = useState<string | null>(null);
@@ -43,8 +43,9 @@ function MergeForm({ address, onClose }: { address: string; onClose: () => void 
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const { data: preview, error } = useQuery({
-    queryKey: ["merge", address, how, view.revisions.length],
-    queryFn: ({ signal }) => ask<MergePreview>(`${address}/merge?how=${how}`, { signal }),
+    queryKey: ["merge", place, how, view.revisions.length],
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/changes/{number}/merge", { parts: place, query: { how }, signal }),
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: another way has another message
   useEffect(() => setMessage(null), [how]);

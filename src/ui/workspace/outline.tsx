@@ -2,9 +2,10 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
-import type { ChangeView, ReadingFile } from "@/core/api";
+import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { isLeft, needsReading } from "@/core/reading/files";
 import { standOf } from "@/core/review/answered";
 import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";

@@ -1,6 +1,7 @@
 import { type Anchor, pathOf } from "@/core/anchor/anchor";
 import { anchorNow, type Course } from "@/core/anchor/course";
-import type { ChangeView, ReadingFile } from "@/core/api";
+import type { ReadingFile } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import type { Layout } from "@/core/reading/columns";
 import { ADDED, type Rows } from "@/core/reading/rows";
 import { standOf } from "@/core/review/answered";

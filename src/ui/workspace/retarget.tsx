@@ -1,7 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { YardstickView } from "@/core/keeping-view";
 import { ask } from "../ask";
 import { useWorkspace } from "./context";
 
@@ -11,10 +10,10 @@ export function Retarget() {
   const [open, setOpen] = useState(false);
   const [target, setTarget] = useState("");
   const [problem, setProblem] = useState("");
-  const address = `/api/repos/${view.repository}/changes/${view.number}/yardstick`;
+  const { place } = useWorkspace();
   const { data } = useQuery({
-    queryKey: ["branches", address],
-    queryFn: ({ signal }) => ask<YardstickView>(address, { signal }),
+    queryKey: ["branches", place],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/yardstick", { parts: place, signal }),
     enabled: open,
   });
   if (!view.me.retarget.may) return null;

@@ -1,18 +1,19 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
-import type { ChangeView, Progress } from "@/core/api";
+import type { Progress } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
-import { ask } from "../ask";
+import { ask, type ChangePlace } from "../ask";
 import { PersonMark } from "../person-mark";
 import { byName, nameIn, useWorkspace } from "./context";
 
 /** Who was asked to review, who did, how far each has come and where they stand. */
-export function Reviewers({ address }: { address: string }) {
+export function Reviewers({ place }: { place: ChangePlace }) {
   const { view, command, tell } = useWorkspace();
   const { data: progress } = useQuery({
-    queryKey: ["progress", address, view.revisions.length, view.reviews.length],
-    queryFn: ({ signal }) => ask<Record<string, Progress>>(`${address}/progress`, { signal }),
+    queryKey: ["progress", place, view.revisions.length, view.reviews.length],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/progress", { parts: place, signal }),
   });
   const run = async (request: Parameters<typeof command>[0]) => {
     const refusal = await command(request);

@@ -1,10 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { ChangeView, RevisionSize } from "@/core/api";
+import type { RevisionSize } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import type { Revision } from "@/core/review/state";
 import { counted } from "@/core/words";
-import { ask } from "../ask";
+import { ask, type ChangePlace } from "../ask";
 import { When } from "../when";
 import { byName, useWorkspace } from "./context";
 import { HOW } from "./ladder";
@@ -14,13 +15,13 @@ import type { Points } from "./use-reading";
 /** Every revision with what it brought and what was said of it; any two are chosen here, by mouse or by arrow keys. */
 export function RevisionsSheet({
   open,
-  address,
+  place,
   points,
   onChoose,
   onClose,
 }: {
   open: boolean;
-  address: string;
+  place: ChangePlace;
   points: Points;
   onChoose: (points: Points) => void;
   onClose: () => void;
@@ -33,18 +34,18 @@ export function RevisionsSheet({
       onClose={onClose}
       wide
     >
-      <Choice {...{ address, points, onChoose, onClose }} />
+      <Choice {...{ place, points, onChoose, onClose }} />
     </Sheet>
   );
 }
 
 function Choice({
-  address,
+  place,
   points,
   onChoose,
   onClose,
 }: {
-  address: string;
+  place: ChangePlace;
   points: Points;
   onChoose: (points: Points) => void;
   onClose: () => void;
@@ -54,8 +55,8 @@ function Choice({
   const [from, setFrom] = useState(numberOf(points.from) ?? 0);
   const [to, setTo] = useState(numberOf(points.to) ?? last);
   const { data: sizes } = useQuery({
-    queryKey: ["sizes", address, last],
-    queryFn: ({ signal }) => ask<RevisionSize[]>(`${address}/sizes`, { signal }),
+    queryKey: ["sizes", place, last],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/sizes", { parts: place, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const problem = from >= to ? "The first of the two has to come before the second." : "";

@@ -4,7 +4,7 @@ import { Command } from "cmdk";
 import { useEffect, useState } from "react";
 import type { Found, FoundPlace, Sought } from "@/core/reading/search";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
+import { ask, type ChangePlace, reasonFrom } from "../ask";
 import { CommandSheet } from "../command-sheet";
 import { Key } from "../key";
 import type { Points } from "./use-reading";
@@ -17,20 +17,20 @@ const PLACES: { where: Sought["where"]; label: string }[] = [
 /** Finds words in what changed, or in the whole of the changed files. It remembers what was sought, so that one can go on from place to place. */
 export function SearchSheet(props: {
   open: boolean;
-  address: string;
+  place: ChangePlace;
   points: Points;
   onGo: (place: FoundPlace) => void;
   onClose: () => void;
 }) {
-  const { open, address, points, onGo, onClose } = props;
+  const { open, place, points, onGo, onClose } = props;
   const [typed, setTyped] = useState("");
   const [where, setWhere] = useState<Sought["where"]>("changed");
   const words = useSettled(typed, 200);
-  const search = new URLSearchParams({ ...points, words, where });
+  const query = { ...points, words, where };
   const found = useQuery({
-    queryKey: ["search", address, points.from, points.to, words, where],
+    queryKey: ["search", place, points.from, points.to, words, where],
     enabled: open && words.length >= 2,
-    queryFn: ({ signal }) => ask<Found>(`${address}/search?${search}`, { signal }),
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/search", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 60_000,
     retry: false,

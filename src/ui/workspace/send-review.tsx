@@ -4,7 +4,6 @@ import { useMemo, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import type { UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
-import type { Gate } from "@/core/rules/gate";
 import { counted, listed } from "@/core/words";
 import { ask } from "../ask";
 import { SafeMarkdown } from "../markdown";
@@ -166,13 +165,14 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
  */
 function GateAfter({ verdict, notes }: { verdict: Verdict | null; notes: (UnsentRemark | UnsentTask)[] }) {
   const { view } = useWorkspace();
-  const address = `/api/repos/${view.repository}/changes/${view.number}/gate`;
+  const place = { repo: view.repository, number: String(view.number) };
   // Asked again when something was said meanwhile, or what is to be sent changed.
   const state = `${view.changedAt} ${notes.map(({ id, changedAt }) => `${id} ${changedAt}`).join()}`;
   const gates = useQueries({
     queries: VERDICTS.map((one) => ({
-      queryKey: ["gate after", address, one.verdict, state],
-      queryFn: ({ signal }: { signal: AbortSignal }) => ask<Gate>(`${address}?verdict=${one.verdict}`, { signal }),
+      queryKey: ["gate after", place, one.verdict, state],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        ask("GET /api/repos/{repo}/changes/{number}/gate", { parts: place, query: { verdict: one.verdict }, signal }),
     })),
   });
   const gate = gates[VERDICTS.findIndex((one) => one.verdict === verdict)]?.data;

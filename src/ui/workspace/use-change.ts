@@ -1,42 +1,60 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import type { ChangeView, NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
+import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
+import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
+import { wholeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families";
-import { ask, reasonFrom, Unreached } from "../ask";
+import { ask, type ChangePlace, reasonFrom, Unreached } from "../ask";
 import { newId } from "../new-id";
 import { hasWords } from "./context";
 
+const AT = "/api/repos/{repo}/changes/{number}" as const;
+
+/** The parts of a change set as they are kept here: what its log tells is always there. */
+type Parts = ChangeAnswer & { change: ChangePart };
+
 /** The change set as the server last told it, the commands that change it, and the notes that only its reader sees. */
-export function useChange(initial: ChangeView, tell: (words: string, undo?: () => void) => void) {
+export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: () => void) => void) {
   const client = useQueryClient();
-  const address = `/api/repos/${initial.repository}/changes/${initial.number}`;
-  const key = useMemo(() => ["change", initial.id], [initial.id]);
+  const { id, repository, number } = (initial.change as ChangePart) ?? {};
+  const place: ChangePlace = useMemo(() => ({ repo: repository, number: String(number) }), [repository, number]);
+  const key = useMemo(() => ["change", id], [id]);
   // Notes that were begun or dropped here and whose telling is on its way: an answer that was asked for before knows nothing of it.
   const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>() });
-  const withNotes = useCallback(
-    (fresh: ChangeView): ChangeView => {
+  const kept = useCallback(() => client.getQueryData<Parts>(key), [client, key]);
+  const joined = useCallback(
+    (fresh: ChangeAnswer): Parts => {
       const { begun, dropped } = underway.current;
-      const known = new Set(fresh.unsent.map(({ id }) => id));
-      const mine = client.getQueryData<ChangeView>(key)?.unsent ?? [];
-      const missing = mine.filter(({ id }) => begun.has(id) && !known.has(id));
-      return { ...fresh, unsent: [...fresh.unsent.filter(({ id }) => !dropped.has(id)), ...missing] };
+      const before = kept();
+      const known = new Set(fresh.mine.unsent.map(({ id }) => id));
+      const missing = (before?.mine.unsent ?? []).filter(({ id }) => begun.has(id) && !known.has(id));
+      const unsent = [...fresh.mine.unsent.filter(({ id }) => !dropped.has(id)), ...missing];
+      // Asked for with what is here already, only what came since was told.
+      const change = fresh.change ?? (before?.change as ChangePart);
+      return { ...fresh, change, mine: { ...fresh.mine, unsent } };
+    },
+    [kept],
+  );
+  const query = useCallback(() => ({ have: kept()?.change.last }), [kept]);
+  const { data: parts } = useQuery({
+    queryKey: key,
+    queryFn: async ({ signal }) => joined(await ask(`GET ${AT}`, { parts: place, query: query(), signal })),
+    initialData: initial as Parts,
+    refetchInterval: ({ state }) => (state.data?.around.following ? 2_000 : false),
+  });
+  const view = useMemo(() => wholeView(parts), [parts]);
+  const [freshNote, setFreshNote] = useState<string | null>(null);
+
+  const editMine = useCallback(
+    (change: (mine: MinePart) => MinePart) => {
+      client.setQueryData<Parts>(key, (now) => now && { ...now, mine: change(now.mine) });
     },
     [client, key],
   );
-  const { data: view } = useQuery({
-    queryKey: key,
-    queryFn: async ({ signal }) => withNotes(await ask<ChangeView>(address, { signal })),
-    initialData: initial,
-    refetchInterval: ({ state }) => (state.data?.following ? 2_000 : false),
-  });
-  const [freshNote, setFreshNote] = useState<string | null>(null);
-
   const edit = useCallback(
-    (change: (notes: Unsent[]) => Unsent[]) => {
-      client.setQueryData<ChangeView>(key, (now) => now && { ...now, unsent: change(now.unsent) });
-    },
-    [client, key],
+    (change: (notes: Unsent[]) => Unsent[]) => editMine((mine) => ({ ...mine, unsent: change(mine.unsent) })),
+    [editMine],
   );
 
   const attempts = useRef(new Map<string, string>());
@@ -49,7 +67,7 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
       attempts.current.set(asked, attempt);
       try {
         const body = { key: attempt, ...request };
-        client.setQueryData(key, withNotes(await ask<ChangeView>(address, { method: "POST", body })));
+        client.setQueryData(key, joined(await ask(`POST ${AT}`, { parts: place, query: query(), body })));
         attempts.current.delete(asked);
         return null;
       } catch (error) {
@@ -57,28 +75,28 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
         return reasonFrom(error);
       }
     },
-    [client, key, address, withNotes],
+    [client, key, place, joined, query],
   );
 
   const saveNote = useCallback(
     async (note: Unsent, leaving = false): Promise<string | null> => {
       try {
-        const kept = await ask<Unsent>(`${address}/unsent/${note.id}`, {
-          method: "PUT",
+        const saved = await ask(`PUT ${AT}/unsent/{id}`, {
+          parts: { ...place, id: note.id },
           body: requestOf(note),
           keepalive: leaving,
         });
         edit((notes) =>
-          notes.some(({ id }) => id === kept.id)
-            ? notes.map((other) => (other.id === kept.id ? kept : other))
-            : [...notes, kept],
+          notes.some(({ id }) => id === saved.id)
+            ? notes.map((other) => (other.id === saved.id ? saved : other))
+            : [...notes, saved],
         );
         return null;
       } catch (error) {
         return reasonFrom(error);
       }
     },
-    [address, edit],
+    [place, edit],
   );
 
   const begin = useCallback(
@@ -98,7 +116,7 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
 
   const startNote = useCallback(
     (anchor: NewAnchor) => {
-      const notes = client.getQueryData<ChangeView>(key)?.unsent ?? [];
+      const notes = kept()?.mine.unsent ?? [];
       const same = notes.find((note) => note.kind === "remark" && samePlace(note, anchor));
       if (same) return setFreshNote(same.id);
       begin({
@@ -106,7 +124,7 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
         anchor: anchor.kind === "lines" ? { text: [], ...anchor } : anchor,
       });
     },
-    [client, key, begin],
+    [kept, begin],
   );
   const startTask = useCallback(
     () => begin({ kind: "task", id: newId(), body: "", changedAt: Date.now(), assignee: null }),
@@ -120,7 +138,7 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
       const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
       const { dropped } = underway.current;
       dropped.add(note.id);
-      const told = ask(`${address}/unsent/${note.id}`, { method: "DELETE" });
+      const told = ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id } });
       const forget = () => dropped.delete(note.id);
       told.then(forget, forget);
       told.then(
@@ -133,20 +151,19 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
         },
       );
     },
-    [address, edit, saveNote, tell],
+    [place, edit, saveNote, tell],
   );
 
   const pick = useCallback(
     async (thread: string, suggestion: string, picked: boolean) => {
       const mark = (on: boolean) =>
-        client.setQueryData<ChangeView>(key, (now) => {
-          if (!now) return now;
-          const others = now.picked.filter((id) => id !== suggestion);
-          return { ...now, picked: on ? [...others, suggestion] : others };
+        editMine((mine) => {
+          const others = mine.picked.filter((id) => id !== suggestion);
+          return { ...mine, picked: on ? [...others, suggestion] : others };
         });
       mark(picked);
       try {
-        await ask(`${address}/picks`, { method: "PUT", body: { thread, suggestion, picked } });
+        await ask(`PUT ${AT}/picks`, { parts: place, body: { thread, suggestion, picked } });
         // The message of the commit is made of what is picked.
         await client.invalidateQueries({ queryKey: key });
       } catch (error) {
@@ -154,12 +171,12 @@ export function useChange(initial: ChangeView, tell: (words: string, undo?: () =
         tell(reasonFrom(error));
       }
     },
-    [client, key, address, tell],
+    [client, key, place, tell, editMine],
   );
 
   return useMemo(
-    () => ({ view, address, command, saveNote, startNote, startTask, dropNote, pick, freshNote }),
-    [view, address, command, saveNote, startNote, startTask, dropNote, pick, freshNote],
+    () => ({ view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote }),
+    [view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote],
   );
 }
 

@@ -1,14 +1,19 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import type { CommitView } from "@/core/api";
-import { ask } from "../ask";
+import { ask, type ChangePlace } from "../ask";
 import type { Points } from "./use-reading";
 
 /** The commits of a revision, the oldest first: the order in which they are read. */
-export function useCommits(address: string, revision: number): CommitView[] | undefined {
+export function useCommits(place: ChangePlace, revision: number): CommitView[] | undefined {
   const { data } = useQuery({
-    queryKey: ["commits", address, revision],
-    queryFn: ({ signal }) => ask<CommitView[]>(`${address}/commits?revision=r${revision}`, { signal }),
+    queryKey: ["commits", place, revision],
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/changes/{number}/commits", {
+        parts: place,
+        query: { revision: `r${revision}` },
+        signal,
+      }),
     select: oldestFirst,
   });
   return data;

@@ -1,25 +1,25 @@
 "use client";
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { ColoursView, FileClasses, ReadingFile } from "@/core/api";
+import type { FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
-import { type FileView, readView } from "@/core/diff/view";
-import { ask } from "../ask";
+import { readView } from "@/core/diff/view";
+import { ask, type ChangePlace } from "../ask";
 import type { Points } from "./use-reading";
 
 const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {} };
 
 /** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
-  const search = new URLSearchParams({
+  const query = {
     ...(oldKey ? { old: oldKey } : {}),
     ...(newKey ? { new: newKey } : {}),
     engine: String(ENGINE),
-  });
+  };
   return queryOptions({
     queryKey: ["file", repository, oldKey, newKey],
-    queryFn: ({ signal }) => ask<FileView>(`/api/repos/${repository}/files?${search}`, { signal }),
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/files", { parts: { repo: repository }, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
     // The same blobs always compare the same: nothing in it is worth looking for.
@@ -32,7 +32,7 @@ function coloursQuery(repository: string, id: string | null, path: string) {
     queryKey: ["colours", repository, id, path],
     enabled: id !== null,
     queryFn: ({ signal }) =>
-      ask<ColoursView>(`/api/repos/${repository}/colours?${new URLSearchParams({ id: id ?? "", path })}`, { signal }),
+      ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
     structuralSharing: false,
@@ -41,7 +41,7 @@ function coloursQuery(repository: string, id: string | null, path: string) {
 }
 
 /** One file to be read, `asText` whatever it holds: its text and differences, and when they have come its colours and which of its lines are quiet. */
-export function useFile(repository: string, address: string, points: Points, file: ReadingFile, asText: boolean) {
+export function useFile(repository: string, place: ChangePlace, points: Points, file: ReadingFile, asText: boolean) {
   const view = useQuery(
     fileQuery(repository, contentKey(file.oldId, file.oldMode, asText), contentKey(file.newId, file.newMode, asText)),
   );
@@ -55,11 +55,11 @@ export function useFile(repository: string, address: string, points: Points, fil
     ...coloursQuery(repository, file.newId, file.path),
     enabled: ready && file.newId !== null && file.newMode !== SUBMODULE,
   });
-  const search = new URLSearchParams({ ...points, path: file.path });
+  const query = { ...points, path: file.path };
   const classes = useQuery({
-    queryKey: ["classes", address, points.from, points.to, file.path],
+    queryKey: ["classes", place, points.from, points.to, file.path],
     enabled: Object.keys(file.quiet).length > 0,
-    queryFn: ({ signal }) => ask<FileClasses>(`${address}/classes?${search}`, { signal }),
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/classes", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const text = useMemo(() => view.data && readView(view.data), [view.data]);

@@ -1,7 +1,8 @@
 "use client";
 import { queryOptions, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import type { ChangeView, FileAt, ReadingFile } from "@/core/api";
+import type { FileAt, ReadingFile } from "@/core/api";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { newest } from "@/core/review/state";
 import { ask } from "../ask";
 
@@ -9,7 +10,8 @@ import { ask } from "../ask";
 export function treeQuery(repository: string, commit: string) {
   return queryOptions({
     queryKey: ["tree", repository, commit],
-    queryFn: ({ signal }) => ask<FileAt[]>(`/api/repos/${repository}/tree?at=${commit}`, { signal }),
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/tree", { parts: { repo: repository }, query: { at: commit }, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
-import { ask, reasonFrom } from "../ask";
+import { addressOf, ask, type ChangePlace, reasonFrom } from "../ask";
 
 const NONE: string[] = [];
 
@@ -12,14 +12,16 @@ export interface Points {
 }
 
 /** The files between two points, what is counted of them while the server compares, and which of them have been read. */
-export function useReading(address: string, points: Points, initial: ReadingView, tell: (words: string) => void) {
+export function useReading(place: ChangePlace, points: Points, initial: ReadingView, tell: (words: string) => void) {
   const client = useQueryClient();
-  const key = useMemo(() => ["reading", address, points.from, points.to], [address, points.from, points.to]);
-  const search = new URLSearchParams({ from: points.from, to: points.to }).toString();
+  const key = useMemo(() => ["reading", place, points.from, points.to], [place, points.from, points.to]);
+  const { from, to } = points;
+  const asked = useMemo(() => ({ from, to }), [from, to]);
   const same = initial.from === points.from && initial.to === points.to;
   const query = useQuery({
     queryKey: key,
-    queryFn: ({ signal }) => ask<ReadingView>(`${address}/reading?${search}`, { signal }),
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: asked, signal }),
     initialData: same ? initial : undefined,
     // What is new to someone changes as they read; all else stays as it is.
     staleTime: points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
@@ -51,15 +53,23 @@ export function useReading(address: string, points: Points, initial: ReadingView
         };
       });
     const follow = async () => {
-      await streamCounts(`${address}/counts?${search}`, take, stop.signal);
-      const whole = await ask<ReadingView>(`${address}/reading?${search}&whole`, { signal: stop.signal });
+      await streamCounts(
+        addressOf("GET /api/repos/{repo}/changes/{number}/counts", { parts: place, query: asked }),
+        take,
+        stop.signal,
+      );
+      const whole = await ask("GET /api/repos/{repo}/changes/{number}/reading", {
+        parts: place,
+        query: { ...asked, whole: "" },
+        signal: stop.signal,
+      });
       client.setQueryData<ReadingView>(key, whole);
     };
     follow().catch((error) => {
       if (!stop.signal.aborted) tell(reasonFrom(error));
     });
     return () => stop.abort();
-  }, [client, key, address, search, incomplete, tell]);
+  }, [client, key, place, incomplete, tell, asked]);
 
   const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
     const name = nameOf(points, file.path);
@@ -69,7 +79,7 @@ export function useReading(address: string, points: Points, initial: ReadingView
       const { path, oldId, newId } = file;
       // It goes through although the page may be closed at once.
       const body = { path, oldId, newId, revision, read };
-      await ask(`${address}/read-marks`, { method: "PUT", body, keepalive: true });
+      await ask("PUT /api/repos/{repo}/changes/{number}/read-marks", { parts: place, body, keepalive: true });
     } catch (error) {
       edit(file.read);
       tell(reasonFrom(error));
@@ -82,9 +92,11 @@ export function useReading(address: string, points: Points, initial: ReadingView
     const key = `${revision} ${path}`;
     if (looked.current.has(key)) return;
     looked.current.add(key);
-    ask(`${address}/read-marks`, { method: "PUT", body: { path, revision, looked: true }, keepalive: true }).catch(() =>
-      looked.current.delete(key),
-    );
+    ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
+      parts: place,
+      body: { path, revision, looked: true },
+      keepalive: true,
+    }).catch(() => looked.current.delete(key));
   };
 
   return {

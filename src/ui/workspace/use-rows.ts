@@ -1,7 +1,8 @@
 "use client";
 import { useCallback, useMemo, useState } from "react";
-import type { ChangeView, FileClasses, ReadingFile } from "@/core/api";
+import type { FileClasses, ReadingFile } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
 import { isChanged } from "@/core/reading/files";
 import { CONTEXT, foldRows, type Interval, indexRows, layRows, newLineNear } from "@/core/reading/rows";

@@ -10,12 +10,12 @@ import { useWorkspace } from "./context";
 export function WorkItems() {
   const { view, command, tell } = useWorkspace();
   const [open, setOpen] = useState(false);
-  const address = `/api/repos/${view.repository}/work`;
+  const parts = { repo: view.repository };
   const items = view.workItems;
   const { data: known } = useQuery({
-    queryKey: ["work", address, ...items.map(({ item }) => item), view.state],
+    queryKey: ["work", parts.repo, ...items.map(({ item }) => item), view.state],
     queryFn: ({ signal }) =>
-      ask<WorkItemView[]>(`${address}?items=${items.map(({ item }) => item).join(",")}`, { signal }),
+      ask("GET /api/repos/{repo}/work", { parts, query: { items: items.map(({ item }) => item).join(",") }, signal }),
     enabled: items.length > 0,
   });
   const run = async (request: Parameters<typeof command>[0]) => {
@@ -56,7 +56,7 @@ export function WorkItems() {
       {view.me.link.may &&
         (open ? (
           <FindItem
-            address={address}
+            parts={parts}
             onLink={(item, closes) => {
               setOpen(false);
               void run({ kind: "link", item, closes });
@@ -82,11 +82,11 @@ function linkWords({ closes, from }: LinkedItem, item: WorkItemView | undefined,
 
 /** Looks an item up by its number or words; one that is not there yet can be written at once. */
 function FindItem({
-  address,
+  parts,
   onLink,
   onClose,
 }: {
-  address: string;
+  parts: { repo: string };
   onLink: (item: string, closes: boolean) => void;
   onClose: () => void;
 }) {
@@ -94,13 +94,14 @@ function FindItem({
   const [closes, setCloses] = useState(true);
   const [problem, setProblem] = useState("");
   const { data: found } = useQuery({
-    queryKey: ["work", address, "find", words],
-    queryFn: ({ signal }) => ask<WorkItemView[]>(`${address}?${new URLSearchParams({ words })}`, { signal }),
+    queryKey: ["work", parts.repo, "find", words],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     placeholderData: (before) => before,
   });
   const write = async () => {
     try {
-      onLink(await ask<string>(address, { method: "POST", body: { kind: "new", title: words } }), closes);
+      const item = await ask("POST /api/repos/{repo}/work", { parts, body: { kind: "new", title: words } });
+      if (item) onLink(item, closes);
     } catch (error) {
       setProblem(reasonFrom(error));
     }

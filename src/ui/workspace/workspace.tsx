@@ -3,8 +3,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import { isHomeless } from "@/core/anchor/course";
-import type { ChangeView, CommitView, ReadingView } from "@/core/api";
+import type { CommitView, ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
+import type { ChangeAnswer } from "@/core/endpoints/change-parts";
+import type { ChangeView } from "@/core/endpoints/change-view";
 import { isLeft } from "@/core/reading/files";
 import type { FoundPlace } from "@/core/reading/search";
 import { standOf } from "@/core/review/answered";
@@ -56,7 +58,7 @@ export function Workspace({
   address: given,
   me,
 }: {
-  initial: ChangeView;
+  initial: ChangeAnswer;
   reading: ReadingView;
   address: Address;
   me: { fullName: string };
@@ -65,17 +67,17 @@ export function Workspace({
   const [notice, setNotice] = useState<{ words: string; undo?: () => void } | null>(null);
   const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
   const conversation = useChange(initial, tell);
-  const { view, address } = conversation;
-  useNews(view, address, tell);
+  const { view, place } = conversation;
+  useNews(view, place, tell);
   const [points, setPoints] = useState<Points>({ from: firstReading.from, to: firstReading.to });
   const { files, complete, problem, conflicts, leftOut, merged, markRead, markLooked } = useReading(
-    address,
+    place,
     points,
     firstReading,
     tell,
   );
   const [chosen, setChosen] = useState<string | null>(given.file);
-  const [target, setTarget] = useState<Target | null>(() => firstTarget(given, initial));
+  const [target, setTarget] = useState<Target | null>(() => firstTarget(given, view));
   const [opened, setOpened] = useState<Opened>(null);
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
   const [raw, setRaw] = useState(false);
@@ -105,7 +107,7 @@ export function Workspace({
   // While a single commit is shown, what is sent and marked concerns the newest revision.
   const shown = /^r\d+$/.test(points.to) ? Number(points.to.slice(1)) : null;
   const revision = shown ?? view.revisions.length;
-  const commits = useCommits(address, revision);
+  const commits = useCommits(place, revision);
 
   const choose = useCallback((path: string | null, at: Target | null = null, thread: string | null = null) => {
     setChosen(path);
@@ -322,7 +324,7 @@ export function Workspace({
                 key={`${points.from} ${points.to} ${file.path}`}
                 file={file}
                 files={files ?? []}
-                address={address}
+                place={place}
                 points={points}
                 revision={revision}
                 raw={raw}
@@ -347,7 +349,7 @@ export function Workspace({
               </p>
             ) : (
               <Brief
-                address={address}
+                place={place}
                 onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
                 onMerge={() => setOpened("merge")}
                 onYardstick={(name, path) => {
@@ -372,11 +374,11 @@ export function Workspace({
         </div>
         <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={close} />
         <TakeSheet open={opened === "take"} onClose={close} />
-        <MergeSheet open={opened === "merge"} address={address} onClose={close} />
-        <RevisionsSheet open={opened === "revisions"} {...{ address, points }} onChoose={showPoints} onClose={close} />
+        <MergeSheet open={opened === "merge"} place={place} onClose={close} />
+        <RevisionsSheet open={opened === "revisions"} {...{ place, points }} onChoose={showPoints} onClose={close} />
         <SearchSheet
           open={opened === "search"}
-          address={address}
+          place={place}
           points={points}
           onGo={({ path, side, line }: FoundPlace) => jump(path, side, line)}
           onClose={close}

@@ -1,10 +1,9 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import type { YardstickView } from "@/core/keeping-view";
 import { counted } from "@/core/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
-import { ask, reasonFrom } from "../ask";
+import { ask, type ChangePlace, reasonFrom } from "../ask";
 import { useRemembered } from "../use-remembered";
 import { useWorkspace } from "./context";
 
@@ -18,10 +17,10 @@ const STATES: Record<YardstickState, string> = {
 
 /** How the change set stands to a branch or tag, such as what is released: file by file, to be read and remarked on from here. */
 export function Yardstick({
-  address,
+  place,
   onRead,
 }: {
-  address: string;
+  place: ChangePlace;
   onRead: (name: string, path: string | null) => void;
 }) {
   const { view, tell } = useWorkspace();
@@ -29,9 +28,13 @@ export function Yardstick({
   const [name, setName] = useRemembered<string>(`yardstick ${view.repository}`, "");
   const [sure, setSure] = useState(false);
   const { data, error } = useQuery({
-    queryKey: ["yardstick", address, name, view.revisions.length],
+    queryKey: ["yardstick", place, name, view.revisions.length],
     queryFn: ({ signal }) =>
-      ask<YardstickView>(`${address}/yardstick${name === "" ? "" : `?${new URLSearchParams({ name })}`}`, { signal }),
+      ask("GET /api/repos/{repo}/changes/{number}/yardstick", {
+        parts: place,
+        query: { name: name || undefined },
+        signal,
+      }),
     placeholderData: (before) => before,
   });
   const files = name === "" ? [] : (data?.files ?? []);
@@ -40,7 +43,10 @@ export function Yardstick({
   const drop = async () => {
     setSure(false);
     try {
-      const { revision } = await ask<{ revision: number }>(`${address}/yardstick`, { method: "POST", body: { name } });
+      const { revision } = await ask("POST /api/repos/{repo}/changes/{number}/yardstick", {
+        parts: place,
+        body: { name },
+      });
       await client.invalidateQueries({ queryKey: ["change", view.id] });
       tell(`Left out in r${revision}.`);
     } catch (problem) {

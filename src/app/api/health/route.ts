@@ -1,10 +1,9 @@
 import { healthOf } from "@/server/app/health";
-import { forEveryone } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 
 export const dynamic = "force-dynamic";
 
-/** Answers 200 when everything can be read and written, 503 with a sentence when not. */
-export const GET = forEveryone(async ({ lens }) => {
+export const GET = serve("GET /api/health", async ({ lens }) => {
   const { well, why } = await healthOf(lens);
   return Response.json(
     { well, ...(why ? { why } : {}) },

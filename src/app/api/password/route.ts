@@ -1,14 +1,8 @@
-import { passwordRequest } from "@/core/access-view";
-import { changePassword, sessionCookie } from "@/server/access/sessions";
-import { bodyOf, bySecureWay, inBrowser, refused } from "@/server/app/http";
+import { changePassword } from "@/server/access/sessions";
+import { serve } from "@/server/app/serve";
+import { sessionAnswer, whenceOf } from "@/server/app/session-answer";
 
-/** A new password of one's own. */
-export const POST = inBrowser<Record<string, never>>(async ({ request, lens, person, doer }) => {
-  const body = await bodyOf(request, passwordRequest);
-  if (!body.ok) return refused(body.refusal);
-  const whence = { address: doer.address, agent: request.headers.get("user-agent") ?? "" };
-  const session = await changePassword(lens, person, body.value, whence);
-  if (!session.ok) return refused(session.refusal);
-  const secure = bySecureWay(request, lens.settings.address);
-  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(session.value, secure) } });
+export const POST = serve("POST /api/password", async (asked) => {
+  const session = await changePassword(asked.lens, asked.person, asked.body, whenceOf(asked));
+  return session.ok ? sessionAnswer(asked, session.value) : session;
 });

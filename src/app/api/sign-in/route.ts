@@ -1,13 +1,8 @@
-import { signInRequest } from "@/core/access-view";
-import { sessionCookie, signIn } from "@/server/access/sessions";
-import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/app/http";
+import { signIn } from "@/server/access/sessions";
+import { serve } from "@/server/app/serve";
+import { sessionAnswer, whenceOf } from "@/server/app/session-answer";
 
-export const POST = forEveryone(async ({ request, lens, from }) => {
-  const body = await bodyOf(request, signInRequest);
-  if (!body.ok) return refused(body.refusal);
-  const whence = { address: from, agent: request.headers.get("user-agent") ?? "" };
-  const session = await signIn(lens, body.value.name, body.value.password, whence);
-  if (!session.ok) return refused(session.refusal);
-  const secure = bySecureWay(request, lens.settings.address);
-  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(session.value, secure) } });
+export const POST = serve("POST /api/sign-in", async (asked) => {
+  const session = await signIn(asked.lens, asked.body.name, asked.body.password, whenceOf(asked));
+  return session.ok ? sessionAnswer(asked, session.value) : session;
 });

@@ -1,10 +1,12 @@
 import { audit } from "@/server/access/audit";
-import { endSession, sessionCookie } from "@/server/access/sessions";
-import { bySecureWay, cookieOf, signedIn } from "@/server/app/http";
+import { COOKIE, endSession } from "@/server/access/sessions";
+import { cookieOf } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
+import { sessionAnswer } from "@/server/app/session-answer";
 
-export const POST = signedIn(async ({ request, lens, doer, person }) => {
-  await endSession(lens, cookieOf(request) ?? "");
+export const POST = serve("POST /api/sign-out", async (asked) => {
+  const { request, lens, doer, person } = asked;
+  await endSession(lens, cookieOf(request, COOKIE) ?? "");
   await audit(lens, doer, "signed-out", { name: person.name });
-  const secure = bySecureWay(request, lens.settings.address);
-  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(null, secure) } });
+  return sessionAnswer(asked, null);
 });

@@ -1,15 +1,8 @@
-import { tokenRequest } from "@/core/access-view";
+import { done } from "@/core/outcome";
 import { makeToken, tokensOf } from "@/server/access/tokens";
-import { bodyOf, inBrowser, refused } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 
-/** Makes a token. Its answer is the only time that it is told. */
-export const POST = inBrowser<Record<string, never>>(async ({ request, lens, person, doer }) => {
-  const body = await bodyOf(request, tokenRequest);
-  if (!body.ok) return refused(body.refusal);
-  const made = await makeToken(lens, person.name, body.value, doer);
-  if (!made.ok) return refused(made.refusal);
-  return Response.json(
-    { token: made.value, tokens: await tokensOf(lens, person) },
-    { headers: { "cache-control": "no-store" } },
-  );
+export const POST = serve("POST /api/tokens", async ({ body, lens, person, doer }) => {
+  const made = await makeToken(lens, person.name, body, doer);
+  return made.ok ? done({ token: made.value, tokens: await tokensOf(lens, person) }) : made;
 });

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { findPerson, shareRepository } from "@/server/access/people";
-import { desk } from "@/server/changes/views";
+import { desk } from "@/server/changes/desk";
 import { ChangeList } from "@/ui/change-list";
 import { PersonMark } from "@/ui/person-mark";
 import { TopBar } from "@/ui/top-bar";

@@ -3,7 +3,7 @@ import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { enter } from "@/server/access/repositories";
-import { desk } from "@/server/changes/views";
+import { desk } from "@/server/changes/desk";
 import { ruleFor } from "@/server/rules/rules";
 import { ChangeList } from "@/ui/change-list";
 import { TopBar } from "@/ui/top-bar";

@@ -1,10 +1,9 @@
+import { done } from "@/core/outcome";
 import { auditEntries } from "@/server/access/audit";
-import { forAdministrators } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 
 const MOST = 200;
 
-/** Who did what, the newest first; `before` goes on from an entry. */
-export const GET = forAdministrators<Record<string, never>>(async ({ url, lens }) => {
-  const before = url.searchParams.get("before")?.slice(0, 40) || undefined;
-  return Response.json(await auditEntries(lens, { most: MOST, before }), { headers: { "cache-control": "no-store" } });
-});
+export const GET = serve("GET /api/keeping/audit", async ({ query, lens }) =>
+  done(await auditEntries(lens, { most: MOST, before: query.before || undefined })),
+);

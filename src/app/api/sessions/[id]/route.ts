@@ -1,12 +1,13 @@
+import { done } from "@/core/outcome";
 import { audit } from "@/server/access/audit";
-import { endSessionOf } from "@/server/access/sessions";
-import { cookieOf, inBrowser, refused } from "@/server/app/http";
+import { COOKIE, endSessionOf } from "@/server/access/sessions";
+import { cookieOf } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 
-/** Ends one of one's own sessions; `others` stands for all but the one that asks. */
-export const DELETE = inBrowser<{ id: string }>(async ({ request, parts, lens, person, doer }) => {
-  const which = parts.id === "others" ? { allBut: cookieOf(request) } : { id: parts.id };
+export const DELETE = serve("DELETE /api/sessions/{id}", async ({ request, parts, lens, person, doer }) => {
+  const which = parts.id === "others" ? { allBut: cookieOf(request, COOKIE) } : { id: parts.id };
   const ended = await endSessionOf(lens, person, which);
-  if (!ended.ok) return refused(ended.refusal);
+  if (!ended.ok) return ended;
   await audit(lens, doer, "session-ended", { which: parts.id });
-  return new Response(null, { status: 204 });
+  return done(null);
 });

@@ -1,15 +1,8 @@
-import { demoSignInRequest } from "@/core/access-view";
-import { sessionCookie, signInToDemo } from "@/server/access/sessions";
-import { bodyOf, bySecureWay, forEveryone, refused } from "@/server/app/http";
+import { signInToDemo } from "@/server/access/sessions";
+import { serve } from "@/server/app/serve";
+import { sessionAnswer, whenceOf } from "@/server/app/session-answer";
 
-export const POST = forEveryone(async ({ request, lens, from }) => {
-  const body = await bodyOf(request, demoSignInRequest);
-  if (!body.ok) return refused(body.refusal);
-  const session = await signInToDemo(lens, body.value.name, {
-    address: from,
-    agent: request.headers.get("user-agent") ?? "",
-  });
-  if (!session.ok) return refused(session.refusal);
-  const secure = bySecureWay(request, lens.settings.address);
-  return new Response(null, { status: 204, headers: { "set-cookie": sessionCookie(session.value, secure) } });
+export const POST = serve("POST /api/sign-in/demo", async (asked) => {
+  const session = await signInToDemo(asked.lens, asked.body.name, whenceOf(asked));
+  return session.ok ? sessionAnswer(asked, session.value) : session;
 });

@@ -1,7 +1,6 @@
 import { dropToken } from "@/server/access/tokens";
-import { inBrowser, refused } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 
-export const DELETE = inBrowser<{ id: string }>(async ({ parts, lens, person, doer }) => {
-  const dropped = await dropToken(lens, person, parts.id, doer);
-  return dropped.ok ? new Response(null, { status: 204 }) : refused(dropped.refusal);
-});
+export const DELETE = serve("DELETE /api/tokens/{id}", ({ parts, lens, person, doer }) =>
+  dropToken(lens, person, parts.id, doer),
+);

@@ -1,17 +1,16 @@
 import { isObjectId } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
 import { enter } from "@/server/access/repositories";
-import { readyJson, refused, signedIn } from "@/server/app/http";
+import { readyJson } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { mayServe } from "@/server/reading/shown";
 
-/** The syntax colours of a blob, in the language that its path tells. */
-export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
+export const GET = serve("GET /api/repos/{repo}/colours", async ({ query, parts, lens, person }) => {
   const entered = await enter(lens, person, parts.repo);
-  if (!entered.ok) return refused(entered.refusal);
-  const id = url.searchParams.get("id") ?? "";
-  const path = url.searchParams.get("path") ?? "";
-  if (!isObjectId(id)) return refused(refuse("invalid", "Give the object id of a blob.").refusal);
-  const may = await mayServe(lens, entered.value.folder, [id]);
-  if (!may.ok) return refused(may.refusal);
-  return readyJson(await lens.workers.colour({ folder: entered.value.folder, id, path }), true);
+  if (!entered.ok) return entered;
+  const { folder } = entered.value;
+  const { id, path } = query;
+  if (!isObjectId(id)) return refuse("invalid", "Give the object id of a blob.");
+  const may = await mayServe(lens, folder, [id]);
+  return may.ok ? readyJson(await lens.workers.colour({ folder, id, path }), true) : may;
 });

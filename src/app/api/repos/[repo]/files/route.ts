@@ -1,7 +1,8 @@
 import { readContentKey } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
 import { enter } from "@/server/access/repositories";
-import { readyJson, refused, signedIn } from "@/server/app/http";
+import { readyJson } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { fileView } from "@/server/reading/reading";
 import { mayServe } from "@/server/reading/shown";
 
@@ -11,19 +12,15 @@ function blobOf(key: string | null): string | null {
   return read && read.kind !== "pointer" ? read.id : null;
 }
 
-/** The contents of two sides compared, with their text. Either may be left out, for a file that was added or deleted. */
-export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
+export const GET = serve("GET /api/repos/{repo}/files", async ({ query, parts, lens, person }) => {
   const entered = await enter(lens, person, parts.repo);
-  if (!entered.ok) return refused(entered.refusal);
-  const oldKey = url.searchParams.get("old") || null;
-  const newKey = url.searchParams.get("new") || null;
+  if (!entered.ok) return entered;
+  const { folder } = entered.value;
+  const [oldKey, newKey] = [query.old || null, query.new || null];
   const wrong =
     [oldKey, newKey].some((key) => key !== null && !readContentKey(key)) || (oldKey === null && newKey === null);
-  if (wrong)
-    return refused(
-      refuse("invalid", "Give the contents of one side or of both: the id of a blob, or pointer-ID.").refusal,
-    );
-  const may = await mayServe(lens, entered.value.folder, [blobOf(oldKey), blobOf(newKey)]);
-  if (!may.ok) return refused(may.refusal);
-  return readyJson(await fileView(lens, entered.value.folder, oldKey, newKey), true);
+  if (wrong) return refuse("invalid", "Give the contents of one side or of both: the id of a blob, or pointer-ID.");
+  const may = await mayServe(lens, folder, [blobOf(oldKey), blobOf(newKey)]);
+  if (!may.ok) return may;
+  return readyJson(await fileView(lens, folder, oldKey, newKey), true);
 });

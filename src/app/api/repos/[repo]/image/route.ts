@@ -1,26 +1,18 @@
 import { isObjectId } from "@/core/diff/tree";
 import { refuse } from "@/core/outcome";
 import { enter } from "@/server/access/repositories";
-import { refused, signedIn } from "@/server/app/http";
+import { imageAnswer } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { imageOf } from "@/server/reading/reading";
 import { mayServe } from "@/server/reading/shown";
 
-/** An image of a repository. Its type comes from its bytes, and nothing in it may run. */
-export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
+export const GET = serve("GET /api/repos/{repo}/image", async ({ query, parts, lens, person }) => {
   const entered = await enter(lens, person, parts.repo);
-  if (!entered.ok) return refused(entered.refusal);
-  const id = url.searchParams.get("id") ?? "";
-  if (!isObjectId(id))
-    return refused(refuse("missing", "There is no such image: name it by the id of its object.").refusal);
-  const may = await mayServe(lens, entered.value.folder, [id]);
-  if (!may.ok) return refused(may.refusal);
-  const image = await imageOf(entered.value.folder, id);
-  if (!image.ok) return refused(image.refusal);
-  const headers = {
-    "content-type": image.value.type,
-    "content-security-policy": "default-src 'none'; sandbox",
-    "x-content-type-options": "nosniff",
-    "cache-control": "private, max-age=31536000, immutable",
-  };
-  return new Response(new Uint8Array(image.value.bytes), { headers });
+  if (!entered.ok) return entered;
+  const { folder } = entered.value;
+  if (!isObjectId(query.id)) return refuse("missing", "There is no such image: name it by the id of its object.");
+  const may = await mayServe(lens, folder, [query.id]);
+  if (!may.ok) return may;
+  const image = await imageOf(folder, query.id);
+  return image.ok ? imageAnswer(image.value) : image;
 });

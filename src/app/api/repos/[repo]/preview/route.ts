@@ -1,8 +1,6 @@
-import { answer, signedIn } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { previewChange } from "@/server/changes/changes";
 
-/** What opening a change set from `source` into `target` would give. */
-export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) => {
-  const point = (name: string) => url.searchParams.get(name) ?? "";
-  return answer(await previewChange(lens, person, parts.repo, point("source"), point("target")));
-});
+export const GET = serve("GET /api/repos/{repo}/preview", ({ query, parts, lens, person }) =>
+  previewChange(lens, person, parts.repo, query.source, query.target),
+);

@@ -1,7 +1,6 @@
-import { answer, signedIn } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { filesAt } from "@/server/reading/files-at";
 
-/** The paths of all files of a commit, with their blobs: to open one that did not change. */
-export const GET = signedIn<{ repo: string }>(async ({ url, parts, lens, person }) =>
-  answer(await filesAt(lens, person, parts.repo, url.searchParams.get("at") ?? "")),
+export const GET = serve("GET /api/repos/{repo}/tree", ({ query, parts, lens, person }) =>
+  filesAt(lens, person, parts.repo, query.at),
 );

@@ -2,7 +2,7 @@ import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { numberOf } from "@/server/app/http";
 import { findChange } from "@/server/changes/changes";
-import { changeView } from "@/server/changes/views";
+import { changeParts } from "@/server/changes/views";
 import { pointsOf } from "@/server/reading/points";
 import { readingFor } from "@/server/reading/reading";
 import { comesBack } from "@/server/reading/since";
@@ -59,10 +59,10 @@ export default async function Page({ params, searchParams }: Props) {
   const named = { from: asked.get("from") ?? (asked.has("to") ? "base" : first), to: asked.get("to") ?? newest };
   const points = await pointsOf(lens, person, change, folder, named.from, named.to);
   if (!points.ok) notFound();
-  const [view, reading] = await Promise.all([
-    changeView(lens, person, repository, change),
+  const [answer, reading] = await Promise.all([
+    changeParts(lens, person, repository, change),
     readingFor(lens, person, change, folder, named, points.value),
   ]);
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
-  return <Workspace initial={view} reading={reading} address={address} me={me} />;
+  return <Workspace initial={answer} reading={reading} address={address} me={me} />;
 }

@@ -1,24 +1,22 @@
-import { commandRequest } from "@/core/review/families";
-import { bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
-import { findChange } from "@/server/changes/changes";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { numberOf } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { carryOut } from "@/server/changes/requests";
-import { changeView } from "@/server/changes/views";
+import { changeParts } from "@/server/changes/views";
 
-type Parts = { repo: string; number: string };
-
-export const GET = signedIn<Parts>(async ({ parts, lens, person }) => {
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
-  return Response.json(await changeView(lens, person, found.value.repository, found.value.change));
+export const GET = serve("GET /api/repos/{repo}/changes/{number}", async (asked) => {
+  const found = await askedChange(asked);
+  if (!found.ok) return found;
+  const { repository, change } = found.value;
+  return done(await changeParts(asked.lens, asked.person, repository, change, asked.query.have));
 });
 
-/** Carries a command out and answers with the change set as it is then. */
-export const POST = signedIn<Parts>(async ({ request, parts, lens, person }) => {
-  const body = await bodyOf(request, commandRequest);
-  if (!body.ok) return refused(body.refusal);
-  const done = await carryOut(lens, person, parts.repo, numberOf(parts.number), body.value);
-  if (!done.ok) return refused(done.refusal);
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
-  return Response.json(await changeView(lens, person, found.value.repository, found.value.change));
+export const POST = serve("POST /api/repos/{repo}/changes/{number}", async (asked) => {
+  const { lens, person, parts, body, query } = asked;
+  const carried = await carryOut(lens, person, parts.repo, numberOf(parts.number), body);
+  if (!carried.ok) return carried;
+  const found = await askedChange(asked);
+  if (!found.ok) return found;
+  return done(await changeParts(lens, person, found.value.repository, found.value.change, query.have));
 });

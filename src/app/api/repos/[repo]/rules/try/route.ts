@@ -1,13 +1,7 @@
-import { rulesRequest } from "@/core/keeping-view";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { answer, bodyOf, refused, signedIn } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { tryRules } from "@/server/rules/rule-trial";
 
-/** What rules that are not saved would mean for the change sets that are there. */
-export const POST = signedIn<{ repo: string }>(async ({ request, parts, lens, person }) => {
-  const body = await bodyOf(request, rulesRequest);
-  if (!body.ok) return refused(body.refusal);
-  return answer(
-    await inPersonsTurn(lens, person, request.signal, () => tryRules(lens, person, parts.repo, body.value.rules)),
-  );
-});
+export const POST = serve("POST /api/repos/{repo}/rules/try", ({ request, body, parts, lens, person }) =>
+  inPersonsTurn(lens, person, request.signal, () => tryRules(lens, person, parts.repo, body.rules)),
+);

@@ -26,10 +26,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string;
       />
       <main className="mx-auto max-w-2xl px-6 py-10">
         <h1 className="font-serif text-2xl font-semibold">{found.value.change.title}</h1>
-        <FollowChoice
-          address={`/api/repos/${repo}/changes/${number}`}
-          follows={await follows(lens, person, found.value.change)}
-        />
+        <FollowChoice place={{ repo, number }} follows={await follows(lens, person, found.value.change)} />
       </main>
     </>
   );

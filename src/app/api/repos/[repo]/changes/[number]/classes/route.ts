@@ -1,11 +1,11 @@
-import { askedReading, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedReading } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { classesOf } from "@/server/reading/reading";
 
-/** Which lines of one file are quiet, and why. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/classes", async (asked) => {
   const reading = await askedReading(asked);
-  if (!reading.ok) return refused(reading.refusal);
+  if (!reading.ok) return reading;
   const { folder, points } = reading.value;
-  return Response.json(await classesOf(asked.lens, folder, points, asked.url.searchParams.get("path") ?? ""));
+  return done(await classesOf(asked.lens, folder, points, asked.query.path));
 });

@@ -1,10 +1,11 @@
-import { numberOf, refused, signedIn } from "@/server/app/http";
-import { commitsOf, findChange } from "@/server/changes/changes";
+import { done, refuse } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
+import { commitsOf } from "@/server/changes/changes";
 
-/** The commits of a revision, the newest first. */
-export const GET = signedIn<{ repo: string; number: string }>(async ({ url, parts, lens, person }) => {
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
-  const commits = await commitsOf(found.value.change, found.value.folder, url.searchParams.get("revision") ?? "");
-  return commits ? Response.json(commits) : refused({ code: "missing", reason: "There is no such revision." });
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/commits", async (asked) => {
+  const found = await askedChange(asked);
+  if (!found.ok) return found;
+  const commits = await commitsOf(found.value.change, found.value.folder, asked.query.revision);
+  return commits ? done(commits) : refuse("missing", "There is no such revision.");
 });

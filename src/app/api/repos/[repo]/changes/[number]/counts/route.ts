@@ -1,11 +1,10 @@
-import { askedReading, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { askedReading } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { followReading } from "@/server/reading/reading";
 
-/** How the comparison of a change goes on: one JSON line after the other, until the whole is done. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/counts", async (asked) => {
   const reading = await askedReading(asked);
-  if (!reading.ok) return refused(reading.refusal);
+  if (!reading.ok) return reading;
   const { folder, points } = reading.value;
   const stop = new AbortController();
   asked.request.signal.addEventListener("abort", () => stop.abort());

@@ -1,10 +1,9 @@
-import { askedChange, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { findingsOf } from "@/server/checks/checking";
 
-/** What the checks of the newest revision found. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/findings", async (asked) => {
   const found = await askedChange(asked);
-  if (!found.ok) return refused(found.refusal);
-  return Response.json(await findingsOf(asked.lens, found.value.change));
+  return found.ok ? done(await findingsOf(asked.lens, found.value.change)) : found;
 });

@@ -1,14 +1,11 @@
-import { followRequest } from "@/core/api";
-import { askedChange, type ChangeParts } from "@/server/app/asked";
-import { bodyOf, refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { setFollowing } from "@/server/news/following";
 
-/** Turns mail about a change set off or on, for who asks. */
-export const PUT = signedIn<ChangeParts>(async (asked) => {
-  const body = await bodyOf(asked.request, followRequest);
-  if (!body.ok) return refused(body.refusal);
+export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/follow", async (asked) => {
   const found = await askedChange(asked);
-  if (!found.ok) return refused(found.refusal);
-  await setFollowing(asked.lens, asked.person, found.value.change, body.value.follow);
-  return new Response(null, { status: 204 });
+  if (!found.ok) return found;
+  await setFollowing(asked.lens, asked.person, found.value.change, asked.body.follow);
+  return done(null);
 });

@@ -1,20 +1,12 @@
-import { MERGE_KINDS, type MergeKind } from "@/core/rules/rule";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedChange, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { previewMerge } from "@/server/merging/merge-preview";
 
-/** What merging would make, in the way that `how` names. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/merge", async (asked) => {
   const found = await askedChange(asked);
-  if (!found.ok) return refused(found.refusal);
-  const how = asked.url.searchParams.get("how") ?? "merge";
-  if (!MERGE_KINDS.includes(how as MergeKind))
-    return refused({ code: "invalid", reason: `There is no way of merging “${how}”.` });
+  if (!found.ok) return found;
   const { change, folder } = found.value;
-  const { lens, person, request } = asked;
-  const preview = await inPersonsTurn(lens, person, request.signal, () =>
-    previewMerge(lens, person, change, folder, how as MergeKind),
-  );
-  return preview.ok ? Response.json(preview.value) : refused(preview.refusal);
+  const { lens, person, request, query } = asked;
+  return inPersonsTurn(lens, person, request.signal, () => previewMerge(lens, person, change, folder, query.how));
 });

@@ -1,13 +1,12 @@
+import { done } from "@/core/outcome";
 import { newest } from "@/core/review/state";
-import { askedReading, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { askedReading } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { originsOf } from "@/server/reading/history";
 
-/** Which commits touched the changed lines of one file. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/origins", async (asked) => {
   const reading = await askedReading(asked);
-  if (!reading.ok) return refused(reading.refusal);
+  if (!reading.ok) return reading;
   const { change, folder, points } = reading.value;
-  const path = asked.url.searchParams.get("path") ?? "";
-  return Response.json(await originsOf(asked.lens, folder, points, path, newest(change).base));
+  return done(await originsOf(asked.lens, folder, points, asked.query.path, newest(change).base));
 });

@@ -1,10 +1,9 @@
-import { askedChange, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { progressOf } from "@/server/reading/reading";
 
-/** How far each person has come with the newest revision, by their ids. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/progress", async (asked) => {
   const found = await askedChange(asked);
-  if (!found.ok) return refused(found.refusal);
-  return Response.json(await progressOf(asked.lens, found.value.change, found.value.folder));
+  return found.ok ? done(await progressOf(asked.lens, found.value.change, found.value.folder)) : found;
 });

@@ -1,15 +1,14 @@
-import { readMarkRequest } from "@/core/api";
-import { bodyOf, numberOf, refused, signedIn } from "@/server/app/http";
-import { findChange } from "@/server/changes/changes";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { markLooked, markRead } from "@/server/reading/reading";
 
-export const PUT = signedIn<{ repo: string; number: string }>(async ({ request, parts, lens, person }) => {
-  const body = await bodyOf(request, readMarkRequest);
-  if (!body.ok) return refused(body.refusal);
-  const found = await findChange(lens, person, parts.repo, numberOf(parts.number));
-  if (!found.ok) return refused(found.refusal);
+export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/read-marks", async (asked) => {
+  const found = await askedChange(asked);
+  if (!found.ok) return found;
   const { change, folder } = found.value;
-  if ("looked" in body.value) await markLooked(lens, person, change, body.value);
-  else await markRead(lens, person, change, folder, body.value);
-  return new Response(null, { status: 204 });
+  const { lens, person, body } = asked;
+  if ("looked" in body) await markLooked(lens, person, change, body);
+  else await markRead(lens, person, change, folder, body);
+  return done(null);
 });

@@ -1,12 +1,12 @@
-import { askedReading, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedReading } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { readingFor } from "@/server/reading/reading";
 
-/** The files between two points of a change set; with `whole`, only when all of it has been compared. */
-export const GET = signedIn<ChangeParts>(async (asked) => {
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/reading", async (asked) => {
   const reading = await askedReading(asked);
-  if (!reading.ok) return refused(reading.refusal);
+  if (!reading.ok) return reading;
   const { change, folder, name, points } = reading.value;
-  const whole = asked.url.searchParams.has("whole");
-  return Response.json(await readingFor(asked.lens, asked.person, change, folder, name, points, whole));
+  const whole = asked.query.whole !== undefined;
+  return done(await readingFor(asked.lens, asked.person, change, folder, name, points, whole));
 });

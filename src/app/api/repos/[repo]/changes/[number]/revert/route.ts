@@ -1,13 +1,12 @@
-import { askedChange, type ChangeParts } from "@/server/app/asked";
-import { refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { askedChange } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
 import { takeBack } from "@/server/changes/reverting";
 
-/** Offers a change set that takes a merged one back. */
-export const POST = signedIn<ChangeParts>(async (asked) => {
+export const POST = serve("POST /api/repos/{repo}/changes/{number}/revert", async (asked) => {
   const found = await askedChange(asked);
-  if (!found.ok) return refused(found.refusal);
+  if (!found.ok) return found;
   const { change, folder, role, repository } = found.value;
   const opened = await takeBack(asked.lens, asked.person, role, repository.name, change, folder);
-  if (!opened.ok) return refused(opened.refusal);
-  return Response.json({ number: opened.value.number }, { status: 201 });
+  return opened.ok ? done({ number: opened.value.number }) : opened;
 });

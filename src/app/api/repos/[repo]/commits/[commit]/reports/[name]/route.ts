@@ -1,17 +1,17 @@
-import { bytesOf, refused, signedIn } from "@/server/app/http";
+import { done } from "@/core/outcome";
+import { bytesOf } from "@/server/app/http";
+import { serve } from "@/server/app/serve";
 import { mayReport, takeReport } from "@/server/checks/checking";
 import { LARGEST_REPORT } from "@/server/checks/report-reader";
 
-/** What a check found on a commit: JUnit XML or SARIF as the body. The name of the check is the last part of the address. */
-export const POST = signedIn<{ repo: string; commit: string; name: string }>(
-  async ({ request, parts, lens, person }) => {
-    const may = await mayReport(lens, person, parts.repo, parts.commit);
-    if (!may.ok) return refused(may.refusal);
-    const bytes = await bytesOf(request, LARGEST_REPORT);
-    if (!bytes.ok) return refused(bytes.refusal);
-    const { folder } = may.value;
-    const { repo, commit, name } = parts;
-    const told = await takeReport(lens, person, repo, commit, name, folder, bytes.value, request.signal);
-    return told.ok ? Response.json({ changes: told.value.map(({ number }) => number) }) : refused(told.refusal);
-  },
-);
+export const POST = serve("POST /api/repos/{repo}/commits/{commit}/reports/{name}", async (asked) => {
+  const { request, parts, lens, person } = asked;
+  const may = await mayReport(lens, person, parts.repo, parts.commit);
+  if (!may.ok) return may;
+  const bytes = await bytesOf(request, LARGEST_REPORT);
+  if (!bytes.ok) return bytes;
+  const { folder } = may.value;
+  const { repo, commit, name } = parts;
+  const told = await takeReport(lens, person, repo, commit, name, folder, bytes.value, request.signal);
+  return told.ok ? done({ changes: told.value.map(({ number }) => number) }) : told;
+});

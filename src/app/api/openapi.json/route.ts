@@ -1,0 +1,9 @@
+import { openApi } from "@/core/endpoints/openapi";
+import { serve } from "@/server/app/serve";
+import { versionOf } from "@/server/app/version";
+
+export const GET = serve("GET /api/openapi.json", async ({ lens }) =>
+  Response.json(openApi(versionOf(lens.settings.root)), {
+    headers: { "content-type": "application/openapi+json", "cache-control": "no-cache" },
+  }),
+);

@@ -1,0 +1,21 @@
+import { sessionCookie } from "../access/sessions";
+import { bySecureWay } from "./http";
+import type { Lens } from "./lens";
+
+/** A request that begins or ends a session. */
+interface Arriving {
+  request: Request;
+  lens: Lens;
+  from: string;
+}
+
+/** From where somebody comes, as their sessions tell it: the network address, and what the browser calls itself. */
+export function whenceOf({ request, from }: Arriving): { address: string; agent: string } {
+  return { address: from, agent: request.headers.get("user-agent") ?? "" };
+}
+
+/** An answer that puts a session into the browser; null takes it out. */
+export function sessionAnswer({ request, lens }: Arriving, session: string | null): Response {
+  const cookie = sessionCookie(session, bySecureWay(request, lens.settings.address));
+  return new Response(null, { status: 204, headers: { "set-cookie": cookie } });
+}

@@ -1,0 +1,69 @@
+import type { ChangeLine, DeskView } from "@/core/desk-view";
+import { deskPlace } from "@/core/review/desk";
+import { goesOn, newest } from "@/core/review/state";
+import { evaluateGate } from "@/core/rules/gate";
+import { loadChangeSets } from "@/store/log";
+import { namesOf, type Person } from "../access/people";
+import { folderOf, type Repository, repositoriesOf } from "../access/repositories";
+import type { Lens } from "../app/lens";
+import { freshTo } from "../reading/sizes";
+import { factsFor, Look } from "../rules/facts";
+import { coursesInPatience } from "./views";
+
+const LATELY = 12;
+
+/** Where a person starts: what waits for them and why, what they wait for, what was settled lately. */
+export async function desk(lens: Lens, person: Person, only?: Repository): Promise<DeskView> {
+  const repositories = (await repositoriesOf(lens, person)).filter(({ id }) => !only || id === only.id);
+  const view: DeskView = { forMe: [], forThem: [], elsewhere: [], settled: [] };
+  if (repositories.length === 0) return view;
+  const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
+  const inMine = lens.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "in", [...nameOf.keys()]);
+  const open = await inMine.where("state", "in", ["open", "draft"]).orderBy("changed_at", "desc").execute();
+  const settled = await inMine
+    .where("state", "in", ["merged", "withdrawn"])
+    .orderBy("settled_at", "desc")
+    .limit(LATELY)
+    .execute();
+  const changes = await loadChangeSets(
+    lens.db,
+    [...open, ...settled].map(({ id }) => id),
+  );
+  const fullName = await namesOf(lens.db);
+  const look = new Look(lens.db);
+  const name = (id: string) => fullName.get(id) ?? "someone";
+  for (const change of changes) {
+    const line: ChangeLine = {
+      repository: nameOf.get(change.repository) ?? "",
+      number: change.number,
+      title: change.title,
+      state: change.state,
+      author: name(change.author),
+      authorId: change.author,
+      source: change.source,
+      target: change.target,
+      revision: newest(change).number,
+      changedAt: change.changedAt,
+      openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
+      gate: null,
+      reasons: [],
+    };
+    if (!goesOn(change)) {
+      const by = change.settled ? ` by ${name(change.settled.by)}` : "";
+      view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
+      continue;
+    }
+    const facts = await factsFor(lens, lens.db, change, person, look);
+    line.gate = evaluateGate(change, facts.rule, facts.gate);
+    const { courses } = await coursesInPatience(lens, folderOf(lens, { id: change.repository }), change);
+    const again = change.again.some((one) => one.person === person.id);
+    const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
+    const place = deskPlace(change, facts.actor, { ...facts, name, courses, fresh });
+    const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
+    list.push({ ...line, reasons: place.reasons });
+  }
+  return view;
+}
