@@ -6,23 +6,21 @@ const alias = {
   "~": fileURLToPath(new URL(".", import.meta.url)),
 };
 
+/** A part of the tests. What is slow there is a matter of the machine: no test has a limit that it would notice on a quiet one. */
+const part = (name: string, include: string[], more: object = {}) => ({
+  resolve: { alias },
+  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, ...more },
+});
+
 export default defineConfig({
   test: {
     projects: [
-      {
-        resolve: { alias },
-        test: { name: "unit", include: ["src/**/*.test.{ts,tsx}", "demo/**/*.test.ts"], testTimeout: 60_000 },
-      },
-      {
-        resolve: { alias },
-        test: {
-          name: "browser",
-          include: ["tests/browser/**/*.test.{ts,tsx}"],
-          testTimeout: 180_000,
-          hookTimeout: 180_000,
-          fileParallelism: false,
-        },
-      },
+      part("core", ["src/core/**/*.test.ts"]),
+      part("ui", ["src/ui/**/*.test.{ts,tsx}"], { environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"] }),
+      part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
+      part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
+        ...{ testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2 },
+      }),
     ],
     reporters: ["default", "./scripts/closing-line.mjs"],
   },

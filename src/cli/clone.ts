@@ -5,18 +5,17 @@ import { gitHere } from "@/git/clone";
 import { askChange, originOf } from "./lens-server";
 import { Stop, say } from "./stop";
 
+/** Of the parts of a change set, no more than is used here: servers may be newer than this. */
 const taken = v.object({
-  id: v.string(),
-  title: v.string(),
-  revisions: v.array(v.object({ number: v.number(), head: v.string() })),
-});
-const asked = v.object({
-  title: v.string(),
-  target: v.string(),
-  gate: v.object({
-    open: v.boolean(),
-    conditions: v.array(v.object({ met: v.boolean(), says: v.string(), who: v.nullable(v.string()) })),
+  change: v.object({
+    ...{ id: v.string(), title: v.string() },
+    revisions: v.array(v.object({ number: v.number(), head: v.string() })),
   }),
+});
+const condition = v.object({ met: v.boolean(), says: v.string(), who: v.nullable(v.string()) });
+const asked = v.object({
+  change: v.object({ title: v.string(), target: v.string() }),
+  gate: v.object({ gate: v.object({ open: v.boolean(), conditions: v.array(condition) }) }),
 });
 
 const TOKEN = "\nAsks git for your name and token; or set LENS_TOKEN to a personal token.";
@@ -46,7 +45,8 @@ async function take(
   const folder = process.env.INIT_CWD ?? ".";
   if (revision !== undefined && !/^r\d+$/.test(revision))
     throw new Stop(`“${revision}” is not a revision, such as r2.`);
-  const { id, title, revisions } = await askChange(await originOf(folder, remote), number, taken);
+  const { change } = await askChange(await originOf(folder, remote), number, taken);
+  const { id, title, revisions } = change;
   const wanted = revision ? revisions.find((one) => `r${one.number}` === revision) : revisions.at(-1);
   if (!wanted) throw new Stop(`Change set ${number} has no ${revision}: its newest revision is r${revisions.length}.`);
   const ref = `refs/lens/${id}/r${wanted.number}/head`;
@@ -60,7 +60,9 @@ async function take(
 
 async function gate(number: string, { remote }: { remote: string }): Promise<void> {
   const folder = process.env.INIT_CWD ?? ".";
-  const { title, target, gate: now } = await askChange(await originOf(folder, remote), number, asked);
+  const { change, gate: part } = await askChange(await originOf(folder, remote), number, asked);
+  const { title, target } = change;
+  const now = part.gate;
   tell(`Change set ${number}, “${title}”, into ${target}:`);
   for (const { met, says, who } of now.conditions)
     tell(`  ${met ? "met    " : "not met"}  ${says}${who ? ` ${who}` : ""}`);

@@ -1,7 +1,7 @@
 "use client";
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 
 /** A dialog with a field on top and a list below that the arrow keys go through. */
 export function CommandSheet({
@@ -9,6 +9,7 @@ export function CommandSheet({
   open,
   onClose,
   look,
+  items,
   children,
 }: {
   title: string;
@@ -16,8 +17,12 @@ export function CommandSheet({
   onClose: () => void;
   /** Where it stands and how wide it is. */
   look: string;
+  /** The values of what the list holds, in order: one of them is always chosen, so that Enter always means something. */
+  items: readonly string[];
   children: ReactNode;
 }) {
+  const [last, setLast] = useState("");
+  const chosen = items.includes(last) ? last : (items[0] ?? "");
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
@@ -27,7 +32,7 @@ export function CommandSheet({
           className={`sheet fixed left-1/2 z-50 -translate-x-1/2 overflow-hidden ${look}`}
         >
           <Dialog.Title className="sr-only">{title}</Dialog.Title>
-          <Command shouldFilter={false} label={title}>
+          <Command shouldFilter={false} label={title} value={chosen} onValueChange={setLast}>
             {children}
           </Command>
         </Dialog.Content>

@@ -133,7 +133,7 @@ describe("hostile clients", () => {
     await house.lens("role", "set", "big", "berth-planner", "contributor");
     const token = (await house.lens("person", "token", "big")).split("\n").at(-1) ?? "";
     const { body } = await mirela.ask("GET", "/api/repos/berth-planner/changes/3");
-    const { revisions } = body as { revisions: { head: string }[] };
+    const { revisions } = (body as { change: { revisions: { head: string }[] } }).change;
     const report = (megabytes: number) =>
       `<testsuite name="s"><testcase name="t"/><system-out>${"x".repeat(megabytes * 1024 * 1024)}</system-out></testsuite>`;
     const send = (text: string) =>

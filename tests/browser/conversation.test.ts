@@ -221,13 +221,13 @@ describe("two at the same time", () => {
     await mirela.page.waitForSelector(".row-cursor");
     const before = await mirela.page.$eval(".row-cursor", (row) => row.textContent);
     const [thread] = await anders.page.evaluate(async (api) => {
-      const view = await (await fetch(api)).json();
-      return view.threads.filter(
+      const { change } = await (await fetch(api)).json();
+      return change.threads.filter(
         (t: { resolved: unknown; anchor: { path?: string } }) => t.anchor.path === "plan/hold.ts",
       );
     }, API);
     await anders.ask("POST", API, { kind: "reply", thread: thread.id, body: "Said while you read." });
-    await mirela.see("Anders Lindqvist answered.");
+    await mirela.see("Anders Lindqvist answers.");
     expect(await mirela.page.$eval(".row-cursor", (row) => row.textContent)).toBe(before);
     expect(mirela.errors).toEqual([]);
   });

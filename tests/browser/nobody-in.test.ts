@@ -1,6 +1,9 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join, relative } from "node:path";
+import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Endpoint } from "@/core/endpoints/endpoint";
+import { ENDPOINTS, type EndpointName } from "@/core/endpoints/table";
 import { House } from "./house";
 
 /** Every route of the application, read from its files: one that is added is asked too. */
@@ -12,7 +15,7 @@ const routes = readdirSync(ROOT, { recursive: true, encoding: "utf8" })
     return [...methods].map(([, method]) => ({ method, path: relative(".", path).replace(/\/route\.ts$/, "") }));
   });
 /** What anyone may ask: whether the server is well, and to be let in or out. */
-const OPEN = new Set(["health", "sign-in", "sign-in/demo", "sign-out"]);
+const OPEN = new Set(["health", "openapi.json", "sign-in", "sign-in/demo", "sign-out"]);
 const closed = routes.filter(({ path }) => !OPEN.has(path));
 
 let house: House;
@@ -76,8 +79,10 @@ describe("every route", () => {
     for (const { path } of closed.filter((route) => route.path.includes("[repo]") && route.method === "GET")) {
       const [status, reason] = await told(path, "tide-tables");
       expect([path, status, reason]).toEqual([path, ...(await told(path, "nowhere"))]);
-      // A search without words is refused for that, before anything is looked for.
-      expect(status).toBe(path.endsWith("/search") ? 422 : 404);
+      // Where something has to be said, what says nothing is refused for that, before anything is looked for.
+      const endpoint: Endpoint = ENDPOINTS[`GET /api/${path.replace(/\[(\w+)\]/g, "{$1}")}` as EndpointName];
+      const needs = endpoint.query !== undefined && !v.safeParse(endpoint.query, {}).success;
+      expect([path, status]).toEqual([path, needs ? 422 : 404]);
     }
     expect((await ask("GET", addressOf("repos/[repo]/changes/[number]"), { authorization })).status).toBe(200);
   });

@@ -1,4 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { type Points as Named, readPoints } from "@/core/reading/points";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/people";
@@ -24,9 +25,8 @@ export interface FoundPoints extends Points {
 }
 
 /**
- * From names to states: "base", "r1", "r2" …, "read" for what the person who asks has seen, and for single commits of the change set
- * "before:ID" (the state its first parent left) and "at:ID"; "live:NAME" for a branch or tag as a yardstick. A reading from the base compares with the merge base of its own revision; one
- * between revisions leaves out what came from the target in between.
+ * From the names of points to states. A reading from the base compares with the merge base of its own revision; one between revisions
+ * leaves out what came from the target in between.
  */
 export async function pointsOf(
   lens: Lens,
@@ -36,38 +36,56 @@ export async function pointsOf(
   from: string,
   to: string,
 ): Promise<Outcome<FoundPoints>> {
-  const settings = (change.revisions.find(({ number }) => `r${number}` === to) ?? newest(change)).target;
-  const end = change.revisions.find(({ number }) => `r${number}` === to);
-  const start = change.revisions.find(({ number }) => `r${number}` === from);
-  if (end && from === "base") {
-    const { id, files } = await baseOf(lens, folder, end);
-    return done({ from: id, to: end.head, settings, conflicts: [], leftOut: null, merged: files });
-  }
-  if (end && from === "read" && end === newest(change)) {
-    const { id, conflicts, files } = await seenBy(lens, folder, person, change);
-    return done({ from: id, to: end.head, settings, conflicts, leftOut: files });
-  }
-  if (end && start) {
-    const { id, conflicts } = await carriedTo(lens, folder, start, end);
-    return done({ from: id, to: end.head, settings, conflicts, leftOut: null });
-  }
-  const [, yardstick] = /^live:(.{1,300})$/.exec(from) ?? [];
-  if (end && yardstick) {
-    const commit = (await namedCommits(folder)).find(({ name }) => name === yardstick)?.commit;
-    if (commit) return done({ from: commit, to: end.head, settings, conflicts: [], leftOut: null });
-  }
-  const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
-  const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];
-  if (first && last) {
-    const within = await Promise.all([first, last].map((id) => isOfChange(change, folder, id)));
-    const parent = within.every(Boolean) ? await firstParent(folder, first) : null;
-    if (parent) return done({ from: parent, to: last, settings, conflicts: [], leftOut: null });
-  }
+  const named = readPoints({ from, to });
+  const found = named && (await STATES[named.kind]({ lens, person, change, folder }, named as never));
+  if (found) return done(found);
   return refuse(
     "missing",
     `There is nothing to compare from “${from}” to “${to}”: points are base, r1, r2 and so on, or commits of the change set.`,
   );
 }
+
+interface Looking {
+  lens: Lens;
+  person: Person;
+  change: ChangeSet;
+  folder: string;
+}
+
+/** The states that each kind of points means; null where there are none. */
+const STATES: {
+  [K in Named["kind"]]: (at: Looking, points: Extract<Named, { kind: K }>) => Promise<FoundPoints | null>;
+} = {
+  revision: async ({ lens, person, change, folder }, { from, to }) => {
+    const end = change.revisions[to - 1];
+    if (!end) return null;
+    const settings = end.target;
+    if (from === "base") {
+      const { id, files } = await baseOf(lens, folder, end);
+      return { from: id, to: end.head, settings, conflicts: [], leftOut: null, merged: files };
+    }
+    if (from === "read") {
+      if (end !== newest(change)) return null;
+      const { id, conflicts, files } = await seenBy(lens, folder, person, change);
+      return { from: id, to: end.head, settings, conflicts, leftOut: files };
+    }
+    const start = change.revisions[from - 1];
+    if (!start) return null;
+    const { id, conflicts } = await carriedTo(lens, folder, start, end);
+    return { from: id, to: end.head, settings, conflicts, leftOut: null };
+  },
+  yardstick: async ({ change, folder }, { name, to }) => {
+    const end = change.revisions[to - 1];
+    const commit = end && (await namedCommits(folder)).find((one) => one.name === name)?.commit;
+    return commit ? { from: commit, to: end.head, settings: end.target, conflicts: [], leftOut: null } : null;
+  },
+  commits: async ({ change, folder }, { first, last }) => {
+    const within = await Promise.all([first, last].map((id) => isOfChange(change, folder, id)));
+    const parent = within.every(Boolean) ? await firstParent(folder, first) : null;
+    const settings = newest(change).target;
+    return parent ? { from: parent, to: last, settings, conflicts: [], leftOut: null } : null;
+  },
+};
 
 /** Whether a commit is part of some revision: in the history of its head, and not in that of its base. */
 export async function isOfChange(change: ChangeSet, folder: string, id: string): Promise<boolean> {

@@ -4,7 +4,7 @@ import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { goesOn } from "@/core/review/state";
 import { counted } from "@/core/words";
 import { Key } from "../key";
-import { hasWords, useWorkspace } from "./context";
+import { hasWords, useChangeSet } from "./state/context";
 
 /** How much is left to read, what is unsent, and the way to finish. */
 export function Footing({
@@ -22,7 +22,7 @@ export function Footing({
   onTake: () => void;
   onKeys: () => void;
 }) {
-  const { view } = useWorkspace();
+  const { view } = useChangeSet();
   const all = files ?? [];
   const done = all.filter((file) => file.read === "read");
   const total = linesToRead(all);

@@ -1,10 +1,10 @@
 "use client";
 import { type ChangeState, goesOn } from "@/core/review/state";
-import { byName, useWorkspace } from "./context";
+import { byName, useChangeSet } from "./state/context";
 
 /** What the change set is called, where it goes, and how it stands. */
 export function Header({ onGate }: { onGate: () => void }) {
-  const { view } = useWorkspace();
+  const { view } = useChangeSet();
   const { conditions } = view.gate;
   const unmet = conditions.filter(({ met }) => !met);
   return (

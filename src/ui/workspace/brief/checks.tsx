@@ -1,0 +1,131 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import type { Finding } from "@/core/checks/report";
+import type { ChangeView } from "@/core/endpoints/change-view";
+import type { FindingsView } from "@/core/keeping-view";
+import type { CheckState } from "@/core/review/shapes";
+import { checksOf } from "@/core/rules/checks";
+import { counted } from "@/core/words";
+import { ask } from "../../ask";
+import { When } from "../../when";
+import { useAttention, useChangeSet } from "../state/context";
+
+/** What the checks of the newest revision found; asked for anew when one has reported. */
+export function useFindings(view: ChangeView): FindingsView[] | undefined {
+  const place = { repo: view.repository, number: String(view.number) };
+  const reports = checksOf(view).flatMap(({ report }) => report ?? []);
+  const { data } = useQuery({
+    queryKey: ["findings", place, ...reports],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/findings", { parts: place, signal }),
+    enabled: reports.length > 0,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return data;
+}
+
+const LOOKS: Record<CheckState, { sign: string; words: string; look: string }> = {
+  waiting: { sign: "·", words: "waiting", look: "text-soft" },
+  running: { sign: "…", words: "running", look: "text-brass" },
+  passed: { sign: "✓", words: "passed", look: "text-teal" },
+  failed: { sign: "✗", words: "failed", look: "text-clay" },
+  skipped: { sign: "–", words: "skipped", look: "text-soft" },
+};
+
+/** The checks of the newest revision: those that the rule asks for first, then those that only inform. */
+export function Checks() {
+  const { view } = useChangeSet();
+  const found = useFindings(view);
+  const here = checksOf(view);
+  const needed = view.rule.checks;
+  if (here.length === 0 && needed.length === 0) return null;
+  const rank = (name: string) => (needed.includes(name) ? needed.indexOf(name) : needed.length);
+  const sorted = [...here].sort((a, b) => rank(a.name) - rank(b.name) || a.name.localeCompare(b.name));
+  return (
+    <section aria-label="Checks" className="mt-8">
+      <h2 className="font-serif text-xl font-semibold">Checks of r{view.revisions.length}</h2>
+      <ul className="mt-1 divide-y divide-rule">
+        {sorted.map(({ name, state, summary, link, at }) => {
+          const asked = needed.includes(name);
+          const { sign, words, look } = LOOKS[state];
+          // What only informs does not look as if it held anything up.
+          const colour = !asked && state === "failed" ? "text-ochre" : look;
+          const mine = found?.find(({ check }) => check === name);
+          return (
+            <li key={name} className="py-1.5">
+              <p className="flex items-baseline gap-2">
+                <span className={`flex-none text-[13px] font-semibold ${colour}`}>
+                  {sign} {words}
+                </span>
+                <span className="min-w-0 flex-1">{name}</span>
+                <span className="flex-none text-[12.5px] text-faint">{asked ? "must pass" : "informs"}</span>
+              </p>
+              {summary !== "" && (
+                <p className="text-[13px] text-soft">
+                  {summary}, <When at={at} />
+                </p>
+              )}
+              {link !== "" && (
+                <a
+                  className="text-[13px] text-slate hover:underline"
+                  href={link}
+                  target="_blank"
+                  rel="noreferrer noopener"
+                >
+                  more at {new URL(link).host}
+                </a>
+              )}
+              {mine && <Found found={mine} />}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+function Found({ found: { findings, more } }: { found: FindingsView }) {
+  if (findings.length === 0) return null;
+  return (
+    <details className="text-[13px]">
+      <summary className="cursor-pointer text-slate">show {counted(findings.length + more, "finding")}</summary>
+      <ul className="mt-1 grid gap-1.5">
+        {findings.slice(0, 50).map((finding, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
+          <li key={i}>
+            <FindingPlace finding={finding} />
+            <p className="line-clamp-3 break-words whitespace-pre-line text-soft">{finding.message}</p>
+          </li>
+        ))}
+      </ul>
+      {findings.length + more > 50 && <p className="text-soft">and {findings.length + more - 50} more</p>}
+    </details>
+  );
+}
+
+function FindingPlace({ finding: { name, path, line } }: { finding: Finding }) {
+  const { view } = useChangeSet();
+  const { goTo } = useAttention();
+  const revision = view.revisions.length;
+  const label = (
+    <>
+      <span className="font-semibold">{name}</span>
+      {path && (
+        <code className="block truncate font-mono text-[12px]">
+          {path}
+          {line !== null && `:${line}`}
+        </code>
+      )}
+    </>
+  );
+  if (!path) return label;
+  const at = line ?? 1;
+  return (
+    <button
+      type="button"
+      className="block w-full text-left hover:underline"
+      onClick={() => goTo({ kind: "lines", revision, blob: "", side: "new", path, start: at, end: at, text: [] }, null)}
+    >
+      {label}
+    </button>
+  );
+}

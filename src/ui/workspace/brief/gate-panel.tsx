@@ -1,0 +1,205 @@
+"use client";
+import Link from "next/link";
+import { useState } from "react";
+import type { ChangeView } from "@/core/endpoints/change-view";
+import { goesOn } from "@/core/review/state";
+import type { ConditionKey } from "@/core/rules/condition";
+import { listed } from "@/core/words";
+import { ask, reasonFrom } from "../../ask";
+import { When } from "../../when";
+import { byName, nameIn, useChangeSet, useTell } from "../state/context";
+import { Chain } from "./chain";
+import { LiftRequest } from "./lift-request";
+import { Retarget } from "./retarget";
+
+/** How the people of a condition are to it. */
+const WHOSE: Partial<Record<ConditionKey, string>> = {
+  approvals: "Given by",
+  steward: "Agreed:",
+  requests: "Asked by",
+  threads: "Begun by",
+  tasks: "For",
+};
+
+/** What must be true before the change set merges, who can meet what is missing, and the ways on from here. */
+export function GatePanel({ onMerge }: { onMerge: () => void }) {
+  const { view, command } = useChangeSet();
+  const tell = useTell();
+  const [sure, setSure] = useState(false);
+  if (!goesOn(view)) return <Settled />;
+  const name = (id: string) => byName(view, id);
+  const run = async (request: Parameters<typeof command>[0]) => {
+    const refusal = await command(request);
+    if (refusal) tell(refusal);
+  };
+  return (
+    <aside aria-label="Gate">
+      <h2 className="font-serif text-xl font-semibold">Gate</h2>
+      <p className="text-soft">
+        What must be true before this merges into <code className="font-mono text-[12.5px]">{view.target}</code>.
+      </p>
+      {view.rule.branches !== "" && (
+        <p className="text-[13px] text-soft">
+          By the{" "}
+          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+            rule for {view.rule.branches}
+          </Link>
+          .
+        </p>
+      )}
+      {view.rule.branches === "" && (
+        <p className="mt-1 text-clay">
+          There is no rule for this branch: it can merge without anyone’s approval.{" "}
+          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+            The rules
+          </Link>
+        </p>
+      )}
+      <Chain />
+      <ul className="mt-3 grid gap-2 text-[14px] leading-5">
+        {view.gate.conditions.map((condition) => (
+          <li
+            key={condition.id}
+            className={`rounded-md border border-l-4 bg-page px-3 py-2 ${condition.met ? "border-rule border-l-teal" : "border-rule border-l-clay"}`}
+          >
+            <p>
+              <span className={`text-[12.5px] font-semibold ${condition.met ? "text-teal" : "text-clay"}`}>
+                {condition.met ? "✓ met" : "○ not met"}
+              </span>{" "}
+              {condition.says}
+            </p>
+            {condition.people.length > 0 && (
+              <p className="text-soft">
+                {WHOSE[condition.key]} {listed(condition.people.map(name))}.
+              </p>
+            )}
+            {condition.who && <p className="text-soft">{condition.who}</p>}
+            {condition.key === "requests" &&
+              condition.people.map((person) => <LiftRequest key={person} person={person} />)}
+            {(condition.key === "approvals" || condition.key === "steward") && condition.canMeet.length > 0 && (
+              <p className="mt-1 text-soft">
+                Can give it: {listed(condition.canMeet.slice(0, 6).map(name))}
+                {condition.canMeet.length > 6 ? ` and ${condition.canMeet.length - 6} others` : ""}.
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+      {view.state === "draft" && view.me.ready.may ? (
+        <p className="mt-4">
+          <button type="button" className="button-main" onClick={() => void run({ kind: "ready" })}>
+            It is ready: ask for reviews
+          </button>
+          <span className="mt-1 block text-soft">{readyWords(view)}</span>
+        </p>
+      ) : view.me.merge.may ? (
+        <button type="button" className={view.gate.open ? "button-main mt-4" : "button mt-4"} onClick={onMerge}>
+          {view.gate.open ? `Merge r${view.revisions.length} …` : "Look at the merge, or have it wait …"}
+        </button>
+      ) : (
+        <p className="mt-4 text-soft">{view.me.merge.why}</p>
+      )}
+      {view.mergeFailed && (
+        <p className="mt-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          {nameIn(view, view.mergeFailed.asker)} asked that it be merged by itself, and it is not any more:{" "}
+          {view.mergeFailed.why}
+        </p>
+      )}
+      {view.mergeAsked && (
+        <p className="mt-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
+          {nameIn(view, view.mergeAsked.by)} asked that it be merged as soon as the gate opens.{" "}
+          {view.me.describe.may && (
+            <button type="button" className="quiet-button" onClick={() => void run({ kind: "merge-not", why: "" })}>
+              not any more
+            </button>
+          )}
+        </p>
+      )}
+      <Retarget />
+      {view.me.draft.may && (
+        <p className="mt-6 border-t border-rule pt-3">
+          <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>
+            make it a draft
+          </button>
+        </p>
+      )}
+      {view.me.withdraw.may && (
+        <p className={view.me.draft.may ? "mt-1" : "mt-6 border-t border-rule pt-3"}>
+          {sure ? (
+            <>
+              Withdraw it? It can be opened again.{" "}
+              <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "withdraw" })}>
+                yes, withdraw
+              </button>{" "}
+              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+                no
+              </button>
+            </>
+          ) : (
+            <button type="button" className="quiet-button" onClick={() => setSure(true)}>
+              withdraw this change set
+            </button>
+          )}
+        </p>
+      )}
+    </aside>
+  );
+}
+
+/** Who hears of it when a draft is said to be ready. */
+function readyWords({ asked, people }: ChangeView): string {
+  if (asked.length === 0) return "Nobody is chosen to review it yet: choose them below.";
+  const names = asked.map((one) =>
+    "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
+  );
+  return `${listed(names)} will be asked then.`;
+}
+
+function Settled() {
+  const { view, command } = useChangeSet();
+  const tell = useTell();
+  const takeBack = async () => {
+    try {
+      const parts = { repo: view.repository, number: String(view.number) };
+      const { number } = await ask("POST /api/repos/{repo}/changes/{number}/revert", { parts });
+      window.location.assign(`/r/${view.repository}/c/${number}`);
+    } catch (error) {
+      tell(reasonFrom(error));
+    }
+  };
+  const openAgain = async () => {
+    const refusal = await command({ kind: "open-again" });
+    tell(refusal ?? "It is open again.");
+  };
+  return (
+    <aside aria-label="How it ended">
+      <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
+      {view.settled && (
+        <p className="mt-1 text-soft">
+          By {byName(view, view.settled.by)}, <When at={view.settled.at} />.
+        </p>
+      )}
+      {view.settled?.commit && (
+        <p className="mt-2">
+          As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
+          <code className="font-mono text-[12px]">{view.target}</code>.
+        </p>
+      )}
+      {view.settled?.passing && (
+        <p className="mt-2 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          The gate was not met. {nameIn(view, view.settled.by)} passed it: {view.settled.passing}
+        </p>
+      )}
+      {view.state === "merged" && view.me.role !== "reader" && (
+        <button type="button" className="button mt-3" onClick={() => void takeBack()}>
+          Take it back …
+        </button>
+      )}
+      {view.me.openAgain.may && (
+        <button type="button" className="button mt-3" onClick={() => void openAgain()}>
+          Open it again
+        </button>
+      )}
+    </aside>
+  );
+}

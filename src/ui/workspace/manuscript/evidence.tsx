@@ -1,0 +1,118 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import type { CommitView, FileClasses, ReadingFile } from "@/core/api";
+import { stepsOf } from "@/core/diff/history";
+import type { FileView } from "@/core/diff/view";
+import { type Points, pointNames } from "@/core/reading/points";
+import { ADDED, GAP, REMOVED, type Rows } from "@/core/reading/rows";
+import { counted } from "@/core/words";
+import { ask } from "../../ask";
+import { Key } from "../../key";
+import { When } from "../../when";
+import { useChangeSet } from "../state/context";
+
+const MOST_LINES = 6;
+
+/** For the line under the pointer or the cursor: what stood there before (or stands there now), and the commits that touched it. */
+export function Evidence(props: {
+  points: Points;
+  file: ReadingFile;
+  view: FileView;
+  text: { next: string[]; old: (line: number) => string };
+  rows: Rows;
+  classes: FileClasses;
+  row: number;
+  onCommit: (commit: CommitView) => void;
+  onClose: () => void;
+}) {
+  const { place } = useChangeSet();
+  const { points, file, view, text, rows, row, onCommit, onClose } = props;
+  const query = { ...pointNames(points), path: file.path };
+  const origins = useQuery({
+    queryKey: ["origins", place, query.from, query.to, file.path],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/origins", { parts: place, query, signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const kind = row < 0 || row >= rows.count ? GAP : rows.kind[row];
+  const old = kind === REMOVED;
+  const changed = kind === ADDED || old;
+  const line = old ? rows.old[row] : rows.next[row];
+  const other = changed ? counterpart(view, text, old, line) : null;
+  const touched = origins.data ? stepsOf(old ? origins.data.old : origins.data.next, line) : [];
+  return (
+    <aside
+      aria-label="What stood before, and why"
+      className="flex h-[118px] flex-none gap-6 overflow-hidden border-t border-rule bg-page px-4 py-2"
+    >
+      <section className="flex min-w-0 flex-1 flex-col" aria-live="polite">
+        <h3 className="flex-none text-[13px] font-semibold text-soft">
+          {!changed ? "Not a changed line" : old ? `Old line ${line + 1}, now` : `Line ${line + 1}, before`}
+        </h3>
+        {other && (
+          <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">
+            {other.lines.length === 0 ? (
+              <span className="font-sans text-soft">{other.says}</span>
+            ) : (
+              other.lines.join("\n")
+            )}
+          </pre>
+        )}
+        {!changed && <p className="text-soft">Go to an added or removed line, or point at one.</p>}
+      </section>
+      <section className="flex min-w-0 flex-1 flex-col">
+        <h3 className="flex flex-none items-baseline gap-2 text-[13px] font-semibold text-soft">
+          <span className="flex-1">
+            {changed && touched.length > 0 ? `Why: ${counted(touched.length, "commit")} touched it` : "Why"}
+          </span>
+          <button type="button" className="quiet-button font-normal" onClick={onClose}>
+            close <Key>Y</Key>
+          </button>
+        </h3>
+        <ol className="min-h-0 flex-1 overflow-y-auto">
+          {!origins.data && (
+            <li className="text-soft">{origins.isError ? "It could not be found out." : "Looking …"}</li>
+          )}
+          {origins.data && changed && touched.length === 0 && (
+            <li className="text-soft">No commit between the two states explains it: their histories have parted.</li>
+          )}
+          {[...touched].reverse().map((step) => {
+            const commit = origins.data!.commits[step];
+            return (
+              <li key={commit.id} className="pb-1">
+                <button type="button" className="text-left font-serif hover:underline" onClick={() => onCommit(commit)}>
+                  {commit.subject}
+                </button>{" "}
+                <span className="text-[12.5px] text-soft">
+                  <code className="font-mono text-[11.5px]">{commit.id.slice(0, 8)}</code> · {commit.author},{" "}
+                  <When at={commit.at} />
+                </span>
+                {commit.body !== "" && <p className="whitespace-pre-line text-[13px] text-soft">{commit.body}</p>}
+              </li>
+            );
+          })}
+        </ol>
+      </section>
+    </aside>
+  );
+}
+
+/** What a changed line was before, or has become: its other half if it has one, else all that it was exchanged for. */
+function counterpart(
+  { comparison }: FileView,
+  text: { next: string[]; old: (line: number) => string },
+  old: boolean,
+  line: number,
+): { lines: string[]; says: string } {
+  const pair = comparison.pairs.find((candidate) => (old ? candidate.old : candidate.next) === line);
+  if (pair) return { lines: [old ? text.next[pair.next] : text.old(pair.old)], says: "" };
+  const hunk = comparison.hunks.find((candidate) =>
+    old ? candidate.oldStart <= line && line < candidate.oldEnd : candidate.newStart <= line && line < candidate.newEnd,
+  );
+  if (!hunk) return { lines: [], says: "" };
+  const paired = new Set(comparison.pairs.map((candidate) => (old ? candidate.next : candidate.old)));
+  const [from, to] = old ? [hunk.newStart, hunk.newEnd] : [hunk.oldStart, hunk.oldEnd];
+  const lines: string[] = [];
+  for (let i = from; i < to && lines.length < MOST_LINES; i++)
+    if (!paired.has(i)) lines.push(old ? text.next[i] : text.old(i));
+  return { lines, says: old ? "Nothing came in its place." : "Nothing stood here: the line is new." };
+}

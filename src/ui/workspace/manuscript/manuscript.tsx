@@ -1,0 +1,248 @@
+"use client";
+import { useMemo, useRef, useState } from "react";
+import type { CommitView, ReadingFile } from "@/core/api";
+import type { ClassRun } from "@/core/quiet/classes";
+import type { Points } from "@/core/reading/points";
+import { nextDifference } from "@/core/reading/rows";
+import { goesOn } from "@/core/review/state";
+import { useRemembered } from "../../use-remembered";
+import { useActions } from "../actions/use-actions";
+import { Margin } from "../margin/margin";
+import type { Placed } from "../margin/use-entries";
+import type { FilesWalk } from "../navigation/use-files-walk";
+import type { Target } from "../navigation/use-navigation";
+import { useAttention, useChangeSet, useTell } from "../state/context";
+import { useFile } from "../state/use-file";
+import { Cautions } from "./cautions";
+import { Evidence } from "./evidence";
+import { FileHead } from "./file-head";
+import { HiddenRemarks } from "./hidden-remarks";
+import { InsteadOfText } from "./instead-of-text";
+import { Lines } from "./lines";
+import { nameOfPlace, topLine, widest } from "./rows-on-page";
+import { Scopes } from "./scopes";
+import { useOpening } from "./use-opening";
+import { usePage } from "./use-page";
+import { useRemarking } from "./use-remarking";
+import { useRows } from "./use-rows";
+import { VerifySheet } from "./verify-sheet";
+
+/** How far beyond what can be seen the margin is drawn, in pixels, and after how much scrolling it is drawn anew. */
+const SEEN = 500;
+const PIECE = 150;
+/** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
+const COLUMN = 7.5;
+
+interface ManuscriptProps {
+  file: ReadingFile;
+  /** All files now compared. */
+  files: readonly ReadingFile[];
+  points: Points;
+  revision: number;
+  /** Nothing is folded, in any file. */
+  raw: boolean;
+  onRaw: (raw: boolean) => void;
+  walk: FilesWalk;
+  target: Target | null;
+  onUnread: () => void;
+  onCommit: (commit: CommitView) => void;
+  /** The last line of the file has come into sight. */
+  onEnd: () => void;
+}
+
+/** One file to be read, with its margin. */
+export function Manuscript(props: ManuscriptProps) {
+  const { file, files, points, revision, raw, onRaw, walk, target, onUnread } = props;
+  const { view: change, place } = useChangeSet();
+  const { shown: upTo } = useAttention();
+  const tell = useTell();
+  const [asText, setAsText] = useState(false);
+  const [verified, setVerified] = useState<ClassRun | null>(null);
+  const [placed, setPlaced] = useState<Placed[]>([]);
+  const [marginHeight, setMarginHeight] = useState(0);
+  const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
+  const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
+  const [pointed, setPointed] = useState(-1);
+  const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
+  const shown = useRows({ change, shown: upTo, file, view, classes, placed, raw, target });
+  const { rows, layout, columns, wraps } = shown;
+  const hunks = view?.comparison.hunks;
+  const { scroller, virtual, rowTop, hold } = usePage(shown, hunks, target, props.onEnd);
+  const { cursor, selection, choose, show, move } = hold;
+  const opening = useOpening(shown, cursor, text?.next, hunks);
+  const remarking = useRemarking(file, revision);
+
+  const verify = (index: number) => {
+    const run = rows && index >= 0 ? classes.runs[rows.run[index]] : undefined;
+    if (run) setVerified(run);
+    else tell("Nothing is folded here: go to a fold or a quiet line to verify it.");
+  };
+  const difference = (step: 1 | -1) => {
+    const row = rows ? nextDifference(rows, cursor, step) : -1;
+    if (row < 0) walk.step(step);
+    else show(row, true);
+  };
+  const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
+  useActions({
+    "next-line": () => move(1),
+    "previous-line": () => move(-1),
+    "select-down": () => move(1, true),
+    "select-up": () => move(-1, true),
+    "page-down": () => move(25),
+    "page-up": () => move(-25),
+    "first-line": () => move(-Number.MAX_SAFE_INTEGER),
+    "last-line": () => move(Number.MAX_SAFE_INTEGER),
+    "next-difference": () => difference(1),
+    "previous-difference": () => difference(-1),
+    "open-nearest": opening.openNearest,
+    "open-block": opening.openBlock,
+    "whole-file": shown.toggleWhole,
+    evidence: toggleAsking,
+    verify: () => verify(rows && rows.run[cursor] >= 0 ? cursor : opening.nearest()),
+    raw: () => onRaw(!raw),
+    wrap: shown.toggleWrap,
+    columns: shown.toggleColumns,
+    remark: () => remarking.onLines(selection),
+    "remark-on-file": remarking.onFile,
+    "hide-remarks": () => setHiding(hiding === "yes" ? "no" : "yes"),
+    "read-next": walk.readNext,
+    "mark-unread": onUnread,
+    "end-selection": hold.selecting ? () => choose(cursor) : null,
+  });
+
+  // Rows are drawn again only where something of theirs changes: what they call stays the same.
+  const latest = useRef({ verify, release: () => {} });
+  latest.current = { verify, release: () => remarking.onLines(selection) };
+  const { grasp, stretch } = hold;
+  const acts = useMemo(
+    () => ({
+      ...{ onGrasp: grasp, onStretch: stretch, onChoose: choose },
+      onRelease: () => latest.current.release(),
+      onVerify: (index: number) => latest.current.verify(index),
+    }),
+    [grasp, stretch, choose],
+  );
+  const marks = useMemo(() => {
+    const pairs = view?.comparison.pairs ?? [];
+    return {
+      old: new Map(pairs.map(({ old, oldSpans }) => [old, oldSpans])),
+      next: new Map(pairs.map(({ next, newSpans }) => [next, newSpans])),
+    };
+  }, [view]);
+  const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
+  const anchored = useMemo(() => {
+    const set = new Set<string>();
+    for (const { side, place } of placed)
+      if (place.fate !== "gone") for (let l = place.start; l <= place.end; l++) set.add(`${side}${l}`);
+    return set;
+  }, [placed]);
+  const digits = Math.max(3, String(Math.max(view?.comparison.oldLines ?? 0, view?.comparison.newLines ?? 0)).length);
+  const seenFrom = Math.floor((virtual.scrollOffset ?? 0) / PIECE) * PIECE;
+  return (
+    <section className="flex min-h-0 min-w-0 flex-1 flex-col" aria-label={file.path}>
+      <FileHead
+        file={file}
+        comparison={view?.comparison}
+        wrap={shown.wrapChosen}
+        onWrap={columns === 2 ? null : shown.toggleWrap}
+        columns={columns}
+        onColumns={shown.toggleColumns}
+        raw={raw}
+        onRaw={() => onRaw(!raw)}
+        whole={shown.whole}
+        onWhole={shown.toggleWhole}
+        onRemark={goesOn(change) && change.me.remark.may ? remarking.onFile : null}
+        onReadNext={walk.readNext}
+        onUnread={onUnread}
+      />
+      <Cautions file={file} onGo={(line) => walk.jump(file.path, "new", line)} />
+      {text && rows && layout && (
+        <Scopes
+          path={file.path}
+          lines={text.next}
+          line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
+          onGo={(line) => walk.jump(file.path, "new", line + 1)}
+        />
+      )}
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto bg-page outline-none"
+        tabIndex={-1}
+        data-testid="scroller"
+      >
+        <div className={`flex min-h-full ${wraps ? "" : "min-w-fit"}`}>
+          <div
+            role="grid"
+            aria-label={`Lines of ${file.path}`}
+            aria-rowcount={layout?.count ?? 0}
+            aria-multiselectable
+            aria-activedescendant={layout && cursor >= 0 ? nameOfPlace(layout, cursor) : undefined}
+            tabIndex={0}
+            className="relative flex-1 bg-paper"
+            style={{
+              ["--number-width" as string]: `${digits * 7 + 14}px`,
+              minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
+              minHeight: Math.max(virtual.getTotalSize(), marginHeight),
+            }}
+            onPointerOver={asking === "yes" ? (event) => setPointed(rowAt(event.target)) : undefined}
+            onPointerLeave={() => setPointed(-1)}
+          >
+            <InsteadOfText
+              {...{ file, view, error }}
+              repository={change.repository}
+              empty={rows?.count === 0}
+              onAsText={() => setAsText(true)}
+            />
+            {rows && layout && text && view && !view.untold && (
+              <Lines
+                {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored }}
+                onJump={walk.jump}
+                selection={hold.selecting ? selection : null}
+                items={virtual.getVirtualItems()}
+                measure={wraps ? virtual.measureElement : null}
+                acts={acts}
+                onOpenGap={opening.openGap}
+                onOpenFold={opening.openFold}
+                onVerify={acts.onVerify}
+              />
+            )}
+          </div>
+          {hiding === "yes" ? (
+            <HiddenRemarks onShow={() => setHiding("no")} />
+          ) : (
+            <Margin
+              file={file}
+              narrow={shown.narrow}
+              from={seenFrom - SEEN}
+              to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
+              rowTop={rowTop}
+              onPlaced={setPlaced}
+              onHeight={setMarginHeight}
+            />
+          )}
+        </div>
+      </div>
+      <VerifySheet
+        run={verified}
+        {...{ file, files, classes }}
+        hunks={hunks ?? []}
+        repository={change.repository}
+        onClose={() => setVerified(null)}
+      />
+      {asking === "yes" && rows && text && view && !view.untold && (
+        <Evidence
+          {...{ points, file, view, text, rows, classes }}
+          row={pointed >= 0 ? pointed : cursor}
+          onCommit={props.onCommit}
+          onClose={toggleAsking}
+        />
+      )}
+    </section>
+  );
+}
+
+/** The row that an element of the page belongs to; -1 for none. */
+function rowAt(target: EventTarget): number {
+  const line = target instanceof Element ? target.closest("[data-row]") : null;
+  return line ? Number(line.getAttribute("data-row")) : -1;
+}

@@ -1,0 +1,88 @@
+"use client";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
+import type { Hunk } from "@/core/diff/hunk";
+import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
+import type { Target } from "../navigation/use-navigation";
+import { useCursor } from "./use-cursor";
+import type { useRows } from "./use-rows";
+
+/** Heights in pixels, of a line and of what stands for hidden ones. */
+const LINE = 20;
+const GAP_HEIGHT = 28;
+
+/** The rows as they are laid on the page: which of them are drawn, where each is, and the one that keys act on. */
+export function usePage(
+  { rows, rowAt, layout, wraps, open }: ReturnType<typeof useRows>,
+  hunks: readonly Hunk[] | undefined,
+  target: Target | null,
+  onEnd: () => void,
+) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: layout?.count ?? 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: useCallback(
+      (place: number) => {
+        const row = layout ? Math.max(layout.left[place], layout.right[place]) : 0;
+        return (rows?.kind[row] ?? 0) >= GAP ? GAP_HEIGHT : LINE;
+      },
+      [rows, layout],
+    ),
+    overscan: 10,
+  });
+  // Sizes depend on what each row is, so a new layout is measured anew.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
+  useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps]);
+
+  const atEnd = layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
+  const end = useRef(onEnd);
+  end.current = onEnd;
+  useEffect(() => {
+    if (atEnd) end.current();
+  }, [atEnd]);
+
+  /** Where a line is, 1-based, in pixels from the top; null when it is not shown. */
+  const rowTop = useCallback(
+    (side: "old" | "new", line: number): number | null => {
+      const row = rowAt(side, line - 1);
+      if (row === undefined || !layout) return null;
+      const place = layout.placeOf[row];
+      return virtual.measurementsCache[place]?.start ?? place * LINE;
+    },
+    [rowAt, layout, virtual],
+  );
+  const scrollTo = useCallback(
+    (row: number, centre: boolean) => {
+      if (layout && row >= 0) virtual.scrollToIndex(layout.placeOf[row], { align: centre ? "center" : "auto" });
+    },
+    [layout, virtual],
+  );
+  const hold = useCursor(rows, layout, scrollTo);
+  const { choose, show } = hold;
+
+  // The first look at a file stands at its first difference.
+  const looked = useRef(false);
+  useEffect(() => {
+    if (!rows || looked.current) return;
+    looked.current = true;
+    if (!target) choose(Math.max(0, nextDifference(rows, -1, 1)));
+    scroller.current?.focus({ preventScroll: true });
+  }, [rows, target, choose]);
+
+  // A line that somebody points at is shown as soon as it is laid out, and once only.
+  const jumped = useRef(-1);
+  useEffect(() => {
+    if (!target || !rows || !hunks || jumped.current === target.jump) return;
+    const row = rowOfLine(rows, target.side, target.line - 1);
+    if (row >= 0) {
+      jumped.current = target.jump;
+      show(row, true);
+    } else {
+      const line = target.side === "new" ? target.line - 1 : newLineNear(hunks, target.line - 1);
+      open(line - 3, line + 4);
+    }
+  }, [target, rows, hunks, show, open]);
+
+  return { scroller, virtual, rowTop, hold };
+}

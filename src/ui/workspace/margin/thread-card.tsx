@@ -1,0 +1,243 @@
+"use client";
+import { useEffect, useRef, useState } from "react";
+import type { Stand } from "@/core/anchor/course";
+import type { Place } from "@/core/anchor/follow";
+import { isPut, standOf } from "@/core/review/answered";
+import { inThread, type Thread } from "@/core/review/state";
+import { bare } from "@/core/suggest/suggestion";
+import { counted } from "@/core/words";
+import { Key } from "../../key";
+import { useRemembered } from "../../use-remembered";
+import { WritingField } from "../../words/writing-field";
+import { useActions } from "../actions/use-actions";
+import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
+import { CommentView } from "./comment";
+import { whereNow } from "./note-card";
+import { SmallDiff } from "./small-diff";
+import { Suggestions } from "./suggestion-view";
+import { WeightMark } from "./weight";
+
+/** Longer threads show their first comment and the last few; the rest opens. */
+const SHOWN = 4;
+
+/** A conversation beside its line. Resolved ones fold to one line, and open again. */
+export function ThreadCard({ thread, place }: { thread: Thread; place: Place | null }) {
+  const { view, command } = useChangeSet();
+  const { shown: upTo, activeThread, setActiveThread } = useAttention();
+  const [unfolded, setUnfolded] = useState(false);
+  const [all, setAll] = useState(false);
+  // What was typed outlasts a closed tab.
+  const [draft, setDraft] = useRemembered<string>(`reply ${thread.id}`, "");
+  const [replying, setReplying] = useState(false);
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  const card = useRef<HTMLElement>(null);
+  const active = activeThread === thread.id;
+  const mayResolve = view.me.role === "keeper" || inThread(view.author, thread, view.me.id);
+
+  useEffect(() => {
+    if (active) card.current?.focus({ preventScroll: true });
+  }, [active]);
+
+  const run = async (request: Parameters<typeof command>[0]) => {
+    setBusy(true);
+    const refusal = await command(request);
+    setBusy(false);
+    setProblem(refusal ?? "");
+    return refusal;
+  };
+  const settle = () => mayResolve && void run({ kind: thread.resolved ? "reopen" : "resolve", thread: thread.id });
+  const reply = () => {
+    setUnfolded(true);
+    setReplying(true);
+  };
+  const stand = upTo === null ? null : standOf(thread, view.courses, upTo);
+  const put = isPut(view, thread, view.courses) !== null && thread.comments[0].by === view.me.id;
+  const [compared, setCompared] = useState(put);
+  const touched =
+    stand?.fate === "edited" ||
+    stand?.fate === "gone" ||
+    (!stand && place?.fate === "edited") ||
+    (!stand && place?.fate === "gone");
+  const evidence = thread.anchor.kind === "lines" && touched;
+  useActions(active ? { reply, settle, "then-and-now": () => setCompared(!compared) } : {});
+
+  const [first] = thread.comments;
+  const machine = view.people[first.by]?.machine ?? false;
+  const folded = thread.resolved !== null && !unfolded && !replying;
+  const hidden = all ? 0 : Math.max(0, thread.comments.length - SHOWN);
+  const shown = hidden > 0 ? [first, ...thread.comments.slice(hidden + 1)] : thread.comments;
+  const edge = thread.resolved ? "border-l-rule" : machine ? "border-l-ochre" : "border-l-slate";
+  return (
+    <article
+      ref={card}
+      tabIndex={-1}
+      aria-label={`Thread by ${byName(view, first.by)}, ${thread.resolved ? "resolved" : "open"}`}
+      onFocus={() => setActiveThread(thread.id)}
+      data-thread={thread.id}
+      className={`rounded-md border border-l-4 border-rule bg-paper px-3 py-2 text-[14px] ${edge} ${active ? "outline-2 outline-brass" : "outline-none"}`}
+    >
+      <p className="flex items-center justify-between gap-2 text-[12.5px] text-soft">
+        <span>
+          {thread.resolved
+            ? `✓ resolved at r${thread.resolved.revision} by ${byName(view, thread.resolved.by)}`
+            : `open · ${whereNow(thread.anchor, place, stand)}`}
+        </span>
+        <span className="flex flex-none items-center gap-2">
+          {!thread.resolved && (
+            <WeightMark
+              weight={thread.weight}
+              onWeight={
+                first.by === view.me.id || view.me.role === "keeper"
+                  ? (weight) => void run({ kind: "weigh", thread: thread.id, weight })
+                  : null
+              }
+            />
+          )}
+          r{thread.anchor.revision}
+        </span>
+      </p>
+      {folded ? (
+        <button
+          type="button"
+          className="block w-full truncate text-left text-soft hover:underline"
+          onClick={() => setUnfolded(true)}
+        >
+          {nameIn(view, first.by)}: {first.body || "(nothing left)"}{" "}
+          {thread.comments.length > 1 && (
+            <span className="text-faint">{counted(thread.comments.length - 1, "reply", "replies")}</span>
+          )}
+        </button>
+      ) : (
+        <>
+          <ol>
+            {shown.map((comment, i) => (
+              <CommentView key={comment.id} thread={thread} comment={comment}>
+                {i === 0 && <Suggestions thread={thread} place={place} />}
+                {i === 0 && hidden > 0 && (
+                  <button type="button" className="quiet-button mt-1 text-[13px]" onClick={() => setAll(true)}>
+                    show {counted(hidden, "earlier reply", "earlier replies")}
+                  </button>
+                )}
+              </CommentView>
+            ))}
+          </ol>
+          {evidence && compared && <ThenAndNow thread={thread} stand={stand} />}
+          {put && !replying && <p className="mt-2 font-semibold">Answered?</p>}
+          {replying ? (
+            <Reply
+              busy={busy}
+              body={draft}
+              onBody={setDraft}
+              mayResolve={mayResolve && thread.resolved === null}
+              onSend={async (body, resolve) => {
+                const refusal = await run({ kind: resolve ? "resolve" : "reply", thread: thread.id, body });
+                if (refusal) return;
+                setDraft("");
+                setReplying(false);
+              }}
+              onCancel={() => setReplying(false)}
+            />
+          ) : (
+            <p className="mt-2 flex flex-wrap gap-x-4">
+              <button type="button" className="quiet-button" onClick={reply}>
+                {draft.trim() !== "" ? "go on with your reply" : put ? "not yet" : "reply"} {active && <Key>R</Key>}
+              </button>
+              {mayResolve && (
+                <button type="button" className="quiet-button" disabled={busy} onClick={settle}>
+                  {thread.resolved ? "open again" : put ? "yes, resolve" : "resolve"} {active && <Key>X</Key>}
+                </button>
+              )}
+              {evidence && (
+                <button
+                  type="button"
+                  className="quiet-button"
+                  aria-expanded={compared}
+                  onClick={() => setCompared(!compared)}
+                >
+                  then and now {active && <Key>I</Key>}
+                </button>
+              )}
+              {thread.resolved && (
+                <button type="button" className="quiet-button" onClick={() => setUnfolded(false)}>
+                  fold
+                </button>
+              )}
+            </p>
+          )}
+        </>
+      )}
+      {problem && (
+        <p role="alert" className="mt-1 text-clay">
+          {problem}
+        </p>
+      )}
+    </article>
+  );
+}
+
+/** What the lines said when the remark was made, and what stands there now. */
+function ThenAndNow({ thread: { anchor }, stand }: { thread: Thread; stand: Stand | null }) {
+  if (anchor.kind !== "lines") return null;
+  const now = stand?.now ?? [];
+  return (
+    <figure className="mt-2">
+      <figcaption className="text-[12px] text-soft">
+        {stand?.fate === "gone"
+          ? `Written about these lines, removed in r${stand.since}`
+          : stand
+            ? `r${anchor.revision} and r${stand.revision}`
+            : `Written about these lines of r${anchor.revision}`}
+      </figcaption>
+      <SmallDiff was={anchor.text.map(bare)} lines={stand ? now.map(bare) : anchor.text.map(bare)} />
+    </figure>
+  );
+}
+
+function Reply({
+  body,
+  onBody,
+  busy,
+  mayResolve,
+  onSend,
+  onCancel,
+}: {
+  body: string;
+  onBody: (body: string) => void;
+  busy: boolean;
+  mayResolve: boolean;
+  onSend: (body: string, resolve: boolean) => void;
+  onCancel: () => void;
+}) {
+  const { view } = useChangeSet();
+  const nothing = busy || body.trim() === "";
+  return (
+    <div className="mt-2">
+      <WritingField
+        label="Your reply, in Markdown"
+        repository={view.repository}
+        focus
+        className="min-h-16"
+        text={body}
+        onText={onBody}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && event.ctrlKey && !nothing) onSend(body, false);
+          if (event.key === "Escape" && body.trim() === "") onCancel();
+        }}
+      />
+      <p className="mt-1 flex flex-wrap gap-3">
+        <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, false)}>
+          Reply
+        </button>
+        {mayResolve && (
+          <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, true)}>
+            Reply and resolve
+          </button>
+        )}
+        <button type="button" className="quiet-button" onClick={onCancel}>
+          cancel
+        </button>
+      </p>
+    </div>
+  );
+}

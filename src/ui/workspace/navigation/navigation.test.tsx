@@ -1,0 +1,207 @@
+import { act, renderHook } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { ReadingFile } from "@/core/api";
+import { wholeView } from "@/core/endpoints/change-view";
+import type { Points } from "@/core/reading/points";
+import { ANCHOR, answerFor, file, type Happening, remark, revised } from "../../testing/change";
+import { useCommitWalk } from "./use-commits";
+import { nextIn, useFilesWalk } from "./use-files-walk";
+import { type Address, FIRST, useNavigation } from "./use-navigation";
+import { useThreadsWalk } from "./use-threads-walk";
+
+const NOWHERE: Address = { file: null, line: null, thread: null };
+const ALL: Points = { kind: "revision", from: "base", to: 1 };
+const viewOf = (...happenings: Happening[]) => wholeView(answerFor("ben", happenings));
+const search = () => window.location.search;
+
+beforeEach(() => window.history.replaceState(null, "", "/r/harbour/c/3"));
+
+describe("what is open", () => {
+  it("is named by the address of the page, and nothing that is not needed", () => {
+    const { result } = renderHook(() => useNavigation(viewOf(), ALL, NOWHERE));
+    expect(search()).toBe("");
+    act(() => result.current.choose("a.ts"));
+    expect(search()).toBe("?file=a.ts");
+    act(() => result.current.chooseLine("a.ts", "old", 7));
+    expect(search()).toBe("?file=a.ts&line=old%3A7");
+    act(() => result.current.chooseLine("a.ts", "new", 4, "t1"));
+    expect(search()).toBe("?file=a.ts&thread=t1");
+    act(() => result.current.setPoints({ kind: "commits", first: "1", last: "2" }));
+    expect(search()).toContain("from=before%3A1&to=at%3A2");
+    act(() => result.current.choose(null));
+    act(() => result.current.setPoints(ALL));
+    expect(search()).toBe("");
+  });
+
+  it("is what the address named at first: a line, or a thread where it was written", () => {
+    const at = (address: Partial<Address>) =>
+      renderHook(() => useNavigation(viewOf(remark("ben")), ALL, { ...NOWHERE, ...address })).result.current.target;
+    expect(at({ file: "a.ts", line: "old:12" })).toMatchObject({ side: "old", line: 12 });
+    expect(at({ thread: "t1" })).toMatchObject({ side: "new", line: ANCHOR.start, thread: "t1" });
+    expect(at({ line: "sideways:3" })).toBeNull();
+    expect(at({ thread: "gone" })).toBeNull();
+  });
+
+  it("can be the same line twice, and goes to the first file from the brief", () => {
+    const { result } = renderHook(() => useNavigation(viewOf(), ALL, NOWHERE));
+    act(() => result.current.chooseLine("a.ts", "new", 3));
+    const first = result.current.target;
+    act(() => result.current.chooseLine("a.ts", "new", 3));
+    expect(result.current.target).not.toEqual(first);
+    act(() => result.current.choose(null));
+    act(() => result.current.showPoints({ kind: "revision", from: "read", to: 1 }));
+    expect(result.current.chosen).toBe(FIRST);
+    expect(search()).not.toContain("file");
+  });
+});
+
+function walking(files: ReadingFile[], chosen: string | null, whole = true) {
+  const tell = vi.fn();
+  const onRead = vi.fn();
+  const navigation = { choose: vi.fn(), chooseLine: vi.fn(), chosen } as never as ReturnType<typeof useNavigation>;
+  const file = files.find(({ path }) => path === chosen);
+  const { result } = renderHook(() => useFilesWalk(navigation, files, file, whole ? onRead : null, tell));
+  return { walk: result.current, tell, onRead, choose: vi.mocked(navigation.choose), line: navigation.chooseLine };
+}
+
+describe("going through the files", () => {
+  const files = [file("a.ts"), file("b.ts", { toRead: 0 }), file("c.ts", { read: "read" }), file("d.ts")];
+
+  it("goes one by one, back to the brief, and says where it ends", () => {
+    const first = walking(files, "a.ts");
+    first.walk.step(1);
+    expect(first.choose).toHaveBeenCalledWith("b.ts");
+    first.walk.step(-1);
+    expect(first.choose).toHaveBeenLastCalledWith(null);
+    const last = walking(files, "d.ts");
+    last.walk.step(1);
+    expect(last.tell).toHaveBeenCalledWith("This is the last file.");
+    const brief = walking(files, null);
+    brief.walk.step(1);
+    expect(brief.choose).toHaveBeenCalledWith("a.ts");
+  });
+
+  it("goes to what is left to read, past quiet and read ones, and round", () => {
+    const { walk, choose } = walking(files, "a.ts");
+    expect(walk.upcoming?.path).toBe("d.ts");
+    walk.nextUnread();
+    expect(choose).toHaveBeenCalledWith("d.ts");
+    const round = walking(files, "d.ts");
+    round.walk.nextUnread();
+    expect(round.choose).toHaveBeenCalledWith("a.ts");
+    const only = walking([files[0], files[2]], "a.ts");
+    only.walk.nextUnread();
+    expect(only.tell).toHaveBeenCalledWith("No other file is left to read.");
+    const none = walking([files[2]], "c.ts");
+    none.walk.nextUnread();
+    expect(none.tell).toHaveBeenCalledWith("Nothing is left to read.");
+  });
+
+  it("marks a file read on the way, but not for having read some commits of it", () => {
+    const { walk, onRead, choose } = walking(files, "a.ts");
+    walk.readNext();
+    expect(onRead).toHaveBeenCalledWith(files[0]);
+    expect(choose).toHaveBeenCalledWith("d.ts");
+    const commits = walking(files, "a.ts", false);
+    commits.walk.readNext();
+    expect(commits.onRead).not.toHaveBeenCalled();
+    expect(commits.choose).toHaveBeenCalledWith("b.ts");
+    const last = walking([files[2], files[3]], "d.ts");
+    last.walk.readNext();
+    expect(last.tell).toHaveBeenCalledWith("That was the last one: everything that is to be read is read.");
+  });
+
+  it("finds a line in a file by the name that it had", () => {
+    const { walk, tell, line } = walking([file("new.ts", { oldPath: "old.ts" })], null);
+    walk.jump("old.ts", "old", 3);
+    expect(line).toHaveBeenCalledWith("new.ts", "old", 3);
+    walk.jump("none.ts", "new", 1);
+    expect(tell).toHaveBeenCalledWith("none.ts is not among the files now compared.");
+    expect(nextIn([1, 2, 3], 2, (n) => n > 3)).toBeUndefined();
+  });
+});
+
+describe("going to threads", () => {
+  const view = viewOf(remark("ben"), [
+    "ben",
+    "reviewed",
+    {
+      ...{ revision: 1, verdict: "none", remark: "" },
+      remarks: [
+        { thread: "t2", comment: "k2", anchor: { ...ANCHOR, path: "a.ts", start: 9, end: 9 }, body: "Why?" },
+        { thread: "t3", comment: "k3", anchor: { kind: "change", revision: 1 }, body: "In all." },
+        { thread: "t4", comment: "k4", anchor: { ...ANCHOR, path: "elsewhere.ts" }, body: "Here?" },
+      ],
+    },
+  ]);
+
+  function threads(activeThread: string | null, others: string[] = []) {
+    const tell = vi.fn();
+    const navigation = { choose: vi.fn(), chooseLine: vi.fn(), setActiveThread: vi.fn(), activeThread } as never;
+    const openOther = vi.fn(async (path: string) => others.includes(path));
+    const files = [file("a.ts"), file("plan/hold.ts")];
+    const { result } = renderHook(() => useThreadsWalk(navigation, view, files, 1, openOther, tell));
+    const { choose, chooseLine } = navigation as ReturnType<typeof useNavigation>;
+    return { walk: result.current, tell, choose: vi.mocked(choose), line: vi.mocked(chooseLine), openOther };
+  }
+
+  it("goes in the order of the files and lines, and round", () => {
+    const open = () => true;
+    const first = threads("t3");
+    first.walk.next(open, "none");
+    // After what stands on the whole come those in files that are not compared, then those in the files in order.
+    expect(first.openOther).toHaveBeenCalledWith("elsewhere.ts");
+    const third = threads("t2");
+    third.walk.next(open, "none");
+    expect(third.line).toHaveBeenCalledWith("plan/hold.ts", "new", 4, "t1");
+    const last = threads("t1");
+    last.walk.next(open, "none");
+    expect(last.choose).toHaveBeenCalledWith(null, null, "t3");
+    const none = threads(null);
+    none.walk.next(() => false, "There is no open thread here.");
+    expect(none.tell).toHaveBeenCalledWith("There is no open thread here.");
+  });
+
+  it("opens a file that did not change, or says that there is none", async () => {
+    const there = threads(null, ["elsewhere.ts"]);
+    there.walk.goTo({ ...ANCHOR, path: "elsewhere.ts" }, "t4");
+    await vi.waitFor(() => expect(there.line).toHaveBeenCalledWith("elsewhere.ts", "new", 4, "t4"));
+    const gone = threads(null);
+    gone.walk.goTo({ ...ANCHOR, path: "gone.ts" }, null);
+    await vi.waitFor(() => expect(gone.tell).toHaveBeenCalledWith("gone.ts is not among the files now compared."));
+  });
+});
+
+describe("going through the commits", () => {
+  const commits = ["1", "2", "3"].map((id) => ({ id, author: "Ada", at: 0, subject: `Commit ${id}`, body: "" }));
+
+  function commitWalk(points: Points) {
+    const onPoints = vi.fn();
+    const tell = vi.fn();
+    const { result } = renderHook(() => useCommitWalk(commits, points, onPoints, tell));
+    return { walk: result.current, onPoints, tell };
+  }
+  const some = (first: string, last = first): Points => ({ kind: "commits", first, last });
+
+  it("takes them one by one, or one more along with those shown", () => {
+    const all = commitWalk(ALL);
+    all.walk.step(1);
+    expect(all.onPoints).toHaveBeenCalledWith(some("1"));
+    const second = commitWalk(some("2"));
+    second.walk.grow(1);
+    expect(second.onPoints).toHaveBeenLastCalledWith(some("2", "3"));
+    second.walk.step(-1);
+    expect(second.onPoints).toHaveBeenLastCalledWith(some("1"));
+    second.walk.upTo(0);
+    expect(second.onPoints).toHaveBeenLastCalledWith(some("1", "2"));
+    const last = commitWalk(some("2", "3"));
+    last.walk.step(1);
+    expect(last.tell).toHaveBeenCalledWith("That was the last commit; A shows all of it.");
+    last.walk.grow(1);
+    expect(last.tell).toHaveBeenLastCalledWith("There is no commit after these.");
+    last.walk.grow(-1);
+    expect(last.onPoints).toHaveBeenCalledWith(some("2"));
+    expect(second.walk.shown).toEqual({ first: 1, last: 1 });
+    expect(viewOf(revised("ada", 2)).revisions).toHaveLength(2);
+  });
+});

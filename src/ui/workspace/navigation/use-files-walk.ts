@@ -1,0 +1,74 @@
+"use client";
+import { useCallback } from "react";
+import type { ReadingFile } from "@/core/api";
+import { isLeft } from "@/core/reading/files";
+import type { Tell } from "../state/context";
+import type { Navigation } from "./use-navigation";
+
+/** Going through the files that are compared. */
+export interface FilesWalk {
+  /** The next file, or the one before; before the first is the brief. */
+  step: (by: 1 | -1) => void;
+  /** The next file that is left to read, after the one that is open. */
+  nextUnread: () => void;
+  /** Marks the open file read, and goes on to what is left. */
+  readNext: () => void;
+  /** Shows a line of a file that may have had another name. */
+  jump: (path: string, side: "old" | "new", line: number) => void;
+  /** The file that comes next to be read. */
+  upcoming: ReadingFile | undefined;
+}
+
+/** `onRead` marks a file read; null where what is shown is no whole file, so that having read it says nothing of it. */
+export function useFilesWalk(
+  { chosen, choose, chooseLine }: Navigation,
+  files: ReadingFile[] | undefined,
+  file: ReadingFile | undefined,
+  onRead: ((file: ReadingFile) => void) | null,
+  tell: Tell,
+): FilesWalk {
+  const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
+  const left = (after: number, but?: ReadingFile) =>
+    files && nextIn(files, after, (other) => isLeft(other) && other.path !== but?.path);
+  const step = (by: 1 | -1) => {
+    if (!files || files.length === 0) return;
+    const next = index + by;
+    if (next >= files.length) tell("This is the last file.");
+    else choose(next < 0 ? null : files[next].path);
+  };
+  const jump = useCallback(
+    (path: string, side: "old" | "new", line: number) => {
+      const now = files?.find((other) => other.path === path || other.oldPath === path);
+      if (now) chooseLine(now.path, side, line);
+      else tell(`${path} is not among the files now compared.`);
+    },
+    [files, chooseLine, tell],
+  );
+  return {
+    step,
+    jump,
+    upcoming: left(index),
+    nextUnread: () => {
+      const next = left(index, file);
+      if (next) choose(next.path);
+      else tell(file && isLeft(file) ? "No other file is left to read." : "Nothing is left to read.");
+    },
+    readNext: () => {
+      if (!files || !file) return;
+      if (!onRead) return step(1);
+      if (file.read !== "read") onRead(file);
+      const next = left(index, file);
+      if (next) choose(next.path);
+      else tell("That was the last one: everything that is to be read is read.");
+    },
+  };
+}
+
+/** The first that fits after an index, going round. */
+export function nextIn<T>(list: T[], index: number, fits: (item: T) => boolean): T | undefined {
+  for (let away = 1; away <= list.length; away++) {
+    const item = list[(index + away + list.length) % list.length];
+    if (fits(item)) return item;
+  }
+  return undefined;
+}

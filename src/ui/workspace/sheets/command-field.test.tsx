@@ -1,0 +1,82 @@
+import { screen, waitFor, within } from "@testing-library/react";
+import { expect, it, vi } from "vitest";
+import { answerFor, file } from "../../testing/change";
+import { FakeServer } from "../../testing/fake-server";
+import { showInWorkspace } from "../../testing/in-workspace";
+import { type Handlers, useActions } from "../actions/use-actions";
+import { CommandField } from "./command-field";
+import { KeysSheet } from "./keys-sheet";
+
+function Can(handlers: Handlers) {
+  useActions(handlers);
+  return null;
+}
+
+function field(handlers: Handlers = {}, tree: string[] = []) {
+  new FakeServer({ "GET /api/repos/{repo}/tree": () => tree.map((path) => ({ path, id: "x", mode: 33188 })) });
+  const onFile = vi.fn();
+  const onClose = vi.fn();
+  const shown = showInWorkspace(
+    answerFor("ben"),
+    <>
+      <Can {...handlers} />
+      <CommandField
+        open
+        files={["src/tide/table.ts", "docs/tides.md", "src/quay.ts"].map((path) => file(path))}
+        repository="harbour"
+        commit="head"
+        onFile={onFile}
+        onClose={onClose}
+      />
+    </>,
+  );
+  const options = () => screen.getAllByRole("option").map((option) => option.textContent);
+  return { ...shown, onFile, onClose, options, input: screen.getByPlaceholderText(/Go to a file/) };
+}
+
+it("lists what can be done now, with its keys, and does it", async () => {
+  const run = vi.fn();
+  const { user, input, onClose } = field({ brief: run, merge: null });
+  await user.type(input, "brief");
+  const option = await screen.findByRole("option", { name: /Read the brief/ });
+  expect(within(option).getByText("B")).toBeTruthy();
+  expect(screen.queryByRole("option", { name: /Merge it/ })).toBeNull();
+  await user.keyboard("{Enter}");
+  expect(run).toHaveBeenCalledTimes(1);
+  expect(onClose).toHaveBeenCalledTimes(1);
+});
+
+it("finds files by their name first, then by their path, then by letters in order", async () => {
+  const { user, input, options, onFile } = field();
+  await user.type(input, "tid");
+  await waitFor(() => expect(options()).toEqual(["docs/tides.md", "src/tide/table.ts"]));
+  await user.clear(input);
+  await user.type(input, "sq");
+  await waitFor(() => expect(options()).toEqual(["src/quay.ts"]));
+  await user.keyboard("{Enter}");
+  expect(onFile).toHaveBeenCalledWith("src/quay.ts", true);
+});
+
+it("finds files that did not change, and says that they did not", async () => {
+  const { user, input, onFile } = field({}, ["src/quay.ts", "src/other.ts"]);
+  await user.type(input, "other");
+  const option = await screen.findByRole("option", { name: "src/other.ts" });
+  expect(screen.getByText("Files that did not change")).toBeTruthy();
+  await user.click(option);
+  expect(onFile).toHaveBeenCalledWith("src/other.ts", false);
+});
+
+it("says when nothing fits", async () => {
+  const { user, input } = field();
+  await user.type(input, "zzzz");
+  expect(await screen.findByText(/No file and nothing to do/)).toBeTruthy();
+});
+
+it("has a sheet on which every key is found under what it is for", () => {
+  showInWorkspace(answerFor("ben"), <KeysSheet open onClose={() => {}} />);
+  const talk = within(screen.getByRole("region", { name: "Remarks and threads" }));
+  expect(talk.getByText("reply in the thread")).toBeTruthy();
+  expect(talk.getByText("Shift W")).toBeTruthy();
+  // What has no key is not on it.
+  expect(screen.queryByText("merge it")).toBeNull();
+});

@@ -1,0 +1,152 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
+import { useDeferredValue, useMemo, useState } from "react";
+import type { ReadingFile } from "@/core/api";
+import { CommandSheet } from "../../command-sheet";
+import { Key } from "../../key";
+import { ACTIONS, keyLabel } from "../actions/actions";
+import { useRegistry } from "../actions/use-actions";
+import { treeQuery } from "../state/use-other-files";
+
+const MOST_FILES = 60;
+const MOST_OTHERS = 20;
+
+/** Goes to a file by part of its name, or does something by its. */
+export function CommandField({
+  open,
+  files,
+  repository,
+  commit,
+  onFile,
+  onClose,
+}: {
+  open: boolean;
+  files: readonly ReadingFile[];
+  repository: string;
+  /** Whose files can be opened, changed or not. */
+  commit: string;
+  onFile: (path: string, changed: boolean) => void;
+  onClose: () => void;
+}) {
+  const [typed, setTyped] = useState("");
+  const sought = useDeferredValue(typed.trim().toLowerCase());
+  const tree = useQuery({ ...treeQuery(repository, commit), enabled: open });
+  const found = useMemo(() => findFiles(files, sought), [files, sought]);
+  const others = useMemo(() => {
+    if (sought === "" || !tree.data) return [];
+    const changed = new Set(files.map(({ path }) => path));
+    return findFiles(
+      tree.data.filter(({ path }) => !changed.has(path)),
+      sought,
+    ).slice(0, MOST_OTHERS);
+  }, [tree.data, files, sought]);
+  const registry = useRegistry();
+  // What can be done is asked when the field is open: it may be something else each time.
+  const fitting = open ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
+  const choose = (run: () => void) => () => {
+    setTyped("");
+    onClose();
+    run();
+  };
+  const items = [
+    ...fitting.map((id) => `do ${id}`),
+    ...found.map(({ path }) => `file ${path}`),
+    ...others.map(({ path }) => `other ${path}`),
+  ];
+  return (
+    <CommandSheet title="Go to, or do" look="top-[12vh] w-[92vw] max-w-2xl" {...{ open, onClose, items }}>
+      <Command.Input
+        value={typed}
+        onValueChange={setTyped}
+        placeholder="Go to a file, or do …"
+        className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
+      />
+      <Command.List className="max-h-[55vh] overflow-y-auto p-2">
+        <Command.Empty className="px-3 py-4 text-soft">No file and nothing to do has that in its name.</Command.Empty>
+        {fitting.length > 0 && (
+          <Command.Group heading="Do" className="text-soft">
+            {fitting.map((id) => (
+              <Item key={id} value={`do ${id}`} onSelect={choose(() => registry.handlerOf(id)?.())}>
+                {capital(ACTIONS[id].label)} <span className="flex-1" />
+                {ACTIONS[id].keys.map((key) => (
+                  <Key key={key}>{keyLabel(key)}</Key>
+                ))}
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {found.length > 0 && (
+          <Command.Group
+            heading={found.length === MOST_FILES ? `The first ${MOST_FILES} files that fit` : "Files"}
+            className="text-soft"
+          >
+            {found.map(({ path }) => (
+              <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path, true))}>
+                <span className="truncate font-mono text-[12.5px]">{path}</span>
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {others.length > 0 && (
+          <Command.Group heading="Files that did not change" className="text-soft">
+            {others.map(({ path }) => (
+              <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
+                <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+      </Command.List>
+    </CommandSheet>
+  );
+}
+
+function capital(words: string): string {
+  return words.charAt(0).toUpperCase() + words.slice(1);
+}
+
+function Item({ value, onSelect, children }: { value: string; onSelect: () => void; children: React.ReactNode }) {
+  return (
+    <Command.Item
+      value={value}
+      onSelect={onSelect}
+      className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 text-ink data-[selected=true]:bg-brass-wash"
+    >
+      {children}
+    </Command.Item>
+  );
+}
+
+/** Files that hold what is sought: in their name first, then anywhere in their path, then its letters in order. */
+function findFiles<F extends { path: string }>(files: readonly F[], sought: string): F[] {
+  if (sought === "") return files.slice(0, MOST_FILES);
+  const ranked: { file: F; rank: number }[] = [];
+  for (const file of files) {
+    const path = file.path.toLowerCase();
+    const name = path.slice(path.lastIndexOf("/") + 1);
+    const rank = name.startsWith(sought)
+      ? 0
+      : name.includes(sought)
+        ? 1
+        : path.includes(sought)
+          ? 2
+          : inOrder(path, sought)
+            ? 3
+            : -1;
+    if (rank >= 0) ranked.push({ file, rank });
+  }
+  return ranked
+    .sort((a, b) => a.rank - b.rank)
+    .slice(0, MOST_FILES)
+    .map(({ file }) => file);
+}
+
+function inOrder(path: string, sought: string): boolean {
+  let at = -1;
+  for (const letter of sought) {
+    at = path.indexOf(letter, at + 1);
+    if (at < 0) return false;
+  }
+  return true;
+}

@@ -1,0 +1,138 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { Command } from "cmdk";
+import { useEffect, useState } from "react";
+import { type Points, pointNames } from "@/core/reading/points";
+import type { Found, FoundPlace, Sought } from "@/core/reading/search";
+import { counted } from "@/core/words";
+import { ask, reasonFrom } from "../../ask";
+import { CommandSheet } from "../../command-sheet";
+import { Key } from "../../key";
+import { useChangeSet } from "../state/context";
+
+const PLACES: { where: Sought["where"]; label: string }[] = [
+  { where: "changed", label: "changed lines" },
+  { where: "whole", label: "whole files" },
+];
+
+/** Finds words in what changed, or in the whole of the changed files. It remembers what was sought, so that one can go on from place to place. */
+export function SearchSheet(props: {
+  open: boolean;
+  points: Points;
+  onGo: (place: FoundPlace) => void;
+  onClose: () => void;
+}) {
+  const { open, points, onGo, onClose } = props;
+  const { place } = useChangeSet();
+  const [typed, setTyped] = useState("");
+  const [where, setWhere] = useState<Sought["where"]>("changed");
+  const words = useSettled(typed, 200);
+  const query = { ...pointNames(points), words, where };
+  const found = useQuery({
+    queryKey: ["search", place, query.from, query.to, words, where],
+    enabled: open && words.length >= 2,
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/search", { parts: place, query, signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+    retry: false,
+  });
+  const places = found.data?.places ?? [];
+  return (
+    <CommandSheet title="Search" look="top-[9vh] w-[94vw] max-w-4xl" items={places.map(itemOf)} {...{ open, onClose }}>
+      <div className="flex items-center gap-4 border-b border-rule px-5">
+        <Command.Input
+          value={typed}
+          onValueChange={setTyped}
+          placeholder="Search in what changed …"
+          className="min-w-0 flex-1 bg-paper py-3 text-[16px] outline-none"
+          onKeyDown={(event) => {
+            if (event.key !== "Tab" || event.shiftKey) return;
+            event.preventDefault();
+            setWhere(where === "changed" ? "whole" : "changed");
+          }}
+        />
+        <fieldset className="flex flex-none items-center gap-1">
+          <legend className="sr-only">Where</legend>
+          {PLACES.map((choice) => (
+            <button
+              key={choice.where}
+              type="button"
+              aria-pressed={where === choice.where}
+              className={`rounded px-2 py-0.5 ${where === choice.where ? "bg-brass-wash font-semibold" : "text-soft hover:underline"}`}
+              onClick={() => setWhere(choice.where)}
+            >
+              {choice.label}
+            </button>
+          ))}
+          <Key>Tab</Key>
+        </fieldset>
+      </div>
+      <p role="status" className="px-5 pt-2 text-[13px] text-soft">
+        {say(words, found, places)}
+      </p>
+      <Command.List className="max-h-[62vh] overflow-y-auto p-2">
+        {places.map((place, i) => (
+          <Command.Item
+            key={itemOf(place)}
+            value={itemOf(place)}
+            onSelect={() => {
+              onClose();
+              onGo(place);
+            }}
+            className="cursor-pointer rounded px-3 py-1 data-[selected=true]:bg-brass-wash"
+          >
+            {places[i - 1]?.path !== place.path && (
+              <span className="block pt-1 font-mono text-[12px] text-soft">{place.path}</span>
+            )}
+            <span className="flex gap-3 font-mono text-[12.5px] [font-variant-ligatures:none]">
+              <span className="w-14 flex-none text-right text-faint">
+                {place.side === "old" ? "−" : ""}
+                {place.line}
+              </span>
+              <FoundText place={place} length={words.length} />
+            </span>
+          </Command.Item>
+        ))}
+      </Command.List>
+    </CommandSheet>
+  );
+}
+
+function itemOf({ path, side, line }: FoundPlace): string {
+  return `${path} ${side} ${line}`;
+}
+
+function FoundText({ place: { text, at }, length }: { place: FoundPlace; length: number }) {
+  return (
+    <span className="min-w-0 truncate whitespace-pre">
+      {text.slice(0, at).trimStart()}
+      <mark className="rounded-sm bg-brass-wash font-semibold text-brass">{text.slice(at, at + length)}</mark>
+      {text.slice(at + length)}
+    </span>
+  );
+}
+
+function say(
+  words: string,
+  found: { data?: Found; error: unknown; isFetching: boolean },
+  places: readonly FoundPlace[],
+): string {
+  if (words.length < 2) return "Two characters at least. Capitals count only where you type some.";
+  if (found.error) return reasonFrom(found.error);
+  if (!found.data) return "Searching …";
+  if (places.length === 0) return `“${words}” is nowhere there. Tab looks elsewhere.`;
+  const files = new Set(places.map(({ path }) => path)).size;
+  return found.data.more
+    ? `The first ${counted(places.length, "place")}: say more to narrow it down.`
+    : `${counted(places.length, "place")} in ${counted(files, "file")}.`;
+}
+
+/** A value once it has stopped changing for a while. */
+function useSettled(value: string, milliseconds: number): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value.trim()), milliseconds);
+    return () => clearTimeout(timer);
+  }, [value, milliseconds]);
+  return settled;
+}

@@ -1,0 +1,89 @@
+import { screen, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { Unsent } from "@/core/api";
+import type { Gate } from "@/core/rules/gate";
+import { ANCHOR, answerFor, type Name, revised } from "../../testing/change";
+import { FakeServer } from "../../testing/fake-server";
+import { showInWorkspace } from "../../testing/in-workspace";
+import { SendReview } from "./send-review";
+
+const note: Unsent = {
+  ...{ kind: "remark", id: "n1", body: "Why?", changedAt: 1, weight: "settle", suggestions: [], anchor: ANCHOR },
+};
+const MET: Gate = { open: true, conditions: [] };
+const SHORT: Gate = {
+  open: false,
+  conditions: [{ id: "a", key: "approvals", met: false, says: "One is missing.", people: [], who: null, canMeet: [] }],
+};
+
+function sheet(me: Name, unsent: Unsent[] = [], later = false) {
+  new FakeServer({
+    "GET /api/repos/{repo}/changes/{number}/gate": ({ query }) => (query.verdict === "approve" ? MET : SHORT),
+  });
+  const onClose = vi.fn();
+  const onNewest = vi.fn();
+  const answer = answerFor(me, later ? [revised("ada", 2)] : [], { unsent });
+  const page = showInWorkspace(answer, <SendReview open revision={1} onNewest={onNewest} onClose={onClose} />);
+  return { ...page, onClose, onNewest };
+}
+const choice = (name: RegExp) => screen.getByRole("radio", { name }) as HTMLInputElement;
+
+describe("sending", () => {
+  it("asks for a verdict first, then sends all as one, and says what went out", async () => {
+    const { user, command, tell, onClose } = sheet("ben", [
+      note,
+      { kind: "task", id: "n2", body: "Ring Cy", changedAt: 1, assignee: null },
+    ]);
+    await user.click(screen.getByRole("button", { name: "Send" }));
+    expect(screen.getByText("Choose a verdict first.")).toBeTruthy();
+    expect(command).not.toHaveBeenCalled();
+    await user.type(screen.getByLabelText("Closing word, in Markdown"), "Good.");
+    await user.click(choice(/Approve/));
+    await user.click(screen.getByRole("button", { name: "Send" }));
+    expect(command).toHaveBeenCalledWith({ kind: "send-review", revision: 1, verdict: "approve", remark: "Good." });
+    expect(tell).toHaveBeenCalledWith("Sent: 1 remark, 1 task and your approval.");
+    expect(onClose).toHaveBeenCalled();
+  });
+
+  it("stays open with its words when it is refused", async () => {
+    const { user, command, onClose } = sheet("ben", [note]);
+    command.mockResolvedValueOnce("The server cannot be reached just now.");
+    await user.type(screen.getByLabelText("Closing word, in Markdown"), "Good.");
+    await user.click(choice(/No verdict/));
+    await user.click(screen.getByRole("button", { name: "Send" }));
+    expect(screen.getByText("The server cannot be reached just now.")).toBeTruthy();
+    expect((screen.getByLabelText("Closing word, in Markdown") as HTMLTextAreaElement).value).toBe("Good.");
+    expect(onClose).not.toHaveBeenCalled();
+  });
+
+  it("says what the gate will be for the chosen verdict", async () => {
+    const { user } = sheet("ben", [note]);
+    await user.click(choice(/Request changes/));
+    await waitFor(() => expect(screen.getByText(/One is missing/)).toBeTruthy());
+    await user.click(choice(/Approve/));
+    await waitFor(() => expect(screen.getByText(/met, it can be merged/)).toBeTruthy());
+  });
+
+  it("lets the author remark and give no verdict", () => {
+    sheet("ada", [note]);
+    expect(choice(/No verdict/).checked).toBe(true);
+    expect(choice(/Approve/).disabled).toBe(true);
+    expect(screen.getByText("That is for others.")).toBeTruthy();
+  });
+
+  it("does not let an old revision be approved, and leads to what is new", async () => {
+    const { user, onNewest, onClose } = sheet("ben", [note], true);
+    expect(choice(/Approve/).disabled).toBe(true);
+    expect(choice(/Request changes/).disabled).toBe(false);
+    await user.click(screen.getByRole("button", { name: "look at what is new first" }));
+    expect(onNewest).toHaveBeenCalled();
+    expect(onClose).toHaveBeenCalled();
+  });
+
+  it("leads to where a remark stands", async () => {
+    const { user, goTo, onClose } = sheet("ben", [note]);
+    await user.click(screen.getByRole("button", { name: "go there" }));
+    expect(goTo).toHaveBeenCalledWith(ANCHOR, null);
+    expect(onClose).toHaveBeenCalled();
+  });
+});

@@ -1,0 +1,59 @@
+"use client";
+import type { ReadingFile } from "@/core/api";
+import type { Points } from "@/core/reading/points";
+import { newest } from "@/core/review/state";
+import type { Navigation } from "../navigation/use-navigation";
+import type { Opened } from "../navigation/use-reading-actions";
+import { useChangeSet } from "../state/context";
+import { CommandField } from "./command-field";
+import { KeysSheet } from "./keys-sheet";
+import { MergeSheet } from "./merge-sheet";
+import { RevisionsSheet } from "./revisions-sheet";
+import { SearchSheet } from "./search-sheet";
+import { SendReview } from "./send-review";
+import { TakeSheet } from "./take-sheet";
+
+interface SheetsProps {
+  opened: Opened;
+  revision: number;
+  points: Points;
+  files: readonly ReadingFile[];
+  navigation: Navigation;
+  newToMe: Points;
+  openOther: (path: string) => Promise<boolean>;
+  onJump: (path: string, side: "old" | "new", line: number) => void;
+  onClose: () => void;
+}
+
+/** Everything that can be open over the workspace; one at a time. */
+export function Sheets(props: SheetsProps) {
+  const { opened, revision, points, files, navigation, newToMe, openOther, onJump, onClose } = props;
+  const { view } = useChangeSet();
+  const { choose, setPoints, showPoints } = navigation;
+  return (
+    <>
+      <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={onClose} />
+      <TakeSheet open={opened === "take"} onClose={onClose} />
+      <MergeSheet open={opened === "merge"} onClose={onClose} />
+      <RevisionsSheet open={opened === "revisions"} points={points} onChoose={showPoints} onClose={onClose} />
+      <SearchSheet
+        open={opened === "search"}
+        points={points}
+        onGo={({ path, side, line }) => onJump(path, side, line)}
+        onClose={onClose}
+      />
+      <KeysSheet open={opened === "keys"} onClose={onClose} />
+      <CommandField
+        open={opened === "command"}
+        files={files}
+        repository={view.repository}
+        commit={newest(view).head}
+        onFile={(path, changed) => {
+          if (changed) choose(path);
+          else void openOther(path).then((found) => found && choose(path));
+        }}
+        onClose={onClose}
+      />
+    </>
+  );
+}

@@ -1,0 +1,150 @@
+import { act, renderHook, waitFor } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
+import type { UnsentRemark } from "@/core/api";
+import { ANCHOR, answerFor, remark } from "../../testing/change";
+import { FakeServer, refuses } from "../../testing/fake-server";
+import { Asking } from "../../testing/in-workspace";
+import { useChange } from "./use-change";
+
+const CHANGE = "/api/repos/{repo}/changes/{number}" as const;
+const NOTE: UnsentRemark = {
+  ...{ kind: "remark", id: "n1", body: "Why?", changedAt: 1, weight: "settle", suggestions: [], anchor: ANCHOR },
+};
+
+function reading(answers: ConstructorParameters<typeof FakeServer>[0] = {}, first = answerFor("ben")) {
+  const server = new FakeServer({ [`GET ${CHANGE}`]: () => first, ...answers });
+  const tell = vi.fn<(words: string, undo?: () => void) => void>();
+  const { result } = renderHook(() => useChange(first, tell), { wrapper: Asking });
+  return { server, tell, now: () => result.current };
+}
+/** An answer of the server that is held back until the test says. */
+function held() {
+  let answer!: () => void;
+  const waiting = new Promise<void>((resolve) => {
+    answer = resolve;
+  });
+  return { answer, waiting };
+}
+const unsent = (now: ReturnType<typeof reading>["now"]) => now().view.unsent.map(({ id }) => id);
+
+describe("a command", () => {
+  it("shows what the server answers, and asks only for what is not known", async () => {
+    const told = answerFor("ben", [remark("ben")]);
+    const { server, now } = reading({ [`POST ${CHANGE}`]: () => told });
+    await act(async () => expect(await now().command({ kind: "step-back" })).toBeNull());
+    await waitFor(() => expect(now().view.threads).toHaveLength(1));
+    expect(server.of(`POST ${CHANGE}`)[0].query).toEqual({ have: "e0" });
+    // The next answer leaves out what is here already.
+    server.now({ [`POST ${CHANGE}`]: () => ({ ...told, change: null, mine: { ...told.mine, picked: ["s1"] } }) });
+    await act(async () => void (await now().command({ kind: "step-back" })));
+    expect(server.of(`POST ${CHANGE}`)[1].query).toEqual({ have: "e1" });
+    await waitFor(() => expect(now().view.picked).toEqual(["s1"]));
+    expect(now().view.threads).toHaveLength(1);
+  });
+
+  it("is the same when it is asked again after its answer was lost, and another one when it was refused", async () => {
+    const { server, now } = reading({ [`POST ${CHANGE}`]: () => refuses("conflict", "Not now.") });
+    const keys = () => server.of(`POST ${CHANGE}`).map(({ body }) => (body as { key: string }).key);
+    const ask = async (reason: string | null) => {
+      await act(async () => expect(await now().command({ kind: "withdraw" })).toBe(reason));
+    };
+    await ask("Not now.");
+    await ask("Not now.");
+    expect(new Set(keys()).size).toBe(2);
+    server.away = true;
+    await ask("The server cannot be reached just now.");
+    server.away = false;
+    // Whether it got through is not known: so it is asked by the same key, which carries it out once.
+    server.now({ [`POST ${CHANGE}`]: () => answerFor("ben") });
+    await ask(null);
+    await ask(null);
+    expect(new Set(keys()).size).toBe(4);
+  });
+});
+
+describe("a note", () => {
+  it("is there at once, and gone again when the server refuses it", async () => {
+    const { answer, waiting } = held();
+    const { now, tell } = reading({
+      [`PUT ${CHANGE}/unsent/{id}`]: async () => {
+        await waiting;
+        return refuses("conflict", "This change set is merged already.");
+      },
+    });
+    act(() => now().startNote(ANCHOR));
+    await waitFor(() => expect(now().view.unsent).toHaveLength(1));
+    expect(now().freshNote).toBe(now().view.unsent[0].id);
+    await act(async () => answer());
+    await waitFor(() => expect(now().view.unsent).toEqual([]));
+    expect(tell).toHaveBeenCalledWith("This change set is merged already.");
+  });
+
+  it("is not lost to an answer that was asked for before it", async () => {
+    const { now } = reading({
+      [`PUT ${CHANGE}/unsent/{id}`]: () => new Promise(() => {}),
+      [`POST ${CHANGE}`]: () => answerFor("ben"),
+    });
+    act(() => now().startNote(ANCHOR));
+    await waitFor(() => expect(unsent(now)).toHaveLength(1));
+    const begun = unsent(now);
+    await act(async () => void (await now().command({ kind: "step-back" })));
+    expect(unsent(now)).toEqual(begun);
+  });
+
+  it("that stands on the same lines is opened again, not doubled", async () => {
+    const first = answerFor("ben", [], { unsent: [NOTE] });
+    const { now, server } = reading({ [`PUT ${CHANGE}/unsent/{id}`]: () => NOTE }, first);
+    act(() => now().startNote(ANCHOR));
+    expect(now().freshNote).toBe("n1");
+    expect(server.of(`PUT ${CHANGE}/unsent/{id}`)).toEqual([]);
+    act(() => now().startNote({ ...ANCHOR, end: 5 }));
+    await waitFor(() => expect(now().view.unsent).toHaveLength(2));
+    await waitFor(() => expect(server.of(`PUT ${CHANGE}/unsent/{id}`)).toHaveLength(1));
+  });
+
+  it("that is dropped can be brought back", async () => {
+    const first = answerFor("ben", [], { unsent: [NOTE] });
+    const { now, tell } = reading(
+      {
+        [`GET ${CHANGE}`]: () => answerFor("ben"),
+        [`DELETE ${CHANGE}/unsent/{id}`]: () => null,
+        [`PUT ${CHANGE}/unsent/{id}`]: () => NOTE,
+      },
+      first,
+    );
+    act(() => now().dropNote(NOTE));
+    await waitFor(() => expect(unsent(now)).toEqual([]));
+    await waitFor(() => expect(tell).toHaveBeenCalledWith("Deleted your unsent remark.", expect.any(Function)));
+    await act(async () => tell.mock.calls[0][1]?.());
+    await waitFor(() => expect(unsent(now)).toEqual(["n1"]));
+  });
+
+  it("stays when it could not be dropped", async () => {
+    const first = answerFor("ben", [], { unsent: [NOTE] });
+    const { now, tell, server } = reading({}, first);
+    server.away = true;
+    await act(async () => now().dropNote(NOTE));
+    await waitFor(() => expect(unsent(now)).toEqual(["n1"]));
+    expect(tell).toHaveBeenCalledWith("The server cannot be reached just now.");
+  });
+});
+
+it("shows a pick at once, and takes it back when it is refused", async () => {
+  const { answer, waiting } = held();
+  const { now, tell, server } = reading({
+    [`PUT ${CHANGE}/picks`]: async () => {
+      await waiting;
+      return refuses("forbidden", "Only the author can.");
+    },
+  });
+  let done!: Promise<void>;
+  act(() => {
+    done = now().pick("t1", "s1", true);
+  });
+  await waitFor(() => expect(now().view.picked).toEqual(["s1"]));
+  answer();
+  await act(() => done);
+  await waitFor(() => expect(now().view.picked).toEqual([]));
+  expect(tell).toHaveBeenCalledWith("Only the author can.");
+  expect(server.of(`PUT ${CHANGE}/picks`)[0].body).toEqual({ thread: "t1", suggestion: "s1", picked: true });
+});

@@ -1,0 +1,222 @@
+"use client";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
+import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
+import { wholeView } from "@/core/endpoints/change-view";
+import type { CommandRequest } from "@/core/review/families";
+import { ask, type ChangePlace, reasonFrom, Unreached } from "../../ask";
+import { newId } from "../../new-id";
+import { hasWords } from "./context";
+
+const AT = "/api/repos/{repo}/changes/{number}" as const;
+
+/** The parts of a change set as they are kept here: what its log tells is always there. */
+type Parts = ChangeAnswer & { change: ChangePart };
+
+/** The change set as the server last told it, the commands that change it, and the notes that only its reader sees. */
+export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: () => void) => void) {
+  const client = useQueryClient();
+  const { id, repository, number } = (initial.change as ChangePart) ?? {};
+  const place: ChangePlace = useMemo(() => ({ repo: repository, number: String(number) }), [repository, number]);
+  const key = useMemo(() => ["change", id], [id]);
+  // Notes that were begun or dropped here and whose telling is on its way: an answer that was asked for before knows nothing of it.
+  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>() });
+  const kept = useCallback(() => client.getQueryData<Parts>(key), [client, key]);
+  const joined = useCallback(
+    (fresh: ChangeAnswer): Parts => {
+      const { begun, dropped } = underway.current;
+      const before = kept();
+      // Ids of events sort by time: what is older than what is shown was on its way too long.
+      if (before && fresh.change && fresh.change.last < before.change.last) return before;
+      const known = new Set(fresh.mine.unsent.map(({ id }) => id));
+      const missing = (before?.mine.unsent ?? []).filter(({ id }) => begun.has(id) && !known.has(id));
+      const unsent = [...fresh.mine.unsent.filter(({ id }) => !dropped.has(id)), ...missing];
+      // Asked for with what is here already, only what came since was told.
+      const change = fresh.change ?? (before?.change as ChangePart);
+      return { ...fresh, change, mine: { ...fresh.mine, unsent } };
+    },
+    [kept],
+  );
+  const query = useCallback(() => ({ have: kept()?.change.last }), [kept]);
+  const { data: parts } = useQuery({
+    queryKey: key,
+    queryFn: async ({ signal }) => joined(await ask(`GET ${AT}`, { parts: place, query: query(), signal })),
+    initialData: initial as Parts,
+    refetchInterval: ({ state }) => (state.data?.around.following ? 2_000 : false),
+  });
+  const view = useMemo(() => wholeView(parts), [parts]);
+  const [freshNote, setFreshNote] = useState<string | null>(null);
+
+  // An answer that was asked for before something was done here must not undo it: it is let go, and asked for again when that is told.
+  const owed = useRef(false);
+  const put = useCallback(
+    (change: (now: Parts | undefined) => Parts | undefined) => {
+      if (client.isFetching({ queryKey: key }) > 0) owed.current = true;
+      void client.cancelQueries({ queryKey: key }, { revert: false, silent: true });
+      client.setQueryData<Parts>(key, change);
+    },
+    [client, key],
+  );
+  const editMine = useCallback(
+    (change: (mine: MinePart) => MinePart) => put((now) => now && { ...now, mine: change(now.mine) }),
+    [put],
+  );
+  const edit = useCallback(
+    (change: (notes: Unsent[]) => Unsent[]) => editMine((mine) => ({ ...mine, unsent: change(mine.unsent) })),
+    [editMine],
+  );
+
+  const settle = useCallback(() => {
+    if (!owed.current) return;
+    owed.current = false;
+    void client.invalidateQueries({ queryKey: key });
+  }, [client, key]);
+
+  const attempts = useRef(new Map<string, string>());
+  const command = useCallback(
+    async (request: CommandRequest): Promise<string | null> => {
+      // The key belongs to what is asked, not to the attempt: when an answer was lost on the way and a person asks the same again, it
+      // happens once.
+      const asked = JSON.stringify(request);
+      const attempt = attempts.current.get(asked) ?? newId();
+      attempts.current.set(asked, attempt);
+      try {
+        const body = { key: attempt, ...request };
+        const answer = await ask(`POST ${AT}`, { parts: place, query: query(), body });
+        put(() => joined(answer));
+        settle();
+        attempts.current.delete(asked);
+        return null;
+      } catch (error) {
+        if (!(error instanceof Unreached)) attempts.current.delete(asked);
+        return reasonFrom(error);
+      }
+    },
+    [place, joined, query, put, settle],
+  );
+
+  const saveNote = useCallback(
+    async (note: Unsent, leaving = false): Promise<string | null> => {
+      try {
+        const saved = await ask(`PUT ${AT}/unsent/{id}`, {
+          parts: { ...place, id: note.id },
+          body: requestOf(note),
+          keepalive: leaving,
+        });
+        edit((notes) =>
+          notes.some(({ id }) => id === saved.id)
+            ? notes.map((other) => (other.id === saved.id ? saved : other))
+            : [...notes, saved],
+        );
+        settle();
+        return null;
+      } catch (error) {
+        return reasonFrom(error);
+      }
+    },
+    [place, edit, settle],
+  );
+
+  const begin = useCallback(
+    (note: Unsent) => {
+      edit((now) => [...now, note]);
+      setFreshNote(note.id);
+      underway.current.begun.add(note.id);
+      void saveNote(note).then((refusal) => {
+        underway.current.begun.delete(note.id);
+        if (!refusal) return;
+        edit((now) => now.filter(({ id }) => id !== note.id));
+        tell(refusal);
+      });
+    },
+    [edit, saveNote, tell],
+  );
+
+  const startNote = useCallback(
+    (anchor: NewAnchor) => {
+      const notes = kept()?.mine.unsent ?? [];
+      const same = notes.find((note) => note.kind === "remark" && samePlace(note, anchor));
+      if (same) return setFreshNote(same.id);
+      begin({
+        ...{ kind: "remark", id: newId(), body: "", changedAt: Date.now(), weight: "settle", suggestions: [] },
+        anchor: anchor.kind === "lines" ? { text: [], ...anchor } : anchor,
+      });
+    },
+    [kept, begin],
+  );
+  const startTask = useCallback(
+    () => begin({ kind: "task", id: newId(), body: "", changedAt: Date.now(), assignee: null }),
+    [begin],
+  );
+
+  const dropNote = useCallback(
+    (note: Unsent) => {
+      edit((notes) => notes.filter(({ id }) => id !== note.id));
+      setFreshNote(null);
+      const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
+      const { dropped } = underway.current;
+      dropped.add(note.id);
+      const told = ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id } });
+      const forget = () => {
+        dropped.delete(note.id);
+        settle();
+      };
+      told.then(forget, forget);
+      told.then(
+        () =>
+          hasWords(note) &&
+          tell(note.kind === "task" ? "Deleted the unsent task." : "Deleted your unsent remark.", bring),
+        (error) => {
+          edit((notes) => [...notes, note]);
+          tell(reasonFrom(error));
+        },
+      );
+    },
+    [place, edit, saveNote, tell, settle],
+  );
+
+  const pick = useCallback(
+    async (thread: string, suggestion: string, picked: boolean) => {
+      const mark = (on: boolean) =>
+        editMine((mine) => {
+          const others = mine.picked.filter((id) => id !== suggestion);
+          return { ...mine, picked: on ? [...others, suggestion] : others };
+        });
+      mark(picked);
+      try {
+        await ask(`PUT ${AT}/picks`, { parts: place, body: { thread, suggestion, picked } });
+        // The message of the commit is made of what is picked.
+        await client.invalidateQueries({ queryKey: key });
+      } catch (error) {
+        mark(!picked);
+        tell(reasonFrom(error));
+      }
+    },
+    [client, key, place, tell, editMine],
+  );
+
+  return useMemo(
+    () => ({ view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote }),
+    [view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote],
+  );
+}
+
+function requestOf(note: Unsent): UnsentRequest {
+  if (note.kind === "closing") return { kind: "closing", body: note.body };
+  if (note.kind === "task") return { kind: "task", body: note.body, assignee: note.assignee };
+  const { kind, body, weight, anchor } = note;
+  const suggestions = note.suggestions.map(({ id, start, end, lines }) => ({ id, start, end, lines }));
+  return { kind, body, weight, anchor, suggestions };
+}
+
+/** Whether a remark stands exactly where another would: then that one is opened. */
+function samePlace({ anchor }: UnsentRemark, other: NewAnchor): boolean {
+  if (anchor.kind !== other.kind || anchor.revision !== other.revision) return false;
+  if (anchor.kind === "commit") return other.kind === "commit" && anchor.commit === other.commit;
+  if (anchor.kind === "change" || other.kind === "change" || other.kind === "commit") return anchor.kind === other.kind;
+  if (anchor.blob !== other.blob || anchor.side !== other.side || anchor.path !== other.path) return false;
+  if (anchor.kind === "file" || other.kind === "file") return anchor.kind === other.kind;
+  const part = (lines: { part?: { from: number; to: number } }) => `${lines.part?.from}-${lines.part?.to}`;
+  return anchor.start === other.start && anchor.end === other.end && part(anchor) === part(other);
+}

@@ -1,0 +1,73 @@
+"use client";
+import { queryOptions, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import type { FileClasses, ReadingFile } from "@/core/api";
+import { ENGINE } from "@/core/diff/compare";
+import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
+import { readView } from "@/core/diff/view";
+import { type Points, pointNames } from "@/core/reading/points";
+import { ask, type ChangePlace } from "../../ask";
+
+const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {} };
+
+/** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
+export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
+  const query = {
+    ...(oldKey ? { old: oldKey } : {}),
+    ...(newKey ? { new: newKey } : {}),
+    engine: String(ENGINE),
+  };
+  return queryOptions({
+    queryKey: ["file", repository, oldKey, newKey],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/files", { parts: { repo: repository }, query, signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+    // The same blobs always compare the same: nothing in it is worth looking for.
+    structuralSharing: false,
+  });
+}
+
+function coloursQuery(repository: string, id: string | null, path: string) {
+  return queryOptions({
+    queryKey: ["colours", repository, id, path],
+    enabled: id !== null,
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+    structuralSharing: false,
+    retry: false,
+  });
+}
+
+/** One file to be read, `asText` whatever it holds: its text and differences, and when they have come its colours and which of its lines are quiet. */
+export function useFile(repository: string, place: ChangePlace, points: Points, file: ReadingFile, asText: boolean) {
+  const view = useQuery(
+    fileQuery(repository, contentKey(file.oldId, file.oldMode, asText), contentKey(file.newId, file.newMode, asText)),
+  );
+  const ready = view.data !== undefined && view.data.untold === null;
+  const oldNeeded = ready && view.data.comparison.removed > 0;
+  const oldColours = useQuery({
+    ...coloursQuery(repository, file.oldId, file.path),
+    enabled: oldNeeded && file.oldId !== null && file.oldMode !== SUBMODULE,
+  });
+  const newColours = useQuery({
+    ...coloursQuery(repository, file.newId, file.path),
+    enabled: ready && file.newId !== null && file.newMode !== SUBMODULE,
+  });
+  const query = { ...pointNames(points), path: file.path };
+  const classes = useQuery({
+    queryKey: ["classes", place, query.from, query.to, file.path],
+    enabled: Object.keys(file.quiet).length > 0,
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/classes", { parts: place, query, signal }),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const text = useMemo(() => view.data && readView(view.data), [view.data]);
+  return {
+    view: view.data,
+    text,
+    error: view.error,
+    classes: classes.data ?? NO_CLASSES,
+    colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
+  };
+}

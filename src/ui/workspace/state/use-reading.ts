@@ -1,0 +1,136 @@
+"use client";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
+import { type PointNames, type Points, pointNames } from "@/core/reading/points";
+import { addressOf, ask, type ChangePlace, reasonFrom } from "../../ask";
+
+const NONE: string[] = [];
+
+/** The files between two points, what is counted of them while the server compares, and which of them have been read. */
+export function useReading(place: ChangePlace, points: Points, initial: ReadingView, tell: (words: string) => void) {
+  const client = useQueryClient();
+  const { from, to } = pointNames(points);
+  const key = useMemo(() => ["reading", place, from, to], [place, from, to]);
+  const asked = useMemo(() => ({ from, to }), [from, to]);
+  const same = initial.from === from && initial.to === to;
+  const query = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: asked, signal }),
+    initialData: same ? initial : undefined,
+    // What is new to someone changes as they read; all else stays as it is.
+    staleTime: from === "read" ? 0 : Number.POSITIVE_INFINITY,
+    refetchOnMount: from === "read" && !same ? "always" : false,
+  });
+  // What was marked here counts whatever answer comes in later: it may have been asked for before.
+  const [own, setOwn] = useState<ReadonlyMap<string, ReadingFile["read"]>>(new Map());
+  const told = query.data?.files;
+  const files = useMemo(() => {
+    if (own.size === 0) return told;
+    return told?.map((file) => {
+      const state = own.get(nameOf(asked, file.path));
+      return state === undefined || state === file.read ? file : { ...file, read: state };
+    });
+  }, [told, own, asked]);
+  const incomplete = query.data?.complete === false;
+
+  // What is counted shows as it comes; when the whole is compared, it takes the place of the bare list.
+  useEffect(() => {
+    if (!incomplete) return;
+    const stop = new AbortController();
+    const take = (lines: CountsLine[]) =>
+      client.setQueryData<ReadingView>(key, (now) => {
+        if (!now || now.complete) return now;
+        const counts = new Map(lines.flat().map((line) => [line.path, line.counts]));
+        return {
+          ...now,
+          files: now.files.map((file) => (counts.has(file.path) ? { ...file, counts: counts.get(file.path)! } : file)),
+        };
+      });
+    const follow = async () => {
+      await streamCounts(
+        addressOf("GET /api/repos/{repo}/changes/{number}/counts", { parts: place, query: asked }),
+        take,
+        stop.signal,
+      );
+      const whole = await ask("GET /api/repos/{repo}/changes/{number}/reading", {
+        parts: place,
+        query: { ...asked, whole: "" },
+        signal: stop.signal,
+      });
+      client.setQueryData<ReadingView>(key, whole);
+    };
+    follow().catch((error) => {
+      if (!stop.signal.aborted) tell(reasonFrom(error));
+    });
+    return () => stop.abort();
+  }, [client, key, place, incomplete, tell, asked]);
+
+  const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
+    const name = nameOf(asked, file.path);
+    const edit = (state: ReadingFile["read"]) => setOwn((now) => new Map(now).set(name, state));
+    edit(read ? "read" : "unread");
+    try {
+      const { path, oldId, newId } = file;
+      // It goes through although the page may be closed at once.
+      const body = { path, oldId, newId, revision, read };
+      await ask("PUT /api/repos/{repo}/changes/{number}/read-marks", { parts: place, body, keepalive: true });
+    } catch (error) {
+      edit(file.read);
+      tell(reasonFrom(error));
+    }
+  };
+
+  /** Told of a file that was had before one to its end; nothing on the page depends on it, so a failure is let be. */
+  const looked = useRef(new Set<string>());
+  const markLooked = (path: string, revision: number) => {
+    const key = `${revision} ${path}`;
+    if (looked.current.has(key)) return;
+    looked.current.add(key);
+    ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
+      parts: place,
+      body: { path, revision, looked: true },
+      keepalive: true,
+    }).catch(() => looked.current.delete(key));
+  };
+
+  return {
+    files,
+    complete: query.data?.complete ?? false,
+    conflicts: query.data?.conflicts ?? NONE,
+    leftOut: query.data?.leftOut ?? null,
+    merged: query.data?.merged ?? 0,
+    problem: query.error ? reasonFrom(query.error) : null,
+    markRead,
+    markLooked,
+  };
+}
+
+/** A file in one reading. */
+function nameOf({ from, to }: PointNames, path: string): string {
+  return `${from} ${to} ${path}`;
+}
+
+/** Reads lines of JSON as they come, and hands them over together a few times a second at most. */
+async function streamCounts(address: string, take: (lines: CountsLine[]) => void, signal: AbortSignal): Promise<void> {
+  const response = await fetch(address, { signal });
+  if (!response.ok || !response.body)
+    throw new Error("Comparing the whole failed; the files can be read one by one all the same.");
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  let lines: CountsLine[] = [];
+  let last = performance.now();
+  for (;;) {
+    const { value, done } = await reader.read();
+    const parts = (rest + (value ?? "")).split("\n");
+    rest = parts.pop() ?? "";
+    for (const part of parts) if (part !== "") lines.push(JSON.parse(part));
+    if (lines.length > 0 && (done || performance.now() - last > 250)) {
+      take(lines);
+      lines = [];
+      last = performance.now();
+    }
+    if (done) return;
+  }
+}
