@@ -1,9 +1,12 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
+import { afterAll, afterEach, beforeAll, describe, expect, vi } from "vitest";
 import { gitText } from "@/git/run";
+import { story } from "@/server/story";
 import { checkSettings, main } from "./main";
+
+const it = story();
 
 const folder = mkdtempSync(join(tmpdir(), "lens-cli-"));
 const work = join(folder, "work");

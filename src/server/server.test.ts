@@ -1,11 +1,12 @@
 import { existsSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Unsent } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import type { CommandRequest } from "@/core/review/families";
 import { changedFiles } from "@/git/repository";
+import { story } from "@/server/story";
 import { rebuild } from "@/store/log";
 import { addRepository, fetchRepository } from "./access/repositories";
 import { readSettings } from "./app/settings";
@@ -16,6 +17,8 @@ import { pointsOf } from "./reading/points";
 import { fileView, followReading, markRead, readingFor } from "./reading/reading";
 import { setRule } from "./rules/rules";
 import { Bench, reason, value } from "./test-bench";
+
+const it = story();
 
 const approve = (revision: number): CommandRequest => ({
   kind: "send-review",

@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import * as v from "valibot";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { type Endpoint, isContent } from "@/core/endpoints/endpoint";
 import { openApi } from "@/core/endpoints/openapi";
 import { refusalAnswer } from "@/core/endpoints/shapes";
@@ -12,7 +12,10 @@ import { COOKIE, signIn } from "@/server/access/sessions";
 import { makeToken } from "@/server/access/tokens";
 import type { Route } from "@/server/app/serve";
 import { addAccount } from "@/server/keeping/accounts";
+import { story } from "@/server/story";
 import { Bench, value } from "@/server/test-bench";
+
+const it = story();
 
 /** The table of endpoints, the handlers, the document and the real answers are held against each other. */
 

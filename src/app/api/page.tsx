@@ -16,6 +16,9 @@ const WHO: Record<Who, string> = {
   administrators: "administrators, in a browser",
 };
 
+/** Said once for all. */
+const ALWAYS: ReadonlySet<string> = new Set(["unauthenticated", "internal", "unavailable"]);
+
 /** By the first part of the address that says what it is about. */
 const SUBJECTS: [heading: string, fits: (path: string) => boolean][] = [
   ["Change sets", (path) => path.includes("/changes") || path.endsWith("/preview")],
@@ -52,7 +55,9 @@ export default async function Page() {
         <p className="mt-3 max-w-2xl">
           What is refused is answered with{" "}
           <code className="font-mono text-[0.9em]">{"{ refusal: { code, reason } }"}</code>: the code is for programs,
-          the reason is a sentence for the person who asked.
+          the reason is a sentence for the person who asked. Anything can be answered with <em>internal</em> (500) when
+          something is wrong here, or <em>unavailable</em> (503) when that will pass; and with <em>unauthenticated</em>{" "}
+          (401) to who is not signed in.
         </p>
         {groups.map(({ heading, those }) => (
           <section key={heading} className="mt-10" aria-label={heading}>
@@ -71,6 +76,7 @@ function One({ name, endpoint }: { name: string; endpoint: Endpoint }) {
   const [method, path] = name.split(" ");
   const { who, does, answer } = endpoint;
   const { query, body } = inputsOf(endpoint);
+  const refusals = refusalsOf(name, endpoint).filter((code) => !ALWAYS.has(code));
   return (
     <article className="border-b border-rule py-4">
       <h3 className="break-words font-mono text-[0.95em]">
@@ -95,12 +101,12 @@ function One({ name, endpoint }: { name: string; endpoint: Endpoint }) {
         )}
         <dt>answer</dt>
         <dd>{answer === null ? "none" : isContent(answer) ? `${answer.type}: ${answer.holds}` : "JSON"}</dd>
-        <dt>refused as</dt>
-        <dd>
-          {refusalsOf(name, endpoint)
-            .map((code) => `${code} (${REFUSALS[code]})`)
-            .join(", ")}
-        </dd>
+        {refusals.length > 0 && (
+          <>
+            <dt>refused as</dt>
+            <dd>{refusals.map((code) => `${code} (${REFUSALS[code]})`).join(", ")}</dd>
+          </>
+        )}
       </dl>
     </article>
   );

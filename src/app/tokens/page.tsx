@@ -21,7 +21,10 @@ export default async function Page() {
         <p className="text-soft">
           git asks for a name and a password: give it <strong>{person.name}</strong> and a token. A token can do no more
           than you can, and of that what you let it. It cannot make others. A new password ends them all. You can have
-          50 at a time.
+          50 at a time.{" "}
+          <a className="text-slate hover:underline" href="/api">
+            What programs can ask
+          </a>
         </p>
         <Tokens initial={await tokensOf(lens, person)} name={person.name} address={await ownAddress(lens)} />
         <Sessions initial={await sessionsOf(lens, person, (await cookies()).get(COOKIE)?.value)} />

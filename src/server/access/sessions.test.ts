@@ -1,8 +1,11 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
+import { story } from "@/server/story";
 import { forbiddenElsewhere } from "../app/http";
 import { Bench, reason, value } from "../test-bench";
 import { checkPassword } from "./people";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
+
+const it = story();
 
 const HERE = { address: "127.0.0.1", agent: "test" };
 let bench: Bench;

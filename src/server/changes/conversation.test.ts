@@ -1,6 +1,7 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent } from "@/core/api";
+import { story } from "@/server/story";
 import { rebuild } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
 import { bearerOf, dropToken, makeToken, tokensOf } from "../access/tokens";
@@ -10,6 +11,8 @@ import { changeOfCommit } from "./changes";
 import { keepImage, keptImage } from "./images";
 import { pick } from "./taking";
 import { keepUnsent, unsentOf } from "./unsent";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

@@ -1,9 +1,10 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { Stand } from "@/core/anchor/course";
 import { wholeView } from "@/core/endpoints/change-view";
 import { newest } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
+import { story } from "@/server/story";
 import { coursesOf } from "../following/courses";
 import { sizesOf } from "../reading/sizes";
 import { Bench, reason, value } from "../test-bench";
@@ -11,6 +12,8 @@ import { desk } from "./desk";
 import { pick } from "./taking";
 import { keepUnsent } from "./unsent";
 import { changeParts } from "./views";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

@@ -1,12 +1,15 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { blobAt, branchCommit } from "@/git/repository";
+import { story } from "@/server/story";
 import { pointsOf } from "../reading/points";
 import { readingFor } from "../reading/reading";
 import { setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
 import { keepUnsent } from "./unsent";
 import { dropSame, yardstickOf } from "./yardstick";
+
+const it = story();
 
 let bench: Bench;
 const who = (name: string) => bench.people.get(name)!;

@@ -1,14 +1,17 @@
 import * as v from "valibot";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { checkRequest } from "@/core/checks/request";
 import { newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
+import { story } from "@/server/story";
 import { eventsOf } from "@/store/log";
 import { setRole } from "../access/people";
 import { setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
 import { findingsOf, report, takeReport } from "./checking";
 import { Runner } from "./runner";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

@@ -1,13 +1,16 @@
 import { createServer, type Server } from "node:http";
 import { connect } from "node:net";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { gitEnvironment } from "@/git/run";
+import { story } from "@/server/story";
 import { COMMAND_LINE } from "../access/audit";
 import { makeToken } from "../access/tokens";
 import { saveRules } from "../rules/rules";
 import { Bench, value } from "../test-bench";
 import { serveGit } from "./git-http";
+
+const it = story();
 
 let bench: Bench;
 let server: Server;

@@ -2,8 +2,9 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "kysely";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { hasHiddenSigns, wrongName } from "@/core/names";
+import { story } from "@/server/story";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
 import { personOfSession, signIn } from "../access/sessions";
 import { bearerOf, makeToken } from "../access/tokens";
@@ -17,6 +18,8 @@ import { accounts, addAccount, changeAccount } from "./accounts";
 import { backUp, restore } from "./backup";
 import { checkAll } from "./check";
 import { tidyRepositories } from "./tidying";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

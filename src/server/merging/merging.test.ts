@@ -1,5 +1,6 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Rule } from "@/core/rules/rule";
+import { story } from "@/server/story";
 import { eventsOf } from "@/store/log";
 import { openChange } from "../changes/changes";
 import { takeBack } from "../changes/reverting";
@@ -9,6 +10,8 @@ import { editionsOf, rulesOf, saveRules, setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
 import { Errands } from "./errands";
 import { previewMerge } from "./merge-preview";
+
+const it = story();
 
 let bench: Bench;
 const who = (name: string) => bench.people.get(name)!;
@@ -48,7 +51,7 @@ const preview = async (number: number, how: Rule["merging"][number]) => {
 };
 
 describe("ways of merging", () => {
-  beforeAll(async () => {
+  it.first(async () => {
     for (let i = 1; i <= 5; i++) value(await bench.open("ada", "quay", `topic-${i}`));
     for (let i = 1; i <= 5; i++) value(await approve("ben", i));
   });

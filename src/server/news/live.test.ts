@@ -1,6 +1,9 @@
-import { afterAll, beforeAll, expect, it } from "vitest";
+import { afterAll, beforeAll, expect } from "vitest";
+import { story } from "@/server/story";
 import { Bench, value } from "../test-bench";
 import { newsOf } from "./live";
+
+const it = story();
 
 const still = async () => true;
 let bench: Bench;

@@ -2,13 +2,16 @@ import { readdirSync, readFileSync } from "node:fs";
 import { createServer, type Server } from "node:net";
 import { join } from "node:path";
 import { simpleParser } from "mailparser";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
+import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { keepUnsent } from "../changes/unsent";
 import { Bench, value } from "../test-bench";
 import { setFollowing } from "./following";
 import { Mail } from "./mail";
 import { arrivedFor, arrivedMessage, type StandIn, startStandIn } from "./mail-standin";
+
+const it = story();
 
 let bench: Bench;
 let standIn: StandIn;

@@ -1,17 +1,20 @@
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { deflateSync } from "node:zlib";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { readView } from "@/core/diff/view";
 import { ObjectReader } from "@/git/objects";
 import { blobAt } from "@/git/repository";
 import { git } from "@/git/run";
+import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { compareTrees } from "../workers/tree";
 import { pointsOf } from "./points";
 import { classesOf, fileView, markRead, readingFor } from "./reading";
+
+const it = story();
 
 /** Trees as git allows them and work trees can hardly hold: made entry by entry. */
 let bench: Bench;

@@ -1,12 +1,15 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { ReadingView } from "@/core/api";
 import { git } from "@/git/run";
+import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { filesBetween } from "./files-between";
 import { pointsOf } from "./points";
 import { markRead, readingFor } from "./reading";
 import { comesBack } from "./since";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

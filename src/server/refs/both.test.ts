@@ -1,14 +1,17 @@
 import { execFileSync } from "node:child_process";
 import { sql } from "kysely";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
+import { story } from "@/server/story";
 import { rebuild } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import { Bench, reason, value } from "../test-bench";
 import { recordAndMove, settleIntents } from "./both";
 import { catchUp } from "./catch-up";
 import { announceMoves } from "./moves";
+
+const it = story();
 
 let bench: Bench;
 let work: string;

@@ -1,14 +1,17 @@
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { wholeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
+import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { changeParts } from "../changes/views";
 import { report } from "../checks/checking";
 import { Errands } from "../merging/errands";
 import { Bench, reason, value } from "../test-bench";
 import { keepRules } from "./rules";
+
+const it = story();
 
 /** Each begins as the person named would try to get unreviewed work merged, and ends with the gate holding. */
 
