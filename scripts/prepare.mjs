@@ -42,30 +42,35 @@ export function install() {
   });
 }
 
+/** What is bundled, and how. */
+export function bundled() {
+  return {
+    absWorkingDir: root,
+    entryPoints: {
+      lens: "src/cli/main.ts",
+      worker: "src/server/workers/worker.ts",
+      demo: "demo/main.ts",
+      bench: "bench/main.ts",
+    },
+    outdir: "dist",
+    outExtension: { ".js": ".mjs" },
+    bundle: true,
+    splitting: true,
+    format: "esm",
+    platform: "node",
+    target: "node20",
+    packages: "external",
+    sourcemap: true,
+    logLevel: "warning",
+  };
+}
+
 /** The command line, the workers and the demo as plain JavaScript in dist/. */
 export async function bundle() {
   install();
   await once("dist/.made", ["src", "demo", "bench", "scripts/prepare.mjs", "package-lock.json"], async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
-    await build({
-      absWorkingDir: root,
-      entryPoints: {
-        lens: "src/cli/main.ts",
-        worker: "src/server/workers/worker.ts",
-        demo: "demo/main.ts",
-        bench: "bench/main.ts",
-      },
-      outdir: "dist",
-      outExtension: { ".js": ".mjs" },
-      bundle: true,
-      splitting: true,
-      format: "esm",
-      platform: "node",
-      target: "node20",
-      packages: "external",
-      sourcemap: true,
-      logLevel: "warning",
-    });
+    await build(bundled());
   });
 }
 

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { tries } from "../tries";
 import { compareFiles } from "./compare";
 import { applyHunks } from "./hunk";
 import { diffLines } from "./lines";
@@ -40,7 +41,7 @@ describe("lines", () => {
       fc.property(lines, lines, (old, next) => {
         expect(applyHunks(old, next, diffLines(old, next))).toEqual(next);
       }),
-      { numRuns: 1500 },
+      { numRuns: tries(1500) },
     );
   });
 
@@ -74,7 +75,7 @@ describe("lines", () => {
         const changed = diffLines(left, right).reduce((sum, h) => sum + h.oldEnd - h.oldStart, 0);
         expect(left.length - changed).toBe(commonLength(left, right));
       }),
-      { numRuns: 60 },
+      { numRuns: tries(60) },
     );
   });
 
@@ -84,7 +85,8 @@ describe("lines", () => {
       seed = (seed * 1103515245 + 12345) & 0x7fffffff;
       return seed / 0x7fffffff;
     };
-    const make = (kinds: number) => Array.from({ length: 100_000 }, () => `line ${Math.floor(random() * kinds)}`);
+    const make = (kinds: number) =>
+      Array.from({ length: tries(100_000) }, () => `line ${Math.floor(random() * kinds)}`);
     for (const kinds of [2, 5, 500]) {
       const old = make(kinds);
       const next = make(kinds);

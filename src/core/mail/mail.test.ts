@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { ReviewEvent } from "../review/events";
 import { replay } from "../review/evolve";
-import { type Block, toHtml, toText } from "./blocks";
+import { type Block, toText } from "./blocks";
+import { toHtml } from "./html";
 import { isGathered, type LetterFacts, letterOf, subjectOf, toldTo } from "./letter";
 
 const revision = { head: "h1", target: "t", base: "b" };
@@ -89,7 +90,16 @@ describe("a letter", () => {
   it("takes every word in it as text, whoever wrote it", () => {
     const hostile = fc.oneof(
       fc.string(),
-      fc.constantFrom("<script>x</script>", '"><img src=x onerror=y>', "</pre><b>", "&lt;", "'", "</body>"),
+      fc.constantFrom(
+        "[x](javascript:alert(1))",
+        "![x](http://evil.example/x.png)",
+        "<script>x</script>",
+        '"><img src=x onerror=y>',
+        "</pre><b>",
+        "&lt;",
+        "'",
+        "</body>",
+      ),
     );
     const lines = fc.array(hostile, { maxLength: 3 });
     const block: fc.Arbitrary<Block> = fc.oneof(
@@ -99,11 +109,26 @@ describe("a letter", () => {
       fc.record({ kind: fc.constant("link" as const), words: hostile, to: hostile }),
       fc.record({ kind: fc.constant("foot" as const), words: hostile, to: hostile }),
     );
-    const OURS = /^<\/?(?:!doctype html|html|body|p|strong|h3|div|pre|a)(?: (?:style|href)="[^"<>]*")*>$/;
+    const OURS =
+      /^<\/?(?:!doctype html|html|head|body|p|strong|em|del|h[1-6]|div|pre|code|blockquote|ul|ol|li|hr|br|table|thead|tbody|tr|th|td|a)(?: (?:style|href|class|align|start|title)="[^"]*")*>$/;
     fc.assert(
       fc.property(fc.array(block, { maxLength: 5 }), (blocks) => {
-        for (const [tag] of toHtml(blocks).matchAll(/<[^>]*>?/g)) expect(tag).toMatch(OURS);
+        for (const [tag] of toHtml(blocks).matchAll(/<(?:"[^"]*"|[^">])*>?/g)) {
+          expect(tag).toMatch(OURS);
+          expect(tag).not.toMatch(/href="\s*javascript:/i);
+        }
       }),
     );
+  });
+
+  it("renders what people write, and fetches nothing", () => {
+    const html = toHtml([
+      { kind: "words", words: "**Mind** the `tide`:\n\n- silt\n- <b>mud</b> ![a chart](http://x.example/1.png)" },
+    ]);
+    expect(html).toContain("<strong>Mind</strong> the <code>tide</code>:");
+    expect(html).toContain("<li>silt</li>");
+    expect(html).toContain("&#x3C;b>mud&#x3C;/b>");
+    expect(html).toContain("[image: a chart]");
+    expect(html).not.toMatch(/<img|x\.example/);
   });
 });

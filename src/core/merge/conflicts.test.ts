@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { ChangeSet } from "../review/state";
+import { tries } from "../tries";
 import { conflictsBetween } from "./conflicts";
 import { mergeLines } from "./merge";
 import { mergeMessage } from "./message";
@@ -30,7 +31,7 @@ describe("conflicts", () => {
       fc.property(sides(false), ({ base, ours, theirs }) => {
         expect(conflictsBetween(base, ours, theirs).length > 0).toBe(mergeLines(base, ours, theirs) === null);
       }),
-      { numRuns: 2_000 },
+      { numRuns: tries(2_000) },
     );
   });
 
@@ -59,7 +60,7 @@ describe("conflicts", () => {
           ];
         if (places.length > 0) expect(mergeLines(base, ours, settled)).not.toBeNull();
       }),
-      { numRuns: 2_000 },
+      { numRuns: tries(2_000) },
     );
   });
 });

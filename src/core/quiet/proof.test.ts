@@ -6,6 +6,7 @@ import { Language as Grammar, Parser } from "web-tree-sitter";
 import { allGrammars } from "@/server/workers/grammars/grammars";
 import { compareFiles } from "../diff/compare";
 import { LANGUAGES, languageById } from "../grammar/languages";
+import { tries } from "../tries";
 import type { Parse } from "./classes";
 import { HARMLESS } from "./foolable";
 import type { CaseFile } from "./foolable/case";
@@ -158,9 +159,9 @@ describe("a second proof", () => {
         checkLayout(id, reading, text);
         checkRepeated(reading, files);
       }),
-      { numRuns: 2_000 },
+      { numRuns: tries(2_000) },
     );
-    expect(quiet).toBeGreaterThan(200);
+    expect(quiet).toBeGreaterThan(tries(200));
   });
 
   it("holds for the corpus: what moved and what was put in order is the same lines", () => {

@@ -5,6 +5,7 @@ import { compareFiles } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { type Candidate, findRenames } from "../diff/renames";
 import { readText } from "../diff/text";
+import { tries } from "../tries";
 import type { Parse } from "./classes";
 import { readAttributes } from "./generated";
 import { makeReading as makeReadingWith, type ReadFile, type Reading } from "./reading";
@@ -102,7 +103,7 @@ describe("a reading", () => {
         expect(reading.files.reduce((sum, f) => sum + f.toRead, 0)).toBe(reading.toRead);
         expect(reading.files.reduce((sum, f) => sum + f.added + f.removed, 0)).toBe(reading.changed);
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 
@@ -122,7 +123,7 @@ describe("a reading", () => {
           expect(gather("old", ref)).toEqual(gather("new", ref));
         }
       }),
-      { numRuns: 300 },
+      { numRuns: tries(300) },
     );
   });
 });
@@ -235,7 +236,7 @@ describe("replacements", () => {
         expect(reading).toMatchObject({ changed: 2 * lines.length, toRead: 0 });
         expect(old.replaceAll(/\bberth\b/g, "mooring")).toBe(next);
       }),
-      { numRuns: 40 },
+      { numRuns: tries(40) },
     );
   });
 });

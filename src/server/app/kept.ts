@@ -1,21 +1,20 @@
-/** Keeps the last few answers to questions whose answers never change. Failed ones are forgotten. */
+import { LRUCache } from "lru-cache";
+
+/** Keeps the answers to questions whose answers never change, those used last. Failed ones are forgotten. */
 export class Kept<T> {
-  private readonly answers = new Map<string, Promise<T>>();
-  constructor(private readonly most: number) {}
+  private readonly answers: LRUCache<string, Promise<T>>;
+
+  constructor(most: number) {
+    this.answers = new LRUCache({ max: most });
+  }
 
   /** The answer kept for this key, or the one that `make` gives now. */
   get(key: string, make: () => Promise<T>): Promise<T> {
     const kept = this.answers.get(key);
-    if (kept) {
-      // Used last, forgotten last.
-      this.answers.delete(key);
-      this.answers.set(key, kept);
-      return kept;
-    }
+    if (kept !== undefined) return kept;
     const made = make();
     this.answers.set(key, made);
     made.catch(() => this.answers.delete(key));
-    if (this.answers.size > this.most) this.answers.delete(this.answers.keys().next().value as string);
     return made;
   }
 

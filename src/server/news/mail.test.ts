@@ -76,7 +76,7 @@ describe("mail", () => {
     expect(letter.text).toMatch(/a\.txt, line 2\n\n> <b>2<\/b>\n\nWhy <script>alert\(1\)<\/script>\?/);
     expect(letter.text).toContain(`http://lens.example/r/quay/c/1?thread=${thread}`);
     expect(letter.html).not.toMatch(/<script|<b>2/);
-    expect(letter.html).toContain("Why &#60;script");
+    expect(letter.html).toContain("Why &#x3C;script");
     const head = new Map(letter.headerLines.map(({ key, line }) => [key, line]));
     expect(head.get("list-id")).toMatch(/<quay\.lens\.example>/);
     expect(head.get("list-unsubscribe")).toBe("List-Unsubscribe: <http://lens.example/r/quay/c/1/mail>");

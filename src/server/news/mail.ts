@@ -1,5 +1,6 @@
 import { createTransport, type Transporter } from "nodemailer";
-import { toHtml, toText } from "@/core/mail/blocks";
+import { toText } from "@/core/mail/blocks";
+import { toHtml } from "@/core/mail/html";
 import { isGathered, letterOf, subjectOf, toldTo } from "@/core/mail/letter";
 import type { ReviewEvent } from "@/core/review/events";
 import { evaluateGate } from "@/core/rules/gate";
