@@ -3,7 +3,7 @@ import type { Outcome } from "@/core/outcome";
 import type { CommandRequest } from "@/core/review/families";
 import type { Weight } from "@/core/review/shapes";
 import { git } from "@/git/run";
-import type { Person } from "@/server/access/people";
+import type { Person } from "@/server/access/person";
 import { enter, folderOf } from "@/server/access/repositories";
 import type { Lens } from "@/server/app/lens";
 import { findChange, openChange } from "@/server/changes/changes";

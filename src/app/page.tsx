@@ -8,7 +8,7 @@ import { visitor } from "./visitor";
 export default async function Page() {
   const { lens, person, me } = await visitor("/");
   const [view, repositories] = await Promise.all([desk(lens, person), repositoriesOf(lens, person)]);
-  const first = person.full_name.split(" ")[0];
+  const first = person.fullName.split(" ")[0];
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk" }]} />

@@ -9,7 +9,7 @@ export async function visitor(path: string) {
   const installation = await lens();
   const person = await personOfSession(installation, session);
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
-  const me = { fullName: person.full_name, administrator: person.administrator === 1 };
+  const me = { fullName: person.fullName, administrator: person.administrator };
   return { lens: installation, person, me };
 }
 

@@ -11,7 +11,7 @@ export const metadata: Metadata = { title: "Keeping" };
 /** For those who keep the installation: the accounts, and who did what. */
 export default async function Page() {
   const { lens, person, me } = await visitor("/keeping");
-  if (person.administrator !== 1) notFound();
+  if (!person.administrator) notFound();
   const repositories = await lens.db.selectFrom("repositories").select("name").orderBy("name").execute();
   return (
     <>

@@ -16,7 +16,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
   if (!lens.settings.mailStandIn) notFound();
   const folder = join(lens.settings.data, "mail");
   // In the demo everyone is made up, and one looks over everyone's shoulder.
-  const all = whose === "all" && (person.demo === 1 || person.administrator === 1);
+  const all = whose === "all" && (person.demo || person.administrator);
   const email = all ? null : person.email;
   const [list, message] = await Promise.all([
     arrivedFor(folder, email),
@@ -32,7 +32,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
           <h1 className="px-2 font-serif text-xl font-semibold">{all ? "Everyone’s mail" : "Mail for you"}</h1>
           <p className="px-2 pb-2 text-[13px] text-soft">
             A stand-in takes the mail of this installation and sends none of it on.{" "}
-            {(person.demo === 1 || person.administrator === 1) && (
+            {(person.demo || person.administrator) && (
               <Link prefetch={false} className="text-slate hover:underline" href={all ? "/mail" : "/mail?whose=all"}>
                 {all ? "Only mine" : "Everyone’s"}
               </Link>

@@ -9,9 +9,9 @@ export const metadata: Metadata = { title: "Sign in" };
 export default async function Page({ searchParams }: { searchParams: Promise<{ next?: string }> }) {
   const { next } = await searchParams;
   const installation = await lens();
-  const demo = (await demoPeople(installation)).map(({ name, full_name, about }) => ({
+  const demo = (await demoPeople(installation)).map(({ name, fullName, about }) => ({
     name,
-    fullName: full_name,
+    fullName: fullName,
     about,
   }));
   const empty = !(await anyPeople(installation));

@@ -2,7 +2,7 @@ import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
 import { Narrow } from "../app/narrow";
-import type { Person } from "./people";
+import type { Person } from "./person";
 
 const HOUR = 3_600_000;
 

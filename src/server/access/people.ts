@@ -5,10 +5,8 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";
-import type { PeopleTable } from "@/store/schema";
 import type { Lens } from "../app/lens";
-
-export type Person = Omit<PeopleTable, "password">;
+import { type Person, personOf } from "./person";
 
 export interface NewPerson {
   name: string;
@@ -96,7 +94,7 @@ export async function checkPassword(lens: Lens, name: string, password: string):
     .where("name", "=", name.trim().toLowerCase())
     .executeTakeFirst();
   const right = await verify(row?.password ?? (await nobodysPassword()), password).catch(() => false);
-  return row && right && row.disabled_at === null ? withoutPassword(row) : null;
+  return row && right && row.disabled_at === null ? personOf(row) : null;
 }
 
 let nobody: Promise<string> | null = null;
@@ -107,20 +105,20 @@ function nobodysPassword(): Promise<string> {
 
 export async function findPerson(db: Queries, name: string): Promise<Person | null> {
   const row = await db.selectFrom("people").selectAll().where("name", "=", name).executeTakeFirst();
-  return row ? withoutPassword(row) : null;
+  return row ? personOf(row) : null;
 }
 
 /** Someone by their id; null for nobody. */
 export async function personById(db: Queries, id: string | null | undefined): Promise<Person | null> {
   if (!id) return null;
   const row = await db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
-  return row ? withoutPassword(row) : null;
+  return row ? personOf(row) : null;
 }
 
 /** Those whom the demo's sign-in page offers. Empty anywhere else. */
 export async function demoPeople(lens: Lens): Promise<Person[]> {
   const rows = await lens.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();
-  return rows.map(withoutPassword);
+  return rows.map(personOf);
 }
 
 /** Whether there is anyone at all who could sign in. */
@@ -143,9 +141,9 @@ export async function roleOf(db: Queries, person: string, repository: string): P
 
 /** Whether someone may know of another: they keep the installation, or both have a role in some repository. */
 export async function shareRepository(lens: Lens, viewer: Person, other: Person): Promise<boolean> {
-  if (viewer.id === other.id || viewer.administrator === 1) return true;
+  if (viewer.id === other.id || viewer.administrator) return true;
   const mine = lens.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
-  if (other.administrator === 1) return (await mine.limit(1).executeTakeFirst()) !== undefined;
+  if (other.administrator) return (await mine.limit(1).executeTakeFirst()) !== undefined;
   const shared = await lens.db
     .selectFrom("roles")
     .select("repository")
@@ -219,9 +217,4 @@ export async function setRole(
 function wrongPassword(password: string): ReturnType<typeof refuse> | null {
   if (password.length >= SHORTEST_PASSWORD) return null;
   return refuse("invalid", `A password has at least ${SHORTEST_PASSWORD} characters.`);
-}
-
-/** A row of people as the rest of the application sees it. */
-export function withoutPassword({ password: _, ...person }: PeopleTable): Person {
-  return person;
 }

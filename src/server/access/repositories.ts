@@ -8,7 +8,8 @@ import { branches } from "@/git/repository";
 import type { RepositoriesTable } from "@/store/schema";
 import type { Lens } from "../app/lens";
 import { beginRules } from "../rules/first-rules";
-import { type Person, roleOf } from "./people";
+import { roleOf } from "./people";
+import type { Person } from "./person";
 
 export type Repository = RepositoriesTable;
 

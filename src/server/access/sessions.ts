@@ -3,7 +3,8 @@ import type { PasswordRequest, SessionView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
 import { audit } from "./audit";
-import { checkPassword, type Person, setPassword, withoutPassword } from "./people";
+import { checkPassword, setPassword } from "./people";
+import { type Person, personOf } from "./person";
 import { hashOf } from "./secret";
 import { SignInLimits } from "./sign-in-limits";
 
@@ -150,7 +151,7 @@ export async function personOfSession(lens: Lens, token: string | undefined): Pr
       .execute()
       // That it was used is a note; a disk that is full keeps nobody from reading.
       .catch((error: unknown) => lens.log.warn({ err: error }, "that a session was used could not be noted"));
-  return withoutPassword(person);
+  return personOf(person);
 }
 
 /** The `Set-Cookie` line that begins (or, without a token, ends) a session in the browser. */

@@ -3,7 +3,8 @@ import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/ac
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Lens } from "../app/lens";
 import { audit, type Doer } from "./audit";
-import { findPerson, type Person, withoutPassword } from "./people";
+import { findPerson } from "./people";
+import { type Person, personOf } from "./person";
 import { hashOf } from "./secret";
 
 /** So many tokens can a person have at a time. */
@@ -21,7 +22,7 @@ export async function makeToken(
 ): Promise<Outcome<string>> {
   const person = await findPerson(lens.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
-  if (person.disabled_at !== null) return refuse("conflict", `${name} is disabled.`);
+  if (person.disabledAt !== null) return refuse("conflict", `${name} is disabled.`);
   if (scopes.length === 0) return refuse("invalid", "Say what the token may do.");
   const { many } = await lens.db
     .selectFrom("tokens")
@@ -111,7 +112,7 @@ export async function bearerOf(lens: Lens, header: string | null): Promise<Beare
       .where("id", "=", id)
       .execute()
       .catch((error: unknown) => lens.log.warn({ err: error }, "that a token was used could not be noted"));
-  return { person: withoutPassword(person), scopes: scopesIn(scopes) };
+  return { person: personOf(person), scopes: scopesIn(scopes) };
 }
 
 function scopesIn(text: string): Scope[] {

@@ -4,7 +4,7 @@ import { type Answer, ENDPOINTS, type EndpointName, type ReadOf } from "@/core/e
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { listed } from "@/core/words";
 import type { Doer } from "../access/audit";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { COOKIE, personOfSession } from "../access/sessions";
 import { bearerOf } from "../access/tokens";
 import { FROM } from "../access/whence";
@@ -121,7 +121,7 @@ const ASKERS: Record<Endpoint["who"], Ask> = {
   /** Others are told the same as if it did not exist. */
   administrators: async (installation, request, from) => {
     const asker = await ASKERS["in-browser"](installation, request, from);
-    if (!asker.ok || ("person" in asker.value && asker.value.person.administrator === 1)) return asker;
+    if (!asker.ok || ("person" in asker.value && asker.value.person.administrator)) return asker;
     return refuse("missing", "There is nothing here that you may see.");
   },
 };

@@ -5,7 +5,7 @@ import type { ChangeSet } from "@/core/review/state";
 import { commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { enter, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { isOfChange } from "../reading/points";
@@ -94,7 +94,7 @@ export async function openChange(
   const opened = await lens.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet>> => {
     const decision = decideOpening({
       ...request,
-      actor: { id: person.id, role, machine: person.machine === 1 },
+      actor: { id: person.id, role, machine: person.machine },
       repository: repository.id,
       number: await nextNumber(tx, repository),
       revision: revision.value,
@@ -111,7 +111,7 @@ export async function openChange(
 
 /** The person whose work it is when this account opens a change set: itself, unless it is a machine. */
 async function whoAnswers(db: Queries, person: Person, pusher: string | undefined): Promise<string | null> {
-  if (person.machine !== 1) return person.id;
+  if (!person.machine) return person.id;
   const row = await db
     .selectFrom("people")
     .select(["id", "machine", "owner"])
@@ -140,7 +140,7 @@ export async function previewChange(
   const revision = await readRevision(folder, source, target);
   if (!revision.ok) return revision;
   const decision = decideOpening({
-    actor: { id: person.id, role, machine: person.machine === 1 },
+    actor: { id: person.id, role, machine: person.machine },
     answers: person.owner,
     repository: repository.id,
     number: 0,

@@ -5,7 +5,7 @@ import type { Command, CommandName, CommandOf } from "@/core/review/families";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
 import { append, lastEventOf, loadChangeSet } from "@/store/log";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
 import { ruleFor, ruleVersion } from "../rules/rules";

@@ -2,7 +2,7 @@ import { evolve } from "@/core/review/evolve";
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate, type Gate } from "@/core/rules/gate";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { factsFor } from "../rules/facts";
 import { gatherReview } from "./unsent";

@@ -3,7 +3,7 @@ import { sql } from "kysely";
 import { imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { allow, MOST_IMAGE_BYTES } from "../access/allowances";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { Lens } from "../app/lens";
 

@@ -3,7 +3,7 @@ import type { Command, CommandName, CommandRequest } from "@/core/review/familie
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { merge } from "../merging/merging";
 import { fixSuggestions } from "./anchors";

@@ -6,7 +6,7 @@ import { listed } from "@/core/words";
 import { deleteBranch, makeBranch, mergeWithBase, writeCommit } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
 import { eventsOf } from "@/store/log";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { announceMoves, confirmMoves } from "../refs/moves";
 import { rulesOf } from "../rules/rules";
@@ -28,7 +28,7 @@ export async function takeBack(
   const { commit, target: before } = merged.data;
   const tip = await branchCommit(folder, change.target);
   if (!tip) return refuse("missing", `There is no branch “${change.target}” any more.`);
-  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const by = { name: person.fullName, email: person.email, at: lens.now() };
   const undone = await mergeWithBase(folder, commit, tip, before, by);
   if (!undone.clean)
     return refuse(

@@ -4,7 +4,8 @@ import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/sta
 import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
 import { isStraight, sameSeries } from "@/git/series";
 import { loadChangeSet } from "@/store/log";
-import { type Person, personById } from "../access/people";
+import { personById } from "../access/people";
+import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { filesBetween } from "../reading/files-between";

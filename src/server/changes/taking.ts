@@ -11,7 +11,8 @@ import { writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, mergeBase, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
-import { type Person, signersOf } from "../access/people";
+import { signersOf } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { coursesOf } from "../following/courses";
 import { fileView } from "../reading/reading";
@@ -113,7 +114,7 @@ export async function takePicked(
     tree,
     parents: [current.head],
     message: creditIn(message, helpers),
-    by: { name: person.full_name, email: person.email, at: lens.now() },
+    by: { name: person.fullName, email: person.email, at: lens.now() },
   });
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;

@@ -1,7 +1,8 @@
 import type { WorkItemView } from "@/core/keeping-view";
 import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { type Person, peopleIn } from "../access/people";
+import { peopleIn } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 
 /** Where reasons for changes are kept. The one here is the small stand-in that ships with the product; another is put in its place here. */

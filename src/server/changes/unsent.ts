@@ -8,7 +8,7 @@ import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
 import type { UnsentTable } from "@/store/schema";
 import { MOST_UNSENT } from "../access/allowances";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { fixAnchor, fixSuggestions } from "./anchors";
 

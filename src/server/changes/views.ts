@@ -13,7 +13,7 @@ import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import type { Queries } from "@/store/database";
 import { lastEventOf } from "@/store/log";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { coursesOf } from "../following/courses";

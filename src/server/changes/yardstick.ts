@@ -7,7 +7,7 @@ import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";
 import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { filesBetween } from "../reading/files-between";
 import { recordAndMove } from "../refs/both";
@@ -74,7 +74,7 @@ export async function dropSame(
     tree: await treeWith(folder, current.head, entries),
     parents: [current.head],
     message: `Leave out what is in ${name} already\n`,
-    by: { name: person.full_name, email: person.email, at: lens.now() },
+    by: { name: person.fullName, email: person.email, at: lens.now() },
   });
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;

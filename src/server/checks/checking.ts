@@ -11,7 +11,7 @@ import { changesAt, filesIn, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { allow } from "../access/allowances";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { transact } from "../changes/deciding";

@@ -9,7 +9,8 @@ import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
 import { blobAt, readObject } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
-import { findPerson, type Person } from "../access/people";
+import { findPerson } from "../access/people";
+import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { Repeated } from "../app/repeated";
@@ -18,7 +19,8 @@ import { whyNoJail } from "./jail";
 import { LARGEST_REPORT } from "./report-reader";
 import { runCommand } from "./run-command";
 
-const EVERY = 2_000;
+/** What the command line writes rings no bell. */
+const EVERY = 5_000;
 
 /**
  * The stand-in for a build machine: takes each new revision, checks it out into a folder of its own and runs the commands that the
@@ -40,7 +42,7 @@ export class Runner {
     private readonly account: string,
   ) {
     const failed = (error: unknown) => lens.log.error({ err: error }, "the runner failed");
-    this.steps = new Repeated(EVERY, () => this.runMissing(), failed);
+    this.steps = new Repeated(EVERY, () => this.runMissing(), failed, lens.bell);
   }
 
   start(): void {

@@ -2,7 +2,8 @@ import type { AccountRequest, AccountView, TokenView } from "@/core/access-view"
 import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";
-import { addPerson, findPerson, type NewPerson, type Person, setPassword, setRole } from "../access/people";
+import { addPerson, findPerson, type NewPerson, setPassword, setRole } from "../access/people";
+import type { Person } from "../access/person";
 import { allTokens } from "../access/tokens";
 import type { Lens } from "../app/lens";
 
@@ -57,7 +58,7 @@ export async function changeAccount(
     case "disable":
       return disable(lens, doer, person);
     case "enable":
-      if (person.disabled_at === null) return refuse("conflict", `${name} is not disabled.`);
+      if (person.disabledAt === null) return refuse("conflict", `${name} is not disabled.`);
       await lens.db.updateTable("people").set({ disabled_at: null }).where("id", "=", person.id).execute();
       await audit(lens, doer, "person-enabled", { name });
       return done(null);
@@ -80,7 +81,7 @@ export async function changeAccount(
 
 /** They cannot sign in nor do anything from now on; sessions and tokens end, and what they said stays. */
 async function disable(lens: Lens, doer: Doer, person: Person): Promise<Outcome<null>> {
-  if (person.disabled_at !== null) return refuse("conflict", `${person.name} is disabled already.`);
+  if (person.disabledAt !== null) return refuse("conflict", `${person.name} is disabled already.`);
   const last = await lastAdministrator(lens, person);
   if (last) return last;
   await lens.db.transaction().execute(async (tx) => {
@@ -107,8 +108,8 @@ async function describe(
 }
 
 async function setAdministrator(lens: Lens, doer: Doer, person: Person, on: boolean): Promise<Outcome<null>> {
-  if (person.machine === 1 && on) return refuse("invalid", "A machine account cannot be an administrator.");
-  if ((person.administrator === 1) === on)
+  if (person.machine && on) return refuse("invalid", "A machine account cannot be an administrator.");
+  if (person.administrator === on)
     return refuse("conflict", on ? `${person.name} is an administrator already.` : `${person.name} is none.`);
   const last = on ? null : await lastAdministrator(lens, person);
   if (last) return last;
@@ -123,7 +124,7 @@ async function setAdministrator(lens: Lens, doer: Doer, person: Person, on: bool
 
 /** Refuses what would leave nobody who could undo it. */
 async function lastAdministrator(lens: Lens, person: Person): Promise<ReturnType<typeof refuse> | null> {
-  if (person.administrator !== 1) return null;
+  if (!person.administrator) return null;
   const other = await lens.db
     .selectFrom("people")
     .select("id")

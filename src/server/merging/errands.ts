@@ -2,7 +2,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
-import type { Person } from "../access/people";
+import { personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { Repeated } from "../app/repeated";
@@ -85,11 +85,7 @@ export class Errands {
     if (!change.mergeAsked || this.givenUp.has(change.id)) return;
     const rule = await ruleFor(lens.db, change.repository, change.target);
     if (!evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule)).open) return;
-    const person: Person | undefined = await lens.db
-      .selectFrom("people")
-      .selectAll()
-      .where("id", "=", change.mergeAsked.by)
-      .executeTakeFirst();
+    const person = await personById(lens.db, change.mergeAsked.by);
     if (!person) return;
     const { kind: how, message } = change.mergeAsked;
     const folder = folderOf(lens, { id: change.repository });
@@ -100,7 +96,7 @@ export class Errands {
     // Said once, to those who look: it does not go on trying against a conflict. Who asked may have lost the right to say so meanwhile.
     const why = { kind: "merge-not" as const, why: merged.refusal.reason };
     for (const id of new Set([person.id, change.author])) {
-      const teller = await lens.db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
+      const teller = await personById(lens.db, id);
       if (teller && (await transact(lens, teller, change.id, why)).ok) return;
     }
     this.givenUp.add(change.id);

@@ -17,7 +17,8 @@ import {
   objectSize,
   readObject,
 } from "@/git/repository";
-import { type Person, signersOf } from "../access/people";
+import { signersOf } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { conflictsWith, shapesOf } from "../rules/facts";
 import { makeResult } from "./merge-result";
@@ -38,7 +39,7 @@ export async function previewMerge(
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const { head } = newest(change);
   const message = await messageFor(lens, person, change, folder, how);
-  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const by = { name: person.fullName, email: person.email, at: lens.now() };
   const [result, behind, paths] = await Promise.all([
     makeResult(folder, change, from, how, message || "preview", by),
     countCommits(folder, head, from),

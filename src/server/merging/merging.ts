@@ -4,7 +4,7 @@ import type { ChangeSet } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";
 import { audit } from "../access/audit";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { decided, prepare } from "../changes/deciding";
 import { recordAndMove } from "../refs/both";
@@ -57,7 +57,7 @@ async function mergeNow(
   const known = prepared.change;
   const early = unless(known) ?? (await decided(lens, lens.db, prepared, person, commandFor(from)));
   if (!early.ok) return early;
-  const by = { name: person.full_name, email: person.email, at: lens.now() };
+  const by = { name: person.fullName, email: person.email, at: lens.now() };
   const result = await makeResult(folder, known, from, how, message, by);
   if (!result.ok) return result;
   const to = result.value.commit;

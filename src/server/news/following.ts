@@ -1,5 +1,5 @@
 import type { ChangeSet } from "@/core/review/state";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 
 /** Whether someone wants mail about a change set; they do until they say otherwise. */

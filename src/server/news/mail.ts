@@ -5,11 +5,12 @@ import { isGathered, letterOf, subjectOf, toldTo } from "@/core/mail/letter";
 import type { ReviewEvent } from "@/core/review/events";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
-import { eventsAfter, eventsByIds, keepPlace, lastEvent, loadChangeSet, placeOf } from "@/store/log";
+import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/schema";
 import { peopleIn, roleOf } from "../access/people";
 import type { Lens } from "../app/lens";
 import { Repeated } from "../app/repeated";
+import { Subscriber } from "../app/subscriber";
 import { gateFactsFor } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
 
@@ -43,8 +44,9 @@ export class Mail {
     private readonly settings: MailSettings,
   ) {
     this.transport = createTransport(settings.server, { from: settings.from });
+    const follower = new Subscriber(lens, FOLLOWER, (event) => this.tell(event));
     const work = async () => {
-      await this.follow();
+      await follower.step();
       await this.send();
     };
     this.steps = new Repeated(
@@ -69,16 +71,17 @@ export class Mail {
     return this.steps.step();
   }
 
-  /** Letters and the place in the log are written in one transaction, so that nothing is told twice or not at all. */
-  private async follow(): Promise<void> {
+  /** What an event is told by, once: an event that comes again finds its letters there. */
+  private async tell(event: ReviewEvent): Promise<void> {
     await this.lens.db.transaction().execute(async (tx) => {
-      const place = await placeOf(tx, FOLLOWER);
-      // What happened before there was any mail is not told.
-      if (place === null) return keepPlace(tx, FOLLOWER, await lastEvent(tx));
-      const events = await eventsAfter(tx, place, 200);
-      for (const { event } of events) await this.write(tx, event);
-      const last = events.at(-1);
-      if (last) await keepPlace(tx, FOLLOWER, last.position);
+      const told = await tx
+        .selectFrom("letters")
+        .select("id")
+        .where("change_set", "=", event.stream)
+        .where("events", "like", `%"${event.id}"%`)
+        .limit(1)
+        .executeTakeFirst();
+      if (!told) await this.write(tx, event);
     });
   }
 

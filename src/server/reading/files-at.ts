@@ -1,7 +1,7 @@
 import type { FileAt } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { filesIn, resolveCommit } from "@/git/repository";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { mayServeCommit, noteShown } from "./shown";

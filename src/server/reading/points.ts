@@ -2,7 +2,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { type Points as Named, readPoints } from "@/core/reading/points";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { baseOf, carriedTo, seenBy } from "./since";
 

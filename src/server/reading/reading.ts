@@ -10,7 +10,7 @@ import type { Found, Sought } from "@/core/reading/search";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { filesBetween } from "./files-between";
 import type { FoundPoints, Points } from "./points";

@@ -6,7 +6,7 @@ import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { loadBlobs, pairChanges } from "../workers/tree";
 import { filesBetween } from "./files-between";

@@ -1,6 +1,6 @@
 import type { RevisionSize } from "@/core/api";
 import { type ChangeSet, newest } from "@/core/review/state";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
 import { readingOf } from "./reading";
 import { carriedTo, seenBy } from "./since";

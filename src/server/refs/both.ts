@@ -7,7 +7,7 @@ import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, eventsOf, loadChangeSet } from "@/store/log";
 import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { decided, type Prepared, prepare, stamp, stillSo } from "../changes/deciding";

@@ -9,7 +9,8 @@ import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
 import { branches, type CommitShape, commitShapes, countCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";
-import { type Person, peopleIn, roleOf } from "../access/people";
+import { peopleIn, roleOf } from "../access/people";
+import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { filesBetween } from "../reading/files-between";
@@ -92,7 +93,7 @@ export async function factsFrom(
   const people = await look.people(change.repository);
   const makers = await look.byAddress(addresses);
   const gate = { ...known, now: lens.now(), people, makers };
-  return { actor: { id: person.id, role, machine: person.machine === 1 }, rule, reviewers: reviewersIn(gate), gate };
+  return { actor: { id: person.id, role, machine: person.machine }, rule, reviewers: reviewersIn(gate), gate };
 }
 
 /** No more of it than deciding a kind of command needs; what of that git knows is given. */
@@ -107,7 +108,7 @@ export async function factsNeeded<K extends CommandName>(
   const needs = needsOf(kind);
   if (needs.length > 0) return factsFrom(lens, db, change, person, git);
   const role = await roleOf(db, person.id, change.repository);
-  return { actor: { id: person.id, role, machine: person.machine === 1 } } as FactsFor<K>;
+  return { actor: { id: person.id, role, machine: person.machine } } as FactsFor<K>;
 }
 
 const NO_GIT_FACTS: GitFacts = { ...NO_FACTS, addresses: [] };

@@ -5,7 +5,7 @@ import { evaluateGate } from "@/core/rules/gate";
 import { NO_RULE, ruleOf, withoutGroups } from "@/core/rules/rule";
 import { wrongRules } from "@/core/rules/wrong";
 import { loadChangeSets } from "@/store/log";
-import type { Person } from "../access/people";
+import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { Lens } from "../app/lens";
 import { gateFactsFor, Look } from "./facts";

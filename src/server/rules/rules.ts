@@ -6,7 +6,8 @@ import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { audit, type Doer } from "../access/audit";
-import { type Person, peopleIn } from "../access/people";
+import { peopleIn } from "../access/people";
+import type { Person } from "../access/person";
 import { enter, folderOf, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
 

@@ -16,14 +16,14 @@ export default async function Page({ params }: { params: Promise<{ name: string 
   const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
     <>
-      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: shown.full_name }]} />
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: shown.fullName }]} />
       <main className="mx-auto max-w-5xl px-6 py-8">
         <h1 className="flex items-center gap-3 font-serif text-2xl font-semibold">
-          <PersonMark name={shown.full_name} size={34} /> {shown.full_name}
+          <PersonMark name={shown.fullName} size={34} /> {shown.fullName}
         </h1>
         <p className="mt-1 text-soft">
           {shown.name}
-          {shown.machine === 1 && " · a program’s account"}
+          {shown.machine && " · a program’s account"}
         </p>
         <ChangeList
           title="Open change sets"

@@ -5,7 +5,7 @@ import { counted } from "@/core/words";
 import { branchCommit, countCommits, isAncestor, mergeBase } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { audit } from "../../access/audit";
-import type { Person } from "../../access/people";
+import type { Person } from "../../access/person";
 import type { Lens } from "../../app/lens";
 import { adviceForPush } from "../../changes/chains";
 import { openChange } from "../../changes/changes";

@@ -1,5 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { findPerson, type Person } from "../../access/people";
+import { findPerson } from "../../access/people";
+import type { Person } from "../../access/person";
 import { enter, type Repository } from "../../access/repositories";
 import type { Lens } from "../../app/lens";
 import type { RefMove } from "../../refs/moves";
