@@ -1,6 +1,6 @@
 /** What commands use of the server: loaded when one is called, so that help and commands that need none of it begin at once. */
 export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
-export { addRepository, fetchRepository } from "@/server/access/repositories";
+export { addRepository, fetchRepository, findRepository } from "@/server/access/repositories";
 export { makeToken } from "@/server/access/tokens";
 export { checked } from "@/server/app/http";
 export { openLens } from "@/server/app/lens";

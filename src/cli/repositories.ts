@@ -27,7 +27,7 @@ export function addRepositoryCommands(program: Command): void {
         );
         await server.audit(lens, server.COMMAND_LINE, "repository-added", { repository: name });
         say(
-          `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.default_branch} by default.`,
+          `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.defaultBranch} by default.`,
         );
         say(
           "Administrators may use it now. Give others a role with: npm run lens -- role set PERSON " +
@@ -120,11 +120,7 @@ export function addRepositoryCommands(program: Command): void {
     .option("--note <words>", "what this is for", "")
     .action((name: string, file: string, { note }: { note: string }) =>
       withLens(async (lens, server) => {
-        const repository = await lens.db
-          .selectFrom("repositories")
-          .selectAll()
-          .where("name", "=", name)
-          .executeTakeFirst();
+        const repository = await server.findRepository(lens.db, name);
         if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
         const place = resolve(process.env.INIT_CWD ?? ".", file);
         const { version, notes } = need(await server.keepRules(lens, repository, null, readJson(place), note, null));

@@ -5,13 +5,23 @@ import { atLeast, type Role } from "@/core/review/roles";
 import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
 import { isRepositoryName } from "@/git/names";
 import { branches } from "@/git/repository";
+import type { Queries } from "@/store/database";
 import type { RepositoriesTable } from "@/store/schema";
 import type { Lens } from "../app/lens";
 import { beginRules } from "../rules/first-rules";
 import { roleOf } from "./people";
 import type { Person } from "./person";
 
-export type Repository = RepositoriesTable;
+/** A repository, as the application knows it. */
+export interface Repository {
+  id: string;
+  name: string;
+  defaultBranch: string;
+}
+
+function repositoryOf({ id, name, default_branch }: RepositoriesTable): Repository {
+  return { id, name, defaultBranch: default_branch };
+}
 
 /** Where the bare repository lies. By id, so that a name can change. */
 export function folderOf(lens: Lens, repository: { id: string }): string {
@@ -36,12 +46,21 @@ export async function addRepository(
   const id = lens.newId();
   const taking = await takeIn(path, folderOf(lens, { id }), { progress });
   if (!taking.ok) return taking;
-  const repository = { id, name, default_branch: taking.value.defaultBranch, created_at: lens.now() };
+  const repository: Repository = { id, name, defaultBranch: taking.value.defaultBranch };
   await lens.db.transaction().execute(async (tx) => {
-    await tx.insertInto("repositories").values(repository).execute();
+    await tx
+      .insertInto("repositories")
+      .values({ id, name, default_branch: repository.defaultBranch, created_at: lens.now() })
+      .execute();
     await beginRules(tx, repository, lens.now());
   });
   return done({ repository, branches: taking.value.branches });
+}
+
+/** A repository by its name, whoever asks. */
+export async function findRepository(db: Queries, name: string): Promise<Repository | null> {
+  const row = await db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
+  return row ? repositoryOf(row) : null;
 }
 
 /** A repository and what this person may do there. Who may not see it is told the same as if it did not exist. */
@@ -52,7 +71,7 @@ export async function enter(
   needed: Role = "reader",
 ): Promise<Outcome<{ repository: Repository; role: Role; folder: string }>> {
   const none = refuse("missing", `There is no repository “${name}” that you may see.`);
-  const repository = await lens.db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
+  const repository = await findRepository(lens.db, name);
   if (!repository) return none;
   const role = await roleOf(lens.db, person.id, repository.id);
   if (role === null) return none;
@@ -74,9 +93,9 @@ export async function repositoriesOf(lens: Lens, person: Person): Promise<(Repos
     .select("roles.role")
     .orderBy("repositories.name")
     .execute();
-  return rows.flatMap(({ role, ...repository }) => {
+  return rows.flatMap(({ role, ...row }) => {
     const mine = person.administrator ? "keeper" : role;
-    return mine ? [{ ...repository, role: mine }] : [];
+    return mine ? [{ ...repositoryOf(row), role: mine }] : [];
   });
 }
 
@@ -90,7 +109,7 @@ export async function branchesOf(folder: string): Promise<{ name: string; subjec
  * rewritten there; any other is moved forward only.
  */
 export async function fetchRepository(lens: Lens, name: string): Promise<Outcome<Fetched[]>> {
-  const repository = await lens.db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
+  const repository = await findRepository(lens.db, name);
   if (!repository) return refuse("missing", `There is no repository of the name “${name}”.`);
   const open = await lens.db
     .selectFrom("change_sets")

@@ -1,9 +1,12 @@
 import type { Queries } from "@/store/database";
-import type { RepositoriesTable } from "@/store/schema";
 
 /** What a new repository begins with: its main branch asks for one approval, and so does any other that something is offered to. */
-export async function beginRules(db: Queries, { id, default_branch }: RepositoriesTable, at: number): Promise<void> {
-  const rules = { version: 1, rules: [{ branches: default_branch }, { branches: "**", direct: true }] };
+export async function beginRules(
+  db: Queries,
+  { id, defaultBranch }: { id: string; defaultBranch: string },
+  at: number,
+): Promise<void> {
+  const rules = { version: 1, rules: [{ branches: defaultBranch }, { branches: "**", direct: true }] };
   await db
     .insertInto("rule_sets")
     .values({

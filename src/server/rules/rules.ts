@@ -8,7 +8,7 @@ import type { Queries } from "@/store/database";
 import { audit, type Doer } from "../access/audit";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
-import { enter, folderOf, type Repository } from "../access/repositories";
+import { enter, findRepository, folderOf, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
 
 /** One edition of the rules: who made it, when, and what they said of it. */
@@ -79,7 +79,7 @@ export async function editionsOf(db: Queries, repository: string): Promise<RuleE
 export async function surroundingsOf(lens: Lens, repository: Repository): Promise<RuleSurroundings> {
   const folder = folderOf(lens, repository);
   const known = await branches(folder);
-  const main = known.find(({ name }) => name === repository.default_branch);
+  const main = known.find(({ name }) => name === repository.defaultBranch);
   const people = await peopleIn(lens.db, repository.id);
   return {
     branches: known.map(({ name }) => name),
@@ -151,11 +151,7 @@ export async function setRule(
   branches: string,
   said: Partial<{ [K in keyof Rule]: unknown }>,
 ): Promise<Outcome<RuleEdition & { notes: string[] }>> {
-  const repository = await lens.db
-    .selectFrom("repositories")
-    .selectAll()
-    .where("name", "=", repositoryName)
-    .executeTakeFirst();
+  const repository = await findRepository(lens.db, repositoryName);
   if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
   const { rules, ...rest } = await rulesOf(lens.db, repository.id);
   const before = rules.find((rule) => rule.branches === branches);

@@ -42,7 +42,8 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 async function rules(...given: object[]) {
-  const repository = await bench.lens.db.selectFrom("repositories").selectAll().executeTakeFirstOrThrow();
+  const row = await bench.lens.db.selectFrom("repositories").selectAll().executeTakeFirstOrThrow();
+  const repository = { id: row.id, name: row.name, defaultBranch: row.default_branch };
   return value(await keepRules(bench.lens, repository, null, { rules: given }, "", null));
 }
 

@@ -16,7 +16,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
   const view = await desk(lens, person, repository);
-  const rule = await ruleFor(lens.db, repository.id, repository.default_branch);
+  const rule = await ruleFor(lens.db, repository.id, repository.defaultBranch);
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
@@ -25,7 +25,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
           <div>
             <h1 className="font-serif text-3xl font-semibold">{repository.name}</h1>
             <p className="text-soft">
-              You are {role} here. <span className="font-mono text-[12.5px]">{repository.default_branch}</span> asks for{" "}
+              You are {role} here. <span className="font-mono text-[12.5px]">{repository.defaultBranch}</span> asks for{" "}
               {counted(rule.approvals.count, "approval")} before a change set merges.{" "}
               <Link prefetch={false} className="text-slate hover:underline" href={`/r/${repository.name}/rules`}>
                 The rules

@@ -54,7 +54,7 @@ async function afterMove(lens: Lens, who: Pusher, { ref, next }: RefMove, option
   if (advice) said.push(advice);
   const address = addressOf(lens);
   if (options.title === undefined) {
-    if (branch !== repository.default_branch)
+    if (branch !== repository.defaultBranch)
       said.push(
         `Offer ${branch} for review: ${address}/r/${repository.name}/open?source=${encodeURIComponent(branch)}`,
       );
@@ -62,7 +62,7 @@ async function afterMove(lens: Lens, who: Pusher, { ref, next }: RefMove, option
   }
   const opened = await openChange(lens, person, repository.name, {
     source: branch,
-    target: options.target ?? repository.default_branch,
+    target: options.target ?? repository.defaultBranch,
     title: options.title,
     description: options.description ?? "",
     draft: options.draft !== undefined,

@@ -71,7 +71,7 @@ async function wrongBranch(place: Place, branch: string, { old, next }: RefMove)
   const reasons: string[] = [];
   const gone = isNone(next);
   const rule = guardOf(rules, branch);
-  if (gone && branch === repository.default_branch) reasons.push(`${branch}: the default branch cannot be deleted.`);
+  if (gone && branch === repository.defaultBranch) reasons.push(`${branch}: the default branch cannot be deleted.`);
   else if (rule && !(await mayBegin(place, branch, next, old))) {
     const why = gone ? "this branch cannot be deleted" : "changes reach this branch by a change set only";
     reasons.push(

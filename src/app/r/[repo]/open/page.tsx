@@ -35,7 +35,7 @@ export default async function Page({
           repository={repository.name}
           branches={branches}
           source={source ?? ""}
-          target={target ?? repository.default_branch}
+          target={target ?? repository.defaultBranch}
         />
       </main>
     </>
