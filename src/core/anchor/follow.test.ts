@@ -30,8 +30,8 @@ describe("following lines", () => {
           const place = followLines(i + 1, i + 1, hunks);
           const truth = next.indexOf(text);
           if (truth >= 0) {
-            expect(place).toEqual({ fate: truth === i ? "unchanged" : "shifted", start: truth + 1, end: truth + 1 });
-          } else expect(["edited", "gone"]).toContain(place.fate);
+            expect(place).toEqual({ status: truth === i ? "unchanged" : "shifted", start: truth + 1, end: truth + 1 });
+          } else expect(["edited", "gone"]).toContain(place.status);
         }
       }),
     );
@@ -46,8 +46,8 @@ describe("following lines", () => {
         const text = old.slice(start - 1, end);
         const first = next.indexOf(text[0]);
         const whole = first >= 0 && text.every((line, i) => next[first + i] === line);
-        expect(place.fate === "unchanged" || place.fate === "shifted").toBe(whole);
-        if (place.fate !== "gone") {
+        expect(place.status === "unchanged" || place.status === "shifted").toBe(whole);
+        if (place.status !== "gone") {
           expect(place.start).toBeGreaterThanOrEqual(1);
           expect(place.end).toBeLessThanOrEqual(next.length);
           for (const line of text) {

@@ -1,7 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 
 /** Where lines of one text stand in another. Line numbers are 1-based, both ends included. */
-export type Place = { fate: "unchanged" | "shifted" | "edited"; start: number; end: number } | { fate: "gone" };
+export type Place = { status: "unchanged" | "shifted" | "edited"; start: number; end: number } | { status: "gone" };
 
 /**
  * Follows the lines `start` to `end` of the old text through the hunks that lead to the new one. *Unchanged* and *shifted* promise
@@ -22,6 +22,8 @@ export function followLines(start: number, end: number, hunks: readonly Hunk[]):
     shift += grown;
     touched = { low, high: hunk.oldEnd >= end ? hunk.newEnd : end + shift };
   }
-  if (!touched) return { fate: shift === 0 ? "unchanged" : "shifted", start: start + shift, end: end + shift };
-  return touched.high > touched.low ? { fate: "edited", start: touched.low + 1, end: touched.high } : { fate: "gone" };
+  if (!touched) return { status: shift === 0 ? "unchanged" : "shifted", start: start + shift, end: end + shift };
+  return touched.high > touched.low
+    ? { status: "edited", start: touched.low + 1, end: touched.high }
+    : { status: "gone" };
 }

@@ -77,7 +77,7 @@ export const aroundPart = v.object({
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
   ahead: v.nullable(v.object({ head: v.string(), commits: v.number() })),
   /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
-  courses: v.record(v.string(), shape.course),
+  histories: v.record(v.string(), shape.history),
   /** They are still being followed, and `courses` are not there yet. */
   following: v.boolean(),
 });

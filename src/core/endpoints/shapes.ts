@@ -1,6 +1,6 @@
 /** The shapes of answers, in parts. That they say all that the types say, and no less, is held by the types and by real answers. */
 import * as v from "valibot";
-import type { Course, Stand } from "../anchor/course";
+import type { AnchorHistory, AnchorPosition } from "../anchor/anchor-history";
 import type {
   ChainView,
   ColoursView,
@@ -117,14 +117,14 @@ export const workLink = v.object({
   ...{ item: text, closes: v.boolean(), from: v.picklist(["link", "commit", "description"]) },
 }) satisfies Shape<LinkedItem>;
 
-const stand = v.object({
+const position = v.object({
   revision: number,
-  fate: v.picklist(["unchanged", "shifted", "moved", "edited", "gone"]),
+  status: v.picklist(["unchanged", "shifted", "moved", "edited", "gone"]),
   ...{ path: text, start: number, end: number, since: number },
   fileGone: v.optional(v.literal(true)),
   now: v.optional(texts),
-}) satisfies Shape<Stand>;
-export const course = v.object({ side, stands: v.array(stand) }) satisfies Shape<Course>;
+}) satisfies Shape<AnchorPosition>;
+export const history = v.object({ side, positions: v.array(position) }) satisfies Shape<AnchorHistory>;
 
 const note = { id: text, body: text, changedAt: time };
 export const unsent = v.variant("kind", [

@@ -1,9 +1,13 @@
-import { type Course, type Stand, standAt } from "../anchor/course";
+import { type AnchorHistory, type AnchorPosition, positionAt } from "../anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "./state";
 
 /** What became of a thread's lines by a revision; null where nothing did, or nothing can be told. */
-export function standOf(thread: Thread, courses: Record<string, Course>, revision: number): Stand | null {
-  return standAt(courses[thread.id]?.stands ?? [], revision);
+export function positionOf(
+  thread: Thread,
+  histories: Record<string, AnchorHistory>,
+  revision: number,
+): AnchorPosition | null {
+  return positionAt(histories[thread.id]?.positions ?? [], revision);
 }
 
 /**
@@ -13,14 +17,14 @@ export function standOf(thread: Thread, courses: Record<string, Course>, revisio
 export function isPut(
   change: Pick<ChangeSet, "revisions">,
   thread: Thread,
-  courses: Record<string, Course>,
-): Stand | null {
+  histories: Record<string, AnchorHistory>,
+): AnchorPosition | null {
   // Of what stood there before the change set an edit on the target is no answer.
-  if (thread.resolved !== null || courses[thread.id]?.side === "old") return null;
-  const stand = standOf(thread, courses, newest(change).number);
-  if (!stand || (stand.fate !== "edited" && stand.fate !== "gone")) return null;
+  if (thread.resolved !== null || histories[thread.id]?.side === "old") return null;
+  const position = positionOf(thread, histories, newest(change).number);
+  if (!position || (position.status !== "edited" && position.status !== "gone")) return null;
   const writer = thread.comments[0].by;
   const word = thread.comments.findLast(({ by }) => by === writer);
-  const changedAt = change.revisions[stand.since - 1]?.at ?? 0;
-  return word && word.at < changedAt ? stand : null;
+  const changedAt = change.revisions[position.since - 1]?.at ?? 0;
+  return word && word.at < changedAt ? position : null;
 }

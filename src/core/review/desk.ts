@@ -1,4 +1,4 @@
-import type { Course } from "../anchor/course";
+import type { AnchorHistory } from "../anchor/anchor-history";
 import type { GateFacts } from "../rules/facts";
 import { evaluateGate } from "../rules/gate";
 import type { Rule } from "../rules/rule";
@@ -23,7 +23,7 @@ export interface DeskFacts {
   /** Turns a person's id into a name. */
   name: (id: string) => string;
   /** What became of the lines of its threads. */
-  courses: Record<string, Course>;
+  histories: Record<string, AnchorHistory>;
   /** Lines new to this person in the newest revision; null when that is not known. */
   fresh: number | null;
 }
@@ -54,7 +54,7 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: 
 function asReviewer(
   change: ChangeSet,
   actor: Actor,
-  { rule, gate: facts, name, courses, fresh }: DeskFacts,
+  { rule, gate: facts, name, histories, fresh }: DeskFacts,
 ): DeskPlace {
   if (change.state === "draft") return { waits: "none", reasons: [] };
   const current = newest(change).number;
@@ -70,7 +70,7 @@ function asReviewer(
   if (answered > 0)
     reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
   const put = change.threads.filter(
-    (thread) => thread.comments[0].by === actor.id && isPut(change, thread, courses) !== null,
+    (thread) => thread.comments[0].by === actor.id && isPut(change, thread, histories) !== null,
   ).length;
   if (put > 0) reasons.push(`The lines of ${counted(put, "thread")} of yours were changed: answered?`);
   if (atLeast(actor.role, "contributor")) {

@@ -160,7 +160,7 @@ describe("a review", () => {
       deskPlace(
         log.change,
         { id: "ben", role: "contributor" },
-        { rule, gate: facts, name: (id) => id, courses: {}, fresh: null },
+        { rule, gate: facts, name: (id) => id, histories: {}, fresh: null },
       ).reasons,
     ).toEqual([]);
     log.try("ada", { kind: "revise", revision: commits(3), how: "rebased", same: true });
@@ -255,7 +255,7 @@ describe("reviewers", () => {
       deskPlace(
         log.change,
         { id, role: ROLE[id] },
-        { rule, gate: facts, name: (person) => person, courses: {}, fresh: null },
+        { rule, gate: facts, name: (person) => person, histories: {}, fresh: null },
       );
     expect(log.try("ben", { kind: "ask", invited: [{ person: "cy" }] })).toMatch(/Only the author/);
     expect(log.try("ada", { kind: "ask", invited: [{ person: "rea" }] })).toMatch(/Only contributors/);
@@ -287,7 +287,7 @@ describe("the desk", () => {
       deskPlace(
         log.change,
         { id, role: ROLE[id] },
-        { rule: guarded, gate: { ...facts, paths }, name: (person) => person, courses: {}, fresh: null },
+        { rule: guarded, gate: { ...facts, paths }, name: (person) => person, histories: {}, fresh: null },
       ).reasons;
     expect(place("cy", ["plan/board.ts"])).toEqual([
       "It needs you as a steward: A steward of plan/** must agree: plan/board.ts.",
@@ -302,7 +302,7 @@ describe("the desk", () => {
       deskPlace(
         log.change,
         { id, role: ROLE[id] },
-        { rule, gate: facts, name: (person) => person, courses: {}, fresh: null },
+        { rule, gate: facts, name: (person) => person, histories: {}, fresh: null },
       ).waits;
     expect([waits("ada"), waits("ben"), waits("rea")]).toEqual(["them", "me", "none"]);
     log.review("ben", "request-changes", "t1");

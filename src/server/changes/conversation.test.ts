@@ -86,17 +86,22 @@ describe("a remark", () => {
     const [{ head, base }] = change.revisions;
     const a = await at("a.txt");
     const lines = { kind: "lines" as const, side: "new" as const, ...a, start: 4, end: 4 };
-    const stands = async (anchor: Parameters<typeof remark>[2]) => {
+    const positions = async (anchor: Parameters<typeof remark>[2]) => {
       const kept: Unsent = value(await remark("ben", `stand-${++last}-0000`, anchor));
       return kept.kind === "remark" ? kept.anchor : null;
     };
-    expect(await stands({ ...lines, part: { from: 0, to: 4 } })).toMatchObject({ text: ["LINE 4"], part: { to: 4 } });
-    expect(await stands({ kind: "lines", side: "new", ...(await at("same.txt")), start: 1, end: 1 })).toMatchObject({
+    expect(await positions({ ...lines, part: { from: 0, to: 4 } })).toMatchObject({
+      text: ["LINE 4"],
+      part: { to: 4 },
+    });
+    expect(await positions({ kind: "lines", side: "new", ...(await at("same.txt")), start: 1, end: 1 })).toMatchObject({
       text: ["stays"],
     });
-    expect(await stands({ kind: "file", side: "new", ...a })).toMatchObject({ kind: "file" } satisfies Partial<Anchor>);
-    expect(await stands({ kind: "commit", revision: 1, commit: head })).toMatchObject({ commit: head });
-    expect(await stands({ kind: "change", revision: 1 })).toEqual({ kind: "change", revision: 1 });
+    expect(await positions({ kind: "file", side: "new", ...a })).toMatchObject({
+      kind: "file",
+    } satisfies Partial<Anchor>);
+    expect(await positions({ kind: "commit", revision: 1, commit: head })).toMatchObject({ commit: head });
+    expect(await positions({ kind: "change", revision: 1 })).toEqual({ kind: "change", revision: 1 });
     const refused = async (anchor: Parameters<typeof remark>[2]) =>
       reason(await remark("ben", "refused-00001", anchor));
     expect(await refused({ kind: "commit", revision: 1, commit: base })).toMatch(/not one of r1/);

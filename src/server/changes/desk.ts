@@ -9,7 +9,7 @@ import { folderOf, type Repository, repositoriesOf } from "../access/repositorie
 import type { Lens } from "../app/lens";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";
-import { coursesInPatience } from "./views";
+import { historiesInPatience } from "./views";
 
 const LATELY = 12;
 
@@ -59,10 +59,10 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     }
     const facts = await factsFor(lens, lens.db, change, person, look);
     line.gate = evaluateGate(change, facts.rule, facts.gate);
-    const { courses } = await coursesInPatience(lens, folderOf(lens, { id: change.repository }), change);
+    const { histories } = await historiesInPatience(lens, folderOf(lens, { id: change.repository }), change);
     const again = change.again.some((one) => one.person === person.id);
     const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
-    const place = deskPlace(change, facts.actor, { ...facts, name, courses, fresh });
+    const place = deskPlace(change, facts.actor, { ...facts, name, histories, fresh });
     const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
     list.push({ ...line, reasons: place.reasons });
   }

@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { Stand } from "@/core/anchor/course";
+import type { AnchorPosition } from "@/core/anchor/anchor-history";
 import { wholeView } from "@/core/endpoints/change-view";
 import { newest } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
 import { story } from "@/server/story";
-import { coursesOf } from "../following/courses";
+import { historiesOf } from "../following/anchor-histories";
 import { sizesOf } from "../reading/sizes";
 import { Bench, reason, value } from "../test-bench";
 import { desk } from "./desk";
@@ -112,11 +112,11 @@ describe("a thread over several revisions", () => {
 
     const told = async () => {
       const { change, folder } = await bench.change("quay", 1);
-      const courses = await coursesOf(bench.lens, folder, change);
+      const histories = await historiesOf(bench.lens, folder, change);
       return change.threads.map(
         ({ id }) =>
-          courses[id]?.stands.map(
-            ({ revision, fate, path, start }: Stand) => `r${revision} ${fate} ${path} ${start}`,
+          histories[id]?.positions.map(
+            ({ revision, status, path, start }: AnchorPosition) => `r${revision} ${status} ${path} ${start}`,
           ) ?? [],
       );
     };

@@ -1,5 +1,5 @@
 import { pathOf } from "@/core/anchor/anchor";
-import { standAt } from "@/core/anchor/course";
+import { positionAt } from "@/core/anchor/anchor-history";
 import { followLines } from "@/core/anchor/follow";
 import { readText, writeText } from "@/core/diff/text";
 import type { FileView } from "@/core/diff/view";
@@ -14,7 +14,7 @@ import type { Queries } from "@/store/database";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { Lens } from "../app/lens";
-import { coursesOf } from "../following/courses";
+import { historiesOf } from "../following/anchor-histories";
 import { fileView } from "../reading/reading";
 import { recordAndMove } from "../refs/both";
 import { guarded } from "../rules/rules";
@@ -171,17 +171,17 @@ async function nowAt(
 ): Promise<Outcome<{ path: string; blob: string; start: number; end: number }>> {
   if (anchor.kind !== "lines") return refuse("invalid", "A suggestion stands on lines.");
   const { head, number } = newest(change);
-  const courses = await coursesOf(lens, folder, change);
-  const stand = standAt(courses[id]?.stands ?? [], number);
-  const path = stand?.path ?? anchor.path;
+  const histories = await historiesOf(lens, folder, change);
+  const position = positionAt(histories[id]?.positions ?? [], number);
+  const path = position?.path ?? anchor.path;
   const blob = await blobAt(folder, head, path);
   if (!blob) return refuse("conflict", `${anchor.path} is not in r${number} any more.`);
-  const away = stand?.fate === "moved" ? stand.start - anchor.start : null;
+  const away = position?.status === "moved" ? position.start - anchor.start : null;
   if (away !== null && start >= anchor.start && end <= anchor.end)
     return done({ path, blob, start: start + away, end: end + away });
   const view: FileView = JSON.parse(await fileView(lens, folder, anchor.blob, blob));
   const place = followLines(start, end, view.comparison.hunks);
-  if (place.fate === "gone" || place.fate === "edited") {
+  if (place.status === "gone" || place.status === "edited") {
     return refuse(
       "conflict",
       `The lines of the suggestion on ${anchor.path}, line ${start}, have changed since r${anchor.revision}. Put it back, or ask for a new one.`,

@@ -16,7 +16,7 @@ import { lastEventOf } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import type { Lens } from "../app/lens";
-import { coursesOf } from "../following/courses";
+import { historiesOf } from "../following/anchor-histories";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
 import { movedAhead } from "./revising";
@@ -105,7 +105,7 @@ async function aroundPart(
     chain: await chainOf(lens, change),
     workItems: linkedItems(change.links, change.description, messages),
     ahead: await movedAhead(lens, change),
-    ...(await coursesInPatience(lens, folder, change)),
+    ...(await historiesInPatience(lens, folder, change)),
   };
 }
 
@@ -124,14 +124,14 @@ function namedIn(change: ChangeSet): Set<string> {
 const PATIENCE = 1_200;
 
 /** What became of the lines of threads, or that they are being followed still. */
-export async function coursesInPatience(
+export async function historiesInPatience(
   lens: Lens,
   folder: string,
   change: ChangeSet,
-): Promise<Pick<AroundPart, "courses" | "following">> {
+): Promise<Pick<AroundPart, "histories" | "following">> {
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
-  const courses = await Promise.race([coursesOf(lens, folder, change), late]);
-  return { courses: courses ?? {}, following: courses === null };
+  const histories = await Promise.race([historiesOf(lens, folder, change), late]);
+  return { histories: histories ?? {}, following: histories === null };
 }
 
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {

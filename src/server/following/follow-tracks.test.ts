@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { beginTrack, standAt } from "@/core/anchor/course";
+import { beginTrack, positionAt } from "@/core/anchor/anchor-history";
 import type { FileChange } from "@/core/diff/tree";
 import { type Follower, followTracks, type RevisionStep, type Source } from "./follow-tracks";
 
@@ -109,17 +109,17 @@ describe("following threads through revisions", () => {
           })),
         );
         const followed = await followTracks(sourceOf(trees), { steps: stepsOf(trees), followers });
-        for (const { id, track, stands } of followed) {
-          const course = [beginTrack(track.written, 1).stand, ...stands];
+        for (const { id, track, positions } of followed) {
+          const history = [beginTrack(track.written, 1).position, ...positions];
           for (const [i, tree] of trees.entries()) {
-            const stand = standAt(course, i + 1)!;
+            const position = positionAt(history, i + 1)!;
             const truth = whereIs(tree, id);
-            if (stand.fate !== "edited" && stand.fate !== "gone") {
-              expect(tree.get(stand.path)?.[stand.start - 1]).toBe(id);
-              expect(truth).toEqual({ path: stand.path, line: stand.start });
+            if (position.status !== "edited" && position.status !== "gone") {
+              expect(tree.get(position.path)?.[position.start - 1]).toBe(id);
+              expect(truth).toEqual({ path: position.path, line: position.start });
             }
             if (truth) there++;
-            if (truth && stand.path === truth.path && stand.start === truth.line) found++;
+            if (truth && position.path === truth.path && position.start === truth.line) found++;
           }
         }
       }),
@@ -134,13 +134,13 @@ describe("following threads through revisions", () => {
     const without = text.filter((line) => line !== "three tugs");
     const trees = [text, without, ["a new head", ...text]].map((lines): Tree => new Map([["quay.ts", lines]]));
     const track = beginTrack({ path: "quay.ts", start: 3, end: 3, text: ["three tugs"] }, 1);
-    const [{ stands }] = await followTracks(sourceOf(trees), {
+    const [{ positions }] = await followTracks(sourceOf(trees), {
       steps: stepsOf(trees),
       followers: [{ id: "t", side: "new", track }],
     });
-    expect(stands.map(({ revision, fate, start, since }) => ({ revision, fate, start, since }))).toEqual([
-      { revision: 2, fate: "gone", start: 3, since: 2 },
-      { revision: 3, fate: "shifted", start: 4, since: 3 },
+    expect(positions.map(({ revision, status, start, since }) => ({ revision, status, start, since }))).toEqual([
+      { revision: 2, status: "gone", start: 3, since: 2 },
+      { revision: 3, status: "shifted", start: 4, since: 3 },
     ]);
   });
 
@@ -150,11 +150,11 @@ describe("following threads through revisions", () => {
     const shifted = ["first", ...edited];
     const trees = [body, edited, shifted].map((lines): Tree => new Map([["quay.ts", lines]]));
     const track = beginTrack({ path: "quay.ts", start: 2, end: 2, text: [body[1]] }, 1);
-    const [{ stands }] = await followTracks(sourceOf(trees), {
+    const [{ positions }] = await followTracks(sourceOf(trees), {
       steps: stepsOf(trees),
       followers: [{ id: "t", side: "new", track }],
     });
-    expect(stands.at(-1)).toMatchObject({ fate: "edited", start: 3, end: 3, since: 2, now: [edited[1]] });
+    expect(positions.at(-1)).toMatchObject({ status: "edited", start: 3, end: 3, since: 2, now: [edited[1]] });
   });
 
   it("follows 500 threads through 20 revisions of a file of 5,000 lines", async () => {
@@ -177,6 +177,6 @@ describe("following threads through revisions", () => {
     const source = sourceOf(trees);
     const task = { steps: stepsOf(trees), followers };
     const followed = await followTracks(source, task);
-    expect(followed.every(({ track }) => track.stand.fate !== "gone")).toBe(true);
+    expect(followed.every(({ track }) => track.position.status !== "gone")).toBe(true);
   });
 });

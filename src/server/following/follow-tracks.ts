@@ -1,5 +1,12 @@
 import { Additions, type Grown } from "@/core/anchor/again";
-import { differs, type FileStep, type Stand, seekAgain, stepTrack, type Track } from "@/core/anchor/course";
+import {
+  type AnchorPosition,
+  differs,
+  type FileStep,
+  seekAgain,
+  stepTrack,
+  type Track,
+} from "@/core/anchor/anchor-history";
 import type { Hunk } from "@/core/diff/hunk";
 import { diffTexts } from "@/core/diff/lines";
 import { isBinary, readText, type Text } from "@/core/diff/text";
@@ -42,7 +49,7 @@ export interface Source {
 
 /** Where a follower has come to, and the stands on its way that say something new. */
 export interface Followed extends Follower {
-  stands: Stand[];
+  positions: AnchorPosition[];
 }
 
 /** Beyond so many changed files lost lines are looked for in their own file alone. */
@@ -50,16 +57,16 @@ const MOST_SEARCHED = 5_000;
 
 /** Follows the lines of threads from revision to revision. */
 export async function followTracks(source: Source, { steps, followers }: FollowTask): Promise<Followed[]> {
-  const followed: Followed[] = followers.map((follower) => ({ ...follower, stands: [] }));
+  const followed: Followed[] = followers.map((follower) => ({ ...follower, positions: [] }));
   for (const step of steps) {
     for (const side of ["old", "new"] as const) {
-      const here = followed.filter((one) => one.side === side && one.track.stand.revision < step.revision);
+      const here = followed.filter((one) => one.side === side && one.track.position.revision < step.revision);
       if (here.length === 0) continue;
       const texts = await TreeStep.open(source, step[side]);
-      await texts.prepare(here.map(({ track }) => track.stand.path));
+      await texts.prepare(here.map(({ track }) => track.position.path));
       for (const one of here) {
         const next = await texts.advance(one.track, step.revision);
-        if (differs(one.track.stand, next.stand)) one.stands.push(next.stand);
+        if (differs(one.track.position, next.position)) one.positions.push(next.position);
         one.track = next;
       }
     }
@@ -89,7 +96,7 @@ class TreeStep {
   }
 
   async advance(track: Track, revision: number): Promise<Track> {
-    const { path } = track.stand;
+    const { path } = track.position;
     const file = this.changes.has(path) ? await this.file(path) : null;
     const { track: next, sought } = stepTrack(track, file, revision);
     if (!sought) return next;

@@ -81,7 +81,7 @@ export function answerFor(
       people: Object.fromEntries(
         Object.entries(PEOPLE).map(([id, fullName]) => [id, { id, name: id, fullName, machine: id === "gauge" }]),
       ),
-      ...{ chain: { on: null, under: [], notes: [] }, workItems: [], ahead: null, courses: {}, following: false },
+      ...{ chain: { on: null, under: [], notes: [] }, workItems: [], ahead: null, histories: {}, following: false },
     },
   };
 }

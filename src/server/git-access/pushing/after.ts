@@ -11,7 +11,7 @@ import { adviceForPush } from "../../changes/chains";
 import { openChange } from "../../changes/changes";
 import { openWith } from "../../changes/open-changes";
 import { revise } from "../../changes/revising";
-import { coursesOf } from "../../following/courses";
+import { historiesOf } from "../../following/anchor-histories";
 import { forgetShown } from "../../reading/shown";
 import { confirmMoves, type RefMove } from "../../refs/moves";
 import { factsFor } from "../../rules/facts";
@@ -106,7 +106,7 @@ async function recordPush(lens: Lens, { person, folder, repository }: Pusher, kn
     `r${newest(revised.value).number} of change set ${number}: ${addressOf(lens)}/r/${repository.name}/c/${number}`,
   );
   // Followed now, so that the first who looks does not wait for it.
-  coursesOf(lens, folder, revised.value).catch((error) =>
+  historiesOf(lens, folder, revised.value).catch((error) =>
     lens.log.warn({ err: error }, "threads could not be followed"),
   );
   if (change.mergeAsked && !revised.value.mergeAsked)

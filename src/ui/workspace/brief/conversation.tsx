@@ -1,7 +1,7 @@
 "use client";
 import { type Anchor, anchorName } from "@/core/anchor/anchor";
-import { isHomeless } from "@/core/anchor/course";
-import { standOf } from "@/core/review/answered";
+import { isHomeless } from "@/core/anchor/anchor-history";
+import { positionOf } from "@/core/review/answered";
 import { goesOn, newest } from "@/core/review/state";
 import { NoteCard } from "../margin/note-card";
 import { ThreadCard } from "../margin/thread-card";
@@ -29,7 +29,7 @@ export function HomelessThreads() {
   const { view } = useChangeSet();
   const { shown } = useAttention();
   const revision = shown ?? newest(view).number;
-  const threads = view.threads.filter((thread) => isHomeless(standOf(thread, view.courses, revision)));
+  const threads = view.threads.filter((thread) => isHomeless(positionOf(thread, view.histories, revision)));
   if (threads.length === 0) return null;
   return (
     <section aria-label="On files that are gone" className="mt-8">
@@ -38,7 +38,7 @@ export function HomelessThreads() {
         {threads.map((thread) => (
           <div key={thread.id}>
             <code className="font-mono text-[12px] text-soft">{anchorName(thread.anchor)}</code>
-            <ThreadCard thread={thread} place={{ fate: "gone" }} />
+            <ThreadCard thread={thread} place={{ status: "gone" }} />
           </div>
         ))}
       </div>

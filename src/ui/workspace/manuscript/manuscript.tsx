@@ -133,7 +133,7 @@ export function Manuscript(props: ManuscriptProps) {
   const anchored = useMemo(() => {
     const set = new Set<string>();
     for (const { side, place } of placed)
-      if (place.fate !== "gone") for (let l = place.start; l <= place.end; l++) set.add(`${side}${l}`);
+      if (place.status !== "gone") for (let l = place.start; l <= place.end; l++) set.add(`${side}${l}`);
     return set;
   }, [placed]);
   const digits = Math.max(3, String(Math.max(view?.comparison.oldLines ?? 0, view?.comparison.newLines ?? 0)).length);

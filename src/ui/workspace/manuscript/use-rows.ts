@@ -46,14 +46,14 @@ export function useRows({ change, shown, file, view, classes, placed, raw, targe
     if (!view || !hunks) return null;
     const lines = view.comparison.newLines;
     const revealed = placed.flatMap(({ side, place }): Interval[] => {
-      if (place.fate === "gone") return [];
+      if (place.status === "gone") return [];
       const line = side === "new" ? place.start - 1 : newLineNear(hunks, place.start - 1);
       return [[line - 2, line + (place.end - place.start) + 3]];
     });
     const laid = layRows(hunks, lines, whole ? [[0, lines]] : [...opened, ...revealed], CONTEXT, classes.runs);
     if (raw || classes.runs.length === 0) return laid;
     const inSight = new Set(unfolded);
-    for (const { side, place } of placed) if (place.fate !== "gone") inSight.add(`${side}${place.start - 1}`);
+    for (const { side, place } of placed) if (place.status !== "gone") inSight.add(`${side}${place.start - 1}`);
     if (target) inSight.add(`${target.side}${target.line - 1}`);
     return foldRows(laid, classes.runs, (row) => inSight.has(nameOfRow(laid, row)));
   }, [view, hunks, opened, whole, placed, classes, raw, unfolded, target]);

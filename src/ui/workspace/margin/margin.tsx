@@ -50,7 +50,7 @@ export const Margin = memo(function Margin(props: {
     const finding = found.find((entry) => entry.id === id);
     if (finding) return rowTop("new", startOf(finding.anchor)) ?? 0;
     const at = standing.get(id);
-    if (!at || at.place.fate === "gone") return 0;
+    if (!at || at.place.status === "gone") return 0;
     return rowTop(at.side, at.place.start) ?? 0;
   };
   const cards = entries.map(({ id }) => ({

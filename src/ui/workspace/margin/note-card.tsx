@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
-import { anchorNow, type Stand, standWords } from "@/core/anchor/course";
+import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
 import type { UnsentRemark } from "@/core/api";
 import { bare } from "@/core/suggest/suggestion";
@@ -128,15 +128,18 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
 }
 
 /** Where a remark stands, and what has become of its lines since it was written: as the server tells it, or else as was found here. */
-export function whereNow(anchor: Anchor, place: Place | null, stand: Stand | null = null): string {
-  if (stand)
-    return [anchorPlace(anchorNow(anchor, stand.fate === "gone" ? null : stand)), standWords(anchor, stand)]
+export function whereNow(anchor: Anchor, place: Place | null, position: AnchorPosition | null = null): string {
+  if (position)
+    return [
+      anchorPlace(anchorNow(anchor, position.status === "gone" ? null : position)),
+      positionWords(anchor, position),
+    ]
       .filter(Boolean)
       .join(": ");
   const there = anchorPlace(anchor);
-  if (anchor.kind !== "lines" || !place || place.fate === "unchanged") return there;
-  if (place.fate === "gone") return `${there}: gone since r${anchor.revision}`;
-  if (place.fate === "edited") return `${there}: edited since r${anchor.revision}`;
+  if (anchor.kind !== "lines" || !place || place.status === "unchanged") return there;
+  if (place.status === "gone") return `${there}: gone since r${anchor.revision}`;
+  if (place.status === "edited") return `${there}: edited since r${anchor.revision}`;
   return `line ${place.start}, was ${anchor.start} in r${anchor.revision}`;
 }
 

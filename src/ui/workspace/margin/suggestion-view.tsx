@@ -81,7 +81,7 @@ function Taking({ thread, suggestion, place }: { thread: Thread; suggestion: Mad
     );
   }
   if (!view.me.take.may) return null;
-  if (place?.fate === "gone" || place?.fate === "edited")
+  if (place?.status === "gone" || place?.status === "edited")
     return <p className="text-[13px] text-soft">Its lines have changed since, so it cannot be picked as it is.</p>;
   const picked = view.picked.includes(suggestion.id);
   return (

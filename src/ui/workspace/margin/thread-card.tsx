@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
-import type { Stand } from "@/core/anchor/course";
+import type { AnchorPosition } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
-import { isPut, standOf } from "@/core/review/answered";
+import { isPut, positionOf } from "@/core/review/answered";
 import { inThread, type Thread } from "@/core/review/state";
 import { bare } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
@@ -51,14 +51,14 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
     setUnfolded(true);
     setReplying(true);
   };
-  const stand = upTo === null ? null : standOf(thread, view.courses, upTo);
-  const put = isPut(view, thread, view.courses) !== null && thread.comments[0].by === view.me.id;
+  const position = upTo === null ? null : positionOf(thread, view.histories, upTo);
+  const put = isPut(view, thread, view.histories) !== null && thread.comments[0].by === view.me.id;
   const [compared, setCompared] = useState(put);
   const touched =
-    stand?.fate === "edited" ||
-    stand?.fate === "gone" ||
-    (!stand && place?.fate === "edited") ||
-    (!stand && place?.fate === "gone");
+    position?.status === "edited" ||
+    position?.status === "gone" ||
+    (!position && place?.status === "edited") ||
+    (!position && place?.status === "gone");
   const evidence = thread.anchor.kind === "lines" && touched;
   useActions(active ? { reply, settle, "then-and-now": () => setCompared(!compared) } : {});
 
@@ -81,7 +81,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
         <span>
           {thread.resolved
             ? `✓ resolved at r${thread.resolved.revision} by ${byName(view, thread.resolved.by)}`
-            : `open · ${whereNow(thread.anchor, place, stand)}`}
+            : `open · ${whereNow(thread.anchor, place, position)}`}
         </span>
         <span className="flex flex-none items-center gap-2">
           {!thread.resolved && (
@@ -122,7 +122,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               </CommentView>
             ))}
           </ol>
-          {evidence && compared && <ThenAndNow thread={thread} stand={stand} />}
+          {evidence && compared && <ThenAndNow thread={thread} position={position} />}
           {put && !replying && <p className="mt-2 font-semibold">Answered?</p>}
           {replying ? (
             <Reply
@@ -177,19 +177,19 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
 }
 
 /** What the lines said when the remark was made, and what stands there now. */
-function ThenAndNow({ thread: { anchor }, stand }: { thread: Thread; stand: Stand | null }) {
+function ThenAndNow({ thread: { anchor }, position }: { thread: Thread; position: AnchorPosition | null }) {
   if (anchor.kind !== "lines") return null;
-  const now = stand?.now ?? [];
+  const now = position?.now ?? [];
   return (
     <figure className="mt-2">
       <figcaption className="text-[12px] text-soft">
-        {stand?.fate === "gone"
-          ? `Written about these lines, removed in r${stand.since}`
-          : stand
-            ? `r${anchor.revision} and r${stand.revision}`
+        {position?.status === "gone"
+          ? `Written about these lines, removed in r${position.since}`
+          : position
+            ? `r${anchor.revision} and r${position.revision}`
             : `Written about these lines of r${anchor.revision}`}
       </figcaption>
-      <SmallDiff was={anchor.text.map(bare)} lines={stand ? now.map(bare) : anchor.text.map(bare)} />
+      <SmallDiff was={anchor.text.map(bare)} lines={position ? now.map(bare) : anchor.text.map(bare)} />
     </figure>
   );
 }

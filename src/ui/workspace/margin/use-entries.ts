@@ -7,7 +7,7 @@ import type { ReadingFile, UnsentRemark } from "@/core/api";
 import type { Finding } from "@/core/checks/report";
 import type { ChangeView } from "@/core/endpoints/change-view";
 import type { FindingsView } from "@/core/keeping-view";
-import { standOf } from "@/core/review/answered";
+import { positionOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
 import { isIn, placeIn } from "../state/places";
 import { fileQuery } from "../state/use-file";
@@ -91,7 +91,7 @@ export function useEntries(
   revision: number | null,
 ): Entry[] {
   return useMemo(() => {
-    const here = view.threads.filter((thread) => isIn(placeIn(thread, view.courses, revision), file));
+    const here = view.threads.filter((thread) => isIn(placeIn(thread, view.histories, revision), file));
     const byMachine = new Map<string, Thread[]>();
     for (const thread of here) {
       const { by } = thread.comments[0];
@@ -108,7 +108,7 @@ export function useEntries(
       note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
     );
     return [...threads, ...notes];
-  }, [view.threads, view.unsent, view.people, view.courses, file, unfolded, activeThread, revision]);
+  }, [view.threads, view.unsent, view.people, view.histories, file, unfolded, activeThread, revision]);
 }
 
 /**
@@ -117,7 +117,7 @@ export function useEntries(
  * are left out.
  */
 export function useStandings(
-  { repository, courses }: ChangeView,
+  { repository, histories }: ChangeView,
   entries: readonly Entry[],
   file: ReadingFile,
   revision: number | null,
@@ -126,17 +126,18 @@ export function useStandings(
   const told = useMemo(() => {
     const found = new Map<string, Placed>();
     for (const entry of entries) {
-      const course = "thread" in entry ? courses[entry.thread.id] : undefined;
-      if (!course || revision === null || entry.anchor.kind !== "lines") continue;
+      const history = "thread" in entry ? histories[entry.thread.id] : undefined;
+      if (!history || revision === null || entry.anchor.kind !== "lines") continue;
       if (entry.anchor.blob === oldId || entry.anchor.blob === newId) continue;
-      const stand = standOf((entry as Extract<Entry, { thread: Thread }>).thread, courses, revision);
-      if (!stand) continue;
-      const { fate, start, end } = stand;
-      const place: Place = fate === "gone" ? { fate } : { fate: fate === "moved" ? "shifted" : fate, start, end };
-      found.set(entry.id, { id: entry.id, side: course.side, place });
+      const position = positionOf((entry as Extract<Entry, { thread: Thread }>).thread, histories, revision);
+      if (!position) continue;
+      const { status, start, end } = position;
+      const place: Place =
+        status === "gone" ? { status } : { status: status === "moved" ? "shifted" : status, start, end };
+      found.set(entry.id, { id: entry.id, side: history.side, place });
     }
     return found;
-  }, [entries, courses, revision, oldId, newId]);
+  }, [entries, histories, revision, oldId, newId]);
   const ways = useMemo(() => {
     const found = new Map<string, { blob: string; now: string }>();
     for (const { id, anchor } of entries) {
@@ -159,11 +160,11 @@ export function useStandings(
       if (anchor.kind !== "lines" || told.has(id)) continue;
       const { blob, side, start, end } = anchor;
       const now = side === "old" ? oldId : newId;
-      const stays = { fate: "unchanged" as const, start, end };
+      const stays = { status: "unchanged" as const, start, end };
       if (blob === now) placed.set(id, { id, side, place: stays });
       else if (blob === oldId) placed.set(id, { id, side: "old", place: stays });
       else if (blob === newId) placed.set(id, { id, side: "new", place: stays });
-      else if (now === null) placed.set(id, { id, side, place: { fate: "gone" } });
+      else if (now === null) placed.set(id, { id, side, place: { status: "gone" } });
       else {
         const way = hunksOf.get(`${blob} ${now}`);
         if (way) placed.set(id, { id, side, place: followLines(start, end, way) });

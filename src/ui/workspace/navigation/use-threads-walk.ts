@@ -1,10 +1,10 @@
 "use client";
 import { useCallback } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
-import { isHomeless } from "@/core/anchor/course";
+import { isHomeless } from "@/core/anchor/anchor-history";
 import type { ReadingFile } from "@/core/api";
 import type { ChangeView } from "@/core/endpoints/change-view";
-import { standOf } from "@/core/review/answered";
+import { positionOf } from "@/core/review/answered";
 import { newest, type Thread } from "@/core/review/state";
 import type { Tell } from "../state/context";
 import { placeIn } from "../state/places";
@@ -23,8 +23,9 @@ export function useThreadsWalk(
     (written: Anchor, thread: string | null) => {
       setActiveThread(thread);
       const found = view.threads.find(({ id }) => id === thread);
-      const anchor = found ? placeIn(found, view.courses, shown) : written;
-      const homeless = found !== undefined && isHomeless(standOf(found, view.courses, shown ?? newest(view).number));
+      const anchor = found ? placeIn(found, view.histories, shown) : written;
+      const homeless =
+        found !== undefined && isHomeless(positionOf(found, view.histories, shown ?? newest(view).number));
       const path = pathOf(anchor);
       if (path === null) return choose(null, null, thread);
       const now = files?.find((other) => other.path === path || other.oldPath === path);
@@ -46,7 +47,7 @@ export function useThreadsWalk(
     const found = view.threads.filter(fits);
     if (found.length === 0) return tell(none);
     const order = new Map(files?.map(({ path }, i) => [path, i]));
-    const here = new Map(found.map((thread) => [thread, placeIn(thread, view.courses, shown)]));
+    const here = new Map(found.map((thread) => [thread, placeIn(thread, view.histories, shown)]));
     const rank = (thread: Thread) => order.get(pathOf(here.get(thread)!) ?? "") ?? -1;
     const line = (thread: Thread) => startOf(here.get(thread)!);
     found.sort((a, b) => rank(a) - rank(b) || line(a) - line(b));

@@ -7,7 +7,7 @@ import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
 import type { ChangeView } from "@/core/endpoints/change-view";
 import { isLeft, needsReading } from "@/core/reading/files";
-import { standOf } from "@/core/review/answered";
+import { positionOf } from "@/core/review/answered";
 import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
 import { counted } from "@/core/words";
 import { Key } from "../../key";
@@ -276,16 +276,16 @@ function ThreadChoice({
   const last = lastWord(thread.comments);
   const { view } = useChangeSet();
   const { shown } = useAttention();
-  const anchor = placeIn(thread, view.courses, shown);
-  const stand = shown === null ? null : standOf(thread, view.courses, shown);
+  const anchor = placeIn(thread, view.histories, shown);
+  const position = shown === null ? null : positionOf(thread, view.histories, shown);
   const path = pathOf(anchor);
   const file = path === null ? anchorPlace(anchor) : path.slice(path.lastIndexOf("/") + 1);
   return (
     <Choice chosen={chosen} onClick={onClick} title={anchorName(anchor)}>
       <span className="min-w-0 flex-1">
         <span className="block truncate text-soft">
-          {name} · {file} {stand?.fate === "gone" ? "gone" : startOf(anchor) || ""}
-          {stand?.fate === "edited" && ", edited"}
+          {name} · {file} {position?.status === "gone" ? "gone" : startOf(anchor) || ""}
+          {position?.status === "edited" && ", edited"}
         </span>
         <span className="block truncate">{last.body || "suggestion"}</span>
       </span>

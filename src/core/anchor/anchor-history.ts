@@ -9,12 +9,12 @@ import { homeOf } from "./home";
  * What became of the lines of a thread. *Unchanged*, *shifted* and *moved* promise that every line stands there with the text that the
  * thread was written about; *shifted* is the same place of the same file, *moved* another place or another file.
  */
-export type Fate = "unchanged" | "shifted" | "moved" | "edited" | "gone";
+export type AnchorStatus = "unchanged" | "shifted" | "moved" | "edited" | "gone";
 
 /** How the lines of a thread stand in one revision, as compared with when it was written. */
-export interface Stand {
+export interface AnchorPosition {
   revision: number;
-  fate: Fate;
+  status: AnchorStatus;
   /** Where they are, 1-based, both ends included. Of lines that are gone the path alone says something: where the file is now, or was. */
   path: string;
   start: number;
@@ -28,17 +28,17 @@ export interface Stand {
 }
 
 /** What became of a thread's lines, revision by revision, where it is another thing than before; told from the next revision on. */
-export interface Course {
+export interface AnchorHistory {
   /** Whether its lines are followed through the states of the source branch, or through those it left the target from. */
   side: "old" | "new";
-  stands: Stand[];
+  positions: AnchorPosition[];
 }
 
 /** The lines of a thread on their way from revision to revision: all that is needed to follow them one step further. */
 export interface Track {
   /** As it was written. */
   written: { path: string; start: number; end: number; text: readonly string[] };
-  stand: Stand;
+  position: AnchorPosition;
   /** They were put elsewhere in the file. */
   jumped: boolean;
   /** What stood there when it was last there, once it is gone. */
@@ -61,7 +61,7 @@ export function beginTrack(written: Track["written"], revision: number): Track {
   const { path, start, end } = written;
   return {
     written,
-    stand: { revision, fate: "unchanged", path, start, end, since: revision },
+    position: { revision, status: "unchanged", path, start, end, since: revision },
     jumped: false,
     lost: null,
   };
@@ -72,26 +72,26 @@ export function beginTrack(written: Track["written"], revision: number): Track {
  * `sought`: {@link seekAgain} looks for them in the rest of what was added.
  */
 export function stepTrack(track: Track, file: FileStep | null, revision: number): { track: Track; sought: boolean } {
-  const { stand } = track;
-  const still = { ...track, stand: { ...stand, revision } };
+  const { position } = track;
+  const still = { ...track, position: { ...position, revision } };
   if (!file) return { track: still, sought: false };
-  const path = file.to ?? stand.path;
+  const path = file.to ?? position.path;
   if (track.lost) {
-    const { fileGone: _, ...stood } = still.stand;
-    const stand = { ...stood, path, ...(file.to === null ? { fileGone: true as const } : {}) };
-    return { track: { ...still, stand }, sought: file.to !== null };
+    const { fileGone: _, ...stood } = still.position;
+    const position = { ...stood, path, ...(file.to === null ? { fileGone: true as const } : {}) };
+    return { track: { ...still, position }, sought: file.to !== null };
   }
-  const passage = passageOf(file.old, stand.start, stand.end);
+  const passage = passageOf(file.old, position.start, position.end);
   if (file.to === null) return { track: lose(track, passage, path, revision, true), sought: true };
-  const place = followLines(stand.start, stand.end, file.hunks);
-  if (place.fate === "gone") return { track: lose(track, passage, path, revision), sought: true };
-  if (place.fate !== "edited") {
-    const home = homeOf(passage, stand.start, place.start, file);
+  const place = followLines(position.start, position.end, file.hunks);
+  if (place.status === "gone") return { track: lose(track, passage, path, revision), sought: true };
+  if (place.status !== "edited") {
+    const home = homeOf(passage, position.start, place.start, file);
     if (home === null) return { track: lose(track, passage, path, revision), sought: true };
     const [start, end] = [home, home + passage.lines.length - 1];
     return { track: settle(track, { path, start, end }, file.next, revision, passage.lines), sought: false };
   }
-  const narrowed = narrow(stand, place, file);
+  const narrowed = narrow(position, place, file);
   if (!narrowed) return { track: lose(track, passage, path, revision), sought: true };
   const { start, end, sure } = narrowed;
   // Lines that were edited in their place are believed to be there, however many copies of the old ones stand elsewhere.
@@ -109,39 +109,39 @@ export function seekAgain(
   additions: Additions,
   textOf: (path: string) => readonly string[],
 ): Track {
-  const { start, end } = before.stand;
+  const { start, end } = before.position;
   const passage = before.lost ?? (old && passageOf(old, start, end));
   if (!passage) return after;
-  const found = additions.find(passage, after.stand.path);
+  const found = additions.find(passage, after.position.path);
   if (!found || (!found.whole && after.lost === null)) return after;
-  const { revision } = after.stand;
+  const { revision } = after.position;
   // What was gone and came back did not jump: between then and now it was nowhere.
-  const jumped = before.jumped || (before.lost === null && found.path === after.stand.path);
+  const jumped = before.jumped || (before.lost === null && found.path === after.position.path);
   return settle({ ...before, jumped, lost: null }, found, textOf(found.path), revision, passage.lines);
 }
 
 /** Where a thread stands at a revision, by what is told of it from revision to revision; null as long as it is where it was written. */
-export function standAt(stands: readonly Stand[], revision: number): Stand | null {
-  return stands.findLast((stand) => stand.revision <= revision) ?? null;
+export function positionAt(positions: readonly AnchorPosition[], revision: number): AnchorPosition | null {
+  return positions.findLast((position) => position.revision <= revision) ?? null;
 }
 
 /** Where a thread stands now, as an anchor: for going there. What is gone is about the file as a whole. */
-export function anchorNow(anchor: Anchor, stand: Stand | null): Anchor {
-  if (!stand || (anchor.kind !== "lines" && anchor.kind !== "file")) return anchor;
-  const { path, start, end } = stand;
+export function anchorNow(anchor: Anchor, position: AnchorPosition | null): Anchor {
+  if (!position || (anchor.kind !== "lines" && anchor.kind !== "file")) return anchor;
+  const { path, start, end } = position;
   if (anchor.kind === "file") return { ...anchor, path };
-  if (stand.fate === "gone") return { ...anchor, path, start: 1, end: 1 };
+  if (position.status === "gone") return { ...anchor, path, start: 1, end: 1 };
   return { ...anchor, path, start, end };
 }
 
 /** What became of the lines of a thread, to be read behind its place: "moved here in r3, was line 12 of quay.ts". Empty where nothing did. */
-export function standWords(anchor: Anchor, { fate, path, start, since }: Stand): string {
+export function positionWords(anchor: Anchor, { status, path, start, since }: AnchorPosition): string {
   if (anchor.kind === "file")
-    return fate === "gone" ? `gone since r${since}` : path === anchor.path ? "" : `was ${anchor.path}`;
+    return status === "gone" ? `gone since r${since}` : path === anchor.path ? "" : `was ${anchor.path}`;
   if (anchor.kind !== "lines") return "";
   const from = path === anchor.path ? "" : ` of ${anchor.path}`;
   const was = `was ${anchor.start}${from} in r${anchor.revision}`;
-  switch (fate) {
+  switch (status) {
     case "unchanged":
       return "";
     case "shifted":
@@ -156,21 +156,25 @@ export function standWords(anchor: Anchor, { fate, path, start, since }: Stand):
 }
 
 /** Whether the lines are gone together with their file. */
-export function isHomeless(stand: Stand | null): boolean {
-  return stand?.fate === "gone" && stand.fileGone === true;
+export function isHomeless(position: AnchorPosition | null): boolean {
+  return position?.status === "gone" && position.fileGone === true;
 }
 
 /** Whether a stand says something else than the one before it. */
-export function differs(a: Stand, b: Stand): boolean {
+export function differs(a: AnchorPosition, b: AnchorPosition): boolean {
   return (
-    a.fate !== b.fate || a.path !== b.path || a.start !== b.start || a.end !== b.end || (a.since !== b.since && !!a.now)
+    a.status !== b.status ||
+    a.path !== b.path ||
+    a.start !== b.start ||
+    a.end !== b.end ||
+    (a.since !== b.since && !!a.now)
   );
 }
 
 function lose(track: Track, lost: Passage, path: string, revision: number, fileGone = false): Track {
-  const { now: _, ...stand } = track.stand;
+  const { now: _, ...position } = track.position;
   const whole = fileGone ? { fileGone: true as const } : {};
-  return { ...track, lost, stand: { ...stand, path, revision, since: revision, fate: "gone", ...whole } };
+  return { ...track, lost, position: { ...position, path, revision, since: revision, status: "gone", ...whole } };
 }
 
 /** The stand of lines at a place of a text, told by what is there. `was` is what stood there one step before. */
@@ -181,21 +185,21 @@ function settle(
   revision: number,
   was: readonly string[],
 ): Track {
-  const { written, stand } = track;
+  const { written, position } = track;
   const { path, start, end } = place;
   const here = text.slice(start - 1, end);
   const same = equal(here, written.text);
   const away = path !== written.path || (track.jumped && start !== written.start);
-  const fate: Fate = !same ? "edited" : away ? "moved" : start === written.start ? "unchanged" : "shifted";
+  const status: AnchorStatus = !same ? "edited" : away ? "moved" : start === written.start ? "unchanged" : "shifted";
   const touched =
-    !equal(here, was) || path !== stand.path || stand.fate === "gone" || (fate === "moved" && !isAway(track));
+    !equal(here, was) || path !== position.path || position.status === "gone" || (status === "moved" && !isAway(track));
   const now = same ? {} : { now: here.slice(0, MOST_NOW).map((line) => line.slice(0, LONGEST_NOW)) };
-  const since = touched ? revision : stand.since;
-  return { ...track, lost: null, stand: { revision, fate, path, start, end, since, ...now } };
+  const since = touched ? revision : position.since;
+  return { ...track, lost: null, position: { revision, status, path, start, end, since, ...now } };
 }
 
-function isAway({ stand, written }: Track): boolean {
-  return stand.fate === "moved" || stand.path !== written.path;
+function isAway({ position, written }: Track): boolean {
+  return position.status === "moved" || position.path !== written.path;
 }
 
 /** Compared as far as the text of an anchor is taken down. */

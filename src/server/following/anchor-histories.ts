@@ -1,24 +1,24 @@
 import { pathOf } from "@/core/anchor/anchor";
-import { beginTrack, type Course } from "@/core/anchor/course";
+import { type AnchorHistory, beginTrack } from "@/core/anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
 import type { Lens } from "../app/lens";
 import type { Followed, Follower, RevisionStep } from "./follow-tracks";
 
 /** Raise it when lines are followed in another way than before: what was kept is then made anew. */
-const FOLLOWER = 1;
+const FOLLOWER = 2;
 
 /**
  * What became of the lines of each thread since it was written, by thread. Kept in the database, and followed on from there when a
  * revision has come; threads of the newest revision are left out.
  */
-export function coursesOf(lens: Lens, folder: string, change: ChangeSet): Promise<Record<string, Course>> {
+export function historiesOf(lens: Lens, folder: string, change: ChangeSet): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
   const older = change.threads.filter(({ anchor }) => pathOf(anchor) !== null && anchor.revision < number);
   if (older.length === 0) return Promise.resolve({});
   const key = `${change.id}\0${number}\0${change.threads.length}`;
   return lens
-    .kept<Record<string, Course>>("courses", 200)
+    .kept<Record<string, AnchorHistory>>("courses", 200)
     .get(key, () => lens.inTurn(`courses ${change.id}`, () => followOn(lens, folder, change, older)));
 }
 
@@ -27,7 +27,7 @@ async function followOn(
   folder: string,
   change: ChangeSet,
   threads: readonly Thread[],
-): Promise<Record<string, Course>> {
+): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
   const rows = await lens.db
     .selectFrom("courses")
@@ -39,14 +39,14 @@ async function followOn(
   const behind: Followed[] = [];
   for (const thread of threads) {
     const kept = known.get(thread.id);
-    if (kept?.track.stand.revision === number) continue;
+    if (kept?.track.position.revision === number) continue;
     const begun = kept ?? (await begin(folder, change, thread));
-    if (begun) behind.push({ stands: [], ...begun });
+    if (begun) behind.push({ positions: [], ...begun });
   }
   if (behind.length > 0) {
     const followed = await lens.workers.follow({ folder, steps: stepsOf(change), followers: behind });
-    const before = new Map(behind.map(({ id, stands }) => [id, stands]));
-    const whole = followed.map((one) => ({ ...one, stands: [...before.get(one.id)!, ...one.stands] }));
+    const before = new Map(behind.map(({ id, positions }) => [id, positions]));
+    const whole = followed.map((one) => ({ ...one, positions: [...before.get(one.id)!, ...one.positions] }));
     for (const one of whole) known.set(one.id, one);
     await lens.db.transaction().execute(async (tx) => {
       for (const one of whole) {
@@ -59,12 +59,12 @@ async function followOn(
       }
     });
   }
-  const courses: Record<string, Course> = {};
+  const histories: Record<string, AnchorHistory> = {};
   for (const { id } of threads) {
     const one = known.get(id);
-    if (one && one.stands.length > 0) courses[id] = { side: one.side, stands: one.stands };
+    if (one && one.positions.length > 0) histories[id] = { side: one.side, positions: one.positions };
   }
-  return courses;
+  return histories;
 }
 
 function stepsOf({ revisions }: ChangeSet): RevisionStep[] {
