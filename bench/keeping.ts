@@ -7,7 +7,7 @@ import { COMMAND_LINE } from "@/server/access/audit";
 import { addPerson, setRole } from "@/server/access/people";
 import { addRepository } from "@/server/access/repositories";
 import { makeToken } from "@/server/access/tokens";
-import { openLens } from "@/server/app/lens";
+import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { backUp, restore } from "@/server/keeping/backup";
 import { checkAll } from "@/server/keeping/check";
@@ -61,7 +61,7 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
     const deeds = [1, 2, 3].map(async () => {
       while (storm.going) await round(++number, { work, remote, tokens, told }).catch(() => undefined);
     });
-    const beside = await openLens(bareSettings(data, root));
+    const beside = await openApp(bareSettings(data, root));
     const begun = performance.now();
     const made = await backUp(beside, COMMAND_LINE, join(folder, "backup"));
     const took = performance.now() - begun;
@@ -74,7 +74,7 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
     if (!made.ok) throw new Error(made.refusal.reason);
     const restored = await restore(join(folder, "backup"), join(folder, "restored"));
     if (!restored.ok) throw new Error(restored.refusal.reason);
-    const other = await openLens(bareSettings(join(folder, "restored"), root));
+    const other = await openApp(bareSettings(join(folder, "restored"), root));
     const wrong = (await checkAll(other)).filter(({ kind }) => kind === "wrong");
     await other.close();
     console.log(
@@ -95,23 +95,23 @@ async function prepare(root: string, data: string, work: string): Promise<Record
   writeFileSync(join(work, "a.txt"), "a\n");
   await run("git", ["-C", work, "add", "-A"]);
   await run("git", [...author(work), "commit", "--quiet", "-m", "main"]);
-  const lens = await openLens(bareSettings(data, root));
+  const app = await openApp(bareSettings(data, root));
   const tokens: Record<string, string> = {};
   const done = <T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T => {
     if (!outcome.ok) throw new Error(outcome.refusal.reason);
     return outcome.value;
   };
-  const { repository } = done(await addRepository(lens, "quay", work));
-  done(await keepRules(lens, repository, null, { rules: [{ branches: "main", approvals: { count: 0 } }] }, "", null));
+  const { repository } = done(await addRepository(app, "quay", work));
+  done(await keepRules(app, repository, null, { rules: [{ branches: "main", approvals: { count: 0 } }] }, "", null));
   for (const [name, role] of [
     ["ada", "contributor"],
     ["kit", "keeper"],
   ] as const) {
-    done(await addPerson(lens, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
-    done(await setRole(lens, name, "quay", role));
-    tokens[name] = done(await makeToken(lens, name, { label: "bench" }, COMMAND_LINE));
+    done(await addPerson(app, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
+    done(await setRole(app, name, "quay", role));
+    tokens[name] = done(await makeToken(app, name, { label: "bench" }, COMMAND_LINE));
   }
-  await lens.close();
+  await app.close();
   return tokens as Record<"ada" | "kit", string>;
 }
 
@@ -175,10 +175,10 @@ async function ask(token: string, path: string, body: object): Promise<void> {
 
 /** What was acknowledged and is not in the log, and what does not fit together. */
 async function compare(root: string, data: string, told: readonly Acknowledged[]): Promise<string[]> {
-  const lens = await openLens(bareSettings(data, root));
+  const app = await openApp(bareSettings(data, root));
   try {
-    const rows = await lens.db.selectFrom("events").select(["kind", "data", "stream"]).execute();
-    const changes = await lens.db.selectFrom("change_sets").select(["id", "number", "state"]).execute();
+    const rows = await app.db.selectFrom("events").select(["kind", "data", "stream"]).execute();
+    const changes = await app.db.selectFrom("change_sets").select(["id", "number", "state"]).execute();
     const byNumber = new Map(changes.map((change) => [change.number, change]));
     const lost = told.filter(({ number, what, words }) => {
       const change = byNumber.get(number);
@@ -186,13 +186,13 @@ async function compare(root: string, data: string, told: readonly Acknowledged[]
       if (what === "merge") return change.state !== "merged";
       return !rows.some(({ stream, data: text }) => stream === change.id && text.includes(words));
     });
-    const wrong = (await checkAll(lens)).filter(({ kind, where }) => kind === "wrong" || where === "database");
+    const wrong = (await checkAll(app)).filter(({ kind, where }) => kind === "wrong" || where === "database");
     return [
       ...lost.map(({ number, what }) => `lost: a ${what} of change set ${number}`),
       ...wrong.map(({ where, what }) => `${where}: ${what}`),
     ];
   } finally {
-    await lens.close();
+    await app.close();
   }
 }
 

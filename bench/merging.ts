@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { git, gitText } from "@/git/run";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, folderOf } from "@/server/access/repositories";
-import { openLens } from "@/server/app/lens";
+import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { openChange } from "@/server/changes/changes";
 import { carryOut } from "@/server/changes/requests";
@@ -19,7 +19,7 @@ const COLD = 50;
 export async function merging(say: (words: string) => void): Promise<number> {
   process.env.LENS_LOG = "error";
   const folder = mkdtempSync(join(tmpdir(), "lens-merging-"));
-  const lens = await openLens(bareSettings(join(folder, "data"), process.env.LENS_ROOT ?? process.cwd()));
+  const app = await openApp(bareSettings(join(folder, "data"), process.env.LENS_ROOT ?? process.cwd()));
   try {
     say(`Making ${TARGETS * EACH} change sets …`);
     const work = join(folder, "work");
@@ -27,11 +27,11 @@ export async function merging(say: (words: string) => void): Promise<number> {
     await git(null, ["init", "--quiet", "--initial-branch=main", "--end-of-options", work]);
     await git(null, ["-C", work, "fast-import", "--quiet"], { input: history() });
     for (const name of ["ada", "ben"]) {
-      need(await addPerson(lens, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
+      need(await addPerson(app, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
     }
-    const { repository } = need(await addRepository(lens, "quay", work));
-    for (const name of ["ada", "ben"]) need(await setRole(lens, name, "quay", "keeper"));
-    const [ada, ben] = [(await findPerson(lens.db, "ada"))!, (await findPerson(lens.db, "ben"))!];
+    const { repository } = need(await addRepository(app, "quay", work));
+    for (const name of ["ada", "ben"]) need(await setRole(app, name, "quay", "keeper"));
+    const [ada, ben] = [(await findPerson(app.db, "ada"))!, (await findPerson(app.db, "ben"))!];
     const numbers: number[] = [];
     for (let target = 0; target < TARGETS; target++) {
       for (let i = 0; i < EACH; i++) {
@@ -41,9 +41,9 @@ export async function merging(say: (words: string) => void): Promise<number> {
           title: "Change",
           description: "",
         };
-        const { number } = need(await openChange(lens, ada, "quay", request));
+        const { number } = need(await openChange(app, ada, "quay", request));
         need(
-          await carryOut(lens, ben, "quay", number, {
+          await carryOut(app, ben, "quay", number, {
             kind: "send-review",
             revision: 1,
             verdict: "approve",
@@ -54,13 +54,13 @@ export async function merging(say: (words: string) => void): Promise<number> {
       }
     }
     const waits = await whileOthers(
-      () => lens.db.selectFrom("people").select("id").execute(),
+      () => app.db.selectFrom("people").select("id").execute(),
       () =>
         Promise.all(
           numbers
             .slice(0, COLD)
             .map((number) =>
-              carryOut(lens, ada, "quay", number, { kind: "merge-when-open", how: "merge", message: null }),
+              carryOut(app, ada, "quay", number, { kind: "merge-when-open", how: "merge", message: null }),
             ),
         ),
     );
@@ -69,15 +69,15 @@ export async function merging(say: (words: string) => void): Promise<number> {
     );
     const began = performance.now();
     const outcomes = await Promise.all(
-      numbers.map((number) => carryOut(lens, ada, "quay", number, { kind: "merge", revision: 1, message: "m" })),
+      numbers.map((number) => carryOut(app, ada, "quay", number, { kind: "merge", revision: 1, message: "m" })),
     );
     const took = performance.now() - began;
     const merged = outcomes.filter(({ ok }) => ok).length;
     const reasons = new Set(outcomes.flatMap((outcome) => (outcome.ok ? [] : [outcome.refusal.reason])));
-    const bare = folderOf(lens, repository);
-    const rows = await lens.db.selectFrom("change_sets").select("id").where("state", "=", "merged").execute();
+    const bare = folderOf(app, repository);
+    const rows = await app.db.selectFrom("change_sets").select("id").where("state", "=", "merged").execute();
     const told = new Set<string>();
-    for (const { id } of rows) told.add((await loadChangeSet(lens.db, id))!.settled!.commit!);
+    for (const { id } of rows) told.add((await loadChangeSet(app.db, id))!.settled!.commit!);
     let found = 0;
     for (let target = 0; target < TARGETS; target++) {
       const ids = (await gitText(bare, ["log", "--first-parent", "--format=%H", `main..release-${target}`])).split(
@@ -96,7 +96,7 @@ export async function merging(say: (words: string) => void): Promise<number> {
     );
     return told.size === found && fsck === "" ? 0 : 1;
   } finally {
-    await lens.close();
+    await app.close();
     rmSync(folder, { recursive: true, force: true });
   }
 }

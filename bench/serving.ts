@@ -7,7 +7,7 @@ import { COMMAND_LINE } from "@/server/access/audit";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository } from "@/server/access/repositories";
 import { makeToken } from "@/server/access/tokens";
-import { openLens } from "@/server/app/lens";
+import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { openChange } from "@/server/changes/changes";
 
@@ -41,9 +41,9 @@ export async function serving(say: (words: string) => void, megabytes = 500): Pr
       for (let i = n; i < 200; i += OFFERED) writeFileSync(join(work, `berth-${i}.ts`), lines(i, 2 + n));
       await commit(work, `small ${n}`);
     }
-    const lens = await openLens(bareSettings(data, root));
-    const token = await people(lens, work);
-    await lens.close();
+    const app = await openApp(bareSettings(data, root));
+    const token = await people(app, work);
+    await app.close();
 
     const port = 4397;
     const env = {
@@ -126,22 +126,22 @@ async function crowd(address: string, headers: Record<string, string>): Promise<
   }
 }
 
-async function people(lens: Awaited<ReturnType<typeof openLens>>, work: string): Promise<string> {
+async function people(app: Awaited<ReturnType<typeof openApp>>, work: string): Promise<string> {
   const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
-  need(await addPerson(lens, ada));
-  need(await addRepository(lens, "quay", work));
-  need(await setRole(lens, "ada", "quay", "contributor"));
-  need(await addPerson(lens, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
-  need(await setRole(lens, "kit", "quay", "keeper"));
-  const person = (await findPerson(lens.db, "ada"))!;
+  need(await addPerson(app, ada));
+  need(await addRepository(app, "quay", work));
+  need(await setRole(app, "ada", "quay", "contributor"));
+  need(await addPerson(app, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
+  need(await setRole(app, "kit", "quay", "keeper"));
+  const person = (await findPerson(app.db, "ada"))!;
   need(
-    await openChange(lens, person, "quay", { source: "topic", target: "main", title: "All berths", description: "" }),
+    await openChange(app, person, "quay", { source: "topic", target: "main", title: "All berths", description: "" }),
   );
   for (let n = 0; n < OFFERED; n++) {
     const request = { source: `small-${n}`, target: "main", title: `Some berths ${n}`, description: "" };
-    need(await openChange(lens, person, "quay", request));
+    need(await openChange(app, person, "quay", request));
   }
-  return need(await makeToken(lens, "ada", { label: "bench" }, COMMAND_LINE));
+  return need(await makeToken(app, "ada", { label: "bench" }, COMMAND_LINE));
 }
 
 async function signIn(address: string, name = "ada"): Promise<string> {

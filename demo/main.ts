@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync 
 import { join } from "node:path";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, enter } from "@/server/access/repositories";
-import { openLens } from "@/server/app/lens";
+import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
 import { addWorkItem } from "@/server/changes/tracker";
@@ -46,16 +46,16 @@ export async function makeDemo(
   };
   const clock = { now: 0 };
   const settings = bareSettings(making, process.env.LENS_ROOT ?? process.cwd());
-  const lens = await openLens(settings, { now: () => clock.now, random });
+  const app = await openApp(settings, { now: () => clock.now, random });
   try {
-    await new Harbour(lens, clock, join(making, "workshop")).tell();
+    await new Harbour(app, clock, join(making, "workshop")).tell();
     // The checks are really run, as they are later for every new revision.
     clock.now = Date.parse("2026-11-23T08:40:00Z");
-    const runner = new Runner(lens, "gauge");
+    const runner = new Runner(app, "gauge");
     await runner.step();
     await runner.stop();
   } finally {
-    await lens.close();
+    await app.close();
   }
   rmSync(join(making, "workshop"), { recursive: true, force: true });
   writeFileSync(join(making, "demo-edition"), EDITION);
@@ -81,23 +81,23 @@ class Harbour extends Story {
     this.at("2026-08-01T08:00");
     await this.invite();
     need(
-      await addPerson(this.lens, {
-        ...{ name: "gauge", fullName: "Gauge", email: "", password: this.lens.newId(), machine: true },
+      await addPerson(this.app, {
+        ...{ name: "gauge", fullName: "Gauge", email: "", password: this.app.newId(), machine: true },
         about: "looks over every revision",
       }),
     );
-    this.people.set("gauge", (await findPerson(this.lens.db, "gauge"))!);
+    this.people.set("gauge", (await findPerson(this.app.db, "gauge"))!);
     const plannerHistory = await planner(join(this.workshop, "berth-planner"));
     const tidesHistory = await tides(join(this.workshop, "tide-tables"));
-    need(await addRepository(this.lens, "berth-planner", plannerHistory.folder));
-    need(await addRepository(this.lens, "tide-tables", tidesHistory.folder));
+    need(await addRepository(this.app, "berth-planner", plannerHistory.folder));
+    need(await addRepository(this.app, "tide-tables", tidesHistory.folder));
     for (const repository of ["berth-planner", "tide-tables"]) {
       for (const { name, keeper } of PEOPLE) {
-        need(await setRole(this.lens, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));
+        need(await setRole(this.app, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));
       }
     }
-    need(await setRole(this.lens, "gauge", "berth-planner", "contributor"));
-    need(await setRule(this.lens, "tide-tables", "main", { approvals: { count: 2 } }));
+    need(await setRole(this.app, "gauge", "berth-planner", "contributor"));
+    need(await setRule(this.app, "tide-tables", "main", { approvals: { count: 2 } }));
     await this.settledOnes();
     await this.stricter();
     await this.pilotHold(plannerHistory);
@@ -119,7 +119,7 @@ class Harbour extends Story {
   private async invite(): Promise<void> {
     for (const { name, fullName, about } of PEOPLE) {
       need(
-        await addPerson(this.lens, {
+        await addPerson(this.app, {
           name,
           fullName,
           about,
@@ -129,7 +129,7 @@ class Harbour extends Story {
           administrator: name === "mirela",
         }),
       );
-      const person = await findPerson(this.lens.db, name);
+      const person = await findPerson(this.app.db, name);
       if (person) this.people.set(name, person);
     }
   }
@@ -183,7 +183,7 @@ class Harbour extends Story {
     };
     const rules = { version: 1, rules: [main, { branches: "**", direct: true }] };
     const note = "The survey is mine to look after; and the words are checked from now on.";
-    need(await saveRules(this.lens, this.who("mirela"), "berth-planner", rules, note, null));
+    need(await saveRules(this.app, this.who("mirela"), "berth-planner", rules, note, null));
   }
 
   /** Why some of it is done: items of the tracker, and what they are linked to. */
@@ -206,11 +206,11 @@ class Harbour extends Story {
       ],
       ["pim", "Print the plan for the night watch", "", null],
     ];
-    const entered = need(await enter(this.lens, this.who("mirela"), "berth-planner"));
+    const entered = need(await enter(this.app, this.who("mirela"), "berth-planner"));
     const numbers = new Map<string, string>();
     for (const [by, title, body, whose] of items) {
       const said = { title, body, assignee: whose && this.who(whose).id };
-      numbers.set(by, need(await addWorkItem(this.lens, this.who(by), entered.repository.id, said)));
+      numbers.set(by, need(await addWorkItem(this.app, this.who(by), entered.repository.id, said)));
     }
     await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });
     await this.do("sunday", "berth-planner", 6, { kind: "link", item: numbers.get("sunday")!, closes: true });
@@ -287,7 +287,7 @@ See \`docs/holding.md\` for what the desk does.`,
     );
     await this.tellFromHere();
     this.at("2026-11-19T13:20");
-    const { change } = need(await findChange(this.lens, this.who("anders"), repository, number));
+    const { change } = need(await findChange(this.app, this.who("anders"), repository, number));
     await this.do("anders", repository, number, {
       kind: "ask",
       invited: [{ person: this.who("rosa").id }, { person: this.who("mirela").id }],
@@ -335,7 +335,7 @@ See \`docs/holding.md\` for what the desk does.`,
 
   /** From here on the log is told by mail when the demo starts. */
   async tellFromHere(): Promise<void> {
-    await keepPlace(this.lens.db, "mail", await lastEvent(this.lens.db));
+    await keepPlace(this.app.db, "mail", await lastEvent(this.app.db));
   }
 
   private async others(): Promise<void> {

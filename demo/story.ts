@@ -5,7 +5,7 @@ import type { Weight } from "@/core/review/shapes";
 import { git } from "@/git/run";
 import type { Person } from "@/server/access/person";
 import { enter, folderOf } from "@/server/access/repositories";
-import type { Lens } from "@/server/app/lens";
+import type { AppContext } from "@/server/app/context";
 import { findChange, openChange } from "@/server/changes/changes";
 import { carryOut } from "@/server/changes/requests";
 import { messageFor, pick, pickedOf } from "@/server/changes/taking";
@@ -18,7 +18,7 @@ export type PersonName = Colleague | "gauge";
 export class Story {
   protected readonly people = new Map<PersonName, Person>();
   constructor(
-    protected readonly lens: Lens,
+    protected readonly app: AppContext,
     protected readonly clock: { now: number },
     protected readonly workshop: string,
   ) {}
@@ -41,11 +41,11 @@ export class Story {
     target = "main",
   ): Promise<number> {
     const request = { source, target, title, description, draft };
-    return need(await openChange(this.lens, this.who(by), repository, request)).number;
+    return need(await openChange(this.app, this.who(by), repository, request)).number;
   }
 
   async do(by: PersonName, repository: string, number: number, request: CommandRequest): Promise<void> {
-    need(await carryOut(this.lens, this.who(by), repository, number, request));
+    need(await carryOut(this.app, this.who(by), repository, number, request));
   }
 
   /** Leaves an unsent remark on the first line that reads like this. */
@@ -59,26 +59,26 @@ export class Story {
     body: string,
     { weight = "settle", suggest }: { weight?: Weight; suggest?: string[] } = {},
   ): Promise<void> {
-    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
+    const { change, folder } = need(await findChange(this.app, this.who(by), repository, number));
     const revision = change.revisions[change.revisions.length - 1];
     const place = `${side === "new" ? revision.head : revision.base}:${path}`;
     const blob = (await git(folder, ["rev-parse", "--verify", "--end-of-options", place])).stdout.toString().trim();
     const text = (await git(folder, ["cat-file", "blob", blob])).stdout.toString();
     const start = text.split("\n").indexOf(line) + 1;
     const anchor = { kind: "lines" as const, revision: revision.number, blob, side, path, start, end: start };
-    const suggestions = suggest ? [{ id: this.lens.newId(), start, end: start, lines: suggest }] : [];
+    const suggestions = suggest ? [{ id: this.app.newId(), start, end: start, lines: suggest }] : [];
     const note = { kind: "remark" as const, anchor, body, weight, suggestions };
-    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
+    need(await keepUnsent(this.app, this.who(by), change, folder, this.app.newId(), note));
   }
 
   /** Picks every suggestion there is, and takes them in one commit. */
   async takeAll(by: PersonName, repository: string, number: number): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    const { change } = need(await findChange(this.app, this.who(by), repository, number));
     for (const { id: thread, suggestions } of change.threads) {
       for (const { id: suggestion } of suggestions)
-        need(await pick(this.lens, this.who(by), change, { thread, suggestion, picked: true }));
+        need(await pick(this.app, this.who(by), change, { thread, suggestion, picked: true }));
     }
-    const message = messageFor(await pickedOf(this.lens.db, this.who(by), change));
+    const message = messageFor(await pickedOf(this.app.db, this.who(by), change));
     await this.do(by, repository, number, { kind: "take", message });
   }
 
@@ -89,25 +89,25 @@ export class Story {
     verdict: "approve" | "request-changes" | "none",
     remark: string,
   ): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    const { change } = need(await findChange(this.app, this.who(by), repository, number));
     await this.do(by, repository, number, { kind: "send-review", revision: change.revisions.length, verdict, remark });
   }
 
   async reply(by: PersonName, repository: string, number: number, thread: number, body: string): Promise<void> {
-    const { change } = need(await findChange(this.lens, this.who(by), repository, number));
+    const { change } = need(await findChange(this.app, this.who(by), repository, number));
     await this.do(by, repository, number, { kind: "reply", thread: change.threads[thread].id, body });
   }
 
   async task(by: PersonName, repository: string, number: number, body: string, to: PersonName): Promise<void> {
-    const { change, folder } = need(await findChange(this.lens, this.who(by), repository, number));
+    const { change, folder } = need(await findChange(this.app, this.who(by), repository, number));
     const note = { kind: "task" as const, body, assignee: this.who(to).id };
-    need(await keepUnsent(this.lens, this.who(by), change, folder, this.lens.newId(), note));
+    need(await keepUnsent(this.app, this.who(by), change, folder, this.app.newId(), note));
   }
 
   /** Brings a branch from where its author works into the repository that is served. */
   async bring(repository: string, from: string, branch: string): Promise<void> {
-    const entered = need(await enter(this.lens, this.who("mirela"), repository));
-    await git(folderOf(this.lens, entered.repository), [
+    const entered = need(await enter(this.app, this.who("mirela"), repository));
+    await git(folderOf(this.app, entered.repository), [
       "fetch",
       "--quiet",
       "--end-of-options",

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { lens } from "@/server/app/lens";
+import { app } from "@/server/app/context";
 import { Providers } from "@/ui/providers";
 import "./globals.css";
 
@@ -16,7 +16,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" data-theme={theme}>
       <body>
-        <Providers nonce={nonce} mail={(await lens()).settings.mailStandIn}>
+        <Providers nonce={nonce} mail={(await app()).settings.mailStandIn}>
           {children}
         </Providers>
       </body>

@@ -6,8 +6,8 @@ import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";
 
 export default async function Page() {
-  const { lens, person, me } = await visitor("/");
-  const [view, repositories] = await Promise.all([desk(lens, person), repositoriesOf(lens, person)]);
+  const { app, person, me } = await visitor("/");
+  const [view, repositories] = await Promise.all([desk(app, person), repositoriesOf(app, person)]);
   const first = person.fullName.split(" ")[0];
   return (
     <>

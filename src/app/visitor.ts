@@ -1,20 +1,20 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { COOKIE, personOfSession } from "@/server/access/sessions";
-import { type Lens, lens } from "@/server/app/lens";
+import { type AppContext, app } from "@/server/app/context";
 
 /** Who looks at a page. Those who are not signed in are sent to the sign-in page, and come back after it. */
 export async function visitor(path: string) {
   const session = (await cookies()).get(COOKIE)?.value;
-  const installation = await lens();
+  const installation = await app();
   const person = await personOfSession(installation, session);
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
   const me = { fullName: person.fullName, administrator: person.administrator };
-  return { lens: installation, person, me };
+  return { app: installation, person, me };
 }
 
 /** Where this installation is reached: as it is set, or as the visitor came. */
-export async function ownAddress({ settings }: Lens): Promise<string> {
+export async function ownAddress({ settings }: AppContext): Promise<string> {
   if (settings.address) return settings.address;
   const head = await headers();
   return `${head.get("x-forwarded-proto") ?? "http"}://${head.get("host") ?? `localhost:${settings.port}`}`;

@@ -2,8 +2,8 @@
 export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
 export { addRepository, fetchRepository, findRepository } from "@/server/access/repositories";
 export { makeToken } from "@/server/access/tokens";
+export { openApp } from "@/server/app/context";
 export { checked } from "@/server/app/http";
-export { openLens } from "@/server/app/lens";
 export { addAccount, changeAccount } from "@/server/keeping/accounts";
 export { backUp, restore } from "@/server/keeping/backup";
 export { checkAll } from "@/server/keeping/check";

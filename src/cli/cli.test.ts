@@ -12,7 +12,7 @@ const folder = mkdtempSync(join(tmpdir(), "lens-cli-"));
 const work = join(folder, "work");
 
 /** Runs the command as a person would, and gives its exit code and what it said. */
-async function lens(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+async function app(...args: string[]): Promise<{ code: number; out: string; err: string }> {
   const said = { out: "", err: "" };
   const hear = (where: "out" | "err") => (words: string | Uint8Array, done?: unknown) => {
     said[where] += Buffer.from(words as Uint8Array).toString();
@@ -52,72 +52,72 @@ afterAll(() => {
 
 describe("the lens command", () => {
   it("explains itself, and every part of itself", async () => {
-    expect((await lens("--help")).out).toMatch(/repo .*\n.*role[\s\S]*LENS_DATA[\s\S]*first installation/i);
+    expect((await app("--help")).out).toMatch(/repo .*\n.*role[\s\S]*LENS_DATA[\s\S]*first installation/i);
     for (const part of ["repo", "role", "rule", "person", "diff", "rebuild", "serve"])
-      expect((await lens(part, "--help")).out).toContain("Usage: lens");
-    expect((await lens("launch")).code).toBe(1);
+      expect((await app(part, "--help")).out).toContain("Usage: lens");
+    expect((await app("launch")).code).toBe(1);
     expect(checkSettings({ PORT: "http" })).toBe("PORT is not a number from 1 to 65535. It is “http”.");
     expect(checkSettings({})).toBeNull();
   });
 
   it("takes a repository in by a path from where one stands, and refuses with one sentence and exit code 1", async () => {
-    expect(await lens("repo", "list")).toMatchObject({ code: 0, out: expect.stringMatching(/no repository yet/) });
-    expect(await lens("repo", "add", "planner", "work")).toMatchObject({
+    expect(await app("repo", "list")).toMatchObject({ code: 0, out: expect.stringMatching(/no repository yet/) });
+    expect(await app("repo", "add", "planner", "work")).toMatchObject({
       code: 0,
       out: expect.stringMatching(/Took planner in: 1 branch, main by default/),
     });
-    expect(await lens("repo", "add", "planner", "work")).toMatchObject({
+    expect(await app("repo", "add", "planner", "work")).toMatchObject({
       code: 1,
       out: "",
       err: "There is a repository of the name “planner” already.\n",
     });
-    expect((await lens("repo", "add", "other", "nowhere")).err).toMatch(/^There is nothing at .*nowhere\.\n$/);
-    expect((await lens("repo", "list")).out).toBe("planner\tmain\n");
-    expect((await lens("repo", "fetch", "planner")).out).toBe("Nothing new.\n");
+    expect((await app("repo", "add", "other", "nowhere")).err).toMatch(/^There is nothing at .*nowhere\.\n$/);
+    expect((await app("repo", "list")).out).toBe("planner\tmain\n");
+    expect((await app("repo", "fetch", "planner")).out).toBe("Nothing new.\n");
     writeFileSync(join(work, "b.txt"), "b\n");
     await workGit("add", "--all");
     await workGit("commit", "--quiet", "-m", "third");
-    expect((await lens("repo", "fetch", "planner")).out).toBe("main: moved on\n");
+    expect((await app("repo", "fetch", "planner")).out).toBe("main: moved on\n");
   });
 
   it("refuses roles and rules that make no sense", async () => {
-    expect((await lens("role", "set", "ada", "planner", "king")).err).toMatch(/There is no role “king”/);
-    expect((await lens("role", "set", "ada", "planner", "keeper")).err).toMatch(/nobody of the name “ada”/);
-    expect((await lens("rule", "set", "planner", "main", "--approvals", "two")).err).toMatch(/whole number/);
-    expect((await lens("rule", "set", "planner", "main", "--approvals", "2")).out).toMatch(
+    expect((await app("role", "set", "ada", "planner", "king")).err).toMatch(/There is no role “king”/);
+    expect((await app("role", "set", "ada", "planner", "keeper")).err).toMatch(/nobody of the name “ada”/);
+    expect((await app("rule", "set", "planner", "main", "--approvals", "two")).err).toMatch(/whole number/);
+    expect((await app("rule", "set", "planner", "main", "--approvals", "2")).out).toMatch(
       /^main of planner asks for 2 approvals\.\nmain: 2 approvals can never be given as things are/,
     );
-    const { out } = await lens("rule", "export", "planner");
+    const { out } = await app("rule", "export", "planner");
     expect(JSON.parse(out)).toMatchObject({
       version: 1,
       rules: [{ branches: "main", approvals: { count: 2 } }, { branches: "**" }],
     });
     writeFileSync(join(folder, "rules.json"), out.replace('"count": 2', '"count": 0'));
-    expect((await lens("rule", "import", "planner", "rules.json", "--note", "Alone")).out).toMatch(
+    expect((await app("rule", "import", "planner", "rules.json", "--note", "Alone")).out).toMatch(
       /^Edition 3 of the rules of planner counts from now on\./,
     );
     writeFileSync(join(folder, "bad.json"), '{"rules":[{"branches":"main","linear":true}]}');
-    expect((await lens("rule", "import", "planner", "bad.json")).err).toMatch(/^main: a linear history cannot be kept/);
-    expect((await lens("rule", "import", "planner", "work/a.txt")).err).toMatch(/is not JSON/);
-    expect((await lens("rebuild")).out).toBe("Made the lists again from the log: no change sets.\n");
+    expect((await app("rule", "import", "planner", "bad.json")).err).toMatch(/^main: a linear history cannot be kept/);
+    expect((await app("rule", "import", "planner", "work/a.txt")).err).toMatch(/is not JSON/);
+    expect((await app("rebuild")).out).toBe("Made the lists again from the log: no change sets.\n");
   });
 
   it("compares two commits as a patch, as the reading and in summary, without an installation", async () => {
-    const { out, err } = await lens("diff", "work", "HEAD~2", "HEAD");
+    const { out, err } = await app("diff", "work", "HEAD~2", "HEAD");
     expect(err).toBe("");
     expect(out).toContain("--- a/a.txt\n+++ b/a.txt\n@@ -1,2 +1,2 @@\n one\n-two\n+2\n");
-    expect((await lens("diff", "work", "HEAD~2", "HEAD", "--path", "b.txt")).out).not.toContain("a.txt");
-    const reading = JSON.parse((await lens("diff", "work", "HEAD~2", "HEAD", "--format", "json")).out);
+    expect((await app("diff", "work", "HEAD~2", "HEAD", "--path", "b.txt")).out).not.toContain("a.txt");
+    const reading = JSON.parse((await app("diff", "work", "HEAD~2", "HEAD", "--format", "json")).out);
     expect(reading).toMatchObject({
       changed: 3,
       toRead: 3,
       files: [{ path: "a.txt" }, { path: "b.txt", status: "added" }],
     });
-    expect((await lens("diff", "work", "HEAD~2", "HEAD", "--format", "summary")).out).toMatch(
+    expect((await app("diff", "work", "HEAD~2", "HEAD", "--format", "summary")).out).toMatch(
       /^2 files, 3 changed lines, 3 to read\.\n/,
     );
-    expect((await lens("diff", "work", "HEAD~9", "HEAD")).err).toMatch(/has no commit “HEAD~9”/);
-    expect((await lens("diff", "data", "a", "b")).err).toMatch(/is not a git repository/);
-    expect((await lens("diff", "work", "HEAD", "HEAD", "--format", "html")).err).toMatch(/no format “html”/);
+    expect((await app("diff", "work", "HEAD~9", "HEAD")).err).toMatch(/has no commit “HEAD~9”/);
+    expect((await app("diff", "data", "a", "b")).err).toMatch(/is not a git repository/);
+    expect((await app("diff", "work", "HEAD", "HEAD", "--format", "html")).err).toMatch(/no format “html”/);
   });
 });

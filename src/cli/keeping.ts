@@ -3,7 +3,7 @@ import type { Command } from "commander";
 import { accountRequest } from "@/core/access-view";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/words";
-import type { Lens } from "@/server/app/lens";
+import type { AppContext } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
 import { backstage, need, Stop, say, withLens } from "./stop";
 
@@ -13,9 +13,9 @@ export function addKeepingCommands(program: Command): void {
     .command("backup <folder>")
     .description("write everything into an empty folder, as it is at one moment; the server may be running")
     .action((folder: string) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         const place = fromHere(folder);
-        const { repositories } = need(await server.backUp(lens, server.COMMAND_LINE, place, tellProgress));
+        const { repositories } = need(await server.backUp(app, server.COMMAND_LINE, place, tellProgress));
         say(`${place} has the database and ${counted(repositories.length, "repository", "repositories")}.`);
       }),
     );
@@ -37,10 +37,10 @@ export function addKeepingCommands(program: Command): void {
     .description("who did what and from where, as JSON lines, the oldest first")
     .option("--after <id>", "go on after this entry")
     .action(({ after }: { after?: string }) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         let before = after;
         for (;;) {
-          const entries = await server.auditEntries(lens, { most: 1_000, before, oldestFirst: true });
+          const entries = await server.auditEntries(app, { most: 1_000, before, oldestFirst: true });
           for (const { at, ...entry } of entries) say(JSON.stringify({ at: new Date(at).toISOString(), ...entry }));
           if (entries.length < 1_000) return;
           before = entries.at(-1)?.id;
@@ -52,8 +52,8 @@ export function addKeepingCommands(program: Command): void {
 /** Ways to change an account, under `lens person`. */
 export function addAccountCommands(person: Command): void {
   const carry = (name: string, request: unknown, words: string) =>
-    withLens(async (lens, server) => {
-      need(await server.changeAccount(lens, server.COMMAND_LINE, name, need(server.checked(accountRequest, request))));
+    withLens(async (app, server) => {
+      need(await server.changeAccount(app, server.COMMAND_LINE, name, need(server.checked(accountRequest, request))));
       say(words);
     });
   person
@@ -91,8 +91,8 @@ function tellProgress(words: string): void {
   if (process.stderr.isTTY) process.stderr.write(`${visible(words)}\n`);
 }
 
-async function tellTroubles(lens: Lens, server: Awaited<ReturnType<typeof backstage>>): Promise<void> {
-  const troubles = await server.checkAll(lens, tellProgress);
+async function tellTroubles(app: AppContext, server: Awaited<ReturnType<typeof backstage>>): Promise<void> {
+  const troubles = await server.checkAll(app, tellProgress);
   for (const { kind, where, what, todo } of troubles)
     say(visible(`${kind === "wrong" ? "wrong" : "note "}  ${where}: ${what}. ${todo}`));
   const bad = troubles.filter(({ kind }) => kind === "wrong").length;

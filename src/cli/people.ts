@@ -24,12 +24,12 @@ export function addPeopleCommands(program: Command): void {
     .option("--machine", "a program's account: it signs in by token, and its word is no verdict")
     .option("--owner <name>", "to whom a machine account belongs; who answers for what it does")
     .action((name: string, { fullName, email, administrator, machine, owner }: NewAccount) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         // Nobody knows a machine's password, so nobody signs in as one.
-        const password = machine ? lens.newId() + lens.newId() : await askPassword(`Password for ${name}: `);
+        const password = machine ? app.newId() + app.newId() : await askPassword(`Password for ${name}: `);
         const account = { name, fullName, password, administrator, machine, owner };
         need(
-          await server.addAccount(lens, server.COMMAND_LINE, {
+          await server.addAccount(app, server.COMMAND_LINE, {
             ...account,
             email: email || (machine ? "" : `${name}@localhost`),
           }),
@@ -44,9 +44,9 @@ export function addPeopleCommands(program: Command): void {
     .command("password <name>")
     .description("set a new password; ends the person's sessions and tokens")
     .action((name: string) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         const password = await askPassword(`New password for ${name}: `);
-        need(await server.changeAccount(lens, server.COMMAND_LINE, name, { kind: "password", password }));
+        need(await server.changeAccount(app, server.COMMAND_LINE, name, { kind: "password", password }));
         say(`${name} has a new password; their sessions and tokens have ended.`);
       }),
     );
@@ -58,11 +58,11 @@ export function addPeopleCommands(program: Command): void {
     .option("--scopes <words>", `of ${SCOPES.join(", ")}, parted by commas`, SCOPES.join(","))
     .option("--days <number>", "how long it lasts; 0 for ever", "90")
     .action((name: string, given: { label: string; scopes: string; days: string }) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         const days = Number(given.days) === 0 ? null : Number(given.days);
         const asked = { label: given.label, scopes: given.scopes.split(/[ ,]+/), days };
         const request = need(server.checked(tokenRequest, asked));
-        say(need(await server.makeToken(lens, name, request, server.COMMAND_LINE)));
+        say(need(await server.makeToken(app, name, request, server.COMMAND_LINE)));
       }),
     );
   person

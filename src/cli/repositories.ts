@@ -15,17 +15,17 @@ export function addRepositoryCommands(program: Command): void {
       "\nThe repository is copied; the one at <path> is not touched. <name> is used in addresses: lower-case letters, digits, dots, dashes.",
     )
     .action((name: string, path: string) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         const { branches, repository } = need(
           await server.addRepository(
-            lens,
+            app,
             name,
             // npm runs this in the project's folder; a relative path is meant from where the person stands.
             resolve(process.env.INIT_CWD ?? ".", path),
             process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
           ),
         );
-        await server.audit(lens, server.COMMAND_LINE, "repository-added", { repository: name });
+        await server.audit(app, server.COMMAND_LINE, "repository-added", { repository: name });
         say(
           `Took ${repository.name} in: ${counted(branches, "branch", "branches")}, ${repository.defaultBranch} by default.`,
         );
@@ -43,9 +43,9 @@ export function addRepositoryCommands(program: Command): void {
       "\nBranches move forward; one that is offered in an open change set may also have been rewritten. A change set then offers to record its next revision.",
     )
     .action((name: string) =>
-      withLens(async (lens, server) => {
-        const fetched = need(await server.fetchRepository(lens, name));
-        await server.audit(lens, server.COMMAND_LINE, "repository-fetched", {
+      withLens(async (app, server) => {
+        const fetched = need(await server.fetchRepository(app, name));
+        await server.audit(app, server.COMMAND_LINE, "repository-fetched", {
           repository: name,
           branches: fetched.length,
         });
@@ -70,11 +70,11 @@ export function addRepositoryCommands(program: Command): void {
     .command("set <person> <repository> <role>")
     .description(`give a person a role: ${ROLES.join(", ")}; or none, to take it away`)
     .action((person: string, repository: string, given: string) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         if (given !== "none" && !ROLES.includes(given as Role))
           throw new Stop(`There is no role “${given}”: it is ${ROLES.join(", ")} or none.`);
         const role = given === "none" ? null : (given as Role);
-        need(await server.changeAccount(lens, server.COMMAND_LINE, person, { kind: "role", repository, role }));
+        need(await server.changeAccount(app, server.COMMAND_LINE, person, { kind: "role", repository, role }));
         say(
           given === "none"
             ? `${person} has no role in ${repository} any more.`
@@ -92,11 +92,11 @@ export function addRepositoryCommands(program: Command): void {
     .requiredOption("--approvals <number>", "a whole number from 0 to 50")
     .option("--no-settled", "threads that must be settled and tasks need not be")
     .action((repository: string, branch: string, { approvals, settled }: { approvals: string; settled: boolean }) =>
-      withLens(async (lens, server) => {
+      withLens(async (app, server) => {
         if (!/^\d+$/.test(approvals)) throw new Stop("The number of approvals is a whole number from 0 to 50.");
         const branches = branch === "*" ? "**" : branch;
         const said = { approvals: { count: Number(approvals) }, threads: settled, tasks: settled };
-        const { notes } = need(await server.setRule(lens, repository, branches, said));
+        const { notes } = need(await server.setRule(app, repository, branches, said));
         say(
           `${branch === "*" ? "Every branch" : branch} of ${repository} asks for ${counted(Number(approvals), "approval")}.`,
         );
@@ -119,11 +119,11 @@ export function addRepositoryCommands(program: Command): void {
     .description("put the rules of a JSON file in the place of those that are there; the history keeps them")
     .option("--note <words>", "what this is for", "")
     .action((name: string, file: string, { note }: { note: string }) =>
-      withLens(async (lens, server) => {
-        const repository = await server.findRepository(lens.db, name);
+      withLens(async (app, server) => {
+        const repository = await server.findRepository(app.db, name);
         if (!repository) throw new Stop(`There is no repository of the name “${name}”.`);
         const place = resolve(process.env.INIT_CWD ?? ".", file);
-        const { version, notes } = need(await server.keepRules(lens, repository, null, readJson(place), note, null));
+        const { version, notes } = need(await server.keepRules(app, repository, null, readJson(place), note, null));
         say(`Edition ${version} of the rules of ${name} counts from now on.`);
         for (const words of notes) say(words);
       }),

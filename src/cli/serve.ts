@@ -3,8 +3,8 @@ import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
 import { FROM, whenceOf } from "@/server/access/whence";
+import { app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
-import { lens } from "@/server/app/lens";
 import { holdFolder } from "@/server/app/serving-lock";
 import { readSettings } from "@/server/app/settings";
 import { cutSlowBodies, HEADERS_WITHIN } from "@/server/app/slow-clients";
@@ -37,12 +37,12 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   }
   need(canWrite(settings.data));
   const held = need(holdFolder(settings.data, settings.port));
-  const installation = await lens();
+  const installation = await app();
   // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
   await settleIntents(installation);
-  const app = next({ dev, dir: settings.root, port: settings.port, quiet: true });
-  await app.prepare();
-  const handle = app.getRequestHandler();
+  const pages = next({ dev, dir: settings.root, port: settings.port, quiet: true });
+  await pages.prepare();
+  const handle = pages.getRequestHandler();
   // A large push takes as long as it takes, as long as it goes on: see cutSlowBodies.
   // What is under way, streams of news apart, and when something was asked last.
   let under = 0;
@@ -113,7 +113,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await upkeep.stop();
   await mail?.stop();
   await standIn?.close();
-  await app.close();
+  await pages.close();
   await installation.close();
   held.release();
   process.exit(0);

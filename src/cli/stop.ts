@@ -1,5 +1,5 @@
 import type { Outcome } from "@/core/outcome";
-import type { Lens } from "@/server/app/lens";
+import type { AppContext } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
 
 /** Ends a command with a sentence on standard error and exit code 1. */
@@ -19,13 +19,13 @@ export function backstage(): Promise<Backstage> {
 }
 
 /** Runs one action on the installation that the environment names, and closes it again. */
-export async function withLens(action: (lens: Lens, server: Backstage) => Promise<void>): Promise<void> {
+export async function withLens(action: (app: AppContext, server: Backstage) => Promise<void>): Promise<void> {
   const server = await backstage();
-  const lens = await server.openLens(need(readSettings(process.env)));
+  const app = await server.openApp(need(readSettings(process.env)));
   try {
-    await action(lens, server);
+    await action(app, server);
   } finally {
-    await lens.close();
+    await app.close();
   }
 }
 

@@ -54,7 +54,7 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 describe("taking a repository in", () => {
-  const add = async (name: string, path: string) => reason(await addRepository(bench.lens, name, path));
+  const add = async (name: string, path: string) => reason(await addRepository(bench.app, name, path));
 
   it("says what is wrong, each in its own words, and changes nothing", async () => {
     const before = readdirSync(join(bench.folder, "data/repositories"));
@@ -74,7 +74,7 @@ describe("taking a repository in", () => {
     const bare = join(bench.folder, "work", "bare.git");
     await bench.git(work, "tag", "v1", "main");
     await bench.git(bench.folder, "clone", "--quiet", "--bare", work, bare);
-    const { repository, branches } = value(await addRepository(bench.lens, "bare", bare));
+    const { repository, branches } = value(await addRepository(bench.app, "bare", bare));
     expect(branches).toBe(5);
     const folder = join(bench.folder, "data/repositories", `${repository.id}.git`);
     expect(await bench.git(folder, "rev-parse", "refs/tags/v1")).toBe(await bench.git(work, "rev-parse", "main"));
@@ -116,11 +116,11 @@ describe("a change set", () => {
     const ben = bench.people.get("ben")!;
     const ada = bench.people.get("ada")!;
     const name = { from: "base", to: "r1" };
-    const points = value(await pointsOf(bench.lens, ben, change, folder, "base", "r1"));
-    const files = await filesBetween(bench.lens, folder, points);
+    const points = value(await pointsOf(bench.app, ben, change, folder, "base", "r1"));
+    const files = await filesBetween(bench.app, folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const told = new Map<string, number[]>();
-    for await (const line of followReading(bench.lens, folder, points, new AbortController().signal)) {
+    for await (const line of followReading(bench.app, folder, points, new AbortController().signal)) {
       for (const { path, counts } of line) told.set(path, counts);
     }
     expect(told).toEqual(
@@ -129,22 +129,22 @@ describe("a change set", () => {
         ["new/file.ts", [1, 0]],
       ]),
     );
-    const readingOf = (who: typeof ben) => readingFor(bench.lens, who, change, folder, name, points, true);
+    const readingOf = (who: typeof ben) => readingFor(bench.app, who, change, folder, name, points, true);
     const reading = await readingOf(ben);
     expect(reading.files.map(({ path, counts, toRead }) => ({ path, counts, toRead }))).toEqual([
       { path: "a.txt", counts: [2, 1], toRead: 3 },
       { path: "new/file.ts", counts: [1, 0], toRead: 1 },
     ]);
     const [file] = reading.files;
-    const view: FileView = JSON.parse(await fileView(bench.lens, folder, file.oldId, file.newId));
+    const view: FileView = JSON.parse(await fileView(bench.app, folder, file.oldId, file.newId));
     expect(view).toMatchObject({ text: "one\n2\nthree\nfour", removed: "two" });
     expect(layRows(view.comparison.hunks, view.comparison.newLines, []).count).toBe(5);
     const mark = { path: "a.txt", oldId: file.oldId, newId: file.newId, revision: 1, read: true };
-    await markRead(bench.lens, ben, change, folder, mark);
+    await markRead(bench.app, ben, change, folder, mark);
     expect((await readingOf(ben)).files[0].read).toBe("read");
     expect((await readingOf(ada)).files[0].read).toBe("unread");
     const { head, base } = change.revisions[0];
-    expect(value(await pointsOf(bench.lens, ben, change, folder, `before:${head}`, `at:${head}`))).toMatchObject({
+    expect(value(await pointsOf(bench.app, ben, change, folder, `before:${head}`, `at:${head}`))).toMatchObject({
       from: base,
       to: head,
     });
@@ -154,7 +154,7 @@ describe("a change set", () => {
       [`before:${head}`, "r1"],
       ["before:x", "at:x"],
     ]) {
-      expect(reason(await pointsOf(bench.lens, ben, change, folder, from, to))).toMatch(/nothing to compare/);
+      expect(reason(await pointsOf(bench.app, ben, change, folder, from, to))).toMatch(/nothing to compare/);
     }
   });
 });
@@ -166,7 +166,7 @@ describe("unsent remarks", () => {
     const [file] = await changedFiles(folder, change.revisions[0].base, change.revisions[0].head);
     const anchor = { revision: 1, blob: file.newId!, side: "new" as "old" | "new", path: "a.txt", start: 2, end: 2 };
     const keep = (who: typeof ben, id: string, part: Partial<typeof anchor>, body = "Why a digit?") =>
-      keepUnsent(bench.lens, who, change, folder, id, {
+      keepUnsent(bench.app, who, change, folder, id, {
         ...{ kind: "remark", weight: "settle", suggestions: [], body },
         anchor: { kind: "lines", ...anchor, ...part },
       });
@@ -178,15 +178,15 @@ describe("unsent remarks", () => {
     expect(reason(await keep(ben, "note-0000002", { revision: 7 }))).toMatch(/no revision r7/);
     expect(reason(await keep(ben, "note-0000002", {}, "x".repeat(200_000)))).toMatch(/at most 100,000/);
     expect(reason(await keep(kit, "note-0000001", {}, "mine"))).toMatch(/no such note of yours/);
-    expect(reason(await dropUnsent(bench.lens, kit, change, "note-0000001"))).toMatch(/no such note of yours/);
-    expect(await unsentOf(bench.lens.db, kit, change.id)).toEqual([]);
+    expect(reason(await dropUnsent(bench.app, kit, change, "note-0000001"))).toMatch(/no such note of yours/);
+    expect(await unsentOf(bench.app.db, kit, change.id)).toEqual([]);
     const old = { blob: file.oldId!, side: "old" as const };
     expect(textOf(value(await keep(ben, "note-0000003", old, "And here?")))).toEqual(["two"]);
     const sent = value(
       await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "request-changes", remark: "" }),
     );
     expect(sent.threads.map(({ comments }) => comments[0].body)).toEqual(["Why a digit?", "And here?"]);
-    expect(await unsentOf(bench.lens.db, ben, change.id)).toEqual([]);
+    expect(await unsentOf(bench.app.db, ben, change.id)).toEqual([]);
   });
 });
 
@@ -224,7 +224,7 @@ describe("merging", () => {
     );
     expect(await bench.git(clone, "show", "HEAD:a.txt")).toBe("one\n2\nthree\nfour");
     expect(await bench.git(folder, "fsck", "--no-dangling")).toBe("");
-    expect(await bench.lens.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
     expect(reason(await bench.do("ben", "quay", 1, approve(1)))).toMatch(/merged already/);
   });
 
@@ -258,17 +258,17 @@ describe("merging", () => {
     rmSync(lock);
     expect(await bench.git(folder, "rev-parse", "main")).toBe(before);
     expect((await bench.change("quay", 3)).change.state).toBe("open");
-    expect(await bench.lens.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
   });
 
   it("settles after a crash what was begun: done if the branch was moved, forgotten if not", async () => {
     const { change, folder } = await bench.change("quay", 3);
     const main = await bench.git(folder, "rev-parse", "main");
     const intend = (to: string) =>
-      bench.lens.db
+      bench.app.db
         .insertInto("ref_intents")
         .values({
-          id: bench.lens.newId(),
+          id: bench.app.newId(),
           change_set: change.id,
           by: bench.people.get("kit")!.id,
           at: Date.UTC(2026, 5, 1),
@@ -282,14 +282,14 @@ describe("merging", () => {
         })
         .execute();
     await intend(change.revisions[0].head);
-    await bench.lens.close();
+    await bench.app.close();
     await bench.start();
     expect((await bench.change("quay", 3)).change.state).toBe("open");
     await intend(main);
-    await bench.lens.close();
+    await bench.app.close();
     await bench.start();
     expect((await bench.change("quay", 3)).change).toMatchObject({ state: "merged", settled: { commit: main } });
-    expect(await bench.lens.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("ref_intents").selectAll().execute()).toEqual([]);
   });
 });
 
@@ -300,13 +300,13 @@ describe("revisions", () => {
     await bench.commit(work, "again", { "d.txt": "d\n" });
     await bench.commit(work, "apart", { "e.txt": "e\n" });
     await bench.git(work, "branch", "-f", "main", "clash~1");
-    expect(value(await fetchRepository(bench.lens, "quay"))).toEqual([
+    expect(value(await fetchRepository(bench.app, "quay"))).toEqual([
       { branch: "clash", what: "moved on" },
       { branch: "main", what: "kept" },
     ]);
     await bench.git(work, "commit", "--quiet", "--amend", "-m", "reworded");
-    expect(value(await fetchRepository(bench.lens, "quay"))).toContainEqual({ branch: "clash", what: "rewritten" });
-    expect(reason(await fetchRepository(bench.lens, "none"))).toMatch(/no repository/);
+    expect(value(await fetchRepository(bench.app, "quay"))).toContainEqual({ branch: "clash", what: "rewritten" });
+    expect(reason(await fetchRepository(bench.app, "none"))).toMatch(/no repository/);
     expect(reason(await bench.do("rea", "quay", 2, { kind: "revise" }))).toMatch(/Only contributors/);
     expect(value(await bench.do("ada", "quay", 2, { kind: "revise" })).revisions).toHaveLength(2);
     expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(
@@ -318,7 +318,7 @@ describe("revisions", () => {
 
 describe("the lists", () => {
   it("are the same when they are made again from the log", async () => {
-    const { db } = bench.lens;
+    const { db } = bench.app;
     const tables = async () => ({
       changes: await db.selectFrom("change_sets").selectAll().orderBy("id").execute(),
       people: await db.selectFrom("change_set_people").selectAll().orderBy("change_set").orderBy("person").execute(),
@@ -333,7 +333,7 @@ describe("the lists", () => {
 
   it("put each change set on the right part of the desk, and show nothing to strangers", async () => {
     const of = async (name: string) => {
-      const view = await desk(bench.lens, bench.people.get(name)!);
+      const view = await desk(bench.app, bench.people.get(name)!);
       return {
         me: view.forMe.map(({ number }) => number),
         them: view.forThem.map(({ number }) => number),
@@ -346,11 +346,11 @@ describe("the lists", () => {
   });
 
   it("follow the rule of the branch", async () => {
-    value(await setRule(bench.lens, "quay", "main", { approvals: { count: 2 } }));
+    value(await setRule(bench.app, "quay", "main", { approvals: { count: 2 } }));
     value(await bench.do("ben", "quay", 2, approve(2)));
     expect(reason(await bench.do("kit", "quay", 2, merge(2)))).toMatch(/1 of 2 approvals of r2/);
-    expect(reason(await setRule(bench.lens, "quay", "main", { approvals: { count: 1.5 } }))).toMatch(/Invalid integer/);
-    expect(reason(await setRule(bench.lens, "quay", "a(b", { approvals: { count: 1 } }))).toMatch(
+    expect(reason(await setRule(bench.app, "quay", "main", { approvals: { count: 1.5 } }))).toMatch(/Invalid integer/);
+    expect(reason(await setRule(bench.app, "quay", "a(b", { approvals: { count: 1 } }))).toMatch(
       /of special signs only/,
     );
   });

@@ -9,7 +9,7 @@ import { git } from "@/git/run";
 import { addPerson, findPerson, setRole } from "./access/people";
 import type { Person } from "./access/person";
 import { addRepository, folderOf } from "./access/repositories";
-import { type Lens, openLens } from "./app/lens";
+import { type AppContext, openApp } from "./app/context";
 import { bareSettings } from "./app/settings";
 import { findChange, openChange } from "./changes/changes";
 import { carryOut } from "./changes/requests";
@@ -19,7 +19,7 @@ import { settleIntents } from "./refs/both";
 
 /** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
 export class Bench {
-  lens!: Lens;
+  app!: AppContext;
   private time = Date.UTC(2026, 0, 5, 8);
   readonly people = new Map<string, Person>();
   private constructor(readonly folder: string) {}
@@ -33,8 +33,8 @@ export class Bench {
   async start(): Promise<void> {
     const root = process.env.LENS_ROOT ?? process.cwd();
     process.env.LENS_LOG = "silent";
-    this.lens = await openLens(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
-    await settleIntents(this.lens);
+    this.app = await openApp(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
+    await settleIntents(this.app);
   }
 
   /** Lets time go by, in milliseconds. */
@@ -43,7 +43,7 @@ export class Bench {
   }
 
   async clear(): Promise<void> {
-    await this.lens.close();
+    await this.app.close();
     rmSync(this.folder, { recursive: true, force: true });
   }
 
@@ -53,7 +53,7 @@ export class Bench {
     more: { machine?: boolean; owner?: string } = {},
   ): Promise<Person> {
     value(
-      await addPerson(this.lens, {
+      await addPerson(this.app, {
         name,
         fullName: `${name} Example`,
         email: `${name}@x.example`,
@@ -61,8 +61,8 @@ export class Bench {
         ...more,
       }),
     );
-    for (const [repository, role] of Object.entries(roles)) value(await setRole(this.lens, name, repository, role));
-    const person = (await findPerson(this.lens.db, name))!;
+    for (const [repository, role] of Object.entries(roles)) value(await setRole(this.app, name, repository, role));
+    const person = (await findPerson(this.app.db, name))!;
     this.people.set(name, person);
     return person;
   }
@@ -95,7 +95,7 @@ export class Bench {
   }
 
   async takeIn(name: string, folder: string): Promise<void> {
-    value(await addRepository(this.lens, name, folder));
+    value(await addRepository(this.app, name, folder));
   }
 
   async git(folder: string, ...args: string[]): Promise<string> {
@@ -109,27 +109,27 @@ export class Bench {
    */
   async push(by: string, repository: string, from: string | null, to: string, options: string[] = []): Promise<string> {
     const work = join(this.folder, "work", repository);
-    const { id } = await this.lens.db
+    const { id } = await this.app.db
       .selectFrom("repositories")
       .select("id")
       .where("name", "=", repository)
       .executeTakeFirstOrThrow();
-    const folder = folderOf(this.lens, { id });
+    const folder = folderOf(this.app, { id });
     const at = async (place: string, ref: string) =>
       (await git(null, ["-C", place, "rev-parse", "--verify", "--quiet", ref], { answers: [1, 128] })).stdout
         .toString()
         .trim() || "0".repeat(40);
     const update = { ref: to, old: await at(folder, to), next: from === null ? "0".repeat(40) : await at(work, from) };
     const push = { person: by, from: "10.0.0.1", repository, updates: [update], options };
-    const refusal = await beforePush(this.lens, push);
+    const refusal = await beforePush(this.app, push);
     if (refusal) return refusal;
     if (from === null) await git(folder, ["update-ref", "-d", to]);
     else await git(folder, ["fetch", "--quiet", "--no-tags", work, `+${update.next}:${to}`]);
-    return (await afterPush(this.lens, push)).join("\n");
+    return (await afterPush(this.app, push)).join("\n");
   }
 
   open(by: string, repository: string, source: string, target = "main"): Promise<Outcome<ChangeSet>> {
-    return openChange(this.lens, this.people.get(by)!, repository, {
+    return openChange(this.app, this.people.get(by)!, repository, {
       source,
       target,
       title: `Take ${source}`,
@@ -138,11 +138,11 @@ export class Bench {
   }
 
   do(by: string, repository: string, number: number, request: CommandRequest): Promise<Outcome<ChangeSet>> {
-    return carryOut(this.lens, this.people.get(by)!, repository, number, request);
+    return carryOut(this.app, this.people.get(by)!, repository, number, request);
   }
 
   async change(repository: string, number: number, by = "ada"): Promise<{ change: ChangeSet; folder: string }> {
-    return value(await findChange(this.lens, this.people.get(by)!, repository, number));
+    return value(await findChange(this.app, this.people.get(by)!, repository, number));
   }
 }
 

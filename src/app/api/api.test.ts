@@ -38,7 +38,7 @@ beforeAll(async () => {
       if (module[method]) routes.set(`${method} ${path}`, module[method]);
   }
   bench = await Bench.set();
-  SHARED[Symbol.for("earnest-lens")] = Promise.resolve(bench.lens);
+  SHARED[Symbol.for("earnest-lens")] = Promise.resolve(bench.app);
   const text = (last: string) => `export const depth = 1;\n\nexport function fits() {\n  return ${last};\n}\n`;
   const folder = await bench.repository("quay", {
     main: [{ "a.ts": text("true"), "b.txt": "one\n", "dot.png": PNG }],
@@ -48,15 +48,15 @@ beforeAll(async () => {
   });
   await bench.takeIn("quay", folder);
   const admin = { name: "root", fullName: "Root", email: "r@x.example", password: "long enough", administrator: true };
-  value(await addAccount(bench.lens, COMMAND_LINE, admin));
+  value(await addAccount(bench.app, COMMAND_LINE, admin));
   await bench.person("ada", { quay: "contributor" });
   await bench.person("ben", { quay: "keeper" });
   await bench.person("out");
   for (const name of ["ada", "ben", "out", "root"]) {
-    const session = value(await signIn(bench.lens, name, "long enough", { address: "10.0.0.1", agent: "test" }));
+    const session = value(await signIn(bench.app, name, "long enough", { address: "10.0.0.1", agent: "test" }));
     headersOf.set(name, { cookie: `${COOKIE}=${session}` });
   }
-  const token = value(await makeToken(bench.lens, "ben", { label: "x", scopes: ["read"] }, COMMAND_LINE));
+  const token = value(await makeToken(bench.app, "ben", { label: "x", scopes: ["read"] }, COMMAND_LINE));
   headersOf.set("a reading token", { authorization: `Bearer ${token}` });
   headersOf.set("nobody", {});
 });
@@ -285,10 +285,10 @@ describe("what is refused", () => {
   });
 
   it("is refused to those who may not see it, as if it did not exist", async () => {
-    const session = value(await signIn(bench.lens, "ben", "long enough", { address: "10.0.0.1", agent: "test" }));
+    const session = value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.1", agent: "test" }));
     headersOf.set("ben", { cookie: `${COOKIE}=${session}` });
     await bench.person("far");
-    const other = value(await signIn(bench.lens, "far", "long enough", { address: "10.0.0.1", agent: "test" }));
+    const other = value(await signIn(bench.app, "far", "long enough", { address: "10.0.0.1", agent: "test" }));
     headersOf.set("far", { cookie: `${COOKIE}=${other}` });
     for (const name of NAMES) {
       const { who, body, query } = ENDPOINTS[name] as Endpoint;

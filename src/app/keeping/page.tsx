@@ -10,17 +10,17 @@ export const metadata: Metadata = { title: "Keeping" };
 
 /** For those who keep the installation: the accounts, and who did what. */
 export default async function Page() {
-  const { lens, person, me } = await visitor("/keeping");
+  const { app, person, me } = await visitor("/keeping");
   if (!person.administrator) notFound();
-  const repositories = await lens.db.selectFrom("repositories").select("name").orderBy("name").execute();
+  const repositories = await app.db.selectFrom("repositories").select("name").orderBy("name").execute();
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Keeping" }]} />
       <Keeping
         me={person.name}
-        initial={await accounts(lens)}
+        initial={await accounts(app)}
         repositories={repositories.map(({ name }) => name)}
-        entries={await auditEntries(lens, { most: 200 })}
+        entries={await auditEntries(app, { most: 200 })}
       />
     </>
   );

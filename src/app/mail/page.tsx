@@ -12,9 +12,9 @@ export const metadata: Metadata = { title: "Mail" };
 /** What the stand-in for a mail server took. It exists where that runs: in the demo. */
 export default async function Page({ searchParams }: { searchParams: Promise<Record<string, string | undefined>> }) {
   const { id, whose } = await searchParams;
-  const { lens, person, me } = await visitor("/mail");
-  if (!lens.settings.mailStandIn) notFound();
-  const folder = join(lens.settings.data, "mail");
+  const { app, person, me } = await visitor("/mail");
+  if (!app.settings.mailStandIn) notFound();
+  const folder = join(app.settings.data, "mail");
   // In the demo everyone is made up, and one looks over everyone's shoulder.
   const all = whose === "all" && (person.demo || person.administrator);
   const email = all ? null : person.email;

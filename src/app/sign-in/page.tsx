@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { anyPeople, demoPeople } from "@/server/access/people";
-import { lens } from "@/server/app/lens";
+import { app } from "@/server/app/context";
 import { SignIn } from "@/ui/sign-in";
 import { LensMark } from "@/ui/top-bar";
 
@@ -8,7 +8,7 @@ export const metadata: Metadata = { title: "Sign in" };
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ next?: string }> }) {
   const { next } = await searchParams;
-  const installation = await lens();
+  const installation = await app();
   const demo = (await demoPeople(installation)).map(({ name, fullName, about }) => ({
     name,
     fullName: fullName,

@@ -12,7 +12,7 @@ export const metadata: Metadata = { title: "Tokens and sessions" };
 
 /** Where a person makes the tokens that git and programs sign in with, and sees where they are signed in. */
 export default async function Page() {
-  const { lens, person, me } = await visitor("/tokens");
+  const { app, person, me } = await visitor("/tokens");
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Tokens and sessions" }]} />
@@ -26,8 +26,8 @@ export default async function Page() {
             What programs can ask
           </a>
         </p>
-        <Tokens initial={await tokensOf(lens, person)} name={person.name} address={await ownAddress(lens)} />
-        <Sessions initial={await sessionsOf(lens, person, (await cookies()).get(COOKIE)?.value)} />
+        <Tokens initial={await tokensOf(app, person)} name={person.name} address={await ownAddress(app)} />
+        <Sessions initial={await sessionsOf(app, person, (await cookies()).get(COOKIE)?.value)} />
         <Password />
       </main>
     </>

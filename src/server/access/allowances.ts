@@ -1,6 +1,6 @@
 import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { Narrow } from "../app/narrow";
 import type { Person } from "./person";
 
@@ -20,12 +20,16 @@ export const MOST_UNSENT = 2_000;
 export const MOST_IMAGE_BYTES = 200 * 1024 * 1024;
 
 /** Counts one more, or refuses it with a sentence. In memory: a restart forgives. */
-export async function allow(lens: Lens, person: Person, deed: keyof typeof HOURLY): Promise<Outcome<never> | null> {
+export async function allow(
+  app: AppContext,
+  person: Person,
+  deed: keyof typeof HOURLY,
+): Promise<Outcome<never> | null> {
   const { most, what } = HOURLY[deed];
-  const counted = await lens
+  const counted = await app
     .kept<{ since: number; many: number }>("allowances", 5_000)
-    .get(`${deed} ${person.id}`, async () => ({ since: lens.now(), many: 0 }));
-  if (lens.now() - counted.since > HOUR) Object.assign(counted, { since: lens.now(), many: 0 });
+    .get(`${deed} ${person.id}`, async () => ({ since: app.now(), many: 0 }));
+  if (app.now() - counted.since > HOUR) Object.assign(counted, { since: app.now(), many: 0 });
   if (counted.many >= most)
     return refuse("too-many", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);
   counted.many++;
@@ -40,19 +44,19 @@ const MOST_WAITING = 8;
  * when too many of theirs wait already; gives up its turn when who asked has gone.
  */
 export async function inPersonsTurn<T>(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   signal: AbortSignal | null,
   work: () => Promise<Outcome<T>>,
 ): Promise<Outcome<T>> {
-  const waiting = await lens.kept<{ many: number }>("waiting", 5_000).get(person.id, async () => ({ many: 0 }));
+  const waiting = await app.kept<{ many: number }>("waiting", 5_000).get(person.id, async () => ({ many: 0 }));
   if (waiting.many >= MOST_WAITING)
     return refuse("too-many", "Several things of yours are being worked out already. Try again in a moment.");
   waiting.many++;
   try {
-    return await lens.inTurn(`person ${person.id}`, async () => {
+    return await app.inTurn(`person ${person.id}`, async () => {
       if (signal?.aborted) return refuse("too-many", "Nobody waits for this any more.");
-      return (await gateOf(lens)).through(work);
+      return (await gateOf(app)).through(work);
     });
   } finally {
     waiting.many--;
@@ -61,6 +65,6 @@ export async function inPersonsTurn<T>(
 
 /** Half of the processors: the others are for those who read. */
 const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 2));
-function gateOf(lens: Lens): Promise<Narrow> {
-  return lens.kept<Narrow>("narrow", 1).get("", async () => new Narrow(AT_ONCE));
+function gateOf(app: AppContext): Promise<Narrow> {
+  return app.kept<Narrow>("narrow", 1).get("", async () => new Narrow(AT_ONCE));
 }

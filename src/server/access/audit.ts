@@ -1,7 +1,7 @@
 import type { AuditEntry, Audited } from "@/core/access-view";
 import type { Queries } from "@/store/database";
 import type { AuditTable } from "@/store/schema";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Who does something, and from where. */
 export interface Doer {
@@ -14,15 +14,15 @@ export const COMMAND_LINE: Doer = { person: null, address: "command line" };
 
 /** Writes down that something was done; `about` are the things it was done to, by name. Never holds a secret. */
 export async function audit(
-  lens: Lens,
+  app: AppContext,
   { person, address }: Doer,
   what: Audited,
   about: Record<string, string | number | boolean | null>,
-  db: Queries = lens.db,
+  db: Queries = app.db,
 ): Promise<void> {
   const row: AuditTable = {
-    id: lens.newId(),
-    at: lens.now(),
+    id: app.newId(),
+    at: app.now(),
     person,
     what,
     about: JSON.stringify(about),
@@ -33,10 +33,10 @@ export async function audit(
 
 /** What was written down, the newest first; `before` is the id of an entry to go on from. */
 export async function auditEntries(
-  lens: Lens,
+  app: AppContext,
   { most, before, oldestFirst = false }: { most: number; before?: string; oldestFirst?: boolean },
 ): Promise<AuditEntry[]> {
-  let query = lens.db
+  let query = app.db
     .selectFrom("audit")
     .leftJoin("people", "people.id", "audit.person")
     .select(["audit.id", "audit.at", "people.name", "audit.what", "audit.about", "audit.address"])

@@ -5,7 +5,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { type Person, personOf } from "./person";
 
 export interface NewPerson {
@@ -25,7 +25,7 @@ export interface NewPerson {
 export const SHORTEST_PASSWORD = 8;
 
 /** Adds a person. Refuses a name that is taken or could not be typed, and a password that is too short. */
-export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<string>> {
+export async function addPerson(app: AppContext, person: NewPerson): Promise<Outcome<string>> {
   const name = person.name.trim();
   if (!/^[a-z0-9][a-z0-9._-]{0,39}$/.test(name)) {
     return refuse(
@@ -37,12 +37,12 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
   if (nameless) return refuse("invalid", nameless);
   const weak = wrongPassword(person.password);
   if (weak) return weak;
-  const taken = await lens.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
+  const taken = await app.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
   if (taken) return refuse("conflict", `The name “${name}” is taken.`);
-  const owner = person.owner ? await ownerOf(lens, person) : null;
+  const owner = person.owner ? await ownerOf(app, person) : null;
   if (owner instanceof Object) return owner;
-  const id = lens.newId();
-  await lens.db
+  const id = app.newId();
+  await app.db
     .insertInto("people")
     .values({
       id,
@@ -56,39 +56,39 @@ export async function addPerson(lens: Lens, person: NewPerson): Promise<Outcome<
       machine: person.machine ? 1 : 0,
       owner,
       disabled_at: null,
-      created_at: lens.now(),
+      created_at: app.now(),
     })
     .execute();
   return done(id);
 }
 
 /** The id of whom a machine account is to belong to. */
-async function ownerOf(lens: Lens, { machine, owner }: NewPerson): Promise<string | ReturnType<typeof refuse>> {
+async function ownerOf(app: AppContext, { machine, owner }: NewPerson): Promise<string | ReturnType<typeof refuse>> {
   if (!machine) return refuse("invalid", "Only machine accounts belong to someone.");
-  const person = await findPerson(lens.db, owner ?? "");
+  const person = await findPerson(app.db, owner ?? "");
   if (!person || person.machine) return refuse("missing", `There is no person of the name “${owner}”.`);
   return person.id;
 }
 
 /** Sets a new password, and ends the person's sessions and tokens: whoever had the old one may have made some. */
-export async function setPassword(lens: Lens, name: string, password: string): Promise<Outcome<null>> {
-  const person = await findPerson(lens.db, name);
+export async function setPassword(app: AppContext, name: string, password: string): Promise<Outcome<null>> {
+  const person = await findPerson(app.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
   const weak = wrongPassword(password);
   if (weak) return weak;
-  await lens.db
+  await app.db
     .updateTable("people")
     .set({ password: await hash(password) })
     .where("id", "=", person.id)
     .execute();
-  await lens.db.deleteFrom("sessions").where("person", "=", person.id).execute();
-  await lens.db.deleteFrom("tokens").where("person", "=", person.id).execute();
+  await app.db.deleteFrom("sessions").where("person", "=", person.id).execute();
+  await app.db.deleteFrom("tokens").where("person", "=", person.id).execute();
   return done(null);
 }
 
 /** Whether name and password belong together. Takes as long for a name that does not exist. */
-export async function checkPassword(lens: Lens, name: string, password: string): Promise<Person | null> {
-  const row = await lens.db
+export async function checkPassword(app: AppContext, name: string, password: string): Promise<Person | null> {
+  const row = await app.db
     .selectFrom("people")
     .selectAll()
     .where("name", "=", name.trim().toLowerCase())
@@ -116,14 +116,14 @@ export async function personById(db: Queries, id: string | null | undefined): Pr
 }
 
 /** Those whom the demo's sign-in page offers. Empty anywhere else. */
-export async function demoPeople(lens: Lens): Promise<Person[]> {
-  const rows = await lens.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();
+export async function demoPeople(app: AppContext): Promise<Person[]> {
+  const rows = await app.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();
   return rows.map(personOf);
 }
 
 /** Whether there is anyone at all who could sign in. */
-export async function anyPeople(lens: Lens): Promise<boolean> {
-  return (await lens.db.selectFrom("people").select("id").limit(1).executeTakeFirst()) !== undefined;
+export async function anyPeople(app: AppContext): Promise<boolean> {
+  return (await app.db.selectFrom("people").select("id").limit(1).executeTakeFirst()) !== undefined;
 }
 
 /** The role a person has in a repository, or null. Administrators are keepers everywhere. */
@@ -140,11 +140,11 @@ export async function roleOf(db: Queries, person: string, repository: string): P
 }
 
 /** Whether someone may know of another: they keep the installation, or both have a role in some repository. */
-export async function shareRepository(lens: Lens, viewer: Person, other: Person): Promise<boolean> {
+export async function shareRepository(app: AppContext, viewer: Person, other: Person): Promise<boolean> {
   if (viewer.id === other.id || viewer.administrator) return true;
-  const mine = lens.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
+  const mine = app.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
   if (other.administrator) return (await mine.limit(1).executeTakeFirst()) !== undefined;
-  const shared = await lens.db
+  const shared = await app.db
     .selectFrom("roles")
     .select("repository")
     .where("person", "=", other.id)
@@ -184,14 +184,14 @@ export async function peopleIn(db: Queries, repository: string): Promise<GatePer
 
 /** Gives a person a role in a repository; null takes it away. */
 export async function setRole(
-  lens: Lens,
+  app: AppContext,
   name: string,
   repositoryName: string,
   role: Role | null,
 ): Promise<Outcome<null>> {
-  const person = await findPerson(lens.db, name);
+  const person = await findPerson(app.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
-  const repository = await lens.db
+  const repository = await app.db
     .selectFrom("repositories")
     .select("id")
     .where("name", "=", repositoryName)
@@ -199,13 +199,13 @@ export async function setRole(
   if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
   const key = { person: person.id, repository: repository.id };
   if (role === null) {
-    await lens.db
+    await app.db
       .deleteFrom("roles")
       .where("person", "=", key.person)
       .where("repository", "=", key.repository)
       .execute();
   } else {
-    await lens.db
+    await app.db
       .insertInto("roles")
       .values({ ...key, role })
       .onConflict((conflict) => conflict.columns(["person", "repository"]).doUpdateSet({ role }))

@@ -18,15 +18,15 @@ afterAll(() => bench.clear());
 
 describe("signing in", () => {
   it("takes the right password only, and gives a session that holds until it is ended", async () => {
-    const token = value(await signIn(bench.lens, "ada", "long enough", HERE));
-    expect((await personOfSession(bench.lens, token))?.name).toBe("ada");
-    expect(await personOfSession(bench.lens, `${token}x`)).toBeNull();
-    expect(await personOfSession(bench.lens, undefined)).toBeNull();
-    expect(reason(await signIn(bench.lens, "ada", "wrong", HERE))).toBe("Name and password do not match.");
-    expect(reason(await signIn(bench.lens, "nobody", "wrong", HERE))).toBe("Name and password do not match.");
-    expect(await checkPassword(bench.lens, "ada", "")).toBeNull();
-    expect(reason(await signInToDemo(bench.lens, "ada", HERE))).toMatch(/made-up people/);
-    const stored = await bench.lens.db.selectFrom("sessions").select("token_hash").execute();
+    const token = value(await signIn(bench.app, "ada", "long enough", HERE));
+    expect((await personOfSession(bench.app, token))?.name).toBe("ada");
+    expect(await personOfSession(bench.app, `${token}x`)).toBeNull();
+    expect(await personOfSession(bench.app, undefined)).toBeNull();
+    expect(reason(await signIn(bench.app, "ada", "wrong", HERE))).toBe("Name and password do not match.");
+    expect(reason(await signIn(bench.app, "nobody", "wrong", HERE))).toBe("Name and password do not match.");
+    expect(await checkPassword(bench.app, "ada", "")).toBeNull();
+    expect(reason(await signInToDemo(bench.app, "ada", HERE))).toMatch(/made-up people/);
+    const stored = await bench.app.db.selectFrom("sessions").select("token_hash").execute();
     expect(stored.map(({ token_hash }) => token_hash)).not.toContain(token);
     expect(sessionCookie("t", true)).toMatch(/HttpOnly; SameSite=Lax; .*Secure/);
   });
@@ -35,24 +35,24 @@ describe("signing in", () => {
     const guesses = (address: string, many: number) =>
       Promise.all(
         Array.from({ length: many }, async (_, i) =>
-          reason(await signIn(bench.lens, "rea", `guess ${i}`, { address, agent: "" })),
+          reason(await signIn(bench.app, "rea", `guess ${i}`, { address, agent: "" })),
         ),
       );
     const told = await guesses("10.0.0.66", 30);
     // What was not refused was verified: no more than a few of those that came at once.
     expect(told.filter((why) => why.startsWith("Name and")).length).toBeLessThanOrEqual(6);
     for (let i = 0; i < 20; i++) await guesses(`10.0.1.${i}`, 2);
-    expect(reason(await signIn(bench.lens, "rea", "long enough", { address: "10.0.0.66", agent: "" }))).toMatch(
+    expect(reason(await signIn(bench.app, "rea", "long enough", { address: "10.0.0.66", agent: "" }))).toMatch(
       /too many wrong tries/,
     );
     expect((await guesses("10.0.1.3", 1))[0]).toMatch(/too many wrong tries/);
-    value(await signIn(bench.lens, "rea", "long enough", { address: "10.0.2.1", agent: "" }));
+    value(await signIn(bench.app, "rea", "long enough", { address: "10.0.2.1", agent: "" }));
   });
 
   it("makes an address wait that tries many names", async () => {
     const tries = [];
     for (let i = 0; i < 34; i++)
-      tries.push(reason(await signIn(bench.lens, `n${i}`, "x", { address: "10.9.9.9", agent: "" })));
+      tries.push(reason(await signIn(bench.app, `n${i}`, "x", { address: "10.9.9.9", agent: "" })));
     expect(tries.at(0)).toMatch(/do not match/);
     expect(tries.at(-1)).toMatch(/too many wrong tries/);
   });

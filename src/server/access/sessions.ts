@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import type { PasswordRequest, SessionView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { audit } from "./audit";
 import { checkPassword, setPassword } from "./people";
 import { type Person, personOf } from "./person";
@@ -20,22 +20,27 @@ export interface Whence {
 }
 
 /** Checks name and password and begins a session; gives the value for the cookie. Slows down who guesses. */
-export async function signIn(lens: Lens, name: string, password: string, whence: Whence): Promise<Outcome<string>> {
+export async function signIn(
+  app: AppContext,
+  name: string,
+  password: string,
+  whence: Whence,
+): Promise<Outcome<string>> {
   const key = name.trim().toLowerCase().slice(0, 100);
-  const limits = await limitsOf(lens);
-  const early = limits.begin(key, whence.address, lens.now());
+  const limits = await limitsOf(app);
+  const early = limits.begin(key, whence.address, app.now());
   if (early) return early;
-  const checked = await limits.inTurn(() => checkPassword(lens, name, password));
+  const checked = await limits.inTurn(() => checkPassword(app, name, password));
   if (!checked.ok) return checked;
   const person = checked.value;
   const doer = { person: person?.id ?? null, address: whence.address };
   if (!person) {
-    await audit(lens, doer, "sign-in-refused", { name: key });
+    await audit(app, doer, "sign-in-refused", { name: key });
     return refuse("forbidden", "Name and password do not match.");
   }
   limits.right(key, whence.address);
-  await audit(lens, doer, "signed-in", { name: person.name });
-  return done(await beginSession(lens, person.id, whence));
+  await audit(app, doer, "signed-in", { name: person.name });
+  return done(await beginSession(app, person.id, whence));
 }
 
 /**
@@ -43,31 +48,31 @@ export async function signIn(lens: Lens, name: string, password: string, whence:
  * its cookie.
  */
 export async function changePassword(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   { old, password }: PasswordRequest,
   whence: Whence,
 ): Promise<Outcome<string>> {
-  const limits = await limitsOf(lens);
-  const early = limits.begin(person.name, whence.address, lens.now());
+  const limits = await limitsOf(app);
+  const early = limits.begin(person.name, whence.address, app.now());
   if (early) return early;
-  const checked = await limits.inTurn(() => checkPassword(lens, person.name, old));
+  const checked = await limits.inTurn(() => checkPassword(app, person.name, old));
   if (!checked.ok) return checked;
   if (!checked.value) return refuse("forbidden", "That is not your password until now.");
   limits.right(person.name, whence.address);
-  const set = await setPassword(lens, person.name, password);
+  const set = await setPassword(app, person.name, password);
   if (!set.ok) return set;
-  await audit(lens, { person: person.id, address: whence.address }, "password-set", { name: person.name });
-  return done(await beginSession(lens, person.id, whence));
+  await audit(app, { person: person.id, address: whence.address }, "password-set", { name: person.name });
+  return done(await beginSession(app, person.id, whence));
 }
 
-function limitsOf(lens: Lens): Promise<SignInLimits> {
-  return lens.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
+function limitsOf(app: AppContext): Promise<SignInLimits> {
+  return app.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
 }
 
 /** Signs one of the demo's made-up people in without a password. Refuses everyone else. */
-export async function signInToDemo(lens: Lens, name: string, whence: Whence): Promise<Outcome<string>> {
-  const person = await lens.db
+export async function signInToDemo(app: AppContext, name: string, whence: Whence): Promise<Outcome<string>> {
+  const person = await app.db
     .selectFrom("people")
     .select("id")
     .where("name", "=", name)
@@ -75,34 +80,34 @@ export async function signInToDemo(lens: Lens, name: string, whence: Whence): Pr
     .where("disabled_at", "is", null)
     .executeTakeFirst();
   if (!person) return refuse("forbidden", "Only the demo’s made-up people can sign in without a password.");
-  return done(await beginSession(lens, person.id, whence));
+  return done(await beginSession(app, person.id, whence));
 }
 
-async function beginSession(lens: Lens, person: string, { address, agent }: Whence): Promise<string> {
+async function beginSession(app: AppContext, person: string, { address, agent }: Whence): Promise<string> {
   const token = randomBytes(32).toString("base64url");
-  const now = lens.now();
-  await lens.db.deleteFrom("sessions").where("expires_at", "<", now).execute();
-  await lens.db
+  const now = app.now();
+  await app.db.deleteFrom("sessions").where("expires_at", "<", now).execute();
+  await app.db
     .insertInto("sessions")
     .values({
-      ...{ id: lens.newId(), token_hash: hashOf(token), person, created_at: now, expires_at: now + LASTS },
+      ...{ id: app.newId(), token_hash: hashOf(token), person, created_at: now, expires_at: now + LASTS },
       ...{ used_at: now, address: address.slice(0, 100), agent: agent.slice(0, 200) },
     })
     .execute();
   return token;
 }
 
-export async function endSession(lens: Lens, token: string): Promise<void> {
-  await lens.db.deleteFrom("sessions").where("token_hash", "=", hashOf(token)).execute();
+export async function endSession(app: AppContext, token: string): Promise<void> {
+  await app.db.deleteFrom("sessions").where("token_hash", "=", hashOf(token)).execute();
 }
 
 /** Where someone is signed in, the last used first. `token` is the value of the cookie with which it is asked. */
-export async function sessionsOf(lens: Lens, person: Person, token: string | undefined): Promise<SessionView[]> {
-  const rows = await lens.db
+export async function sessionsOf(app: AppContext, person: Person, token: string | undefined): Promise<SessionView[]> {
+  const rows = await app.db
     .selectFrom("sessions")
     .select(["id", "token_hash", "created_at", "used_at", "address", "agent"])
     .where("person", "=", person.id)
-    .where("expires_at", ">", lens.now())
+    .where("expires_at", ">", app.now())
     .orderBy("used_at", "desc")
     .limit(100)
     .execute();
@@ -114,11 +119,11 @@ export async function sessionsOf(lens: Lens, person: Person, token: string | und
 
 /** Ends one of a person's sessions, or all but the one that asks. */
 export async function endSessionOf(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   which: { id: string } | { allBut: string | undefined },
 ): Promise<Outcome<null>> {
-  let query = lens.db.deleteFrom("sessions").where("person", "=", person.id);
+  let query = app.db.deleteFrom("sessions").where("person", "=", person.id);
   query =
     "id" in which
       ? query.where("id", "=", which.id)
@@ -129,28 +134,28 @@ export async function endSessionOf(
 }
 
 /** Whom a cookie's value belongs to; null when it is unknown, has run out, or they were disabled. */
-export async function personOfSession(lens: Lens, token: string | undefined): Promise<Person | null> {
+export async function personOfSession(app: AppContext, token: string | undefined): Promise<Person | null> {
   if (!token) return null;
-  const row = await lens.db
+  const row = await app.db
     .selectFrom("sessions")
     .innerJoin("people", "people.id", "sessions.person")
     .selectAll("people")
     .select(["sessions.id as session", "sessions.used_at"])
     .where("sessions.token_hash", "=", hashOf(token))
-    .where("sessions.expires_at", ">", lens.now())
+    .where("sessions.expires_at", ">", app.now())
     .where("people.disabled_at", "is", null)
     .executeTakeFirst();
   if (!row) return null;
   const { session, used_at, ...person } = row;
-  const now = lens.now();
+  const now = app.now();
   if (used_at === null || now - used_at > NOTED_EVERY)
-    await lens.db
+    await app.db
       .updateTable("sessions")
       .set({ used_at: now })
       .where("id", "=", session)
       .execute()
       // That it was used is a note; a disk that is full keeps nobody from reading.
-      .catch((error: unknown) => lens.log.warn({ err: error }, "that a session was used could not be noted"));
+      .catch((error: unknown) => app.log.warn({ err: error }, "that a session was used could not be noted"));
   return personOf(person);
 }
 

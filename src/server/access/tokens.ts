@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { audit, type Doer } from "./audit";
 import { findPerson } from "./people";
 import { type Person, personOf } from "./person";
@@ -15,16 +15,16 @@ const DAY = 24 * 3600 * 1000;
 
 /** Makes a personal token, for programs and for git. It is shown once: only its hash is kept. `days` null: it never ends. */
 export async function makeToken(
-  lens: Lens,
+  app: AppContext,
   name: string,
   { label, scopes = [...SCOPES], days = TOKEN_DAYS }: TokenRequest,
   doer: Doer,
 ): Promise<Outcome<string>> {
-  const person = await findPerson(lens.db, name);
+  const person = await findPerson(app.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
   if (person.disabledAt !== null) return refuse("conflict", `${name} is disabled.`);
   if (scopes.length === 0) return refuse("invalid", "Say what the token may do.");
-  const { many } = await lens.db
+  const { many } = await app.db
     .selectFrom("tokens")
     .select((select) => select.fn.countAll<number>().as("many"))
     .where("person", "=", person.id)
@@ -32,11 +32,11 @@ export async function makeToken(
   if (many >= MOST_TOKENS)
     return refuse("conflict", `${MOST_TOKENS} tokens are the most: take some away that are no longer used.`);
   const token = `lens-${randomBytes(24).toString("base64url")}`;
-  const now = lens.now();
-  await lens.db
+  const now = app.now();
+  await app.db
     .insertInto("tokens")
     .values({
-      id: lens.newId(),
+      id: app.newId(),
       token_hash: hashOf(token),
       person: person.id,
       label: label.slice(0, 100),
@@ -46,18 +46,18 @@ export async function makeToken(
       expires_at: days === null ? null : now + days * DAY,
     })
     .execute();
-  await audit(lens, doer, "token-made", { for: name, label, scopes: scopes.join(" "), days });
+  await audit(app, doer, "token-made", { for: name, label, scopes: scopes.join(" "), days });
   return done(token);
 }
 
 /** The tokens of a person, the newest first; what they are is known to nobody any more. */
-export async function tokensOf(lens: Lens, person: { id: string }): Promise<TokenView[]> {
-  return (await allTokens(lens, person.id)).map(({ person: _, ...token }) => token);
+export async function tokensOf(app: AppContext, person: { id: string }): Promise<TokenView[]> {
+  return (await allTokens(app, person.id)).map(({ person: _, ...token }) => token);
 }
 
 /** The tokens of everyone, or of one, each with whose it is, the newest first. */
-export async function allTokens(lens: Lens, of?: string): Promise<(TokenView & { person: string })[]> {
-  let query = lens.db
+export async function allTokens(app: AppContext, of?: string): Promise<(TokenView & { person: string })[]> {
+  let query = app.db
     .selectFrom("tokens")
     .select(["id", "person", "label", "created_at", "used_at", "scopes", "expires_at"])
     .orderBy("id", "desc");
@@ -68,12 +68,12 @@ export async function allTokens(lens: Lens, of?: string): Promise<(TokenView & {
 }
 
 /** Takes a token away from whoever has it, at once. Of others only administrators can. */
-export async function dropToken(lens: Lens, person: Person, id: string, doer: Doer): Promise<Outcome<null>> {
-  let query = lens.db.deleteFrom("tokens").where("id", "=", id);
+export async function dropToken(app: AppContext, person: Person, id: string, doer: Doer): Promise<Outcome<null>> {
+  let query = app.db.deleteFrom("tokens").where("id", "=", id);
   if (!person.administrator) query = query.where("person", "=", person.id);
   const gone = await query.returning(["label", "person"]).executeTakeFirst();
   if (!gone) return refuse("missing", "There is no such token of yours.");
-  await audit(lens, doer, "token-dropped", { label: gone.label, own: gone.person === person.id });
+  await audit(app, doer, "token-dropped", { label: gone.label, own: gone.person === person.id });
   return done(null);
 }
 
@@ -89,11 +89,11 @@ export interface Bearer {
  * Whom an `Authorization` header speaks for: a token as Bearer, or as the password of Basic with the person's name. Null when it is unknown,
  * has run out, or they were disabled.
  */
-export async function bearerOf(lens: Lens, header: string | null): Promise<Bearer | null> {
+export async function bearerOf(app: AppContext, header: string | null): Promise<Bearer | null> {
   const [, scheme, value] = /^(Bearer|Basic)\s+(\S+)$/i.exec(header ?? "") ?? [];
   if (!scheme) return null;
   const [name, token] = scheme.toLowerCase() === "bearer" ? [null, value] : basic(value);
-  const row = await lens.db
+  const row = await app.db
     .selectFrom("tokens")
     .innerJoin("people", "people.id", "tokens.person")
     .selectAll("people")
@@ -103,15 +103,15 @@ export async function bearerOf(lens: Lens, header: string | null): Promise<Beare
     .executeTakeFirst();
   if (!row || (name !== null && name !== row.name)) return null;
   const { token: id, used_at, scopes, expires_at, ...person } = row;
-  const now = lens.now();
+  const now = app.now();
   if (expires_at !== null && expires_at <= now) return null;
   if (used_at === null || now - used_at > NOTED_EVERY)
-    await lens.db
+    await app.db
       .updateTable("tokens")
       .set({ used_at: now })
       .where("id", "=", id)
       .execute()
-      .catch((error: unknown) => lens.log.warn({ err: error }, "that a token was used could not be noted"));
+      .catch((error: unknown) => app.log.warn({ err: error }, "that a token was used could not be noted"));
   return { person: personOf(person), scopes: scopesIn(scopes) };
 }
 

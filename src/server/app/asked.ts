@@ -2,16 +2,16 @@ import { done, type Outcome } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { findChange } from "../changes/changes";
 import { type FoundPoints, type Points, pointsOf } from "../reading/points";
+import type { AppContext } from "./context";
 import { numberOf } from "./http";
-import type { Lens } from "./lens";
 import type { Asker } from "./serve";
 
 /** A request about a change set. */
-type AboutChange = Pick<Asker, "person"> & { lens: Lens; parts: { repo: string; number: string } };
+type AboutChange = Pick<Asker, "person"> & { app: AppContext; parts: { repo: string; number: string } };
 
 /** The change set that a request is about. */
-export function askedChange({ lens, person, parts }: AboutChange) {
-  return findChange(lens, person, parts.repo, numberOf(parts.number));
+export function askedChange({ app, person, parts }: AboutChange) {
+  return findChange(app, person, parts.repo, numberOf(parts.number));
 }
 
 /** The change set, and the two points of it that are to be compared: all of the newest revision unless the request says otherwise. */
@@ -22,6 +22,6 @@ export async function askedReading(
   if (!found.ok) return found;
   const { change, folder } = found.value;
   const { from = "base", to = `r${change.revisions.length}` } = asked.query;
-  const points = await pointsOf(asked.lens, asked.person, change, folder, from, to);
+  const points = await pointsOf(asked.app, asked.person, change, folder, from, to);
   return points.ok ? done({ change, folder, name: { from, to }, points: points.value }) : points;
 }

@@ -2,7 +2,7 @@ import { closeSync, fsyncSync, openSync, statfsSync, unlinkSync, writeSync } fro
 import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { keepPlace } from "@/store/log";
-import type { Lens } from "./lens";
+import type { AppContext } from "./context";
 import { troubleOf } from "./trouble";
 
 /** Whether an installation can do its work; `why` is a sentence where it cannot. */
@@ -18,18 +18,18 @@ const LEAST_FREE = 32 * 1024 * 1024;
 const KEPT_FOR = 3_000;
 
 /** Looked at anew every few seconds at most, whoever asks how often. */
-export function healthOf(lens: Lens): Promise<Health> {
-  return lens.kept<Health>("health", 1).get(String(Math.floor(Date.now() / KEPT_FOR)), () => look(lens));
+export function healthOf(app: AppContext): Promise<Health> {
+  return app.kept<Health>("health", 1).get(String(Math.floor(Date.now() / KEPT_FOR)), () => look(app));
 }
 
-async function look(lens: Lens): Promise<Health> {
-  const free = freeIn(lens.settings.data);
+async function look(app: AppContext): Promise<Health> {
+  const free = freeIn(app.settings.data);
   try {
-    await keepPlace(lens.db, "health", lens.now());
-    const written = canWrite(lens.settings.data);
+    await keepPlace(app.db, "health", app.now());
+    const written = canWrite(app.settings.data);
     if (!written.ok) return { well: false, why: written.refusal.reason, free };
   } catch (error) {
-    lens.log.error({ err: error }, "the database cannot be written");
+    app.log.error({ err: error }, "the database cannot be written");
     return { well: false, why: troubleOf(error) ?? "The database cannot be written: the server’s log says why.", free };
   }
   if (free < LEAST_FREE)

@@ -8,15 +8,15 @@ import type { Person } from "../access/person";
 import { COOKIE, personOfSession } from "../access/sessions";
 import { bearerOf } from "../access/tokens";
 import { FROM } from "../access/whence";
+import { type AppContext, app } from "./context";
 import { answer, checked, cookieOf, forbiddenElsewhere, guardedAnswer, jsonOf, refused } from "./http";
-import { type Lens, lens } from "./lens";
 import { troubleOf } from "./trouble";
 
 /** What a handler is given: what was asked, in the shape that the table says, and the installation. */
 export type Asked<K extends EndpointName> = ReadOf<K> & {
   request: Request;
   url: URL;
-  lens: Lens;
+  app: AppContext;
   /** The network address that it came from. */
   from: string;
 } & ((typeof ENDPOINTS)[K]["who"] extends "everyone" ? unknown : Asker);
@@ -44,7 +44,7 @@ export function serve<K extends EndpointName>(
   return async (request, context) => guardedAnswer(await answerTo(request, await context.params));
 
   async function answerTo(request: Request, parts: Record<string, string>): Promise<Response> {
-    const installation = await lens();
+    const installation = await app();
     const url = new URL(request.url);
     try {
       const foreign = forbiddenElsewhere(request, installation.settings.address);
@@ -56,7 +56,7 @@ export function serve<K extends EndpointName>(
       if (!query.ok) return refused(query.refusal);
       const body = await bodyOf(endpoint.body, request);
       if (!body.ok) return refused(body.refusal);
-      const given = { request, url, parts, lens: installation, from, ...asker.value };
+      const given = { request, url, parts, app: installation, from, ...asker.value };
       const made = await handler({ ...given, query: query.value, body: body.value } as unknown as Asked<K>);
       if (made instanceof Response) return made;
       return made.ok ? answerOf(endpoint, made.value) : refused(made.refusal);
@@ -93,7 +93,7 @@ function answerOf({ answer: schema, status }: Endpoint, value: unknown): Respons
 }
 
 /** Who asks, by a session or a token: to know whether they still may. */
-export async function askerOf(installation: Lens, request: Request, address: string): Promise<Outcome<Asker>> {
+export async function askerOf(installation: AppContext, request: Request, address: string): Promise<Outcome<Asker>> {
   const person = await personOfSession(installation, cookieOf(request, COOKIE));
   if (person) return done({ person, doer: { person: person.id, address } });
   const bearer = await bearerOf(installation, request.headers.get("authorization"));
@@ -104,7 +104,7 @@ export async function askerOf(installation: Lens, request: Request, address: str
   return done({ person: bearer.person, doer: { person: bearer.person.id, address } });
 }
 
-type Ask = (installation: Lens, request: Request, from: string) => Promise<Outcome<Asker | Record<never, never>>>;
+type Ask = (installation: AppContext, request: Request, from: string) => Promise<Outcome<Asker | Record<never, never>>>;
 
 /** Who may ask, by what the table says. */
 const ASKERS: Record<Endpoint["who"], Ask> = {

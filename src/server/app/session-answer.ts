@@ -1,11 +1,11 @@
 import { sessionCookie } from "../access/sessions";
+import type { AppContext } from "./context";
 import { bySecureWay } from "./http";
-import type { Lens } from "./lens";
 
 /** A request that begins or ends a session. */
 interface Arriving {
   request: Request;
-  lens: Lens;
+  app: AppContext;
   from: string;
 }
 
@@ -15,7 +15,7 @@ export function whenceOf({ request, from }: Arriving): { address: string; agent:
 }
 
 /** An answer that puts a session into the browser; null takes it out. */
-export function sessionAnswer({ request, lens }: Arriving, session: string | null): Response {
-  const cookie = sessionCookie(session, bySecureWay(request, lens.settings.address));
+export function sessionAnswer({ request, app }: Arriving, session: string | null): Response {
+  const cookie = sessionCookie(session, bySecureWay(request, app.settings.address));
   return new Response(null, { status: 204, headers: { "set-cookie": cookie } });
 }

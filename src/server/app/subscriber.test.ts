@@ -23,7 +23,7 @@ it("tries again what failed, later each time, lets others go on, and never loses
   const heard: string[] = [];
   let broken = true;
   const follower = () =>
-    new Subscriber(bench.lens, "test", async (event) => {
+    new Subscriber(bench.app, "test", async (event) => {
       const words = event.kind === "reviewed" ? event.data.remark : event.kind;
       if (words === "two" && broken) throw new Error("not now");
       heard.push(words);
@@ -34,12 +34,12 @@ it("tries again what failed, later each time, lets others go on, and never loses
   await first.step();
   await first.step();
   expect(heard).toEqual(["one", "three"]);
-  const place = await placeOf(bench.lens.db, "test");
+  const place = await placeOf(bench.app.db, "test");
   value(await say("four"));
   await first.step();
   expect(heard).toEqual(["one", "three", "four"]);
   // Its place is before what is not done, so that a restart does not forget it.
-  expect(await placeOf(bench.lens.db, "test")).toBe(place);
+  expect(await placeOf(bench.app.db, "test")).toBe(place);
   broken = false;
   bench.pass(60_000);
   await first.step();
@@ -54,7 +54,7 @@ it("is woken when something is added to the log", async () => {
   const work = async () => {
     steps++;
   };
-  const repeated = new Repeated(1_000_000, work, () => undefined, bench.lens.bell);
+  const repeated = new Repeated(1_000_000, work, () => undefined, bench.app.bell);
   repeated.start();
   await repeated.step();
   const before = steps;

@@ -1,6 +1,6 @@
 import type { ReviewEvent } from "@/core/review/events";
 import { eventsAfter, keepPlace, lastEvent, placeOf } from "@/store/log";
-import type { Lens } from "./lens";
+import type { AppContext } from "./context";
 
 const AT_ONCE = 500;
 /** Between tries, in milliseconds: from the first to the longest. A day's worth of tries, then it is given up, and said so. */
@@ -19,14 +19,14 @@ export class Subscriber {
   private readonly failed = new Map<number, { tries: number; at: number }>();
 
   constructor(
-    private readonly lens: Lens,
+    private readonly app: AppContext,
     private readonly name: string,
     private readonly handle: (event: ReviewEvent) => Promise<void>,
   ) {}
 
   /** Does what is to be done now. A subscriber that is new begins with what comes from now on. */
   async step(): Promise<void> {
-    const { db } = this.lens;
+    const { db } = this.app;
     const place = await placeOf(db, this.name);
     if (place === null) return keepPlace(db, this.name, await lastEvent(db));
     const events = await eventsAfter(db, place, AT_ONCE + this.done.size + this.failed.size);
@@ -45,7 +45,7 @@ export class Subscriber {
   /** Whether it is done with, be it done or given up. */
   private async attempt(position: number, event: ReviewEvent): Promise<boolean> {
     const before = this.failed.get(position);
-    if (before && this.lens.now() < before.at) return false;
+    if (before && this.app.now() < before.at) return false;
     try {
       await this.handle(event);
       this.failed.delete(position);
@@ -55,12 +55,12 @@ export class Subscriber {
       const about = { err: error, subscriber: this.name, event: event.id, tries };
       if (tries >= MOST_TRIES) {
         this.failed.delete(position);
-        this.lens.log.error(about, "what an event asks for could not be done, and is given up");
+        this.app.log.error(about, "what an event asks for could not be done, and is given up");
         return true;
       }
       const pause = Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** (tries - 1));
-      this.failed.set(position, { tries, at: this.lens.now() + pause });
-      this.lens.log.warn(about, "what an event asks for could not be done yet");
+      this.failed.set(position, { tries, at: this.app.now() + pause });
+      this.app.log.warn(about, "what an event asks for could not be done yet");
       return false;
     }
   }

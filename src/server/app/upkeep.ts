@@ -1,7 +1,7 @@
 import { forgetKeys, tidyRepositories } from "../keeping/tidying";
 import { settleIntents } from "../refs/both";
 import { catchUp } from "../refs/catch-up";
-import type { Lens } from "./lens";
+import type { AppContext } from "./context";
 import { Repeated } from "./repeated";
 
 const SETTLED_EVERY = 30_000;
@@ -13,15 +13,15 @@ const TIDIED_EVERY = 600_000;
  * What a server does by itself to keep its data in one piece: see {@link settleIntents}, {@link catchUp} and {@link tidyRepositories}. The
  * first two begin at once; the last waits until `quiet` says that nobody asked anything for a while.
  */
-export function startUpkeep(lens: Lens, quiet: () => boolean): { stop: () => Promise<void> } {
-  const failed = (error: unknown) => lens.log.error({ err: error }, "upkeep failed");
-  const settling = new Repeated(SETTLED_EVERY, async () => void (await settleIntents(lens)), failed);
-  const catching = new Repeated(CAUGHT_UP_EVERY, async () => void (await catchUp(lens)), failed);
+export function startUpkeep(app: AppContext, quiet: () => boolean): { stop: () => Promise<void> } {
+  const failed = (error: unknown) => app.log.error({ err: error }, "upkeep failed");
+  const settling = new Repeated(SETTLED_EVERY, async () => void (await settleIntents(app)), failed);
+  const catching = new Repeated(CAUGHT_UP_EVERY, async () => void (await catchUp(app)), failed);
   const tidying = new Repeated(
     TIDIED_EVERY,
     async () => {
-      await forgetKeys(lens);
-      await tidyRepositories(lens, quiet);
+      await forgetKeys(app);
+      await tidyRepositories(app, quiet);
     },
     failed,
   );

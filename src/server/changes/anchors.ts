@@ -5,7 +5,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { bare, type Suggestion } from "@/core/suggest/suggestion";
 import { blobAt, isAncestor, isNamedState, objectSize, readObject, resolveCommit } from "@/git/repository";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 
 /** What can be remarked on in a file has to be small enough to be read at once. */
@@ -13,7 +13,7 @@ const LARGEST_FILE = 64 * 1024 * 1024;
 
 /** Checks that what a remark is to stand on exists in that revision, and takes the text of its lines down. */
 export async function fixAnchor(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   folder: string,
   asked: NewAnchor,
@@ -29,7 +29,7 @@ export async function fixAnchor(
     return within ? done(asked) : refuse("missing", `That commit is not one of r${asked.revision}.`);
   }
   const commits = asked.side === "new" ? [revision.head] : [revision.base, ...change.revisions.map(({ head }) => head)];
-  const changed = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
+  const changed = await filesBetween(app, folder, { from: revision.base, to: revision.head });
   const side = asked.side === "new" ? "newId" : "oldId";
   let found = changed.some((file) => file.path === asked.path && file[side] === asked.blob);
   for (const commit of commits) found ||= (await blobAt(folder, commit, asked.path)) === asked.blob;

@@ -9,7 +9,7 @@ import { loadChangeSet } from "@/store/log";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { rulesOf } from "../rules/rules";
 import { decided, transact } from "./deciding";
 import { openFor, openLines, openWith } from "./open-changes";
@@ -19,7 +19,7 @@ import { keptAlive, readRevision, recordTip } from "./revising";
 
 /** Offers a change set to another branch. `after` is the number of the change set by whose merge this came, where nobody asked for it. */
 export async function retarget(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -37,9 +37,9 @@ export async function retarget(
     if (other === null) return null;
     return refuse("conflict", `Change set ${other} is open from ${change.source} into ${target} already.`);
   };
-  const early = await decided(lens, lens.db, { change, git: null }, person, command);
+  const early = await decided(app, app.db, { change, git: null }, person, command);
   if (!early.ok) return early;
-  return keptAlive(lens, change, folder, revision, () => transact(lens, person, change.id, command, { unless }));
+  return keptAlive(app, change, folder, revision, () => transact(app, person, change.id, command, { unless }));
 }
 
 function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
@@ -47,42 +47,42 @@ function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
 }
 
 /** What a merge means for others: those that stood on its source go to its target, and it is a revision of those that offer its target. */
-export async function carryChains(lens: Lens, merged: ChangeSet): Promise<void> {
-  const person = await personById(lens.db, merged.settled?.by);
+export async function carryChains(app: AppContext, merged: ChangeSet): Promise<void> {
+  const person = await personById(app.db, merged.settled?.by);
   if (!person || merged.state !== "merged") return;
-  const folder = folderOf(lens, { id: merged.repository });
-  for (const change of await openWith(lens.db, merged.repository, "target", merged.source)) {
-    if (!(await standsOn(lens, change, merged))) continue;
-    const moved = await retarget(lens, person, change, folder, merged.target, merged.number);
-    if (!moved.ok) lens.log.info({ change: change.id, why: moved.refusal.reason }, "a chain could not be carried on");
+  const folder = folderOf(app, { id: merged.repository });
+  for (const change of await openWith(app.db, merged.repository, "target", merged.source)) {
+    if (!(await standsOn(app, change, merged))) continue;
+    const moved = await retarget(app, person, change, folder, merged.target, merged.number);
+    if (!moved.ok) app.log.info({ change: change.id, why: moved.refusal.reason }, "a chain could not be carried on");
   }
-  for (const change of await openWith(lens.db, merged.repository, "source", merged.target)) {
+  for (const change of await openWith(app.db, merged.repository, "source", merged.target)) {
     const tip = await branchCommit(folder, change.source);
-    if (tip && tip !== newest(change).head) await recordTip(lens, change, folder, tip);
+    if (tip && tip !== newest(change).head) await recordTip(app, change, folder, tip);
   }
 }
 
 /** Whether a change set was meant to go in by way of another: it was offered to its source before that was merged, and that ended the branch. */
-async function standsOn(lens: Lens, change: ChangeSet, merged: ChangeSet): Promise<boolean> {
+async function standsOn(app: AppContext, change: ChangeSet, merged: ChangeSet): Promise<boolean> {
   const offered = change.revisions.findLast(({ how }) => how === "retargeted")?.at ?? change.openedAt;
   if (merged.settled === null || offered > merged.settled.at) return false;
-  return isOver(lens, change.repository, change.target);
+  return isOver(app, change.repository, change.target);
 }
 
 /** Whether a branch is nobody's main any more: no rule guards it, it is not the default branch, and nothing offers it. */
-async function isOver(lens: Lens, repository: string, branch: string): Promise<boolean> {
-  const row = await lens.db
+async function isOver(app: AppContext, repository: string, branch: string): Promise<boolean> {
+  const row = await app.db
     .selectFrom("repositories")
     .select("default_branch")
     .where("id", "=", repository)
     .executeTakeFirst();
-  if (row?.default_branch === branch || guardOf(await rulesOf(lens.db, repository), branch)) return false;
-  return (await openLines(lens.db, repository, "source", branch)).length === 0;
+  if (row?.default_branch === branch || guardOf(await rulesOf(app.db, repository), branch)) return false;
+  return (await openLines(app.db, repository, "source", branch)).length === 0;
 }
 
 /** The change set that was merged last from a branch. */
-async function lastMergedFrom(lens: Lens, repository: string, branch: string): Promise<ChangeSet | null> {
-  const row = await lens.db
+async function lastMergedFrom(app: AppContext, repository: string, branch: string): Promise<ChangeSet | null> {
+  const row = await app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository)
@@ -91,23 +91,23 @@ async function lastMergedFrom(lens: Lens, repository: string, branch: string): P
     .orderBy("settled_at", "desc")
     .limit(1)
     .executeTakeFirst();
-  return row ? loadChangeSet(lens.db, row.id) : null;
+  return row ? loadChangeSet(app.db, row.id) : null;
 }
 
 /** How a change set stands to others: on which it stands, which stand on it, and what that means for merging it. */
-export async function chainOf(lens: Lens, change: ChangeSet): Promise<ChainView> {
+export async function chainOf(app: AppContext, change: ChangeSet): Promise<ChainView> {
   const view: ChainView = { on: null, under: [], notes: [] };
   if (!goesOn(change)) return view;
   const { repository, target, source } = change;
-  const [below] = await openLines(lens.db, repository, "source", target);
+  const [below] = await openLines(app.db, repository, "source", target);
   if (below) view.on = lineOf(below);
-  view.under = (await openLines(lens.db, repository, "target", source)).map(lineOf);
-  const over = below ? null : await lastMergedFrom(lens, repository, target);
-  if (over && (await isOver(lens, repository, target)))
+  view.under = (await openLines(app.db, repository, "target", source)).map(lineOf);
+  const over = below ? null : await lastMergedFrom(app, repository, target);
+  if (over && (await isOver(app, repository, target)))
     view.notes.push(
       `${target} was merged into ${over.target} already, by change set ${over.number}: what is merged into it now reaches nothing. Offer this to ${over.target} instead.`,
     );
-  const advice = await goesOnAfterSquash(lens, change);
+  const advice = await goesOnAfterSquash(app, change);
   if (advice) view.notes.push(advice);
   return view;
 }
@@ -117,22 +117,22 @@ function lineOf({ number, title, state }: ChainLine): ChainLine {
 }
 
 /** What to do when a change set holds commits of one that was merged as other commits; null when it does not. */
-async function goesOnAfterSquash(lens: Lens, change: ChangeSet): Promise<string | null> {
+async function goesOnAfterSquash(app: AppContext, change: ChangeSet): Promise<string | null> {
   const { repository, source, sentBy } = change;
   const merged =
-    sentBy === null ? await lastMergedFrom(lens, repository, source) : await byNumber(lens, repository, sentBy);
+    sentBy === null ? await lastMergedFrom(app, repository, source) : await byNumber(app, repository, sentBy);
   if (!merged || merged.target !== change.target) return null;
   const { head, base } = newest(change);
-  return (await holdsOld(lens, merged, head, base)) ? rebaseAdvice(merged, source) : null;
+  return (await holdsOld(app, merged, head, base)) ? rebaseAdvice(merged, source) : null;
 }
 
 /** Whether a branch at `head` holds the commits of a merged change set, and what it is held against does not: it was merged as others. */
-async function holdsOld(lens: Lens, merged: ChangeSet, head: string, against: string): Promise<boolean> {
-  const folder = folderOf(lens, { id: merged.repository });
+async function holdsOld(app: AppContext, merged: ChangeSet, head: string, against: string): Promise<boolean> {
+  const folder = folderOf(app, { id: merged.repository });
   const old = newest(merged).head;
   if (head === old) return false;
   // Commits never change, so neither does the answer; pages ask again and again.
-  return lens
+  return app
     .kept<boolean>("holds old", 1_000)
     .get(
       `${folder}\0${old}\0${head}\0${against}`,
@@ -140,14 +140,14 @@ async function holdsOld(lens: Lens, merged: ChangeSet, head: string, against: st
     );
 }
 
-async function byNumber(lens: Lens, repository: string, number: number): Promise<ChangeSet | null> {
-  const row = await lens.db
+async function byNumber(app: AppContext, repository: string, number: number): Promise<ChangeSet | null> {
+  const row = await app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository)
     .where("number", "=", number)
     .executeTakeFirst();
-  return row ? loadChangeSet(lens.db, row.id) : null;
+  return row ? loadChangeSet(app.db, row.id) : null;
 }
 
 /** How a branch goes on after its change set was merged as one commit, or as others. */
@@ -158,14 +158,14 @@ function rebaseAdvice(merged: ChangeSet, branch: string): string {
 
 /** What to tell who pushes on a branch of which a change set was merged as other commits; null when there is nothing to tell. */
 export async function adviceForPush(
-  lens: Lens,
+  app: AppContext,
   repository: string,
   folder: string,
   branch: string,
   head: string,
 ): Promise<string | null> {
-  const merged = await lastMergedFrom(lens, repository, branch);
+  const merged = await lastMergedFrom(app, repository, branch);
   if (!merged) return null;
   const target = await branchCommit(folder, merged.target);
-  return target && (await holdsOld(lens, merged, head, target)) ? rebaseAdvice(merged, branch) : null;
+  return target && (await holdsOld(app, merged, head, target)) ? rebaseAdvice(merged, branch) : null;
 }

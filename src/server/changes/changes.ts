@@ -7,7 +7,7 @@ import type { Queries } from "@/store/database";
 import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";
 import { enter, type Repository } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { isOfChange } from "../reading/points";
 import { pusherOf } from "../refs/moves";
 import { stamp } from "./deciding";
@@ -15,10 +15,10 @@ import { openFor } from "./open-changes";
 import { readRevision } from "./revising";
 
 /** Finds a change set by its address. Who may not see its repository is told the same as if it did not exist. */
-export async function findChange(lens: Lens, person: Person, repositoryName: string, number: number) {
-  const entered = await enter(lens, person, repositoryName);
+export async function findChange(app: AppContext, person: Person, repositoryName: string, number: number) {
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
-  const row = await lens.db
+  const row = await app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", entered.value.repository.id)
@@ -26,10 +26,10 @@ export async function findChange(lens: Lens, person: Person, repositoryName: str
     .executeTakeFirst();
   let change: ChangeSet | null = null;
   try {
-    change = row ? await loadChangeSet(lens.db, row.id) : null;
+    change = row ? await loadChangeSet(app.db, row.id) : null;
   } catch (error) {
     if (!(error instanceof BrokenLog)) throw error;
-    lens.log.error({ err: error }, "the record of a change set is damaged");
+    app.log.error({ err: error }, "the record of a change set is damaged");
     return refuse("conflict", error.message);
   }
   if (!change) return refuse("missing", `There is no change set ${number} in ${repositoryName}.`);
@@ -41,17 +41,17 @@ const MOST_ASKED = 100;
 
 /** The newest change set that a commit is part of; its id may be given by its first characters. */
 export async function changeOfCommit(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   id: string,
 ): Promise<Outcome<{ number: number; commit: string }>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const { repository, folder } = entered.value;
   const commit = /^[0-9a-f]{7,64}$/.test(id) ? await resolveCommit(folder, id) : null;
   if (!commit) return refuse("missing", "There is no such commit.");
-  const rows = await lens.db
+  const rows = await app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository.id)
@@ -59,7 +59,7 @@ export async function changeOfCommit(
     .limit(MOST_ASKED)
     .execute();
   const changes = await loadChangeSets(
-    lens.db,
+    app.db,
     rows.map((row) => row.id),
   );
   for (const change of changes)
@@ -77,21 +77,21 @@ export interface OpenRequest {
 
 /** Opens a change set and records r1. */
 export async function openChange(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   request: OpenRequest,
 ): Promise<Outcome<ChangeSet>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const { repository, role, folder } = entered.value;
   const revision = await readRevision(folder, request.source, request.target);
   if (!revision.ok) return revision;
-  const pusher = await pusherOf(lens.db, repository.id, request.source, revision.value.head);
-  const id = lens.newId();
+  const pusher = await pusherOf(app.db, repository.id, request.source, revision.value.head);
+  const id = app.newId();
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, id, 1, revision.value.head, revision.value.target);
-  const opened = await lens.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet>> => {
+  const opened = await app.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet>> => {
     const decision = decideOpening({
       ...request,
       actor: { id: person.id, role, machine: person.machine },
@@ -103,9 +103,9 @@ export async function openChange(
       alreadyOpen: await openFor(tx, repository, request.source, request.target),
     });
     if (!decision.ok) return decision;
-    return done(await append(tx, null, stamp(lens, id, person, decision.value)));
+    return done(await append(tx, null, stamp(app, id, person, decision.value)));
   });
-  if (opened.ok) lens.bell.ring();
+  if (opened.ok) app.bell.ring();
   return opened;
 }
 
@@ -128,13 +128,13 @@ export async function commitsOf(change: ChangeSet, folder: string, name: string)
 
 /** What opening would give, before it is asked for: the commits, or why it would be refused. */
 export async function previewChange(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   source: string,
   target: string,
 ) {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const { repository, role, folder } = entered.value;
   const revision = await readRevision(folder, source, target);
@@ -149,7 +149,7 @@ export async function previewChange(
     source,
     target,
     revision: revision.value,
-    alreadyOpen: await openFor(lens.db, repository, source, target),
+    alreadyOpen: await openFor(app.db, repository, source, target),
   });
   if (!decision.ok) return decision;
   return done({

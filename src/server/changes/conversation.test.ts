@@ -72,13 +72,13 @@ async function remark(
 ) {
   const { change, folder } = await bench.change("quay", 1);
   const request = { kind: "remark" as const, anchor, body: "See.", weight: "settle" as const, suggestions };
-  return keepUnsent(bench.lens, bench.people.get(by)!, change, folder, id, request);
+  return keepUnsent(bench.app, bench.people.get(by)!, change, folder, id, request);
 }
 
 const send = (by: string, revision: number) =>
   bench.do(by, "quay", 1, { kind: "send-review", revision, verdict: "none", remark: "" });
 const pickBy = async (by: string, which: { thread: string; suggestion: string }, picked = true) =>
-  pick(bench.lens, bench.people.get(by)!, (await bench.change("quay", 1)).change, { ...which, picked });
+  pick(bench.app, bench.people.get(by)!, (await bench.change("quay", 1)).change, { ...which, picked });
 
 describe("a remark", () => {
   it("stands on lines, a part of one, a file that did not change, a commit, or the whole; and nowhere else", async () => {
@@ -122,8 +122,8 @@ describe("a remark", () => {
     expect(value(await bench.do("ben", "quay", 1, one)).threads).toHaveLength(before);
     const ben = bench.people.get("ben")!;
     const { change } = await bench.change("quay", 1);
-    expect((await unsentOf(bench.lens.db, ben, change.id)).map(({ id }) => id)).not.toContain(alone.thread);
-    expect(await unsentOf(bench.lens.db, ben, change.id)).toHaveLength(1);
+    expect((await unsentOf(bench.app.db, ben, change.id)).map(({ id }) => id)).not.toContain(alone.thread);
+    expect(await unsentOf(bench.app.db, ben, change.id)).toHaveLength(1);
     const reply = { kind: "reply" as const, thread: alone.thread, body: "Once.", key: "key-2" };
     value(await bench.do("ada", "quay", 1, reply));
     value(await bench.do("ada", "quay", 1, reply));
@@ -202,16 +202,16 @@ describe("beside the threads", () => {
       revision: 3,
       read: true,
     };
-    await markRead(bench.lens, ben, change, folder, mark);
-    const progress = await progressOf(bench.lens, change, folder);
+    await markRead(bench.app, ben, change, folder, mark);
+    const progress = await progressOf(bench.app, change, folder);
     expect(progress[ben.id].read).toBe(6);
     expect(progress[ben.id].total).toBeGreaterThan(progress[ben.id].read);
     const lists = async () => [
-      await bench.lens.db.selectFrom("change_sets").selectAll().execute(),
-      await bench.lens.db.selectFrom("change_set_people").selectAll().orderBy("person").execute(),
+      await bench.app.db.selectFrom("change_sets").selectAll().execute(),
+      await bench.app.db.selectFrom("change_set_people").selectAll().orderBy("person").execute(),
     ];
     const before = await lists();
-    await bench.lens.db.transaction().execute((tx) => rebuild(tx));
+    await bench.app.db.transaction().execute((tx) => rebuild(tx));
     expect(await lists()).toEqual(before);
   });
 
@@ -221,33 +221,33 @@ describe("beside the threads", () => {
       "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
       "base64",
     );
-    const { address } = value(await keepImage(bench.lens, ada, "quay", png));
+    const { address } = value(await keepImage(bench.app, ada, "quay", png));
     const id = address.split("/").at(-1)!;
-    expect(value(await keptImage(bench.lens, ada, "quay", id))).toMatchObject({ type: "image/png" });
-    expect(reason(await keptImage(bench.lens, out, "quay", id))).toMatch(/no repository/);
+    expect(value(await keptImage(bench.app, ada, "quay", id))).toMatchObject({ type: "image/png" });
+    expect(reason(await keptImage(bench.app, out, "quay", id))).toMatch(/no repository/);
     for (const bad of ["<svg xmlns='http://www.w3.org/2000/svg' onload='x()'/>", "<html>", "GIF"])
-      expect(reason(await keepImage(bench.lens, ada, "quay", Buffer.from(bad)))).toMatch(/not an image/);
+      expect(reason(await keepImage(bench.app, ada, "quay", Buffer.from(bad)))).toMatch(/not an image/);
   });
 
   it("finds the change set of a commit, and the person of a token", async () => {
     const [ada, out] = [bench.people.get("ada")!, bench.people.get("out")!];
     const { change } = await bench.change("quay", 1);
     const [{ head, base }] = change.revisions;
-    expect(value(await changeOfCommit(bench.lens, ada, "quay", head.slice(0, 9)))).toEqual({ number: 1, commit: head });
-    expect(reason(await changeOfCommit(bench.lens, ada, "quay", base))).toMatch(/in no change set/);
-    expect(reason(await changeOfCommit(bench.lens, ada, "quay", "--all"))).toMatch(/no such commit/);
-    expect(reason(await changeOfCommit(bench.lens, out, "quay", head))).toMatch(/no repository/);
-    const token = value(await makeToken(bench.lens, "ada", { label: "laptop" }, COMMAND_LINE));
-    const who = async (header: string) => (await bearerOf(bench.lens, header))?.person.name;
+    expect(value(await changeOfCommit(bench.app, ada, "quay", head.slice(0, 9)))).toEqual({ number: 1, commit: head });
+    expect(reason(await changeOfCommit(bench.app, ada, "quay", base))).toMatch(/in no change set/);
+    expect(reason(await changeOfCommit(bench.app, ada, "quay", "--all"))).toMatch(/no such commit/);
+    expect(reason(await changeOfCommit(bench.app, out, "quay", head))).toMatch(/no repository/);
+    const token = value(await makeToken(bench.app, "ada", { label: "laptop" }, COMMAND_LINE));
+    const who = async (header: string) => (await bearerOf(bench.app, header))?.person.name;
     const basic = (name: string) => `Basic ${Buffer.from(`${name}:${token}`).toString("base64")}`;
     expect(await who(`Bearer ${token}`)).toBe("ada");
     expect(await who(basic("ada"))).toBe("ada");
-    const [{ id }] = await tokensOf(bench.lens, ada);
-    expect(reason(await dropToken(bench.lens, out, id, COMMAND_LINE))).toMatch(/no such token of yours/);
+    const [{ id }] = await tokensOf(bench.app, ada);
+    expect(reason(await dropToken(bench.app, out, id, COMMAND_LINE))).toMatch(/no such token of yours/);
     for (const wrong of [basic("ben"), "Bearer x", `Bearer ${token}x`, "", token])
       expect(await who(wrong)).toBeUndefined();
-    value(await dropToken(bench.lens, ada, id, COMMAND_LINE));
+    value(await dropToken(bench.app, ada, id, COMMAND_LINE));
     expect(await who(`Bearer ${token}`)).toBeUndefined();
-    expect(await tokensOf(bench.lens, ada)).toEqual([]);
+    expect(await tokensOf(bench.app, ada)).toEqual([]);
   });
 });

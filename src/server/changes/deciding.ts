@@ -6,7 +6,7 @@ import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
 import { append, lastEventOf, loadChangeSet } from "@/store/log";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
 import { ruleFor, ruleVersion } from "../rules/rules";
 
@@ -22,13 +22,13 @@ export interface Prepared {
 }
 
 /** Loads a change set and finds out what a kind of command needs to know: before any transaction, so that nobody waits for git. */
-export async function prepare(lens: Lens, id: string, kind: CommandName): Promise<Prepared | null> {
-  const lastEvent = await lastEventOf(lens.db, id);
-  const change = await loadChangeSet(lens.db, id);
+export async function prepare(app: AppContext, id: string, kind: CommandName): Promise<Prepared | null> {
+  const lastEvent = await lastEventOf(app.db, id);
+  const change = await loadChangeSet(app.db, id);
   if (!change) return null;
-  const rules = await ruleVersion(lens.db, change.repository);
+  const rules = await ruleVersion(app.db, change.repository);
   const git = needsOf(kind).includes("gate")
-    ? await gitFactsFor(lens, change, await ruleFor(lens.db, change.repository, change.target), { patient: true })
+    ? await gitFactsFor(app, change, await ruleFor(app.db, change.repository, change.target), { patient: true })
     : null;
   return { change, lastEvent, rules, git };
 }
@@ -41,13 +41,13 @@ export async function stillSo(db: Queries, { change, lastEvent, rules }: Prepare
 
 /** The decision of a command; within the transaction nothing but the database is asked. */
 export async function decided<K extends CommandName>(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   { change, git }: Pick<Prepared, "change" | "git">,
   person: Person,
   command: CommandOf<K>,
 ): Promise<Outcome<NewEvent>> {
-  return decide(change, command, await factsNeeded<K>(lens, db, command.kind, change, person, git));
+  return decide(change, command, await factsNeeded<K>(app, db, command.kind, change, person, git));
 }
 
 interface Carrying {
@@ -64,7 +64,7 @@ interface Carrying {
  * something came in between. `command` may be made within the transaction, of what the database has.
  */
 export async function execute<K extends CommandName>(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   id: string,
   kind: K,
@@ -72,22 +72,22 @@ export async function execute<K extends CommandName>(
   { key, unless, also }: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
   for (let n = 0; n < MOST_TRIES; n++) {
-    const prepared = await prepare(lens, id, kind);
+    const prepared = await prepare(app, id, kind);
     if (!prepared) return refuse("missing", "There is no such change set.");
-    const outcome = await lens.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet> | null> => {
+    const outcome = await app.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet> | null> => {
       if (key && (await wasCarriedOut(tx, person, key))) return done((await loadChangeSet(tx, id)) ?? prepared.change);
       if (!(await stillSo(tx, prepared))) return null;
       const hindrance = await unless?.(tx);
       if (hindrance) return hindrance;
       const { change } = prepared;
       const asked: CommandOf<K> = typeof command === "function" ? await command(tx) : command;
-      const decision = await decided(lens, tx, prepared, person, asked);
+      const decision = await decided(app, tx, prepared, person, asked);
       if (!decision.ok) return decision;
-      if (key) await tx.insertInto("carried").values({ key, person: person.id, at: lens.now() }).execute();
+      if (key) await tx.insertInto("carried").values({ key, person: person.id, at: app.now() }).execute();
       await also?.(tx, change);
-      return done(await append(tx, change, stamp(lens, id, person, decision.value)));
+      return done(await append(tx, change, stamp(app, id, person, decision.value)));
     });
-    if (outcome?.ok) lens.bell.ring();
+    if (outcome?.ok) app.bell.ring();
     if (outcome) return outcome;
   }
   return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");
@@ -95,18 +95,18 @@ export async function execute<K extends CommandName>(
 
 /** {@link execute} with a command that is there already. */
 export function transact(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   id: string,
   command: Command,
   carrying: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
-  return execute<CommandName>(lens, person, id, command.kind, command, carrying);
+  return execute<CommandName>(app, person, id, command.kind, command, carrying);
 }
 
 /** An event as it is written: its id and time are those of now, in the transaction, so that the order of ids is the order of events. */
-export function stamp(lens: Lens, stream: string, person: { id: string }, event: NewEvent): ReviewEvent {
-  return { ...event, id: lens.newId(), stream, version: 1, by: person.id, at: lens.now() } as ReviewEvent;
+export function stamp(app: AppContext, stream: string, person: { id: string }, event: NewEvent): ReviewEvent {
+  return { ...event, id: app.newId(), stream, version: 1, by: person.id, at: app.now() } as ReviewEvent;
 }
 
 /** Whether a command with this key of this person was carried out before. */

@@ -6,7 +6,7 @@ import { loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf, type Repository, repositoriesOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";
 import { historiesInPatience } from "./views";
@@ -14,12 +14,12 @@ import { historiesInPatience } from "./views";
 const LATELY = 12;
 
 /** Where a person starts: what waits for them and why, what they wait for, what was settled lately. */
-export async function desk(lens: Lens, person: Person, only?: Repository): Promise<DeskView> {
-  const repositories = (await repositoriesOf(lens, person)).filter(({ id }) => !only || id === only.id);
+export async function desk(app: AppContext, person: Person, only?: Repository): Promise<DeskView> {
+  const repositories = (await repositoriesOf(app, person)).filter(({ id }) => !only || id === only.id);
   const view: DeskView = { forMe: [], forThem: [], elsewhere: [], settled: [] };
   if (repositories.length === 0) return view;
   const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
-  const inMine = lens.db
+  const inMine = app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "in", [...nameOf.keys()]);
@@ -30,11 +30,11 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
     .limit(LATELY)
     .execute();
   const changes = await loadChangeSets(
-    lens.db,
+    app.db,
     [...open, ...settled].map(({ id }) => id),
   );
-  const fullName = await namesOf(lens.db);
-  const look = new Look(lens.db);
+  const fullName = await namesOf(app.db);
+  const look = new Look(app.db);
   const name = (id: string) => fullName.get(id) ?? "someone";
   for (const change of changes) {
     const line: ChangeLine = {
@@ -57,11 +57,11 @@ export async function desk(lens: Lens, person: Person, only?: Repository): Promi
       view.settled.push({ ...line, reasons: [`${change.state === "merged" ? "Merged" : "Withdrawn"}${by}.`] });
       continue;
     }
-    const facts = await factsFor(lens, lens.db, change, person, look);
+    const facts = await factsFor(app, app.db, change, person, look);
     line.gate = evaluateGate(change, facts.rule, facts.gate);
-    const { histories } = await historiesInPatience(lens, folderOf(lens, { id: change.repository }), change);
+    const { histories } = await historiesInPatience(app, folderOf(app, { id: change.repository }), change);
     const again = change.again.some((one) => one.person === person.id);
-    const fresh = again ? await freshTo(lens, folderOf(lens, { id: change.repository }), person, change) : null;
+    const fresh = again ? await freshTo(app, folderOf(app, { id: change.repository }), person, change) : null;
     const place = deskPlace(change, facts.actor, { ...facts, name, histories, fresh });
     const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
     list.push({ ...line, reasons: place.reasons });

@@ -5,25 +5,25 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { allow, MOST_IMAGE_BYTES } from "../access/allowances";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Bytes that one image in a remark may have. */
 export const LARGEST_PICTURE = 5 * 1024 * 1024;
 
 /** Keeps an image for the people of a repository; gives its address. What it is, its bytes tell and not its name. */
 export async function keepImage(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   bytes: Uint8Array,
 ): Promise<Outcome<{ address: string }>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const type = imageType(Buffer.from(bytes));
   if (!type) return refuse("invalid", "That is not an image that can be shown: PNG, JPEG, GIF and WebP can.");
-  const early = await allow(lens, person, "images");
+  const early = await allow(app, person, "images");
   if (early) return early;
-  const { taken } = await lens.db
+  const { taken } = await app.db
     .selectFrom("images")
     .select(sql<number>`coalesce(sum(length(bytes)), 0)`.as("taken"))
     .where("person", "=", person.id)
@@ -35,23 +35,23 @@ export async function keepImage(
     );
   const { id: repository, name } = entered.value.repository;
   const id = createHash("sha256").update(repository).update(bytes).digest("hex");
-  await lens.db
+  await app.db
     .insertInto("images")
-    .values({ id, repository, person: person.id, type, bytes: Buffer.from(bytes), at: lens.now() })
+    .values({ id, repository, person: person.id, type, bytes: Buffer.from(bytes), at: app.now() })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
   return done({ address: `/api/repos/${name}/images/${id}` });
 }
 
 export async function keptImage(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   id: string,
 ): Promise<Outcome<{ type: string; bytes: Uint8Array }>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
-  const row = await lens.db
+  const row = await app.db
     .selectFrom("images")
     .select(["type", "bytes"])
     .where("id", "=", id)

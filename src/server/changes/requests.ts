@@ -4,7 +4,7 @@ import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { merge } from "../merging/merging";
 import { fixSuggestions } from "./anchors";
 import { retarget } from "./chains";
@@ -17,7 +17,7 @@ import { gatherReview } from "./unsent";
 
 /** What carrying a request out has to know. */
 interface Carrying {
-  lens: Lens;
+  app: AppContext;
   person: Person;
   change: ChangeSet;
   folder: string;
@@ -35,29 +35,29 @@ type Carried = Promise<Outcome<ChangeSet>>;
 const PREPARED: { [K in RequestName]?: (carrying: Carrying, request: RequestOf<K>) => Carried } & {
   [K in Exclude<RequestName, CommandName>]: (carrying: Carrying, request: RequestOf<K>) => Carried;
 } = {
-  "open-again": async ({ lens, change, folder, carry }) => {
-    const other = await openFor(lens.db, { id: change.repository }, change.source, change.target);
+  "open-again": async ({ app, change, folder, carry }) => {
+    const other = await openFor(app.db, { id: change.repository }, change.source, change.target);
     if (other !== null && other !== change.number)
       return refuse("conflict", `Change set ${other} is open from ${change.source} into ${change.target} meanwhile.`);
     if (!(await branchCommit(folder, change.source)))
       return refuse("conflict", `The branch ${change.source} is gone: push it again first.`);
     return carry({ kind: "open-again" });
   },
-  merge: ({ lens, person, change, folder }, request) => merge(lens, person, change, folder, request),
-  retarget: ({ lens, person, change, folder }, { target }) => retarget(lens, person, change, folder, target),
-  revise: async ({ lens, person, change, folder }) => {
+  merge: ({ app, person, change, folder }, request) => merge(app, person, change, folder, request),
+  retarget: ({ app, person, change, folder }, { target }) => retarget(app, person, change, folder, target),
+  revise: async ({ app, person, change, folder }) => {
     const revision = await readRevision(folder, change.source, change.target);
-    return revision.ok ? revise(lens, person, change, folder, revision.value) : revision;
+    return revision.ok ? revise(app, person, change, folder, revision.value) : revision;
   },
-  take: ({ lens, person, change, folder }, { message }) => takePicked(lens, person, change, folder, message),
+  take: ({ app, person, change, folder }, { message }) => takePicked(app, person, change, folder, message),
   "send-review": (carrying, review) => sendReview(carrying, review),
   "send-one": (carrying, { note }) => {
     const revision = newest(carrying.change).number;
     return sendReview(carrying, { revision, verdict: "none", remark: "" }, note);
   },
-  reply: ({ lens, carry }, request) => carry({ ...request, kind: "reply", comment: lens.newId() }),
-  resolve: ({ lens, carry }, request) => carry({ ...request, kind: "resolve", comment: lens.newId() }),
-  edit: async ({ lens, change, folder, carry }, { suggestions, ...rest }) => {
+  reply: ({ app, carry }, request) => carry({ ...request, kind: "reply", comment: app.newId() }),
+  resolve: ({ app, carry }, request) => carry({ ...request, kind: "resolve", comment: app.newId() }),
+  edit: async ({ app, change, folder, carry }, { suggestions, ...rest }) => {
     if (!suggestions) return carry({ ...rest, kind: "edit" });
     const thread = change.threads.find(({ id }) => id === rest.thread);
     if (!thread) return refuse("missing", "There is no such thread in this change set.");
@@ -65,45 +65,45 @@ const PREPARED: { [K in RequestName]?: (carrying: Carrying, request: RequestOf<K
     if (!fixed.ok) return fixed;
     const edited = await carry({ ...rest, kind: "edit", suggestions: fixed.value });
     // What was picked was picked as it stood then.
-    if (edited.ok) await lens.db.deleteFrom("picks").where("thread", "=", rest.thread).execute();
+    if (edited.ok) await app.db.deleteFrom("picks").where("thread", "=", rest.thread).execute();
     return edited;
   },
 };
 
 /** Carries a request about an existing change set out, or says why not. */
 export async function carryOut(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   number: number,
   request: CommandRequest,
 ): Promise<Outcome<ChangeSet>> {
-  const found = await findChange(lens, person, repositoryName, number);
+  const found = await findChange(app, person, repositoryName, number);
   if (!found.ok) return found;
   const { change, folder } = found.value;
   const { key, ...asked } = request;
-  if (key && (await wasCarriedOut(lens.db, person, key))) return done(change);
-  const carry = (command: Command) => transact(lens, person, change.id, command, { key });
+  if (key && (await wasCarriedOut(app.db, person, key))) return done(change);
+  const carry = (command: Command) => transact(app, person, change.id, command, { key });
   const prepared = PREPARED[asked.kind] as ((carrying: Carrying, request: typeof asked) => Carried) | undefined;
   if (!prepared) return carry(asked as Command);
-  return prepared({ lens, person, change, folder, key, carry }, asked);
+  return prepared({ app, person, change, folder, key, carry }, asked);
 }
 
 /** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */
 function sendReview(
-  { lens, person, change, key }: Carrying,
+  { app, person, change, key }: Carrying,
   review: { revision: number; verdict: Verdict; remark: string },
   only: string | null = null,
 ): Carried {
   const { revision, verdict, remark } = review;
   return execute(
-    lens,
+    app,
     person,
     change.id,
     "send-review",
     async (tx) => ({
       ...{ kind: "send-review", revision, verdict, remark },
-      ...(await gatherReview(lens, tx, person, change.id, only)),
+      ...(await gatherReview(app, tx, person, change.id, only)),
     }),
     {
       key,

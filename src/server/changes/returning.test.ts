@@ -23,7 +23,7 @@ type Files = Record<string, string | null>;
 async function story(name: string, main: Files, topic: Files) {
   const work = await bench.repository(name, { main: [main], topic: [topic] });
   await bench.takeIn(name, work);
-  for (const person of ["ada", "ben"]) value(await setRole(bench.lens, person, name, "contributor"));
+  for (const person of ["ada", "ben"]) value(await setRole(bench.app, person, name, "contributor"));
   value(await bench.open("ada", name, "topic"));
   const ben = bench.people.get("ben")!;
   const bring = async (...branches: string[]) => {
@@ -48,15 +48,15 @@ async function story(name: string, main: Files, topic: Files) {
       value(await bench.do("ben", name, 1, { kind: "send-review", revision, verdict, remark: "Read." })),
     mark: async (path: string, revision: number) => {
       const { change, folder } = await bench.change(name, 1);
-      await markRead(bench.lens, ben, change, folder, { path, oldId: null, newId: null, revision, read: true });
+      await markRead(bench.app, ben, change, folder, { path, oldId: null, newId: null, revision, read: true });
     },
     look: async (path: string, revision: number) =>
-      markLooked(bench.lens, ben, (await bench.change(name, 1)).change, { path, revision }),
+      markLooked(bench.app, ben, (await bench.change(name, 1)).change, { path, revision }),
     reading: async (from: string): Promise<ReadingView> => {
       const { change, folder } = await bench.change(name, 1);
       const points = { from, to: `r${change.revisions.length}` };
-      const found = value(await pointsOf(bench.lens, ben, change, folder, from, points.to));
-      return readingFor(bench.lens, ben, change, folder, points, found, true);
+      const found = value(await pointsOf(bench.app, ben, change, folder, from, points.to));
+      return readingFor(bench.app, ben, change, folder, points, found, true);
     },
   };
 }
@@ -79,7 +79,7 @@ describe("what counts as seen", () => {
     expect(loads(await reading("read"))).toEqual({ "a.ts": 2 });
     // The mark of r1 knows this very state, and is older than the review.
     expect((await reading("base")).files.map(({ read }) => read)).toEqual(["changed"]);
-    expect(await comesBack(bench.lens, bench.people.get("ben")!, await change())).toBe(true);
+    expect(await comesBack(bench.app, bench.people.get("ben")!, await change())).toBe(true);
   });
 
   it("is not all that a single remark was sent beside", async () => {
@@ -92,7 +92,7 @@ describe("what counts as seen", () => {
     await commit("topic", { "c.ts": "c();\n" });
     await revise();
     expect(loads(await reading("read"))).toEqual({ "a.ts": 1, "b.ts": 1, "c.ts": 1 });
-    expect(await comesBack(bench.lens, bench.people.get("ben")!, await change())).toBe(false);
+    expect(await comesBack(bench.app, bench.people.get("ben")!, await change())).toBe(false);
     await review(2, "request-changes");
     expect(loads(await reading("read"))).toEqual({});
   });

@@ -7,7 +7,7 @@ import { loadChangeSet } from "@/store/log";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 import { carriedTo } from "../reading/since";
 import { pusherOf } from "../refs/moves";
@@ -29,7 +29,7 @@ export async function readRevision(folder: string, source: string, target: strin
  * holds nothing besides. New commits are new work, also when what they lead to is the same: one may put in what the next takes out.
  */
 export async function tellRevision(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   before: Revision,
   after: RevisionFacts,
@@ -37,8 +37,8 @@ export async function tellRevision(
   const forward = await isAncestor(folder, before.head, after.head);
   const back = !forward && (await isAncestor(folder, after.head, before.head));
   const how = forward ? "forward" : back ? "back" : before.base === after.base ? "rewritten" : "rebased";
-  const { id, conflicts } = await carriedTo(lens, folder, before, after);
-  const differ = await filesBetween(lens, folder, { from: id, to: after.head });
+  const { id, conflicts } = await carriedTo(app, folder, before, after);
+  const differ = await filesBetween(app, folder, { from: id, to: after.head });
   const resultSame = conflicts.length === 0 && differ.length === 0;
   const same =
     resultSame &&
@@ -52,7 +52,7 @@ export async function tellRevision(
  * not stand in the place of what the log has: so the revisions from there on are kept once more, as they were recorded.
  */
 export async function keptAlive(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   folder: string,
   { head, target }: RevisionFacts,
@@ -62,7 +62,7 @@ export async function keptAlive(
   // A ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, change.id, length + 1, head, target);
   const outcome = await record();
-  const now = outcome.ok ? outcome.value : await loadChangeSet(lens.db, change.id);
+  const now = outcome.ok ? outcome.value : await loadChangeSet(app.db, change.id);
   for (const one of now?.revisions.slice(length) ?? [])
     if (one.number !== length + 1 || one.head !== head || one.target !== target)
       await keepRevision(folder, change.id, one.number, one.head, one.target);
@@ -74,7 +74,7 @@ const MOST_TRIES = 5;
 
 /** Records what a branch points at now as the next revision; whose it is, is who pushed it, whoever records it. */
 export async function revise(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -82,28 +82,31 @@ export async function revise(
 ): Promise<Outcome<ChangeSet>> {
   for (let known = change, n = 1; ; n++) {
     const number = newest(known).number + 1;
-    const told = await tellRevision(lens, folder, newest(known), revision);
-    const pusher = await pusherOf(lens.db, change.repository, change.source, revision.head);
-    const outcome = await keptAlive(lens, known, folder, revision, () =>
-      transact(lens, person, change.id, { kind: "revise", revision, number, pusher, ...told }),
+    const told = await tellRevision(app, folder, newest(known), revision);
+    const pusher = await pusherOf(app.db, change.repository, change.source, revision.head);
+    const outcome = await keptAlive(app, known, folder, revision, () =>
+      transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told }),
     );
-    const now = outcome.ok || n === MOST_TRIES ? null : await loadChangeSet(lens.db, change.id);
+    const now = outcome.ok || n === MOST_TRIES ? null : await loadChangeSet(app.db, change.id);
     if (!now || newest(now).number < number) return outcome;
     known = now;
   }
 }
 
 /** Records what the source branch stands at, where it is known who pushed it; answers whether it did. */
-export async function recordTip(lens: Lens, change: ChangeSet, folder: string, tip: string): Promise<boolean> {
-  const person = await personById(lens.db, await pusherOf(lens.db, change.repository, change.source, tip));
+export async function recordTip(app: AppContext, change: ChangeSet, folder: string, tip: string): Promise<boolean> {
+  const person = await personById(app.db, await pusherOf(app.db, change.repository, change.source, tip));
   const revision = person && (await readRevision(folder, change.source, change.target));
-  return revision?.ok === true && (await revise(lens, person!, change, folder, revision.value)).ok;
+  return revision?.ok === true && (await revise(app, person!, change, folder, revision.value)).ok;
 }
 
 /** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */
-export async function movedAhead(lens: Lens, change: ChangeSet): Promise<{ head: string; commits: number } | null> {
+export async function movedAhead(
+  app: AppContext,
+  change: ChangeSet,
+): Promise<{ head: string; commits: number } | null> {
   if (!goesOn(change)) return null;
-  const folder = folderOf(lens, { id: change.repository });
+  const folder = folderOf(app, { id: change.repository });
   const head = await branchCommit(folder, change.source);
   const { head: known } = newest(change);
   if (!head || head === known) return null;

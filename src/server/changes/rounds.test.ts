@@ -57,7 +57,7 @@ async function remark(side: "old" | "new", path: string, line: string, suggest?:
   const blob = (await blobAt(folder, commit, path))!;
   const lines = (await bench.git(folder, "cat-file", "blob", blob)).split("\n");
   const start = lines.indexOf(line) + 1;
-  const id = bench.lens.newId();
+  const id = bench.app.newId();
   const anchor: Omit<LineAnchor, "text"> = {
     kind: "lines",
     revision: revision.number,
@@ -67,20 +67,20 @@ async function remark(side: "old" | "new", path: string, line: string, suggest?:
     start,
     end: start,
   };
-  const suggestions = suggest ? [{ id: bench.lens.newId(), start, end: start, lines: [suggest] }] : [];
+  const suggestions = suggest ? [{ id: bench.app.newId(), start, end: start, lines: [suggest] }] : [];
   const note = { kind: "remark" as const, anchor, body: `about ${line}`, weight: "settle" as const, suggestions };
-  value(await keepUnsent(bench.lens, bench.people.get("ben")!, change, folder, id, note));
+  value(await keepUnsent(bench.app, bench.people.get("ben")!, change, folder, id, note));
   return id;
 }
 
 async function view(by: string) {
   const { change } = await bench.change("quay", 1);
   return wholeView(
-    await changeParts(bench.lens, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
+    await changeParts(bench.app, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
   );
 }
 const reasons = async (by: string) =>
-  (await desk(bench.lens, bench.people.get(by)!)).forMe.flatMap(({ reasons: all }) => all);
+  (await desk(bench.app, bench.people.get(by)!)).forMe.flatMap(({ reasons: all }) => all);
 
 describe("a thread over several revisions", () => {
   it("is told at each of them where its lines went, across files and a rebase, and again after a restart", async () => {
@@ -112,7 +112,7 @@ describe("a thread over several revisions", () => {
 
     const told = async () => {
       const { change, folder } = await bench.change("quay", 1);
-      const histories = await historiesOf(bench.lens, folder, change);
+      const histories = await historiesOf(bench.app, folder, change);
       return change.threads.map(
         ({ id }) =>
           histories[id]?.positions.map(
@@ -128,7 +128,7 @@ describe("a thread over several revisions", () => {
       ["r3 shifted old.ts 3"],
     ];
     expect(await told()).toEqual(expected);
-    await bench.lens.close();
+    await bench.app.close();
     await bench.start();
     expect(await told()).toEqual(expected);
   });
@@ -144,14 +144,12 @@ describe("a thread over several revisions", () => {
     const { change } = await bench.change("quay", 1);
     const thread = change.threads[0];
     const [{ id }] = thread.suggestions;
-    value(
-      await pick(bench.lens, bench.people.get("ada")!, change, { thread: thread.id, suggestion: id, picked: true }),
-    );
+    value(await pick(bench.app, bench.people.get("ada")!, change, { thread: thread.id, suggestion: id, picked: true }));
     const { folder } = await bench.change("quay", 1);
     const after = value(await bench.do("ada", "quay", 1, { kind: "take", message: "As Ben says" }));
     const closing = await bench.git(folder, "show", `${newest(after).head}:closing.ts`);
     expect(closing).toContain("gate.lock('the main basin');");
-    expect((await sizesOf(bench.lens, after, folder)).at(-1)).toMatchObject({ files: 1, added: 1, removed: 1 });
+    expect((await sizesOf(bench.app, after, folder)).at(-1)).toMatchObject({ files: 1, added: 1, removed: 1 });
   });
 });
 
@@ -208,7 +206,7 @@ describe("rounds", () => {
     const person = bench.people.get("ada")!;
     const { openChange } = await import("./changes");
     const draft = { source: "side", target: "main", title: "Aside", description: "", draft: true };
-    expect(value(await openChange(bench.lens, person, "quay", draft)).state).toBe("draft");
+    expect(value(await openChange(bench.app, person, "quay", draft)).state).toBe("draft");
     const number = 2;
     const ben = bench.people.get("ben")!.id;
     value(await bench.do("ada", "quay", number, { kind: "ask", invited: [{ person: ben }] }));
@@ -239,7 +237,7 @@ describe("rounds", () => {
   it("stay in order when the clock is set back and the server starts anew", async () => {
     const before = (await bench.change("quay", 1)).change;
     bench.pass(-30 * 24 * 3_600_000);
-    await bench.lens.close();
+    await bench.app.close();
     await bench.start();
     value(await bench.do("ben", "quay", 1, { kind: "reply", thread: before.threads[3].id, body: "First after that." }));
     value(await bench.do("ada", "quay", 1, { kind: "reply", thread: before.threads[3].id, body: "Second." }));

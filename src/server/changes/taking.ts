@@ -13,7 +13,7 @@ import { type Entry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
 import { fileView } from "../reading/reading";
 import { recordAndMove } from "../refs/both";
@@ -23,14 +23,14 @@ import { keptAlive } from "./revising";
 
 /** Remembers, or forgets, that someone means to take a suggestion with their next commit. */
 export async function pick(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   { thread, suggestion, picked }: Taken & { picked: boolean },
 ): Promise<Outcome<null>> {
   const key = { change_set: change.id, person: person.id, suggestion };
   if (!picked) {
-    await lens.db
+    await app.db
       .deleteFrom("picks")
       .where("change_set", "=", key.change_set)
       .where("person", "=", key.person)
@@ -40,13 +40,13 @@ export async function pick(
   }
   const { head, target, base } = newest(change);
   // Whether it may be taken at all is the same question as when it is.
-  const early = await decided(lens, lens.db, { change, git: null }, person, {
+  const early = await decided(app, app.db, { change, git: null }, person, {
     ...{ kind: "take", revision: { head, target, base }, taken: [{ thread, suggestion }] },
   });
   if (!early.ok) return early;
-  await lens.db
+  await app.db
     .insertInto("picks")
-    .values({ ...key, thread, at: lens.now() })
+    .values({ ...key, thread, at: app.now() })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
   return done(null);
@@ -86,18 +86,18 @@ export function messageFor(picked: readonly Picked[]): string {
  * nowhere; then it is recorded and the branch is moved: see {@link recordAndMove}.
  */
 export async function takePicked(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   message: string,
 ): Promise<Outcome<ChangeSet>> {
-  const picked = await pickedOf(lens.db, person, change);
+  const picked = await pickedOf(app.db, person, change);
   const taken = picked.map(({ thread, suggestion }) => ({ thread: thread.id, suggestion: suggestion.id }));
   const current = newest(change);
-  const early = await decided(lens, lens.db, { change, git: null }, person, { kind: "take", revision: current, taken });
+  const early = await decided(app, app.db, { change, git: null }, person, { kind: "take", revision: current, taken });
   if (!early.ok) return early;
-  const guard = await guarded(lens.db, change.repository, change.source);
+  const guard = await guarded(app.db, change.repository, change.source);
   if (guard) return guard;
   if (message.trim() === "") return refuse("invalid", "The message of the commit is empty.");
   if ((await branchCommit(folder, change.source)) !== current.head) {
@@ -106,21 +106,21 @@ export async function takePicked(
       `${change.source} has moved since r${current.number}. Record what is there as the next revision first.`,
     );
   }
-  const blobs = await carriedOut(lens, change, folder, picked);
+  const blobs = await carriedOut(app, change, folder, picked);
   if (!blobs.ok) return blobs;
   const tree = await treeWith(folder, current.head, blobs.value);
-  const helpers = await authorsOf(lens.db, picked, person);
+  const helpers = await authorsOf(app.db, picked, person);
   const head = await writeCommit(folder, {
     tree,
     parents: [current.head],
     message: creditIn(message, helpers),
-    by: { name: person.fullName, email: person.email, at: lens.now() },
+    by: { name: person.fullName, email: person.email, at: app.now() },
   });
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
   const revision = { head, target, base };
-  return keptAlive(lens, change, folder, revision, () =>
-    recordAndMove(lens, {
+  return keptAlive(app, change, folder, revision, () =>
+    recordAndMove(app, {
       ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
       words: "suggestions taken",
       command: { kind: "take", revision, taken },
@@ -133,14 +133,14 @@ export async function takePicked(
 
 /** The new contents of every file that suggestions touch; refuses when one of them cannot be carried out. */
 async function carriedOut(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   folder: string,
   picked: readonly Picked[],
 ): Promise<Outcome<Map<string, Entry>>> {
   const edits = new Map<string, { blob: string; edits: Edit[] }>();
   for (const { thread, suggestion } of picked) {
-    const at = await nowAt(lens, change, folder, thread, suggestion);
+    const at = await nowAt(app, change, folder, thread, suggestion);
     if (!at.ok) return at;
     const { path, blob, start, end } = at.value;
     const entry = edits.get(path) ?? { blob, edits: [] };
@@ -163,7 +163,7 @@ async function carriedOut(
 
 /** Where the lines of a suggestion stand in the newest revision; refuses when they do not stand there any more. */
 async function nowAt(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   folder: string,
   { id, anchor }: Thread,
@@ -171,7 +171,7 @@ async function nowAt(
 ): Promise<Outcome<{ path: string; blob: string; start: number; end: number }>> {
   if (anchor.kind !== "lines") return refuse("invalid", "A suggestion stands on lines.");
   const { head, number } = newest(change);
-  const histories = await historiesOf(lens, folder, change);
+  const histories = await historiesOf(app, folder, change);
   const position = positionAt(histories[id]?.positions ?? [], number);
   const path = position?.path ?? anchor.path;
   const blob = await blobAt(folder, head, path);
@@ -179,7 +179,7 @@ async function nowAt(
   const away = position?.status === "moved" ? position.start - anchor.start : null;
   if (away !== null && start >= anchor.start && end <= anchor.end)
     return done({ path, blob, start: start + away, end: end + away });
-  const view: FileView = JSON.parse(await fileView(lens, folder, anchor.blob, blob));
+  const view: FileView = JSON.parse(await fileView(app, folder, anchor.blob, blob));
   const place = followLines(start, end, view.comparison.hunks);
   if (place.status === "gone" || place.status === "edited") {
     return refuse(

@@ -3,7 +3,7 @@ import { hasHiddenSigns } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Where reasons for changes are kept. The one here is the small stand-in that ships with the product; another is put in its place here. */
 export interface Tracker {
@@ -17,9 +17,9 @@ export interface Tracker {
 
 const MOST_FOUND = 50;
 
-export function trackerOf(lens: Lens, repository: string): Tracker {
+export function trackerOf(app: AppContext, repository: string): Tracker {
   const items = () =>
-    lens.db
+    app.db
       .selectFrom("work_items")
       .leftJoin("people", "people.id", "work_items.assignee")
       .leftJoin("change_sets", "change_sets.id", "work_items.closed_by")
@@ -58,9 +58,9 @@ export function trackerOf(lens: Lens, repository: string): Tracker {
     },
     close: async (item, changeSet) => {
       if (!/^\d{1,9}$/.test(item)) return;
-      await lens.db
+      await app.db
         .updateTable("work_items")
-        .set({ state: "done", closed_by: changeSet, changed_at: lens.now() })
+        .set({ state: "done", closed_by: changeSet, changed_at: app.now() })
         .where("repository", "=", repository)
         .where("number", "=", Number(item))
         .where("state", "=", "open")
@@ -71,7 +71,7 @@ export function trackerOf(lens: Lens, repository: string): Tracker {
 
 /** Writes a new item into the stand-in. */
 export async function addWorkItem(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repository: string,
   { title, body, assignee = null }: { title: string; body: string; assignee?: string | null },
@@ -80,19 +80,16 @@ export async function addWorkItem(
   if (hasHiddenSigns(title.trim()))
     return refuse("invalid", "A title is one line, and holds no signs that cannot be seen.");
   if (title.length > 200) return refuse("invalid", "The title of a work item has at most 200 characters.");
-  if (
-    assignee !== null &&
-    !(await peopleIn(lens.db, repository)).some(({ id, machine }) => id === assignee && !machine)
-  )
+  if (assignee !== null && !(await peopleIn(app.db, repository)).some(({ id, machine }) => id === assignee && !machine))
     return refuse("invalid", "An item can only be that of someone who sees this repository.");
-  return lens.db.transaction().execute(async (tx) => {
+  return app.db.transaction().execute(async (tx) => {
     const last = await tx
       .selectFrom("work_items")
       .select((select) => select.fn.max("number").as("last"))
       .where("repository", "=", repository)
       .executeTakeFirst();
     const number = (last?.last ?? 100) + 1;
-    const now = lens.now();
+    const now = app.now();
     await tx
       .insertInto("work_items")
       .values({
@@ -106,14 +103,14 @@ export async function addWorkItem(
 
 /** Ends an item by hand, or opens it again. */
 export async function setWorkItemState(
-  lens: Lens,
+  app: AppContext,
   repository: string,
   item: string,
   state: "open" | "done",
 ): Promise<Outcome<null>> {
-  const result = await lens.db
+  const result = await app.db
     .updateTable("work_items")
-    .set({ state, closed_by: null, changed_at: lens.now() })
+    .set({ state, closed_by: null, changed_at: app.now() })
     .where("repository", "=", repository)
     .where("number", "=", /^\d{1,9}$/.test(item) ? Number(item) : -1)
     .executeTakeFirst();

@@ -9,7 +9,7 @@ import type { Queries } from "@/store/database";
 import type { UnsentTable } from "@/store/schema";
 import { MOST_UNSENT } from "../access/allowances";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { fixAnchor, fixSuggestions } from "./anchors";
 
 /** What a person has written on a change set and not sent, oldest first. Nobody else can ask for it. */
@@ -37,7 +37,7 @@ function readNote(row: UnsentTable): Unsent {
  * of its lines is read from the repository, not believed.
  */
 export async function keepUnsent(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -52,14 +52,14 @@ export async function keepUnsent(
       `A remark has at most ${LONGEST_TEXT.toLocaleString("en")} characters; this one has ${request.body.length.toLocaleString("en")}.`,
     );
   }
-  const known = await lens.db.selectFrom("unsent").selectAll().where("id", "=", id).executeTakeFirst();
+  const known = await app.db.selectFrom("unsent").selectAll().where("id", "=", id).executeTakeFirst();
   if (known && (known.person !== person.id || known.change_set !== change.id || known.kind !== request.kind))
     return refuse("missing", "There is no such note of yours.");
   if (!known) {
-    const mine = await unsentOf(lens.db, person, change.id);
+    const mine = await unsentOf(app.db, person, change.id);
     if (mine.length >= MOST_REMARKS)
       return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);
-    const { many } = await lens.db
+    const { many } = await app.db
       .selectFrom("unsent")
       .select((select) => select.fn.countAll<number>().as("many"))
       .where("person", "=", person.id)
@@ -72,10 +72,10 @@ export async function keepUnsent(
     if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
       return refuse("conflict", "The closing word of this review is being written already.");
   }
-  const settled = await settle(lens, change, folder, request, known ? readNote(known) : null);
+  const settled = await settle(app, change, folder, request, known ? readNote(known) : null);
   if (!settled.ok) return settled;
   const { anchor, suggestions } = settled.value;
-  const now = lens.now();
+  const now = app.now();
   const row: UnsentTable = {
     id,
     change_set: change.id,
@@ -89,7 +89,7 @@ export async function keepUnsent(
     created_at: known?.created_at ?? now,
     changed_at: now,
   };
-  await lens.db
+  await app.db
     .insertInto("unsent")
     .values(row)
     .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
@@ -99,21 +99,26 @@ export async function keepUnsent(
 
 /** What a remark stands on and suggests, checked against the repository; nothing for other notes. */
 async function settle(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   folder: string,
   request: UnsentRequest,
   known: Unsent | null,
 ): Promise<Outcome<{ anchor: Anchor | null; suggestions: Suggestion[] }>> {
   if (request.kind !== "remark") return done({ anchor: null, suggestions: [] });
-  const anchor = known?.kind === "remark" ? done(known.anchor) : await fixAnchor(lens, change, folder, request.anchor);
+  const anchor = known?.kind === "remark" ? done(known.anchor) : await fixAnchor(app, change, folder, request.anchor);
   if (!anchor.ok) return anchor;
   const suggestions = await fixSuggestions(folder, anchor.value, request.suggestions);
   return suggestions.ok ? done({ anchor: anchor.value, suggestions: suggestions.value }) : suggestions;
 }
 
-export async function dropUnsent(lens: Lens, person: Person, change: ChangeSet, id: string): Promise<Outcome<null>> {
-  const { numDeletedRows } = await lens.db
+export async function dropUnsent(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  id: string,
+): Promise<Outcome<null>> {
+  const { numDeletedRows } = await app.db
     .deleteFrom("unsent")
     .where("id", "=", id)
     .where("change_set", "=", change.id)
@@ -124,7 +129,7 @@ export async function dropUnsent(lens: Lens, person: Person, change: ChangeSet, 
 
 /** The unsent remarks and tasks with something in them, as they go into a review. Call it in the transaction that sends. */
 export async function gatherReview(
-  lens: Lens,
+  app: AppContext,
   tx: Queries,
   person: Person,
   change: string,
@@ -136,7 +141,7 @@ export async function gatherReview(
     if (only !== null && note.id !== only) continue;
     if (note.kind === "remark" && (note.body.trim() !== "" || note.suggestions.length > 0)) {
       const { anchor, body, weight, suggestions } = note;
-      remarks.push({ thread: note.id, comment: lens.newId(), anchor, body, weight, suggestions });
+      remarks.push({ thread: note.id, comment: app.newId(), anchor, body, weight, suggestions });
     }
     if (note.kind === "task" && note.body.trim() !== "")
       tasks.push({ task: note.id, body: note.body, person: note.assignee });

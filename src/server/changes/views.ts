@@ -15,7 +15,7 @@ import type { Queries } from "@/store/database";
 import { lastEventOf } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
@@ -25,19 +25,19 @@ import { unsentOf } from "./unsent";
 
 /** A change set as one person sees it, in its parts. What its log tells is left out for who `has` it up to the last event. */
 export async function changeParts(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repository: Repository,
   change: ChangeSet,
   have?: string,
 ): Promise<ChangeAnswer> {
-  const last = (await lastEventOf(lens.db, change.id)) ?? "";
-  const facts = await factsFor(lens, lens.db, change, person);
+  const last = (await lastEventOf(app.db, change.id)) ?? "";
+  const facts = await factsFor(app, app.db, change, person);
   return {
     change: last === have ? null : changePart(change, repository.name, last),
-    mine: await minePart(lens, person, change, facts),
+    mine: await minePart(app, person, change, facts),
     gate: gatePart(change, facts),
-    around: await aroundPart(lens, person, repository, change, facts),
+    around: await aroundPart(app, person, repository, change, facts),
   };
 }
 
@@ -51,11 +51,11 @@ function changePart(change: ChangeSet, repository: string, last: string): Change
   };
 }
 
-async function minePart(lens: Lens, person: Person, change: ChangeSet, facts: Facts): Promise<MinePart> {
-  const picked = await pickedOf(lens.db, person, change);
+async function minePart(app: AppContext, person: Person, change: ChangeSet, facts: Facts): Promise<MinePart> {
+  const picked = await pickedOf(app.db, person, change);
   return {
     me: { id: person.id, role: facts.actor.role as Role, ...rightsIn(change, facts) },
-    unsent: await unsentOf(lens.db, person, change.id),
+    unsent: await unsentOf(app.db, person, change.id),
     picked: picked.map(({ suggestion }) => suggestion.id),
     pickMessage: picked.length > 0 ? messageFor(picked) : "",
   };
@@ -92,20 +92,20 @@ function gatePart(change: ChangeSet, { rule, gate, reviewers }: Facts): GatePart
 }
 
 async function aroundPart(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repository: Repository,
   change: ChangeSet,
   { reviewers }: Facts,
 ): Promise<AroundPart> {
-  const folder = folderOf(lens, repository);
-  const messages = (await shapesOf(lens, folder, change)).map(({ message }) => message);
+  const folder = folderOf(app, repository);
+  const messages = (await shapesOf(app, folder, change)).map(({ message }) => message);
   return {
-    people: await peopleByIds(lens.db, [...namedIn(change).add(person.id), ...reviewers]),
-    chain: await chainOf(lens, change),
+    people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewers]),
+    chain: await chainOf(app, change),
     workItems: linkedItems(change.links, change.description, messages),
-    ahead: await movedAhead(lens, change),
-    ...(await historiesInPatience(lens, folder, change)),
+    ahead: await movedAhead(app, change),
+    ...(await historiesInPatience(app, folder, change)),
   };
 }
 
@@ -125,12 +125,12 @@ const PATIENCE = 1_200;
 
 /** What became of the lines of threads, or that they are being followed still. */
 export async function historiesInPatience(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   change: ChangeSet,
 ): Promise<Pick<AroundPart, "histories" | "following">> {
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
-  const histories = await Promise.race([historiesOf(lens, folder, change), late]);
+  const histories = await Promise.race([historiesOf(app, folder, change), late]);
   return { histories: histories ?? {}, following: histories === null };
 }
 

@@ -31,7 +31,7 @@ afterAll(() => bench.clear());
 
 const against = async (name: string | null) => {
   const { change, folder } = await bench.change("quay", 1);
-  return yardstickOf(bench.lens, folder, change, name);
+  return yardstickOf(bench.app, folder, change, name);
 };
 const states = async (name: string) =>
   value(await against(name)).files.map(({ path, state, changedThere }) => `${path} ${state}${changedThere ? "!" : ""}`);
@@ -51,8 +51,8 @@ describe("a branch or tag as a yardstick", () => {
   it("is walked like any reading, and can be remarked on, on both sides", async () => {
     const { change, folder } = await bench.change("quay", 1);
     const name = { from: "live:live", to: "r1" };
-    const points = value(await pointsOf(bench.lens, who("ben"), change, folder, name.from, name.to));
-    const { files } = await readingFor(bench.lens, who("ben"), change, folder, name, points, true);
+    const points = value(await pointsOf(bench.app, who("ben"), change, folder, name.from, name.to));
+    const { files } = await readingFor(bench.app, who("ben"), change, folder, name, points, true);
     expect(files.map(({ path }) => path).sort()).toEqual(["b.txt", "c.txt", "new.txt"]);
     const blob = (await blobAt(folder, (await branchCommit(folder, "live"))!, "c.txt"))!;
     const anchor = { kind: "lines" as const, revision: 1, blob, side: "old" as const, path: "c.txt", start: 1, end: 1 };
@@ -63,27 +63,27 @@ describe("a branch or tag as a yardstick", () => {
       weight: "settle" as const,
       suggestions: [],
     };
-    value(await keepUnsent(bench.lens, who("ben"), change, folder, bench.lens.newId(), note));
+    value(await keepUnsent(bench.app, who("ben"), change, folder, bench.app.newId(), note));
     const made = { ...note, anchor: { ...anchor, blob: "e".repeat(40) } };
-    expect(reason(await keepUnsent(bench.lens, who("ben"), change, folder, bench.lens.newId(), made))).toMatch(
+    expect(reason(await keepUnsent(bench.app, who("ben"), change, folder, bench.app.newId(), made))).toMatch(
       /not in r1 in that state/,
     );
-    expect(reason(await pointsOf(bench.lens, who("ben"), change, folder, "live:--all", "r1"))).toMatch(
+    expect(reason(await pointsOf(bench.app, who("ben"), change, folder, "live:--all", "r1"))).toMatch(
       /nothing to compare/,
     );
   });
 
   it("lets its author leave out what is there already", async () => {
     const { change, folder } = await bench.change("quay", 1);
-    expect(reason(await dropSame(bench.lens, who("ben"), change, folder, "live"))).toMatch(/Only the author/);
-    expect(reason(await dropSame(bench.lens, who("ada"), change, folder, "v1"))).toMatch(
+    expect(reason(await dropSame(bench.app, who("ben"), change, folder, "live"))).toMatch(/Only the author/);
+    expect(reason(await dropSame(bench.app, who("ada"), change, folder, "v1"))).toMatch(
       /No file of r1 is the same in v1/,
     );
-    value(await setRule(bench.lens, "quay", "topic", {}));
-    const guarded = await dropSame(bench.lens, who("ada"), change, folder, "live");
+    value(await setRule(bench.app, "quay", "topic", {}));
+    const guarded = await dropSame(bench.app, who("ada"), change, folder, "live");
     expect(reason(guarded)).toMatch(/topic is guarded by the rule for topic/);
-    value(await setRule(bench.lens, "quay", "topic", { direct: true }));
-    const after = value(await dropSame(bench.lens, who("ada"), change, folder, "live"));
+    value(await setRule(bench.app, "quay", "topic", { direct: true }));
+    const after = value(await dropSame(bench.app, who("ada"), change, folder, "live"));
     expect(await bench.git(folder, "diff", "--name-only", newest(after).base, newest(after).head)).toBe(
       "b.txt\nnew.txt",
     );

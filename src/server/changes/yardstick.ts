@@ -8,7 +8,7 @@ import { writeCommit } from "@/git/merge";
 import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 import { recordAndMove } from "../refs/both";
 import { factsFor } from "../rules/facts";
@@ -17,7 +17,7 @@ import { keptAlive, tellRevision } from "./revising";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
 export async function yardstickOf(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   change: ChangeSet,
   name: string | null,
@@ -30,9 +30,9 @@ export async function yardstickOf(
   const { base, head } = newest(change);
   const parted = await mergeBase(folder, commit, head);
   const [mine, apart, since] = await Promise.all([
-    filesBetween(lens, folder, { from: base, to: head }),
-    filesBetween(lens, folder, { from: commit, to: head }),
-    parted ? filesBetween(lens, folder, { from: parted, to: commit }) : [],
+    filesBetween(app, folder, { from: base, to: head }),
+    filesBetween(app, folder, { from: commit, to: head }),
+    parted ? filesBetween(app, folder, { from: parted, to: commit }) : [],
   ]);
   return done({ names: others, name, files: againstYardstick(mine, apart, since) });
 }
@@ -42,23 +42,23 @@ export async function yardstickOf(
  * they were in the base, and the next revision.
  */
 export async function dropSame(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   name: string,
 ): Promise<Outcome<ChangeSet>> {
-  const view = await yardstickOf(lens, folder, change, name);
+  const view = await yardstickOf(app, folder, change, name);
   if (!view.ok) return view;
   const current = newest(change);
   const drop = new Set(view.value.files.flatMap(({ path, state }) => (state === "same" ? [path] : [])));
   if (drop.size === 0) return refuse("conflict", `No file of r${current.number} is the same in ${name}.`);
-  const mine = await filesBetween(lens, folder, { from: current.base, to: current.head });
+  const mine = await filesBetween(app, folder, { from: current.base, to: current.head });
   if (drop.size === mine.length)
     return refuse("conflict", `All of r${current.number} is in ${name} already: withdraw the change set instead.`);
   // Whether someone may write to the source branch here is the same question as for taking suggestions.
-  const { actor } = await factsFor(lens, lens.db, change, person);
-  const wrong = notOpen(change) ?? mayTake(change, actor) ?? (await guarded(lens.db, change.repository, change.source));
+  const { actor } = await factsFor(app, app.db, change, person);
+  const wrong = notOpen(change) ?? mayTake(change, actor) ?? (await guarded(app.db, change.repository, change.source));
   if (wrong) return wrong;
   if ((await branchCommit(folder, change.source)) !== current.head)
     return refuse(
@@ -74,14 +74,14 @@ export async function dropSame(
     tree: await treeWith(folder, current.head, entries),
     parents: [current.head],
     message: `Leave out what is in ${name} already\n`,
-    by: { name: person.fullName, email: person.email, at: lens.now() },
+    by: { name: person.fullName, email: person.email, at: app.now() },
   });
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
   const revision = { head, target, base };
-  const told = await tellRevision(lens, folder, current, revision);
-  return keptAlive(lens, change, folder, revision, () =>
-    recordAndMove(lens, {
+  const told = await tellRevision(app, folder, current, revision);
+  return keptAlive(app, change, folder, revision, () =>
+    recordAndMove(app, {
       ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
       words: "left out what is there already",
       command: { kind: "revise", revision, number: current.number + 1, ...told },

@@ -43,7 +43,7 @@ beforeAll(async () => {
   for (const name of ["ada", "ben"]) await bench.person(name, { quay: "contributor" });
   await bench.person("rea", { quay: "reader" });
   await bench.person("machine");
-  await bench.lens.db.updateTable("people").set({ machine: 1 }).where("name", "=", "machine").execute();
+  await bench.app.db.updateTable("people").set({ machine: 1 }).where("name", "=", "machine").execute();
   value(await bench.open("ada", "quay", "topic"));
   head = (await bench.change("quay", 1)).change.revisions[0].head;
 });
@@ -60,23 +60,23 @@ const state = async (number = 1) =>
 describe("checks", () => {
   it("are reported by those who may, on commits that are revisions, and hold the gate where the rule says so", async () => {
     const said = { name: "build", state: "failed" as const, summary: "2 errors", link: "" };
-    expect(reason(await report(bench.lens, who("rea"), "quay", head, said))).toMatch(
+    expect(reason(await report(bench.app, who("rea"), "quay", head, said))).toMatch(
       /Only contributors, keepers and machine accounts/,
     );
-    expect(reason(await report(bench.lens, who("machine"), "quay", head, said))).toMatch(
+    expect(reason(await report(bench.app, who("machine"), "quay", head, said))).toMatch(
       /no repository “quay” that you may see/,
     );
-    value(await setRole(bench.lens, "machine", "quay", "contributor"));
-    expect(reason(await report(bench.lens, who("machine"), "quay", "f".repeat(40), said))).toMatch(
+    value(await setRole(bench.app, "machine", "quay", "contributor"));
+    expect(reason(await report(bench.app, who("machine"), "quay", "f".repeat(40), said))).toMatch(
       /No change set of quay has ffffffffffff as a revision/,
     );
-    expect(reason(await report(bench.lens, who("machine"), "quay", "HEAD", said))).toMatch(/named by its whole id/);
-    value(await report(bench.lens, who("machine"), "quay", head, said));
+    expect(reason(await report(bench.app, who("machine"), "quay", "HEAD", said))).toMatch(/named by its whole id/);
+    value(await report(bench.app, who("machine"), "quay", head, said));
     value(await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "approve", remark: "" }));
-    value(await setRule(bench.lens, "quay", "main", { checks: ["build"] }));
+    value(await setRule(bench.app, "quay", "main", { checks: ["build"] }));
     const merge = { kind: "merge", revision: 1, message: "m" } as const;
     expect(reason(await bench.do("ada", "quay", 1, merge))).toMatch(/The check build failed on r1: 2 errors\./);
-    value(await setRule(bench.lens, "quay", "main", { checks: [] }));
+    value(await setRule(bench.app, "quay", "main", { checks: [] }));
   });
 
   it("bring reports in open formats, and refuse what is none", async () => {
@@ -101,13 +101,13 @@ describe("checks", () => {
       );
     const { folder } = await bench.change("quay", 1);
     const take = (bytes: Buffer, name = "lint") =>
-      takeReport(bench.lens, who("machine"), "quay", head, name, folder, bytes);
+      takeReport(bench.app, who("machine"), "quay", head, name, folder, bytes);
     value(await take(sarif("error")));
     expect(await state()).toMatchObject({ lint: "failed: 1 finding" });
     value(await take(sarif("warning")));
     expect(await state()).toMatchObject({ lint: "passed: 1 finding" });
     const { change } = await bench.change("quay", 1);
-    expect(await findingsOf(bench.lens, change)).toMatchObject([
+    expect(await findingsOf(bench.app, change)).toMatchObject([
       { check: "lint", findings: [{ path: "a.txt", line: 2, level: "warning" }] },
     ]);
     expect(reason(await take(Buffer.from("hello")))).toMatch(/neither JUnit XML nor SARIF/);
@@ -118,7 +118,7 @@ describe("checks", () => {
 
 describe("the stand-in runner", () => {
   it("runs what the repository names, in time and without our environment, and reports it", async () => {
-    const runner = new Runner(bench.lens, "machine");
+    const runner = new Runner(bench.app, "machine");
     await runner.step();
     expect(await state()).toMatchObject({
       fine: "passed: all is well",
@@ -128,7 +128,7 @@ describe("the stand-in runner", () => {
       // A link that leads out of the folder is no report.
       curious: "passed: ",
     });
-    const events = async () => (await eventsOf(bench.lens.db, (await bench.change("quay", 1)).change.id)).length;
+    const events = async () => (await eventsOf(bench.app.db, (await bench.change("quay", 1)).change.id)).length;
     const before = await events();
     await runner.step();
     expect(await events()).toBe(before);
@@ -137,9 +137,9 @@ describe("the stand-in runner", () => {
 
   it("goes on after it died, runs each new revision, and says when it cannot be told what to run", async () => {
     value(
-      await report(bench.lens, who("machine"), "quay", head, { name: "fine", state: "running", summary: "", link: "" }),
+      await report(bench.app, who("machine"), "quay", head, { name: "fine", state: "running", summary: "", link: "" }),
     );
-    const again = new Runner(bench.lens, "machine");
+    const again = new Runner(bench.app, "machine");
     await again.step();
     expect(await state()).toMatchObject({ fine: "passed: all is well" });
     await bench.git(work, "checkout", "--quiet", "topic");
@@ -161,15 +161,15 @@ describe("a report that is refused", () => {
     const { change, folder } = await bench.change("quay", 1);
     const { head } = newest(change);
     const machine = await bench.person("loud", { quay: "contributor" }, { machine: true });
-    const rows = () => bench.lens.db.selectFrom("reports").select("id").where("change_set", "=", change.id).execute();
+    const rows = () => bench.app.db.selectFrom("reports").select("id").where("change_set", "=", change.id).execute();
     const junit = Buffer.from('<testsuite name="s"><testcase name="t"/></testsuite>');
-    const take = (name: string) => takeReport(bench.lens, machine, "quay", head, name, folder, junit);
+    const take = (name: string) => takeReport(bench.app, machine, "quay", head, name, folder, junit);
     value(await take("again"));
     const many = (await rows()).length;
     value(await take("again"));
     expect((await rows()).length).toBe(many);
     for (let i = 0; i < 110; i++)
-      await report(bench.lens, machine, "quay", head, { name: `n${i}`, state: "passed", summary: "", link: "" });
+      await report(bench.app, machine, "quay", head, { name: `n${i}`, state: "passed", summary: "", link: "" });
     const before = (await rows()).length;
     expect(reason(await take("one too many"))).toMatch(/can report 100 checks of a commit/);
     expect((await rows()).length).toBe(before);

@@ -13,22 +13,22 @@ import { loadChangeSets } from "@/store/log";
 import { allow } from "../access/allowances";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { transact } from "../changes/deciding";
 
 /** Records what a check says of a commit, in every change set of which that is a revision. */
 export async function report(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
   said: Omit<Checked, "commit" | "report">,
   found: Report | null = null,
 ): Promise<Outcome<ChangeSet[]>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
-  const changes = await changesWith(lens, entered.value.folder, commit);
+  const changes = await changesWith(app, entered.value.folder, commit);
   if (changes.length === 0)
     return refuse(
       "missing",
@@ -36,7 +36,7 @@ export async function report(
     );
   const told: ChangeSet[] = [];
   for (const change of changes) {
-    const id = found ? lens.newId() : null;
+    const id = found ? app.newId() : null;
     const checked = { ...said, commit, report: id };
     const also = async (tx: Queries, { checks }: ChangeSet) => {
       const before = checks.find((one) => one.by === person.id && one.commit === commit && one.name === said.name);
@@ -48,7 +48,7 @@ export async function report(
           .values({ id, change_set: change.id, result: JSON.stringify(found) })
           .execute();
     };
-    const decided = await transact(lens, person, change.id, { kind: "report", checked }, { also });
+    const decided = await transact(app, person, change.id, { kind: "report", checked }, { also });
     if (!decided.ok) return decided;
     told.push(decided.value);
   }
@@ -57,26 +57,26 @@ export async function report(
 
 /** Whether someone may report on a commit at all: asked before a report is read. */
 export async function mayReport(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
 ): Promise<Outcome<{ folder: string }>> {
-  const entered = await enter(lens, person, repositoryName, "contributor");
+  const entered = await enter(app, person, repositoryName, "contributor");
   if (!entered.ok) return entered;
   if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
   const { folder } = entered.value;
-  if ((await changesWith(lens, folder, commit)).length === 0)
+  if ((await changesWith(app, folder, commit)).length === 0)
     return refuse(
       "missing",
       `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
     );
-  return (await allow(lens, person, "reports")) ?? done({ folder });
+  return (await allow(app, person, "reports")) ?? done({ folder });
 }
 
 /** Takes a report in JUnit XML or SARIF, whichever it is; its state follows from what it found. */
 export async function takeReport(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
@@ -87,11 +87,11 @@ export async function takeReport(
 ): Promise<Outcome<ChangeSet[]>> {
   const named = v.safeParse(checkName, given);
   if (!named.success) return refuse("invalid", named.issues[0].message);
-  const read = await readReportOf(lens, folder, commit, bytes, signal);
+  const read = await readReportOf(app, folder, commit, bytes, signal);
   if (!read.ok) return read;
   const state = hasFailed(read.value) ? "failed" : "passed";
   return report(
-    lens,
+    app,
     person,
     repositoryName,
     commit,
@@ -102,13 +102,13 @@ export async function takeReport(
 
 /** What a report says of a commit: its findings at the files that the commit has. */
 export async function readReportOf(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   commit: string,
   bytes: Uint8Array,
   signal?: AbortSignal,
 ): Promise<Outcome<Report>> {
-  const read = await lens.workers.report(bytes, signal);
+  const read = await app.workers.report(bytes, signal);
   if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
   return done(
     withPlaces(
@@ -119,16 +119,16 @@ export async function readReportOf(
 }
 
 /** Change sets that have a revision of this commit. A ref may be of one that was refused after all: so each is asked. */
-async function changesWith(lens: Lens, folder: string, commit: string): Promise<ChangeSet[]> {
-  const changes = await loadChangeSets(lens.db, await changesAt(folder, commit));
+async function changesWith(app: AppContext, folder: string, commit: string): Promise<ChangeSet[]> {
+  const changes = await loadChangeSets(app.db, await changesAt(folder, commit));
   return changes.filter(({ revisions }) => revisions.some(({ head }) => head === commit));
 }
 
 /** What the checks of the newest revision found, by check. */
-export async function findingsOf(lens: Lens, change: ChangeSet): Promise<FindingsView[]> {
+export async function findingsOf(app: AppContext, change: ChangeSet): Promise<FindingsView[]> {
   const checks = checksOf(change).filter(({ report: id }) => id !== null);
   if (checks.length === 0) return [];
-  const rows = await lens.db
+  const rows = await app.db
     .selectFrom("reports")
     .select(["id", "result"])
     .where(

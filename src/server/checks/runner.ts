@@ -12,7 +12,7 @@ import { loadChangeSets } from "@/store/log";
 import { findPerson } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { readReportOf, report } from "./checking";
 import { whyNoJail } from "./jail";
@@ -37,12 +37,12 @@ export class Runner {
   private jail: Promise<boolean> | null = null;
 
   constructor(
-    private readonly lens: Lens,
+    private readonly app: AppContext,
     /** The name of the machine account. */
     private readonly account: string,
   ) {
-    const failed = (error: unknown) => lens.log.error({ err: error }, "the runner failed");
-    this.steps = new Repeated(EVERY, () => this.runMissing(), failed, lens.bell);
+    const failed = (error: unknown) => app.log.error({ err: error }, "the runner failed");
+    this.steps = new Repeated(EVERY, () => this.runMissing(), failed, app.bell);
   }
 
   start(): void {
@@ -68,11 +68,11 @@ export class Runner {
         for (const folder of ["root", "tree"]) mkdirSync(join(place, folder));
         const why = await whyNoJail(join(place, "root"), place);
         if (why)
-          this.lens.log.warn(
+          this.app.log.warn(
             { why },
             "checks run without a jail: with the network, and with all files that this user may read",
           );
-        else this.lens.log.info("checks run in a jail, without network and with a file system of their own");
+        else this.app.log.info("checks run in a jail, without network and with a file system of their own");
         return why === null;
       } finally {
         rmSync(place, { recursive: true, force: true });
@@ -82,10 +82,10 @@ export class Runner {
   }
 
   private async runMissing(): Promise<void> {
-    const { lens } = this;
-    const person = await findPerson(lens.db, this.account);
-    if (!person) return lens.log.warn({ account: this.account }, "the runner’s account does not exist");
-    const rows = await lens.db
+    const { app } = this;
+    const person = await findPerson(app.db, this.account);
+    if (!person) return app.log.warn({ account: this.account }, "the runner’s account does not exist");
+    const rows = await app.db
       .selectFrom("change_sets")
       .innerJoin("roles", "roles.repository", "change_sets.repository")
       .innerJoin("repositories", "repositories.id", "change_sets.repository")
@@ -97,7 +97,7 @@ export class Runner {
       .execute();
     const waiting = rows.filter(({ head }) => !this.ran.has(head));
     const changes = await loadChangeSets(
-      lens.db,
+      app.db,
       waiting.map(({ id }) => id),
     );
     for (const [i, change] of changes.entries()) {
@@ -108,12 +108,12 @@ export class Runner {
   }
 
   private async runAll(person: Person, repository: string, change: ChangeSet): Promise<void> {
-    const folder = folderOf(this.lens, { id: change.repository });
+    const folder = folderOf(this.app, { id: change.repository });
     const { head } = newest(change);
     const blob = await blobAt(folder, head, COMMANDS_FILE);
     if (!blob) return;
     const tell = (name: string, state: CheckState, summary: string, found: Report | null = null) =>
-      report(this.lens, person, repository, head, { name, state, summary, link: "" }, found);
+      report(this.app, person, repository, head, { name, state, summary, link: "" }, found);
     const commands = readCommands((await readObject(folder, blob)).toString("utf8"));
     if (!commands.ok) {
       await tell("checks", "failed", commands.refusal.reason);
@@ -142,7 +142,7 @@ export class Runner {
       const { code, output, ended } = await runCommand(command, place, await this.canJail(), this.stopping.signal);
       if (this.stopping.signal.aborted) return null;
       const bytes = reportIn(tree, command);
-      const found = bytes && (await readReportOf(this.lens, folder, head, bytes));
+      const found = bytes && (await readReportOf(this.app, folder, head, bytes));
       if (ended)
         return {
           state: "failed" as const,

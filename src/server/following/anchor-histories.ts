@@ -2,7 +2,7 @@ import { pathOf } from "@/core/anchor/anchor";
 import { type AnchorHistory, beginTrack } from "@/core/anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import type { Followed, Follower, RevisionStep } from "./follow-tracks";
 
 /** Raise it when lines are followed in another way than before: what was kept is then made anew. */
@@ -12,24 +12,28 @@ const FOLLOWER = 2;
  * What became of the lines of each thread since it was written, by thread. Kept in the database, and followed on from there when a
  * revision has come; threads of the newest revision are left out.
  */
-export function historiesOf(lens: Lens, folder: string, change: ChangeSet): Promise<Record<string, AnchorHistory>> {
+export function historiesOf(
+  app: AppContext,
+  folder: string,
+  change: ChangeSet,
+): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
   const older = change.threads.filter(({ anchor }) => pathOf(anchor) !== null && anchor.revision < number);
   if (older.length === 0) return Promise.resolve({});
   const key = `${change.id}\0${number}\0${change.threads.length}`;
-  return lens
+  return app
     .kept<Record<string, AnchorHistory>>("courses", 200)
-    .get(key, () => lens.inTurn(`courses ${change.id}`, () => followOn(lens, folder, change, older)));
+    .get(key, () => app.inTurn(`courses ${change.id}`, () => followOn(app, folder, change, older)));
 }
 
 async function followOn(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   change: ChangeSet,
   threads: readonly Thread[],
 ): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
-  const rows = await lens.db
+  const rows = await app.db
     .selectFrom("courses")
     .select(["thread", "result"])
     .where("change_set", "=", change.id)
@@ -44,11 +48,11 @@ async function followOn(
     if (begun) behind.push({ positions: [], ...begun });
   }
   if (behind.length > 0) {
-    const followed = await lens.workers.follow({ folder, steps: stepsOf(change), followers: behind });
+    const followed = await app.workers.follow({ folder, steps: stepsOf(change), followers: behind });
     const before = new Map(behind.map(({ id, positions }) => [id, positions]));
     const whole = followed.map((one) => ({ ...one, positions: [...before.get(one.id)!, ...one.positions] }));
     for (const one of whole) known.set(one.id, one);
-    await lens.db.transaction().execute(async (tx) => {
+    await app.db.transaction().execute(async (tx) => {
       for (const one of whole) {
         const row = { follower: FOLLOWER, result: JSON.stringify(one) };
         await tx

@@ -29,13 +29,13 @@ beforeAll(async () => {
   await bench.person("rea", { quay: "reader" });
   await bench.person("out");
   for (const name of ["ada", "kit", "rea", "out"])
-    tokens.set(name, value(await makeToken(bench.lens, name, { label: "test" }, COMMAND_LINE)));
+    tokens.set(name, value(await makeToken(bench.app, name, { label: "test" }, COMMAND_LINE)));
   value(await bench.open("ada", "quay", "topic"));
-  server = createServer((request, response) => void serveGit(bench.lens, request, response));
+  server = createServer((request, response) => void serveGit(bench.app, request, response));
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const address = server.address();
   port = typeof address === "object" && address ? address.port : 0;
-  bench.lens.settings.port = port;
+  bench.app.settings.port = port;
 });
 afterAll(async () => {
   await new Promise((resolve) => server.close(resolve));
@@ -205,7 +205,7 @@ describe("git over HTTP", () => {
   it("guards branches by pattern: what is new there comes by a change set, what is known may begin there", async () => {
     const { change: first } = await bench.change("quay", 1);
     const rules = { rules: [{ branches: "main" }, { branches: "release/*" }, { branches: "**", direct: true }] };
-    value(await saveRules(bench.lens, bench.people.get("kit")!, "quay", rules, "", null));
+    value(await saveRules(bench.app, bench.people.get("kit")!, "quay", rules, "", null));
     await client(work(), "checkout", "--quiet", "--force", "-B", "cut", "origin/main");
     expect((await client(work(), "push", "origin", "cut:release/1")).code).toBe(0);
     await commit("slipped in", { "g.txt": "g\n" });

@@ -7,7 +7,7 @@ import { endBackend, startBackend } from "@/git/http-backend";
 import { enter } from "../access/repositories";
 import { bearerOf } from "../access/tokens";
 import { whenceOf } from "../access/whence";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { readWants } from "./git-wants";
 import { afterPush } from "./pushing/after";
 import { beforePush } from "./pushing/before";
@@ -24,13 +24,13 @@ export function isGit(path: string): boolean {
 }
 
 /** Serves git: `git http-backend` does the talking, and packs stream through without ever being held whole. */
-export async function serveGit(lens: Lens, request: IncomingMessage, response: ServerResponse): Promise<void> {
+export async function serveGit(app: AppContext, request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? "/", "http://localhost");
-  if (url.pathname === HOOK) return answerHook(lens, request, response);
+  if (url.pathname === HOOK) return answerHook(app, request, response);
   const [, name, service] = PATH.exec(url.pathname) ?? [];
   const method = service === "info/refs" ? "GET" : "POST";
   if (!name || request.method !== method) return say(response, 404, "There is no such repository here.");
-  const bearer = await bearerOf(lens, request.headers.authorization ?? null);
+  const bearer = await bearerOf(app, request.headers.authorization ?? null);
   if (!bearer) {
     response.setHeader("www-authenticate", 'Basic realm="Earnest Lens", charset="UTF-8"');
     return say(response, 401, "Sign in with your name, and a personal token as the password.");
@@ -39,7 +39,7 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   if (!scopes.includes("git")) return say(response, 403, "This token is not for git: make one that is.");
   const asked = url.searchParams.getAll("service");
   if (asked.length > 1) return say(response, 400, "One service at a time.");
-  const entered = await enter(lens, person, name);
+  const entered = await enter(app, person, name);
   if (!entered.ok) return say(response, 404, entered.refusal.reason);
   const { folder, role, repository } = entered.value;
   const pushes = service === "git-receive-pack" || asked[0] === "git-receive-pack";
@@ -47,7 +47,7 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
     return say(response, 403, `You are a reader of ${repository.name}: only contributors and keepers can push.`);
   let body: Buffer | null = null;
   if (service === "git-upload-pack" && /version=2/.test(String(request.headers["git-protocol"] ?? ""))) {
-    const read = await readWants(lens, folder, request);
+    const read = await readWants(app, folder, request);
     if (!read.ok) return say(response, read.refusal.code === "missing" ? 403 : 400, read.refusal.reason);
     body = read.value;
   }
@@ -59,14 +59,14 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
       "receive.fsckObjects": "true",
       "receive.hideRefs": "refs/lens",
       "uploadpack.allowFilter": "true",
-      "core.hooksPath": join(lens.settings.root, "hooks"),
+      "core.hooksPath": join(app.settings.root, "hooks"),
     },
     env: {
-      LENS_HOOK: `http://127.0.0.1:${lens.settings.port}${HOOK}`,
+      LENS_HOOK: `http://127.0.0.1:${app.settings.port}${HOOK}`,
       LENS_HOOK_SECRET: SECRET,
       LENS_NODE: process.execPath,
       LENS_HOOK_PERSON: person.name,
-      LENS_HOOK_FROM: whenceOf(request, lens.settings),
+      LENS_HOOK_FROM: whenceOf(request, app.settings),
       LENS_HOOK_REPOSITORY: repository.name,
     },
   });
@@ -81,11 +81,11 @@ export async function serveGit(lens: Lens, request: IncomingMessage, response: S
   if (body) backend.stdin.end(body);
   else request.pipe(backend.stdin);
   backend.on("error", (error) => {
-    lens.log.error({ err: error }, "git could not be started");
+    app.log.error({ err: error }, "git could not be started");
     if (!response.headersSent) say(response, 500, "git could not be started here.");
   });
   backend.on("close", (code) => {
-    if (code !== 0 && code !== null) lens.log.warn({ code, complaint, path: url.pathname }, "git ended with an error");
+    if (code !== 0 && code !== null) app.log.warn({ code, complaint, path: url.pathname }, "git ended with an error");
     if (!response.headersSent) say(response, 500, "git ended early.");
   });
   streamAnswer(backend.stdout, response);
@@ -121,7 +121,7 @@ const hookRequest = v.object({
 });
 
 /** What a hook asks: whether a push may be, or what is to be done after it. Only our own hooks know the secret. */
-async function answerHook(lens: Lens, request: IncomingMessage, response: ServerResponse): Promise<void> {
+async function answerHook(app: AppContext, request: IncomingMessage, response: ServerResponse): Promise<void> {
   const given = Buffer.from(String(request.headers["x-lens-secret"] ?? ""));
   const right = Buffer.from(SECRET);
   if (given.length !== right.length || !timingSafeEqual(given, right))
@@ -143,12 +143,12 @@ async function answerHook(lens: Lens, request: IncomingMessage, response: Server
   };
   try {
     if (hook === "pre-receive") {
-      const refusal = await beforePush(lens, push);
+      const refusal = await beforePush(app, push);
       return say(response, refusal ? 403 : 200, refusal ?? "");
     }
-    say(response, 200, (await afterPush(lens, push)).join("\n"));
+    say(response, 200, (await afterPush(app, push)).join("\n"));
   } catch (error) {
-    lens.log.error({ err: error, hook, repository }, "a push could not be dealt with");
+    app.log.error({ err: error, hook, repository }, "a push could not be dealt with");
     say(
       response,
       500,

@@ -3,7 +3,7 @@ import { promisify } from "node:util";
 import { gunzip } from "node:zlib";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { missingOf, wantsIn, withoutNamed, withoutTips } from "@/git/wants";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { noteShown, shownOf } from "../reading/shown";
 
 /** A request for objects is small, also one of a clone without blobs that wants many of them; in bytes. */
@@ -14,7 +14,7 @@ const unpack = promisify(gunzip);
  * Reads a request for objects whole, and refuses it when it wants what no branch, tag or revision leads to: version 2 of git's protocol
  * gives anything whose id is known, such as what a branch that was deleted had. Gives the body as it came.
  */
-export async function readWants(lens: Lens, folder: string, request: IncomingMessage): Promise<Outcome<Buffer>> {
+export async function readWants(app: AppContext, folder: string, request: IncomingMessage): Promise<Outcome<Buffer>> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
@@ -30,7 +30,7 @@ export async function readWants(lens: Lens, folder: string, request: IncomingMes
   } catch {
     return refuse("invalid", "That is no request of git’s protocol.");
   }
-  const shown = await shownOf(lens, folder);
+  const shown = await shownOf(app, folder);
   for (const id of wants) if (shown.has(id)) wants.delete(id);
   if (wants.size === 0) return done(body);
   const asked = [...wants];
@@ -39,9 +39,9 @@ export async function readWants(lens: Lens, folder: string, request: IncomingMes
   const none = wants.size === 0 ? null : await missingOf(folder, wants);
   if (none) return refuse("missing", `Nothing here leads to ${none}.`);
   // Looked for in the whole history where it must be, so one at a time.
-  if (wants.size > 0) await lens.inTurn(`reach ${folder}`, () => withoutNamed(folder, wants));
+  if (wants.size > 0) await app.inTurn(`reach ${folder}`, () => withoutNamed(folder, wants));
   await noteShown(
-    lens,
+    app,
     folder,
     asked.filter((id) => !wants.has(id)).map((id) => ({ id })),
   );

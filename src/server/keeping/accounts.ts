@@ -5,31 +5,31 @@ import { audit, type Doer } from "../access/audit";
 import { addPerson, findPerson, type NewPerson, setPassword, setRole } from "../access/people";
 import type { Person } from "../access/person";
 import { allTokens } from "../access/tokens";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Everyone who has an account, by name, with their roles. */
-export async function accounts(lens: Lens): Promise<AccountView[]> {
-  const people = await lens.db
+export async function accounts(app: AppContext): Promise<AccountView[]> {
+  const people = await app.db
     .selectFrom("people")
     .leftJoin("people as owners", "owners.id", "people.owner")
     .selectAll("people")
     .select("owners.name as ownerName")
     .orderBy("people.name")
     .execute();
-  const roles = await lens.db
+  const roles = await app.db
     .selectFrom("roles")
     .innerJoin("repositories", "repositories.id", "roles.repository")
     .select(["roles.person", "roles.role", "repositories.name"])
     .orderBy("repositories.name")
     .execute();
-  const used = await lens.db
+  const used = await app.db
     .selectFrom("sessions")
     .select((select) => ["person", select.fn.max("used_at").as("at")])
     .groupBy("person")
     .execute();
   const lastUsed = new Map(used.map(({ person, at }) => [person, at]));
   const tokens = new Map<string, TokenView[]>();
-  for (const { person, ...token } of await allTokens(lens)) tokens.set(person, [...(tokens.get(person) ?? []), token]);
+  for (const { person, ...token } of await allTokens(app)) tokens.set(person, [...(tokens.get(person) ?? []), token]);
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({
     ...{ name, fullName: full_name, email, administrator: administrator === 1, machine: machine === 1 },
     ...{ disabledAt: disabled_at, owner: ownerName, seenAt: lastUsed.get(id) ?? null },
@@ -39,62 +39,62 @@ export async function accounts(lens: Lens): Promise<AccountView[]> {
 }
 
 /** Adds someone, and writes that down. */
-export async function addAccount(lens: Lens, doer: Doer, person: NewPerson): Promise<Outcome<string>> {
-  const added = await addPerson(lens, person);
-  if (added.ok) await audit(lens, doer, "person-added", { name: person.name, machine: person.machine ?? false });
+export async function addAccount(app: AppContext, doer: Doer, person: NewPerson): Promise<Outcome<string>> {
+  const added = await addPerson(app, person);
+  if (added.ok) await audit(app, doer, "person-added", { name: person.name, machine: person.machine ?? false });
   return added;
 }
 
 /** Carries out what is asked of an account, and writes it down. */
 export async function changeAccount(
-  lens: Lens,
+  app: AppContext,
   doer: Doer,
   name: string,
   request: AccountRequest,
 ): Promise<Outcome<null>> {
-  const person = await findPerson(lens.db, name);
+  const person = await findPerson(app.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
   switch (request.kind) {
     case "disable":
-      return disable(lens, doer, person);
+      return disable(app, doer, person);
     case "enable":
       if (person.disabledAt === null) return refuse("conflict", `${name} is not disabled.`);
-      await lens.db.updateTable("people").set({ disabled_at: null }).where("id", "=", person.id).execute();
-      await audit(lens, doer, "person-enabled", { name });
+      await app.db.updateTable("people").set({ disabled_at: null }).where("id", "=", person.id).execute();
+      await audit(app, doer, "person-enabled", { name });
       return done(null);
     case "describe":
-      return describe(lens, doer, person, request);
+      return describe(app, doer, person, request);
     case "administrator":
-      return setAdministrator(lens, doer, person, request.on);
+      return setAdministrator(app, doer, person, request.on);
     case "password": {
-      const set = await setPassword(lens, name, request.password);
-      if (set.ok) await audit(lens, doer, "password-set", { name });
+      const set = await setPassword(app, name, request.password);
+      if (set.ok) await audit(app, doer, "password-set", { name });
       return set;
     }
     case "role": {
-      const set = await setRole(lens, name, request.repository, request.role);
-      if (set.ok) await audit(lens, doer, "role-set", { name, repository: request.repository, role: request.role });
+      const set = await setRole(app, name, request.repository, request.role);
+      if (set.ok) await audit(app, doer, "role-set", { name, repository: request.repository, role: request.role });
       return set;
     }
   }
 }
 
 /** They cannot sign in nor do anything from now on; sessions and tokens end, and what they said stays. */
-async function disable(lens: Lens, doer: Doer, person: Person): Promise<Outcome<null>> {
+async function disable(app: AppContext, doer: Doer, person: Person): Promise<Outcome<null>> {
   if (person.disabledAt !== null) return refuse("conflict", `${person.name} is disabled already.`);
-  const last = await lastAdministrator(lens, person);
+  const last = await lastAdministrator(app, person);
   if (last) return last;
-  await lens.db.transaction().execute(async (tx) => {
-    await tx.updateTable("people").set({ disabled_at: lens.now() }).where("id", "=", person.id).execute();
+  await app.db.transaction().execute(async (tx) => {
+    await tx.updateTable("people").set({ disabled_at: app.now() }).where("id", "=", person.id).execute();
     await tx.deleteFrom("sessions").where("person", "=", person.id).execute();
     await tx.deleteFrom("tokens").where("person", "=", person.id).execute();
-    await audit(lens, doer, "person-disabled", { name: person.name }, tx);
+    await audit(app, doer, "person-disabled", { name: person.name }, tx);
   });
   return done(null);
 }
 
 async function describe(
-  lens: Lens,
+  app: AppContext,
   doer: Doer,
   person: Person,
   { fullName, email }: Extract<AccountRequest, { kind: "describe" }>,
@@ -102,30 +102,30 @@ async function describe(
   const wrong = wrongName(fullName);
   if (wrong) return refuse("invalid", wrong);
   const set = { full_name: fullName.trim(), email: email.trim() };
-  await lens.db.updateTable("people").set(set).where("id", "=", person.id).execute();
-  await audit(lens, doer, "person-changed", { name: person.name, fullName: set.full_name, email: set.email });
+  await app.db.updateTable("people").set(set).where("id", "=", person.id).execute();
+  await audit(app, doer, "person-changed", { name: person.name, fullName: set.full_name, email: set.email });
   return done(null);
 }
 
-async function setAdministrator(lens: Lens, doer: Doer, person: Person, on: boolean): Promise<Outcome<null>> {
+async function setAdministrator(app: AppContext, doer: Doer, person: Person, on: boolean): Promise<Outcome<null>> {
   if (person.machine && on) return refuse("invalid", "A machine account cannot be an administrator.");
   if (person.administrator === on)
     return refuse("conflict", on ? `${person.name} is an administrator already.` : `${person.name} is none.`);
-  const last = on ? null : await lastAdministrator(lens, person);
+  const last = on ? null : await lastAdministrator(app, person);
   if (last) return last;
-  await lens.db
+  await app.db
     .updateTable("people")
     .set({ administrator: on ? 1 : 0 })
     .where("id", "=", person.id)
     .execute();
-  await audit(lens, doer, "administrator-set", { name: person.name, on });
+  await audit(app, doer, "administrator-set", { name: person.name, on });
   return done(null);
 }
 
 /** Refuses what would leave nobody who could undo it. */
-async function lastAdministrator(lens: Lens, person: Person): Promise<ReturnType<typeof refuse> | null> {
+async function lastAdministrator(app: AppContext, person: Person): Promise<ReturnType<typeof refuse> | null> {
   if (!person.administrator) return null;
-  const other = await lens.db
+  const other = await app.db
     .selectFrom("people")
     .select("id")
     .where("administrator", "=", 1)

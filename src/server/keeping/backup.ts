@@ -8,7 +8,7 @@ import { git } from "@/git/run";
 import { copyTo } from "@/store/database";
 import { audit, type Doer } from "../access/audit";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** What stands in a backup beside its files, as `backup.json`. */
 export const manifest = v.object({
@@ -32,7 +32,7 @@ interface Copied {
  * record of who moved them tells. Objects are only ever added, so that what refs lead to is there.
  */
 export async function backUp(
-  lens: Lens,
+  app: AppContext,
   doer: Doer,
   folder: string,
   progress: (words: string) => void = () => undefined,
@@ -40,7 +40,7 @@ export async function backUp(
   if (existsSync(folder) && readdirSync(folder).length > 0)
     return refuse("conflict", `${folder} is not empty: a backup goes into a folder of its own.`);
   await mkdir(join(folder, "repositories"), { recursive: true });
-  const { data } = lens.settings;
+  const { data } = app.settings;
   progress("The database …");
   const source = new Sqlite(join(data, "lens.db"), { timeout: 10_000 });
   try {
@@ -57,17 +57,17 @@ export async function backUp(
     .all() as Manifest["repositories"];
   const { step } = copy.prepare("select max(name) as step from kysely_migration").get() as { step: string };
   copy.close();
-  const made: Manifest = { format: 1, madeAt: new Date(lens.now()).toISOString(), step, repositories: [] };
+  const made: Manifest = { format: 1, madeAt: new Date(app.now()).toISOString(), step, repositories: [] };
   for (const { id, name } of repositories) {
     progress(`${name} …`);
     const to = join(folder, "repositories", `${id}.git`);
-    await copyRepository(folderOf(lens, { id }), to);
-    await putBack(lens, id, to, copied);
+    await copyRepository(folderOf(app, { id }), to);
+    await putBack(app, id, to, copied);
     const { stdout } = await git(to, ["for-each-ref", "--format=x"]);
     made.repositories.push({ id, name, refs: stdout.toString().split("\n").length - 1 });
   }
   await writeFile(join(folder, "backup.json"), `${JSON.stringify(made, null, 2)}\n`);
-  await audit(lens, doer, "backup-made", { folder });
+  await audit(app, doer, "backup-made", { folder });
   return done(made);
 }
 
@@ -90,8 +90,8 @@ interface Moved {
  * Puts refs to where they were at the moment of the copied database: all moves are written down, so those after it are taken back. A push
  * that was announced and not confirmed counts where the ref stands at what it brings; what is under way now, by its intent.
  */
-async function putBack(lens: Lens, repository: string, folder: string, copied: Copied): Promise<void> {
-  const sqlite = new Sqlite(join(lens.settings.data, "lens.db"), { readonly: true, timeout: 10_000 });
+async function putBack(app: AppContext, repository: string, folder: string, copied: Copied): Promise<void> {
+  const sqlite = new Sqlite(join(app.settings.data, "lens.db"), { readonly: true, timeout: 10_000 });
   // Intents first: one that ends in between has become a move.
   const intents = sqlite
     .prepare(

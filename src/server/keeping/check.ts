@@ -8,7 +8,7 @@ import { git } from "@/git/run";
 import { BrokenLog, eventsOf, loadChangeSet } from "@/store/log";
 import { peopleRowsOf, rowOf } from "@/store/project";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Something that is not as it should be, and what to do about it. Notes are no harm. */
 export interface Trouble {
@@ -22,15 +22,18 @@ export interface Trouble {
  * Holds everything against everything: the database against itself, the log against the tables that are made of it, the log against the
  * refs, each repository against itself, and looks for what was left over. Changes nothing.
  */
-export async function checkAll(lens: Lens, progress: (words: string) => void = () => undefined): Promise<Trouble[]> {
+export async function checkAll(
+  app: AppContext,
+  progress: (words: string) => void = () => undefined,
+): Promise<Trouble[]> {
   progress("The database …");
-  const troubles = [...(await checkDatabase(lens)), ...leftOvers(lens)];
+  const troubles = [...(await checkDatabase(app)), ...leftOvers(app)];
   progress("The log …");
-  const changes = await readLog(lens, troubles);
-  const repositories = await lens.db.selectFrom("repositories").select(["id", "name"]).execute();
+  const changes = await readLog(app, troubles);
+  const repositories = await app.db.selectFrom("repositories").select(["id", "name"]).execute();
   for (const { id, name } of repositories) {
     progress(`${name} …`);
-    const folder = folderOf(lens, { id });
+    const folder = folderOf(app, { id });
     if (!existsSync(folder)) {
       troubles.push(wrong(name, "its git data is not in the data folder", "Restore it from a backup."));
       continue;
@@ -46,7 +49,7 @@ function wrong(where: string, what: string, todo: string): Trouble {
   return { kind: "wrong", where, what, todo };
 }
 
-async function checkDatabase({ db }: Lens): Promise<Trouble[]> {
+async function checkDatabase({ db }: AppContext): Promise<Trouble[]> {
   const { rows } = await sql<{ integrity_check: string }>`pragma integrity_check`.execute(db);
   const keys = await sql<{ table: string }>`pragma foreign_key_check`.execute(db);
   const intents = await db.selectFrom("ref_intents").select("id").execute();
@@ -68,7 +71,7 @@ async function checkDatabase({ db }: Lens): Promise<Trouble[]> {
 const MISSHAPEN = "Restore a backup in which it is whole; until then what it says may be shown wrongly.";
 
 /** Every change set as its log tells it, held against the lists. */
-async function readLog({ db }: Lens, troubles: Trouble[]): Promise<ChangeSet[]> {
+async function readLog({ db }: AppContext, troubles: Trouble[]): Promise<ChangeSet[]> {
   const streams = await db.selectFrom("events").select("stream").distinct().execute();
   const rows = new Map((await db.selectFrom("change_sets").selectAll().execute()).map((row) => [row.id, row]));
   const changes: ChangeSet[] = [];
@@ -185,7 +188,7 @@ function filesUnder(folder: string, under = ""): string[] {
 }
 
 /** What processes that were killed left in the data folder. */
-function leftOvers({ settings: { data } }: Lens): Trouble[] {
+function leftOvers({ settings: { data } }: AppContext): Trouble[] {
   const old = (file: string) => Date.now() - statSync(join(data, file)).mtimeMs > STALE;
   const note = (file: string): Trouble => ({
     ...{ kind: "note", where: "data folder", what: `left over: ${file}` },

@@ -8,7 +8,7 @@ import { story } from "@/server/story";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
 import { personOfSession, signIn } from "../access/sessions";
 import { bearerOf, makeToken } from "../access/tokens";
-import { openLens } from "../app/lens";
+import { openApp } from "../app/context";
 import { holdFolder } from "../app/serving-lock";
 import { bareSettings } from "../app/settings";
 import { settleIntents } from "../refs/both";
@@ -57,7 +57,7 @@ describe("a backup", () => {
     const folders = [];
     for (let i = 0; i < 3; i++) {
       const folder = join(place, `backup-${i}`);
-      value(await backUp(bench.lens, COMMAND_LINE, folder));
+      value(await backUp(bench.app, COMMAND_LINE, folder));
       folders.push(folder);
     }
     storm = false;
@@ -65,15 +65,15 @@ describe("a backup", () => {
     for (const [i, folder] of folders.entries()) {
       const data = join(place, `data-${i}`);
       value(await restore(folder, data));
-      const lens = await openLens(bareSettings(data, process.env.LENS_ROOT ?? process.cwd()));
-      await settleIntents(lens);
-      await catchUp(lens);
-      expect((await checkAll(lens)).filter(({ kind }) => kind === "wrong")).toEqual([]);
-      const merged = await lens.db.selectFrom("change_sets").select("id").where("state", "=", "merged").execute();
+      const app = await openApp(bareSettings(data, process.env.LENS_ROOT ?? process.cwd()));
+      await settleIntents(app);
+      await catchUp(app);
+      expect((await checkAll(app)).filter(({ kind }) => kind === "wrong")).toEqual([]);
+      const merged = await app.db.selectFrom("change_sets").select("id").where("state", "=", "merged").execute();
       expect(merged.length).toBeGreaterThan(0);
-      await lens.close();
+      await app.close();
     }
-    expect(reason(await backUp(bench.lens, COMMAND_LINE, folders[0]))).toMatch(/is not empty/);
+    expect(reason(await backUp(bench.app, COMMAND_LINE, folders[0]))).toMatch(/is not empty/);
     expect(reason(await restore(folders[0], join(place, "data-0")))).toMatch(/is not empty/);
     expect(reason(await restore(place, join(place, "none")))).toMatch(/is no backup/);
   });
@@ -81,15 +81,15 @@ describe("a backup", () => {
 
 describe("checking", () => {
   it("finds what does not fit together, and says what to do", async () => {
-    expect(await checkAll(bench.lens)).toEqual([]);
-    const { db } = bench.lens;
+    expect(await checkAll(bench.app)).toEqual([]);
+    const { db } = bench.app;
     const { change, folder } = await bench.change("quay", 1);
     await db.updateTable("change_sets").set({ title: "Otherwise" }).where("id", "=", change.id).execute();
     await bench.git(folder, "update-ref", "-d", `refs/lens/${change.id}/r1/head`);
     writeFileSync(join(folder, "refs/heads/main.lock"), "");
     const { utimesSync } = await import("node:fs");
     utimesSync(join(folder, "refs/heads/main.lock"), 1, 1);
-    const found = (await checkAll(bench.lens)).map(({ where, what, todo }) => `${where}: ${what}. ${todo}`);
+    const found = (await checkAll(bench.app)).map(({ where, what, todo }) => `${where}: ${what}. ${todo}`);
     expect(found.join("\n")).toMatch(/change set 1: the lists tell it otherwise than the log. Run “lens rebuild”/);
     expect(found.join("\n")).toMatch(/the commit of r1 is not kept/);
     expect(found.join("\n")).toMatch(/a lock of git was left: refs\/heads\/main\.lock/);
@@ -98,7 +98,7 @@ describe("checking", () => {
     const spoil = (to: string) =>
       sql`update events set data = json_set(data, '$.verdict', ${to}) where kind = 'reviewed'`.execute(db);
     await spoil("perhaps");
-    expect((await checkAll(bench.lens)).map(({ where, what }) => `${where}: ${what}`).join("\n")).toMatch(
+    expect((await checkAll(bench.app)).map(({ where, what }) => `${where}: ${what}`).join("\n")).toMatch(
       /change set 1: entry \S+: verdict: /,
     );
     await spoil("approve");
@@ -107,40 +107,40 @@ describe("checking", () => {
 
 describe("accounts", () => {
   it("are disabled at once, everywhere, and what they said stays", async () => {
-    const session = value(await signIn(bench.lens, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
-    const token = value(await makeToken(bench.lens, "ben", { label: "x" }, COMMAND_LINE));
-    expect((await bearerOf(bench.lens, `Bearer ${token}`))?.scopes).toEqual(["read", "write", "git"]);
-    value(await changeAccount(bench.lens, COMMAND_LINE, "ben", { kind: "disable" }));
-    expect(await personOfSession(bench.lens, session)).toBeNull();
-    expect(await bearerOf(bench.lens, `Bearer ${token}`)).toBeNull();
-    expect(reason(await signIn(bench.lens, "ben", "long enough", { address: "10.0.0.9", agent: "x" }))).toMatch(
+    const session = value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
+    const token = value(await makeToken(bench.app, "ben", { label: "x" }, COMMAND_LINE));
+    expect((await bearerOf(bench.app, `Bearer ${token}`))?.scopes).toEqual(["read", "write", "git"]);
+    value(await changeAccount(bench.app, COMMAND_LINE, "ben", { kind: "disable" }));
+    expect(await personOfSession(bench.app, session)).toBeNull();
+    expect(await bearerOf(bench.app, `Bearer ${token}`)).toBeNull();
+    expect(reason(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }))).toMatch(
       /do not match/,
     );
     expect((await bench.change("quay", 2)).change.reviews).toHaveLength(1);
-    value(await changeAccount(bench.lens, COMMAND_LINE, "ben", { kind: "enable" }));
-    value(await signIn(bench.lens, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
-    const told = (await auditEntries(bench.lens, { most: 50 })).map(({ what, address }) => `${what} ${address}`);
+    value(await changeAccount(bench.app, COMMAND_LINE, "ben", { kind: "enable" }));
+    value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
+    const told = (await auditEntries(bench.app, { most: 50 })).map(({ what, address }) => `${what} ${address}`);
     for (const entry of ["signed-in 10.0.0.9", "sign-in-refused 10.0.0.9", "person-disabled command line"])
       expect(told).toContain(entry);
   });
 
   it("are never left without an administrator, and their names hide nothing", async () => {
     value(
-      await addAccount(bench.lens, COMMAND_LINE, {
+      await addAccount(bench.app, COMMAND_LINE, {
         ...{ name: "root", fullName: "Root", email: "r@x.example", password: "long enough", administrator: true },
       }),
     );
-    expect(reason(await changeAccount(bench.lens, COMMAND_LINE, "root", { kind: "disable" }))).toMatch(
+    expect(reason(await changeAccount(bench.app, COMMAND_LINE, "root", { kind: "disable" }))).toMatch(
       /only administrator/,
     );
-    expect(reason(await changeAccount(bench.lens, COMMAND_LINE, "root", { kind: "administrator", on: false }))).toMatch(
+    expect(reason(await changeAccount(bench.app, COMMAND_LINE, "root", { kind: "administrator", on: false }))).toMatch(
       /only administrator/,
     );
-    value(await changeAccount(bench.lens, COMMAND_LINE, "kit", { kind: "administrator", on: true }));
-    value(await changeAccount(bench.lens, COMMAND_LINE, "root", { kind: "administrator", on: false }));
+    value(await changeAccount(bench.app, COMMAND_LINE, "kit", { kind: "administrator", on: true }));
+    value(await changeAccount(bench.app, COMMAND_LINE, "root", { kind: "administrator", on: false }));
     const describe = { kind: "describe" as const, fullName: "Kit\u202e", email: "" };
-    expect(reason(await changeAccount(bench.lens, COMMAND_LINE, "kit", describe))).toMatch(/cannot be seen/);
-    expect((await accounts(bench.lens)).find(({ name }) => name === "kit")).toMatchObject({ administrator: true });
+    expect(reason(await changeAccount(bench.app, COMMAND_LINE, "kit", describe))).toMatch(/cannot be seen/);
+    expect((await accounts(bench.app)).find(({ name }) => name === "kit")).toMatchObject({ administrator: true });
     for (const [text, hidden] of [
       ["Hold a berth", false],
       ["a\tb", true],
@@ -155,24 +155,24 @@ describe("accounts", () => {
   });
 
   it("sign in by tokens that end, and do what they may and no more", async () => {
-    const token = value(await makeToken(bench.lens, "ada", { label: "x", scopes: ["read"], days: 7 }, COMMAND_LINE));
-    expect((await bearerOf(bench.lens, `Bearer ${token}`))?.scopes).toEqual(["read"]);
+    const token = value(await makeToken(bench.app, "ada", { label: "x", scopes: ["read"], days: 7 }, COMMAND_LINE));
+    expect((await bearerOf(bench.app, `Bearer ${token}`))?.scopes).toEqual(["read"]);
     bench.pass(7 * 86_400_000);
-    expect(await bearerOf(bench.lens, `Bearer ${token}`)).toBeNull();
-    const other = value(await makeToken(bench.lens, "ada", { label: "x" }, COMMAND_LINE));
-    value(await changeAccount(bench.lens, COMMAND_LINE, "ada", { kind: "password", password: "another one" }));
-    expect(await bearerOf(bench.lens, `Bearer ${other}`)).toBeNull();
+    expect(await bearerOf(bench.app, `Bearer ${token}`)).toBeNull();
+    const other = value(await makeToken(bench.app, "ada", { label: "x" }, COMMAND_LINE));
+    value(await changeAccount(bench.app, COMMAND_LINE, "ada", { kind: "password", password: "another one" }));
+    expect(await bearerOf(bench.app, `Bearer ${other}`)).toBeNull();
   });
 });
 
 describe("tidying", () => {
   it("packs once a day when it is quiet, and keeps every revision and what is new", async () => {
     const { folder } = await bench.change("quay", 2);
-    expect(await tidyRepositories(bench.lens, () => false)).toBe(0);
-    expect(await tidyRepositories(bench.lens, () => true)).toBe(1);
-    expect(await tidyRepositories(bench.lens, () => true)).toBe(0);
+    expect(await tidyRepositories(bench.app, () => false)).toBe(0);
+    expect(await tidyRepositories(bench.app, () => true)).toBe(1);
+    expect(await tidyRepositories(bench.app, () => true)).toBe(0);
     bench.pass(2 * 86_400_000);
-    expect(await tidyRepositories(bench.lens, () => true)).toBe(1);
+    expect(await tidyRepositories(bench.app, () => true)).toBe(1);
     expect(await bench.git(folder, "count-objects")).toMatch(/^0 objects/);
     const { change } = await bench.change("quay", 2);
     expect(await bench.git(folder, "cat-file", "-t", change.revisions[0].head)).toBe("commit");

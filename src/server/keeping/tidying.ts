@@ -2,7 +2,7 @@ import { existsSync } from "node:fs";
 import { git } from "@/git/run";
 import { keepPlace, placeOf } from "@/store/log";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 const DAY = 24 * 3_600_000;
 /** What nothing names any more, such as what previews of merges made, is kept for so long: something may be at work with it. */
@@ -12,10 +12,10 @@ const KEPT_FOR = "3.days.ago";
 const KEYS_KEPT = 7 * DAY;
 
 /** Forgets keys of commands that were carried out long ago. */
-export async function forgetKeys(lens: Lens): Promise<void> {
-  await lens.db
+export async function forgetKeys(app: AppContext): Promise<void> {
+  await app.db
     .deleteFrom("carried")
-    .where("at", "<", lens.now() - KEYS_KEPT)
+    .where("at", "<", app.now() - KEYS_KEPT)
     .execute();
 }
 
@@ -23,21 +23,21 @@ export async function forgetKeys(lens: Lens): Promise<void> {
  * Packs repositories and lets go of what nothing names, each once a day at most, one after the other, while `quiet` says that nobody waits
  * for anything. Every revision is named and so kept for ever. Gives how many it did.
  */
-export async function tidyRepositories(lens: Lens, quiet: () => boolean): Promise<number> {
+export async function tidyRepositories(app: AppContext, quiet: () => boolean): Promise<number> {
   let tidied = 0;
-  for (const { id, name } of await lens.db.selectFrom("repositories").select(["id", "name"]).execute()) {
+  for (const { id, name } of await app.db.selectFrom("repositories").select(["id", "name"]).execute()) {
     if (!quiet()) return tidied;
     const key = `tidied ${id}`;
-    if (lens.now() - ((await placeOf(lens.db, key)) ?? 0) < DAY) continue;
-    const folder = folderOf(lens, { id });
+    if (app.now() - ((await placeOf(app.db, key)) ?? 0) < DAY) continue;
+    const folder = folderOf(app, { id });
     if (!existsSync(folder)) continue;
-    const begun = lens.now();
+    const begun = app.now();
     // In turn with pushes: what one just brought is not looked at half.
-    await lens.inTurn(`push ${id}`, () =>
+    await app.inTurn(`push ${id}`, () =>
       git(folder, ["-c", "gc.reflogExpire=30.days", "-c", "pack.threads=1", "gc", "--quiet", `--prune=${KEPT_FOR}`]),
     );
-    await keepPlace(lens.db, key, begun);
-    lens.log.info({ repository: name, ms: lens.now() - begun }, "packed a repository");
+    await keepPlace(app.db, key, begun);
+    app.log.info({ repository: name, ms: app.now() - begun }, "packed a repository");
     tidied++;
   }
   return tidied;

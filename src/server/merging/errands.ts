@@ -4,7 +4,7 @@ import { linkedItems } from "@/core/work/trailers";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
 import { personById } from "../access/people";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { Subscriber } from "../app/subscriber";
 import { carryChains } from "../changes/chains";
@@ -28,19 +28,19 @@ export class Errands {
   /** Change sets that cannot be merged by themselves, and nobody is left to be told so. */
   private readonly givenUp = new Set<string>();
 
-  constructor(private readonly lens: Lens) {
+  constructor(private readonly app: AppContext) {
     // Each of these can be done twice without harm.
-    const follower = new Subscriber(lens, "errands", async (event) => {
+    const follower = new Subscriber(app, "errands", async (event) => {
       if (event.kind !== "merged") return;
-      const change = await loadChangeSet(lens.db, event.stream);
+      const change = await loadChangeSet(app.db, event.stream);
       if (change) await this.afterMerge(change);
     });
     const work = async () => {
       await follower.step();
       await this.mergeWaiting();
     };
-    const failed = (error: unknown) => lens.log.error({ err: error }, "an errand failed");
-    this.steps = new Repeated(EVERY, work, failed, lens.bell);
+    const failed = (error: unknown) => app.log.error({ err: error }, "an errand failed");
+    this.steps = new Repeated(EVERY, work, failed, app.bell);
   }
 
   start(): void {
@@ -56,17 +56,17 @@ export class Errands {
   }
 
   private async afterMerge(change: ChangeSet): Promise<void> {
-    const folder = folderOf(this.lens, { id: change.repository });
-    const messages = (await shapesOf(this.lens, folder, change)).map(({ message }) => message);
-    const tracker = trackerOf(this.lens, change.repository);
+    const folder = folderOf(this.app, { id: change.repository });
+    const messages = (await shapesOf(this.app, folder, change)).map(({ message }) => message);
+    const tracker = trackerOf(this.app, change.repository);
     for (const { item, closes } of linkedItems(change.links, change.description, messages))
       if (closes) await tracker.close(item, change.id);
-    await carryChains(this.lens, change);
-    await tidy(this.lens, change, folder);
+    await carryChains(this.app, change);
+    await tidy(this.app, change, folder);
   }
 
   private async mergeWaiting(): Promise<void> {
-    const { db } = this.lens;
+    const { db } = this.app;
     const rows = await db
       .selectFrom("change_sets")
       .select("id")
@@ -81,23 +81,23 @@ export class Errands {
   }
 
   private async mergeIfOpen(change: ChangeSet): Promise<void> {
-    const { lens } = this;
+    const { app } = this;
     if (!change.mergeAsked || this.givenUp.has(change.id)) return;
-    const rule = await ruleFor(lens.db, change.repository, change.target);
-    if (!evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule)).open) return;
-    const person = await personById(lens.db, change.mergeAsked.by);
+    const rule = await ruleFor(app.db, change.repository, change.target);
+    if (!evaluateGate(change, rule, await gateFactsFor(app, app.db, change, rule)).open) return;
+    const person = await personById(app.db, change.mergeAsked.by);
     if (!person) return;
     const { kind: how, message } = change.mergeAsked;
-    const folder = folderOf(lens, { id: change.repository });
-    const words = message ?? (await messageFor(lens, person, change, folder, how));
+    const folder = folderOf(app, { id: change.repository });
+    const words = message ?? (await messageFor(app, person, change, folder, how));
     const request = { revision: newest(change).number, message: words, how };
-    const merged = await merge(lens, person, change, folder, request);
+    const merged = await merge(app, person, change, folder, request);
     if (merged.ok) return;
     // Said once, to those who look: it does not go on trying against a conflict. Who asked may have lost the right to say so meanwhile.
     const why = { kind: "merge-not" as const, why: merged.refusal.reason };
     for (const id of new Set([person.id, change.author])) {
-      const teller = await personById(lens.db, id);
-      if (teller && (await transact(lens, teller, change.id, why)).ok) return;
+      const teller = await personById(app.db, id);
+      if (teller && (await transact(app, teller, change.id, why)).ok) return;
     }
     this.givenUp.add(change.id);
   }

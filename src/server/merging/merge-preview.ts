@@ -19,7 +19,7 @@ import {
 } from "@/git/repository";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { conflictsWith, shapesOf } from "../rules/facts";
 import { makeResult } from "./merge-result";
 
@@ -29,7 +29,7 @@ const LARGEST = 2 * 1024 * 1024;
 
 /** What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. */
 export async function previewMerge(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -38,12 +38,12 @@ export async function previewMerge(
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const { head } = newest(change);
-  const message = await messageFor(lens, person, change, folder, how);
-  const by = { name: person.fullName, email: person.email, at: lens.now() };
+  const message = await messageFor(app, person, change, folder, how);
+  const by = { name: person.fullName, email: person.email, at: app.now() };
   const [result, behind, paths] = await Promise.all([
     makeResult(folder, change, from, how, message || "preview", by),
     countCommits(folder, head, from),
-    conflictsWith(lens, folder, from, head),
+    conflictsWith(app, folder, from, head),
   ]);
   const made = result.ok ? await commitsBetween(folder, from, result.value.commit, 500) : [];
   // Along the first parents: what a merge commit brings in stands beside it, not in the line.
@@ -60,18 +60,18 @@ export async function previewMerge(
 
 /** The message that merging in one way gets unless someone edits it. */
 export async function messageFor(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   how: MergeKind,
 ): Promise<string> {
   const ids = [...new Set(change.reviews.map(({ by }) => by))];
-  const people = await signersOf(lens.db, ids);
+  const people = await signersOf(app.db, ids);
   const items = linkedItems(
     change.links,
     "",
-    (await shapesOf(lens, folder, change)).map(({ message }) => message),
+    (await shapesOf(app, folder, change)).map(({ message }) => message),
   );
   if (how !== "squash") return mergeMessage(change, how, people, [], items);
   const { base, head } = newest(change);

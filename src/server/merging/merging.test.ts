@@ -35,7 +35,7 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 const rule = async (said: Partial<{ [K in keyof Rule]: unknown }>) =>
-  value(await setRule(bench.lens, "quay", "main", said));
+  value(await setRule(bench.app, "quay", "main", said));
 const main = async () => {
   const { folder } = await bench.change("quay", 1);
   return bench.git(folder, "rev-parse", "main");
@@ -47,7 +47,7 @@ const merge = (by: string, number: number, how: Rule["merging"][number], message
   bench.do(by, "quay", number, { kind: "merge", revision: 1, message, how });
 const preview = async (number: number, how: Rule["merging"][number]) => {
   const { change, folder } = await bench.change("quay", number);
-  return value(await previewMerge(bench.lens, who("kit"), change, folder, how));
+  return value(await previewMerge(bench.app, who("kit"), change, folder, how));
 };
 
 describe("ways of merging", () => {
@@ -104,7 +104,7 @@ describe("ways of merging", () => {
     expect(reason(await pass("kit", " "))).toMatch(/Say why the gate is passed/);
     const merged = value(await pass("kit", "The harbour floods."));
     expect(merged.settled).toMatchObject({ passing: "The harbour floods." });
-    const [event] = (await eventsOf(bench.lens.db, merged.id)).slice(-1);
+    const [event] = (await eventsOf(bench.app.db, merged.id)).slice(-1);
     expect(event).toMatchObject({ kind: "merged", data: { kind: "merge", passing: "The harbour floods." } });
     await rule({ checks: [], passing: false, merging: ["merge", "squash", "rebase", "forward"] });
   });
@@ -131,20 +131,20 @@ describe("ways of merging", () => {
 describe("after merging", () => {
   it("ends the work items that it closes, and deletes the branch where the rule says so; once, whatever happens", async () => {
     await rule({ deleteSource: true });
-    const errands = new Errands(bench.lens);
+    const errands = new Errands(bench.app);
     await errands.step();
     const { change, folder } = await bench.change("quay", 5);
     const [first, second] = [
-      value(await addWorkItem(bench.lens, who("ada"), change.repository, { title: "A gate is stuck", body: "" })),
-      value(await addWorkItem(bench.lens, who("ada"), change.repository, { title: "Paint", body: "" })),
+      value(await addWorkItem(bench.app, who("ada"), change.repository, { title: "A gate is stuck", body: "" })),
+      value(await addWorkItem(bench.app, who("ada"), change.repository, { title: "Paint", body: "" })),
     ];
-    const strange = await addWorkItem(bench.lens, who("ada"), change.repository, {
+    const strange = await addWorkItem(bench.app, who("ada"), change.repository, {
       title: "x",
       body: "",
       assignee: "nobody",
     });
     expect(reason(strange)).toMatch(/someone who sees this repository/);
-    expect(reason(await addWorkItem(bench.lens, who("ada"), change.repository, { title: " ", body: "" }))).toMatch(
+    expect(reason(await addWorkItem(bench.app, who("ada"), change.repository, { title: " ", body: "" }))).toMatch(
       /needs a title/,
     );
     value(await bench.do("ada", "quay", 5, { kind: "link", item: first, closes: true }));
@@ -155,7 +155,7 @@ describe("after merging", () => {
     value(await merge("kit", 5, "merge"));
     await errands.step();
     await errands.step();
-    const tracker = trackerOf(bench.lens, change.repository);
+    const tracker = trackerOf(bench.app, change.repository);
     expect((await tracker.named([first, second])).map(({ item, state, closedBy }) => [item, state, closedBy])).toEqual([
       [first, "done", 5],
       [second, "open", null],
@@ -170,11 +170,11 @@ describe("after merging", () => {
 
   it("can be taken back by a new change set", async () => {
     const { change, folder } = await bench.change("quay", 3);
-    const back = value(await takeBack(bench.lens, who("ada"), "contributor", "quay", change, folder));
+    const back = value(await takeBack(bench.app, who("ada"), "contributor", "quay", change, folder));
     expect(back).toMatchObject({ title: "Take back change set 3: Take topic-3", source: "take-back-3", state: "open" });
     expect(await bench.git(folder, "diff", "--name-status", "main", "take-back-3")).toBe("D\tt3.txt");
     const { change: open } = await bench.change("quay", 7);
-    expect(reason(await takeBack(bench.lens, who("ada"), "contributor", "quay", open, folder))).toMatch(
+    expect(reason(await takeBack(bench.app, who("ada"), "contributor", "quay", open, folder))).toMatch(
       /Only what was merged/,
     );
     value(await bench.do("ada", "quay", back.number, { kind: "withdraw" }));
@@ -183,7 +183,7 @@ describe("after merging", () => {
 
 describe("merging when the gate opens", () => {
   it("happens by itself, or says why not", async () => {
-    const errands = new Errands(bench.lens);
+    const errands = new Errands(bench.app);
     const opened = value(await bench.open("ada", "quay", "topic-6"));
     const ask = (by: string, number: number) =>
       bench.do(by, "quay", number, { kind: "merge-when-open", how: "merge", message: null });
@@ -253,9 +253,9 @@ describe("the rules of a repository", () => {
   const main1 = { branches: "main", approvals: { count: 1 } };
   it("are saved by keepers with a history, and two who edit at once do not undo each other", async () => {
     const { change } = await bench.change("quay", 1);
-    const version = (await editionsOf(bench.lens.db, change.repository))[0].version;
+    const version = (await editionsOf(bench.app.db, change.repository))[0].version;
     const save = (by: string, rules: object[], at: number | null = version) =>
-      saveRules(bench.lens, who(by), "quay", { rules }, "Fewer words", at);
+      saveRules(bench.app, who(by), "quay", { rules }, "Fewer words", at);
     expect(reason(await save("ada", [main1]))).toMatch(/needs the role of keeper/);
     expect(reason(await save("kit", [{ branches: "main", approvals: { count: -1 } }]))).toMatch(
       /rules\.0\.approvals\.count/,
@@ -263,16 +263,16 @@ describe("the rules of a repository", () => {
     expect(reason(await save("kit", [main1, main1]))).toMatch(/two rules for main/);
     value(await save("kit", [main1, { branches: "**", direct: true }]));
     expect(reason(await save("kit", [main1]))).toMatch(/Someone else has changed the rules meanwhile/);
-    const [edition] = await editionsOf(bench.lens.db, change.repository);
+    const [edition] = await editionsOf(bench.app.db, change.repository);
     expect(edition).toMatchObject({ version: version + 1, by: who("kit").id, note: "Fewer words" });
-    expect(await rulesOf(bench.lens.db, change.repository)).toEqual(edition.rules);
+    expect(await rulesOf(bench.app.db, change.repository)).toEqual(edition.rules);
   });
 
   it("can be tried on the change sets that are there before they count", async () => {
     const strict = {
       rules: [{ branches: "main", approvals: { count: 2 }, title: "plan: *" }, { branches: "release/*" }],
     };
-    const trial = value(await tryRules(bench.lens, who("kit"), "quay", strict));
+    const trial = value(await tryRules(bench.app, who("kit"), "quay", strict));
     expect(trial.notes).toContain("release/* fits no branch that is there now.");
     const merged = trial.tried.find(({ number }) => number === 6);
     expect(merged).toMatchObject({
@@ -283,8 +283,8 @@ describe("the rules of a repository", () => {
     expect(trial.tried.some(({ open }) => open)).toBe(true);
     const person = who("ada");
     const draft = { source: "take-back-3", target: "clash", title: "x", description: "", draft: true };
-    value(await openChange(bench.lens, person, "quay", draft));
-    const into = value(await tryRules(bench.lens, who("kit"), "quay", strict)).tried.find(
+    value(await openChange(bench.app, person, "quay", draft));
+    const into = value(await tryRules(bench.app, who("kit"), "quay", strict)).tried.find(
       ({ target }) => target === "clash",
     );
     expect(into).toMatchObject({ rule: null, blocked: ["It is a draft."] });

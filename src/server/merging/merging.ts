@@ -5,7 +5,7 @@ import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";
 import { audit } from "../access/audit";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { decided, prepare } from "../changes/deciding";
 import { recordAndMove } from "../refs/both";
 import { makeResult } from "./merge-result";
@@ -24,20 +24,20 @@ export interface MergeRequest {
  * the event is written and the branch is moved: see {@link recordAndMove}.
  */
 export function merge(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   request: MergeRequest,
 ): Promise<Outcome<ChangeSet>> {
   // One after the other for each target, so that merges asked for at the same moment do not move it away under each other.
-  return lens.inTurn(`merge ${change.repository} ${change.target}`, () =>
-    mergeNow(lens, person, change, folder, request),
+  return app.inTurn(`merge ${change.repository} ${change.target}`, () =>
+    mergeNow(app, person, change, folder, request),
   );
 }
 
 async function mergeNow(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -52,22 +52,22 @@ async function mergeNow(
     now.target === change.target
       ? null
       : refuse("conflict", `It is offered to ${now.target} meanwhile. Look at the gate again.`);
-  const prepared = await prepare(lens, change.id, "merge");
+  const prepared = await prepare(app, change.id, "merge");
   if (!prepared) return refuse("missing", "There is no such change set.");
   const known = prepared.change;
-  const early = unless(known) ?? (await decided(lens, lens.db, prepared, person, commandFor(from)));
+  const early = unless(known) ?? (await decided(app, app.db, prepared, person, commandFor(from)));
   if (!early.ok) return early;
-  const by = { name: person.fullName, email: person.email, at: lens.now() };
+  const by = { name: person.fullName, email: person.email, at: app.now() };
   const result = await makeResult(folder, known, from, how, message, by);
   if (!result.ok) return result;
   const to = result.value.commit;
-  return recordAndMove(lens, {
+  return recordAndMove(app, {
     ...{ change, person, branch: change.target, from, to, way: "merge", words: `merge of change set ${change.number}` },
     ...{ command: commandFor(to), unless },
     also: async (tx) => {
       if (passing === undefined) return;
       const about = { change: change.id, number: change.number, target: change.target, why: passing };
-      await audit(lens, { person: person.id, address: "" }, "gate-passed", about, tx);
+      await audit(app, { person: person.id, address: "" }, "gate-passed", about, tx);
     },
   });
 }

@@ -1,10 +1,10 @@
 import type { ChangeSet } from "@/core/review/state";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** Whether someone wants mail about a change set; they do until they say otherwise. */
-export async function follows(lens: Lens, person: Person, change: ChangeSet): Promise<boolean> {
-  const row = await lens.db
+export async function follows(app: AppContext, person: Person, change: ChangeSet): Promise<boolean> {
+  const row = await app.db
     .selectFrom("unfollowed")
     .select("person")
     .where("change_set", "=", change.id)
@@ -13,16 +13,16 @@ export async function follows(lens: Lens, person: Person, change: ChangeSet): Pr
   return row === undefined;
 }
 
-export async function setFollowing(lens: Lens, person: Person, change: ChangeSet, follow: boolean): Promise<void> {
+export async function setFollowing(app: AppContext, person: Person, change: ChangeSet, follow: boolean): Promise<void> {
   const key = { change_set: change.id, person: person.id };
   if (follow) {
-    await lens.db
+    await app.db
       .deleteFrom("unfollowed")
       .where("change_set", "=", key.change_set)
       .where("person", "=", key.person)
       .execute();
   } else {
-    await lens.db
+    await app.db
       .insertInto("unfollowed")
       .values(key)
       .onConflict((conflict) => conflict.doNothing())

@@ -2,7 +2,7 @@ import type { EventName, ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
 import { eventsAfter, lastEvent, loadChangeSet } from "@/store/log";
 import { namesOf } from "../access/people";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** That something happened to a change set; what it is, who asks may read. */
 export interface News {
@@ -26,15 +26,15 @@ class Newsroom {
   private position = 0;
   private looking: Promise<void> = Promise.resolve();
 
-  constructor(private readonly lens: Lens) {}
+  constructor(private readonly app: AppContext) {}
 
   /** Tells of what happens to a change set from now on, until the function that it gives is called. */
   async listen(change: string, tell: (news: News) => void): Promise<() => void> {
     if (!this.timer) {
       this.timer = setInterval(() => void this.look(), EVERY);
       this.timer.unref();
-      this.leave = this.lens.bell.listen(() => void this.look());
-      this.looking = lastEvent(this.lens.db).then((position) => {
+      this.leave = this.app.bell.listen(() => void this.look());
+      this.looking = lastEvent(this.app.db).then((position) => {
         this.position = position;
       });
     }
@@ -54,9 +54,9 @@ class Newsroom {
   private async newsOf(event: ReviewEvent): Promise<News> {
     const { kind, by } = event;
     const { live, says } = kindOf(event);
-    const change = live ? await loadChangeSet(this.lens.db, event.stream) : null;
+    const change = live ? await loadChangeSet(this.app.db, event.stream) : null;
     if (!change) return { kind, by, says: null };
-    const names = await namesOf(this.lens.db);
+    const names = await namesOf(this.app.db);
     const name = (id: string) => names.get(id) ?? "someone";
     return { kind, by, says: says(event, { change, address: "", name }) };
   }
@@ -64,7 +64,7 @@ class Newsroom {
   private look(): Promise<void> {
     this.looking = this.looking.then(async () => {
       try {
-        const events = await eventsAfter(this.lens.db, this.position, 500);
+        const events = await eventsAfter(this.app.db, this.position, 500);
         this.position = events.at(-1)?.position ?? this.position;
         for (const { event } of events) {
           const listeners = this.listeners.get(event.stream);
@@ -73,7 +73,7 @@ class Newsroom {
           for (const tell of listeners) tell(news);
         }
       } catch (error) {
-        this.lens.log.warn({ err: error }, "news could not be looked for");
+        this.app.log.warn({ err: error }, "news could not be looked for");
       }
     });
     return this.looking;
@@ -85,7 +85,7 @@ class Newsroom {
  * any more: `still` is asked before each word and every few seconds. `ended` is called once, however it ends.
  */
 export function newsOf(
-  lens: Lens,
+  app: AppContext,
   change: string,
   signal: AbortSignal,
   still: () => Promise<boolean>,
@@ -101,7 +101,7 @@ export function newsOf(
   return new ReadableStream({
     async start(controller) {
       const say = (words: string) => controller.enqueue(encoder.encode(`${words}\n\n`));
-      const room = await lens.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(lens));
+      const room = await app.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(app));
       // One after the other, so that what is told keeps its order.
       let turn = Promise.resolve();
       const ifStill = (then: () => void) => {

@@ -42,7 +42,7 @@ beforeAll(async () => {
   value(await bench.open("ada", "quay", "topic"));
   folder = join(bench.folder, "mail");
   standIn = await startStandIn(folder, 0);
-  mail = new Mail(bench.lens, settings(standIn.server));
+  mail = new Mail(bench.app, settings(standIn.server));
   await mail.step();
 });
 afterAll(async () => {
@@ -56,8 +56,8 @@ async function review(by: string, body: string, word = ""): Promise<string> {
   const blob = await bench.git(git, "rev-parse", `${change.revisions[0].head}:a.txt`);
   const anchor = { kind: "lines" as const, revision: 1, blob, side: "new" as const, path: "a.txt", start: 2, end: 2 };
   const note = { kind: "remark" as const, anchor, body, weight: "settle" as const, suggestions: [] };
-  const id = bench.lens.newId();
-  value(await keepUnsent(bench.lens, bench.people.get(by)!, change, git, id, note));
+  const id = bench.app.newId();
+  value(await keepUnsent(bench.app, bench.people.get(by)!, change, git, id, note));
   const verdict = "request-changes" as const;
   value(await bench.do(by, "quay", 1, { kind: "send-review", revision: 1, verdict, remark: word }));
   return id;
@@ -93,7 +93,7 @@ describe("mail", () => {
     value(await answer("First."));
     // Another process takes the work up where the last one left it.
     const port = Number(new URL(standIn.server).port);
-    mail = new Mail(bench.lens, settings(standIn.server));
+    mail = new Mail(bench.app, settings(standIn.server));
     await mail.step();
     value(await answer("Second."));
     await mail.step();
@@ -101,7 +101,7 @@ describe("mail", () => {
     await mail.step();
     expect(await arrived()).toHaveLength(1);
     expect(
-      await bench.lens.db.selectFrom("letters").select(["tries", "sent_at"]).where("sent_at", "is", null).execute(),
+      await bench.app.db.selectFrom("letters").select(["tries", "sent_at"]).where("sent_at", "is", null).execute(),
     ).toEqual([{ tries: 1, sent_at: null }]);
     standIn = await startStandIn(folder, port);
     bench.pass(60_000);
@@ -118,7 +118,7 @@ describe("mail", () => {
     const { change } = await bench.change("quay", 1);
     const kit = bench.people.get("kit")!;
     value(await bench.do("ada", "quay", 1, { kind: "ask", invited: [{ person: kit.id }] }));
-    await setFollowing(bench.lens, bench.people.get("ada")!, change, false);
+    await setFollowing(bench.app, bench.people.get("ada")!, change, false);
     await review("ben", "Again.");
     await mail.step();
     const mine = await arrivedFor(folder, "kit@x.example");
@@ -133,21 +133,21 @@ describe("mail", () => {
   });
 
   it("goes to nobody who may not look any more, not even a letter that was written before", async () => {
-    value(await setRole(bench.lens, "kit", "quay", null));
+    value(await setRole(bench.app, "kit", "quay", null));
     await review("ben", "Between us.");
     await mail.step();
     const before = (await arrived()).length;
     expect((await arrivedFor(folder, "kit@x.example")).length).toBe(2);
-    value(await setRole(bench.lens, "kit", "quay", "contributor"));
+    value(await setRole(bench.app, "kit", "quay", "contributor"));
     const { change } = await bench.change("quay", 1);
     const late = { kind: "reply" as const, thread: change.threads[0].id, body: "Late." };
     value(await bench.do("ben", "quay", 1, late));
     await mail.step();
-    value(await setRole(bench.lens, "kit", "quay", null));
+    value(await setRole(bench.app, "kit", "quay", null));
     bench.pass(40_000);
     await mail.step();
     expect((await arrived()).length).toBe(before);
-    expect(await bench.lens.db.selectFrom("letters").select("id").where("sent_at", "is", null).execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("letters").select("id").where("sent_at", "is", null).execute()).toEqual([]);
   });
 
   it("is tried again, and no more than that, when the server says no", async () => {
@@ -155,11 +155,11 @@ describe("mail", () => {
     const no: Server = createServer((socket) => socket.end("554 no service\r\n"));
     await new Promise<void>((resolve) => no.listen(0, "127.0.0.1", resolve));
     const address = no.address();
-    mail = new Mail(bench.lens, settings(`smtp://127.0.0.1:${typeof address === "object" && address?.port}`));
-    await setFollowing(bench.lens, bench.people.get("ada")!, (await bench.change("quay", 1)).change, true);
+    mail = new Mail(bench.app, settings(`smtp://127.0.0.1:${typeof address === "object" && address?.port}`));
+    await setFollowing(bench.app, bench.people.get("ada")!, (await bench.change("quay", 1)).change, true);
     await review("ben", "Once more.");
     await mail.step();
-    const waiting = await bench.lens.db.selectFrom("letters").selectAll().where("sent_at", "is", null).execute();
+    const waiting = await bench.app.db.selectFrom("letters").selectAll().where("sent_at", "is", null).execute();
     expect(waiting.map(({ tries, problem }) => [tries, /554/.test(problem ?? "")])).toEqual([[1, true]]);
     no.close();
   });

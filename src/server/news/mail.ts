@@ -8,7 +8,7 @@ import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/schema";
 import { peopleIn, roleOf } from "../access/people";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { Subscriber } from "../app/subscriber";
 import { gateFactsFor } from "../rules/facts";
@@ -40,11 +40,11 @@ export class Mail {
   private readonly steps: Repeated;
 
   constructor(
-    private readonly lens: Lens,
+    private readonly app: AppContext,
     private readonly settings: MailSettings,
   ) {
     this.transport = createTransport(settings.server, { from: settings.from });
-    const follower = new Subscriber(lens, FOLLOWER, (event) => this.tell(event));
+    const follower = new Subscriber(app, FOLLOWER, (event) => this.tell(event));
     const work = async () => {
       await follower.step();
       await this.send();
@@ -52,8 +52,8 @@ export class Mail {
     this.steps = new Repeated(
       EVERY,
       work,
-      (error) => lens.log.error({ err: error }, "mail could not be made"),
-      lens.bell,
+      (error) => app.log.error({ err: error }, "mail could not be made"),
+      app.bell,
     );
   }
 
@@ -73,7 +73,7 @@ export class Mail {
 
   /** What an event is told by, once: an event that comes again finds its letters there. */
   private async tell(event: ReviewEvent): Promise<void> {
-    await this.lens.db.transaction().execute(async (tx) => {
+    await this.app.db.transaction().execute(async (tx) => {
       const told = await tx
         .selectFrom("letters")
         .select("id")
@@ -108,7 +108,7 @@ export class Mail {
     const skip = new Set([...silent.map(({ person }) => person), ...machines.map(({ id }) => id)]);
     // Having taken part gives nobody the right to go on reading.
     for (const person of told) if ((await roleOf(tx, person, change.repository)) === null) skip.add(person);
-    const now = this.lens.now();
+    const now = this.app.now();
     for (const person of told) {
       if (skip.has(person)) continue;
       const waiting = isGathered(event) ? await this.gathering(tx, change.id, person) : undefined;
@@ -123,7 +123,7 @@ export class Mail {
       await tx
         .insertInto("letters")
         .values({
-          id: this.lens.newId(),
+          id: this.app.newId(),
           change_set: change.id,
           person,
           events: JSON.stringify([event.id]),
@@ -145,7 +145,7 @@ export class Mail {
       .where("person", "=", person)
       .where("sent_at", "is", null)
       .where("tries", "=", 0)
-      .where("due_at", ">", this.lens.now())
+      .where("due_at", ">", this.app.now())
       .execute();
     for (const row of rows) {
       const events = await eventsByIds(tx, JSON.parse(row.events));
@@ -155,12 +155,12 @@ export class Mail {
   }
 
   private async send(): Promise<void> {
-    const { db, log } = this.lens;
+    const { db, log } = this.app;
     const due = await db
       .selectFrom("letters")
       .selectAll()
       .where("sent_at", "is", null)
-      .where("due_at", "<=", this.lens.now())
+      .where("due_at", "<=", this.app.now())
       .where("tries", "<", MOST_TRIES)
       .orderBy("id")
       .limit(AT_ONCE)
@@ -170,7 +170,7 @@ export class Mail {
         await this.post(letter);
         await db
           .updateTable("letters")
-          .set({ sent_at: this.lens.now(), problem: null })
+          .set({ sent_at: this.app.now(), problem: null })
           .where("id", "=", letter.id)
           .execute();
       } catch (error) {
@@ -179,7 +179,7 @@ export class Mail {
         log.warn({ letter: letter.id, tries: letter.tries + 1, problem }, "a letter could not be sent yet");
         await db
           .updateTable("letters")
-          .set({ tries: letter.tries + 1, due_at: this.lens.now() + wait, problem: problem.slice(0, 500) })
+          .set({ tries: letter.tries + 1, due_at: this.app.now() + wait, problem: problem.slice(0, 500) })
           .where("id", "=", letter.id)
           .execute();
         // The others would fare no better while the server is away.
@@ -189,7 +189,7 @@ export class Mail {
   }
 
   private async post(letter: LettersTable): Promise<void> {
-    const { db } = this.lens;
+    const { db } = this.app;
     const change = await loadChangeSet(db, letter.change_set);
     const person = await db.selectFrom("people").selectAll().where("id", "=", letter.person).executeTakeFirst();
     const repository = await db
@@ -205,7 +205,7 @@ export class Mail {
     const name = (id: string) => names.get(id) ?? "someone";
     const address = `${this.settings.address}/r/${repository.name}/c/${change.number}`;
     const rule = await ruleFor(db, change.repository, change.target);
-    const gate = evaluateGate(change, rule, await gateFactsFor(this.lens, db, change, rule));
+    const gate = evaluateGate(change, rule, await gateFactsFor(this.app, db, change, rule));
     const facts = { change, repository: repository.name, gate, address, name, to: person.id };
     const blocks = letterOf(events, facts);
     const host = new URL(this.settings.address).hostname;

@@ -3,23 +3,23 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { filesIn, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { mayServeCommit, noteShown } from "./shown";
 
 /** All files of a commit, by path; without pointers to other repositories. */
 export async function filesAt(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
 ): Promise<Outcome<FileAt[]>> {
-  const entered = await enter(lens, person, repositoryName);
+  const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const { folder } = entered.value;
   if (!/^[0-9a-f]{40,64}$/.test(commit) || (await resolveCommit(folder, commit)) !== commit)
     return refuse("missing", "There is no such commit.");
-  if (!(await mayServeCommit(lens, folder, commit))) return refuse("missing", "There is no such commit.");
-  const files = await lens.kept<FileAt[]>("trees", 10).get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
-  await noteShown(lens, folder, files);
+  if (!(await mayServeCommit(app, folder, commit))) return refuse("missing", "There is no such commit.");
+  const files = await app.kept<FileAt[]>("trees", 10).get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
+  await noteShown(app, folder, files);
   return done(files);
 }

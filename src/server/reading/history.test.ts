@@ -27,19 +27,19 @@ afterAll(() => bench.clear());
 
 async function points(from: string, to: string) {
   const { change, folder } = await bench.change("quay", 1);
-  return { folder, points: value(await pointsOf(bench.lens, bench.people.get("ada")!, change, folder, from, to)) };
+  return { folder, points: value(await pointsOf(bench.app, bench.people.get("ada")!, change, folder, from, to)) };
 }
 
 describe("what touched a line", () => {
   it("is known through renames and edits, for lines that came and for lines that went", async () => {
     const { folder, points: all } = await points("base", "r1");
-    const origins = await originsOf(bench.lens, folder, all, "b.txt", "");
+    const origins = await originsOf(bench.app, folder, all, "b.txt", "");
     expect(origins.commits.map(({ subject }) => subject)).toEqual(["topic 1", "topic 2", "topic 3"]);
     expect(stepsOf(origins.next, 3)).toEqual([0, 2]);
     expect(stepsOf(origins.old, 3)).toEqual([0, 2]);
     expect(stepsOf(origins.next, 7)).toEqual([1]);
     expect(stepsOf(origins.next, 0)).toEqual([]);
-    const removed = await originsOf(bench.lens, folder, all, "gone.txt", "");
+    const removed = await originsOf(bench.app, folder, all, "gone.txt", "");
     expect(removed.old).toEqual([{ start: 0, end: 1, steps: [0] }]);
     expect(removed.commits.map(({ subject }) => subject)).toEqual(["topic 3"]);
   });
@@ -48,9 +48,9 @@ describe("what touched a line", () => {
     const { change, folder } = await bench.change("quay", 1);
     const ids = (await bench.git(folder, "rev-list", "--reverse", "main..topic")).split("\n");
     const range = value(
-      await pointsOf(bench.lens, bench.people.get("ada")!, change, folder, `before:${ids[1]}`, `at:${ids[2]}`),
+      await pointsOf(bench.app, bench.people.get("ada")!, change, folder, `before:${ids[1]}`, `at:${ids[2]}`),
     );
-    const origins = await originsOf(bench.lens, folder, range, "b.txt", "");
+    const origins = await originsOf(bench.app, folder, range, "b.txt", "");
     expect(stepsOf(origins.next, 3)).toEqual([1]);
   });
 });
@@ -59,7 +59,7 @@ describe("searching a reading", () => {
   it("finds words in changed lines of either side, or anywhere in the files, and can be given up", async () => {
     const { folder, points: all } = await points("base", "r1");
     const search = (words: string, where: "changed" | "whole", signal = new AbortController().signal) =>
-      searchReading(bench.lens, folder, all, { words, where }, signal);
+      searchReading(bench.app, folder, all, { words, where }, signal);
     const places = async (words: string, where: "changed" | "whole") =>
       (await search(words, where)).places.map(({ path, side, line }) => `${path} ${side} ${line}`);
     expect(await places("line three", "changed")).toEqual(["b.txt new 4"]);

@@ -1,7 +1,7 @@
 import type { LineOrigins } from "@/core/api";
 import { type ContentKey, contentKey } from "@/core/diff/tree";
 import { mergeBase, resolveCommit, type Step, stepsBetween } from "@/git/repository";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import type { Points } from "./points";
 import { readingOf } from "./reading";
 
@@ -10,7 +10,7 @@ import { readingOf } from "./reading";
  * happened since they parted is known, and only of the new lines; so it is, from the commit `otherwise` on, where it is no commit.
  */
 export async function originsOf(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   points: Points,
   path: string,
@@ -18,11 +18,11 @@ export async function originsOf(
 ): Promise<LineOrigins> {
   const from = (await resolveCommit(folder, points.from)) ?? otherwise;
   const base = await mergeBase(folder, from, points.to);
-  const steps = await lens
+  const steps = await app
     .kept<Step[]>("walks", 20)
     .get(`${folder}\0${base}\0${points.to}`, () => stepsBetween(folder, base, points.to));
-  const way = await wayOf(lens, folder, steps, path);
-  const { old, next } = await lens.workers.trace({
+  const way = await wayOf(app, folder, steps, path);
+  const { old, next } = await app.workers.trace({
     folder,
     steps: way.map(({ oldKey, newKey }) => ({ oldKey, newKey })),
   });
@@ -37,7 +37,7 @@ interface OnTheWay {
 }
 
 /** The steps that changed a file, the oldest first, under whichever name it had then. */
-async function wayOf(lens: Lens, folder: string, steps: readonly Step[], path: string): Promise<OnTheWay[]> {
+async function wayOf(app: AppContext, folder: string, steps: readonly Step[], path: string): Promise<OnTheWay[]> {
   const way: OnTheWay[] = [];
   let name = path;
   for (const step of [...steps].reverse()) {
@@ -45,7 +45,7 @@ async function wayOf(lens: Lens, folder: string, steps: readonly Step[], path: s
     if (!change) continue;
     let { oldId, oldMode } = change;
     if (oldId === null && step.parent && step.files.some((file) => file.newId === null)) {
-      const { files } = await readingOf(lens, folder, {
+      const { files } = await readingOf(app, folder, {
         from: step.parent,
         to: step.id,
         settings: step.parent,

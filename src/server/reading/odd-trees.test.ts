@@ -121,21 +121,21 @@ describe("odd trees", () => {
     await git(folder, ["update-ref", "refs/heads/topic", head]);
     await git(folder, ["symbolic-ref", "HEAD", "refs/heads/main"]);
     await bench.takeIn("alike", folder);
-    value(await setRole(bench.lens, "ada", "alike", "contributor"));
+    value(await setRole(bench.app, "ada", "alike", "contributor"));
     value(await bench.open("ada", "alike", "topic"));
     const { change, folder: here } = await bench.change("alike", 1);
     const ada = bench.people.get("ada")!;
     const reading = async () => {
       const name = { from: "base", to: "r1" };
-      const points = value(await pointsOf(bench.lens, ada, change, here, "base", "r1"));
-      return readingFor(bench.lens, ada, change, here, name, points, true);
+      const points = value(await pointsOf(bench.app, ada, change, here, "base", "r1"));
+      return readingFor(bench.app, ada, change, here, name, points, true);
     };
     const { files } = await reading();
     expect(files.map(({ path }) => path).sort()).toEqual(["caf\\x5CxE9.ts", "caf\\xE9.ts", "café.ts"]);
     expect(new Set(files.map(({ newId }) => newId)).size).toBe(3);
     for (const { path, newId } of files) expect(await blobAt(here, head, path)).toBe(newId);
     const [one] = files;
-    await markRead(bench.lens, ada, change, here, {
+    await markRead(bench.app, ada, change, here, {
       path: one.path,
       oldId: one.oldId,
       newId: one.newId,
@@ -153,7 +153,7 @@ describe("odd trees", () => {
     expect(reading.toRead).toBe(1);
     expect(reading.files[0].facts.map(({ says }) => says).join()).toContain("NUL");
     const { oldId, newId } = reading.files[0];
-    const view = JSON.parse(await fileView(bench.lens, folder, `text-${oldId}`, `text-${newId}`));
+    const view = JSON.parse(await fileView(bench.app, folder, `text-${oldId}`, `text-${newId}`));
     expect(view.untold).toBeNull();
     expect(readView(view).next).toEqual(["steal(); // \0"]);
   });
@@ -199,12 +199,12 @@ describe("what is generated", () => {
     });
     await bench.git(work, "checkout", "--quiet", "main");
     await bench.takeIn("attributes", work);
-    value(await setRole(bench.lens, "ada", "attributes", "contributor"));
+    value(await setRole(bench.app, "ada", "attributes", "contributor"));
     value(await bench.open("ada", "attributes", "topic"));
     const { change, folder } = await bench.change("attributes", 1);
     const ada = bench.people.get("ada")!;
-    const points = value(await pointsOf(bench.lens, ada, change, folder, "base", "r1"));
-    const { files } = await readingFor(bench.lens, ada, change, folder, { from: "base", to: "r1" }, points, true);
+    const points = value(await pointsOf(bench.app, ada, change, folder, "base", "r1"));
+    const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, true);
     expect(Object.fromEntries(files.map(({ path, toRead }) => [path, toRead]))).toEqual({
       "a.js": 2,
       "b.gen.js": 0,
@@ -213,7 +213,7 @@ describe("what is generated", () => {
     });
     const caution = files.find(({ path }) => path === "sub/.gitattributes")!.cautions[0];
     expect(caution.says).toContain("“* lens-generated”");
-    expect((await classesOf(bench.lens, folder, points, "b.gen.js")).runs.map(({ class: kind }) => kind)).toEqual([
+    expect((await classesOf(bench.app, folder, points, "b.gen.js")).runs.map(({ class: kind }) => kind)).toEqual([
       "generated",
       "generated",
     ]);

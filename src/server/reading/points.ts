@@ -3,7 +3,7 @@ import { type Points as Named, readPoints } from "@/core/reading/points";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { baseOf, carriedTo, seenBy } from "./since";
 
 /** The two states that a reading compares: commits, or trees. */
@@ -29,7 +29,7 @@ export interface FoundPoints extends Points {
  * leaves out what came from the target in between.
  */
 export async function pointsOf(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -37,7 +37,7 @@ export async function pointsOf(
   to: string,
 ): Promise<Outcome<FoundPoints>> {
   const named = readPoints({ from, to });
-  const found = named && (await STATES[named.kind]({ lens, person, change, folder }, named as never));
+  const found = named && (await STATES[named.kind]({ app, person, change, folder }, named as never));
   if (found) return done(found);
   return refuse(
     "missing",
@@ -46,7 +46,7 @@ export async function pointsOf(
 }
 
 interface Looking {
-  lens: Lens;
+  app: AppContext;
   person: Person;
   change: ChangeSet;
   folder: string;
@@ -56,22 +56,22 @@ interface Looking {
 const STATES: {
   [K in Named["kind"]]: (at: Looking, points: Extract<Named, { kind: K }>) => Promise<FoundPoints | null>;
 } = {
-  revision: async ({ lens, person, change, folder }, { from, to }) => {
+  revision: async ({ app, person, change, folder }, { from, to }) => {
     const end = change.revisions[to - 1];
     if (!end) return null;
     const settings = end.target;
     if (from === "base") {
-      const { id, files } = await baseOf(lens, folder, end);
+      const { id, files } = await baseOf(app, folder, end);
       return { from: id, to: end.head, settings, conflicts: [], leftOut: null, merged: files };
     }
     if (from === "read") {
       if (end !== newest(change)) return null;
-      const { id, conflicts, files } = await seenBy(lens, folder, person, change);
+      const { id, conflicts, files } = await seenBy(app, folder, person, change);
       return { from: id, to: end.head, settings, conflicts, leftOut: files };
     }
     const start = change.revisions[from - 1];
     if (!start) return null;
-    const { id, conflicts } = await carriedTo(lens, folder, start, end);
+    const { id, conflicts } = await carriedTo(app, folder, start, end);
     return { from: id, to: end.head, settings, conflicts, leftOut: null };
   },
   yardstick: async ({ change, folder }, { name, to }) => {

@@ -11,7 +11,7 @@ import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
 import type { FoundPoints, Points } from "./points";
 import { noteShown } from "./shown";
@@ -25,11 +25,11 @@ interface Job {
 }
 
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
-async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> {
+async function jobFor(app: AppContext, folder: string, points: Points): Promise<Job> {
   const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
-  const jobs = lens.kept<Job>("jobs", 8);
+  const jobs = app.kept<Job>("jobs", 8);
   return jobs.get(key, async () => {
-    const kept = await lens.db
+    const kept = await app.db
       .selectFrom("readings")
       .select("result")
       .where("engine", "=", READING_ENGINE)
@@ -38,26 +38,26 @@ async function jobFor(lens: Lens, folder: string, points: Points): Promise<Job> 
       .where("settings_commit", "=", points.settings)
       .executeTakeFirst();
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
-    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(lens, folder, points, job);
+    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(app, folder, points, job);
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
     return job;
   });
 }
 
-async function makeReading(lens: Lens, folder: string, points: Points, job: Job): Promise<Reading> {
+async function makeReading(app: AppContext, folder: string, points: Points, job: Job): Promise<Reading> {
   const keeping: Promise<void>[] = [];
-  const result = await lens.workers.read(
+  const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
     (files) => {
-      keeping.push(keepComparisons(lens.db, files));
+      keeping.push(keepComparisons(app.db, files));
       const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
       job.counted.push(...line);
       for (const tell of job.listeners) tell(line);
     },
   );
   await Promise.all(keeping);
-  await lens.db
+  await app.db
     .insertInto("readings")
     .values({
       engine: READING_ENGINE,
@@ -72,25 +72,25 @@ async function makeReading(lens: Lens, folder: string, points: Points, job: Job)
 }
 
 /** The whole comparison of two commits, when it is done. */
-export async function readingOf(lens: Lens, folder: string, points: Points): Promise<Reading> {
-  return (await jobFor(lens, folder, points)).reading;
+export async function readingOf(app: AppContext, folder: string, points: Points): Promise<Reading> {
+  return (await jobFor(app, folder, points)).reading;
 }
 
 /** Finds words in the changed lines of a reading, or in the whole of its files. */
 export async function searchReading(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   points: Points,
   sought: Sought,
   signal: AbortSignal,
 ): Promise<Found> {
-  const { files } = await readingOf(lens, folder, points);
+  const { files } = await readingOf(app, folder, points);
   const searched = files.map(({ path, oldId, oldMode, newId, newMode, runs }) => ({
     ...{ path, runs },
     oldId: oldMode === SUBMODULE ? null : oldId,
     newId: newMode === SUBMODULE ? null : newId,
   }));
-  return lens.workers.search({ folder, files: searched, sought }, signal);
+  return app.workers.search({ folder, files: searched, sought }, signal);
 }
 
 /** How long an answer may wait for the whole comparison before it goes out with what is known. */
@@ -98,7 +98,7 @@ const PATIENCE = 200;
 
 /** A reading as one person finds it: whole when it can be had at once or when `whole` says to wait, else the bare list of files. */
 export async function readingFor(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -106,9 +106,9 @@ export async function readingFor(
   points: Points & Partial<FoundPoints>,
   whole = false,
 ): Promise<ReadingView> {
-  const job = await jobFor(lens, folder, points);
+  const job = await jobFor(app, folder, points);
   const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
-  const marks = await lens.db
+  const marks = await app.db
     .selectFrom("read_marks")
     .selectAll()
     .where("change_set", "=", change.id)
@@ -116,7 +116,7 @@ export async function readingFor(
     .execute();
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
   const reviewed = lastVerdict(change, person.id);
-  const same = await unchangedSince(lens, folder, change, markedIn(marks, reviewed), name.to);
+  const same = await unchangedSince(app, folder, change, markedIn(marks, reviewed), name.to);
   const readOf = ({ path, oldId, newId }: FileChange): ReadingFile["read"] => {
     const mark = markOf.get(path);
     if (!mark) return "unread";
@@ -127,8 +127,8 @@ export async function readingFor(
   };
   const files = reading
     ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
-    : (await filesBetween(lens, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
-  await noteShown(lens, folder, files);
+    : (await filesBetween(app, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+  await noteShown(app, folder, files);
   const { conflicts = [], leftOut = null, merged = 0 } = points;
   return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
 }
@@ -141,7 +141,7 @@ function markedIn(marks: readonly { revision: number }[], reviewed: number): Set
 
 /** Tells of a file and an earlier revision whether the author's change to it is the same in the revision `to`, rebased or not. */
 async function unchangedSince(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   change: ChangeSet,
   revisions: ReadonlySet<number>,
@@ -152,22 +152,26 @@ async function unchangedSince(
   for (const number of revisions) {
     const start = change.revisions[number - 1];
     if (!end || !start) continue;
-    const { id } = await carriedTo(lens, folder, start, end);
-    const files = await filesBetween(lens, folder, { from: id, to: end.head });
+    const { id } = await carriedTo(app, folder, start, end);
+    const files = await filesBetween(app, folder, { from: id, to: end.head });
     differ.set(number, new Set(files.map(({ path }) => path)));
   }
   return (revision, path) => differ.has(revision) && !differ.get(revision)!.has(path);
 }
 
 /** How far everyone who has marked a file read has come with the newest revision. */
-export async function progressOf(lens: Lens, change: ChangeSet, folder: string): Promise<Record<string, Progress>> {
+export async function progressOf(
+  app: AppContext,
+  change: ChangeSet,
+  folder: string,
+): Promise<Record<string, Progress>> {
   const { head, base, target } = newest(change);
-  const { files, toRead } = await readingOf(lens, folder, { from: base, to: head, settings: target });
+  const { files, toRead } = await readingOf(app, folder, { from: base, to: head, settings: target });
   const byPath = new Map(files.map((file) => [file.path, file]));
-  const marks = await lens.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
+  const marks = await app.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
   const progress: Record<string, Progress> = {};
   const revisions = new Set(marks.map(({ person, revision }) => Math.max(revision, lastVerdict(change, person))));
-  const same = await unchangedSince(lens, folder, change, revisions, `r${newest(change).number}`);
+  const same = await unchangedSince(app, folder, change, revisions, `r${newest(change).number}`);
   for (const { person, path, revision, old_id, new_id } of marks) {
     progress[person] ??= { read: 0, total: toRead };
     const file = byPath.get(path);
@@ -207,12 +211,12 @@ function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
 
 /** How the comparison goes on: at once what is counted, then the rest as it comes. Ends when the whole is done, or `signal` says so. */
 export async function* followReading(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   points: Points,
   signal: AbortSignal,
 ): AsyncGenerator<CountsLine> {
-  const job = await jobFor(lens, folder, points);
+  const job = await jobFor(app, folder, points);
   const waiting: CountsLine[] = job.counted.length > 0 ? [[...job.counted]] : [];
   let wake: () => void = () => undefined;
   let over = false;
@@ -241,8 +245,8 @@ export async function* followReading(
 }
 
 /** The quiet lines of one file of a reading, with what they refer to. */
-export async function classesOf(lens: Lens, folder: string, points: Points, path: string): Promise<FileClasses> {
-  const { files, moves, replacements } = await readingOf(lens, folder, points);
+export async function classesOf(app: AppContext, folder: string, points: Points, path: string): Promise<FileClasses> {
+  const { files, moves, replacements } = await readingOf(app, folder, points);
   const file = files.find((candidate) => candidate.path === path);
   const answer: FileClasses = {
     runs: file?.runs.filter((run) => run.class !== "read") ?? [],
@@ -267,7 +271,7 @@ export async function classesOf(lens: Lens, folder: string, points: Points, path
 
 /** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
 export async function markRead(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
@@ -275,7 +279,7 @@ export async function markRead(
 ): Promise<void> {
   const key = { person: person.id, change_set: change.id, path: mark.path };
   if (!mark.read) {
-    await lens.db
+    await app.db
       .deleteFrom("read_marks")
       .where("person", "=", key.person)
       .where("change_set", "=", key.change_set)
@@ -285,10 +289,10 @@ export async function markRead(
   }
   // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
   const revision = change.revisions[mark.revision - 1] ?? newest(change);
-  const files = await filesBetween(lens, folder, { from: revision.base, to: revision.head });
+  const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
   const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
-  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: lens.now() };
-  await lens.db
+  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
+  await app.db
     .insertInto("read_marks")
     .values({ ...key, ...state })
     .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
@@ -297,20 +301,20 @@ export async function markRead(
 
 /** Remembers that a person has had a file of a revision before them to its end. */
 export async function markLooked(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   change: ChangeSet,
   { path, revision }: { path: string; revision: number },
 ): Promise<void> {
   if (!change.revisions[revision - 1]) return;
   const key = { change_set: change.id, person: person.id, path };
-  await lens.db
+  await app.db
     .insertInto("looks")
-    .values({ ...key, revision, at: lens.now() })
+    .values({ ...key, revision, at: app.now() })
     .onConflict((conflict) =>
       conflict
         .columns(["change_set", "person", "path"])
-        .doUpdateSet({ revision, at: lens.now() })
+        .doUpdateSet({ revision, at: app.now() })
         .where("looks.revision", "<", revision),
     )
     .execute();
@@ -330,20 +334,20 @@ export async function imageOf(folder: string, id: string): Promise<Outcome<{ byt
 
 /** One file to be read, as the JSON of a `FileView`: compared on a worker unless it was before. */
 export async function fileView(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   oldKey: ContentKey | null,
   newKey: ContentKey | null,
 ): Promise<string> {
-  const kept = await lens.db
+  const kept = await app.db
     .selectFrom("comparisons")
     .select("result")
     .where("engine", "=", ENGINE)
     .where("old_id", "=", oldKey ?? "")
     .where("new_id", "=", newKey ?? "")
     .executeTakeFirst();
-  const { view, made } = await lens.workers.compare({ folder, oldKey, newKey, kept: kept?.result ?? null });
-  if (made) await keepComparisons(lens.db, [{ oldKey, newKey, ...made }]);
+  const { view, made } = await app.workers.compare({ folder, oldKey, newKey, kept: kept?.result ?? null });
+  if (made) await keepComparisons(app.db, [{ oldKey, newKey, ...made }]);
   return view;
 }
 

@@ -1,6 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { isNamedCommit, isNamedObject } from "@/git/reach";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** So many ids are remembered: more than a page of a large repository asks for. */
 const MOST = 500_000;
@@ -25,17 +25,17 @@ function short(id: string): number {
 }
 
 /** What was shown of a repository. */
-export function shownOf(lens: Lens, folder: string): Promise<Shown> {
-  return lens.kept<Shown>("shown", 100).get(folder, async () => new Shown());
+export function shownOf(app: AppContext, folder: string): Promise<Shown> {
+  return app.kept<Shown>("shown", 100).get(folder, async () => new Shown());
 }
 
 /** Remembers that these contents are part of what people are shown. */
 export async function noteShown(
-  lens: Lens,
+  app: AppContext,
   folder: string,
   files: Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>,
 ): Promise<void> {
-  const shown = await shownOf(lens, folder);
+  const shown = await shownOf(app, folder);
   for (const { oldId = null, newId = null, id = null } of files) {
     shown.add(oldId);
     shown.add(newId);
@@ -47,12 +47,16 @@ export async function noteShown(
  * Whether contents may be served by their id: those that were shown, and those that some branch, tag or revision has. What lies in a
  * repository and hangs nowhere, such as what a refused push left, is nobody's to read.
  */
-export async function mayServe(lens: Lens, folder: string, ids: readonly (string | null)[]): Promise<Outcome<null>> {
-  const shown = await shownOf(lens, folder);
+export async function mayServe(
+  app: AppContext,
+  folder: string,
+  ids: readonly (string | null)[],
+): Promise<Outcome<null>> {
+  const shown = await shownOf(app, folder);
   for (const id of ids) {
     if (id === null || shown.has(id)) continue;
     // Looked for in the whole history, so one at a time.
-    const named = await lens.inTurn(`reach ${folder}`, async () => shown.has(id) || (await isNamedObject(folder, id)));
+    const named = await app.inTurn(`reach ${folder}`, async () => shown.has(id) || (await isNamedObject(folder, id)));
     if (!named) return refuse("missing", "There are no such contents here.");
     shown.add(id);
   }
@@ -60,14 +64,14 @@ export async function mayServe(lens: Lens, folder: string, ids: readonly (string
 }
 
 /** Forgets what was shown of a repository: a branch is gone or was rewritten, and what it led to may be led to by nothing now. */
-export function forgetShown(lens: Lens, folder: string): void {
-  lens.kept<Shown>("shown", 100).forget(folder);
-  lens.kept<boolean>("named commits", 1_000).clear();
+export function forgetShown(app: AppContext, folder: string): void {
+  app.kept<Shown>("shown", 100).forget(folder);
+  app.kept<boolean>("named commits", 1_000).clear();
 }
 
 /** The same for a commit: only those that some branch, tag or revision has. */
-export async function mayServeCommit(lens: Lens, folder: string, commit: string): Promise<boolean> {
-  return lens
+export async function mayServeCommit(app: AppContext, folder: string, commit: string): Promise<boolean> {
+  return app
     .kept<boolean>("named commits", 1_000)
     .get(`${folder}\0${commit}`, async () => {
       const named = await isNamedCommit(folder, commit);

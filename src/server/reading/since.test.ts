@@ -41,14 +41,14 @@ async function bring(branch: string): Promise<void> {
 async function reading(from: string, by = "ben"): Promise<ReadingView> {
   const { change, folder } = await bench.change("quay", 1);
   const name = { from, to: `r${change.revisions.length}` };
-  const points = value(await pointsOf(bench.lens, bench.people.get(by)!, change, folder, from, name.to));
-  return readingFor(bench.lens, bench.people.get(by)!, change, folder, name, points, true);
+  const points = value(await pointsOf(bench.app, bench.people.get(by)!, change, folder, from, name.to));
+  return readingFor(bench.app, bench.people.get(by)!, change, folder, name, points, true);
 }
 
 async function read(path: string, revision: number): Promise<void> {
   const { change, folder } = await bench.change("quay", 1);
   const ids = { oldId: null, newId: null };
-  await markRead(bench.lens, bench.people.get("ben")!, change, folder, { path, ...ids, revision, read: true });
+  await markRead(bench.app, bench.people.get("ben")!, change, folder, { path, ...ids, revision, read: true });
 }
 const files = ({ files: list }: ReadingView) => Object.fromEntries(list.map(({ path, toRead }) => [path, toRead]));
 
@@ -70,8 +70,8 @@ describe("what is new since", () => {
       ...{ "a.txt": "read", "b.txt": "unread", "c.txt": "read", "new.txt": "unread" },
     });
     const { change } = await bench.change("quay", 1);
-    expect(await comesBack(bench.lens, bench.people.get("ben")!, change)).toBe(true);
-    expect(await comesBack(bench.lens, bench.people.get("ada")!, change)).toBe(false);
+    expect(await comesBack(bench.app, bench.people.get("ben")!, change)).toBe(true);
+    expect(await comesBack(bench.app, bench.people.get("ada")!, change)).toBe(false);
   });
 
   it("is told file by file: what was read shows only what came after, what was not shows all of it", async () => {
@@ -122,7 +122,7 @@ describe("what is new since", () => {
       ],
     });
     await bench.takeIn("long", big);
-    for (const name of ["ada", "ben"]) value(await setRole(bench.lens, name, "long", "contributor"));
+    for (const name of ["ada", "ben"]) value(await setRole(bench.app, name, "long", "contributor"));
     value(await bench.open("ada", "long", "topic"));
     // Each commit changes a line that the author leaves alone, in one file after the other.
     const now = Array.from({ length: FILES }, () => [...body]);
@@ -143,9 +143,9 @@ describe("what is new since", () => {
     await bench.git(folder, "fetch", "--quiet", big, "+refs/heads/*:refs/heads/*");
     const after = value(await bench.do("ada", "long", 1, { kind: "revise" }));
     expect(after.revisions[1]).toMatchObject({ how: "rebased", same: true });
-    const points = value(await pointsOf(bench.lens, bench.people.get("ben")!, after, folder, "r1", "r2"));
+    const points = value(await pointsOf(bench.app, bench.people.get("ben")!, after, folder, "r1", "r2"));
     expect(points.conflicts).toEqual([]);
-    expect((await filesBetween(bench.lens, folder, points)).length).toBe(0);
+    expect((await filesBetween(bench.app, folder, points)).length).toBe(0);
     expect(
       Number(await bench.git(folder, "rev-list", "--count", `${after.revisions[0].base}..${after.revisions[1].base}`)),
     ).toBe(300);

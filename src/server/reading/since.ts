@@ -7,7 +7,7 @@ import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
 import { type Entry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { loadBlobs, pairChanges } from "../workers/tree";
 import { filesBetween } from "./files-between";
 
@@ -23,19 +23,19 @@ export interface Carried {
  * The author's change as it was in one revision, on the base of another: what `to` would be if only what came from the target had happened.
  * Compared with the head of `to` it shows what the author changed since, and nothing else.
  */
-export function carriedTo(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
+export function carriedTo(app: AppContext, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   if (from.base === to.base) return Promise.resolve({ id: from.head, conflicts: [] });
   const key = `${folder}\0${from.base}\0${from.head}\0${to.base}`;
-  return lens.kept<Carried>("carried", 200).get(key, () => carry(lens, folder, from, to));
+  return app.kept<Carried>("carried", 200).get(key, () => carry(app, folder, from, to));
 }
 
 /** What became of one file, by the name it had before. */
 type Fates = Map<string, PairedChange>;
 
-async function carry(lens: Lens, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
+async function carry(app: AppContext, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   const [mine, theirs] = await Promise.all([
-    filesBetween(lens, folder, { from: from.base, to: from.head }),
-    filesBetween(lens, folder, { from: from.base, to: to.base }),
+    filesBetween(app, folder, { from: from.base, to: from.head }),
+    filesBetween(app, folder, { from: from.base, to: to.base }),
   ]);
   const came = new Map(theirs.map((file) => [file.path, file]));
   const [ours, others] = await Promise.all([fatesOf(folder, mine), fatesOf(folder, theirs)]);
@@ -120,13 +120,13 @@ export interface Unmerged {
 }
 
 /** What to compare a revision with as a whole: its base, and what of its change is in the target already. */
-export function baseOf(lens: Lens, folder: string, revision: RevisionFacts): Promise<Unmerged> {
+export function baseOf(app: AppContext, folder: string, revision: RevisionFacts): Promise<Unmerged> {
   const { base, head, target } = revision;
   if (target === base) return Promise.resolve({ id: base, files: 0 });
-  return lens.kept<Unmerged>("unmerged", 200).get(`${folder}\0${base}\0${head}\0${target}`, async () => {
+  return app.kept<Unmerged>("unmerged", 200).get(`${folder}\0${base}\0${head}\0${target}`, async () => {
     const [mine, theirs] = await Promise.all([
-      filesBetween(lens, folder, { from: base, to: head }),
-      filesBetween(lens, folder, { from: base, to: target }),
+      filesBetween(app, folder, { from: base, to: head }),
+      filesBetween(app, folder, { from: base, to: target }),
     ]);
     const came = new Map(theirs.map((file) => [file.path, file]));
     const entries = new Map<string, Entry>();
@@ -165,19 +165,19 @@ export interface Seen extends Carried {
  * File by file: as it was in the revision in which the person last saw that file, see {@link seenIn}; as it was before the change set
  * where they have seen nothing of it. What came from the target since is in it.
  */
-export async function seenBy(lens: Lens, folder: string, person: Person, change: ChangeSet): Promise<Seen> {
+export async function seenBy(app: AppContext, folder: string, person: Person, change: ChangeSet): Promise<Seen> {
   const current = newest(change);
-  const { of, revisions } = await seenIn(lens, person, change);
+  const { of, revisions } = await seenIn(app, person, change);
   const entries = new Map<string, Entry>();
   const conflicts = new Set<string>();
-  const files = await filesBetween(lens, folder, { from: current.base, to: current.head });
+  const files = await filesBetween(app, folder, { from: current.base, to: current.head });
   const now = new Map(files.map((file) => [file.path, file]));
   let known = 0;
   for (const number of revisions) {
     const revision = change.revisions[number - 1];
     if (!revision) continue;
-    const carried = await carriedTo(lens, folder, revision, current);
-    const differ = await filesBetween(lens, folder, { from: carried.id, to: current.head });
+    const carried = await carriedTo(app, folder, revision, current);
+    const differ = await filesBetween(app, folder, { from: carried.id, to: current.head });
     const since = new Map(differ.map((file) => [file.path, file]));
     for (const path of new Set([...now.keys(), ...since.keys()])) {
       if (of(path) !== number) continue;
@@ -193,7 +193,7 @@ export async function seenBy(lens: Lens, folder: string, person: Person, change:
   }
   // Every question about this reading comes here: the tree is written once for what it is made of.
   const made = `${folder}\0${current.base}\0${JSON.stringify([...entries])}`;
-  const id = await lens.kept<string>("seen", 100).get(made, () => treeWith(folder, current.base, entries));
+  const id = await app.kept<string>("seen", 100).get(made, () => treeWith(folder, current.base, entries));
   return { id, conflicts: [...conflicts], files: known };
 }
 
@@ -207,11 +207,11 @@ export interface SeenIn {
  * A file was seen in the newest of: the revision in which it was marked read, that in which it was opened to its end, and that of the
  * person's last review with a verdict, which speaks of all files. A remark sent by itself says nothing of what else was seen.
  */
-export async function seenIn(lens: Lens, person: Person, change: ChangeSet): Promise<SeenIn> {
+export async function seenIn(app: AppContext, person: Person, change: ChangeSet): Promise<SeenIn> {
   const reviewed = lastVerdict(change, person.id);
   const newestOf = new Map<string, number>();
   for (const table of ["read_marks", "looks"] as const) {
-    const rows = await lens.db
+    const rows = await app.db
       .selectFrom(table)
       .select(["path", "revision"])
       .where("change_set", "=", change.id)
@@ -224,9 +224,9 @@ export async function seenIn(lens: Lens, person: Person, change: ChangeSet): Pro
 }
 
 /** Whether someone has seen something of an earlier revision: then what is new to them is where they begin. */
-export async function comesBack(lens: Lens, person: Person, change: ChangeSet): Promise<boolean> {
+export async function comesBack(app: AppContext, person: Person, change: ChangeSet): Promise<boolean> {
   if (!goesOn(change) || person.id === change.author) return false;
   const current = newest(change).number;
-  const { revisions } = await seenIn(lens, person, change);
+  const { revisions } = await seenIn(app, person, change);
   return [...revisions].some((revision) => revision > 0 && revision < current);
 }

@@ -32,7 +32,7 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 const merge = { kind: "merge" as const, revision: 1, message: "Merge it" };
-const intents = () => bench.lens.db.selectFrom("ref_intents").selectAll().execute();
+const intents = () => bench.app.db.selectFrom("ref_intents").selectAll().execute();
 const approve = (number: number, revision = 1) =>
   bench.do("ben", "quay", number, { kind: "send-review", revision, verdict: "approve", remark: "" });
 
@@ -41,7 +41,7 @@ async function carried(number: number, to: string, also: Parameters<typeof recor
   const { change, folder } = await bench.change("quay", number);
   const from = (await branchCommit(folder, "main"))!;
   const person = bench.people.get("kit")!;
-  return recordAndMove(bench.lens, {
+  return recordAndMove(bench.app, {
     ...{ change, person, branch: "main", from, to, way: "merge", words: "a merge" },
     command: { ...merge, commit: to, target: from },
     also,
@@ -90,7 +90,7 @@ describe("a branch and its record", () => {
     expect(reason(failed)).toMatch(/main has moved on since. What was done is recorded as soon as there is room/);
     (await import("node:fs")).rmSync(`${folder}/hooks/reference-transaction`);
     expect(await intents()).toHaveLength(1);
-    expect(await settleIntents(bench.lens)).toBe(0);
+    expect(await settleIntents(bench.app)).toBe(0);
     expect(await intents()).toEqual([]);
     expect((await bench.change("quay", 2)).change).toMatchObject({ state: "merged", settled: { commit: head } });
   });
@@ -112,7 +112,7 @@ describe("a disk that is full", () => {
       execFileSync("prlimit", ["--pid", String(process.pid), `--fsize=${bytes}:unlimited`]);
     const outcomes: string[] = [];
     for (const [i, number] of numbers.entries()) {
-      await sql`pragma wal_checkpoint(truncate)`.execute(bench.lens.db);
+      await sql`pragma wal_checkpoint(truncate)`.execute(bench.app.db);
       const before = await branchCommit(folder, "main");
       // A few pages more of the log of the database each time: so it strikes at one step after the other.
       limit(9_000 * (i + 1));
@@ -130,7 +130,7 @@ describe("a disk that is full", () => {
     expect(outcomes).toContain("failed");
     expect(outcomes).toContain("merged");
     expect(await bench.git(folder, "reflog", "show", "main")).toMatch(/taken back, it could not be recorded/);
-    expect(await settleIntents(bench.lens)).toBe(0);
+    expect(await settleIntents(bench.app)).toBe(0);
     for (const number of numbers)
       if ((await bench.change("quay", number)).change.state === "open")
         value(await bench.do("kit", "quay", number, merge));
@@ -148,20 +148,20 @@ describe("a push that landed just before the server was killed", () => {
     await bench.commit(work, "two", { "l.txt": "2\n" });
     const next = await bench.git(work, "rev-parse", "late");
     const ben = bench.people.get("ben")!.id;
-    await announceMoves(bench.lens, change.repository, ben, [
+    await announceMoves(bench.app, change.repository, ben, [
       { ref: "refs/heads/late", old: newest(change).head, next },
     ]);
-    await bench.git(folderOf(bench.lens, { id: change.repository }), "fetch", "--quiet", work, "+late:late");
-    expect(folder).toBe(folderOf(bench.lens, { id: change.repository }));
-    await bench.lens.close();
+    await bench.git(folderOf(bench.app, { id: change.repository }), "fetch", "--quiet", work, "+late:late");
+    expect(folder).toBe(folderOf(bench.app, { id: change.repository }));
+    await bench.app.close();
     await bench.start();
-    expect(await catchUp(bench.lens)).toBe(1);
+    expect(await catchUp(bench.app)).toBe(1);
     expect(newest((await bench.change("quay", number)).change)).toMatchObject({ number: 2, pusher: ben, head: next });
-    expect(await catchUp(bench.lens)).toBe(0);
+    expect(await catchUp(bench.app)).toBe(0);
     // What nobody is known to have pushed is for a person to record.
     await bench.commit(work, "three", { "l.txt": "3\n" });
     await bench.git(folder, "fetch", "--quiet", work, "+late:late");
-    expect(await catchUp(bench.lens)).toBe(0);
+    expect(await catchUp(bench.app)).toBe(0);
   });
 });
 
@@ -170,13 +170,13 @@ describe("taking back that was cut short", () => {
     const { change, folder } = await bench.change("quay", 2);
     const next = (await branchCommit(folder, "main"))!;
     const move = { ref: "refs/heads/take-back-2", old: "0".repeat(40), next };
-    await announceMoves(bench.lens, change.repository, bench.people.get("ada")!.id, [move], "take-back");
+    await announceMoves(bench.app, change.repository, bench.people.get("ada")!.id, [move], "take-back");
     await bench.git(folder, "branch", "take-back-2", next);
-    await catchUp(bench.lens);
+    await catchUp(bench.app);
     // It may be under way still.
     expect(await branchCommit(folder, "take-back-2")).toBe(next);
     bench.pass(120_000);
-    await catchUp(bench.lens);
+    await catchUp(bench.app);
     expect(await branchCommit(folder, "take-back-2")).toBeNull();
   });
 });
@@ -206,8 +206,8 @@ describe("the commits of a revision", () => {
     const moves = Array.from({ length: 5_000 }, (_, i) => ({
       ...{ ref: `refs/heads/many/${i}`, old: "0".repeat(40), next: "a".repeat(40) },
     }));
-    await announceMoves(bench.lens, change.repository, bench.people.get("ada")!.id, moves);
-    await bench.lens.db.deleteFrom("ref_moves").where("ref", "like", "refs/heads/many/%").execute();
+    await announceMoves(bench.app, change.repository, bench.people.get("ada")!.id, moves);
+    await bench.app.db.deleteFrom("ref_moves").where("ref", "like", "refs/heads/many/%").execute();
   });
 });
 
@@ -224,7 +224,7 @@ describe("the log", () => {
       );
       await Promise.all([...talk.slice(0, 4), bench.do("kit", "quay", number, merge), ...talk.slice(4)]);
     }
-    const { db } = bench.lens;
+    const { db } = bench.app;
     const lists = async () => [
       await db.selectFrom("change_sets").selectAll().orderBy("id").execute(),
       await db.selectFrom("change_set_people").selectAll().orderBy("change_set").orderBy("person").execute(),
@@ -235,9 +235,9 @@ describe("the log", () => {
   });
 
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
-    const { db } = bench.lens;
+    const { db } = bench.app;
     const { desk } = await import("../changes/desk");
-    const settled = async () => (await desk(bench.lens, bench.people.get("kit")!)).settled.map(({ number }) => number);
+    const settled = async () => (await desk(bench.app, bench.people.get("kit")!)).settled.map(({ number }) => number);
     const [newestOne, next] = await settled();
     const { change } = await bench.change("quay", newestOne);
     const row = await db

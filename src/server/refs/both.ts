@@ -9,7 +9,7 @@ import { append, eventsOf, loadChangeSet } from "@/store/log";
 import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { decided, type Prepared, prepare, stamp, stillSo } from "../changes/deciding";
 import { noteMove } from "./moves";
 
@@ -37,22 +37,22 @@ export interface Carried {
  * transaction, so that nobody ever sees the branch there without its being decided. When that transaction fails at its very end, the branch is moved back at
  * once; what cannot be told or undone then stays as an intent, and is settled at intervals and at the next start: see {@link settleIntents}.
  */
-export function recordAndMove(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
+export function recordAndMove(app: AppContext, carried: Carried): Promise<Outcome<ChangeSet>> {
   // One after the other for each change set: it has one intent at a time.
-  return lens.inTurn(`move ${carried.change.id}`, () => inTurn(lens, carried));
+  return app.inTurn(`move ${carried.change.id}`, () => inTurn(app, carried));
 }
 
-async function inTurn(lens: Lens, carried: Carried): Promise<Outcome<ChangeSet>> {
+async function inTurn(app: AppContext, carried: Carried): Promise<Outcome<ChangeSet>> {
   const { change } = carried;
-  const folder = folderOf(lens, { id: change.repository });
-  const left = await settleIntents(lens, change.id);
+  const folder = folderOf(app, { id: change.repository });
+  const left = await settleIntents(app, change.id);
   if (left > 0)
     return refuse("conflict", "What was begun here before could not be brought to its end yet. Try again in a minute.");
   for (let n = 0; n < MOST_TRIES; n++) {
-    const prepared = await prepare(lens, change.id, carried.command.kind);
+    const prepared = await prepare(app, change.id, carried.command.kind);
     if (!prepared) return refuse("missing", "There is no such change set.");
-    const outcome = await attempt(lens, carried, prepared, folder);
-    if (outcome?.ok) lens.bell.ring();
+    const outcome = await attempt(app, carried, prepared, folder);
+    if (outcome?.ok) app.bell.ring();
     if (outcome) return outcome;
   }
   return refuse("conflict", "Others are changing this change set all the time. Try again in a moment.");
@@ -63,40 +63,40 @@ const MOST_TRIES = 20;
 
 /** Null when something came in between: then nothing was done. */
 async function attempt(
-  lens: Lens,
+  app: AppContext,
   carried: Carried,
   prepared: Prepared,
   folder: string,
 ): Promise<Outcome<ChangeSet> | null> {
   const { change, person, branch, from, to, way, words } = carried;
   const decideIn = async (db: Queries): Promise<Outcome<NewEvent>> =>
-    carried.unless?.(prepared.change) ?? decided(lens, db, prepared, person, carried.command);
-  const early = await decideIn(lens.db);
+    carried.unless?.(prepared.change) ?? decided(app, db, prepared, person, carried.command);
+  const early = await decideIn(app.db);
   if (!early.ok) return early;
   const intent: RefIntentsTable = {
-    id: lens.newId(),
+    id: app.newId(),
     change_set: change.id,
     by: person.id,
-    at: lens.now(),
+    at: app.now(),
     branch,
     from_commit: from,
     to_commit: to,
     event: JSON.stringify(early.value),
   };
-  const active = activeIn(lens);
+  const active = activeIn(app);
   active.add(intent.id);
   try {
-    await lens.db.insertInto("ref_intents").values(intent).execute();
+    await app.db.insertInto("ref_intents").values(intent).execute();
     let tried = false;
     try {
-      return await lens.db.transaction().execute(async (tx) => {
+      return await app.db.transaction().execute(async (tx) => {
         if (!(await stillSo(tx, prepared))) throw new NotSo(null);
         const decision = await decideIn(tx);
         if (!decision.ok) throw new NotSo(decision);
-        const after = await append(tx, prepared.change, stamp(lens, change.id, person, decision.value));
+        const after = await append(tx, prepared.change, stamp(app, change.id, person, decision.value));
         await carried.also?.(tx);
         const ref = `refs/heads/${branch}`;
-        await noteMove(lens, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
+        await noteMove(app, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
         await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
         tried = true;
         if (!(await moveBranch(folder, branch, to, from, words)))
@@ -109,17 +109,17 @@ async function attempt(
       const known = error instanceof NotSo || error instanceof RefStuck;
       // git may have moved it although it came to a bad end itself.
       if (known || !tried || !(await stoodAt(folder, branch, to))) {
-        await forget(lens, intent);
+        await forget(app, intent);
         if (error instanceof NotSo) return error.outcome;
         if (error instanceof RefStuck) return refuse("conflict", error.message);
         throw error;
       }
       // The branch was moved, and whether the transaction ended well is not known.
-      const after = await recorded(lens, intent).catch(() => null);
+      const after = await recorded(app, intent).catch(() => null);
       if (after) return done(after);
-      lens.log.error({ err: error, change: change.id }, "a branch was moved, and that could not be recorded");
+      app.log.error({ err: error, change: change.id }, "a branch was moved, and that could not be recorded");
       if (await moveBranch(folder, branch, from, to, `${words}: taken back, it could not be recorded`)) {
-        await forget(lens, intent);
+        await forget(app, intent);
         return refuse("conflict", "The database could not be written, so nothing was changed. Try again in a while.");
       }
       return refuse(
@@ -147,28 +147,28 @@ class NotSo extends Error {
 }
 
 /** Ids of what is being carried out in this process right now. */
-const ACTIVE = new WeakMap<Lens, Set<string>>();
-function activeIn(lens: Lens): Set<string> {
-  const active = ACTIVE.get(lens) ?? new Set();
-  ACTIVE.set(lens, active);
+const ACTIVE = new WeakMap<AppContext, Set<string>>();
+function activeIn(app: AppContext): Set<string> {
+  const active = ACTIVE.get(app) ?? new Set();
+  ACTIVE.set(app, active);
   return active;
 }
 
 /** Ends an intent of which nothing came. Where that cannot be written now, it is settled later. */
-async function forget(lens: Lens, { id }: RefIntentsTable): Promise<void> {
-  await lens.db
+async function forget(app: AppContext, { id }: RefIntentsTable): Promise<void> {
+  await app.db
     .deleteFrom("ref_intents")
     .where("id", "=", id)
     .execute()
-    .catch((error: unknown) => lens.log.warn({ err: error }, "an intent could not be ended yet"));
+    .catch((error: unknown) => app.log.warn({ err: error }, "an intent could not be ended yet"));
 }
 
 /** The change set, when the log has what was intended. */
-async function recorded(lens: Lens, intent: RefIntentsTable): Promise<ChangeSet | null> {
+async function recorded(app: AppContext, intent: RefIntentsTable): Promise<ChangeSet | null> {
   const wanted = JSON.parse(intent.event) as NewEvent;
-  const events = await eventsOf(lens.db, intent.change_set);
+  const events = await eventsOf(app.db, intent.change_set);
   const there = events.some((event) => event.kind === wanted.kind && commitOf(event) === intent.to_commit);
-  return there ? loadChangeSet(lens.db, intent.change_set) : null;
+  return there ? loadChangeSet(app.db, intent.change_set) : null;
 }
 
 function commitOf(event: NewEvent): string | null {
@@ -180,40 +180,40 @@ function commitOf(event: NewEvent): string | null {
  * Brings what was cut short to its end: records what happened to a branch and is not in the log, and forgets what did not happen. Gives how
  * many are left because they could not be written. Only the server does this: beside it, what goes on would be taken for what was cut short.
  */
-export async function settleIntents(lens: Lens, only?: string): Promise<number> {
-  let query = lens.db.selectFrom("ref_intents").selectAll();
+export async function settleIntents(app: AppContext, only?: string): Promise<number> {
+  let query = app.db.selectFrom("ref_intents").selectAll();
   if (only) query = query.where("change_set", "=", only);
-  const intents = (await query.execute()).filter(({ id }) => !activeIn(lens).has(id));
+  const intents = (await query.execute()).filter(({ id }) => !activeIn(app).has(id));
   let left = 0;
   for (const intent of intents) {
     try {
-      await settle(lens, intent);
+      await settle(app, intent);
     } catch (error) {
       left++;
-      lens.log.error({ err: error, change: intent.change_set }, "what was cut short could not be settled yet");
+      app.log.error({ err: error, change: intent.change_set }, "what was cut short could not be settled yet");
     }
   }
   return left;
 }
 
-async function settle(lens: Lens, intent: RefIntentsTable): Promise<void> {
+async function settle(app: AppContext, intent: RefIntentsTable): Promise<void> {
   const { change_set, branch, to_commit, from_commit, by } = intent;
-  const change = await loadChangeSet(lens.db, change_set);
-  const folder = change && folderOf(lens, { id: change.repository });
+  const change = await loadChangeSet(app.db, change_set);
+  const folder = change && folderOf(app, { id: change.repository });
   const tip = folder && (await branchCommit(folder, branch));
   const inBranch = folder && tip ? await isAncestor(folder, to_commit, tip) : false;
-  const happened = change !== null && inBranch && goesOn(change) && !(await recorded(lens, intent));
-  await lens.db.transaction().execute(async (tx) => {
+  const happened = change !== null && inBranch && goesOn(change) && !(await recorded(app, intent));
+  await app.db.transaction().execute(async (tx) => {
     if (happened) {
       const event = JSON.parse(intent.event) as NewEvent;
-      await append(tx, await loadChangeSet(tx, change_set), stamp(lens, change_set, { id: by }, event));
+      await append(tx, await loadChangeSet(tx, change_set), stamp(app, change_set, { id: by }, event));
       const way = event.kind === "merged" ? ("merge" as const) : ("suggestions" as const);
       const ref = `refs/heads/${branch}`;
       const move = { repository: change.repository, ref, old: from_commit, next: to_commit, person: by, way };
-      await noteMove(lens, tx, move);
+      await noteMove(app, tx, move);
     }
     await tx.deleteFrom("ref_intents").where("id", "=", intent.id).execute();
   });
-  lens.bell.ring();
-  lens.log.warn({ change: change_set, happened }, "settled what was cut short");
+  app.bell.ring();
+  app.log.warn({ change: change_set, happened }, "settled what was cut short");
 }

@@ -3,7 +3,7 @@ import { deleteBranch } from "@/git/merge";
 import { branches } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { carryChains } from "../changes/chains";
 import { recordTip } from "../changes/revising";
 
@@ -12,37 +12,37 @@ import { recordTip } from "../changes/revising";
  * carried on. Holds the branches of all open change sets against their newest revisions; gives how many it recorded. Where it is not known
  * who moved a branch nothing is recorded: the gate says that it has moved on, and a person records it.
  */
-export async function catchUp(lens: Lens): Promise<number> {
+export async function catchUp(app: AppContext): Promise<number> {
   let recorded = 0;
-  for (const { id } of await lens.db.selectFrom("repositories").select("id").execute()) {
+  for (const { id } of await app.db.selectFrom("repositories").select("id").execute()) {
     // Pushes are recorded in turn: what is being recorded now is not recorded twice.
-    recorded += await lens.inTurn(`push ${id}`, () => catchUpIn(lens, id));
-    await dropUnoffered(lens, id);
+    recorded += await app.inTurn(`push ${id}`, () => catchUpIn(app, id));
+    await dropUnoffered(app, id);
   }
   return recorded;
 }
 
-async function catchUpIn(lens: Lens, repository: string): Promise<number> {
-  const open = await changesIn(lens, repository, ["open", "draft"]);
+async function catchUpIn(app: AppContext, repository: string): Promise<number> {
+  const open = await changesIn(app, repository, ["open", "draft"]);
   if (open.length === 0) return 0;
-  const folder = folderOf(lens, { id: repository });
+  const folder = folderOf(app, { id: repository });
   const tips = new Map((await branches(folder)).map(({ name, commit }) => [name, commit]));
   let recorded = 0;
   for (const change of open) {
     const tip = tips.get(change.source);
     if (!tip || tip === newest(change).head) continue;
     try {
-      if (!(await recordTip(lens, change, folder, tip))) continue;
+      if (!(await recordTip(app, change, folder, tip))) continue;
       recorded++;
-      lens.log.warn({ change: change.id }, "recorded a push that was not recorded when it came");
+      app.log.warn({ change: change.id }, "recorded a push that was not recorded when it came");
     } catch (error) {
-      lens.log.error({ err: error, change: change.id }, "what came to a branch could not be recorded");
+      app.log.error({ err: error, change: change.id }, "what came to a branch could not be recorded");
     }
   }
   const targets = new Set(open.map(({ target }) => target));
-  for (const merged of await changesIn(lens, repository, ["merged"], [...targets]))
-    await carryChains(lens, merged).catch((error: unknown) =>
-      lens.log.error({ err: error, change: merged.id }, "a chain could not be carried on"),
+  for (const merged of await changesIn(app, repository, ["merged"], [...targets]))
+    await carryChains(app, merged).catch((error: unknown) =>
+      app.log.error({ err: error, change: merged.id }, "a chain could not be carried on"),
     );
   return recorded;
 }
@@ -51,35 +51,35 @@ async function catchUpIn(lens: Lens, repository: string): Promise<number> {
 const CUT_SHORT = 60_000;
 
 /** Deletes branches that were made to take something back, by a server that was killed before it could offer them. */
-async function dropUnoffered(lens: Lens, repository: string): Promise<void> {
-  const rows = await lens.db
+async function dropUnoffered(app: AppContext, repository: string): Promise<void> {
+  const rows = await app.db
     .selectFrom("ref_moves")
     .select(["id", "ref", "next"])
     .where("repository", "=", repository)
     .where("way", "=", "take-back")
     .where("happened", "=", 0)
-    .where("at", "<", lens.now() - CUT_SHORT)
+    .where("at", "<", app.now() - CUT_SHORT)
     .execute();
   for (const { id, ref, next } of rows) {
     const branch = ref.replace("refs/heads/", "");
-    const offered = await lens.db
+    const offered = await app.db
       .selectFrom("change_sets")
       .select("id")
       .where("repository", "=", repository)
       .where("source", "=", branch)
       .executeTakeFirst();
-    if (!offered) await deleteBranch(folderOf(lens, { id: repository }), branch, next);
-    await lens.db.deleteFrom("ref_moves").where("id", "=", id).execute();
+    if (!offered) await deleteBranch(folderOf(app, { id: repository }), branch, next);
+    await app.db.deleteFrom("ref_moves").where("id", "=", id).execute();
   }
 }
 
 async function changesIn(
-  lens: Lens,
+  app: AppContext,
   repository: string,
   states: ChangeSet["state"][],
   sources?: string[],
 ): Promise<ChangeSet[]> {
-  let query = lens.db
+  let query = app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository)
@@ -87,7 +87,7 @@ async function changesIn(
   if (sources) query = query.where("source", "in", sources);
   const rows = await query.execute();
   return loadChangeSets(
-    lens.db,
+    app.db,
     rows.map(({ id }) => id),
   );
 }

@@ -1,6 +1,6 @@
 import type { Queries } from "@/store/database";
 import type { RefMovesTable } from "@/store/schema";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** A ref that goes from one commit to another; `old` or `next` are only zeros where there is none. */
 export interface RefMove {
@@ -14,19 +14,19 @@ const AT_ONCE = 500;
 
 /** Notes before git moves them who is moving refs, so that it is known also when the server dies before git has told that it did. */
 export async function announceMoves(
-  lens: Lens,
+  app: AppContext,
   repository: string,
   person: string,
   moves: readonly RefMove[],
   way: RefMovesTable["way"] = "push",
 ): Promise<void> {
-  const at = lens.now();
+  const at = app.now();
   for (let from = 0; from < moves.length; from += AT_ONCE)
-    await lens.db
+    await app.db
       .insertInto("ref_moves")
       .values(
         moves.slice(from, from + AT_ONCE).map(({ ref, old, next }) => ({
-          ...{ id: lens.newId(), repository, ref, old, next, person, way, happened: 0, at },
+          ...{ id: app.newId(), repository, ref, old, next, person, way, happened: 0, at },
         })),
       )
       .execute();
@@ -34,13 +34,13 @@ export async function announceMoves(
 
 /** Notes that git has moved what was announced. */
 export async function confirmMoves(
-  lens: Lens,
+  app: AppContext,
   repository: string,
   person: string,
   moves: readonly RefMove[],
 ): Promise<void> {
   for (const { ref, old, next } of moves)
-    await lens.db
+    await app.db
       .updateTable("ref_moves")
       .set({ happened: 1 })
       .where("repository", "=", repository)
@@ -54,13 +54,13 @@ export async function confirmMoves(
 
 /** Notes a move that was made here, in the transaction in which it is recorded. */
 export async function noteMove(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   move: RefMove & Pick<RefMovesTable, "repository" | "person" | "way">,
 ): Promise<void> {
   await db
     .insertInto("ref_moves")
-    .values({ id: lens.newId(), ...move, happened: 1, at: lens.now() })
+    .values({ id: app.newId(), ...move, happened: 1, at: app.now() })
     .execute();
 }
 

@@ -2,7 +2,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import { deleteBranch } from "@/git/merge";
 import { branchCommit } from "@/git/repository";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { forgetShown } from "../reading/shown";
 import { ruleFor, rulesOf } from "../rules/rules";
 import { noteMove } from "./moves";
@@ -11,18 +11,18 @@ import { noteMove } from "./moves";
  * Deletes the branch of a merged change set where the rule says so. Never one that a rule guards, the default branch, one that others
  * offer or are offered to, nor one to which something came after the merge.
  */
-export async function tidy(lens: Lens, change: ChangeSet, folder: string): Promise<void> {
+export async function tidy(app: AppContext, change: ChangeSet, folder: string): Promise<void> {
   const { repository, source } = change;
-  if (!(await ruleFor(lens.db, repository, change.target)).deleteSource) return;
-  if (guardOf(await rulesOf(lens.db, repository), source)) return;
-  const home = await lens.db
+  if (!(await ruleFor(app.db, repository, change.target)).deleteSource) return;
+  if (guardOf(await rulesOf(app.db, repository), source)) return;
+  const home = await app.db
     .selectFrom("repositories")
     .select("id")
     .where("id", "=", repository)
     .where("default_branch", "=", source)
     .executeTakeFirst();
   if (home) return;
-  const others = await lens.db
+  const others = await app.db
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository)
@@ -32,8 +32,8 @@ export async function tidy(lens: Lens, change: ChangeSet, folder: string): Promi
   const { head } = newest(change);
   if (others.length > 0 || (await branchCommit(folder, source)) !== head) return;
   if (await deleteBranch(folder, source, head)) {
-    forgetShown(lens, folder);
+    forgetShown(app, folder);
     const move = { ref: `refs/heads/${source}`, old: head, next: "0".repeat(head.length) };
-    await noteMove(lens, lens.db, { ...move, repository, person: change.settled?.by ?? null, way: "tidied" });
+    await noteMove(app, app.db, { ...move, repository, person: change.settled?.by ?? null, way: "tidied" });
   }
 }

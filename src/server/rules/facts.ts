@@ -12,7 +12,7 @@ import type { Queries } from "@/store/database";
 import { peopleIn, roleOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 import type { Points } from "../reading/points";
 import { readingOf } from "../reading/reading";
@@ -68,19 +68,19 @@ export type GitFacts = Omit<GateFacts, "now" | "people" | "makers"> & {
 
 /** What a decision about a change set needs to know beyond it: who asks, what the target asks, and what the gate has to know. */
 export async function factsFor(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   change: ChangeSet,
   person: Person,
   look: Look = new Look(db),
 ): Promise<Facts> {
   const rule = await look.rule(change.repository, change.target);
-  return factsFrom(lens, db, change, person, await gitFactsFor(lens, change, rule, { look }), look);
+  return factsFrom(app, db, change, person, await gitFactsFor(app, change, rule, { look }), look);
 }
 
 /** The same with what git knows given, or not needed: then nothing but the database is asked. */
 export async function factsFrom(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   change: ChangeSet,
   person: Person,
@@ -92,13 +92,13 @@ export async function factsFrom(
   const { addresses = [], ...known } = git ?? NO_GIT_FACTS;
   const people = await look.people(change.repository);
   const makers = await look.byAddress(addresses);
-  const gate = { ...known, now: lens.now(), people, makers };
+  const gate = { ...known, now: app.now(), people, makers };
   return { actor: { id: person.id, role, machine: person.machine }, rule, reviewers: reviewersIn(gate), gate };
 }
 
 /** No more of it than deciding a kind of command needs; what of that git knows is given. */
 export async function factsNeeded<K extends CommandName>(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   kind: K,
   change: ChangeSet,
@@ -106,7 +106,7 @@ export async function factsNeeded<K extends CommandName>(
   git: GitFacts | null,
 ): Promise<FactsFor<K>> {
   const needs = needsOf(kind);
-  if (needs.length > 0) return factsFrom(lens, db, change, person, git);
+  if (needs.length > 0) return factsFrom(app, db, change, person, git);
   const role = await roleOf(db, person.id, change.repository);
   return { actor: { id: person.id, role, machine: person.machine } } as FactsFor<K>;
 }
@@ -115,15 +115,15 @@ const NO_GIT_FACTS: GitFacts = { ...NO_FACTS, addresses: [] };
 
 /** What the gate of a change set is evaluated with, for who only looks. */
 export async function gateFactsFor(
-  lens: Lens,
+  app: AppContext,
   db: Queries,
   change: ChangeSet,
   rule: Rule,
   look: Look = new Look(db),
 ): Promise<GateFacts> {
-  const { addresses, ...git } = await gitFactsFor(lens, change, rule, { look });
+  const { addresses, ...git } = await gitFactsFor(app, change, rule, { look });
   const people = await look.people(change.repository);
-  return { ...git, now: lens.now(), people, makers: await look.byAddress(addresses) };
+  return { ...git, now: app.now(), people, makers: await look.byAddress(addresses) };
 }
 
 /**
@@ -131,16 +131,16 @@ export async function gateFactsFor(
  * are counted; others are told that they are being counted.
  */
 export async function gitFactsFor(
-  lens: Lens,
+  app: AppContext,
   change: ChangeSet,
   rule: Rule,
-  { look = new Look(lens.db), patient = false }: { look?: Look; patient?: boolean } = {},
+  { look = new Look(app.db), patient = false }: { look?: Look; patient?: boolean } = {},
 ): Promise<GitFacts> {
-  const folder = folderOf(lens, { id: change.repository });
+  const folder = folderOf(app, { id: change.repository });
   const { base, head, target: revisionTarget } = newest(change);
   const [paths, commits, target, tip] = await Promise.all([
-    pathsOf(lens, folder, base, head),
-    shapesOf(lens, folder, change),
+    pathsOf(app, folder, base, head),
+    shapesOf(app, folder, change),
     goesOn(change) ? look.tip(folder, change.target) : null,
     goesOn(change) ? look.tip(folder, change.source) : null,
   ]);
@@ -154,19 +154,19 @@ export async function gitFactsFor(
       ...{ id, subject, merge },
       signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
     })),
-    conflicts: target ? await conflictsWith(lens, folder, target, head) : [],
-    behind: target && rule.upToDate ? await behind(lens, folder, target, head) : 0,
-    toRead: rule.mostToRead === null ? null : await toRead(lens, folder, points, patient),
+    conflicts: target ? await conflictsWith(app, folder, target, head) : [],
+    behind: target && rule.upToDate ? await behind(app, folder, target, head) : 0,
+    toRead: rule.mostToRead === null ? null : await toRead(app, folder, points, patient),
     workItems: linkedItems(change.links, change.description, messages).map(({ item }) => item),
   };
 }
 
 /** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
-function pathsOf(lens: Lens, folder: string, base: string, head: string): Promise<string[]> {
-  return lens
+function pathsOf(app: AppContext, folder: string, base: string, head: string): Promise<string[]> {
+  return app
     .kept<string[]>("paths", KEPT)
     .get(`${folder}\0${base}\0${head}`, async () =>
-      (await filesBetween(lens, folder, { from: base, to: head })).map(({ path }) => path),
+      (await filesBetween(app, folder, { from: base, to: head })).map(({ path }) => path),
     );
 }
 
@@ -174,32 +174,30 @@ function pathsOf(lens: Lens, folder: string, base: string, head: string): Promis
 const KEPT = 1_000;
 
 /** The commits of the newest revision, with what rules may ask of them. */
-export function shapesOf(lens: Lens, folder: string, change: ChangeSet): Promise<CommitShape[]> {
+export function shapesOf(app: AppContext, folder: string, change: ChangeSet): Promise<CommitShape[]> {
   const { base, head } = newest(change);
-  return lens
+  return app
     .kept<CommitShape[]>("shapes", KEPT)
     .get(`${folder}\0${base}\0${head}`, () => commitShapes(folder, base, head));
 }
 
 /** Files in which two commits conflict. Both never change, so it is tried once. */
-export function conflictsWith(lens: Lens, folder: string, target: string, head: string): Promise<string[]> {
-  return lens.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
+export function conflictsWith(app: AppContext, folder: string, target: string, head: string): Promise<string[]> {
+  return app.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
     const merged = await mergeTree(folder, target, head);
     return merged.clean ? [] : merged.paths;
   });
 }
 
-function behind(lens: Lens, folder: string, target: string, head: string): Promise<number> {
-  return lens
-    .kept<number>("behind", 200)
-    .get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
+function behind(app: AppContext, folder: string, target: string, head: string): Promise<number> {
+  return app.kept<number>("behind", 200).get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
 }
 
 /** How long who looks at the gate waits for a count before it says that it is being made. */
 const PATIENCE = 400;
 
-async function toRead(lens: Lens, folder: string, points: Points, patient: boolean): Promise<number | null> {
-  const counting = readingOf(lens, folder, points).then(({ toRead: lines }) => lines);
+async function toRead(app: AppContext, folder: string, points: Points, patient: boolean): Promise<number | null> {
+  const counting = readingOf(app, folder, points).then(({ toRead: lines }) => lines);
   if (patient) return counting;
   return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
 }

@@ -7,7 +7,7 @@ import { wrongRules } from "@/core/rules/wrong";
 import { loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 import { gateFactsFor, Look } from "./facts";
 import { parseRules, surroundingsOf } from "./rules";
 
@@ -16,33 +16,33 @@ const LATELY = 30;
 
 /** Evaluates rules for the change sets that are there, open ones and those merged lately: what would be held up, and why. */
 export async function tryRules(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   given: unknown,
 ): Promise<Outcome<RuleTrial>> {
-  const entered = await enter(lens, person, repositoryName, "keeper");
+  const entered = await enter(app, person, repositoryName, "keeper");
   if (!entered.ok) return entered;
   const { repository } = entered.value;
   const parsed = parseRules(given);
   if (!parsed.ok) return parsed;
   const rules = parsed.value;
-  const { errors, notes } = wrongRules(rules, await surroundingsOf(lens, repository));
-  const inHere = lens.db.selectFrom("change_sets").select("id").where("repository", "=", repository.id);
+  const { errors, notes } = wrongRules(rules, await surroundingsOf(app, repository));
+  const inHere = app.db.selectFrom("change_sets").select("id").where("repository", "=", repository.id);
   const rows = [
     ...(await inHere.where("state", "in", ["open", "draft"]).orderBy("number", "desc").execute()),
     ...(await inHere.where("state", "=", "merged").orderBy("settled_at", "desc").limit(LATELY).execute()),
   ];
   const changes = await loadChangeSets(
-    lens.db,
+    app.db,
     rows.map(({ id }) => id),
   );
   const tried = [];
-  const look = new Look(lens.db);
+  const look = new Look(app.db);
   for (const change of changes) {
     const found = ruleOf(rules, change.target);
     const rule = found ? withoutGroups(found, rules.groups) : NO_RULE;
-    const gate = evaluateGate(change, rule, await gateFactsFor(lens, lens.db, change, rule, look));
+    const gate = evaluateGate(change, rule, await gateFactsFor(app, app.db, change, rule, look));
     tried.push({
       ...{ number: change.number, title: change.title, state: change.state, target: change.target },
       rule: found?.branches ?? null,

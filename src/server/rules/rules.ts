@@ -9,7 +9,7 @@ import { audit, type Doer } from "../access/audit";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
 import { enter, findRepository, folderOf, type Repository } from "../access/repositories";
-import type { Lens } from "../app/lens";
+import type { AppContext } from "../app/context";
 
 /** One edition of the rules: who made it, when, and what they said of it. */
 export interface RuleEdition {
@@ -76,11 +76,11 @@ export async function editionsOf(db: Queries, repository: string): Promise<RuleE
 }
 
 /** What rules are checked against: branches, files, and who may approve. */
-export async function surroundingsOf(lens: Lens, repository: Repository): Promise<RuleSurroundings> {
-  const folder = folderOf(lens, repository);
+export async function surroundingsOf(app: AppContext, repository: Repository): Promise<RuleSurroundings> {
+  const folder = folderOf(app, repository);
   const known = await branches(folder);
   const main = known.find(({ name }) => name === repository.defaultBranch);
-  const people = await peopleIn(lens.db, repository.id);
+  const people = await peopleIn(app.db, repository.id);
   return {
     branches: known.map(({ name }) => name),
     paths: main ? (await filesIn(folder, main.commit)).map(({ path }) => path) : [],
@@ -98,7 +98,7 @@ export function parseRules(given: unknown): Outcome<Rules> {
 
 /** Saves a new edition of the rules. What can never be met is refused; `version` is the edition that was edited, so that none is lost. */
 export async function saveRules(
-  lens: Lens,
+  app: AppContext,
   person: Person,
   repositoryName: string,
   given: unknown,
@@ -106,17 +106,16 @@ export async function saveRules(
   version: number | null,
   doer: Doer = { person: person.id, address: "" },
 ): Promise<Outcome<RuleEdition & { notes: string[] }>> {
-  const entered = await enter(lens, person, repositoryName, "keeper");
+  const entered = await enter(app, person, repositoryName, "keeper");
   if (!entered.ok) return entered;
-  const kept = await keepRules(lens, entered.value.repository, person.id, given, note, version);
-  if (kept.ok)
-    await audit(lens, doer, "rules-saved", { repository: repositoryName, version: kept.value.version, note });
+  const kept = await keepRules(app, entered.value.repository, person.id, given, note, version);
+  if (kept.ok) await audit(app, doer, "rules-saved", { repository: repositoryName, version: kept.value.version, note });
   return kept;
 }
 
 /** The same by the command line, which asks for no person. */
 export async function keepRules(
-  lens: Lens,
+  app: AppContext,
   repository: Repository,
   by: string | null,
   given: unknown,
@@ -125,17 +124,17 @@ export async function keepRules(
 ): Promise<Outcome<RuleEdition & { notes: string[] }>> {
   const rules = parseRules(given);
   if (!rules.ok) return rules;
-  const { errors, notes } = wrongRules(rules.value, await surroundingsOf(lens, repository));
+  const { errors, notes } = wrongRules(rules.value, await surroundingsOf(app, repository));
   if (errors.length > 0) return refuse("invalid", errors.join("\n"));
   if (note.length > 500) return refuse("invalid", "What you say of the change has at most 500 characters.");
-  return lens.db.transaction().execute(async (tx) => {
+  return app.db.transaction().execute(async (tx) => {
     const [last] = await editionsOf(tx, repository.id);
     if (version !== null && last && last.version !== version)
       return refuse(
         "conflict",
         "Someone else has changed the rules meanwhile. Look at theirs first: nothing was saved.",
       );
-    const edition = { version: (last?.version ?? 0) + 1, by, at: lens.now(), note: note.trim() };
+    const edition = { version: (last?.version ?? 0) + 1, by, at: app.now(), note: note.trim() };
     await tx
       .insertInto("rule_sets")
       .values({ repository: repository.id, ...edition, rules: JSON.stringify(rules.value) })
@@ -146,16 +145,16 @@ export async function keepRules(
 
 /** Changes the rule of one branch or pattern and leaves the others: for the command line. */
 export async function setRule(
-  lens: Lens,
+  app: AppContext,
   repositoryName: string,
   branches: string,
   said: Partial<{ [K in keyof Rule]: unknown }>,
 ): Promise<Outcome<RuleEdition & { notes: string[] }>> {
-  const repository = await findRepository(lens.db, repositoryName);
+  const repository = await findRepository(app.db, repositoryName);
   if (!repository) return refuse("missing", `There is no repository of the name “${repositoryName}”.`);
-  const { rules, ...rest } = await rulesOf(lens.db, repository.id);
+  const { rules, ...rest } = await rulesOf(app.db, repository.id);
   const before = rules.find((rule) => rule.branches === branches);
   const next = { ...(before ?? { branches, direct: branches === "**" }), ...said };
   const others = before ? rules.map((rule) => (rule === before ? next : rule)) : [next, ...rules];
-  return keepRules(lens, repository, null, { ...rest, rules: others }, "", null);
+  return keepRules(app, repository, null, { ...rest, rules: others }, "", null);
 }

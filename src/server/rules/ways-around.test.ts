@@ -42,9 +42,9 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 async function rules(...given: object[]) {
-  const row = await bench.lens.db.selectFrom("repositories").selectAll().executeTakeFirstOrThrow();
+  const row = await bench.app.db.selectFrom("repositories").selectAll().executeTakeFirstOrThrow();
   const repository = { id: row.id, name: row.name, defaultBranch: row.default_branch };
-  return value(await keepRules(bench.lens, repository, null, { rules: given }, "", null));
+  return value(await keepRules(bench.app, repository, null, { rules: given }, "", null));
 }
 
 /** A commit on a new branch of the work tree, of main or of another branch; gives the name of the branch. */
@@ -69,7 +69,7 @@ const state = async (number: number) => (await bench.change("quay", number)).cha
 async function gate(number: number, by = "kit") {
   const { change } = await bench.change("quay", number);
   const view = wholeView(
-    await changeParts(bench.lens, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
+    await changeParts(bench.app, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
   );
   return view.gate;
 }
@@ -148,11 +148,11 @@ describe("whose work it is", () => {
 
   it("is for people to approve and merge: a machine never does", async () => {
     const number = await offer("ada", await branch());
-    value(await setRole(bench.lens, "gauge", "quay", "keeper"));
+    value(await setRole(bench.app, "gauge", "quay", "keeper"));
     expect(reason(await act("gauge", number, approve(1)))).toMatch(/a verdict is for people/);
     value(await act("ben", number, approve(1)));
     expect(reason(await act("gauge", number, merge(1)))).toMatch(/A machine account does not merge/);
-    value(await setRole(bench.lens, "gauge", "quay", "contributor"));
+    value(await setRole(bench.app, "gauge", "quay", "contributor"));
   });
 
   it("is not for a keeper to clear of what was asked of it when it is their own", async () => {
@@ -173,7 +173,7 @@ describe("an asked merge", () => {
     const told = await push("ben", name);
     expect(told).toMatch(/not merged by itself any more/);
     value(await act("cy", number, approve(2)));
-    await new Errands(bench.lens).step();
+    await new Errands(bench.app).step();
     const after = await state(number);
     expect(after).toMatchObject({
       state: "open",
@@ -190,16 +190,16 @@ describe("an asked merge", () => {
     await push("ben", name);
     expect((await state(number)).mergeAsked?.by).toBe(bench.people.get("ben")!.id);
     value(await act("cy", number, approve(2)));
-    value(await setRole(bench.lens, "ben", "quay", "reader"));
-    await new Errands(bench.lens).step();
+    value(await setRole(bench.app, "ben", "quay", "reader"));
+    await new Errands(bench.app).step();
     expect((await state(number)).state).toBe("open");
-    value(await setRole(bench.lens, "ben", "quay", "contributor"));
+    value(await setRole(bench.app, "ben", "quay", "contributor"));
   });
 });
 
 describe("a required check", () => {
   const told = (by: string, commit: string, state: "passed" | "failed") =>
-    report(bench.lens, bench.people.get(by)!, "quay", commit, { name: "build", state, summary: "", link: "" });
+    report(bench.app, bench.people.get(by)!, "quay", commit, { name: "build", state, summary: "", link: "" });
 
   it("is believed from machines of the house only, as the worse of what they say", async () => {
     await rules({ branches: "main", approvals: { count: 0 }, checks: ["build"] }, { branches: "**", direct: true });
@@ -209,7 +209,7 @@ describe("a required check", () => {
     expect(reason(await act("ada", number, merge(1)))).toMatch(/build has not reported.*from no machine that counts/);
     value(await told("gauge", head, "passed"));
     expect((await gate(number)).open).toBe(true);
-    value(await setRole(bench.lens, "robot", "quay", "keeper"));
+    value(await setRole(bench.app, "robot", "quay", "keeper"));
     value(await told("robot", head, "failed"));
     // Ada is no keeper, so her machine is not believed, whatever its own role.
     expect((await gate(number)).open).toBe(true);
@@ -227,11 +227,11 @@ describe("a lost role", () => {
     const number = await offer("ada", await branch());
     value(await act("cy", number, approve(1)));
     expect((await gate(number)).open).toBe(true);
-    value(await setRole(bench.lens, "cy", "quay", "reader"));
+    value(await setRole(bench.app, "cy", "quay", "reader"));
     expect(reason(await act("ada", number, merge(1)))).toMatch(
       /1 approval of someone who may not approve here any more no longer counts/,
     );
-    value(await setRole(bench.lens, "cy", "quay", "contributor"));
+    value(await setRole(bench.app, "cy", "quay", "contributor"));
   });
 });
 
@@ -247,7 +247,7 @@ describe("refs that are not to go, nor to come", () => {
     await push("ada", name);
     const { number } = value(await bench.open("ada", "quay", "main", name));
     value(await act("ada", number, merge(1)));
-    await new Errands(bench.lens).step();
+    await new Errands(bench.app).step();
     const { folder } = await bench.change("quay", number);
     expect(await branchCommit(folder, "main")).not.toBeNull();
     expect(await bench.push("ada", "quay", null, "refs/heads/main")).toMatch(/default branch cannot be deleted/);
@@ -314,7 +314,7 @@ describe("a chain", () => {
       const { change } = await bench.change("quay", n);
       return wholeView(
         await changeParts(
-          bench.lens,
+          bench.app,
           bench.people.get("kit")!,
           { id: change.repository, name: "quay" } as never,
           change,
@@ -325,7 +325,7 @@ describe("a chain", () => {
     expect((await view(low)).chain.under.map(({ number }) => number)).toEqual([up]);
     value(await act("cy", low, approve(1)));
     value(await act("ada", low, merge(1)));
-    await new Errands(bench.lens).step();
+    await new Errands(bench.app).step();
     const after = await state(up);
     expect(after).toMatchObject({ target: "main", state: "open" });
     // The work is the same, so what was said of it holds; it is ben’s still.
@@ -347,7 +347,7 @@ describe("a chain", () => {
     value(await act("kit", up, approve(1)));
     value(await act("ben", up, merge(1)));
     expect(reason(await act("ada", low, merge(1)))).toMatch(/The branch has moved on/);
-    await new Errands(bench.lens).step();
+    await new Errands(bench.app).step();
     expect(newest(await state(low))).toMatchObject({ number: 2, pusher: bench.people.get("ben")!.id });
     expect(await unmet(low)).toMatch(/of an earlier revision no longer counts/);
   });
@@ -371,12 +371,12 @@ describe("a chain", () => {
     const lower = await branch();
     const low = await offer("ada", lower);
     value(await act("ada", low, { kind: "merge", revision: 1, message: "All of it", how: "squash" }));
-    await new Errands(bench.lens).step();
+    await new Errands(bench.app).step();
     const upper = await branch(lower);
     const up = await offer("ben", upper, lower);
     const { change } = await bench.change("quay", up);
     const view = wholeView(
-      await changeParts(bench.lens, bench.people.get("ben")!, { id: change.repository, name: "quay" } as never, change),
+      await changeParts(bench.app, bench.people.get("ben")!, { id: change.repository, name: "quay" } as never, change),
     );
     expect(view.chain.notes[0]).toMatch(/was merged into main already.*reaches nothing/);
     await bench.git(work, "checkout", "--quiet", lower);

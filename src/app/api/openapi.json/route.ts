@@ -2,8 +2,8 @@ import { openApi } from "@/core/endpoints/openapi";
 import { serve } from "@/server/app/serve";
 import { versionOf } from "@/server/app/version";
 
-export const GET = serve("GET /api/openapi.json", async ({ lens }) =>
-  Response.json(openApi(versionOf(lens.settings.root)), {
+export const GET = serve("GET /api/openapi.json", async ({ app }) =>
+  Response.json(openApi(versionOf(app.settings.root)), {
     headers: { "content-type": "application/openapi+json", "cache-control": "no-cache" },
   }),
 );

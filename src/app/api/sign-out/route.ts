@@ -5,8 +5,8 @@ import { serve } from "@/server/app/serve";
 import { sessionAnswer } from "@/server/app/session-answer";
 
 export const POST = serve("POST /api/sign-out", async (asked) => {
-  const { request, lens, doer, person } = asked;
-  await endSession(lens, cookieOf(request, COOKIE) ?? "");
-  await audit(lens, doer, "signed-out", { name: person.name });
+  const { request, app, doer, person } = asked;
+  await endSession(app, cookieOf(request, COOKIE) ?? "");
+  await audit(app, doer, "signed-out", { name: person.name });
   return sessionAnswer(asked, null);
 });

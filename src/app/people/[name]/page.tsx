@@ -9,10 +9,10 @@ import { visitor } from "../../visitor";
 /** Who someone is, and what they have open where the visitor may look. */
 export default async function Page({ params }: { params: Promise<{ name: string }> }) {
   const { name } = await params;
-  const { lens, person, me } = await visitor(`/people/${name}`);
-  const shown = await findPerson(lens.db, name);
-  if (!shown || !(await shareRepository(lens, person, shown))) notFound();
-  const { forMe, forThem, elsewhere } = await desk(lens, person);
+  const { app, person, me } = await visitor(`/people/${name}`);
+  const shown = await findPerson(app.db, name);
+  if (!shown || !(await shareRepository(app, person, shown))) notFound();
+  const { forMe, forThem, elsewhere } = await desk(app, person);
   const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
     <>

@@ -11,12 +11,12 @@ import { ownAddress, visitor } from "../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
-  const { lens, person, me } = await visitor(`/r/${repo}`);
-  const entered = await enter(lens, person, repo);
+  const { app, person, me } = await visitor(`/r/${repo}`);
+  const entered = await enter(app, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
-  const view = await desk(lens, person, repository);
-  const rule = await ruleFor(lens.db, repository.id, repository.defaultBranch);
+  const view = await desk(app, person, repository);
+  const rule = await ruleFor(app.db, repository.id, repository.defaultBranch);
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
@@ -38,7 +38,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
             <p className="mt-1 text-soft">
               Clone it:{" "}
               <code className="select-all font-mono text-[12.5px] text-ink">
-                git clone {await ownAddress(lens)}/git/{repository.name}.git
+                git clone {await ownAddress(app)}/git/{repository.name}.git
               </code>{" "}
               with your name and a{" "}
               <Link prefetch={false} className="text-slate hover:underline" href="/tokens">

@@ -6,7 +6,7 @@ import { branchCommit, countCommits, isAncestor, mergeBase } from "@/git/reposit
 import { loadChangeSet } from "@/store/log";
 import { audit } from "../../access/audit";
 import type { Person } from "../../access/person";
-import type { Lens } from "../../app/lens";
+import type { AppContext } from "../../app/context";
 import { adviceForPush } from "../../changes/chains";
 import { openChange } from "../../changes/changes";
 import { openWith } from "../../changes/open-changes";
@@ -19,40 +19,45 @@ import { type PushOptions, readOptions } from "./options";
 import { branchOf, isNone, type Push, type Pusher, pusherIn } from "./push";
 
 /** Records what a push means for change sets, and gives the lines for the terminal. */
-export async function afterPush(lens: Lens, push: Push): Promise<string[]> {
-  const who = await pusherIn(lens, push);
+export async function afterPush(app: AppContext, push: Push): Promise<string[]> {
+  const who = await pusherIn(app, push);
   if (!who.ok) return [who.refusal.reason];
   const { repository, person } = who.value;
-  await confirmMoves(lens, repository.id, person.id, push.updates);
+  await confirmMoves(app, repository.id, person.id, push.updates);
   for (const { ref, old, next } of push.updates)
-    await audit(lens, { person: person.id, address: push.from }, "pushed", {
+    await audit(app, { person: person.id, address: push.from }, "pushed", {
       ...{ repository: repository.name, ref, old, next },
     });
   for (const { old, next } of push.updates)
     if (!isNone(old) && (isNone(next) || !(await isAncestor(who.value.folder, old, next))))
-      forgetShown(lens, who.value.folder);
+      forgetShown(app, who.value.folder);
   // One push of a repository after the other, so that revisions come in the order of the pushes.
-  return lens.inTurn(`push ${repository.id}`, async () => {
+  return app.inTurn(`push ${repository.id}`, async () => {
     const options = readOptions(push.options);
     const said: string[] = [];
     for (const move of push.updates)
-      said.push(...(await afterMove(lens, who.value, move, options.ok ? options.value : {})));
+      said.push(...(await afterMove(app, who.value, move, options.ok ? options.value : {})));
     // What others wrote, such as titles and subjects, must not move the cursor of a terminal.
     return said.map(visible);
   });
 }
 
-async function afterMove(lens: Lens, who: Pusher, { ref, next }: RefMove, options: PushOptions): Promise<string[]> {
+async function afterMove(
+  app: AppContext,
+  who: Pusher,
+  { ref, next }: RefMove,
+  options: PushOptions,
+): Promise<string[]> {
   const { person, repository, folder } = who;
   const branch = branchOf(ref);
   if (branch === null || isNone(next)) return [];
-  const open = await openWith(lens.db, repository.id, "source", branch);
+  const open = await openWith(app.db, repository.id, "source", branch);
   const said: string[] = [];
-  for (const change of open) said.push(...(await recordPush(lens, who, change, next)));
+  for (const change of open) said.push(...(await recordPush(app, who, change, next)));
   if (open.length > 0) return said;
-  const advice = await adviceForPush(lens, repository.id, folder, branch, next);
+  const advice = await adviceForPush(app, repository.id, folder, branch, next);
   if (advice) said.push(advice);
-  const address = addressOf(lens);
+  const address = addressOf(app);
   if (options.title === undefined) {
     if (branch !== repository.defaultBranch)
       said.push(
@@ -60,7 +65,7 @@ async function afterMove(lens: Lens, who: Pusher, { ref, next }: RefMove, option
       );
     return said;
   }
-  const opened = await openChange(lens, person, repository.name, {
+  const opened = await openChange(app, person, repository.name, {
     source: branch,
     target: options.target ?? repository.defaultBranch,
     title: options.title,
@@ -76,8 +81,8 @@ async function afterMove(lens: Lens, who: Pusher, { ref, next }: RefMove, option
 }
 
 /** What a push means for an open change set that offers the branch. */
-async function recordPush(lens: Lens, { person, folder, repository }: Pusher, known: ChangeSet, next: string) {
-  const change = (await loadChangeSet(lens.db, known.id)) ?? known;
+async function recordPush(app: AppContext, { person, folder, repository }: Pusher, known: ChangeSet, next: string) {
+  const change = (await loadChangeSet(app.db, known.id)) ?? known;
   const { number, source, target } = change;
   const { head, number: before } = newest(change);
   if (next === head) return [];
@@ -95,7 +100,7 @@ async function recordPush(lens: Lens, { person, folder, repository }: Pusher, kn
     said.push(
       `${source} went back by ${counted(await countCommits(folder, next, head), "commit")}: what r${before} had beyond it is taken back.`,
     );
-  const revised = await revise(lens, person, change, folder, { head: next, target: targetHead, base });
+  const revised = await revise(app, person, change, folder, { head: next, target: targetHead, base });
   if (!revised.ok) {
     said.push(
       `No new revision of change set ${number}: ${revised.refusal.reason} Until ${source} stands at r${before} again or has something new, it cannot merge.`,
@@ -103,25 +108,25 @@ async function recordPush(lens: Lens, { person, folder, repository }: Pusher, kn
     return said;
   }
   said.push(
-    `r${newest(revised.value).number} of change set ${number}: ${addressOf(lens)}/r/${repository.name}/c/${number}`,
+    `r${newest(revised.value).number} of change set ${number}: ${addressOf(app)}/r/${repository.name}/c/${number}`,
   );
   // Followed now, so that the first who looks does not wait for it.
-  historiesOf(lens, folder, revised.value).catch((error) =>
-    lens.log.warn({ err: error }, "threads could not be followed"),
+  historiesOf(app, folder, revised.value).catch((error) =>
+    app.log.warn({ err: error }, "threads could not be followed"),
   );
   if (change.mergeAsked && !revised.value.mergeAsked)
     said.push("  It is not merged by itself any more: that was asked for what stood there before.");
-  said.push(...(await stillNeeded(lens, person, revised.value)));
+  said.push(...(await stillNeeded(app, person, revised.value)));
   return said;
 }
 
 /** What the gate still lacks, for the terminal. */
-async function stillNeeded(lens: Lens, person: Person, change: ChangeSet): Promise<string[]> {
-  const { rule, gate: facts } = await factsFor(lens, lens.db, change, person);
+async function stillNeeded(app: AppContext, person: Person, change: ChangeSet): Promise<string[]> {
+  const { rule, gate: facts } = await factsFor(app, app.db, change, person);
   const { conditions } = evaluateGate(change, rule, facts);
   return conditions.filter(({ met }) => !met).map(({ says }) => `  not met: ${says}`);
 }
 
-function addressOf({ settings: { address, port } }: Lens): string {
+function addressOf({ settings: { address, port } }: AppContext): string {
   return address ?? `http://localhost:${port}`;
 }

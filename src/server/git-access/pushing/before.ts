@@ -4,7 +4,7 @@ import { guardOf, type Rules } from "@/core/rules/rule";
 import { branchCommit, branches, isAncestor, refNames, resolveCommit } from "@/git/repository";
 import { roleOf } from "../../access/people";
 import type { Repository } from "../../access/repositories";
-import type { Lens } from "../../app/lens";
+import type { AppContext } from "../../app/context";
 import { openWith } from "../../changes/open-changes";
 import { announceMoves, type RefMove } from "../../refs/moves";
 import { rulesOf } from "../../rules/rules";
@@ -12,15 +12,15 @@ import { readOptions } from "./options";
 import { branchOf, isNone, type Push, pusherIn } from "./push";
 
 /** Why a push may not be, in lines for the terminal; null when it may. All of it is refused or none. */
-export async function beforePush(lens: Lens, push: Push): Promise<string | null> {
-  const who = await pusherIn(lens, push);
+export async function beforePush(app: AppContext, push: Push): Promise<string | null> {
+  const who = await pusherIn(app, push);
   if (!who.ok) return who.refusal.reason;
   const { person, repository, folder } = who.value;
   const options = readOptions(push.options);
   if (!options.ok) return options.refusal.reason;
-  const rules = await rulesOf(lens.db, repository.id);
-  const role = await roleOf(lens.db, person.id, repository.id);
-  const place = { lens, repository, folder, rules, role };
+  const rules = await rulesOf(app.db, repository.id);
+  const role = await roleOf(app.db, person.id, repository.id);
+  const place = { app, repository, folder, rules, role };
   const reasons = await wrongNames(folder, push.updates);
   for (const move of push.updates) {
     const branch = branchOf(move.ref);
@@ -29,12 +29,12 @@ export async function beforePush(lens: Lens, push: Push): Promise<string | null>
   }
   if (reasons.length > 0) return [...new Set(reasons)].join("\n");
   // From here on it is known who means to move them; whether git did is noted when it tells.
-  await announceMoves(lens, repository.id, person.id, push.updates);
+  await announceMoves(app, repository.id, person.id, push.updates);
   return null;
 }
 
 interface Place {
-  lens: Lens;
+  app: AppContext;
   repository: Repository;
   folder: string;
   rules: Rules;
@@ -67,7 +67,7 @@ function wrongTag({ rules, role }: Place, { ref, old, next }: RefMove): string[]
 const PAST = { create: "made", move: "moved", delete: "deleted" };
 
 async function wrongBranch(place: Place, branch: string, { old, next }: RefMove): Promise<string[]> {
-  const { lens, repository, folder, rules } = place;
+  const { app, repository, folder, rules } = place;
   const reasons: string[] = [];
   const gone = isNone(next);
   const rule = guardOf(rules, branch);
@@ -78,8 +78,8 @@ async function wrongBranch(place: Place, branch: string, { old, next }: RefMove)
       `${branch}: ${why} (the rule for ${rule.branches}). Push your work to a branch of its own, and offer it:\n  git push -o title="What it does" -o target=${branch} origin HEAD:my-branch`,
     );
   }
-  const [offered] = await openWith(lens.db, repository.id, "source", branch);
-  const [aimed] = gone ? await openWith(lens.db, repository.id, "target", branch) : [];
+  const [offered] = await openWith(app.db, repository.id, "source", branch);
+  const [aimed] = gone ? await openWith(app.db, repository.id, "target", branch) : [];
   if (gone && offered)
     reasons.push(
       `${branch}: change set ${offered.number} offers this branch. Withdraw or merge it, then delete the branch.`,

@@ -2,7 +2,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { findPerson } from "../../access/people";
 import type { Person } from "../../access/person";
 import { enter, type Repository } from "../../access/repositories";
-import type { Lens } from "../../app/lens";
+import type { AppContext } from "../../app/context";
 import type { RefMove } from "../../refs/moves";
 
 /** A push, as its hooks tell of it. */
@@ -22,10 +22,10 @@ export interface Pusher {
 }
 
 /** Whose push it is, and where; refuses those who may not push (any more). */
-export async function pusherIn(lens: Lens, push: Push): Promise<Outcome<Pusher>> {
-  const person = await findPerson(lens.db, push.person);
+export async function pusherIn(app: AppContext, push: Push): Promise<Outcome<Pusher>> {
+  const person = await findPerson(app.db, push.person);
   if (!person) return refuse("forbidden", "Nobody of that name can push here.");
-  const entered = await enter(lens, person, push.repository, "contributor");
+  const entered = await enter(app, person, push.repository, "contributor");
   return entered.ok ? done({ person, ...entered.value }) : entered;
 }
 

@@ -4,6 +4,6 @@ import { serve } from "@/server/app/serve";
 
 const MOST = 200;
 
-export const GET = serve("GET /api/keeping/audit", async ({ query, lens }) =>
-  done(await auditEntries(lens, { most: MOST, before: query.before || undefined })),
+export const GET = serve("GET /api/keeping/audit", async ({ query, app }) =>
+  done(await auditEntries(app, { most: MOST, before: query.before || undefined })),
 );

@@ -4,10 +4,10 @@ import { COOKIE, endSessionOf } from "@/server/access/sessions";
 import { cookieOf } from "@/server/app/http";
 import { serve } from "@/server/app/serve";
 
-export const DELETE = serve("DELETE /api/sessions/{id}", async ({ request, parts, lens, person, doer }) => {
+export const DELETE = serve("DELETE /api/sessions/{id}", async ({ request, parts, app, person, doer }) => {
   const which = parts.id === "others" ? { allBut: cookieOf(request, COOKIE) } : { id: parts.id };
-  const ended = await endSessionOf(lens, person, which);
+  const ended = await endSessionOf(app, person, which);
   if (!ended.ok) return ended;
-  await audit(lens, doer, "session-ended", { which: parts.id });
+  await audit(app, doer, "session-ended", { which: parts.id });
   return done(null);
 });

@@ -1,6 +1,6 @@
 import { dropToken } from "@/server/access/tokens";
 import { serve } from "@/server/app/serve";
 
-export const DELETE = serve("DELETE /api/tokens/{id}", ({ parts, lens, person, doer }) =>
-  dropToken(lens, person, parts.id, doer),
+export const DELETE = serve("DELETE /api/tokens/{id}", ({ parts, app, person, doer }) =>
+  dropToken(app, person, parts.id, doer),
 );

@@ -13,8 +13,8 @@ export default async function Page({
 }) {
   const { repo } = await params;
   const { source, target } = await searchParams;
-  const { lens, person, me } = await visitor(`/r/${repo}/open`);
-  const entered = await enter(lens, person, repo, "contributor");
+  const { app, person, me } = await visitor(`/r/${repo}/open`);
+  const entered = await enter(app, person, repo, "contributor");
   if (!entered.ok) notFound();
   const { repository, folder } = entered.value;
   const branches = await branchesOf(folder);

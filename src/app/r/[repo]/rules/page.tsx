@@ -9,13 +9,13 @@ import { visitor } from "../../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
-  const { lens, person, me } = await visitor(`/r/${repo}/rules`);
-  const entered = await enter(lens, person, repo);
+  const { app, person, me } = await visitor(`/r/${repo}/rules`);
+  const entered = await enter(app, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
-  const editions = await editionsOf(lens.db, repository.id);
-  const names = await namesOf(lens.db);
-  const people = await peopleIn(lens.db, repository.id);
+  const editions = await editionsOf(app.db, repository.id);
+  const names = await namesOf(app.db);
+  const people = await peopleIn(app.db, repository.id);
   return (
     <>
       <TopBar
@@ -29,7 +29,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
       <RulesPage
         repository={repository.name}
         mayEdit={atLeast(role, "keeper")}
-        rules={await rulesOf(lens.db, repository.id)}
+        rules={await rulesOf(app.db, repository.id)}
         version={editions[0]?.version ?? null}
         people={people.filter(({ role: its, machine }) => its !== "reader" && !machine).map(({ name }) => name)}
         history={editions.map(({ version, by, at, note, rules }) => ({

@@ -9,14 +9,14 @@ import { visitor } from "../../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
   const { repo } = await params;
-  const { lens, person, me } = await visitor(`/r/${repo}/work`);
-  const entered = await enter(lens, person, repo);
+  const { app, person, me } = await visitor(`/r/${repo}/work`);
+  const entered = await enter(app, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
-  const people = (await peopleIn(lens.db, repository.id)).filter(
+  const people = (await peopleIn(app.db, repository.id)).filter(
     ({ role: its, machine }) => its !== "reader" && !machine,
   );
-  const names = await namesOf(lens.db);
+  const names = await namesOf(app.db);
   return (
     <>
       <TopBar
@@ -30,7 +30,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
       <WorkPage
         repository={repository.name}
         mayWrite={atLeast(role, "contributor")}
-        items={await trackerOf(lens, repository.id).find("")}
+        items={await trackerOf(app, repository.id).find("")}
         people={people.map(({ id }) => ({ id, name: names.get(id) ?? "someone" }))}
       />
     </>

@@ -2,7 +2,7 @@ import { done } from "@/core/outcome";
 import { serve } from "@/server/app/serve";
 import { openChange } from "@/server/changes/changes";
 
-export const POST = serve("POST /api/repos/{repo}/changes", async ({ body, parts, lens, person }) => {
-  const opened = await openChange(lens, person, parts.repo, body);
+export const POST = serve("POST /api/repos/{repo}/changes", async ({ body, parts, app, person }) => {
+  const opened = await openChange(app, person, parts.repo, body);
   return opened.ok ? done({ number: opened.value.number }) : opened;
 });

@@ -5,12 +5,12 @@ import { readyJson } from "@/server/app/http";
 import { serve } from "@/server/app/serve";
 import { mayServe } from "@/server/reading/shown";
 
-export const GET = serve("GET /api/repos/{repo}/colours", async ({ query, parts, lens, person }) => {
-  const entered = await enter(lens, person, parts.repo);
+export const GET = serve("GET /api/repos/{repo}/colours", async ({ query, parts, app, person }) => {
+  const entered = await enter(app, person, parts.repo);
   if (!entered.ok) return entered;
   const { folder } = entered.value;
   const { id, path } = query;
   if (!isObjectId(id)) return refuse("invalid", "Give the object id of a blob.");
-  const may = await mayServe(lens, folder, [id]);
-  return may.ok ? readyJson(await lens.workers.colour({ folder, id, path }), true) : may;
+  const may = await mayServe(app, folder, [id]);
+  return may.ok ? readyJson(await app.workers.colour({ folder, id, path }), true) : may;
 });

@@ -12,15 +12,15 @@ function blobOf(key: string | null): string | null {
   return read && read.kind !== "pointer" ? read.id : null;
 }
 
-export const GET = serve("GET /api/repos/{repo}/files", async ({ query, parts, lens, person }) => {
-  const entered = await enter(lens, person, parts.repo);
+export const GET = serve("GET /api/repos/{repo}/files", async ({ query, parts, app, person }) => {
+  const entered = await enter(app, person, parts.repo);
   if (!entered.ok) return entered;
   const { folder } = entered.value;
   const [oldKey, newKey] = [query.old || null, query.new || null];
   const wrong =
     [oldKey, newKey].some((key) => key !== null && !readContentKey(key)) || (oldKey === null && newKey === null);
   if (wrong) return refuse("invalid", "Give the contents of one side or of both: the id of a blob, or pointer-ID.");
-  const may = await mayServe(lens, folder, [blobOf(oldKey), blobOf(newKey)]);
+  const may = await mayServe(app, folder, [blobOf(oldKey), blobOf(newKey)]);
   if (!may.ok) return may;
-  return readyJson(await fileView(lens, folder, oldKey, newKey), true);
+  return readyJson(await fileView(app, folder, oldKey, newKey), true);
 });

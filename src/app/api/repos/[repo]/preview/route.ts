@@ -1,6 +1,6 @@
 import { serve } from "@/server/app/serve";
 import { previewChange } from "@/server/changes/changes";
 
-export const GET = serve("GET /api/repos/{repo}/preview", ({ query, parts, lens, person }) =>
-  previewChange(lens, person, parts.repo, query.source, query.target),
+export const GET = serve("GET /api/repos/{repo}/preview", ({ query, parts, app, person }) =>
+  previewChange(app, person, parts.repo, query.source, query.target),
 );

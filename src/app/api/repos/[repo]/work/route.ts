@@ -4,22 +4,22 @@ import { enter } from "@/server/access/repositories";
 import { serve } from "@/server/app/serve";
 import { addWorkItem, setWorkItemState, trackerOf } from "@/server/changes/tracker";
 
-export const GET = serve("GET /api/repos/{repo}/work", async ({ query, parts, lens, person }) => {
-  const entered = await enter(lens, person, parts.repo);
+export const GET = serve("GET /api/repos/{repo}/work", async ({ query, parts, app, person }) => {
+  const entered = await enter(app, person, parts.repo);
   if (!entered.ok) return entered;
-  const tracker = trackerOf(lens, entered.value.repository.id);
+  const tracker = trackerOf(app, entered.value.repository.id);
   const { items, words } = query;
   return done(
     await (items === undefined ? tracker.find(words.slice(0, 200)) : tracker.named(items.split(",").slice(0, 100))),
   );
 });
 
-export const POST = serve("POST /api/repos/{repo}/work", async ({ body, parts, lens, person }) => {
-  const entered = await enter(lens, person, parts.repo);
+export const POST = serve("POST /api/repos/{repo}/work", async ({ body, parts, app, person }) => {
+  const entered = await enter(app, person, parts.repo);
   if (!entered.ok) return entered;
   const { repository, role } = entered.value;
   if (!atLeast(role, "contributor"))
     return refuse("forbidden", "Only contributors and keepers can write work items here.");
-  if (body.kind === "state") return setWorkItemState(lens, repository.id, body.item, body.state);
-  return addWorkItem(lens, person, repository.id, body);
+  if (body.kind === "state") return setWorkItemState(app, repository.id, body.item, body.state);
+  return addWorkItem(app, person, repository.id, body);
 });

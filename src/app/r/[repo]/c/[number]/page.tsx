@@ -46,8 +46,8 @@ export default async function Page({ params, searchParams }: Props) {
   const asked = new URLSearchParams(
     Object.entries(search).filter((entry): entry is [string, string] => typeof entry[1] === "string"),
   );
-  const { lens, person, me } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
-  const found = await findChange(lens, person, repo, numberOf(number));
+  const { app, person, me } = await visitor(`/r/${repo}/c/${number}${asked.size > 0 ? `?${asked}` : ""}`);
+  const found = await findChange(app, person, repo, numberOf(number));
   if (!found.ok) {
     if (found.refusal.code === "missing") notFound();
     return <Damaged repo={repo} me={me} reason={found.refusal.reason} />;
@@ -55,13 +55,13 @@ export default async function Page({ params, searchParams }: Props) {
   const { change, repository, folder } = found.value;
   const newest = `r${change.revisions.length}`;
   // Who comes back begins with what is new to them, unless the address says otherwise.
-  const first = asked.has("file") || asked.has("thread") || !(await comesBack(lens, person, change)) ? "base" : "read";
+  const first = asked.has("file") || asked.has("thread") || !(await comesBack(app, person, change)) ? "base" : "read";
   const named = { from: asked.get("from") ?? (asked.has("to") ? "base" : first), to: asked.get("to") ?? newest };
-  const points = await pointsOf(lens, person, change, folder, named.from, named.to);
+  const points = await pointsOf(app, person, change, folder, named.from, named.to);
   if (!points.ok) notFound();
   const [answer, reading] = await Promise.all([
-    changeParts(lens, person, repository, change),
-    readingFor(lens, person, change, folder, named, points.value),
+    changeParts(app, person, repository, change),
+    readingFor(app, person, change, folder, named, points.value),
   ]);
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
   return <Workspace initial={answer} reading={reading} address={address} me={me} />;

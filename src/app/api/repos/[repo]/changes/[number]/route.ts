@@ -9,14 +9,14 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}", async (asked)
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { repository, change } = found.value;
-  return done(await changeParts(asked.lens, asked.person, repository, change, asked.query.have));
+  return done(await changeParts(asked.app, asked.person, repository, change, asked.query.have));
 });
 
 export const POST = serve("POST /api/repos/{repo}/changes/{number}", async (asked) => {
-  const { lens, person, parts, body, query } = asked;
-  const carried = await carryOut(lens, person, parts.repo, numberOf(parts.number), body);
+  const { app, person, parts, body, query } = asked;
+  const carried = await carryOut(app, person, parts.repo, numberOf(parts.number), body);
   if (!carried.ok) return carried;
   const found = await askedChange(asked);
   if (!found.ok) return found;
-  return done(await changeParts(lens, person, found.value.repository, found.value.change, query.have));
+  return done(await changeParts(app, person, found.value.repository, found.value.change, query.have));
 });

@@ -9,8 +9,8 @@ import { visitor } from "../../../../../visitor";
 /** Where mail about a change set is turned off and on: every letter has its address. */
 export default async function Page({ params }: { params: Promise<{ repo: string; number: string }> }) {
   const { repo, number } = await params;
-  const { lens, person, me } = await visitor(`/r/${repo}/c/${number}/mail`);
-  const found = await findChange(lens, person, repo, numberOf(number));
+  const { app, person, me } = await visitor(`/r/${repo}/c/${number}/mail`);
+  const found = await findChange(app, person, repo, numberOf(number));
   if (!found.ok) notFound();
   const address = `/r/${repo}/c/${number}`;
   return (
@@ -26,7 +26,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string;
       />
       <main className="mx-auto max-w-2xl px-6 py-10">
         <h1 className="font-serif text-2xl font-semibold">{found.value.change.title}</h1>
-        <FollowChoice place={{ repo, number }} follows={await follows(lens, person, found.value.change)} />
+        <FollowChoice place={{ repo, number }} follows={await follows(app, person, found.value.change)} />
       </main>
     </>
   );

@@ -7,5 +7,5 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/classes", async
   const reading = await askedReading(asked);
   if (!reading.ok) return reading;
   const { folder, points } = reading.value;
-  return done(await classesOf(asked.lens, folder, points, asked.query.path));
+  return done(await classesOf(asked.app, folder, points, asked.query.path));
 });

@@ -8,7 +8,7 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/counts", async 
   const { folder, points } = reading.value;
   const stop = new AbortController();
   asked.request.signal.addEventListener("abort", () => stop.abort());
-  const lines = followReading(asked.lens, folder, points, stop.signal);
+  const lines = followReading(asked.app, folder, points, stop.signal);
   const encoder = new TextEncoder();
   const body = new ReadableStream<Uint8Array>({
     async pull(controller) {

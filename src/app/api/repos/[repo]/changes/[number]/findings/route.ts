@@ -5,5 +5,5 @@ import { findingsOf } from "@/server/checks/checking";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/findings", async (asked) => {
   const found = await askedChange(asked);
-  return found.ok ? done(await findingsOf(asked.lens, found.value.change)) : found;
+  return found.ok ? done(await findingsOf(asked.app, found.value.change)) : found;
 });

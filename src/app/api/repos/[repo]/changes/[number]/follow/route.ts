@@ -6,6 +6,6 @@ import { setFollowing } from "@/server/news/following";
 export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/follow", async (asked) => {
   const found = await askedChange(asked);
   if (!found.ok) return found;
-  await setFollowing(asked.lens, asked.person, found.value.change, asked.body.follow);
+  await setFollowing(asked.app, asked.person, found.value.change, asked.body.follow);
   return done(null);
 });

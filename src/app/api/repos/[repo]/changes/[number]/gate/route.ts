@@ -6,5 +6,5 @@ import { gateAfter } from "@/server/changes/gate-after";
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/gate", async (asked) => {
   const found = await askedChange(asked);
   if (!found.ok) return found;
-  return done(await gateAfter(asked.lens, asked.person, found.value.change, asked.query.verdict));
+  return done(await gateAfter(asked.app, asked.person, found.value.change, asked.query.verdict));
 });

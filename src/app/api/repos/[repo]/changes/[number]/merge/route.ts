@@ -7,6 +7,6 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/merge", async (
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  const { lens, person, request, query } = asked;
-  return inPersonsTurn(lens, person, request.signal, () => previewMerge(lens, person, change, folder, query.how));
+  const { app, person, request, query } = asked;
+  return inPersonsTurn(app, person, request.signal, () => previewMerge(app, person, change, folder, query.how));
 });

@@ -8,5 +8,5 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/origins", async
   const reading = await askedReading(asked);
   if (!reading.ok) return reading;
   const { change, folder, points } = reading.value;
-  return done(await originsOf(asked.lens, folder, points, asked.query.path, newest(change).base));
+  return done(await originsOf(asked.app, folder, points, asked.query.path, newest(change).base));
 });

@@ -4,5 +4,5 @@ import { pick } from "@/server/changes/taking";
 
 export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/picks", async (asked) => {
   const found = await askedChange(asked);
-  return found.ok ? pick(asked.lens, asked.person, found.value.change, asked.body) : found;
+  return found.ok ? pick(asked.app, asked.person, found.value.change, asked.body) : found;
 });

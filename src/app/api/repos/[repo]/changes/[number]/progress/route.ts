@@ -5,5 +5,5 @@ import { progressOf } from "@/server/reading/reading";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/progress", async (asked) => {
   const found = await askedChange(asked);
-  return found.ok ? done(await progressOf(asked.lens, found.value.change, found.value.folder)) : found;
+  return found.ok ? done(await progressOf(asked.app, found.value.change, found.value.folder)) : found;
 });

@@ -7,8 +7,8 @@ export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/read-marks", as
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  const { lens, person, body } = asked;
-  if ("looked" in body) await markLooked(lens, person, change, body);
-  else await markRead(lens, person, change, folder, body);
+  const { app, person, body } = asked;
+  if ("looked" in body) await markLooked(app, person, change, body);
+  else await markRead(app, person, change, folder, body);
   return done(null);
 });

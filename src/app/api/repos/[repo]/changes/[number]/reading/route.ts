@@ -8,5 +8,5 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/reading", async
   if (!reading.ok) return reading;
   const { change, folder, name, points } = reading.value;
   const whole = asked.query.whole !== undefined;
-  return done(await readingFor(asked.lens, asked.person, change, folder, name, points, whole));
+  return done(await readingFor(asked.app, asked.person, change, folder, name, points, whole));
 });

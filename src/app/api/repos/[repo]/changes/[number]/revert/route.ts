@@ -7,6 +7,6 @@ export const POST = serve("POST /api/repos/{repo}/changes/{number}/revert", asyn
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder, role, repository } = found.value;
-  const opened = await takeBack(asked.lens, asked.person, role, repository.name, change, folder);
+  const opened = await takeBack(asked.app, asked.person, role, repository.name, change, folder);
   return opened.ok ? done({ number: opened.value.number }) : opened;
 });

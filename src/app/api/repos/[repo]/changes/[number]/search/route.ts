@@ -8,8 +8,8 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/search", async 
   const reading = await askedReading(asked);
   if (!reading.ok) return reading;
   const { folder, points } = reading.value;
-  const { lens, person, request, query } = asked;
-  return inPersonsTurn(lens, person, request.signal, async () =>
-    done(await searchReading(lens, folder, points, query, request.signal)),
+  const { app, person, request, query } = asked;
+  return inPersonsTurn(app, person, request.signal, async () =>
+    done(await searchReading(app, folder, points, query, request.signal)),
   );
 });

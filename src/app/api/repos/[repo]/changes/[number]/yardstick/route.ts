@@ -7,13 +7,13 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/yardstick", asy
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  return yardstickOf(asked.lens, folder, change, asked.query.name ?? null);
+  return yardstickOf(asked.app, folder, change, asked.query.name ?? null);
 });
 
 export const POST = serve("POST /api/repos/{repo}/changes/{number}/yardstick", async (asked) => {
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  const dropped = await dropSame(asked.lens, asked.person, change, folder, asked.body.name);
+  const dropped = await dropSame(asked.app, asked.person, change, folder, asked.body.name);
   return dropped.ok ? done({ revision: dropped.value.revisions.length }) : dropped;
 });

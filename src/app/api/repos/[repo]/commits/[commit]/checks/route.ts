@@ -2,9 +2,9 @@ import { done } from "@/core/outcome";
 import { serve } from "@/server/app/serve";
 import { mayReport, report } from "@/server/checks/checking";
 
-export const POST = serve("POST /api/repos/{repo}/commits/{commit}/checks", async ({ body, parts, lens, person }) => {
-  const may = await mayReport(lens, person, parts.repo, parts.commit);
+export const POST = serve("POST /api/repos/{repo}/commits/{commit}/checks", async ({ body, parts, app, person }) => {
+  const may = await mayReport(app, person, parts.repo, parts.commit);
   if (!may.ok) return may;
-  const told = await report(lens, person, parts.repo, parts.commit, body);
+  const told = await report(app, person, parts.repo, parts.commit, body);
   return told.ok ? done({ changes: told.value.map(({ number }) => number) }) : told;
 });

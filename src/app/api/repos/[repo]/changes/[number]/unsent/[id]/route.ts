@@ -6,10 +6,10 @@ export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/unsent/{id}", a
   const found = await askedChange(asked);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  return keepUnsent(asked.lens, asked.person, change, folder, asked.parts.id, asked.body);
+  return keepUnsent(asked.app, asked.person, change, folder, asked.parts.id, asked.body);
 });
 
 export const DELETE = serve("DELETE /api/repos/{repo}/changes/{number}/unsent/{id}", async (asked) => {
   const found = await askedChange(asked);
-  return found.ok ? dropUnsent(asked.lens, asked.person, found.value.change, asked.parts.id) : found;
+  return found.ok ? dropUnsent(asked.app, asked.person, found.value.change, asked.parts.id) : found;
 });

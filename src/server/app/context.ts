@@ -10,7 +10,7 @@ import { Kept } from "./kept";
 import { readSettings, type Settings } from "./settings";
 
 /** One running installation: what every part of the application needs to do its work. */
-export interface Lens {
+export interface AppContext {
   settings: Settings;
   db: Database;
   workers: Workers;
@@ -31,14 +31,14 @@ export interface Lens {
   close: () => Promise<void>;
 }
 
-export interface LensOptions {
+export interface AppOptions {
   now?: () => number;
   /** Numbers from 0 to 1 for ids; the demo gives its own, to be the same every time. */
   random?: () => number;
 }
 
 /** Opens an installation: makes its data folder, and brings its tables up to date where needed. */
-export async function openLens(settings: Settings, options: LensOptions = {}): Promise<Lens> {
+export async function openApp(settings: Settings, options: AppOptions = {}): Promise<AppContext> {
   mkdirSync(join(settings.data, "repositories"), { recursive: true });
   const now = options.now ?? Date.now;
   const ulid = monotonicFactory(options.random);
@@ -54,7 +54,7 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
   });
   const turns = new Map<string, Promise<unknown>>();
   const shelves = new Map<string, Kept<unknown>>();
-  const lens: Lens = {
+  const app: AppContext = {
     kept: <T>(name: string, most: number) => {
       const shelf = shelves.get(name) ?? new Kept<unknown>(most);
       shelves.set(name, shelf);
@@ -79,19 +79,19 @@ export async function openLens(settings: Settings, options: LensOptions = {}): P
       await db.destroy();
     },
   };
-  return lens;
+  return app;
 }
 
 const KEY = Symbol.for("earnest-lens");
-type Shared = { [KEY]?: Promise<Lens> };
+type Shared = { [KEY]?: Promise<AppContext> };
 
 /** The installation that this server process serves, opened at the first call. Pages and routes are bundled apart but share it. */
-export function lens(): Promise<Lens> {
+export function app(): Promise<AppContext> {
   const shared = globalThis as Shared;
   shared[KEY] ??= (async () => {
     const settings = readSettings(process.env);
     if (!settings.ok) throw new Error(settings.refusal.reason);
-    return openLens(settings.value);
+    return openApp(settings.value);
   })();
   return shared[KEY];
 }
