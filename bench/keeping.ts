@@ -44,7 +44,7 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
     for (let kill = 1; kill <= kills; kill++) {
       server = await start(root, data);
       const storm = { going: true };
-      const deeds = [1, 2, 3].map(async () => {
+      const actions = [1, 2, 3].map(async () => {
         while (storm.going) await round(++number, { work, remote, tokens, told }).catch(() => undefined);
       });
       await later(1_200 + Math.random() * 2_000);
@@ -52,13 +52,13 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
       const gone = new Promise((resolve) => child.once("close", resolve));
       child.kill("SIGKILL");
       storm.going = false;
-      await Promise.all([gone, ...deeds]);
+      await Promise.all([gone, ...actions]);
       if (kill % 10 === 0) say(`${kill} times killed; ${told.length} deeds acknowledged`);
     }
     // Once more in peace, with a backup beside a storm.
     server = await start(root, data);
     const storm = { going: true };
-    const deeds = [1, 2, 3].map(async () => {
+    const actions = [1, 2, 3].map(async () => {
       while (storm.going) await round(++number, { work, remote, tokens, told }).catch(() => undefined);
     });
     const beside = await openApp(bareSettings(data, root));
@@ -66,7 +66,7 @@ export async function keeping(kills: number, say: (words: string) => void): Prom
     const made = await backUp(beside, COMMAND_LINE, join(folder, "backup"));
     const took = performance.now() - begun;
     storm.going = false;
-    await Promise.all(deeds);
+    await Promise.all(actions);
     await later(3_000);
     await beside.close();
     server.kill("SIGTERM");

@@ -8,7 +8,7 @@ import { enter, folderOf } from "@/server/access/repositories";
 import type { AppContext } from "@/server/app/context";
 import { findChange, openChange } from "@/server/changes/changes";
 import { carryOut } from "@/server/changes/requests";
-import { messageFor, pick, pickedOf } from "@/server/changes/taking";
+import { messageOfPicked, pick, pickedOf } from "@/server/changes/taking";
 import { keepUnsent } from "@/server/changes/unsent";
 import type { PersonName as Colleague } from "./people";
 
@@ -78,7 +78,7 @@ export class Story {
       for (const { id: suggestion } of suggestions)
         need(await pick(this.app, this.who(by), change, { thread, suggestion, picked: true }));
     }
-    const message = messageFor(await pickedOf(this.app.db, this.who(by), change));
+    const message = messageOfPicked(await pickedOf(this.app.db, this.who(by), change));
     await this.do(by, repository, number, { kind: "take", message });
   }
 

@@ -11,7 +11,7 @@ import { cutSlowBodies, HEADERS_WITHIN } from "@/server/app/slow-clients";
 import { startUpkeep } from "@/server/app/upkeep";
 import { Runner } from "@/server/checks/runner";
 import { isGit, serveGit } from "@/server/git-access/git-http";
-import { Errands } from "@/server/merging/errands";
+import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { startStandIn } from "@/server/news/mail-standin";
 import { settleIntents } from "@/server/refs/both";
@@ -97,8 +97,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
       })
     : null;
   mail?.start();
-  const errands = new Errands(installation);
-  errands.start();
+  const eventHandlers = new EventHandlers(installation);
+  eventHandlers.start();
   const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
@@ -109,7 +109,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   server.close();
   server.closeAllConnections();
   await runner?.stop();
-  await errands.stop();
+  await eventHandlers.stop();
   await upkeep.stop();
   await mail?.stop();
   await standIn?.close();

@@ -5,12 +5,16 @@ import { bytesOfPath } from "./paths";
 import { git, gitText } from "./run";
 
 /** What is to stand at a path: a blob that is there, new contents (in the mode the file has where none is given), or nothing. */
-export type Entry = { id: string; mode: number } | { bytes: Uint8Array; mode?: number } | null;
+export type TreeEntry = { id: string; mode: number } | { bytes: Uint8Array; mode?: number } | null;
 
 const NO_OBJECT = "0".repeat(40);
 
 /** Writes the tree of a commit with other things at some of its paths, and gives its id. */
-export async function treeWith(folder: string, commit: string, entries: ReadonlyMap<string, Entry>): Promise<string> {
+export async function treeWith(
+  folder: string,
+  commit: string,
+  entries: ReadonlyMap<string, TreeEntry>,
+): Promise<string> {
   const place = await mkdtemp(join(tmpdir(), "lens-index-"));
   const env = { GIT_INDEX_FILE: join(place, "index") };
   try {

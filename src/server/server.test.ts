@@ -13,7 +13,7 @@ import { readSettings } from "./app/settings";
 import { desk } from "./changes/desk";
 import { dropUnsent, keepUnsent, unsentOf } from "./changes/unsent";
 import { filesBetween } from "./reading/files-between";
-import { pointsOf } from "./reading/points";
+import { statesOf } from "./reading/states";
 import { fileView, followReading, markRead, readingFor } from "./reading/reading";
 import { setRule } from "./rules/rules";
 import { Bench, reason, value } from "./test-bench";
@@ -116,7 +116,7 @@ describe("a change set", () => {
     const ben = bench.people.get("ben")!;
     const ada = bench.people.get("ada")!;
     const name = { from: "base", to: "r1" };
-    const points = value(await pointsOf(bench.app, ben, change, folder, "base", "r1"));
+    const points = value(await statesOf(bench.app, ben, change, folder, "base", "r1"));
     const files = await filesBetween(bench.app, folder, points);
     expect(files.map(({ path }) => path)).toEqual(["a.txt", "new/file.ts"]);
     const told = new Map<string, number[]>();
@@ -144,7 +144,7 @@ describe("a change set", () => {
     expect((await readingOf(ben)).files[0].read).toBe("read");
     expect((await readingOf(ada)).files[0].read).toBe("unread");
     const { head, base } = change.revisions[0];
-    expect(value(await pointsOf(bench.app, ben, change, folder, `before:${head}`, `at:${head}`))).toMatchObject({
+    expect(value(await statesOf(bench.app, ben, change, folder, `before:${head}`, `at:${head}`))).toMatchObject({
       from: base,
       to: head,
     });
@@ -154,7 +154,7 @@ describe("a change set", () => {
       [`before:${head}`, "r1"],
       ["before:x", "at:x"],
     ]) {
-      expect(reason(await pointsOf(bench.app, ben, change, folder, from, to))).toMatch(/nothing to compare/);
+      expect(reason(await statesOf(bench.app, ben, change, folder, from, to))).toMatch(/nothing to compare/);
     }
   });
 });

@@ -28,7 +28,7 @@ export const changePart = v.object({
 });
 export type ChangePart = v.InferOutput<typeof changePart>;
 
-const deeds = [
+const actions = [
   ...([
     "verdict",
     "remark",
@@ -50,7 +50,10 @@ export const minePart = v.object({
   me: v.object({
     id: v.string(),
     role: v.picklist(ROLES),
-    ...(Object.fromEntries(deeds.map((name) => [name, shape.may])) as Record<(typeof deeds)[number], typeof shape.may>),
+    ...(Object.fromEntries(actions.map((name) => [name, shape.may])) as Record<
+      (typeof actions)[number],
+      typeof shape.may
+    >),
   }),
   unsent: v.array(shape.unsent),
   /** Ids of suggestions that they have picked to be taken. */

@@ -4,7 +4,7 @@ import type { ReviewEvent } from "../review/events";
 import { replay } from "../review/evolve";
 import { type Block, toText } from "./blocks";
 import { toHtml } from "./html";
-import { isGathered, type LetterFacts, letterOf, subjectOf, toldTo } from "./letter";
+import { isGathered, type MessageFacts, messageOf, subjectOf, toldTo } from "./message";
 
 const revision = { head: "h1", target: "t", base: "b" };
 const opened = {
@@ -24,7 +24,7 @@ const remark = { thread: "t1", comment: "k1", anchor, body: "Why?", weight: "asi
 const review = event("ben", "reviewed", { revision: 1, verdict: "approve", remark: "Good.", remarks: [remark] });
 const log = [event("ada", "opened", opened), review];
 
-const facts = (events: ReviewEvent[], to = "ada"): LetterFacts => ({
+const facts = (events: ReviewEvent[], to = "ada"): MessageFacts => ({
   change: replay(events)!,
   repository: "quay",
   gate: { open: true, conditions: [] },
@@ -35,7 +35,7 @@ const facts = (events: ReviewEvent[], to = "ada"): LetterFacts => ({
 
 describe("a letter", () => {
   it("says who, what, where and how it stands, and how to get no more", () => {
-    const letter = toText(letterOf([review], facts(log)));
+    const letter = toText(messageOf([review], facts(log)));
     expect(subjectOf([review], facts(log))).toBe("[quay 7] Hold: BEN approves r1");
     for (const words of [
       "BEN approves r1.",
@@ -47,15 +47,15 @@ describe("a letter", () => {
     ])
       expect(letter).toContain(words);
     expect(letter).toMatch(/You are the author.*\nhttp:\/\/lens\.example\/r\/quay\/c\/7\/mail\n$/);
-    expect(toText(letterOf([review], facts(log, "cy")))).toContain("You take part");
+    expect(toText(messageOf([review], facts(log, "cy")))).toContain("You take part");
   });
 
   it("tells what a comment says now, and nothing of one that was deleted", () => {
     const ids = { thread: "t1", comment: "k1" };
     const edited = [...log, event("ben", "edited", { ...ids, body: "Why not?" })];
-    expect(toText(letterOf([review], facts(edited)))).toContain("Why not?");
+    expect(toText(messageOf([review], facts(edited)))).toContain("Why not?");
     const erased = [...edited, event("ben", "erased", ids)];
-    expect(toText(letterOf([review], facts(erased)))).not.toMatch(/Why|go\(\)/);
+    expect(toText(messageOf([review], facts(erased)))).not.toMatch(/Why|go\(\)/);
   });
 
   it("asks again whom it is meant for, and nobody about a draft until that is ready", () => {
@@ -70,7 +70,7 @@ describe("a letter", () => {
     expect(toldTo(replay([draft, asked, pushed])!, pushed, ofRole)).toEqual([]);
     const ready = event("ada", "readied", {});
     expect(toldTo(replay([draft, asked, pushed, ready])!, ready, ofRole)).toEqual(["ben", "cy", "dee"]);
-    expect(toText(letterOf([ready], facts([draft, asked, ready])))).toContain("ADA asks for your review.");
+    expect(toText(messageOf([ready], facts([draft, asked, ready])))).toContain("ADA asks for your review.");
   });
 
   it("goes to those who have to do with it, but never to whoever did it", () => {

@@ -9,7 +9,7 @@ export const LONGEST_TITLE = 200;
 export const LONGEST_TEXT = 100_000;
 export const MOST_REMARKS = 500;
 
-export type Refused = ReturnType<typeof refuse>;
+export type No = ReturnType<typeof refuse>;
 
 /** Who asks. */
 export interface Actor {
@@ -20,7 +20,7 @@ export interface Actor {
 }
 
 /** What can still be done in a draft is asked of this; what asks something of others, of {@link notReady}. */
-export function notOpen(change: ChangeSet): Refused | null {
+export function notOpen(change: ChangeSet): No | null {
   if (goesOn(change)) return null;
   return refuse(
     "conflict",
@@ -29,12 +29,12 @@ export function notOpen(change: ChangeSet): Refused | null {
 }
 
 /** A draft asks nobody and cannot merge. */
-export function notReady(change: ChangeSet): Refused | null {
+export function notReady(change: ChangeSet): No | null {
   if (change.state !== "draft") return notOpen(change);
   return refuse("conflict", "This change set is a draft: its author has to say that it is ready first.");
 }
 
-export function wrongTitle(title: string): Refused | null {
+export function wrongTitle(title: string): No | null {
   if (title.trim() === "") return refuse("invalid", "A change set needs a title.");
   if (hasHiddenSigns(title.trim()))
     return refuse("invalid", "A title is one line, and holds no signs that cannot be seen.");
@@ -43,7 +43,7 @@ export function wrongTitle(title: string): Refused | null {
   return null;
 }
 
-export function wrongText(what: string, text: string, needed = false): Refused | null {
+export function wrongText(what: string, text: string, needed = false): No | null {
   if (needed && text.trim() === "") return refuse("invalid", `${what} is empty.`);
   if (text.length > LONGEST_TEXT) {
     return refuse(
@@ -55,7 +55,7 @@ export function wrongText(what: string, text: string, needed = false): Refused |
 }
 
 /** Whether someone may do what only the author of the change set and keepers may. */
-export function authorOrKeeper(change: ChangeSet, actor: Actor, what: string): Refused | null {
+export function authorOrKeeper(change: ChangeSet, actor: Actor, what: string): No | null {
   if (actor.id === change.author || atLeast(actor.role, "keeper")) return null;
   return refuse("forbidden", `Only the author or a keeper can ${what}.`);
 }

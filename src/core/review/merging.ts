@@ -4,7 +4,7 @@ import { evaluateGate, type Gate } from "../rules/gate";
 import { MERGE_KINDS, type MergeKind, type Rule } from "../rules/rule";
 import { MERGE_WORDS } from "../rules/rule-words";
 import { commandKind, eventKind, type NewOf, thoseInIt } from "./family";
-import { type Actor, authorOrKeeper, notReady, type Refused, wrongText } from "./guards";
+import { type Actor, authorOrKeeper, type No, notReady, wrongText } from "./guards";
 import { atLeast } from "./roles";
 import { ordinal, text } from "./shapes";
 import { type ChangeSet, newest } from "./state";
@@ -128,7 +128,7 @@ export const mergeCommands = {
   }),
 };
 
-function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): Refused | null {
+function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): No | null {
   if (merging.includes(how)) return null;
   return refuse(
     "conflict",

@@ -5,7 +5,7 @@ import { done, refuse } from "../outcome";
 import { wrongSuggestions } from "../suggest/suggestion";
 import { counted } from "../words";
 import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
-import { type Actor, MOST_REMARKS, notOpen, notReady, type Refused, wrongText } from "./guards";
+import { type Actor, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "./guards";
 import { atLeast } from "./roles";
 import {
   id,
@@ -145,7 +145,7 @@ function wrongVerdict(
   { revision, verdict, remark, remarks, tasks = [] }: SendReview,
   actor: Actor,
   own: boolean,
-): Refused | null {
+): No | null {
   if (verdict !== "none" && actor.machine)
     return refuse("forbidden", "A machine account can remark; a verdict is for people to give.");
   if (verdict !== "none" && actor.id === change.author && !(own && verdict === "approve")) {
@@ -183,7 +183,7 @@ function wrongVerdict(
   return null;
 }
 
-function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): Refused | null {
+function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): No | null {
   if (remarks.length > MOST_REMARKS)
     return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
   const threads = new Set(change.threads.map((thread) => thread.id));
@@ -213,7 +213,7 @@ function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): Refuse
   return null;
 }
 
-function wrongTasks(change: ChangeSet, tasks: readonly SentTask[]): Refused | null {
+function wrongTasks(change: ChangeSet, tasks: readonly SentTask[]): No | null {
   if (tasks.length > MOST_REMARKS) return refuse("invalid", `One review can carry ${MOST_REMARKS} tasks.`);
   const known = new Set(change.tasks.map(({ id }) => id));
   for (const { task, body } of tasks) {

@@ -3,7 +3,7 @@ import type { Block } from "../mail/blocks";
 import { done, type Outcome, refuse } from "../outcome";
 import { counted } from "../words";
 import { commandKind, eventKind, type NewOf, type Telling, thoseInIt } from "./family";
-import { type Actor, authorOrKeeper, notOpen, type Refused } from "./guards";
+import { type Actor, authorOrKeeper, type No, notOpen } from "./guards";
 import { atLeast } from "./roles";
 import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "./shapes";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "./state";
@@ -150,7 +150,7 @@ export const revisionCommands = {
 };
 
 /** Who may take suggestions: the author, as long as they may push at all, and keepers. */
-export function mayTake(change: ChangeSet, actor: Actor): Refused | null {
+export function mayTake(change: ChangeSet, actor: Actor): No | null {
   if (atLeast(actor.role, "keeper") || (actor.id === change.author && atLeast(actor.role, "contributor"))) return null;
   return refuse("forbidden", "Only the author of the change set or a keeper can take suggestions.");
 }

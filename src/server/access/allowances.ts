@@ -23,12 +23,12 @@ export const MOST_IMAGE_BYTES = 200 * 1024 * 1024;
 export async function allow(
   app: AppContext,
   person: Person,
-  deed: keyof typeof HOURLY,
+  action: keyof typeof HOURLY,
 ): Promise<Outcome<never> | null> {
-  const { most, what } = HOURLY[deed];
+  const { most, what } = HOURLY[action];
   const counted = await app
     .kept<{ since: number; many: number }>("allowances", 5_000)
-    .get(`${deed} ${person.id}`, async () => ({ since: app.now(), many: 0 }));
+    .get(`${action} ${person.id}`, async () => ({ since: app.now(), many: 0 }));
   if (app.now() - counted.since > HOUR) Object.assign(counted, { since: app.now(), many: 0 });
   if (counted.many >= most)
     return refuse("too-many", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);

@@ -8,7 +8,7 @@ import { append, BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";
 import { enter, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { isOfChange } from "../reading/points";
+import { isOfChange } from "../reading/states";
 import { pusherOf } from "../refs/moves";
 import { stamp } from "./deciding";
 import { openFor } from "./open-changes";

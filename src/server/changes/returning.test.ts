@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ReadingView } from "@/core/api";
 import { setRole } from "../access/people";
-import { pointsOf } from "../reading/points";
 import { markLooked, markRead, readingFor } from "../reading/reading";
 import { comesBack } from "../reading/since";
+import { statesOf } from "../reading/states";
 import { Bench, value } from "../test-bench";
 
 /** Ways in which an author could have something pass by a reader who comes back. */
@@ -55,7 +55,7 @@ async function story(name: string, main: Files, topic: Files) {
     reading: async (from: string): Promise<ReadingView> => {
       const { change, folder } = await bench.change(name, 1);
       const points = { from, to: `r${change.revisions.length}` };
-      const found = value(await pointsOf(bench.app, ben, change, folder, from, points.to));
+      const found = value(await statesOf(bench.app, ben, change, folder, from, points.to));
       return readingFor(bench.app, ben, change, folder, points, found, true);
     },
   };

@@ -9,7 +9,7 @@ import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core
 import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
 import { writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, mergeBase, readObject } from "@/git/repository";
-import { type Entry, treeWith } from "@/git/write";
+import { type TreeEntry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
@@ -72,7 +72,7 @@ export async function pickedOf(db: Queries, person: Person, change: ChangeSet): 
 }
 
 /** The message for a commit of what is picked: what each remark says, in a line. */
-export function messageFor(picked: readonly Picked[]): string {
+export function messageOfPicked(picked: readonly Picked[]): string {
   return suggestionMessage(
     picked.map(({ thread }) => {
       const [first] = thread.comments[0].body.trim().split("\n");
@@ -137,7 +137,7 @@ async function carriedOut(
   change: ChangeSet,
   folder: string,
   picked: readonly Picked[],
-): Promise<Outcome<Map<string, Entry>>> {
+): Promise<Outcome<Map<string, TreeEntry>>> {
   const edits = new Map<string, { blob: string; edits: Edit[] }>();
   for (const { thread, suggestion } of picked) {
     const at = await nowAt(app, change, folder, thread, suggestion);
@@ -148,7 +148,7 @@ async function carriedOut(
     entry.edits.push({ start, end, was, lines, name: `the suggestion on ${path}, line ${start}` });
     edits.set(path, entry);
   }
-  const contents = new Map<string, Entry>();
+  const contents = new Map<string, TreeEntry>();
   for (const [path, { blob, edits: here }] of edits) {
     const text = readText(await readObject(folder, blob));
     const lines = applyEdits(text.lines, here);

@@ -20,7 +20,7 @@ import { historiesOf } from "../following/anchor-histories";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
 import { movedAhead } from "./revising";
-import { messageFor, pickedOf } from "./taking";
+import { messageOfPicked, pickedOf } from "./taking";
 import { unsentOf } from "./unsent";
 
 /** A change set as one person sees it, in its parts. What its log tells is left out for who `has` it up to the last event. */
@@ -57,7 +57,7 @@ async function minePart(app: AppContext, person: Person, change: ChangeSet, fact
     me: { id: person.id, role: facts.actor.role as Role, ...rightsIn(change, facts) },
     unsent: await unsentOf(app.db, person, change.id),
     picked: picked.map(({ suggestion }) => suggestion.id),
-    pickMessage: picked.length > 0 ? messageFor(picked) : "",
+    pickMessage: picked.length > 0 ? messageOfPicked(picked) : "",
   };
 }
 

@@ -2,8 +2,8 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { blobAt, branchCommit } from "@/git/repository";
 import { story } from "@/server/story";
-import { pointsOf } from "../reading/points";
 import { readingFor } from "../reading/reading";
+import { statesOf } from "../reading/states";
 import { setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
 import { keepUnsent } from "./unsent";
@@ -51,7 +51,7 @@ describe("a branch or tag as a yardstick", () => {
   it("is walked like any reading, and can be remarked on, on both sides", async () => {
     const { change, folder } = await bench.change("quay", 1);
     const name = { from: "live:live", to: "r1" };
-    const points = value(await pointsOf(bench.app, who("ben"), change, folder, name.from, name.to));
+    const points = value(await statesOf(bench.app, who("ben"), change, folder, name.from, name.to));
     const { files } = await readingFor(bench.app, who("ben"), change, folder, name, points, true);
     expect(files.map(({ path }) => path).sort()).toEqual(["b.txt", "c.txt", "new.txt"]);
     const blob = (await blobAt(folder, (await branchCommit(folder, "live"))!, "c.txt"))!;
@@ -68,7 +68,7 @@ describe("a branch or tag as a yardstick", () => {
     expect(reason(await keepUnsent(bench.app, who("ben"), change, folder, bench.app.newId(), made))).toMatch(
       /not in r1 in that state/,
     );
-    expect(reason(await pointsOf(bench.app, who("ben"), change, folder, "live:--all", "r1"))).toMatch(
+    expect(reason(await statesOf(bench.app, who("ben"), change, folder, "live:--all", "r1"))).toMatch(
       /nothing to compare/,
     );
   });

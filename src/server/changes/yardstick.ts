@@ -6,7 +6,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";
 import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
-import { type Entry, treeWith } from "@/git/write";
+import { type TreeEntry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
@@ -65,7 +65,7 @@ export async function dropSame(
       "conflict",
       `${change.source} has moved since r${current.number}. Record what is there as the next revision first.`,
     );
-  const entries = new Map<string, Entry>(
+  const entries = new Map<string, TreeEntry>(
     mine
       .filter(({ path }) => drop.has(path))
       .map(({ path, oldId, oldMode }) => [path, oldId === null ? null : { id: oldId, mode: oldMode }]),

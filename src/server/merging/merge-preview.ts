@@ -38,7 +38,7 @@ export async function previewMerge(
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const { head } = newest(change);
-  const message = await messageFor(app, person, change, folder, how);
+  const message = await messageForMerge(app, person, change, folder, how);
   const by = { name: person.fullName, email: person.email, at: app.now() };
   const [result, behind, paths] = await Promise.all([
     makeResult(folder, change, from, how, message || "preview", by),
@@ -59,7 +59,7 @@ export async function previewMerge(
 }
 
 /** The message that merging in one way gets unless someone edits it. */
-export async function messageFor(
+export async function messageForMerge(
   app: AppContext,
   person: Person,
   change: ChangeSet,

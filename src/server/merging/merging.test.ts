@@ -8,7 +8,7 @@ import { addWorkItem, trackerOf } from "../changes/tracker";
 import { tryRules } from "../rules/rule-trial";
 import { editionsOf, rulesOf, saveRules, setRule } from "../rules/rules";
 import { Bench, reason, value } from "../test-bench";
-import { Errands } from "./errands";
+import { EventHandlers } from "./event-handlers";
 import { previewMerge } from "./merge-preview";
 
 const it = story();
@@ -131,8 +131,8 @@ describe("ways of merging", () => {
 describe("after merging", () => {
   it("ends the work items that it closes, and deletes the branch where the rule says so; once, whatever happens", async () => {
     await rule({ deleteSource: true });
-    const errands = new Errands(bench.app);
-    await errands.step();
+    const eventHandlers = new EventHandlers(bench.app);
+    await eventHandlers.step();
     const { change, folder } = await bench.change("quay", 5);
     const [first, second] = [
       value(await addWorkItem(bench.app, who("ada"), change.repository, { title: "A gate is stuck", body: "" })),
@@ -153,8 +153,8 @@ describe("after merging", () => {
       /Only the author/,
     );
     value(await merge("kit", 5, "merge"));
-    await errands.step();
-    await errands.step();
+    await eventHandlers.step();
+    await eventHandlers.step();
     const tracker = trackerOf(bench.app, change.repository);
     expect((await tracker.named([first, second])).map(({ item, state, closedBy }) => [item, state, closedBy])).toEqual([
       [first, "done", 5],
@@ -183,16 +183,16 @@ describe("after merging", () => {
 
 describe("merging when the gate opens", () => {
   it("happens by itself, or says why not", async () => {
-    const errands = new Errands(bench.app);
+    const eventHandlers = new EventHandlers(bench.app);
     const opened = value(await bench.open("ada", "quay", "topic-6"));
     const ask = (by: string, number: number) =>
       bench.do(by, "quay", number, { kind: "merge-when-open", how: "merge", message: null });
     expect(reason(await ask("ben", opened.number))).toMatch(/Only a keeper of this repository or the author/);
     value(await ask("ada", opened.number));
-    await errands.step();
+    await eventHandlers.step();
     expect((await bench.change("quay", opened.number)).change.state).toBe("open");
     value(await approve("ben", opened.number));
-    await errands.step();
+    await eventHandlers.step();
     expect((await bench.change("quay", opened.number)).change).toMatchObject({
       state: "merged",
       mergeAsked: null,
@@ -203,7 +203,7 @@ describe("merging when the gate opens", () => {
     // What conflicts keeps the gate shut, and is asked for until it does not.
     value(await ask("ada", 7));
     value(await approve("ben", 7));
-    await errands.step();
+    await eventHandlers.step();
     const { change: waiting } = await bench.change("quay", 7);
     expect(waiting).toMatchObject({ state: "open", mergeAsked: { kind: "merge" } });
     expect(reason(await merge("kit", 7, "merge"))).toMatch(/It conflicts with main in 1 file: a\.txt\./);
@@ -212,7 +212,7 @@ describe("merging when the gate opens", () => {
     value(await bench.do("ada", "quay", 8, { kind: "open-again" }));
     value(await bench.do("ada", "quay", 8, { kind: "merge-when-open", how: "forward", message: null }));
     value(await approve("ben", 8));
-    await errands.step();
+    await eventHandlers.step();
     const { change } = await bench.change("quay", 8);
     expect(change).toMatchObject({
       state: "open",

@@ -1,7 +1,7 @@
 import { createTransport, type Transporter } from "nodemailer";
 import { toText } from "@/core/mail/blocks";
 import { toHtml } from "@/core/mail/html";
-import { isGathered, letterOf, subjectOf, toldTo } from "@/core/mail/letter";
+import { isGathered, messageOf, subjectOf, toldTo } from "@/core/mail/message";
 import type { ReviewEvent } from "@/core/review/events";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
@@ -207,7 +207,7 @@ export class Mail {
     const rule = await ruleFor(db, change.repository, change.target);
     const gate = evaluateGate(change, rule, await gateFactsFor(this.app, db, change, rule));
     const facts = { change, repository: repository.name, gate, address, name, to: person.id };
-    const blocks = letterOf(events, facts);
+    const blocks = messageOf(events, facts);
     const host = new URL(this.settings.address).hostname;
     const root = `<change.${change.id}@${host}>`;
     await this.transport.sendMail({

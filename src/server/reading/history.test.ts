@@ -2,8 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
 import { Bench, value } from "../test-bench";
 import { originsOf } from "./history";
-import { pointsOf } from "./points";
 import { searchReading } from "./reading";
+import { statesOf } from "./states";
 
 let bench: Bench;
 const body = Array.from({ length: 20 }, (_, i) => `line ${i};`);
@@ -27,7 +27,7 @@ afterAll(() => bench.clear());
 
 async function points(from: string, to: string) {
   const { change, folder } = await bench.change("quay", 1);
-  return { folder, points: value(await pointsOf(bench.app, bench.people.get("ada")!, change, folder, from, to)) };
+  return { folder, points: value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, from, to)) };
 }
 
 describe("what touched a line", () => {
@@ -48,7 +48,7 @@ describe("what touched a line", () => {
     const { change, folder } = await bench.change("quay", 1);
     const ids = (await bench.git(folder, "rev-list", "--reverse", "main..topic")).split("\n");
     const range = value(
-      await pointsOf(bench.app, bench.people.get("ada")!, change, folder, `before:${ids[1]}`, `at:${ids[2]}`),
+      await statesOf(bench.app, bench.people.get("ada")!, change, folder, `before:${ids[1]}`, `at:${ids[2]}`),
     );
     const origins = await originsOf(bench.app, folder, range, "b.txt", "");
     expect(stepsOf(origins.next, 3)).toEqual([1]);

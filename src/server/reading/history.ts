@@ -2,8 +2,8 @@ import type { LineOrigins } from "@/core/api";
 import { type ContentKey, contentKey } from "@/core/diff/tree";
 import { mergeBase, resolveCommit, type Step, stepsBetween } from "@/git/repository";
 import type { AppContext } from "../app/context";
-import type { Points } from "./points";
 import { readingOf } from "./reading";
+import type { ReadStates } from "./states";
 
 /**
  * Which commits touched the changed lines of a file between two commits. Where the first is not in the history of the second, only what
@@ -12,7 +12,7 @@ import { readingOf } from "./reading";
 export async function originsOf(
   app: AppContext,
   folder: string,
-  points: Points,
+  points: ReadStates,
   path: string,
   otherwise: string,
 ): Promise<LineOrigins> {

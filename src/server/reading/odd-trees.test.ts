@@ -11,8 +11,8 @@ import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { compareTrees } from "../workers/tree";
-import { pointsOf } from "./points";
 import { classesOf, fileView, markRead, readingFor } from "./reading";
+import { statesOf } from "./states";
 
 const it = story();
 
@@ -127,7 +127,7 @@ describe("odd trees", () => {
     const ada = bench.people.get("ada")!;
     const reading = async () => {
       const name = { from: "base", to: "r1" };
-      const points = value(await pointsOf(bench.app, ada, change, here, "base", "r1"));
+      const points = value(await statesOf(bench.app, ada, change, here, "base", "r1"));
       return readingFor(bench.app, ada, change, here, name, points, true);
     };
     const { files } = await reading();
@@ -203,7 +203,7 @@ describe("what is generated", () => {
     value(await bench.open("ada", "attributes", "topic"));
     const { change, folder } = await bench.change("attributes", 1);
     const ada = bench.people.get("ada")!;
-    const points = value(await pointsOf(bench.app, ada, change, folder, "base", "r1"));
+    const points = value(await statesOf(bench.app, ada, change, folder, "base", "r1"));
     const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, true);
     expect(Object.fromEntries(files.map(({ path, toRead }) => [path, toRead]))).toEqual({
       "a.js": 2,

@@ -13,9 +13,9 @@ import type { Database } from "@/store/database";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
-import type { FoundPoints, Points } from "./points";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
+import type { FoundStates, ReadStates } from "./states";
 
 /** A reading that is being made, and what is known of it so far. */
 interface Job {
@@ -25,7 +25,7 @@ interface Job {
 }
 
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
-async function jobFor(app: AppContext, folder: string, points: Points): Promise<Job> {
+async function jobFor(app: AppContext, folder: string, points: ReadStates): Promise<Job> {
   const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
   const jobs = app.kept<Job>("jobs", 8);
   return jobs.get(key, async () => {
@@ -38,14 +38,14 @@ async function jobFor(app: AppContext, folder: string, points: Points): Promise<
       .where("settings_commit", "=", points.settings)
       .executeTakeFirst();
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
-    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : makeReading(app, folder, points, job);
+    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : readAnew(app, folder, points, job);
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
     return job;
   });
 }
 
-async function makeReading(app: AppContext, folder: string, points: Points, job: Job): Promise<Reading> {
+async function readAnew(app: AppContext, folder: string, points: ReadStates, job: Job): Promise<Reading> {
   const keeping: Promise<void>[] = [];
   const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
@@ -72,7 +72,7 @@ async function makeReading(app: AppContext, folder: string, points: Points, job:
 }
 
 /** The whole comparison of two commits, when it is done. */
-export async function readingOf(app: AppContext, folder: string, points: Points): Promise<Reading> {
+export async function readingOf(app: AppContext, folder: string, points: ReadStates): Promise<Reading> {
   return (await jobFor(app, folder, points)).reading;
 }
 
@@ -80,7 +80,7 @@ export async function readingOf(app: AppContext, folder: string, points: Points)
 export async function searchReading(
   app: AppContext,
   folder: string,
-  points: Points,
+  points: ReadStates,
   sought: Sought,
   signal: AbortSignal,
 ): Promise<Found> {
@@ -102,8 +102,8 @@ export async function readingFor(
   person: Person,
   change: ChangeSet,
   folder: string,
-  name: Pick<Points, "from" | "to">,
-  points: Points & Partial<FoundPoints>,
+  name: Pick<ReadStates, "from" | "to">,
+  points: ReadStates & Partial<FoundStates>,
   whole = false,
 ): Promise<ReadingView> {
   const job = await jobFor(app, folder, points);
@@ -213,7 +213,7 @@ function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
 export async function* followReading(
   app: AppContext,
   folder: string,
-  points: Points,
+  points: ReadStates,
   signal: AbortSignal,
 ): AsyncGenerator<CountsLine> {
   const job = await jobFor(app, folder, points);
@@ -245,7 +245,12 @@ export async function* followReading(
 }
 
 /** The quiet lines of one file of a reading, with what they refer to. */
-export async function classesOf(app: AppContext, folder: string, points: Points, path: string): Promise<FileClasses> {
+export async function classesOf(
+  app: AppContext,
+  folder: string,
+  points: ReadStates,
+  path: string,
+): Promise<FileClasses> {
   const { files, moves, replacements } = await readingOf(app, folder, points);
   const file = files.find((candidate) => candidate.path === path);
   const answer: FileClasses = {

@@ -5,9 +5,9 @@ import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { filesBetween } from "./files-between";
-import { pointsOf } from "./points";
 import { markRead, readingFor } from "./reading";
 import { comesBack } from "./since";
+import { statesOf } from "./states";
 
 const it = story();
 
@@ -41,7 +41,7 @@ async function bring(branch: string): Promise<void> {
 async function reading(from: string, by = "ben"): Promise<ReadingView> {
   const { change, folder } = await bench.change("quay", 1);
   const name = { from, to: `r${change.revisions.length}` };
-  const points = value(await pointsOf(bench.app, bench.people.get(by)!, change, folder, from, name.to));
+  const points = value(await statesOf(bench.app, bench.people.get(by)!, change, folder, from, name.to));
   return readingFor(bench.app, bench.people.get(by)!, change, folder, name, points, true);
 }
 
@@ -143,7 +143,7 @@ describe("what is new since", () => {
     await bench.git(folder, "fetch", "--quiet", big, "+refs/heads/*:refs/heads/*");
     const after = value(await bench.do("ada", "long", 1, { kind: "revise" }));
     expect(after.revisions[1]).toMatchObject({ how: "rebased", same: true });
-    const points = value(await pointsOf(bench.app, bench.people.get("ben")!, after, folder, "r1", "r2"));
+    const points = value(await statesOf(bench.app, bench.people.get("ben")!, after, folder, "r1", "r2"));
     expect(points.conflicts).toEqual([]);
     expect((await filesBetween(bench.app, folder, points)).length).toBe(0);
     expect(

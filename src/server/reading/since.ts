@@ -5,7 +5,7 @@ import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
 import { LARGEST_BLOB } from "@/git/objects";
 import { objectSize, readObject } from "@/git/repository";
-import { type Entry, treeWith } from "@/git/write";
+import { type TreeEntry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { loadBlobs, pairChanges } from "../workers/tree";
@@ -39,7 +39,7 @@ async function carry(app: AppContext, folder: string, from: RevisionFacts, to: R
   ]);
   const came = new Map(theirs.map((file) => [file.path, file]));
   const [ours, others] = await Promise.all([fatesOf(folder, mine), fatesOf(folder, theirs)]);
-  const entries = new Map<string, Entry>();
+  const entries = new Map<string, TreeEntry>();
   const conflicts: string[] = [];
   for (const file of ours.changes) {
     const before = file.oldPath ?? file.path;
@@ -129,7 +129,7 @@ export function baseOf(app: AppContext, folder: string, revision: RevisionFacts)
       filesBetween(app, folder, { from: base, to: target }),
     ]);
     const came = new Map(theirs.map((file) => [file.path, file]));
-    const entries = new Map<string, Entry>();
+    const entries = new Map<string, TreeEntry>();
     for (const file of mine) {
       const other = came.get(file.path);
       if (!other) continue;
@@ -168,7 +168,7 @@ export interface Seen extends Carried {
 export async function seenBy(app: AppContext, folder: string, person: Person, change: ChangeSet): Promise<Seen> {
   const current = newest(change);
   const { of, revisions } = await seenIn(app, person, change);
-  const entries = new Map<string, Entry>();
+  const entries = new Map<string, TreeEntry>();
   const conflicts = new Set<string>();
   const files = await filesBetween(app, folder, { from: current.base, to: current.head });
   const now = new Map(files.map((file) => [file.path, file]));

@@ -14,8 +14,8 @@ import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
-import type { Points } from "../reading/points";
 import { readingOf } from "../reading/reading";
+import type { ReadStates } from "../reading/states";
 import { ruleFor } from "./rules";
 
 /** What was looked up for one request, so that it is asked once for many change sets: rules, people, roles, and where branches are. */
@@ -196,7 +196,7 @@ function behind(app: AppContext, folder: string, target: string, head: string): 
 /** How long who looks at the gate waits for a count before it says that it is being made. */
 const PATIENCE = 400;
 
-async function toRead(app: AppContext, folder: string, points: Points, patient: boolean): Promise<number | null> {
+async function toRead(app: AppContext, folder: string, points: ReadStates, patient: boolean): Promise<number | null> {
   const counting = readingOf(app, folder, points).then(({ toRead: lines }) => lines);
   if (patient) return counting;
   return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);

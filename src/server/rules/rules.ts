@@ -1,6 +1,6 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Refused } from "@/core/review/guards";
+import type { No } from "@/core/review/guards";
 import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
@@ -55,7 +55,7 @@ export async function ruleFor(db: Queries, repository: string, branch: string): 
 }
 
 /** Why nothing may be written to a branch but by a change set into it; null where it may. */
-export async function guarded(db: Queries, repository: string, branch: string): Promise<Refused | null> {
+export async function guarded(db: Queries, repository: string, branch: string): Promise<No | null> {
   const guard = guardOf(await rulesOf(db, repository), branch);
   if (!guard) return null;
   return refuse(

@@ -7,7 +7,7 @@ import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { changeParts } from "../changes/views";
 import { report } from "../checks/checking";
-import { Errands } from "../merging/errands";
+import { EventHandlers } from "../merging/event-handlers";
 import { Bench, reason, value } from "../test-bench";
 import { keepRules } from "./rules";
 
@@ -173,7 +173,7 @@ describe("an asked merge", () => {
     const told = await push("ben", name);
     expect(told).toMatch(/not merged by itself any more/);
     value(await act("cy", number, approve(2)));
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     const after = await state(number);
     expect(after).toMatchObject({
       state: "open",
@@ -191,7 +191,7 @@ describe("an asked merge", () => {
     expect((await state(number)).mergeAsked?.by).toBe(bench.people.get("ben")!.id);
     value(await act("cy", number, approve(2)));
     value(await setRole(bench.app, "ben", "quay", "reader"));
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     expect((await state(number)).state).toBe("open");
     value(await setRole(bench.app, "ben", "quay", "contributor"));
   });
@@ -247,7 +247,7 @@ describe("refs that are not to go, nor to come", () => {
     await push("ada", name);
     const { number } = value(await bench.open("ada", "quay", "main", name));
     value(await act("ada", number, merge(1)));
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     const { folder } = await bench.change("quay", number);
     expect(await branchCommit(folder, "main")).not.toBeNull();
     expect(await bench.push("ada", "quay", null, "refs/heads/main")).toMatch(/default branch cannot be deleted/);
@@ -325,7 +325,7 @@ describe("a chain", () => {
     expect((await view(low)).chain.under.map(({ number }) => number)).toEqual([up]);
     value(await act("cy", low, approve(1)));
     value(await act("ada", low, merge(1)));
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     const after = await state(up);
     expect(after).toMatchObject({ target: "main", state: "open" });
     // The work is the same, so what was said of it holds; it is ben’s still.
@@ -347,7 +347,7 @@ describe("a chain", () => {
     value(await act("kit", up, approve(1)));
     value(await act("ben", up, merge(1)));
     expect(reason(await act("ada", low, merge(1)))).toMatch(/The branch has moved on/);
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     expect(newest(await state(low))).toMatchObject({ number: 2, pusher: bench.people.get("ben")!.id });
     expect(await unmet(low)).toMatch(/of an earlier revision no longer counts/);
   });
@@ -371,7 +371,7 @@ describe("a chain", () => {
     const lower = await branch();
     const low = await offer("ada", lower);
     value(await act("ada", low, { kind: "merge", revision: 1, message: "All of it", how: "squash" }));
-    await new Errands(bench.app).step();
+    await new EventHandlers(bench.app).step();
     const upper = await branch(lower);
     const up = await offer("ben", upper, lower);
     const { change } = await bench.change("quay", up);

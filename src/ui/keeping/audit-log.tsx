@@ -41,7 +41,7 @@ export function AuditLog({ initial }: { initial: AuditEntry[] }) {
               <When at={entry.at} />
             </span>
             <span className="min-w-0 break-words">
-              <span className="font-semibold">{entry.person ?? "someone"}</span> {deedOf(entry)}
+              <span className="font-semibold">{entry.person ?? "someone"}</span> {actionOf(entry)}
               <span className="text-soft">{aboutOf(entry)}</span>
             </span>
             <code className="font-mono text-[12px] text-soft">{entry.address}</code>
@@ -66,7 +66,7 @@ export function AuditLog({ initial }: { initial: AuditEntry[] }) {
   );
 }
 
-function deedOf({ what }: AuditEntry): string {
+function actionOf({ what }: AuditEntry): string {
   return Object.hasOwn(AUDITED, what) ? AUDITED[what as Audited] : what;
 }
 
@@ -82,5 +82,5 @@ function aboutOf({ about, person }: AuditEntry): string {
 }
 
 function wordsOf(entry: AuditEntry): string {
-  return `${entry.person ?? "someone"} ${deedOf(entry)} ${aboutOf(entry)} ${entry.address}`;
+  return `${entry.person ?? "someone"} ${actionOf(entry)} ${aboutOf(entry)} ${entry.address}`;
 }

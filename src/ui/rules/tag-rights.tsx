@@ -16,15 +16,17 @@ export function TagRights({
     <section aria-label="Tags" className="mt-8">
       <h2 className="font-serif text-xl font-semibold">Tags</h2>
       <ul className="mt-1 flex flex-wrap gap-x-8 gap-y-2">
-        {(Object.keys(DEEDS) as (keyof typeof DEEDS)[]).map((deed) => (
-          <li key={deed}>
+        {(Object.keys(DEEDS) as (keyof typeof DEEDS)[]).map((action) => (
+          <li key={action}>
             {onChange ? (
               <label className="flex items-center gap-2">
-                <span className="whitespace-nowrap">are {DEEDS[deed]} by</span>
+                <span className="whitespace-nowrap">are {DEEDS[action]} by</span>
                 <select
                   className="field"
-                  value={tags[deed]}
-                  onChange={(event) => onChange({ ...tags, [deed]: event.target.value as (typeof TAG_RIGHTS)[number] })}
+                  value={tags[action]}
+                  onChange={(event) =>
+                    onChange({ ...tags, [action]: event.target.value as (typeof TAG_RIGHTS)[number] })
+                  }
                 >
                   {TAG_RIGHTS.map((right) => (
                     <option key={right} value={right}>
@@ -34,7 +36,7 @@ export function TagRights({
                 </select>
               </label>
             ) : (
-              `They are ${DEEDS[deed]} by ${BY[tags[deed]]}.`
+              `They are ${DEEDS[action]} by ${BY[tags[action]]}.`
             )}
           </li>
         ))}

@@ -57,11 +57,11 @@ async function wrongNames(folder: string, updates: readonly RefMove[]): Promise<
 
 function wrongTag({ rules, role }: Place, { ref, old, next }: RefMove): string[] {
   if (!ref.startsWith("refs/tags/")) return [];
-  const deed = isNone(old) ? "create" : isNone(next) ? "delete" : "move";
-  const needed = rules.tags[deed];
+  const action = isNone(old) ? "create" : isNone(next) ? "delete" : "move";
+  const needed = rules.tags[action];
   if (needed !== "nobody" && atLeast(role, needed)) return [];
   const name = ref.slice("refs/tags/".length);
-  return [`${name}: tags are ${PAST[deed]} here by ${needed === "nobody" ? "nobody" : `${needed}s only`}.`];
+  return [`${name}: tags are ${PAST[action]} here by ${needed === "nobody" ? "nobody" : `${needed}s only`}.`];
 }
 
 const PAST = { create: "made", move: "moved", delete: "deleted" };

@@ -9,7 +9,7 @@ import { FoundCard } from "./found-card";
 import { MachineCard } from "./machine-card";
 import { NoteCard } from "./note-card";
 import { ThreadCard } from "./thread-card";
-import { type Entry, foundEntries, type Placed, useEntries, useStandings } from "./use-entries";
+import { foundEntries, type MarginEntry, type Placed, useEntries, useStandings } from "./use-entries";
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -66,7 +66,7 @@ export const Margin = memo(function Margin(props: {
   );
   useEffect(() => onHeight(bottom), [bottom, onHeight]);
 
-  const card = (entry: Entry) => {
+  const card = (entry: MarginEntry) => {
     const place = standing.get(entry.id)?.place ?? null;
     if ("thread" in entry) return <ThreadCard thread={entry.thread} place={place} />;
     if ("note" in entry) return <NoteCard key={entry.id} note={entry.note} place={place} />;
@@ -79,7 +79,7 @@ export const Margin = memo(function Margin(props: {
     return <MachineCard fold={entry.machine} onOpen={() => setUnfolded((now) => new Set(now).add(by))} />;
   };
   /** What is being written stays, wherever one scrolls. */
-  const isDrawn = (entry: Entry) => {
+  const isDrawn = (entry: MarginEntry) => {
     const top = tops.get(entry.id) ?? 0;
     const bottom = top + (heights.get(entry.id) ?? 90);
     return (bottom >= from && top <= to) || entry.id === freshNote || entry.id === activeThread;
@@ -152,7 +152,17 @@ function useOpenCard(
 }
 
 /** A remark where there is no room for its card: how many have spoken in it, and whether it is settled or unsent. */
-function Mark({ entry, top, open, onToggle }: { entry: Entry; top: number; open: boolean; onToggle: () => void }) {
+function Mark({
+  entry,
+  top,
+  open,
+  onToggle,
+}: {
+  entry: MarginEntry;
+  top: number;
+  open: boolean;
+  onToggle: () => void;
+}) {
   const unsent = "note" in entry;
   const settled = "thread" in entry && entry.thread.resolved !== null;
   const count =

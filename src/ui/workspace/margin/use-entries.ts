@@ -20,7 +20,7 @@ export interface Placed {
 }
 
 /** What stands in the margin: a thread, a remark that is not sent, or the remarks of a machine. */
-export type Entry = { id: string; anchor: Anchor } & (
+export type MarginEntry = { id: string; anchor: Anchor } & (
   | { thread: Thread }
   | { note: UnsentRemark }
   | { machine: MachineFold }
@@ -40,13 +40,13 @@ export function foundEntries(
   file: ReadingFile,
   isShown: (line: number) => boolean,
   unfolded: ReadonlySet<string>,
-): Entry[] {
+): MarginEntry[] {
   const blob = file.newId;
   if (blob === null) return [];
-  return found.flatMap(({ check, revision, findings }): Entry[] => {
+  return found.flatMap(({ check, revision, findings }): MarginEntry[] => {
     const here = findings.filter(({ path, line }) => path === file.path && line !== null && isShown(line));
-    return [...groupByTool(here)].flatMap(([tool, some]): Entry[] => {
-      const entry = (findings: Finding[], name: string): Entry => {
+    return [...groupByTool(here)].flatMap(([tool, some]): MarginEntry[] => {
+      const entry = (findings: Finding[], name: string): MarginEntry => {
         const start = findings[0].line!;
         const anchor = {
           kind: "lines" as const,
@@ -89,7 +89,7 @@ export function useEntries(
   unfolded: ReadonlySet<string>,
   activeThread: string | null,
   revision: number | null,
-): Entry[] {
+): MarginEntry[] {
   return useMemo(() => {
     const here = view.threads.filter((thread) => isIn(placeIn(thread, view.histories, revision), file));
     const byMachine = new Map<string, Thread[]>();
@@ -97,14 +97,14 @@ export function useEntries(
       const { by } = thread.comments[0];
       if (view.people[by]?.machine && !unfolded.has(by)) byMachine.set(by, [...(byMachine.get(by) ?? []), thread]);
     }
-    const threads = here.flatMap((thread): Entry[] => {
+    const threads = here.flatMap((thread): MarginEntry[] => {
       const { by } = thread.comments[0];
       const fold = byMachine.get(by) ?? [];
       if (fold.length < LEAST_FOLDED || fold.some(({ id }) => id === activeThread))
         return [{ id: thread.id, anchor: thread.anchor, thread }];
       return fold[0] === thread ? [{ id: `machine ${by}`, anchor: thread.anchor, machine: { by, threads: fold } }] : [];
     });
-    const notes = view.unsent.flatMap((note): Entry[] =>
+    const notes = view.unsent.flatMap((note): MarginEntry[] =>
       note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
     );
     return [...threads, ...notes];
@@ -118,7 +118,7 @@ export function useEntries(
  */
 export function useStandings(
   { repository, histories }: ChangeView,
-  entries: readonly Entry[],
+  entries: readonly MarginEntry[],
   file: ReadingFile,
   revision: number | null,
 ): Map<string, Placed> {
@@ -129,7 +129,7 @@ export function useStandings(
       const history = "thread" in entry ? histories[entry.thread.id] : undefined;
       if (!history || revision === null || entry.anchor.kind !== "lines") continue;
       if (entry.anchor.blob === oldId || entry.anchor.blob === newId) continue;
-      const position = positionOf((entry as Extract<Entry, { thread: Thread }>).thread, histories, revision);
+      const position = positionOf((entry as Extract<MarginEntry, { thread: Thread }>).thread, histories, revision);
       if (!position) continue;
       const { status, start, end } = position;
       const place: Place =

@@ -125,18 +125,18 @@ function MergeForm({ onClose }: { onClose: () => void }) {
         <SheetFoot
           problem={problem}
           busy={busy || !preview || preview.why !== null}
-          deed={open ? "Merge" : "Merge past the gate"}
+          action={open ? "Merge" : "Merge past the gate"}
           doing={busy ? "Merging …" : "Merge"}
-          onDeed={() => void merge()}
+          onAction={() => void merge()}
           onClose={onClose}
         />
       ) : (
         <SheetFoot
           problem={problem}
           busy={busy || view.mergeAsked !== null}
-          deed="Merge when the gate opens"
+          action="Merge when the gate opens"
           doing={view.mergeAsked ? "Waits for the gate" : "Asking …"}
-          onDeed={() => void later()}
+          onAction={() => void later()}
           onClose={onClose}
         />
       )}

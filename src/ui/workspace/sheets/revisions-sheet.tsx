@@ -149,9 +149,9 @@ function Choice({
       <SheetFoot
         problem={problem}
         busy={problem !== ""}
-        deed={`Read from ${from === 0 ? "the base" : `r${from}`} to r${to}`}
+        action={`Read from ${from === 0 ? "the base" : `r${from}`} to r${to}`}
         doing="Choose two"
-        onDeed={read}
+        onAction={read}
         onClose={onClose}
       />
     </form>

@@ -155,7 +155,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
         </fieldset>
         <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />
       </div>
-      <SheetFoot problem={problem} busy={busy} deed="Send" doing="Sending …" onDeed={send} onClose={onClose} />
+      <SheetFoot problem={problem} busy={busy} action="Send" doing="Sending …" onAction={send} onClose={onClose} />
     </>
   );
 }

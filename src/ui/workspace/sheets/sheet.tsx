@@ -6,16 +6,16 @@ import type { ReactNode } from "react";
 export function SheetFoot({
   problem,
   busy,
-  deed,
+  action,
   doing,
-  onDeed,
+  onAction,
   onClose,
 }: {
   problem: string;
   busy: boolean;
-  deed: string;
+  action: string;
   doing: string;
-  onDeed: () => void;
+  onAction: () => void;
   onClose: () => void;
 }) {
   return (
@@ -26,8 +26,8 @@ export function SheetFoot({
       <button type="button" className="button" onClick={onClose}>
         Not yet
       </button>
-      <button type="button" className="button-main" disabled={busy} onClick={onDeed}>
-        {busy ? doing : deed}
+      <button type="button" className="button-main" disabled={busy} onClick={onAction}>
+        {busy ? doing : action}
       </button>
     </div>
   );

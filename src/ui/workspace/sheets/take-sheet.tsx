@@ -81,7 +81,7 @@ function TakeForm({ onClose }: { onClose: () => void }) {
           />
         </label>
       </div>
-      <SheetFoot problem={problem} busy={busy} deed="Take them" doing="Taking …" onDeed={take} onClose={onClose} />
+      <SheetFoot problem={problem} busy={busy} action="Take them" doing="Taking …" onAction={take} onClose={onClose} />
     </>
   );
 }

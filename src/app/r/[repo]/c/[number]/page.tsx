@@ -3,9 +3,9 @@ import { notFound } from "next/navigation";
 import { numberOf } from "@/server/app/http";
 import { findChange } from "@/server/changes/changes";
 import { changeParts } from "@/server/changes/views";
-import { pointsOf } from "@/server/reading/points";
 import { readingFor } from "@/server/reading/reading";
 import { comesBack } from "@/server/reading/since";
+import { statesOf } from "@/server/reading/states";
 import { TopBar } from "@/ui/top-bar";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
@@ -57,7 +57,7 @@ export default async function Page({ params, searchParams }: Props) {
   // Who comes back begins with what is new to them, unless the address says otherwise.
   const first = asked.has("file") || asked.has("thread") || !(await comesBack(app, person, change)) ? "base" : "read";
   const named = { from: asked.get("from") ?? (asked.has("to") ? "base" : first), to: asked.get("to") ?? newest };
-  const points = await pointsOf(app, person, change, folder, named.from, named.to);
+  const points = await statesOf(app, person, change, folder, named.from, named.to);
   if (!points.ok) notFound();
   const [answer, reading] = await Promise.all([
     changeParts(app, person, repository, change),

@@ -13,7 +13,7 @@ import { trackerOf } from "../changes/tracker";
 import { tidy } from "../refs/tidy";
 import { gateFactsFor, shapesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
-import { messageFor } from "./merge-preview";
+import { messageForMerge } from "./merge-preview";
 import { merge } from "./merging";
 
 /** What the command line writes rings no bell, and freezes end by the clock. */
@@ -23,7 +23,7 @@ const EVERY = 5_000;
  * Does what follows from an event and is nobody's deed of the moment: ends the work items of what was merged, deletes the branch that was
  * merged where the rule says so, and merges what was to be merged as soon as the gate opens. Goes on in the log from where it was.
  */
-export class Errands {
+export class EventHandlers {
   private readonly steps: Repeated;
   /** Change sets that cannot be merged by themselves, and nobody is left to be told so. */
   private readonly givenUp = new Set<string>();
@@ -89,7 +89,7 @@ export class Errands {
     if (!person) return;
     const { kind: how, message } = change.mergeAsked;
     const folder = folderOf(app, { id: change.repository });
-    const words = message ?? (await messageFor(app, person, change, folder, how));
+    const words = message ?? (await messageForMerge(app, person, change, folder, how));
     const request = { revision: newest(change).number, message: words, how };
     const merged = await merge(app, person, change, folder, request);
     if (merged.ok) return;

@@ -7,7 +7,7 @@ import { counted } from "../words";
 import type { Block } from "./blocks";
 
 /** What a letter has to know beyond the change set as it stands after the events it tells of. */
-export interface LetterFacts extends Telling {
+export interface MessageFacts extends Telling {
   repository: string;
   gate: Gate;
   to: string;
@@ -24,7 +24,7 @@ export function toldTo(change: ChangeSet, event: ReviewEvent, ofRole: (role: str
 }
 
 /** The subject of a letter: where it is from first, then what is new. */
-export function subjectOf(events: readonly ReviewEvent[], facts: LetterFacts): string {
+export function subjectOf(events: readonly ReviewEvent[], facts: MessageFacts): string {
   const { change, repository } = facts;
   const [first] = events;
   const news = events.length === 1 ? kindOf(first).says(first, facts) : `${counted(events.length, "answer")}`;
@@ -32,7 +32,7 @@ export function subjectOf(events: readonly ReviewEvent[], facts: LetterFacts): s
 }
 
 /** What a letter says. */
-export function letterOf(events: readonly ReviewEvent[], facts: LetterFacts): Block[] {
+export function messageOf(events: readonly ReviewEvent[], facts: MessageFacts): Block[] {
   const { change, repository, gate, address, to } = facts;
   const blocks: Block[] = [];
   for (const event of events) {

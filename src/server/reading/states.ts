@@ -1,5 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { type Points as Named, readPoints } from "@/core/reading/points";
+import { type Points, readPoints } from "@/core/reading/points";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
@@ -7,7 +7,7 @@ import type { AppContext } from "../app/context";
 import { baseOf, carriedTo, seenBy } from "./since";
 
 /** The two states that a reading compares: commits, or trees. */
-export interface Points {
+export interface ReadStates {
   from: string;
   to: string;
   /** The commit whose settings count, such as what it takes for generated: the target's, so that no author decides what is read of them. */
@@ -15,7 +15,7 @@ export interface Points {
 }
 
 /** Points, and what had to be done to come to them. */
-export interface FoundPoints extends Points {
+export interface FoundStates extends ReadStates {
   /** Files in which an earlier revision and what came from the target could not be brought together: compared as they were. */
   conflicts: string[];
   /** How many files hold nothing new to who asks; null where the reading is not theirs alone. */
@@ -28,14 +28,14 @@ export interface FoundPoints extends Points {
  * From the names of points to states. A reading from the base compares with the merge base of its own revision; one between revisions
  * leaves out what came from the target in between.
  */
-export async function pointsOf(
+export async function statesOf(
   app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   from: string,
   to: string,
-): Promise<Outcome<FoundPoints>> {
+): Promise<Outcome<FoundStates>> {
   const named = readPoints({ from, to });
   const found = named && (await STATES[named.kind]({ app, person, change, folder }, named as never));
   if (found) return done(found);
@@ -54,7 +54,7 @@ interface Looking {
 
 /** The states that each kind of points means; null where there are none. */
 const STATES: {
-  [K in Named["kind"]]: (at: Looking, points: Extract<Named, { kind: K }>) => Promise<FoundPoints | null>;
+  [K in Points["kind"]]: (at: Looking, points: Extract<Points, { kind: K }>) => Promise<FoundStates | null>;
 } = {
   revision: async ({ app, person, change, folder }, { from, to }) => {
     const end = change.revisions[to - 1];
