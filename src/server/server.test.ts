@@ -13,8 +13,8 @@ import { readSettings } from "./app/settings";
 import { desk } from "./changes/desk";
 import { dropUnsent, keepUnsent, unsentOf } from "./changes/unsent";
 import { filesBetween } from "./reading/files-between";
-import { statesOf } from "./reading/states";
 import { fileView, followReading, markRead, readingFor } from "./reading/reading";
+import { statesOf } from "./reading/states";
 import { setRule } from "./rules/rules";
 import { Bench, reason, value } from "./test-bench";
 
