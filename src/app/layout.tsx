@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
+import { COOKIE, personOfSession } from "@/server/access/sessions";
 import { app } from "@/server/app/context";
 import { Providers } from "@/ui/providers";
 import "./globals.css";
@@ -12,11 +13,13 @@ export const metadata: Metadata = { title: { default: "Earnest Lens", template: 
 
 export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const installation = await app();
+  const person = await personOfSession(installation, (await cookies()).get(COOKIE)?.value);
   const theme = (await cookies()).get("lens_theme")?.value === "night" ? "night" : "paper";
   return (
     <html lang="en" data-theme={theme}>
       <body>
-        <Providers nonce={nonce} mail={(await app()).settings.mailStandIn}>
+        <Providers nonce={nonce} mail={installation.settings.mailStandIn} owner={person?.id ?? ""}>
           {children}
         </Providers>
       </body>

@@ -5,6 +5,7 @@ import { type FormEvent, useState } from "react";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "./ask";
 import { SafeMarkdown } from "./markdown";
+import { useDraft } from "./use-draft";
 import { When } from "./when";
 
 interface Branch {
@@ -28,9 +29,9 @@ export function OpenChange({
   const router = useRouter();
   const [source, setSource] = useState(given);
   const [target, setTarget] = useState(into);
-  const [title, setTitle] = useState("");
-  const [description, setDescription] = useState("");
-  const [draft, setDraft] = useState(false);
+  const kept = useDraft(`open ${repository}`, { title: "", description: "", draft: false });
+  const { title, description, draft } = kept.value;
+  const change = (part: Partial<typeof kept.value>) => kept.change({ ...kept.value, ...part });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const preview = useQuery({
@@ -53,6 +54,7 @@ export function OpenChange({
     try {
       const body = { source, target, title: title.trim() === "" ? suggested : title, description, draft };
       const { number } = await ask("POST /api/repos/{repo}/changes", { parts: { repo: repository }, body });
+      kept.forget();
       router.push(`/r/${repository}/c/${number}`);
     } catch (error) {
       setProblem(reasonFrom(error));
@@ -103,7 +105,7 @@ export function OpenChange({
           value={title}
           maxLength={200}
           placeholder={suggested}
-          onChange={(e) => setTitle(e.target.value)}
+          onChange={(e) => change({ title: e.target.value })}
         />
       </label>
       <div className="grid grid-cols-2 gap-4">
@@ -113,7 +115,7 @@ export function OpenChange({
             name="description"
             className="field min-h-44 font-mono text-[13px]"
             value={description}
-            onChange={(e) => setDescription(e.target.value)}
+            onChange={(e) => change({ description: e.target.value })}
           />
         </label>
         <div className="grid content-start gap-1">
@@ -132,7 +134,7 @@ export function OpenChange({
           {problem}
         </div>
         <label className="ml-auto flex flex-none items-center gap-2">
-          <input type="checkbox" name="draft" checked={draft} onChange={(e) => setDraft(e.target.checked)} />
+          <input type="checkbox" name="draft" checked={draft} onChange={(e) => change({ draft: e.target.checked })} />
           as a draft: nobody is asked yet
         </label>
         <button type="submit" className="button-main flex-none" disabled={busy || source === "" || preview.isError}>

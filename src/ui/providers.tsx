@@ -2,7 +2,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { Tooltip } from "radix-ui";
-import { createContext, type ReactNode, useState } from "react";
+import { createContext, type ReactNode, useEffect, useState } from "react";
+import { DraftOwner, forgetOldDrafts } from "./use-draft";
 
 /** Whether this installation shows the mail it would send: the demo does. */
 export const MailShown = createContext(false);
@@ -11,10 +12,13 @@ export const MailShown = createContext(false);
 export function Providers({
   nonce,
   mail,
+  owner,
   children,
 }: {
   nonce: string | undefined;
   mail: boolean;
+  /** Whose drafts are shown. */
+  owner: string;
   children: ReactNode;
 }) {
   if (nonce && typeof window !== "undefined") setNonce(nonce);
@@ -22,11 +26,14 @@ export function Providers({
     () =>
       new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, retry: 1, refetchOnWindowFocus: false } } }),
   );
+  useEffect(forgetOldDrafts, []);
   return (
     <QueryClientProvider client={client}>
-      <MailShown value={mail}>
-        <Tooltip.Provider delayDuration={400}>{children}</Tooltip.Provider>
-      </MailShown>
+      <DraftOwner value={owner}>
+        <MailShown value={mail}>
+          <Tooltip.Provider delayDuration={400}>{children}</Tooltip.Provider>
+        </MailShown>
+      </DraftOwner>
     </QueryClientProvider>
   );
 }

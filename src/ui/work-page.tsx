@@ -6,6 +6,7 @@ import type { AskOf } from "@/core/endpoints/table";
 import type { WorkItemView } from "@/core/keeping-view";
 import { ask, reasonFrom } from "./ask";
 import { SafeMarkdown } from "./markdown";
+import { useDraft } from "./use-draft";
 import { When } from "./when";
 
 /** The small tracker: reasons for changes, to be written, found and ended. */
@@ -24,9 +25,9 @@ export function WorkPage({
   const client = useQueryClient();
   const parts = { repo: repository };
   const [words, setWords] = useState("");
-  const [title, setTitle] = useState("");
-  const [body, setBody] = useState("");
-  const [assignee, setAssignee] = useState("");
+  const draft = useDraft(`work ${repository}`, { title: "", body: "", assignee: "" });
+  const { title, body, assignee } = draft.value;
+  const change = (part: Partial<typeof draft.value>) => draft.change({ ...draft.value, ...part });
   const [problem, setProblem] = useState("");
   const { data: items } = useQuery({
     queryKey: ["work", repository, "find", words],
@@ -48,8 +49,7 @@ export function WorkPage({
   const write = async (event: FormEvent) => {
     event.preventDefault();
     if (!(await send({ kind: "new", title, body, assignee: assignee === "" ? null : assignee }))) return;
-    setTitle("");
-    setBody("");
+    draft.forget();
   };
   return (
     <main className="mx-auto max-w-4xl px-6 pb-16">
@@ -116,7 +116,7 @@ export function WorkPage({
               name="title"
               value={title}
               maxLength={200}
-              onChange={(event) => setTitle(event.target.value)}
+              onChange={(event) => change({ title: event.target.value })}
             />
           </label>
           <label className="grid gap-0.5 text-soft">
@@ -125,12 +125,16 @@ export function WorkPage({
               className="field min-h-24 text-ink"
               name="body"
               value={body}
-              onChange={(event) => setBody(event.target.value)}
+              onChange={(event) => change({ body: event.target.value })}
             />
           </label>
           <label className="grid w-72 gap-0.5 text-soft">
             Whose
-            <select className="field text-ink" value={assignee} onChange={(event) => setAssignee(event.target.value)}>
+            <select
+              className="field text-ink"
+              value={assignee}
+              onChange={(event) => change({ assignee: event.target.value })}
+            >
               <option value="">nobody’s yet</option>
               {people.map(({ id, name }) => (
                 <option key={id} value={id}>

@@ -21,6 +21,9 @@ export const changePart = v.object({
   lifts: v.array(shape.lift),
   checks: v.array(shape.check),
   links: v.array(shape.link),
+  /** What title and description said before, the oldest first. */
+  wordings: v.array(shape.wording),
+  describedBy: v.string(),
   mergeAsked: shape.mergeAsked,
   mergeFailed: shape.mergeFailed,
   /** Ids of those who can be asked to look again. */

@@ -94,6 +94,7 @@ export const again = v.array(v.object({ person: text, by: text, at: time, revisi
 export const lift = v.object({ person: text, by: text, at: time, reason: text, reviews: number });
 export const check = v.object({ ...checked.entries, by: text, at: time });
 export const link = v.object({ item: text, closes: v.boolean(), by: text, at: time });
+export const wording = v.object({ title: text, description: text, by: text, until: time });
 export const settled = maybe(v.object({ by: text, at: time, commit: maybe(text), passing: maybe(text) }));
 export const mergeAsked = maybe(v.object({ by: text, at: time, kind: how, message: maybe(text) }));
 export const mergeFailed = maybe(v.object({ why: text, at: time, asker: text }));

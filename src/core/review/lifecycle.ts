@@ -48,7 +48,11 @@ export const lifecycleEvents = {
   }),
   described: eventKind(v.object({ title: v.string(), description: v.string() }), {
     live: true,
-    evolve: (change, { data: { title, description } }) => ({ ...change, title, description }),
+    evolve: (change, { by, at, data: { title, description } }) => {
+      const { title: was, description: said, describedBy } = change;
+      const before = { title: was, description: said, by: describedBy, until: at };
+      return { ...change, title, description, describedBy: by, wordings: [...change.wordings, before] };
+    },
     says: ({ by }, { name }) => `described anew by ${name(by)}`,
   }),
   withdrawn: eventKind(v.object({}), {
@@ -84,6 +88,7 @@ export function begun({ stream, by, at, data }: Happened<v.InferOutput<typeof op
     changedAt: at,
     state: draft ? "draft" : "open",
     sentBy: null,
+    describedBy: by,
     settled: null,
     revisions: [{ ...revision, number: 1, by, pusher, at, how: null, same: false, resultSame: false }],
     threads: [],
@@ -94,12 +99,17 @@ export function begun({ stream, by, at, data }: Happened<v.InferOutput<typeof op
     lifts: [],
     checks: [],
     links: [],
+    wordings: [],
     mergeAsked: null,
     mergeFailed: null,
   };
 }
 
-const describe = v.object({ kind: v.literal("describe"), title: text, description: text });
+const describe = v.object({
+  ...{ kind: v.literal("describe"), title: text, description: text },
+  /** What they said when the writing began: so that nobody’s words are written over unseen. */
+  was: v.optional(v.object({ title: text, description: text })),
+});
 
 export const lifecycleRequests = [
   describe,
@@ -109,8 +119,11 @@ export const lifecycleRequests = [
 export const lifecycleCommands = {
   describe: commandKind<v.InferOutput<typeof describe>, New>(
     [],
-    (change, { title, description }, { actor }) =>
+    (change, { title, description, was }, { actor }) =>
       authorOrKeeper(change, actor, "change the title and the description") ??
+      (was && (was.title !== change.title || was.description !== change.description)
+        ? refuse("conflict", "Someone has changed it while you were writing: look at both.")
+        : null) ??
       wrongTitle(title) ??
       wrongText("The description", description) ??
       done({ kind: "described", data: { title: title.trim(), description } }),

@@ -398,4 +398,18 @@ describe("any order of commands", () => {
       }),
     );
   });
+
+  it("writes over nobody’s words unseen, and keeps every earlier wording", () => {
+    const log = new Log();
+    const was = { title: log.change.title, description: "" };
+    expect(log.try("ada", { kind: "describe", title: "Hold", description: "Why.", was })).toBe("");
+    expect(log.try("cy", { kind: "describe", title: "Held", description: "", was })).toMatch(/while you were writing/);
+    const now = { title: "Hold", description: "Why." };
+    expect(log.try("cy", { kind: "describe", title: "Held", description: "", was: now })).toBe("");
+    expect(log.change.wordings.map(({ title, by }) => [title, by])).toEqual([
+      ["Hold a berth", "ada"],
+      ["Hold", "ada"],
+    ]);
+    expect(log.change.describedBy).toBe("cy");
+  });
 });

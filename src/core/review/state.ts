@@ -101,6 +101,8 @@ export interface ChangeSet {
   state: ChangeState;
   /** The number of the change set whose merge sent this one to its target; null where none did. */
   sentBy: number | null;
+  /** Who wrote title and description as they are now. */
+  describedBy: string;
   /** Who ended it, and the merge commit if it was merged. */
   settled: { by: string; at: number; commit: string | null; passing: string | null } | null;
   revisions: Revision[];
@@ -115,10 +117,20 @@ export interface ChangeSet {
   /** What each check said last of each commit. */
   checks: Check[];
   links: WorkLink[];
+  /** What title and description said before, the oldest first: who had written it, and until when it stood. */
+  wordings: Wording[];
   /** Why it is not merged by itself any more although that was asked, and who had asked. */
   mergeFailed: { why: string; at: number; asker: string } | null;
   /** Who asked that it be merged as soon as the gate opens. */
   mergeAsked: { by: string; at: number; kind: MergeKind; message: string | null } | null;
+}
+
+/** A title and description that others took the place of. */
+export interface Wording {
+  title: string;
+  description: string;
+  by: string;
+  until: number;
 }
 
 export interface Check extends Checked {

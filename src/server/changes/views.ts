@@ -44,10 +44,11 @@ export async function changeParts(
 function changePart(change: ChangeSet, repository: string, last: string): ChangePart {
   const { id, number, title, description, source, target, state, author, openedAt, changedAt, settled } = change;
   const { revisions, threads, reviews, tasks, asked, again, lifts, checks, links, mergeAsked, mergeFailed } = change;
+  const { wordings, describedBy } = change;
   return {
     ...{ last, id, repository, number, title, description, source, target, state, author },
     ...{ openedAt, changedAt, settled, revisions, threads, reviews, tasks, asked, again, lifts, checks, links },
-    ...{ mergeAsked, mergeFailed, lookAgain: canLookAgain(change) },
+    ...{ wordings, describedBy, mergeAsked, mergeFailed, lookAgain: canLookAgain(change) },
   };
 }
 
@@ -115,6 +116,8 @@ function namedIn(change: ChangeSet): Set<string> {
   for (const { resolved } of change.threads) if (resolved) ids.add(resolved.by);
   for (const { done } of change.tasks) if (done) ids.add(done.by);
   for (const { by, pusher } of change.revisions) ids.add(by).add(pusher);
+  for (const { by } of change.wordings) ids.add(by);
+  ids.add(change.describedBy);
   if (change.mergeFailed) ids.add(change.mergeFailed.asker);
   if (change.settled) ids.add(change.settled.by);
   return ids;

@@ -4,6 +4,7 @@ import type { RuleTrial } from "@/core/keeping-view";
 import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
 import { addressOf, ask, reasonFrom } from "../ask";
+import { useDraft } from "../use-draft";
 import { When } from "../when";
 import { namesIn, RuleFields } from "./rule-fields";
 import { TagRights } from "./tag-rights";
@@ -35,7 +36,10 @@ export function RulesPage({
   history: EditionView[];
 }) {
   const [saved, setSaved] = useState({ rules: kept, version: keptVersion });
-  const [rules, setRules] = useState(kept);
+  const draft = useDraft<{ rules: Rules; version: number | null }>(`rules ${repository}`, {
+    rules: kept,
+    version: keptVersion,
+  });
   const [history, setHistory] = useState(before);
   const [editing, setEditing] = useState<number | null>(null);
   const [note, setNote] = useState("");
@@ -43,9 +47,15 @@ export function RulesPage({
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
   const parts = { repo: repository };
+  const rules = draft.begun ? draft.value.rules : saved.rules;
   const changed = JSON.stringify(rules) !== JSON.stringify(saved.rules);
   const change = (next: Rules) => {
-    setRules(next);
+    draft.change({ rules: next, version: draft.begun ? draft.value.version : saved.version });
+    setTrial(null);
+    setSaid(null);
+  };
+  const undoAll = () => {
+    draft.forget();
     setTrial(null);
     setSaid(null);
   };
@@ -64,10 +74,10 @@ export function RulesPage({
     attempt(async () => setTrial(await ask("POST /api/repos/{repo}/rules/try", { parts, body: { rules } })));
   const save = () =>
     attempt(async () => {
-      const body = { rules, note, version: saved.version };
+      const body = { rules, note, version: draft.value.version };
       const made = await ask("PUT /api/repos/{repo}/rules", { parts, body });
       setSaved({ rules: made.rules, version: made.version });
-      setRules(made.rules);
+      draft.forget();
       setHistory([{ ...made, by: "you" }, ...history]);
       setNote("");
       setEditing(null);
@@ -168,6 +178,12 @@ export function RulesPage({
       )}
       <TagRights tags={rules.tags} onChange={mayEdit ? (tags) => change({ ...rules, tags }) : null} />
       <Groups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
+      {mayEdit && draft.begun && draft.value.version !== saved.version && (
+        <p role="alert" className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
+          You began these changes on edition {draft.value.version ?? "none"}, and edition {saved.version ?? "none"}{" "}
+          counts now. “undo all” shows that; the changes have to be made on it.
+        </p>
+      )}
       {mayEdit && (changed || trial) && (
         <section aria-label="Save" className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">
           <div className="flex items-end gap-3">
@@ -181,7 +197,7 @@ export function RulesPage({
                 onChange={(event) => setNote(event.target.value)}
               />
             </label>
-            <button type="button" className="quiet-button" disabled={busy} onClick={() => change(saved.rules)}>
+            <button type="button" className="quiet-button" disabled={busy} onClick={undoAll}>
               undo all
             </button>
             <button type="button" className="button" disabled={busy} onClick={() => void tryThem()}>

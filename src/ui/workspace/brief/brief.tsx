@@ -6,7 +6,7 @@ import { counted } from "@/core/words";
 import { SafeMarkdown } from "../../markdown";
 import { PersonMark } from "../../person-mark";
 import { When } from "../../when";
-import { EditWords } from "../margin/edit-words";
+import { EarlierWords, EditWords, useWordsDraft } from "../margin/edit-words";
 import type { CommitRange } from "../navigation/use-commits";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import { Checks } from "./checks";
@@ -30,7 +30,10 @@ export function Brief({
   onYardstick: (name: string, path: string | null) => void;
 }) {
   const { view } = useChangeSet();
-  const [editing, setEditing] = useState(false);
+  const words = useWordsDraft();
+  const [opened, setOpened] = useState(false);
+  // What was begun and not saved is there again.
+  const editing = view.me.describe.may && (opened || words.begun);
   return (
     <main className="min-w-0 flex-1 overflow-y-auto bg-paper">
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_300px] gap-10 px-8 py-7 max-[1000px]:grid-cols-1">
@@ -38,13 +41,13 @@ export function Brief({
           <div className="flex items-baseline justify-between gap-4">
             <h2 className="font-serif text-xl font-semibold">Why</h2>
             {view.me.describe.may && !editing && (
-              <button type="button" className="quiet-button" onClick={() => setEditing(true)}>
+              <button type="button" className="quiet-button" onClick={() => setOpened(true)}>
                 edit title and description
               </button>
             )}
           </div>
           {editing ? (
-            <EditWords onDone={() => setEditing(false)} />
+            <EditWords onDone={() => setOpened(false)} />
           ) : (
             <div className="mt-2 font-serif text-[16px] leading-7">
               {view.description.trim() === "" ? (
@@ -54,6 +57,7 @@ export function Brief({
               )}
             </div>
           )}
+          <EarlierWords />
           {onRead && (
             <button type="button" className="button-main mt-5" onClick={onRead}>
               Begin to read

@@ -5,6 +5,7 @@ import { REACTIONS, type Reaction } from "@/core/review/shapes";
 import type { Comment, Thread } from "@/core/review/state";
 import { listed } from "@/core/words";
 import { SafeMarkdown } from "../../markdown";
+import { useDraft } from "../../use-draft";
 import { When } from "../../when";
 import { WritingField } from "../../words/writing-field";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
@@ -24,7 +25,9 @@ export function CommentView({
 }) {
   const { view, command } = useChangeSet();
   const tell = useTell();
-  const [editing, setEditing] = useState<string | null>(null);
+  const draft = useDraft<string | null>(`comment ${comment.id}`, null);
+  const editing = draft.value;
+  const setEditing = (next: string | null) => (next === null ? draft.forget() : draft.change(next));
   const [past, setPast] = useState(false);
   const [sure, setSure] = useState(false);
   const mine = comment.by === view.me.id;

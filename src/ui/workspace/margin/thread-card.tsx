@@ -7,7 +7,7 @@ import { inThread, type Thread } from "@/core/review/state";
 import { bare } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../../key";
-import { useRemembered } from "../../use-remembered";
+import { useDraft } from "../../use-draft";
 import { WritingField } from "../../words/writing-field";
 import { useActions } from "../actions/use-actions";
 import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
@@ -27,7 +27,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   const [unfolded, setUnfolded] = useState(false);
   const [all, setAll] = useState(false);
   // What was typed outlasts a closed tab.
-  const [draft, setDraft] = useRemembered<string>(`reply ${thread.id}`, "");
+  const { value: draft, change: setDraft, forget } = useDraft(`reply ${thread.id}`, "");
   const [replying, setReplying] = useState(false);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
@@ -133,7 +133,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               onSend={async (body, resolve) => {
                 const refusal = await run({ kind: resolve ? "resolve" : "reply", thread: thread.id, body });
                 if (refusal) return;
-                setDraft("");
+                forget();
                 setReplying(false);
               }}
               onCancel={() => setReplying(false)}

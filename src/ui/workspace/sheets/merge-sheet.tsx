@@ -1,10 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { ConflictView, MergePreview } from "@/core/keeping-view";
 import type { MergeKind } from "@/core/rules/rule";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "../../ask";
+import { useDraft } from "../../use-draft";
 import { SmallDiff } from "../margin/small-diff";
 import { useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";
@@ -39,8 +40,11 @@ function MergeForm({ onClose }: { onClose: () => void }) {
   const { view, command, place } = useChangeSet();
   const tell = useTell();
   const [how, setHow] = useState<MergeKind>(view.rule.merging[0]);
-  const [message, setMessage] = useState<string | null>(null);
-  const [passing, setPassing] = useState("");
+  // Each way has a message of its own: what was written for one waits while another is looked at.
+  const written = useDraft<string | null>(`message ${view.id} ${how}`, null);
+  const reason = useDraft(`passing ${view.id}`, "");
+  const message = written.value;
+  const passing = reason.value;
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const { data: preview, error } = useQuery({
@@ -48,8 +52,6 @@ function MergeForm({ onClose }: { onClose: () => void }) {
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/merge", { parts: place, query: { how }, signal }),
   });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another way has another message
-  useEffect(() => setMessage(null), [how]);
   const { open } = view.gate;
   const mayPass = !open && view.me.pass.may;
   const text = message ?? preview?.message ?? "";
@@ -58,6 +60,8 @@ function MergeForm({ onClose }: { onClose: () => void }) {
     const refusal = await command(request);
     setBusy(false);
     if (refusal) return setProblem(refusal);
+    written.forget();
+    reason.forget();
     tell(said);
     onClose();
   };
@@ -93,7 +97,7 @@ function MergeForm({ onClose }: { onClose: () => void }) {
               name="message"
               className="field min-h-44 font-mono text-[13px]"
               value={text}
-              onChange={(e) => setMessage(e.target.value)}
+              onChange={(e) => written.change(e.target.value)}
             />
           </label>
         )}
@@ -115,7 +119,12 @@ function MergeForm({ onClose }: { onClose: () => void }) {
             {mayPass && (
               <label className="mt-2 grid gap-1">
                 <span className="text-soft">As a keeper you can pass it. Why? This stays on the record.</span>
-                <input className="field" name="passing" value={passing} onChange={(e) => setPassing(e.target.value)} />
+                <input
+                  className="field"
+                  name="passing"
+                  value={passing}
+                  onChange={(e) => reason.change(e.target.value)}
+                />
               </label>
             )}
           </div>

@@ -8,6 +8,7 @@ import { counted, listed } from "@/core/words";
 import { ask } from "../../ask";
 import { SafeMarkdown } from "../../markdown";
 import { newId } from "../../new-id";
+import { useDraft } from "../../use-draft";
 import { useKept } from "../../use-kept";
 import { WritingField } from "../../words/writing-field";
 import { TaskNote } from "../brief/tasks";
@@ -57,7 +58,8 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
   const kept = useKept(closing?.body ?? "", (body, leaving) =>
     saveNote({ kind: "closing", id: closingId, body, changedAt: 0 }, leaving),
   );
-  const [verdict, setVerdict] = useState<Verdict | null>(view.me.verdict.may ? null : "none");
+  const chosen = useDraft<Verdict | null>(`verdict ${view.id} r${revision}`, null);
+  const verdict = view.me.verdict.may ? chosen.value : "none";
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const remarks = view.unsent.flatMap((note) => (note.kind === "remark" && hasWords(note) ? [note] : []));
@@ -70,6 +72,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.value });
     setBusy(false);
     if (refusal) return setProblem(refusal);
+    chosen.forget();
     const said = [
       remarks.length > 0 ? counted(remarks.length, "remark") : "",
       tasks.length > 0 ? counted(tasks.length, "task") : "",
@@ -140,7 +143,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
                     checked={verdict === choice.verdict}
                     disabled={!allowed}
                     onChange={() => {
-                      setVerdict(choice.verdict);
+                      chosen.change(choice.verdict);
                       setProblem("");
                     }}
                     className="mr-2 accent-[var(--brass)]"
