@@ -15,6 +15,9 @@ export class Refused extends Error {
 /** It could not be asked, or the answer was lost: whether it happened is not known. */
 export class Unreached extends Refused {}
 
+/** Told to the page when the server knows of no session any more. */
+export const SIGNED_OUT = "lens-signed-out";
+
 /** A change set, as the addresses of the server name it. */
 export interface ChangePlace {
   repo: string;
@@ -66,12 +69,13 @@ export async function ask<K extends EndpointName>(name: K, ...[given]: Rest<K>):
     if (signal?.aborted) throw error;
     throw new Unreached("The server cannot be reached just now.");
   }
-  if (response.status === 401 && !name.includes("/api/sign-in")) window.location.assign(signInAddress());
+  if (response.status === 401 && !name.includes("/api/sign-in")) window.dispatchEvent(new Event(SIGNED_OUT));
   if (!response.ok) throw await refusedBy(response);
   return response.status === 204 ? (null as Answer<K>) : ((await response.json()) as Answer<K>);
 }
 
-function signInAddress(): string {
+/** Where who is signed out signs in, and comes back from. */
+export function signInAddress(): string {
   return `/sign-in?next=${encodeURIComponent(window.location.pathname + window.location.search)}`;
 }
 

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { Tooltip } from "radix-ui";
 import { createContext, type ReactNode, useEffect, useState } from "react";
+import { SignInAgain } from "./sign-in-again";
 import { DraftOwner, forgetOldDrafts } from "./use-draft";
 
 /** Whether this installation shows the mail it would send: the demo does. */
@@ -31,7 +32,10 @@ export function Providers({
     <QueryClientProvider client={client}>
       <DraftOwner value={owner}>
         <MailShown value={mail}>
-          <Tooltip.Provider delayDuration={400}>{children}</Tooltip.Provider>
+          <Tooltip.Provider delayDuration={400}>
+            {children}
+            <SignInAgain />
+          </Tooltip.Provider>
         </MailShown>
       </DraftOwner>
     </QueryClientProvider>

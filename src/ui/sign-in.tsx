@@ -15,7 +15,7 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const enter = async (asking: () => Promise<null>) => {
+  const enter = async (asking: () => Promise<unknown>) => {
     setBusy(true);
     setProblem("");
     try {

@@ -32,7 +32,7 @@ it("says what could not be kept, and tries again until it is", async () => {
   await pass(400);
   expect(kept().problem).toBe("Not kept yet: The server cannot be reached just now.");
   expect(kept().value).toBe("words");
-  await pass(4_000);
+  await pass(1_000);
   expect(save).toHaveBeenCalledTimes(2);
   expect([kept().problem, kept().state]).toEqual(["", "kept"]);
 });

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 
 const PAUSE = 350;
-const AGAIN = 4_000;
+const AGAIN = 1_000;
 
 /**
  * Something that is written and kept on the server: a moment after each pause, and at once when the page is left. What could not be kept
@@ -33,9 +33,13 @@ export function useKept<T>(initial: T, save: (value: T, leaving: boolean) => Pro
 
   useEffect(() => {
     const leave = () => void flushRef.current(true);
+    // Back online, or signed in again: what could not be kept goes at once.
+    const back = () => void flushRef.current();
     window.addEventListener("pagehide", leave);
+    window.addEventListener("online", back);
     return () => {
       window.removeEventListener("pagehide", leave);
+      window.removeEventListener("online", back);
       void flushRef.current(false);
     };
   }, []);

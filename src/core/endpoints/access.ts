@@ -32,9 +32,9 @@ const entry = v.object({
 export const accessEndpoints = {
   "POST /api/sign-in": {
     who: "everyone",
-    does: "Signs in with a name and a password; the session is in a cookie.",
+    does: "Signs in with a name and a password, and answers with who that is; the session is in a cookie.",
     body: signInRequest,
-    answer: null,
+    answer: v.object({ id: v.string() }),
     refuses: ["too-many"],
   },
   "POST /api/sign-in/demo": {

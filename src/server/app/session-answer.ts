@@ -14,8 +14,9 @@ export function whenceOf({ request, from }: Arriving): { address: string; agent:
   return { address: from, agent: request.headers.get("user-agent") ?? "" };
 }
 
-/** An answer that puts a session into the browser; null takes it out. */
-export function sessionAnswer({ request, app }: Arriving, session: string | null): Response {
+/** An answer that puts a session into the browser, null takes it out; with a body where it has one. */
+export function sessionAnswer({ request, app }: Arriving, session: string | null, body?: object): Response {
   const cookie = sessionCookie(session, bySecureWay(request, app.settings.address));
-  return new Response(null, { status: 204, headers: { "set-cookie": cookie } });
+  if (!body) return new Response(null, { status: 204, headers: { "set-cookie": cookie } });
+  return Response.json(body, { headers: { "set-cookie": cookie, "cache-control": "no-store" } });
 }

@@ -1,8 +1,10 @@
-import { signIn } from "@/server/access/sessions";
+import { personOfSession, signIn } from "@/server/access/sessions";
 import { serve } from "@/server/app/serve";
 import { sessionAnswer, whenceOf } from "@/server/app/session-answer";
 
 export const POST = serve("POST /api/sign-in", async (asked) => {
   const session = await signIn(asked.app, asked.body.name, asked.body.password, whenceOf(asked));
-  return session.ok ? sessionAnswer(asked, session.value) : session;
+  if (!session.ok) return session;
+  const person = await personOfSession(asked.app, session.value);
+  return sessionAnswer(asked, session.value, { id: person?.id ?? "" });
 });

@@ -1,0 +1,91 @@
+"use client";
+import { useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { type FormEvent, useContext, useEffect, useState } from "react";
+import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "./ask";
+import { DraftOwner } from "./use-draft";
+
+/** Shown over a page whose session has ended: what is being typed stays as it is, and goes on from there. */
+export function SignInAgain() {
+  const owner = useContext(DraftOwner);
+  const client = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  useEffect(() => {
+    const show = () => {
+      // A page that nobody was signed in on has nothing to go on with.
+      if (owner === "") window.location.assign(signInAddress());
+      else setOpen(true);
+    };
+    window.addEventListener(SIGNED_OUT, show);
+    return () => window.removeEventListener(SIGNED_OUT, show);
+  }, [owner]);
+  const enter = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    try {
+      const { id } = await ask("POST /api/sign-in", { body: { name, password } });
+      // Somebody else sees what is theirs, and not what was typed here.
+      if (id !== owner) return window.location.reload();
+      setOpen(false);
+      setPassword("");
+      setProblem("");
+      window.dispatchEvent(new Event("online"));
+      await client.invalidateQueries();
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-50 bg-black/35" />
+        <Dialog.Content className="sheet fixed top-[18vh] left-1/2 z-50 w-[92vw] max-w-sm -translate-x-1/2 px-6 py-5">
+          <Dialog.Title className="font-serif text-xl font-semibold">Sign in again</Dialog.Title>
+          <Dialog.Description className="mt-1 text-soft">
+            Your session has ended. What you wrote is still here.
+          </Dialog.Description>
+          <form className="mt-4 grid gap-3" onSubmit={enter}>
+            <label className="grid gap-1">
+              <span className="text-soft">Name</span>
+              <input
+                className="field"
+                name="name"
+                autoComplete="username"
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+              />
+            </label>
+            <label className="grid gap-1">
+              <span className="text-soft">Password</span>
+              <input
+                className="field"
+                type="password"
+                name="password"
+                autoComplete="current-password"
+                value={password}
+                onChange={(e) => setPassword(e.target.value)}
+              />
+            </label>
+            <p role="alert" className="text-clay">
+              {problem}
+            </p>
+            <p className="flex items-center gap-4">
+              <button type="submit" className="button-main" disabled={busy || name === "" || password === ""}>
+                {busy ? "Signing in …" : "Sign in"}
+              </button>
+              <a className="quiet-button" href="/sign-in">
+                the sign-in page
+              </a>
+            </p>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
