@@ -10,8 +10,9 @@ export interface Notice {
 
 const LASTS = 9_000;
 
-export function useNotice(): { notice: Notice | null; tell: Tell } {
-  const [notice, setNotice] = useState<Notice | null>(null);
+/** `first` is said as soon as the page is there. */
+export function useNotice(first: string | null = null): { notice: Notice | null; tell: Tell } {
+  const [notice, setNotice] = useState<Notice | null>(first === null ? null : { words: first });
   const tell = useCallback((words: string, undo?: () => void) => setNotice({ words, undo }), []);
   useEffect(() => {
     if (!notice) return;

@@ -21,6 +21,7 @@ import { nextIn, useFilesWalk } from "./navigation/use-files-walk";
 import { type Address, FIRST, useNavigation } from "./navigation/use-navigation";
 import { type Opened, useReadingActions } from "./navigation/use-reading-actions";
 import { useThreadsWalk } from "./navigation/use-threads-walk";
+import { Nothing, nearestTo } from "./nothing";
 import { Outline } from "./outline/outline";
 import { Sheets } from "./sheets/sheets";
 import { type Attention, AttentionContext, ChangeContext, TellContext, useChangeSet } from "./state/context";
@@ -35,12 +36,14 @@ interface WorkspaceProps {
   initial: ChangeAnswer;
   reading: ReadingView;
   address: Address;
+  /** What is wrong with the address that led here; null when nothing is. */
+  wrong: string | null;
   me: { fullName: string };
 }
 
 /** Where a change set is read, remarked on and settled. */
-export function Workspace({ initial, ...rest }: WorkspaceProps) {
-  const { notice, tell } = useNotice();
+export function Workspace({ initial, wrong, ...rest }: WorkspaceProps) {
+  const { notice, tell } = useNotice(wrong);
   const change = useChange(initial, tell);
   const { view, place } = change;
   useNews(view, place, tell);
@@ -71,9 +74,11 @@ function Reading({
   me,
   notice,
   tell,
-}: Omit<WorkspaceProps, "initial"> & { notice: Notice | null; tell: (words: string) => void }) {
+}: Omit<WorkspaceProps, "initial" | "wrong"> & { notice: Notice | null; tell: (words: string) => void }) {
   const { view, place } = useChangeSet();
-  const navigation = useNavigation(view, readPoints(first) ?? wholeOf(view.revisions.length), address);
+  // Where this page began: a step back to an address without points leads there.
+  const [begun] = useState<Points>(() => readPoints(first) ?? wholeOf(view.revisions.length));
+  const navigation = useNavigation(view, begun, address);
   const { points, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
   const reading = useReading(place, points, first, tell);
   const { files, complete, problem, markRead, markLooked } = reading;
@@ -165,9 +170,13 @@ function Reading({
               }}
             />
           ) : chosen !== null ? (
-            <p className="flex-1 bg-paper px-8 py-8 text-soft">
-              {files ? `${chosen} is not among the files now compared.` : (problem ?? "Comparing …")}
-            </p>
+            <Nothing
+              path={chosen}
+              words={complete ? null : (problem ?? "Comparing …")}
+              onOther={openOther}
+              nearest={nearestTo(chosen, files ?? [])}
+              onChoose={choose}
+            />
           ) : (
             <Brief
               onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}

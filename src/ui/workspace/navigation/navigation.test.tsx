@@ -33,6 +33,28 @@ describe("what is open", () => {
     expect(search()).toBe("");
   });
 
+  it("is gone through by back and forward, file by file; lines within one are no steps", async () => {
+    const steps = () => window.history.length;
+    const { result } = renderHook(() => useNavigation(viewOf(remark("ben")), ALL, NOWHERE));
+    const before = steps();
+    act(() => result.current.choose("a.ts"));
+    act(() => result.current.chooseLine("a.ts", "new", 7));
+    act(() => result.current.choose("b.ts"));
+    expect(steps()).toBe(before + 2);
+    const back = async (to: string) => {
+      // As the browser does it: the address first, then the word of it.
+      window.history.replaceState(null, "", `/r/harbour/c/3${to}`);
+      await act(async () => void window.dispatchEvent(new PopStateEvent("popstate")));
+    };
+    await back("?file=a.ts&line=new%3A7");
+    expect(result.current).toMatchObject({ chosen: "a.ts", target: { side: "new", line: 7 } });
+    await back("?from=r1&to=r1&thread=t1");
+    expect(result.current).toMatchObject({ chosen: null, activeThread: "t1", points: { from: 1, to: 1 } });
+    await back("");
+    expect(result.current).toMatchObject({ chosen: null, activeThread: null, points: ALL });
+    expect(steps()).toBe(before + 2);
+  });
+
   it("is what the address named at first: a line, or a thread where it was written", () => {
     const at = (address: Partial<Address>) =>
       renderHook(() => useNavigation(viewOf(remark("ben")), ALL, { ...NOWHERE, ...address })).result.current.target;

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ChangeView } from "@/core/endpoints/change-view";
-import { type Points, pointNames } from "@/core/reading/points";
+import { type Points, pointNames, readPoints } from "@/core/reading/points";
 
 /** Stands for the first file of a reading that is still on its way. */
 export const FIRST = "\0first";
@@ -39,7 +39,7 @@ export interface Navigation {
   showPoints: (points: Points) => void;
 }
 
-/** What of the change set is open. The address of the page always names it, so that it can be sent to someone. */
+/** What of the change set is open. The address of the page always names it, so that it can be sent to someone; back and forward go through it. */
 export function useNavigation(view: ChangeView, first: Points, given: Address): Navigation {
   const [points, setPoints] = useState(first);
   const [chosen, setChosen] = useState<string | null>(given.file);
@@ -62,28 +62,67 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     setChosen((now) => now ?? FIRST);
   }, []);
 
+  // The address names what is open; what was open before is one step back, lines within a file aside.
+  const last = useRef<string | null>(null);
   useEffect(() => {
-    const search = new URLSearchParams();
-    const { from, to } = pointNames(points);
-    if (from !== "base" || to !== `r${view.revisions.length}`) {
-      search.set("from", from);
-      search.set("to", to);
-    }
-    if (chosen && chosen !== FIRST) search.set("file", chosen);
-    if (activeThread) search.set("thread", activeThread);
-    else if (target) search.set("line", `${target.side}:${target.line}`);
-    const text = search.toString();
-    // The plain one of the browser: that of the framework would draw the whole page anew, and nothing on it depends on the address.
+    const text = addressFor({ points, chosen, target, activeThread }, view.revisions.length);
+    const step = `${JSON.stringify(points)} ${chosen} ${activeThread}`;
+    // The first file that turns out to be there is no step of its own.
+    const stays = last.current === null || last.current === step || last.current.includes(FIRST) || chosen === FIRST;
+    last.current = step;
     const { history, location } = window;
-    History.prototype.replaceState.call(history, history.state, "", text === "" ? location.pathname : `?${text}`);
+    if (location.search === text) return;
+    // The plain ones of the browser: those of the framework would draw the whole page anew, and nothing on it depends on the address.
+    const { pushState, replaceState } = History.prototype;
+    (stays ? replaceState : pushState).call(history, history.state, "", `${location.pathname}${text}`);
   }, [points, chosen, target, activeThread, view.revisions.length]);
+
+  const latest = useRef(view);
+  latest.current = view;
+  useEffect(() => {
+    const back = () => {
+      const search = new URLSearchParams(window.location.search);
+      const address = addressIn(search);
+      const newest = `r${latest.current.revisions.length}`;
+      const named = readPoints({ from: search.get("from") ?? "base", to: search.get("to") ?? newest });
+      const next = named ?? first;
+      last.current = `${JSON.stringify(next)} ${address.file} ${address.thread}`;
+      setPoints(next);
+      setChosen(address.file);
+      setTarget(firstTarget(address, latest.current, jumps.current++));
+      setActiveThread(address.thread);
+    };
+    window.addEventListener("popstate", back);
+    return () => window.removeEventListener("popstate", back);
+  }, [first]);
 
   return { points, chosen, target, activeThread, setActiveThread, choose, chooseLine, setPoints, showPoints };
 }
 
-function firstTarget({ line, thread }: Address, view: ChangeView): Target | null {
+function addressIn(search: URLSearchParams): Address {
+  return { file: search.get("file"), line: search.get("line"), thread: search.get("thread") };
+}
+
+/** What of the address names what is open: empty for all of the newest revision. */
+function addressFor(
+  { points, chosen, target, activeThread }: Pick<Navigation, "points" | "chosen" | "target" | "activeThread">,
+  newest: number,
+): string {
+  const search = new URLSearchParams();
+  const { from, to } = pointNames(points);
+  if (from !== "base" || to !== `r${newest}`) {
+    search.set("from", from);
+    search.set("to", to);
+  }
+  if (chosen && chosen !== FIRST) search.set("file", chosen);
+  if (activeThread) search.set("thread", activeThread);
+  else if (target) search.set("line", `${target.side}:${target.line}`);
+  return search.size === 0 ? "" : `?${search}`;
+}
+
+function firstTarget({ line, thread }: Address, view: ChangeView, jump = 0): Target | null {
   const anchor = view.threads.find(({ id }) => id === thread)?.anchor;
-  if (anchor?.kind === "lines") return { side: anchor.side, line: anchor.start, thread, jump: 0 };
+  if (anchor?.kind === "lines") return { side: anchor.side, line: anchor.start, thread, jump };
   const [, side, number] = line?.match(/^(old|new):(\d+)$/) ?? [];
-  return side ? { side: side as Target["side"], line: Number(number), thread: null, jump: 0 } : null;
+  return side ? { side: side as Target["side"], line: Number(number), thread: null, jump } : null;
 }

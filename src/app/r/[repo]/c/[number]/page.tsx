@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
+import type { ChangeSet } from "@/core/review/state";
 import { numberOf } from "@/server/app/http";
 import { findChange } from "@/server/changes/changes";
 import { changeParts } from "@/server/changes/views";
@@ -57,12 +58,22 @@ export default async function Page({ params, searchParams }: Props) {
   // Who comes back begins with what is new to them, unless the address says otherwise.
   const first = asked.has("file") || asked.has("thread") || !(await comesBack(app, person, change)) ? "base" : "read";
   const named = { from: asked.get("from") ?? (asked.has("to") ? "base" : first), to: asked.get("to") ?? newest };
-  const points = await statesOf(app, person, change, folder, named.from, named.to);
+  // An address that names nothing is told so, and shows all of the newest revision.
+  const wanted = await statesOf(app, person, change, folder, named.from, named.to);
+  const points = wanted.ok ? wanted : await statesOf(app, person, change, folder, "base", newest);
   if (!points.ok) notFound();
+  const shown = wanted.ok ? named : { from: "base", to: newest };
+  const wrong = wanted.ok ? wrongThread(change, asked.get("thread")) : wanted.refusal.reason;
   const [answer, reading] = await Promise.all([
     changeParts(app, person, repository, change),
-    readingFor(app, person, change, folder, named, points.value),
+    readingFor(app, person, change, folder, shown, points.value),
   ]);
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
-  return <Workspace initial={answer} reading={reading} address={address} me={me} />;
+  return <Workspace initial={answer} reading={reading} address={address} wrong={wrong} me={me} />;
+}
+
+/** What is wrong with the thread that an address names; null when nothing is. */
+function wrongThread({ threads }: ChangeSet, id: string | null): string | null {
+  if (id === null || threads.some((thread) => thread.id === id)) return null;
+  return "There is no such thread in this change set.";
 }
