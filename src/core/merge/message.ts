@@ -16,12 +16,14 @@ export function mergeMessage(
   people: readonly Signer[],
   authors: readonly Omit<Signer, "id">[],
   items: readonly NamedItem[],
+  /** Approvals of earlier work still count. */
+  keep = false,
 ): string {
   if (how === "rebase" || how === "forward") return "";
   const body = change.description.trim();
   const title = how === "merge" ? `Merge ${change.source} into ${change.target}: ${change.title}` : change.title;
   const approved = standings(change).filter(
-    ({ verdict, revision }) => verdict === "approve" && revision >= sinceWhen(change),
+    ({ verdict, revision }) => verdict === "approve" && (keep || revision >= sinceWhen(change)),
   );
   const signed = (key: string, { name, email }: Omit<Signer, "id">) => `${key}: ${name} <${email}>`;
   const trailers = [

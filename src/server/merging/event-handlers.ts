@@ -89,7 +89,7 @@ export class EventHandlers {
     if (!person) return;
     const { kind: how, message } = change.mergeAsked;
     const folder = folderOf(app, { id: change.repository });
-    const words = message ?? (await messageForMerge(app, person, change, folder, how));
+    const words = message ?? (await messageForMerge(app, change, folder, how));
     const request = { revision: newest(change).number, message: words, how };
     const merged = await merge(app, person, change, folder, request);
     if (merged.ok) return;

@@ -21,6 +21,7 @@ import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { conflictsWith, shapesOf } from "../rules/facts";
+import { ruleFor } from "../rules/rules";
 import { makeResult } from "./merge-result";
 
 /** So many conflicting files are shown with their places, in files of at most this size. */
@@ -38,7 +39,7 @@ export async function previewMerge(
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const { head } = newest(change);
-  const message = await messageForMerge(app, person, change, folder, how);
+  const message = await messageForMerge(app, change, folder, how);
   const by = { name: person.fullName, email: person.email, at: app.now() };
   const [result, behind, paths] = await Promise.all([
     makeResult(folder, change, from, how, message || "preview", by),
@@ -61,7 +62,6 @@ export async function previewMerge(
 /** The message that merging in one way gets unless someone edits it. */
 export async function messageForMerge(
   app: AppContext,
-  person: Person,
   change: ChangeSet,
   folder: string,
   how: MergeKind,
@@ -73,13 +73,15 @@ export async function messageForMerge(
     "",
     (await shapesOf(app, folder, change)).map(({ message }) => message),
   );
-  if (how !== "squash") return mergeMessage(change, how, people, [], items);
+  const { keep } = (await ruleFor(app.db, change.repository, change.target)).approvals;
+  if (how !== "squash") return mergeMessage(change, how, people, [], items, keep);
   const { base, head } = newest(change);
   const commits = await commitsBetween(folder, base, head, 100);
   const authors = await Promise.all(commits.map(async ({ id }) => (await signatureOf(folder, id)).author));
+  // The newest commit's author is that of the one commit; the others are named in its message.
   const others = new Map(authors.map(({ name, email }) => [email, { name, email }]));
-  others.delete(person.email);
-  return mergeMessage(change, how, people, [...others.values()], items);
+  others.delete(authors[0]?.email);
+  return mergeMessage(change, how, people, [...others.values()], items, keep);
 }
 
 async function conflictsIn(

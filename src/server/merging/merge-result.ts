@@ -40,11 +40,16 @@ export async function makeResult(
     default: {
       const merged = await mergeTree(folder, from, head);
       if (!merged.clean) return conflicts(change, merged.paths);
-      const parents = how === "merge" ? [from, head] : [from];
-      const commit = await writeCommit(folder, { tree: merged.tree, parents, message, by });
+      // One commit of all is its author's, as the last of theirs was: who merges it is its committer.
+      const one = how === "merge" ? { parents: [from, head] } : { parents: [from], ...(await authorOf(folder, head)) };
+      const commit = await writeCommit(folder, { tree: merged.tree, ...one, message, by });
       return done({ commit, made: [commit] });
     }
   }
+}
+
+async function authorOf(folder: string, commit: string): Promise<{ author: Signature }> {
+  return { author: (await signatureOf(folder, commit)).author };
 }
 
 /** Every commit of the newest revision again on top of the target, by its own author and with its own message. */

@@ -80,12 +80,12 @@ describe("ways of merging", () => {
   it("make one commit of all, with who reviewed and who wrote it", async () => {
     const before = await main();
     const { message, commits } = await preview(3, "squash");
-    expect(message).toBe(
-      "Take topic-3\n\nBecause.\n\nChange-Set: 3\nReviewed-by: ben Example <ben@x.example>\nCo-authored-by: T <t@x>\n",
-    );
+    expect(message).toBe("Take topic-3\n\nBecause.\n\nChange-Set: 3\nReviewed-by: ben Example <ben@x.example>\n");
     expect(commits).toMatchObject([{ made: true }]);
     value(await merge("kit", 3, "squash", message));
     expect(await log("--format=%P", "-1", "main")).toBe(before);
+    // It is the author’s work; who merged it is the committer.
+    expect(await log("--format=%an <%ae> %cn <%ce>", "-1", "main")).toBe("T <t@x> kit Example <kit@x.example>");
     expect(await log("--format=%(trailers:key=Reviewed-by,valueonly)", "-1", "main")).toContain("ben Example");
     expect(await bench.git((await bench.change("quay", 1)).folder, "show", "main:t3.txt")).toBe("1\n2");
   });
