@@ -23,3 +23,16 @@ export function changedLines(counts: ReadingFile["counts"]): number {
 export function isChanged({ oldId, newId, oldMode, newMode, oldPath }: ReadingFile): boolean {
   return oldId !== newId || oldMode !== newMode || oldPath !== null;
 }
+
+/** Files as they are gone through: those left to read, the quiet ones, those that are read; within each in reading order. */
+export function inOrder(files: readonly ReadingFile[]): {
+  left: ReadingFile[];
+  quiet: ReadingFile[];
+  read: ReadingFile[];
+} {
+  return {
+    left: files.filter(isLeft),
+    quiet: files.filter((file) => file.read !== "read" && !isLeft(file)),
+    read: files.filter((file) => file.read === "read"),
+  };
+}

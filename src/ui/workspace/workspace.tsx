@@ -4,7 +4,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import type { ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
-import { isLeft } from "@/core/reading/files";
+import { inOrder, isLeft } from "@/core/reading/files";
 import { isWhole, type Points, readPoints, revisionOf } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
@@ -94,9 +94,11 @@ function Reading({
   // Of a commit that was just chosen the first file is shown, whichever it turns out to be.
   useEffect(() => {
     if (!files || files.length === 0) return;
-    const lost = points.kind === "commits" && chosen !== null && !files.some(({ path }) => path === chosen);
-    if (chosen === FIRST || lost) choose(files[0].path);
-  }, [files, chosen, points.kind, choose]);
+    // In what is new to someone a file without anything new is nothing to look at, either.
+    const some = points.kind === "commits" || (points.kind === "revision" && points.from === "read" && complete);
+    const lost = some && chosen !== null && !files.some(({ path }) => path === chosen);
+    if (chosen === FIRST || lost) choose((inOrder(files).left[0] ?? files[0]).path);
+  }, [files, chosen, points, complete, choose]);
 
   const walk = useFilesWalk(
     navigation,

@@ -157,6 +157,7 @@ function readyWords({ asked, people }: ChangeView): string {
 
 function Settled() {
   const { view, command } = useChangeSet();
+  const [sure, setSure] = useState(false);
   const tell = useTell();
   const takeBack = async () => {
     try {
@@ -191,9 +192,23 @@ function Settled() {
         </p>
       )}
       {view.state === "merged" && view.me.role !== "reader" && (
-        <button type="button" className="button mt-3" onClick={() => void takeBack()}>
-          Take it back …
-        </button>
+        <p className="mt-3">
+          {sure ? (
+            <>
+              This makes a branch that undoes it, and a change set that offers that.{" "}
+              <button type="button" className="quiet-button text-clay" onClick={() => void takeBack()}>
+                yes, make them
+              </button>{" "}
+              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
+                no
+              </button>
+            </>
+          ) : (
+            <button type="button" className="button" onClick={() => setSure(true)}>
+              Take it back …
+            </button>
+          )}
+        </p>
       )}
       {view.me.openAgain.may && (
         <button type="button" className="button mt-3" onClick={() => void openAgain()}>

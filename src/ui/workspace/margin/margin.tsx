@@ -5,6 +5,7 @@ import type { ReadingFile } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
 import { useFindings } from "../brief/checks";
 import { useAttention, useChangeSet } from "../state/context";
+import { useSteady } from "./after-press";
 import { FoundCard } from "./found-card";
 import { MachineCard } from "./machine-card";
 import { NoteCard } from "./note-card";
@@ -58,7 +59,7 @@ export const Margin = memo(function Margin(props: {
     wants: wants(id) + 2,
     height: narrow ? MARK : (heights.get(id) ?? 90),
   }));
-  const tops = placeCards(cards, BETWEEN, narrow ? null : opened);
+  const tops = useSteady(placeCards(cards, BETWEEN, narrow ? null : opened));
   const heightOf = (id: string, height: number) => (narrow && id === opened ? CARD : height);
   const bottom = cards.reduce(
     (most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + heightOf(id, height) + 30),

@@ -11,6 +11,7 @@ import { useDraft } from "../../use-draft";
 import { WritingField } from "../../words/writing-field";
 import { useActions } from "../actions/use-actions";
 import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
+import { afterPress } from "./after-press";
 import { CommentView } from "./comment";
 import { whereNow } from "./note-card";
 import { SmallDiff } from "./small-diff";
@@ -73,7 +74,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
       ref={card}
       tabIndex={-1}
       aria-label={`Thread by ${byName(view, first.by)}, ${thread.resolved ? "resolved" : "open"}`}
-      onFocus={() => setActiveThread(thread.id)}
+      onFocus={() => afterPress(() => setActiveThread(thread.id))}
       data-thread={thread.id}
       className={`rounded-md border border-l-4 border-rule bg-paper px-3 py-2 text-[14px] ${edge} ${active ? "outline-2 outline-brass" : "outline-none"}`}
     >

@@ -92,12 +92,15 @@ describe("going through the files", () => {
   it("goes one by one, back to the brief, and says where it ends", () => {
     const first = walking(files, "a.ts");
     first.walk.step(1);
-    expect(first.choose).toHaveBeenCalledWith("b.ts");
+    // As the outline shows them: what is left first, then what is quiet, then what is read.
+    expect(first.choose).toHaveBeenCalledWith("d.ts");
     first.walk.step(-1);
     expect(first.choose).toHaveBeenLastCalledWith(null);
-    const last = walking(files, "d.ts");
+    const last = walking(files, "c.ts");
     last.walk.step(1);
     expect(last.tell).toHaveBeenCalledWith("This is the last file.");
+    last.walk.step(-1);
+    expect(last.choose).toHaveBeenCalledWith("b.ts");
     const brief = walking(files, null);
     brief.walk.step(1);
     expect(brief.choose).toHaveBeenCalledWith("a.ts");
@@ -127,7 +130,7 @@ describe("going through the files", () => {
     const commits = walking(files, "a.ts", false);
     commits.walk.readNext();
     expect(commits.onRead).not.toHaveBeenCalled();
-    expect(commits.choose).toHaveBeenCalledWith("b.ts");
+    expect(commits.choose).toHaveBeenCalledWith("d.ts");
     const last = walking([files[2], files[3]], "d.ts");
     last.walk.readNext();
     expect(last.tell).toHaveBeenCalledWith("That was the last one: everything that is to be read is read.");

@@ -1,7 +1,7 @@
 "use client";
-import { useCallback } from "react";
+import { useCallback, useMemo } from "react";
 import type { ReadingFile } from "@/core/api";
-import { isLeft } from "@/core/reading/files";
+import { inOrder, isLeft } from "@/core/reading/files";
 import type { Tell } from "../state/context";
 import type { Navigation } from "./use-navigation";
 
@@ -22,11 +22,13 @@ export interface FilesWalk {
 /** `onRead` marks a file read; null where what is shown is no whole file, so that having read it says nothing of it. */
 export function useFilesWalk(
   { chosen, choose, chooseLine }: Navigation,
-  files: ReadingFile[] | undefined,
+  compared: ReadingFile[] | undefined,
   file: ReadingFile | undefined,
   onRead: ((file: ReadingFile) => void) | null,
   tell: Tell,
 ): FilesWalk {
+  // In the order in which the outline shows them.
+  const files = useMemo(() => compared && Object.values(inOrder(compared)).flat(), [compared]);
   const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
   const left = (after: number, but?: ReadingFile) =>
     files && nextIn(files, after, (other) => isLeft(other) && other.path !== but?.path);

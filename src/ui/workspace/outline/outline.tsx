@@ -6,7 +6,7 @@ import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
 import type { ChangeView } from "@/core/endpoints/change-view";
-import { isLeft, needsReading } from "@/core/reading/files";
+import { inOrder, needsReading } from "@/core/reading/files";
 import { positionOf } from "@/core/review/answered";
 import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
 import { counted } from "@/core/words";
@@ -43,9 +43,7 @@ export function Outline({
   const scroller = useRef<HTMLElement>(null);
   const items = useMemo(() => {
     const list: Item[] = [{ kind: "brief" }];
-    const unread = files?.filter(isLeft) ?? [];
-    const quiet = files?.filter((file) => file.read !== "read" && !isLeft(file)) ?? [];
-    const read = files?.filter((file) => file.read === "read") ?? [];
+    const { left: unread, quiet, read } = inOrder(files ?? []);
     if (!files) list.push({ kind: "say", words: "Comparing …" });
     if (files && (unread.length > 0 || read.length + quiet.length === 0))
       list.push({ kind: "head", label: `To read · ${unread.length.toLocaleString("en")}` });
