@@ -19,7 +19,8 @@ export default defineConfig({
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], { environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"] }),
       part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
-        ...{ testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2 },
+        // Two houses side by side, when all else is done.
+        ...{ testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 2, sequence: { groupOrder: 1 } },
       }),
     ],
     reporters: ["default", "./scripts/closing-line.mjs"],

@@ -1,6 +1,6 @@
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { Outcome } from "@/core/outcome";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import type { Weight } from "@/core/review/shapes";
 import { git } from "@/git/run";
 import type { Person } from "@/server/access/person";

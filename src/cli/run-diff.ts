@@ -4,7 +4,7 @@ import { visible } from "@/core/cautions/visible";
 import { ENGINE } from "@/core/diff/compare";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { CLASSES } from "@/core/quiet/classes";
-import { lockWords } from "@/core/quiet/lock-words";
+import { lockWords } from "@/core/quiet/kinds/lock-words";
 import type { Reading } from "@/core/quiet/reading";
 import { counted } from "@/core/words";
 import { gitFolderOf } from "@/git/intake";

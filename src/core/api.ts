@@ -7,8 +7,8 @@ import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
 import type { ClassCounts, ClassRun } from "./quiet/classes";
 import type { Fact } from "./quiet/facts";
-import type { LockSummary } from "./quiet/lockfile";
-import type { Replacement } from "./quiet/repeated";
+import type { LockSummary } from "./quiet/kinds/lockfile";
+import type { Replacement } from "./quiet/kinds/repeated";
 import {
   id,
   objectId,

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Unsent } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import { changedFiles } from "@/git/repository";
 import { story } from "@/server/story";
 import { rebuild } from "@/store/log";

@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
 import type { Outcome } from "@/core/outcome";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import type { Role } from "@/core/review/roles";
 import type { ChangeSet } from "@/core/review/state";
 import { git } from "@/git/run";

@@ -3,7 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { Tooltip } from "radix-ui";
 import { createContext, type ReactNode, useEffect, useState } from "react";
-import { SignInAgain } from "./sign-in-again";
+import { SignInAgain } from "./access/sign-in-again";
 import { DraftOwner, forgetOldDrafts } from "./use-draft";
 
 /** Whether this installation shows the mail it would send: the demo does. */

@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { anyPeople, demoPeople } from "@/server/access/people";
 import { app } from "@/server/app/context";
-import { SignIn } from "@/ui/sign-in";
+import { SignIn } from "@/ui/access/sign-in";
 import { LensMark } from "@/ui/top-bar";
 
 export const metadata: Metadata = { title: "Sign in" };

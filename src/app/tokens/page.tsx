@@ -2,9 +2,9 @@ import type { Metadata } from "next";
 import { cookies } from "next/headers";
 import { COOKIE, sessionsOf } from "@/server/access/sessions";
 import { tokensOf } from "@/server/access/tokens";
-import { Password } from "@/ui/password";
-import { Sessions } from "@/ui/sessions";
-import { Tokens } from "@/ui/tokens";
+import { Password } from "@/ui/access/password";
+import { Sessions } from "@/ui/access/sessions";
+import { Tokens } from "@/ui/access/tokens";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../visitor";
 

@@ -1,6 +1,6 @@
 import * as v from "valibot";
 import { followRequest, gatePreviewRequest, openRequest, pickRequest, readMarkRequest, unsentRequest } from "../api";
-import { commandRequest } from "../review/families";
+import { commandRequest } from "../review/families/table";
 import { MERGE_KINDS } from "../rules/rule";
 import { changeAnswer } from "./change-parts";
 import type { Endpoints } from "./endpoint";

@@ -1,6 +1,6 @@
 import type { ReviewEvent } from "../review/events";
 import { kindOf } from "../review/evolve";
-import type { Telling } from "../review/family";
+import type { Telling } from "../review/families/family";
 import type { ChangeSet } from "../review/state";
 import type { Gate } from "../rules/gate";
 import { counted } from "../words";

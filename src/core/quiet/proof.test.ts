@@ -10,7 +10,7 @@ import { tries } from "../tries";
 import type { Parse } from "./classes";
 import { HARMLESS } from "./foolable";
 import type { CaseFile } from "./foolable/case";
-import { KINDS } from "./kinds";
+import { KINDS } from "./kinds/kinds";
 import { readTexts } from "./read-texts";
 import type { FileReading, Reading } from "./reading";
 

@@ -7,7 +7,7 @@ import { type Candidate, findRenames } from "../diff/renames";
 import { readText } from "../diff/text";
 import { tries } from "../tries";
 import type { Parse } from "./classes";
-import { readAttributes } from "./generated";
+import { readAttributes } from "./kinds/generated";
 import { makeReading as makeReadingWith, type ReadFile, type Reading } from "./reading";
 
 let parse: Parse;

@@ -2,16 +2,16 @@ import { type Caution, cautionsOf } from "../cautions/cautions";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { fileStatus, type PairedChange } from "../diff/tree";
-import { classBlank } from "./blank";
 import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
-import { classEndings } from "./endings";
 import { type Fact, factsOf } from "./facts";
-import { classGenerated, generatedBy } from "./generated";
-import { classImports } from "./imports";
-import { classLayout } from "./layout";
-import { classLockfile, type LockSummary } from "./lockfile";
-import { classMoves, type Move } from "./moved";
-import { classReplacements, type Replacement } from "./repeated";
+import { classBlank } from "./kinds/blank";
+import { classEndings } from "./kinds/endings";
+import { classGenerated, generatedBy } from "./kinds/generated";
+import { classImports } from "./kinds/imports";
+import { classLayout } from "./kinds/layout";
+import { classLockfile, type LockSummary } from "./kinds/lockfile";
+import { classMoves, type Move } from "./kinds/moved";
+import { classReplacements, type Replacement } from "./kinds/repeated";
 
 /** What the reading needs of one file: what happened to it, how its two states differ, and their lines. */
 export interface ReadFile {

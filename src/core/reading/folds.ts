@@ -1,6 +1,6 @@
 import type { FileClasses, MoveEnd } from "../api";
 import type { ClassRun } from "../quiet/classes";
-import { KINDS } from "../quiet/kinds";
+import { KINDS } from "../quiet/kinds/kinds";
 import { counted } from "../words";
 
 /** What a fold says of itself: a word for its kind, and a sentence's worth of why. */

@@ -1,7 +1,7 @@
 import { type Outcome, refuse } from "../outcome";
 import type { NewEvent } from "./events";
-import { COMMANDS, type CommandName, type CommandOf, type FactsFor } from "./families";
-import type { CommandKind, Need } from "./family";
+import type { CommandKind, Need } from "./families/family";
+import { COMMANDS, type CommandName, type CommandOf, type FactsFor } from "./families/table";
 import { atLeast } from "./roles";
 import type { ChangeSet } from "./state";
 

@@ -4,8 +4,8 @@ import { evaluateGate } from "../rules/gate";
 import type { Rule } from "../rules/rule";
 import { counted } from "../words";
 import { isPut } from "./answered";
+import { mayMerge } from "./families/merging";
 import type { Actor } from "./guards";
-import { mayMerge } from "./merging";
 import { atLeast } from "./roles";
 import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./state";
 

@@ -1,5 +1,5 @@
 import type { InferOutput } from "valibot";
-import type { EVENTS } from "./families";
+import type { EVENTS } from "./families/table";
 
 export type EventName = keyof typeof EVENTS;
 

@@ -1,8 +1,8 @@
 import { getDotPath, safeParse } from "valibot";
 import type { ReviewEvent } from "./events";
-import { EVENTS } from "./families";
-import type { EventKind } from "./family";
-import { begun } from "./lifecycle";
+import type { EventKind } from "./families/family";
+import { begun } from "./families/lifecycle";
+import { EVENTS } from "./families/table";
 import type { ChangeSet } from "./state";
 
 /**

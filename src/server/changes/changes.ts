@@ -1,6 +1,6 @@
 import type { CommitView } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
-import { decideOpening } from "@/core/review/lifecycle";
+import { decideOpening } from "@/core/review/families/lifecycle";
 import type { ChangeSet } from "@/core/review/state";
 import { commitsBetween, keepRevision, resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";

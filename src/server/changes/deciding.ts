@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { decide, needsOf } from "@/core/review/decide";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
-import type { Command, CommandName, CommandOf } from "@/core/review/families";
+import type { Command, CommandName, CommandOf } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
 import { append, lastEventOf, loadChangeSet } from "@/store/log";

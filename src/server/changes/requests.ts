@@ -1,5 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
-import type { Command, CommandName, CommandRequest } from "@/core/review/families";
+import type { Command, CommandName, CommandRequest } from "@/core/review/families/table";
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";

@@ -1,12 +1,12 @@
 import type { May, PersonView } from "@/core/api";
 import type { AroundPart, ChangeAnswer, ChangePart, GatePart, MinePart } from "@/core/endpoints/change-parts";
 import { done, type Outcome } from "@/core/outcome";
-import { canLookAgain } from "@/core/review/asking";
 import { decide } from "@/core/review/decide";
-import type { Facts } from "@/core/review/family";
+import { canLookAgain } from "@/core/review/families/asking";
+import type { Facts } from "@/core/review/families/family";
+import { mayMerge, mayPass } from "@/core/review/families/merging";
+import { mayTake } from "@/core/review/families/revisions";
 import { authorOrKeeper, notOpen } from "@/core/review/guards";
-import { mayMerge, mayPass } from "@/core/review/merging";
-import { mayTake } from "@/core/review/revisions";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";

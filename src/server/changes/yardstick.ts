@@ -1,7 +1,7 @@
 import type { YardstickView } from "@/core/keeping-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { mayTake } from "@/core/review/families/revisions";
 import { notOpen } from "@/core/review/guards";
-import { mayTake } from "@/core/review/revisions";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";

@@ -1,5 +1,5 @@
 import { type Outcome, refuse } from "@/core/outcome";
-import type { Command } from "@/core/review/families";
+import type { Command } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { branchCommit } from "@/git/repository";

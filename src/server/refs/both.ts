@@ -1,6 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { NewEvent } from "@/core/review/events";
-import type { Command } from "@/core/review/families";
+import type { Command } from "@/core/review/families/table";
 import { type ChangeSet, goesOn } from "@/core/review/state";
 import { moveBranch, RefStuck } from "@/git/merge";
 import { branchCommit, isAncestor } from "@/git/repository";

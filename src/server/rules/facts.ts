@@ -1,6 +1,6 @@
 import { needsOf } from "@/core/review/decide";
-import type { CommandName, FactsFor } from "@/core/review/families";
-import type { Facts } from "@/core/review/family";
+import type { Facts } from "@/core/review/families/family";
+import type { CommandName, FactsFor } from "@/core/review/families/table";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/rules/facts";

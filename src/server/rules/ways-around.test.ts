@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { wholeView } from "@/core/endpoints/change-view";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { story } from "@/server/story";

@@ -11,7 +11,7 @@ import {
   SUBMODULE,
 } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
-import { readAttributes } from "@/core/quiet/generated";
+import { readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 import { changedFiles, filesNamed } from "@/git/repository";

@@ -1,8 +1,8 @@
 import type { ReadingFile } from "@/core/api";
 import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
-import { canLookAgain } from "@/core/review/asking";
 import type { EventData, EventName, ReviewEvent } from "@/core/review/events";
 import { replay } from "@/core/review/evolve";
+import { canLookAgain } from "@/core/review/families/asking";
 import { NO_FACTS } from "@/core/rules/facts";
 import { evaluateGate } from "@/core/rules/gate";
 import { makeRule } from "@/core/rules/rule";

@@ -5,7 +5,7 @@ import type { ReactNode } from "react";
 import { type Mock, vi } from "vitest";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
 import { wholeView } from "@/core/endpoints/change-view";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import { Actions } from "../workspace/actions/use-actions";
 import {
   type Attention,

@@ -14,8 +14,8 @@ beforeAll(async () => {
 });
 
 const SAMPLES: Partial<Record<(typeof LANGUAGES)[number]["id"], string>> = {
-  typescript: readFileSync(join(process.cwd(), "src/core/quiet/moved.ts"), "utf8"),
-  tsx: readFileSync(join(process.cwd(), "src/ui/workspace/manuscript/row.tsx"), "utf8"),
+  typescript: readFileSync(join(process.cwd(), "src/core/quiet/kinds/moved.ts"), "utf8"),
+  tsx: readFileSync(join(process.cwd(), "src/ui/workspace/manuscript/rows/row.tsx"), "utf8"),
   json: readFileSync(join(process.cwd(), "package.json"), "utf8"),
   css: readFileSync(join(process.cwd(), "src/app/globals.css"), "utf8").replaceAll(/^\s*@apply.*$/gm, ""),
   bash: 'for a in b c; do\n  echo "$a" <<E\nx\nE\ndone\nif [ -f a ]; then\n  b\nfi\n',

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
-import { lockWords } from "@/core/quiet/lock-words";
+import { lockWords } from "@/core/quiet/kinds/lock-words";
 import { counted } from "@/core/words";
 
 const FEW = 4;

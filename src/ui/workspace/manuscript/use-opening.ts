@@ -4,7 +4,7 @@ import type { Hunk } from "@/core/diff/hunk";
 import { FOLD, GAP, newLineNear } from "@/core/reading/rows";
 import { enclosingBlock } from "@/core/reading/scopes";
 import { type Tell, useTell } from "../state/context";
-import { nameOfRow } from "./rows-on-page";
+import { nameOfRow } from "./rows/rows-on-page";
 import type { useRows } from "./use-rows";
 
 /** How many lines one click opens. */

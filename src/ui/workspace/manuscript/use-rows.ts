@@ -9,7 +9,7 @@ import { CONTEXT, foldRows, type Interval, indexRows, layRows, newLineNear } fro
 import { useNarrowerThan, useRemembered } from "../../use-remembered";
 import type { Placed } from "../margin/use-entries";
 import { hasRemarks } from "../state/places";
-import { nameOfRow } from "./rows-on-page";
+import { nameOfRow } from "./rows/rows-on-page";
 
 /** How many columns: as fits what changed in a file, or always the same. */
 export type ColumnChoice = "fit" | "one" | "two";

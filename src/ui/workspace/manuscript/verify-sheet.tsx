@@ -5,14 +5,14 @@ import type { Hunk } from "@/core/diff/hunk";
 import { contentKey } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
 import type { ClassRun } from "@/core/quiet/classes";
-import { KINDS, type QuietClass } from "@/core/quiet/kinds";
+import { KINDS, type QuietClass } from "@/core/quiet/kinds/kinds";
 import { foldWords } from "@/core/reading/folds";
 import { bothSides, type Stretch } from "@/core/reading/verify";
 import { counted } from "@/core/words";
 import { Sheet } from "../sheets/sheet";
 import { fileQuery } from "../state/use-file";
-import { CodeText } from "./code-text";
-import { reasonOf } from "./lines";
+import { CodeText } from "./rows/code-text";
+import { reasonOf } from "./rows/lines";
 
 /** Lines of one side that are shown at most. */
 const MOST = 2_000;

@@ -3,7 +3,7 @@ import { createContext, useContext } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import type { NewAnchor, Unsent } from "@/core/api";
 import type { ChangeView } from "@/core/endpoints/change-view";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import type { ChangePlace } from "../../ask";
 
 /** What the parts of the workspace share, in three contexts: by how often they change. */

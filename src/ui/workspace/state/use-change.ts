@@ -4,7 +4,7 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
 import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
 import { wholeView } from "@/core/endpoints/change-view";
-import type { CommandRequest } from "@/core/review/families";
+import type { CommandRequest } from "@/core/review/families/table";
 import { ask, type ChangePlace, reasonFrom, Unreached } from "../../ask";
 import { newId } from "../../new-id";
 import { hasWords } from "./context";

@@ -1,8 +1,8 @@
 import * as v from "valibot";
-import { done, refuse } from "../outcome";
+import { done, refuse } from "../../outcome";
+import { authorOrKeeper, notOpen } from "../guards";
+import { id } from "../shapes";
 import { commandKind, eventKind, type NewOf } from "./family";
-import { authorOrKeeper, notOpen } from "./guards";
-import { id } from "./shapes";
 
 /** Work items that are a reason for the change. */
 

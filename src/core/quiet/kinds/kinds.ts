@@ -1,5 +1,5 @@
-import { ENGINE } from "../diff/compare";
-import type { LineClass } from "./classes";
+import { ENGINE } from "../../diff/compare";
+import type { LineClass } from "../classes";
 
 /** A kind of quiet: what it is called, and what proves it of a line. */
 export interface Kind {

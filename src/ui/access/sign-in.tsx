@@ -1,7 +1,7 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { ask, reasonFrom } from "./ask";
-import { PersonMark } from "./person-mark";
+import { ask, reasonFrom } from "../ask";
+import { PersonMark } from "../person-mark";
 
 export interface DemoPerson {
   name: string;

@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { id } from "../shapes";
 import { askingCommands, askingEvents, askingRequests } from "./asking";
 import type { CommandKind, Facts, Need } from "./family";
 import { lifecycleCommands, lifecycleEvents, lifecycleRequests } from "./lifecycle";
@@ -6,7 +7,6 @@ import { mergeCommands, mergeEvents, mergeRequests } from "./merging";
 import { reportCommands, reportEvents } from "./reports";
 import { reviewCommands, reviewEvents, reviewRequests } from "./reviews";
 import { revisionCommands, revisionEvents, revisionRequests } from "./revisions";
-import { id } from "./shapes";
 import { taskCommands, taskEvents, taskRequests } from "./tasks";
 import { threadCommands, threadEvents, threadRequests } from "./threads";
 import { workLinkCommands, workLinkEvents, workLinkRequests } from "./work-links";

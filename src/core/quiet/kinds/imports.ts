@@ -1,6 +1,6 @@
-import type { ImportRule } from "../grammar/languages";
-import { lineAt, type Syntax, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
-import type { ClassedFile, Side } from "./classes";
+import type { ImportRule } from "../../grammar/languages";
+import { lineAt, type Syntax, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
+import type { ClassedFile, Side } from "../classes";
 
 /** One plain import: its lines, 0-based, end exclusive, what it says, and the last word of it, which is the name it binds in Python. */
 interface Import {

@@ -1,12 +1,11 @@
 import * as v from "valibot";
-import { anchorName, LONGEST_ANCHOR } from "../anchor/anchor";
-import type { Block } from "../mail/blocks";
-import { done, refuse } from "../outcome";
-import { wrongSuggestions } from "../suggest/suggestion";
-import { counted } from "../words";
-import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
-import { type Actor, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "./guards";
-import { atLeast } from "./roles";
+import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
+import type { Block } from "../../mail/blocks";
+import { done, refuse } from "../../outcome";
+import { wrongSuggestions } from "../../suggest/suggestion";
+import { counted } from "../../words";
+import { type Actor, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
+import { atLeast } from "../roles";
 import {
   id,
   ordinal,
@@ -17,8 +16,9 @@ import {
   text,
   type Verdict,
   verdict,
-} from "./shapes";
-import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "./state";
+} from "../shapes";
+import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "../state";
+import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
 
 /** Reviews, which are sent as one: remarks, tasks, a closing word and a verdict; and what takes a request for changes away again. */
 

@@ -1,8 +1,8 @@
-import { confusable } from "../cautions/confusable";
-import type { LinePair } from "../diff/words";
-import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText } from "../grammar/syntax";
-import type { ClassedFile } from "./classes";
-import { textFrom } from "./places";
+import { confusable } from "../../cautions/confusable";
+import type { LinePair } from "../../diff/words";
+import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText } from "../../grammar/syntax";
+import type { ClassedFile } from "../classes";
+import { textFrom } from "../places";
 
 /** One or more names, each replaced by another wherever it stood on a line, and nothing else changed on it: on three lines or more. */
 export interface Replacement {

@@ -1,6 +1,6 @@
-import { diffLines } from "../diff/lines";
-import type { ClassedFile } from "./classes";
-import { type Lines, type SharedLines, sameStretch, sharedLines } from "./stretch";
+import { diffLines } from "../../diff/lines";
+import type { ClassedFile } from "../classes";
+import { type Lines, type SharedLines, sameStretch, sharedLines } from "../stretch";
 
 /**
  * Formats without a grammar here in which nothing can go over several lines and spaces at the end of a line mean nothing: Ada, VHDL,

@@ -1,8 +1,8 @@
-import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../grammar/syntax";
-import type { ClassedFile, Side } from "./classes";
+import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
+import type { ClassedFile, Side } from "../classes";
+import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "../places";
+import { settingOf } from "../setting";
 import { printsText } from "./layout";
-import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "./places";
-import { settingOf } from "./setting";
 
 type Pair = [old: number, next: number];
 

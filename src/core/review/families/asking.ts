@@ -1,10 +1,10 @@
 import * as v from "valibot";
-import { done, refuse } from "../outcome";
-import { listed } from "../words";
+import { done, refuse } from "../../outcome";
+import { listed } from "../../words";
+import { authorOrKeeper, notOpen, notReady } from "../guards";
+import { type Invited, id, invited, sameInvited } from "../shapes";
+import { type ChangeSet, newest } from "../state";
 import { commandKind, eventKind, type NewOf } from "./family";
-import { authorOrKeeper, notOpen, notReady } from "./guards";
-import { type Invited, id, invited, sameInvited } from "./shapes";
-import { type ChangeSet, newest } from "./state";
 
 /** Who is asked for a review, asked to look again, or no longer asked. */
 

@@ -1,7 +1,7 @@
-import { done, refuse } from "../outcome";
+import { done, refuse } from "../../outcome";
+import { atLeast } from "../roles";
+import { type Checked, checked } from "../shapes";
 import { commandKind, eventKind, type NewOf } from "./family";
-import { atLeast } from "./roles";
-import { type Checked, checked } from "./shapes";
 
 /** What machines, and people, say of a commit. */
 

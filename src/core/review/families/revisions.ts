@@ -1,12 +1,12 @@
 import * as v from "valibot";
-import type { Block } from "../mail/blocks";
-import { done, type Outcome, refuse } from "../outcome";
-import { counted } from "../words";
+import type { Block } from "../../mail/blocks";
+import { done, type Outcome, refuse } from "../../outcome";
+import { counted } from "../../words";
+import { type Actor, authorOrKeeper, type No, notOpen } from "../guards";
+import { atLeast } from "../roles";
+import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "../shapes";
+import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "../state";
 import { commandKind, eventKind, type NewOf, type Telling, thoseInIt } from "./family";
-import { type Actor, authorOrKeeper, type No, notOpen } from "./guards";
-import { atLeast } from "./roles";
-import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "./shapes";
-import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "./state";
 
 /** What is offered, and to which branch: new revisions, suggestions taken, another target. */
 

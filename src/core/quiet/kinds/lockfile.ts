@@ -1,4 +1,4 @@
-import type { ClassedFile, Side } from "./classes";
+import type { ClassedFile, Side } from "../classes";
 
 /**
  * What a program wrote to pin what is depended on, as it changed: told as a sum, so that its lines need not be read one by one. What the sum

@@ -1,10 +1,10 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../outcome";
+import { done, type Outcome, refuse } from "../../outcome";
+import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "../guards";
+import { atLeast } from "../roles";
+import { type RevisionFacts, revisionFacts, text } from "../shapes";
+import type { ChangeSet } from "../state";
 import { commandKind, eventKind, type Happened, type NewOf, thoseInIt } from "./family";
-import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "./guards";
-import { atLeast } from "./roles";
-import { type RevisionFacts, revisionFacts, text } from "./shapes";
-import type { ChangeSet } from "./state";
 
 /** A change set as a whole: opened, a draft or ready, described, withdrawn and offered again. */
 

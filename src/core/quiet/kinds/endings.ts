@@ -1,6 +1,6 @@
-import { diffLines } from "../diff/lines";
-import { beginsWithinText } from "../grammar/syntax";
-import type { ClassedFile } from "./classes";
+import { diffLines } from "../../diff/lines";
+import { beginsWithinText } from "../../grammar/syntax";
+import type { ClassedFile } from "../classes";
 import { printsText } from "./layout";
 
 /** Texts for people, and markup whose readers take `\r\n` for `\n`. */

@@ -1,5 +1,5 @@
-import { glob } from "../pattern/glob";
-import type { ClassedFile } from "./classes";
+import { glob } from "../../pattern/glob";
+import type { ClassedFile } from "../classes";
 
 const LONG_LINE = 500;
 const LONG_SIZE = 5_000;

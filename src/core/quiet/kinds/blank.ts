@@ -1,7 +1,7 @@
-import { COMMENT, EXACT, isKind, type Syntax, tokenAfter, tokenText } from "../grammar/syntax";
-import type { ClassedFile, Side } from "./classes";
+import { COMMENT, EXACT, isKind, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
+import type { ClassedFile, Side } from "../classes";
+import { PURE } from "../stretch";
 import { isBlank, printsText } from "./layout";
-import { PURE } from "./stretch";
 
 /**
  * Finds added and removed lines with nothing on them. Proof: the grammar reads the whole text without errors, and the line lies between

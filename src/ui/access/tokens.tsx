@@ -1,8 +1,8 @@
 "use client";
 import { type FormEvent, useState } from "react";
 import { SCOPES, type Scope, type TokenView } from "@/core/access-view";
-import { ask, reasonFrom } from "./ask";
-import { When } from "./when";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
 
 const MAY: Record<Scope, string> = {
   read: "look, by the API",

@@ -1,4 +1,4 @@
-import type { ClassedFile } from "./classes";
+import type { ClassedFile } from "../classes";
 import { MoveProof } from "./moved-proof";
 
 /** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */

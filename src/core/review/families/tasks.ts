@@ -1,9 +1,9 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../outcome";
+import { done, type Outcome, refuse } from "../../outcome";
+import { atLeast } from "../roles";
+import { id } from "../shapes";
+import type { ChangeSet, Task } from "../state";
 import { commandKind, eventKind, type Facts, type NewOf } from "./family";
-import { atLeast } from "./roles";
-import { id } from "./shapes";
-import type { ChangeSet, Task } from "./state";
 
 /** Things to do before merging that belong to no line; they come with a review. */
 

@@ -1,13 +1,13 @@
 import * as v from "valibot";
-import { anchorName } from "../anchor/anchor";
-import type { Block } from "../mail/blocks";
-import { done, type Outcome, refuse } from "../outcome";
-import { type Suggestion, wrongSuggestions } from "../suggest/suggestion";
+import { anchorName } from "../../anchor/anchor";
+import type { Block } from "../../mail/blocks";
+import { done, type Outcome, refuse } from "../../outcome";
+import { type Suggestion, wrongSuggestions } from "../../suggest/suggestion";
+import { hasSay, wrongText } from "../guards";
+import { atLeast } from "../roles";
+import { id, reaction, suggestion, suggestionRequest, text, weight } from "../shapes";
+import { type ChangeSet, type Comment, newComment, newest, type Thread } from "../state";
 import { commandKind, eventKind, type Facts, type NewOf, type Telling, thoseInIt } from "./family";
-import { hasSay, wrongText } from "./guards";
-import { atLeast } from "./roles";
-import { id, reaction, suggestion, suggestionRequest, text, weight } from "./shapes";
-import { type ChangeSet, type Comment, newComment, newest, type Thread } from "./state";
 
 /** What can be said and done in a thread once it is there. A review opens them: see `reviews.ts`. */
 

@@ -1,13 +1,13 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../outcome";
-import { evaluateGate, type Gate } from "../rules/gate";
-import { MERGE_KINDS, type MergeKind, type Rule } from "../rules/rule";
-import { MERGE_WORDS } from "../rules/rule-words";
+import { done, type Outcome, refuse } from "../../outcome";
+import { evaluateGate, type Gate } from "../../rules/gate";
+import { MERGE_KINDS, type MergeKind, type Rule } from "../../rules/rule";
+import { MERGE_WORDS } from "../../rules/rule-words";
+import { type Actor, authorOrKeeper, type No, notReady, wrongText } from "../guards";
+import { atLeast } from "../roles";
+import { ordinal, text } from "../shapes";
+import { type ChangeSet, newest } from "../state";
 import { commandKind, eventKind, type NewOf, thoseInIt } from "./family";
-import { type Actor, authorOrKeeper, type No, notReady, wrongText } from "./guards";
-import { atLeast } from "./roles";
-import { ordinal, text } from "./shapes";
-import { type ChangeSet, newest } from "./state";
 
 /** Whether a change set becomes part of its target, now or when the gate opens. */
 

@@ -1,14 +1,14 @@
 import type { GenericSchema, InferOutput } from "valibot";
-import type { Block } from "../mail/blocks";
-import type { Outcome } from "../outcome";
-import type { GateFacts } from "../rules/facts";
-import type { Rule } from "../rules/rule";
-import type { Actor } from "./guards";
-import { type ChangeSet, peopleOf } from "./state";
+import type { Block } from "../../mail/blocks";
+import type { Outcome } from "../../outcome";
+import type { GateFacts } from "../../rules/facts";
+import type { Rule } from "../../rules/rule";
+import type { Actor } from "../guards";
+import { type ChangeSet, peopleOf } from "../state";
 
 /**
  * What a family of commands is made of. One file each holds what belongs to a subject: the entries that it writes into the log, with their
- * shapes, what they make of a change set and how they are told; what can be asked, and how that is decided. `families.ts` joins them.
+ * shapes, what they make of a change set and how they are told; what can be asked, and how that is decided. `table.ts` joins them.
  */
 
 /** One entry of the log, as its own family sees it. `at` is milliseconds since 1970. */
