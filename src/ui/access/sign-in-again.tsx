@@ -4,14 +4,14 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, useContext, useEffect, useState } from "react";
 import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../ask";
 import { DraftOwner } from "../use-draft";
+import { NameAndPassword } from "./name-and-password";
 
 /** Shown over a page whose session has ended: what is being typed stays as it is, and goes on from there. */
 export function SignInAgain() {
   const owner = useContext(DraftOwner);
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [name, setName] = useState("");
-  const [password, setPassword] = useState("");
+  const [given, setGiven] = useState({ name: "", password: "" });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -27,11 +27,11 @@ export function SignInAgain() {
     event.preventDefault();
     setBusy(true);
     try {
-      const { id } = await ask("POST /api/sign-in", { body: { name, password } });
+      const { id } = await ask("POST /api/sign-in", { body: given });
       // Somebody else sees what is theirs, and not what was typed here.
       if (id !== owner) return window.location.reload();
       setOpen(false);
-      setPassword("");
+      setGiven((now) => ({ ...now, password: "" }));
       setProblem("");
       window.dispatchEvent(new Event("online"));
       await client.invalidateQueries();
@@ -51,32 +51,16 @@ export function SignInAgain() {
             Your session has ended. What you wrote is still here.
           </Dialog.Description>
           <form className="mt-4 grid gap-3" onSubmit={enter}>
-            <label className="grid gap-1">
-              <span className="text-soft">Name</span>
-              <input
-                className="field"
-                name="name"
-                autoComplete="username"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-              />
-            </label>
-            <label className="grid gap-1">
-              <span className="text-soft">Password</span>
-              <input
-                className="field"
-                type="password"
-                name="password"
-                autoComplete="current-password"
-                value={password}
-                onChange={(e) => setPassword(e.target.value)}
-              />
-            </label>
+            <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
             <p role="alert" className="text-clay">
               {problem}
             </p>
             <p className="flex items-center gap-4">
-              <button type="submit" className="button-main" disabled={busy || name === "" || password === ""}>
+              <button
+                type="submit"
+                className="button-main"
+                disabled={busy || given.name === "" || given.password === ""}
+              >
                 {busy ? "Signing in …" : "Sign in"}
               </button>
               <a className="quiet-button" href="/sign-in">

@@ -2,6 +2,7 @@
 import { type FormEvent, useState } from "react";
 import { ask, reasonFrom } from "../ask";
 import { PersonMark } from "../person-mark";
+import { NameAndPassword } from "./name-and-password";
 
 export interface DemoPerson {
   name: string;
@@ -11,8 +12,7 @@ export interface DemoPerson {
 
 /** Name and password; in the demo also its made-up people, by one click. */
 export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
-  const [name, setName] = useState("");
-  const [password, setPassword] = useState("");
+  const [given, setGiven] = useState({ name: "", password: "" });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const enter = async (asking: () => Promise<unknown>) => {
@@ -28,34 +28,12 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
   };
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    void enter(() => ask("POST /api/sign-in", { body: { name, password } }));
+    void enter(() => ask("POST /api/sign-in", { body: given }));
   };
   return (
     <div className="grid gap-8">
       <form onSubmit={submit} className="grid gap-3">
-        <label className="grid gap-1">
-          <span className="text-soft">Name</span>
-          <input
-            className="field"
-            name="name"
-            autoComplete="username"
-            required
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </label>
-        <label className="grid gap-1">
-          <span className="text-soft">Password</span>
-          <input
-            className="field"
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            required
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-          />
-        </label>
+        <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
         <div role="alert" className="min-h-5 text-clay">
           {problem}
         </div>

@@ -31,7 +31,9 @@ export function Footing({
   const open = all.filter(needsReading).length;
   const uncounted = all.filter(({ counts }) => counts === null).length;
   const share = total > 0 ? (100 * read) / total : 0;
-  const unsent = view.unsent.filter(hasWords).length;
+  const waiting = view.unsent.filter(hasWords);
+  const closing = waiting.some(({ kind }) => kind === "closing");
+  const unsent = waiting.length - (closing ? 1 : 0);
   return (
     <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4">
       <div
@@ -49,7 +51,9 @@ export function Footing({
           ? "Comparing …"
           : !complete
             ? `Comparing: ${(all.length - uncounted).toLocaleString("en")} of ${counted(all.length, "file")} so far`
-            : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(needsReading).length.toLocaleString("en")} of ${counted(open, "file")}`}
+            : total === 0
+              ? "Nothing here is to be read"
+              : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(needsReading).length.toLocaleString("en")} of ${counted(open, "file")}`}
         {complete && changed > total && (
           <span className="text-soft">
             ; {changed.toLocaleString("en")} changed in all, {(changed - total).toLocaleString("en")} quiet
@@ -74,7 +78,12 @@ export function Footing({
               Take {counted(view.picked.length, "suggestion")} … <Key>P</Key>
             </button>
           )}
-          {unsent > 0 && <span className="flex-none font-semibold text-brass">{unsent} unsent</span>}
+          {waiting.length > 0 && (
+            <span className="flex-none font-semibold text-brass">
+              {unsent > 0 && `${unsent} unsent`}
+              {closing && (unsent > 0 ? " and a closing word" : "a closing word, unsent")}
+            </span>
+          )}
           {view.me.remark.may && (
             <button type="button" className="button-main flex-none" onClick={onSend}>
               Send review… <span className="font-mono text-[11px] opacity-80">S</span>

@@ -3,39 +3,32 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../ask";
 import { useChangeSet, useTell } from "../state/context";
+import { SmallForm } from "./small-form";
 
 /** The way to offer a change set to another branch; what that asks is said before. */
 export function Retarget() {
-  const { view, command } = useChangeSet();
+  const { view, command, place } = useChangeSet();
   const tell = useTell();
-  const [open, setOpen] = useState(false);
+  const [asked, setAsked] = useState(false);
   const [target, setTarget] = useState("");
-  const [problem, setProblem] = useState("");
-  const { place } = useChangeSet();
   const { data } = useQuery({
     queryKey: ["branches", place],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/yardstick", { parts: place, signal }),
-    enabled: open,
+    enabled: asked,
   });
   if (!view.me.retarget.may) return null;
-  if (!open)
-    return (
-      <p className="mt-6 border-t border-rule pt-3">
-        <button type="button" className="quiet-button" onClick={() => setOpen(true)}>
-          offer it to another branch …
-        </button>
-      </p>
-    );
   const branches = (data?.names ?? []).filter(({ kind, name }) => kind === "branch" && name !== view.target);
   return (
-    <form
-      className="mt-6 grid gap-1 border-t border-rule pt-3"
-      onSubmit={async (event) => {
-        event.preventDefault();
+    <SmallForm
+      opener="offer it to another branch …"
+      look="mt-6 border-t border-rule pt-3"
+      action="Offer it there"
+      ready={target !== ""}
+      onOpen={() => setAsked(true)}
+      onSend={async () => {
         const refusal = await command({ kind: "retarget", target });
-        if (refusal) return setProblem(refusal);
-        setOpen(false);
-        tell(`It is offered to ${target} now, by the rules of that branch.`);
+        if (!refusal) tell(`It is offered to ${target} now, by the rules of that branch.`);
+        return refusal;
       }}
     >
       <label className="grid gap-0.5 text-[13px] text-soft">
@@ -58,19 +51,6 @@ export function Retarget() {
         The rules of that branch count then. What was approved for {view.target} has to be approved again, unless its
         rule lets approvals stay.
       </p>
-      {problem && (
-        <p role="alert" className="text-[13px] text-clay">
-          {problem}
-        </p>
-      )}
-      <p className="flex gap-3">
-        <button type="submit" className="button text-[13px]" disabled={target === ""}>
-          Offer it there
-        </button>
-        <button type="button" className="quiet-button text-[13px]" onClick={() => setOpen(false)}>
-          leave it
-        </button>
-      </p>
-    </form>
+    </SmallForm>
   );
 }
