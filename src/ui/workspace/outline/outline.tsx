@@ -1,19 +1,16 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
-import { visible } from "@/core/cautions/visible";
-import { isImagePath } from "@/core/diff/tree";
 import type { ChangeView } from "@/core/endpoints/change-view";
-import { inOrder, needsReading } from "@/core/reading/files";
-import { positionOf } from "@/core/review/answered";
-import { lastWord, type Thread, waitsForAuthor } from "@/core/review/state";
-import { counted } from "@/core/words";
+import { inOrder } from "@/core/reading/files";
+import { type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../../key";
 import { useRemembered } from "../../use-remembered";
 import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
-import { placeIn } from "../state/places";
+import { Choice } from "./choice";
+import { FileChoice } from "./file-choice";
+import { ThreadChoice } from "./thread-choice";
 
 type Item =
   | { kind: "brief" }
@@ -184,109 +181,5 @@ function Head({ label, toggle, open }: { label: string; toggle?: () => void; ope
         {open ? "▾" : "▸"}
       </span>
     </button>
-  );
-}
-
-function Choice({
-  chosen,
-  onClick,
-  title,
-  children,
-}: {
-  chosen: boolean;
-  onClick: () => void;
-  title?: string;
-  children: React.ReactNode;
-}) {
-  return (
-    <button
-      type="button"
-      title={title}
-      aria-current={chosen ? "true" : undefined}
-      onClick={onClick}
-      className={`flex h-full w-full items-center gap-2 px-4 text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
-    >
-      {children}
-    </button>
-  );
-}
-
-function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: boolean; onClick: () => void }) {
-  const slash = file.path.lastIndexOf("/") + 1;
-  const folder = file.path.slice(0, slash);
-  const state = file.read === "read" ? "read" : file.read === "changed" ? "changed since you read it" : "to read";
-  return (
-    <Choice chosen={chosen} onClick={onClick} title={`${visible(file.path)}: ${state}`}>
-      <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
-        <span
-          className="absolute inset-x-0 bottom-0 bg-brass"
-          style={{ height: file.read === "read" ? "100%" : file.read === "changed" ? "50%" : 0 }}
-        />
-      </span>
-      <span className="sr-only">{state}:</span>
-      <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
-        <span className="min-w-0 truncate text-faint">{visible(folder)}</span>
-        <span className="max-w-full flex-none truncate">{visible(file.path.slice(slash))}</span>
-      </span>
-      {file.cautions.length > 0 && (
-        <span className="flex-none text-clay" title={file.cautions.map(({ says }) => visible(says)).join(" ")}>
-          <span aria-hidden>⚠</span>
-          <span className="sr-only">{counted(file.cautions.length, "caution")}</span>
-        </span>
-      )}
-      {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
-      <Amount file={file} />
-    </Choice>
-  );
-}
-
-/** How much of a file there is to read; for a quiet one why there is nothing. */
-function Amount({ file }: { file: ReadingFile }) {
-  if (file.toRead === null)
-    return <span className="flex-none text-faint">{file.counts ? file.counts[0] + file.counts[1] : "…"}</span>;
-  if (file.toRead > 0)
-    return <span className="flex-none text-[12.5px] font-semibold text-brass">{file.toRead.toLocaleString("en")}</span>;
-  const look = needsReading(file) ? "font-semibold text-brass" : "text-soft";
-  return <span className={`flex-none text-[11.5px] ${look}`}>{whyQuiet(file)}</span>;
-}
-
-function whyQuiet(file: ReadingFile): string {
-  if (file.lock) return "lockfile";
-  if (file.generated) return file.generated;
-  const [most] = Object.entries(file.quiet).sort((a, b) => b[1] - a[1]);
-  if (most) return most[0];
-  if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
-  if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
-  return isImagePath(file.path) ? "image" : file.binary ? "no text" : "empty";
-}
-
-function ThreadChoice({
-  thread,
-  name,
-  chosen,
-  onClick,
-}: {
-  thread: Thread;
-  name: string;
-  chosen: boolean;
-  onClick: () => void;
-}) {
-  const last = lastWord(thread.comments);
-  const { view } = useChangeSet();
-  const { shown } = useAttention();
-  const anchor = placeIn(thread, view.histories, shown);
-  const position = shown === null ? null : positionOf(thread, view.histories, shown);
-  const path = pathOf(anchor);
-  const file = path === null ? anchorPlace(anchor) : path.slice(path.lastIndexOf("/") + 1);
-  return (
-    <Choice chosen={chosen} onClick={onClick} title={anchorName(anchor)}>
-      <span className="min-w-0 flex-1">
-        <span className="block truncate text-soft">
-          {name} · {file} {position?.status === "gone" ? "gone" : startOf(anchor) || ""}
-          {position?.status === "edited" && ", edited"}
-        </span>
-        <span className="block truncate">{last.body || "suggestion"}</span>
-      </span>
-    </Choice>
   );
 }

@@ -12,7 +12,7 @@ import { Sheet, SheetFoot } from "./sheet";
 
 const WAYS: Record<MergeKind, { label: string; about: (target: string) => string }> = {
   merge: { label: "A merge commit", about: () => "All commits stay as they are, joined by one more." },
-  squash: { label: "One commit", about: () => "Everything in one commit, on top of the target." },
+  squash: { label: "One commit", about: () => "One commit of the author’s, on top of the target." },
   rebase: { label: "Commits on top", about: (target) => `Each commit again, on top of ${target}.` },
   forward: {
     label: "Move forward",

@@ -1,0 +1,27 @@
+"use client";
+import type { ReactNode } from "react";
+
+/** One line of the outline that can be chosen. */
+export function Choice({
+  chosen,
+  onClick,
+  title,
+  children,
+}: {
+  chosen: boolean;
+  onClick: () => void;
+  title?: string;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      title={title}
+      aria-current={chosen ? "true" : undefined}
+      onClick={onClick}
+      className={`flex h-full w-full items-center gap-2 px-4 text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
+    >
+      {children}
+    </button>
+  );
+}

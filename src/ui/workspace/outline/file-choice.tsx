@@ -1,0 +1,88 @@
+"use client";
+import type { ReadingFile } from "@/core/api";
+import { visible } from "@/core/cautions/visible";
+import { isImagePath } from "@/core/diff/tree";
+import { needsReading } from "@/core/reading/files";
+import { counted } from "@/core/words";
+import { Choice } from "./choice";
+
+/** A file of the outline: how far it is read, what happened to it, and how much of it there is to read. */
+export function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: boolean; onClick: () => void }) {
+  const slash = file.path.lastIndexOf("/") + 1;
+  const folder = file.path.slice(0, slash);
+  const state = stateOf(file);
+  const happened = happenedTo(file);
+  return (
+    <Choice
+      chosen={chosen}
+      onClick={onClick}
+      title={`${visible(file.path)}: ${happened ? `${happened.words}, ` : ""}${state}`}
+    >
+      <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
+        <span
+          className="absolute inset-x-0 bottom-0 bg-brass"
+          style={{ height: file.read === "read" ? "100%" : file.read === "changed" ? "50%" : 0 }}
+        />
+      </span>
+      <span className="sr-only">
+        {happened ? `${happened.words}, ` : ""}
+        {state}:
+      </span>
+      <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
+        <span className="min-w-0 truncate text-faint">{visible(folder)}</span>
+        <span className="max-w-full flex-none truncate">{visible(file.path.slice(slash))}</span>
+      </span>
+      {happened && (
+        <span aria-hidden className="w-3 flex-none text-center font-mono text-[12px] text-soft">
+          {happened.sign}
+        </span>
+      )}
+      {file.cautions.length > 0 && (
+        <span className="flex-none text-clay" title={file.cautions.map(({ says }) => visible(says)).join(" ")}>
+          <span aria-hidden>⚠</span>
+          <span className="sr-only">{counted(file.cautions.length, "caution")}</span>
+        </span>
+      )}
+      {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
+      <Amount file={file} />
+    </Choice>
+  );
+}
+
+function stateOf(file: ReadingFile): string {
+  if (file.read === "read") return "read";
+  if (file.read === "changed") return "changed since you read it";
+  return needsReading(file) ? "to read" : "quiet";
+}
+
+/** What became of a file as a whole; null where it was only edited. */
+export function happenedTo(file: ReadingFile): { sign: string; words: string } | null {
+  const { oldId, newId, oldPath, copy, path } = file;
+  if (oldPath !== null) {
+    const name = (of: string) => of.slice(of.lastIndexOf("/") + 1);
+    if (copy) return { sign: "⧉", words: `copied from ${visible(oldPath)}` };
+    return { sign: "→", words: `${name(oldPath) === name(path) ? "moved" : "renamed"} from ${visible(oldPath)}` };
+  }
+  if (oldId === null) return { sign: "+", words: "added" };
+  return newId === null ? { sign: "−", words: "removed" } : null;
+}
+
+/** How much of a file there is to read; for a quiet one why there is nothing. */
+function Amount({ file }: { file: ReadingFile }) {
+  if (file.toRead === null)
+    return <span className="flex-none text-faint">{file.counts ? file.counts[0] + file.counts[1] : "…"}</span>;
+  if (file.toRead > 0)
+    return <span className="flex-none text-[12.5px] font-semibold text-brass">{file.toRead.toLocaleString("en")}</span>;
+  const look = needsReading(file) ? "font-semibold text-brass" : "text-soft";
+  return <span className={`flex-none text-[11.5px] ${look}`}>{whyQuiet(file)}</span>;
+}
+
+function whyQuiet(file: ReadingFile): string {
+  if (file.lock) return "lockfile";
+  if (file.generated) return file.generated;
+  const [most] = Object.entries(file.quiet).sort((a, b) => b[1] - a[1]);
+  if (most) return most[0];
+  if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
+  if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
+  return isImagePath(file.path) ? "image" : file.binary ? "no text" : "empty";
+}
