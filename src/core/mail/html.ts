@@ -23,7 +23,7 @@ const MADE: Made = {
   says: ({ words }) => h("p", { style: "font-size:16px" }, h("strong", words)),
   head: ({ words }) =>
     h("h3", { style: "font-size:14px;margin:22px 0 4px;padding-top:10px;border-top:1px solid #ccc" }, words),
-  words: ({ words }) => h("div", { style: "margin:6px 0" }, rendered(words)),
+  words: ({ words }) => wordsOf(words),
   quote: ({ lines }) =>
     h("pre", { style: `${MONO};background:#f3efe4;border-left:3px solid #8a5a00` }, shortened(lines).join("\n")),
   change: ({ was, lines }) =>
@@ -38,6 +38,26 @@ const MADE: Made = {
 
 function elementOf(block: Block): Element {
   return MADE[block.kind](block as never);
+}
+
+/** What people write, rendered; as it stands where it cannot be: no remark keeps a message, and what others wrote in it, from going out. */
+function wordsOf(words: string): Element {
+  const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, words.trim());
+  if (isOdd(words)) return plain();
+  try {
+    return h("div", { style: "margin:6px 0" }, rendered(words));
+  } catch {
+    return plain();
+  }
+}
+
+const MOST_SIGNS = 600;
+
+/** Whether rendering could take long: Markdown is read in more than linear time where its signs are many, or stand one in the other. */
+function isOdd(words: string): boolean {
+  let signs = 0;
+  for (const sign of words) if ("*_[]!<`~>".includes(sign) && ++signs > MOST_SIGNS) return true;
+  return /^[>\s+*\d.)-]{60}/m.test(words);
 }
 
 const markdown = unified().use(remarkParse).use(remarkGfm).use(remarkRehype, { allowDangerousHtml: true });

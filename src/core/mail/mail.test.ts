@@ -131,4 +131,14 @@ describe("a letter", () => {
     expect(html).toContain("[image: a chart]");
     expect(html).not.toMatch(/<img|x\.example/);
   });
+
+  it("goes out whatever anyone wrote, however deep or odd", () => {
+    for (const words of [">".repeat(6_000), "[".repeat(6_000), "*a_".repeat(4_000), `${"- ".repeat(3_000)}x`]) {
+      const html = toHtml([
+        { kind: "words", words },
+        { kind: "words", words: "What another wrote." },
+      ]);
+      expect(html).toContain("What another wrote.");
+    }
+  });
 });

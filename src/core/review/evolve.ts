@@ -16,7 +16,8 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     if (event.kind === "opened") return begun(event);
     throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
   }
-  return kind.evolve(kind.silent ? change : { ...change, changedAt: event.at }, event);
+  const next = { ...change, last: event.id, ...(kind.silent ? {} : { changedAt: event.at }) };
+  return kind.evolve(next, event);
 }
 
 /** The whole of a change set from all its events in order; null when there are none. */

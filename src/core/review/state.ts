@@ -89,6 +89,8 @@ export interface Lift {
 /** A change set as its events have made it. */
 export interface ChangeSet {
   id: string;
+  /** The id of the last event that made it so. */
+  last: string;
   repository: string;
   number: number;
   title: string;

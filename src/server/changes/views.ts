@@ -12,7 +12,6 @@ import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import type { Queries } from "@/store/database";
-import { lastEventOf } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -31,18 +30,17 @@ export async function changeParts(
   change: ChangeSet,
   have?: string,
 ): Promise<ChangeAnswer> {
-  const last = (await lastEventOf(app.db, change.id)) ?? "";
   const facts = await factsFor(app, app.db, change, person);
   return {
-    change: last === have ? null : changePart(change, repository.name, last),
+    change: change.last === have ? null : changePart(change, repository.name),
     mine: await minePart(app, person, change, facts),
     gate: gatePart(change, facts),
     around: await aroundPart(app, person, repository, change, facts),
   };
 }
 
-function changePart(change: ChangeSet, repository: string, last: string): ChangePart {
-  const { id, number, title, description, source, target, state, author, openedAt, changedAt, settled } = change;
+function changePart(change: ChangeSet, repository: string): ChangePart {
+  const { id, last, number, title, description, source, target, state, author, openedAt, changedAt, settled } = change;
   const { revisions, threads, reviews, tasks, asked, again, lifts, checks, links, mergeAsked, mergeFailed } = change;
   const { wordings, describedBy } = change;
   return {

@@ -22,7 +22,7 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { conflictsWith, shapesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
-import { makeResult } from "./merge-result";
+import { authorOfAll, makeResult } from "./merge-result";
 
 /** So many conflicting files are shown with their places, in files of at most this size. */
 const MOST_FILES = 30;
@@ -80,7 +80,7 @@ export async function messageForMerge(
   const authors = await Promise.all(commits.map(async ({ id }) => (await signatureOf(folder, id)).author));
   // The newest commit's author is that of the one commit; the others are named in its message.
   const others = new Map(authors.map(({ name, email }) => [email, { name, email }]));
-  others.delete(authors[0]?.email);
+  others.delete((await authorOfAll(folder, change)).email);
   return mergeMessage(change, how, people, [...others.values()], items, keep);
 }
 

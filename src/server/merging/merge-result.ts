@@ -41,15 +41,22 @@ export async function makeResult(
       const merged = await mergeTree(folder, from, head);
       if (!merged.clean) return conflicts(change, merged.paths);
       // One commit of all is its author's, as the last of theirs was: who merges it is its committer.
-      const one = how === "merge" ? { parents: [from, head] } : { parents: [from], ...(await authorOf(folder, head)) };
+      const one =
+        how === "merge" ? { parents: [from, head] } : { parents: [from], author: await authorOfAll(folder, change) };
       const commit = await writeCommit(folder, { tree: merged.tree, ...one, message, by });
       return done({ commit, made: [commit] });
     }
   }
 }
 
-async function authorOf(folder: string, commit: string): Promise<{ author: Signature }> {
-  return { author: (await signatureOf(folder, commit)).author };
+/** Whose one commit of all is: the author of the newest commit that is no merge, since a merge may be another's. */
+export async function authorOfAll(folder: string, change: ChangeSet): Promise<Signature> {
+  const { base, head } = newest(change);
+  for (const { id } of await commitsBetween(folder, base, head, MOST_REBASED)) {
+    const { author, parents } = await signatureOf(folder, id);
+    if (parents.length < 2) return author;
+  }
+  return (await signatureOf(folder, head)).author;
 }
 
 /** Every commit of the newest revision again on top of the target, by its own author and with its own message. */

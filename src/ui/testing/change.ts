@@ -62,7 +62,7 @@ export function answerFor(
   const no = { may: false, why: "That is for others." } as const;
   const author = me === change.author ? yes : no;
   return {
-    change: { ...told, last: events.at(-1)!.id, repository: "harbour", lookAgain: canLookAgain(change) },
+    change: { ...told, repository: "harbour", lookAgain: canLookAgain(change) },
     mine: {
       me: {
         ...{ id: me, role: "contributor", verdict: me === change.author ? no : yes, remark: yes, merge: author },

@@ -78,11 +78,12 @@ export const lifecycleEvents = {
 type New = NewOf<typeof lifecycleEvents>;
 
 /** A change set as it begins. */
-export function begun({ stream, by, at, data }: Happened<v.InferOutput<typeof opened>>): ChangeSet {
+export function begun({ id, stream, by, at, data }: Happened<v.InferOutput<typeof opened>>): ChangeSet {
   const { revision, draft, pusher = by, author = by, ...rest } = data;
   return {
     ...rest,
     id: stream,
+    last: id,
     author,
     openedAt: at,
     changedAt: at,

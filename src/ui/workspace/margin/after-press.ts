@@ -20,7 +20,9 @@ if (typeof window !== "undefined") {
     pressed = true;
   };
   window.addEventListener("pointerdown", press, true);
-  for (const name of ["pointerup", "pointercancel"]) window.addEventListener(name, release, true);
+  for (const name of ["pointerup", "pointercancel", "blur"]) window.addEventListener(name, release, true);
+  // A release that went to another window is noticed as soon as the pointer comes back with nothing held down.
+  window.addEventListener("pointermove", ({ buttons }) => pressed && buttons === 0 && release(), true);
 }
 
 /** Does something now, or as soon as the press that goes on is over and its click was heard. */
