@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { COOKIE, personOfSession } from "@/server/access/sessions";
 import { app } from "@/server/app/context";
 import { Providers } from "@/ui/providers";
+import { signedIn } from "./visitor";
 import "./globals.css";
 
 /** Every page depends on who asks; none may be made, or the installation opened, while building. */
@@ -14,7 +14,7 @@ export const metadata: Metadata = { title: { default: "Earnest Lens", template: 
 export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   const installation = await app();
-  const person = await personOfSession(installation, (await cookies()).get(COOKIE)?.value);
+  const person = await signedIn();
   const theme = (await cookies()).get("lens_theme")?.value === "night" ? "night" : "paper";
   return (
     <html lang="en" data-theme={theme}>

@@ -1,13 +1,19 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
+import { cache } from "react";
 import { COOKIE, personOfSession } from "@/server/access/sessions";
 import { type AppContext, app } from "@/server/app/context";
 
+/** Whose session the browser shows; looked up once for a page and what it stands in. Null for nobody's. */
+export const signedIn = cache(async () => {
+  const session = (await cookies()).get(COOKIE)?.value;
+  return personOfSession(await app(), session);
+});
+
 /** Who looks at a page. Those who are not signed in are sent to the sign-in page, and come back after it. */
 export async function visitor(path: string) {
-  const session = (await cookies()).get(COOKIE)?.value;
   const installation = await app();
-  const person = await personOfSession(installation, session);
+  const person = await signedIn();
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
   const me = { fullName: person.fullName, administrator: person.administrator };
   return { app: installation, person, me };

@@ -2,7 +2,9 @@
 import { useEffect, useRef, useState } from "react";
 
 const PAUSE = 350;
+/** Until it is tried again: a second first, and longer each time, so that what is refused for good asks no more than it has to. */
 const AGAIN = 1_000;
+const LONGEST_AGAIN = 30_000;
 
 /**
  * Something that is written and kept on the server: a moment after each pause, and at once when the page is left. What could not be kept
@@ -12,7 +14,7 @@ export function useKept<T>(initial: T, save: (value: T, leaving: boolean) => Pro
   const [value, setValue] = useState(initial);
   const [state, setState] = useState("");
   const [problem, setProblem] = useState("");
-  const latest = useRef({ value: initial, kept: initial, timer: 0, save });
+  const latest = useRef({ value: initial, kept: initial, timer: 0, pause: AGAIN, save });
   latest.current.save = save;
 
   const flush = async (leaving = false): Promise<string | null> => {
@@ -24,8 +26,13 @@ export function useKept<T>(initial: T, save: (value: T, leaving: boolean) => Pro
     const refusal = await now.save(sending, leaving);
     setProblem(refusal ? `Not kept yet: ${refusal}` : "");
     setState(refusal ? "" : "kept");
-    if (refusal) now.timer = window.setTimeout(() => void flushRef.current(), AGAIN);
-    else now.kept = sending;
+    if (refusal) {
+      now.timer = window.setTimeout(() => void flushRef.current(), now.pause);
+      now.pause = Math.min(LONGEST_AGAIN, 2 * now.pause);
+    } else {
+      now.kept = sending;
+      now.pause = AGAIN;
+    }
     return refusal;
   };
   const flushRef = useRef(flush);
