@@ -4,6 +4,9 @@ import { setNonce } from "get-nonce";
 import { Tooltip } from "radix-ui";
 import { createContext, type ReactNode, useEffect, useState } from "react";
 import { SignInAgain } from "./access/sign-in-again";
+import { ctrlEnter } from "./focus/ctrl-enter";
+import { keepFocus } from "./focus/keep-focus";
+import { whatIsRead } from "./focus/what-is-read";
 import { DraftOwner, forgetOldDrafts } from "./use-draft";
 
 /** Whether this installation shows the mail it would send: the demo does. */
@@ -28,6 +31,8 @@ export function Providers({
       new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, retry: 1, refetchOnWindowFocus: false } } }),
   );
   useEffect(forgetOldDrafts, []);
+  useEffect(() => keepFocus(whatIsRead), []);
+  useEffect(ctrlEnter, []);
   return (
     <QueryClientProvider client={client}>
       <DraftOwner value={owner}>

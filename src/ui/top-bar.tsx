@@ -3,6 +3,7 @@ import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useContext } from "react";
 import { ask } from "./ask";
+import { whatIsRead } from "./focus/what-is-read";
 import { PersonMark } from "./person-mark";
 import { MailShown } from "./providers";
 
@@ -18,6 +19,13 @@ export function TopBar({
 }) {
   return (
     <header className="flex h-11 flex-none items-center gap-4 border-b border-rule bg-page px-4">
+      <button
+        type="button"
+        className="button sr-only focus:not-sr-only focus:absolute focus:z-50"
+        onClick={() => whatIsRead()?.focus()}
+      >
+        Skip to what is read
+      </button>
       <Link
         prefetch={false}
         href="/"

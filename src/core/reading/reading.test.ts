@@ -19,6 +19,7 @@ import {
   REMOVED,
   rowOfLine,
   SAME,
+  sameRow,
 } from "./rows";
 import { enclosingBlock, enclosingScopes, scopesIn } from "./scopes";
 import { findIn, linesSought, type SearchedFile } from "./search";
@@ -33,6 +34,32 @@ const intervals = fc.array(
 );
 
 describe("rows", () => {
+  it("are found again by their line when others come and go around them", () => {
+    fc.assert(
+      fc.property(lines, lines, intervals, intervals, (old, next, some, others) => {
+        const hunks = diffLines(old, next);
+        const before = layRows(hunks, next.length, some, 3);
+        const after = layRows(hunks, next.length, [...some, ...others], 3);
+        for (let row = 0; row < before.count; row++) {
+          const there = sameRow(before, row, after);
+          // With more opened, every row that showed a line still shows it; hidden ones may be shown by now.
+          expect([before.old[row], before.next[row]]).toEqual([after.old[there], after.next[there]]);
+          const back = sameRow(after, there, before);
+          expect(back).toBe(row);
+        }
+        // And a line that is hidden again is found where it is hidden.
+        for (let row = 0; row < after.count; row++) {
+          const there = sameRow(after, row, before);
+          const [line, first] =
+            after.next[row] >= 0 ? [after.next[row], before.next[there]] : [after.old[row], before.old[there]];
+          const size = before.kind[there] === GAP ? before.hidden[there] : 1;
+          expect(first <= line && line < first + size).toBe(true);
+        }
+        expect(sameRow(before, -1, after)).toBe(-1);
+      }),
+    );
+  });
+
   it("show every line of both texts once and in order, or hide it in a gap that says how many", () => {
     fc.assert(
       fc.property(lines, lines, intervals, fc.nat(4), (old, next, opened, context) => {

@@ -133,6 +133,25 @@ export function rowOfLine(rows: Rows, side: "old" | "new", line: number): number
   return -1;
 }
 
+/**
+ * Where a row went when rows were laid anew: the row that shows its line, or else the one that stands for the lines it is hidden
+ * among. The row of hidden lines goes by the first of them. -1 for no row, and for a line that is nowhere.
+ *
+ * @example sameRow(rows, 4, foldedRows) // 2, where row 4 showed line 12 and row 2 now stands for lines 10 to 20
+ */
+export function sameRow(before: Rows, row: number, after: Rows): number {
+  if (row < 0 || row >= before.count) return -1;
+  const numbers = before.next[row] >= 0 ? after.next : after.old;
+  const line = before.next[row] >= 0 ? before.next[row] : before.old[row];
+  let near = -1;
+  for (let at = 0; at < after.count; at++) {
+    if (numbers[at] < 0) continue;
+    if (numbers[at] > line) break;
+    near = at;
+  }
+  return near;
+}
+
 /** The rows of all lines that are shown, by their 0-based numbers on either side: for many questions, where {@link rowOfLine} is for one. */
 export function indexRows(rows: Rows): { old: Map<number, number>; new: Map<number, number> } {
   const index = { old: new Map<number, number>(), new: new Map<number, number>() };

@@ -1,11 +1,12 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect } from "react";
 import { type Mock, vi } from "vitest";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
 import { wholeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
+import { ctrlEnter } from "../focus/ctrl-enter";
 import { Actions } from "../workspace/actions/use-actions";
 import {
   type Attention,
@@ -15,8 +16,9 @@ import {
   TellContext,
 } from "../workspace/state/context";
 
-/** Wraps in what keeps the answers of the server, for components and hooks that ask. */
+/** Wraps in what every page stands in, for components and hooks that ask: what keeps the answers of the server, and Ctrl Enter. */
 export function Asking({ children }: { children: ReactNode }) {
+  useEffect(ctrlEnter, []);
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   return <QueryClientProvider client={client}>{children}</QueryClientProvider>;
 }
@@ -29,7 +31,13 @@ export function showInWorkspace(
 ) {
   const command = vi.fn<(request: CommandRequest) => Promise<string | null>>(async () => null);
   const tell = vi.fn<(words: string, undo?: () => void) => void>();
-  const notes = { saveNote: vi.fn(async () => null), dropNote: vi.fn(), startNote: vi.fn(), startTask: vi.fn() };
+  const notes = {
+    saveNote: vi.fn(async () => null),
+    dropNote: vi.fn(),
+    startNote: vi.fn(),
+    startTask: vi.fn(),
+    leaveNote: vi.fn(),
+  };
   const pick = vi.fn(async () => {});
   const goTo = vi.fn();
   const setActiveThread = vi.fn();

@@ -1,5 +1,6 @@
 "use client";
 import type { KeyboardEvent } from "react";
+import { atEnd } from "../focus/at-end";
 
 /** Where code is written: Tab indents as the lines around do, Enter goes on at the same depth, Escape and then Tab leads out. */
 export function CodeField({
@@ -7,11 +8,14 @@ export function CodeField({
   lines,
   onLines,
   onLeave,
+  focus = false,
 }: {
   label: string;
   lines: readonly string[];
   onLines: (lines: string[]) => void;
   onLeave: () => void;
+  /** It opens because the person asked to write. */
+  focus?: boolean;
 }) {
   const text = lines.join("\n");
   const unit = indentationOf(lines);
@@ -41,6 +45,7 @@ export function CodeField({
   };
   return (
     <textarea
+      ref={focus ? atEnd : undefined}
       aria-label={label}
       spellCheck={false}
       wrap="off"

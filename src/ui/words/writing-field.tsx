@@ -1,6 +1,7 @@
 "use client";
-import { type KeyboardEvent, type Ref, useRef, useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import { ask, reasonFrom } from "../ask";
+import { atEnd } from "../focus/at-end";
 import { SafeMarkdown } from "../markdown";
 
 /** Where Markdown is written: with a preview, and pictures that are pasted or dropped kept by the server. */
@@ -11,9 +12,9 @@ export function WritingField(props: {
   onText: (text: string) => void;
   onKeyDown?: (event: KeyboardEvent<HTMLTextAreaElement>) => void;
   placeholder?: string;
+  /** It opens because the person asked to write. */
   focus?: boolean;
   name?: string;
-  field?: Ref<HTMLTextAreaElement>;
   className?: string;
 }) {
   const { label, repository, text, onText } = props;
@@ -50,10 +51,8 @@ export function WritingField(props: {
         </section>
       ) : (
         <textarea
-          ref={props.field}
+          ref={props.focus ? atEnd : undefined}
           name={props.name}
-          // biome-ignore lint/a11y/noAutofocus: it opens because the person asked to write
-          autoFocus={props.focus}
           aria-label={label}
           className={`field text-[14px] ${props.className ?? "min-h-20"}`}
           placeholder={props.placeholder}

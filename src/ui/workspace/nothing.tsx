@@ -32,7 +32,7 @@ export function Nothing({
     };
   }, [known, path, onOther]);
   return (
-    <div className="flex-1 bg-paper px-8 py-8">
+    <main className="flex-1 bg-paper px-8 py-8 outline-none">
       {none === path ? (
         <>
           <p role="status">
@@ -53,7 +53,7 @@ export function Nothing({
       ) : (
         <p className="text-soft">{words ?? "Looking for it …"}</p>
       )}
-    </div>
+    </main>
   );
 }
 

@@ -160,17 +160,19 @@ function Reading({
         <div className="flex min-h-0 flex-1">
           <Outline files={files} chosen={chosen} onChoose={choose} />
           {file ? (
-            <Manuscript
-              key={`${points.kind} ${revision} ${JSON.stringify(points)} ${file.path}`}
-              {...{ file, points, revision, raw, walk, onCommit }}
-              files={files ?? []}
-              onRaw={setRaw}
-              target={navigation.target}
-              onUnread={() => void markRead(file, revision, false)}
-              onEnd={() => {
-                if (shown !== null && isWhole(points)) markLooked(file.path, shown);
-              }}
-            />
+            <main className="flex min-h-0 min-w-0 flex-1">
+              <Manuscript
+                key={`${points.kind} ${revision} ${JSON.stringify(points)} ${file.path}`}
+                {...{ file, points, revision, raw, walk, onCommit }}
+                files={files ?? []}
+                onRaw={setRaw}
+                target={navigation.target}
+                onUnread={() => void markRead(file, revision, false)}
+                onEnd={() => {
+                  if (shown !== null && isWhole(points)) markLooked(file.path, shown);
+                }}
+              />
+            </main>
           ) : chosen !== null ? (
             <Nothing
               path={chosen}

@@ -1,5 +1,6 @@
 "use client";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
+import { isCovered, isTypedInto } from "../../focus/taken";
 import { ACTION_IDS, type ActionId, BY_KEY, keyOf } from "./actions";
 
 /** What happens when an action is chosen. Null: it cannot be done just now. Left out: another part of the page knows. */
@@ -52,8 +53,8 @@ export function Actions({ children }: { children: ReactNode }) {
   const registry = useMemo(() => new Registry(), []);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.altKey || event.metaKey || isTyping(event.target)) return;
-      if (document.querySelector("[role=dialog],[role=menu]")) return;
+      if (event.defaultPrevented || event.altKey || event.metaKey || isTypedInto(event.target)) return;
+      if (isCovered()) return;
       const id = BY_KEY.get(keyOf(event));
       const handler = id && registry.handlerOf(id);
       if (!handler) return;
@@ -64,10 +65,4 @@ export function Actions({ children }: { children: ReactNode }) {
     return () => window.removeEventListener("keydown", listen);
   }, [registry]);
   return <Context value={registry}>{children}</Context>;
-}
-
-function isTyping(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement && (target.isContentEditable || /^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-  );
 }

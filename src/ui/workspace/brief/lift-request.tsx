@@ -1,4 +1,5 @@
 "use client";
+import { atEnd } from "../../focus/at-end";
 import { useDraft } from "../../use-draft";
 import { nameIn, useChangeSet, useTell } from "../state/context";
 import { SmallForm } from "./small-form";
@@ -32,8 +33,7 @@ export function LiftRequest({ person }: { person: string }) {
       <label className="grid gap-0.5 text-[13px] text-soft">
         {mine ? "A word about it, if you like" : "Why it no longer stands: this stays on the record"}
         <input
-          // biome-ignore lint/a11y/noAutofocus: it was just asked for
-          autoFocus
+          ref={atEnd}
           className="field"
           name="reason"
           value={reason.value}

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../ask";
+import { atEnd } from "../../focus/at-end";
 import { useChangeSet, useTell } from "../state/context";
 import { SmallForm } from "./small-form";
 
@@ -34,8 +35,7 @@ export function Retarget() {
       <label className="grid gap-0.5 text-[13px] text-soft">
         The branch that it is to merge into
         <select
-          // biome-ignore lint/a11y/noAutofocus: it was just asked for
-          autoFocus
+          ref={atEnd}
           className="field text-ink"
           name="target"
           value={target}

@@ -1,6 +1,7 @@
 "use client";
 import type { UnsentTask } from "@/core/api";
 import { goesOn } from "@/core/review/state";
+import { atEnd } from "../../focus/at-end";
 import { SafeMarkdown } from "../../markdown";
 import { When } from "../../when";
 import { useKeptNote } from "../margin/use-kept-note";
@@ -71,13 +72,13 @@ export function TaskNote({ note }: { note: UnsentTask }) {
     <div
       className="rounded-md border border-l-4 border-dashed border-brass border-l-brass px-3 py-2"
       data-note={note.id}
+      data-deeds
     >
       <p className="flex justify-between text-[12.5px] text-soft">
         Task <span className="text-brass">unsent</span>
       </p>
       <input
-        // biome-ignore lint/a11y/noAutofocus: it opens because the person asked to write
-        autoFocus={freshNote === note.id}
+        ref={freshNote === note.id ? atEnd : undefined}
         aria-label="What is to be done"
         className="field mt-1"
         placeholder="What is to be done before this merges?"

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { WorkItemView } from "@/core/keeping-view";
 import type { LinkedItem } from "@/core/work/trailers";
 import { ask, reasonFrom } from "../../ask";
+import { atEnd } from "../../focus/at-end";
 import { useChangeSet, useTell } from "../state/context";
 
 /** Why the change is made: the work items that are linked, and the way to link one. */
@@ -94,7 +95,7 @@ function FindItem({
   const [words, setWords] = useState("");
   const [closes, setCloses] = useState(true);
   const [problem, setProblem] = useState("");
-  const { data: found } = useQuery({
+  const { data: found, isPlaceholderData } = useQuery({
     queryKey: ["work", parts.repo, "find", words],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     placeholderData: (before) => before,
@@ -112,12 +113,16 @@ function FindItem({
       <label className="grid gap-0.5 text-[13px] text-soft">
         Number, or words of it
         <input
-          // biome-ignore lint/a11y/noAutofocus: it was just asked for
-          autoFocus
+          ref={atEnd}
           className="field"
           value={words}
           onChange={(event) => setWords(event.target.value)}
-          onKeyDown={(event) => event.key === "Escape" && onClose()}
+          onKeyDown={(event) => {
+            if (event.key === "Escape") onClose();
+            // The only one that fits is the one that is meant.
+            if (event.key === "Enter" && words.trim() !== "" && found?.length === 1 && !isPlaceholderData)
+              onLink(found[0].item, closes);
+          }}
         />
       </label>
       <label className="flex items-center gap-2 text-[13px]">

@@ -19,7 +19,7 @@ import { FileHead } from "./file-head";
 import { HiddenRemarks } from "./hidden-remarks";
 import { InsteadOfText } from "./instead-of-text";
 import { Lines } from "./rows/lines";
-import { nameOfPlace, topLine, widest } from "./rows/rows-on-page";
+import { topLine, widest } from "./rows/rows-on-page";
 import { Scopes } from "./scopes";
 import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
@@ -176,8 +176,7 @@ export function Manuscript(props: ManuscriptProps) {
             aria-label={`Lines of ${file.path}`}
             aria-rowcount={layout?.count ?? 0}
             aria-multiselectable
-            aria-activedescendant={layout && cursor >= 0 ? nameOfPlace(layout, cursor) : undefined}
-            tabIndex={0}
+            tabIndex={layout && cursor >= 0 ? -1 : 0}
             className="relative flex-1 bg-paper"
             style={{
               ["--number-width" as string]: `${digits * 7 + 14}px`,

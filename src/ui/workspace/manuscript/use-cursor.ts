@@ -1,36 +1,63 @@
 "use client";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { Layout } from "@/core/reading/columns";
-import { REMOVED, type Rows } from "@/core/reading/rows";
+import { REMOVED, type Rows, sameRow } from "@/core/reading/rows";
 import { type Selection, selectionOf } from "@/core/reading/selection";
 
-/** The row that keys act on, and how far back from it lines are selected. */
-export function useCursor(rows: Rows | null, layout: Layout | null, scrollTo: (row: number, centre: boolean) => void) {
-  const [cursor, setCursor] = useState(-1);
+interface Stand {
+  /** The rows that the numbers are about. */
+  rows: Rows | null;
+  /** The row that keys act on; -1 for none. */
+  cursor: number;
   /** Where the selection began; -1 for none. */
-  const [mark, setMark] = useState(-1);
+  mark: number;
+  /** Counts the moves that somebody made, by key or pointer. */
+  moves: number;
+}
+
+/** The row that keys act on, and how far back from it lines are selected. It stays on its line when rows come and go around it. */
+export function useCursor(rows: Rows | null, layout: Layout | null, scrollTo: (row: number, centre: boolean) => void) {
+  const [stand, setStand] = useState<Stand>({ rows, cursor: -1, mark: -1, moves: 0 });
+  let at = stand;
+  if (rows !== stand.rows) {
+    const { rows: before, cursor, mark } = stand;
+    const moved = (row: number) => (before && rows ? sameRow(before, row, rows) : row);
+    at = { ...stand, rows, cursor: moved(cursor), mark: moved(mark) };
+    setStand(at);
+  }
+  const { cursor, mark, moves } = at;
   /** The side that was taken hold of, where it was said. */
   const side = useRef<Selection["side"] | undefined>(undefined);
 
-  const choose = useCallback((row: number) => {
-    side.current = undefined;
-    setMark(-1);
-    setCursor(row);
-  }, []);
+  const put = useCallback(
+    (cursor: number, mark: (now: Stand) => number, byHand = true) =>
+      setStand((now) => ({ ...now, cursor, mark: mark(now), moves: now.moves + (byHand ? 1 : 0) })),
+    [],
+  );
+  /** Sets the cursor on a row, without selecting. */
+  const choose = useCallback(
+    (row: number, byHand = true) => {
+      side.current = undefined;
+      put(row, () => -1, byHand);
+    },
+    [put],
+  );
   const show = useCallback(
-    (row: number, centre = false) => {
-      choose(row);
+    (row: number, centre = false, byHand = true) => {
+      choose(row, byHand);
       scrollTo(row, centre);
     },
     [choose, scrollTo],
   );
   /** Takes hold of a line, from where more are taken by {@link stretch}. */
-  const grasp = useCallback((row: number, on: Selection["side"]) => {
-    side.current = on;
-    setMark(row);
-    setCursor(row);
-  }, []);
-  const stretch = useCallback((row: number) => setCursor(row), []);
+  const grasp = useCallback(
+    (row: number, on: Selection["side"]) => {
+      side.current = on;
+      put(row, () => row);
+    },
+    [put],
+  );
+  const stretch = useCallback((row: number) => put(row, ({ mark }) => mark), [put]);
 
   const move = (by: number, selecting = false) => {
     if (!layout || !rows || layout.count === 0) return;
@@ -42,13 +69,12 @@ export function useCursor(rows: Rows | null, layout: Layout | null, scrollTo: (r
       : [layout.right[place], layout.left[place]];
     const row = first >= 0 ? first : second;
     if (!selecting) return show(row);
-    if (mark < 0) setMark(cursor);
-    setCursor(row);
+    put(row, ({ cursor, mark }) => (mark < 0 ? cursor : mark));
     scrollTo(row, false);
   };
   const selection = useMemo(
     () => (rows && cursor >= 0 ? selectionOf(rows, mark, cursor, side.current) : null),
     [rows, mark, cursor],
   );
-  return { cursor, selecting: mark >= 0 && mark !== cursor, selection, choose, show, grasp, stretch, move };
+  return { cursor, moves, selecting: mark >= 0 && mark !== cursor, selection, choose, show, grasp, stretch, move };
 }

@@ -1,10 +1,11 @@
 "use client";
-import { useVirtualizer } from "@tanstack/react-virtual";
+import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
 import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import type { Target } from "../navigation/use-navigation";
 import { useCursor } from "./use-cursor";
+import { useCursorFocus } from "./use-cursor-focus";
 import type { useRows } from "./use-rows";
 
 /** Heights in pixels, of a line and of what stands for hidden ones. */
@@ -19,6 +20,7 @@ export function usePage(
   onEnd: () => void,
 ) {
   const scroller = useRef<HTMLDivElement>(null);
+  const cursorPlace = useRef(-1);
   const virtual = useVirtualizer({
     count: layout?.count ?? 0,
     getScrollElement: () => scroller.current,
@@ -30,6 +32,8 @@ export function usePage(
       [rows, layout],
     ),
     overscan: 10,
+    // The row of the cursor has the focus, so it stays, wherever one scrolls.
+    rangeExtractor: (range) => withPlace(defaultRangeExtractor(range), cursorPlace.current),
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
@@ -59,7 +63,9 @@ export function usePage(
     [layout, virtual],
   );
   const hold = useCursor(rows, layout, scrollTo);
-  const { choose, show } = hold;
+  const { choose, show, cursor, moves } = hold;
+  cursorPlace.current = layout && cursor >= 0 ? (layout.placeOf[cursor] ?? -1) : -1;
+  useCursorFocus(scroller, layout, cursor, moves);
 
   // The first look at a file stands at its first difference.
   const looked = useRef(false);
@@ -67,7 +73,6 @@ export function usePage(
     if (!rows || looked.current) return;
     looked.current = true;
     if (!target) choose(Math.max(0, nextDifference(rows, -1, 1)));
-    scroller.current?.focus({ preventScroll: true });
   }, [rows, target, choose]);
 
   // A line that somebody points at is shown as soon as it is laid out, and once only.
@@ -77,7 +82,8 @@ export function usePage(
     const row = rowOfLine(rows, target.side, target.line - 1);
     if (row >= 0) {
       jumped.current = target.jump;
-      show(row, true);
+      // A thread that was gone to has the focus itself.
+      show(row, true, target.thread === null);
     } else {
       const line = target.side === "new" ? target.line - 1 : newLineNear(hunks, target.line - 1);
       open(line - 3, line + 4);
@@ -85,4 +91,10 @@ export function usePage(
   }, [target, rows, hunks, show, open]);
 
   return { scroller, virtual, rowTop, hold };
+}
+
+/** Places to be drawn, and one more among them. */
+function withPlace(places: number[], one: number): number[] {
+  if (one < 0 || places.includes(one)) return places;
+  return [...places, one].sort((a, b) => a - b);
 }

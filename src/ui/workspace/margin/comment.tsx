@@ -139,7 +139,6 @@ export function CommentView({
             text={editing}
             onText={setEditing}
             onKeyDown={(event) => {
-              if (event.key === "Enter" && event.ctrlKey) event.currentTarget.form?.requestSubmit();
               if (event.key === "Escape") {
                 event.stopPropagation();
                 setEditing(null);

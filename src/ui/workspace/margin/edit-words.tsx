@@ -1,5 +1,6 @@
 "use client";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
+import { atEnd } from "../../focus/at-end";
 import { useDraft } from "../../use-draft";
 import { WritingField } from "../../words/writing-field";
 import { byName, useChangeSet, useTell } from "../state/context";
@@ -24,12 +25,6 @@ export function EditWords({ onDone }: { onDone: () => void }) {
   const draft = useWordsDraft();
   const { title, description, was } = draft.value;
   const [problem, setProblem] = useState("");
-  const first = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    const field = first.current;
-    field?.focus();
-    field?.setSelectionRange(field.value.length, field.value.length);
-  }, []);
   const change = (part: Partial<Words>) => draft.change({ ...draft.value, ...part });
   const others = was.title !== view.title || was.description !== view.description;
   const save = async () => {
@@ -56,7 +51,7 @@ export function EditWords({ onDone }: { onDone: () => void }) {
       }}
     >
       <input
-        ref={first}
+        ref={atEnd}
         aria-label="Title"
         className="field font-serif text-[17px]"
         value={title}
@@ -69,9 +64,6 @@ export function EditWords({ onDone }: { onDone: () => void }) {
         className="min-h-48"
         text={description}
         onText={(text) => change({ description: text })}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && event.ctrlKey) event.currentTarget.form?.requestSubmit();
-        }}
       />
       {others && (
         <div role="alert" className="rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">

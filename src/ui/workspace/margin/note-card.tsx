@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from "react";
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
@@ -18,22 +18,27 @@ import { WeightMark } from "./weight";
 
 /** A remark that nobody else sees yet. It is kept as it is written. */
 export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | null }) {
-  const { view, dropNote, freshNote, command } = useChangeSet();
+  const { view, dropNote, freshNote, leaveNote, command } = useChangeSet();
   const tell = useTell();
   const fresh = freshNote === note.id;
   const empty = note.body === "" && note.suggestions.length === 0;
   const [editing, setEditing] = useState(fresh || empty);
+  // What was left open is there again with the page, without asking to be gone on with.
+  const [wanted, setWanted] = useState(fresh);
   const { body, weight, suggestions } = note;
   const kept = useKeptNote(note, { body, weight, suggestions });
-  const field = useRef<HTMLTextAreaElement>(null);
   const lines = useLinesOf(note.anchor, editing);
   const now = kept.value;
-  useEffect(() => {
-    if (!fresh) return;
+  const edit = useCallback(() => {
+    setWanted(true);
     setEditing(true);
-    field.current?.focus({ preventScroll: true });
-  }, [fresh]);
+  }, []);
+  useEffect(() => {
+    if (fresh) edit();
+  }, [fresh, edit]);
+  useEffect(() => () => leaveNote(note.id), [leaveNote, note.id]);
   const finish = () => {
+    leaveNote(note.id);
     void kept.flush();
     if (now.body.trim() === "" && now.suggestions.length === 0) dropNote({ ...note, body: "" });
     else setEditing(false);
@@ -43,7 +48,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
     tell(refusal ?? "Sent this one remark.");
   };
   const leave = (event: KeyboardEvent) => {
-    if ((event.key !== "Enter" || !event.ctrlKey) && event.key !== "Escape") return;
+    if (event.key !== "Escape") return;
     event.preventDefault();
     event.stopPropagation();
     finish();
@@ -64,10 +69,9 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
       {editing ? (
         <>
           <WritingField
-            field={field}
             label="Your remark, in Markdown"
             repository={view.repository}
-            focus={fresh}
+            focus={wanted}
             placeholder="What should the author know?"
             text={now.body}
             onText={(text) => kept.change({ body: text })}
@@ -83,7 +87,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
             />
           )}
           <p className="mt-1 flex items-center gap-3">
-            <button type="button" className="button" onClick={finish}>
+            <button type="button" data-deed className="button" onClick={finish}>
               Done <Key>Esc</Key>
             </button>
             <button type="button" className="quiet-button" onClick={kept.drop}>
@@ -101,7 +105,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
             <SmallDiff key={suggestion.id} was={suggestion.was} lines={suggestion.lines} />
           ))}
           <p className="mt-1 flex flex-wrap gap-x-4">
-            <button type="button" className="quiet-button" onClick={() => setEditing(true)}>
+            <button type="button" className="quiet-button" onClick={edit}>
               edit
             </button>
             <button type="button" className="quiet-button" onClick={kept.drop}>

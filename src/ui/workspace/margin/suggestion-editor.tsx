@@ -1,4 +1,5 @@
 "use client";
+import { useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import { overlapping, type Suggestion, sameLines } from "@/core/suggest/suggestion";
 import { newId } from "../../new-id";
@@ -22,6 +23,7 @@ export function SuggestionEditor({
 }) {
   const edit = (id: string, part: Partial<Suggestion>) =>
     onChange(suggestions.map((other) => (other.id === id ? { ...other, ...part } : other)));
+  const [begun, setBegun] = useState<string | null>(null);
   const clash = overlapping(suggestions);
   return (
     <div className="mt-1 grid min-w-0 grid-cols-[minmax(0,1fr)] gap-2">
@@ -52,6 +54,7 @@ export function SuggestionEditor({
             lines={suggestion.lines}
             onLines={(next) => edit(suggestion.id, { lines: next })}
             onLeave={onLeave}
+            focus={begun === suggestion.id}
           />
           {sameLines(suggestion.was, suggestion.lines) ? (
             <p className="text-[13px] text-clay">It changes nothing yet: edit it, or it cannot be sent.</p>
@@ -76,7 +79,11 @@ export function SuggestionEditor({
         <button
           type="button"
           className="quiet-button justify-self-start text-[13px]"
-          onClick={() => onChange([...suggestions, newSuggestion(anchor, suggestions, lines)])}
+          onClick={() => {
+            const suggestion = newSuggestion(anchor, suggestions, lines);
+            setBegun(suggestion.id);
+            onChange([...suggestions, suggestion]);
+          }}
         >
           {suggestions.length === 0 ? "suggest other text" : "suggest for other lines too"}
         </button>

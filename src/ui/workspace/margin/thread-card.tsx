@@ -222,12 +222,11 @@ function Reply({
         text={body}
         onText={onBody}
         onKeyDown={(event) => {
-          if (event.key === "Enter" && event.ctrlKey && !nothing) onSend(body, false);
           if (event.key === "Escape" && body.trim() === "") onCancel();
         }}
       />
       <p className="mt-1 flex flex-wrap gap-3">
-        <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, false)}>
+        <button type="button" data-deed className="button" disabled={nothing} onClick={() => onSend(body, false)}>
           Reply
         </button>
         {mayResolve && (

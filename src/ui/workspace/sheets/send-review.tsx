@@ -1,6 +1,6 @@
 "use client";
 import { useQueries } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import type { UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
@@ -62,11 +62,15 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
   const verdict = view.me.verdict.may ? chosen.value : "none";
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
+  const verdicts = useRef<HTMLFieldSetElement>(null);
   const remarks = view.unsent.flatMap((note) => (note.kind === "remark" && hasWords(note) ? [note] : []));
   const tasks = view.unsent.flatMap((note) => (note.kind === "task" && hasWords(note) ? [note] : []));
   const outdated = revision < view.revisions.length;
   const send = async () => {
-    if (!verdict) return setProblem("Choose a verdict first.");
+    if (!verdict) {
+      setProblem("Choose a verdict first.");
+      return verdicts.current?.querySelector<HTMLInputElement>("input:enabled")?.focus();
+    }
     setBusy(true);
     kept.cancel();
     const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.value });
@@ -125,7 +129,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
             onText={kept.change}
           />
         </div>
-        <fieldset className="mt-4">
+        <fieldset ref={verdicts} className="mt-4">
           <legend className="text-soft">Verdict</legend>
           <div className="mt-1 grid grid-cols-3 gap-2 max-[700px]:grid-cols-1">
             {VERDICTS.map((choice) => {
@@ -201,7 +205,7 @@ function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => vo
   const [editing, setEditing] = useState(false);
   const kept = useKeptNote(note, { body: note.body, weight: note.weight });
   return (
-    <li className="rounded-md border border-dashed border-brass px-3 py-2">
+    <li data-deeds className="rounded-md border border-dashed border-brass px-3 py-2">
       <p className="flex items-center gap-3 text-[13px] text-soft">
         <span className="min-w-0 flex-1 truncate">{anchorName(note.anchor)}</span>
         <WeightMark weight={kept.value.weight} onWeight={(next) => kept.change({ weight: next })} />
@@ -215,7 +219,13 @@ function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => vo
         >
           go there
         </button>
-        <button type="button" className="quiet-button" aria-expanded={editing} onClick={() => setEditing(!editing)}>
+        <button
+          type="button"
+          data-deed={editing || undefined}
+          className="quiet-button"
+          aria-expanded={editing}
+          onClick={() => setEditing(!editing)}
+        >
           {editing ? "done" : "edit"}
         </button>
         <button type="button" className="quiet-button" onClick={kept.drop}>

@@ -1,6 +1,7 @@
 "use client";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { atEnd } from "../../focus/at-end";
 
 /** The foot of a sheet: what went wrong, the way back, and the deed itself. */
 export function SheetFoot({
@@ -26,7 +27,7 @@ export function SheetFoot({
       <button type="button" className="button" onClick={onClose}>
         Not yet
       </button>
-      <button type="button" className="button-main" disabled={busy} onClick={onAction}>
+      <button type="button" data-deed className="button-main" disabled={busy} onClick={onAction}>
         {busy ? doing : action}
       </button>
     </div>
@@ -57,10 +58,12 @@ export function Sheet({
           className={`sheet fixed top-[7vh] left-1/2 z-50 flex max-h-[86vh] w-[94vw] -translate-x-1/2 flex-col ${wide ? "max-w-3xl" : "max-w-xl"}`}
           onOpenAutoFocus={(event) => {
             const first =
-              event.currentTarget instanceof HTMLElement ? event.currentTarget.querySelector("textarea, input") : null;
-            if (!(first instanceof HTMLElement)) return;
+              event.currentTarget instanceof HTMLElement
+                ? event.currentTarget.querySelector<HTMLTextAreaElement | HTMLInputElement>("textarea, input")
+                : null;
+            if (!first) return;
             event.preventDefault();
-            first.focus();
+            atEnd(first);
           }}
           {...(about ? {} : { "aria-describedby": undefined })}
         >

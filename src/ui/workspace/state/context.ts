@@ -25,6 +25,8 @@ export interface ChangeState {
   pick: (thread: string, suggestion: string, picked: boolean) => Promise<void>;
   /** The note that has just been begun, to be typed into at once. */
   freshNote: string | null;
+  /** It was typed into, or left: it does not ask for the focus any longer. */
+  leaveNote: (id: string) => void;
 }
 
 /** Where the reader is. Changes as they go from file to file and from thread to thread. */

@@ -118,6 +118,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     [place, edit, settle],
   );
 
+  const leaveNote = useCallback((id: string) => setFreshNote((now) => (now === id ? null : now)), []);
   const begin = useCallback(
     (note: Unsent) => {
       edit((now) => [...now, note]);
@@ -197,8 +198,8 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
   );
 
   return useMemo(
-    () => ({ view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote }),
-    [view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote],
+    () => ({ view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote, leaveNote }),
+    [view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote, leaveNote],
   );
 }
 

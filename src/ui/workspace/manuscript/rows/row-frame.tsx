@@ -24,7 +24,7 @@ export function RowFrame({ id, place, top, cursor, look, measure, onClick, child
       ref={measure}
       data-index={place}
       role="row"
-      tabIndex={-1}
+      tabIndex={cursor ? 0 : -1}
       aria-rowindex={place + 1}
       aria-selected={cursor}
       className={`row ${look} ${measure ? "row-wrap" : ""} ${cursor ? "row-cursor" : ""}`}
