@@ -44,6 +44,53 @@ describe("addresses", () => {
     await until(anders, "/r/berth-planner");
   });
 
+  it("that mails name all lead somewhere, and those of threads to the thread, whichever file it is in by now", async () => {
+    await anders.go("/mail");
+    const messages = await anders.page.$$eval("nav li a", (all) =>
+      all.map(({ href }) => new URL(href)).map((url) => url.pathname + url.search),
+    );
+    const links = new Set<string>();
+    for (const message of messages) {
+      await anders.go(message);
+      const text = await anders.page.$eval("main pre", (body) => body.textContent ?? "");
+      for (const [link] of text.matchAll(/https?:\/\/\S+/g)) {
+        const { pathname, search } = new URL(link);
+        links.add(pathname + search);
+      }
+    }
+    const threads = [...links].filter((link) => link.includes("thread="));
+    expect([messages.length > 3, threads.length > 2]).toEqual([true, true]);
+    for (const link of links) {
+      await anders.go(link);
+      const text = await anders.text();
+      expect(text, link).not.toMatch(/no such|There is no file|cannot be shown|not found/i);
+      if (!threads.includes(link)) continue;
+      const id = link.slice(link.indexOf("thread=") + 7);
+      await anders.page.waitForFunction(
+        (thread) => {
+          const at = document.activeElement;
+          const { top, bottom } = at?.getBoundingClientRect() ?? { top: 0, bottom: 0 };
+          return at?.getAttribute("data-thread") === thread && top >= 0 && bottom <= window.innerHeight;
+        },
+        { polling: 50 },
+        id,
+      );
+    }
+    // Who is not signed in comes there by way of signing in.
+    const stranger = await house.visitor();
+    const [link] = threads;
+    await stranger.go(link);
+    await stranger.page.type('input[name="name"]', "sunday");
+    await stranger.page.type('input[name="password"]', "harbour-demo");
+    await stranger.key("Enter");
+    const thread = `[data-thread="${link.slice(link.indexOf("thread=") + 7)}"]`;
+    await stranger.page.waitForFunction(
+      (card) => document.activeElement?.matches(card) ?? false,
+      { polling: 50 },
+      thread,
+    );
+  });
+
   it("that name nothing say so, and lead to what comes near", async () => {
     await anders.go(`${CHANGE}?file=plan%2Fbord.ts`);
     await anders.see("There is no file plan/bord.ts here");

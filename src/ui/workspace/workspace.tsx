@@ -96,9 +96,11 @@ function Reading({
     if (!files || files.length === 0) return;
     // In what is new to someone a file without anything new is nothing to look at, either.
     const some = points.kind === "commits" || (points.kind === "revision" && points.from === "read" && complete);
-    const lost = some && chosen !== null && !files.some(({ path }) => path === chosen);
+    const there = ({ path }: { path: string }) => path === chosen;
+    // One that was asked for all the same, by a thread in it or by its name, stays.
+    const lost = some && chosen !== null && !files.some(there) && !others.some(there);
     if (chosen === FIRST || lost) choose((inOrder(files).left[0] ?? files[0]).path);
-  }, [files, chosen, points, complete, choose]);
+  }, [files, others, chosen, points, complete, choose]);
 
   const walk = useFilesWalk(
     navigation,

@@ -14,16 +14,17 @@ export function useCursorFocus(
   cursor: number,
   moves: number,
 ): void {
-  const seen = useRef(0);
+  const seen = useRef(-1);
   useLayoutEffect(() => {
     if (!layout || cursor < 0 || cursor >= layout.placeOf.length) return;
-    const moved = seen.current !== moves;
+    const first = seen.current < 0;
+    const moved = !first && seen.current !== moves;
     seen.current = moves;
     const active = document.activeElement;
     if (isTypedInto(active) || isCovered()) return;
     const inRows = active?.getAttribute("role") === "row" && scroller.current?.contains(active) === true;
     const nowhere = active === null || active === document.body;
-    if (moved || inRows || nowhere)
+    if (moved || inRows || (first && (nowhere || moves > 0)))
       document.getElementById(nameOfPlace(layout, cursor))?.focus({ preventScroll: true });
   }, [layout, cursor, scroller, moves]);
 }

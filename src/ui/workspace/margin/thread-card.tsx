@@ -37,7 +37,10 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   const mayResolve = view.me.role === "keeper" || inThread(view.author, thread, view.me.id);
 
   useEffect(() => {
-    if (active) card.current?.focus({ preventScroll: true });
+    if (!active) return;
+    // Beside its lines it is shown with them.
+    const beside = card.current?.closest("aside") !== null;
+    card.current?.focus({ preventScroll: beside });
   }, [active]);
 
   const run = async (request: Parameters<typeof command>[0]) => {

@@ -63,13 +63,18 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   }, []);
 
   // The address names what is open; what was open before is one step back, lines within a file aside.
-  const last = useRef<string | null>(null);
+  const last = useRef<Pick<Navigation, "points" | "chosen" | "activeThread"> | null>(null);
   useEffect(() => {
     const text = addressFor({ points, chosen, target, activeThread }, view.revisions.length);
-    const step = `${JSON.stringify(points)} ${chosen} ${activeThread}`;
-    // The first file that turns out to be there is no step of its own.
-    const stays = last.current === null || last.current === step || last.current.includes(FIRST) || chosen === FIRST;
-    last.current = step;
+    const before = last.current;
+    last.current = { points, chosen, activeThread };
+    const stays =
+      before === null ||
+      (samePlace(before, last.current) && before.activeThread === activeThread) ||
+      // The first file that turns out to be there is no step of its own, and neither is the file that a thread turns out to be in.
+      before.chosen === FIRST ||
+      chosen === FIRST ||
+      (before.chosen === null && activeThread !== null && before.activeThread === activeThread);
     const { history, location } = window;
     if (location.search === text) return;
     // The plain ones of the browser: those of the framework would draw the whole page anew, and nothing on it depends on the address.
@@ -86,7 +91,7 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
       const newest = `r${latest.current.revisions.length}`;
       const named = readPoints({ from: search.get("from") ?? "base", to: search.get("to") ?? newest });
       const next = named ?? first;
-      last.current = `${JSON.stringify(next)} ${address.file} ${address.thread}`;
+      last.current = { points: next, chosen: address.file, activeThread: address.thread };
       setPoints(next);
       setChosen(address.file);
       setTarget(firstTarget(address, latest.current, jumps.current++));
@@ -97,6 +102,10 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   }, [first]);
 
   return { points, chosen, target, activeThread, setActiveThread, choose, chooseLine, setPoints, showPoints };
+}
+
+function samePlace(a: Pick<Navigation, "points" | "chosen">, b: Pick<Navigation, "points" | "chosen">): boolean {
+  return a.chosen === b.chosen && JSON.stringify(a.points) === JSON.stringify(b.points);
 }
 
 function addressIn(search: URLSearchParams): Address {

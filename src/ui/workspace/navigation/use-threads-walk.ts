@@ -1,5 +1,5 @@
 "use client";
-import { useCallback } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import { isHomeless } from "@/core/anchor/anchor-history";
 import type { ReadingFile } from "@/core/api";
@@ -42,6 +42,14 @@ export function useThreadsWalk(
     },
     [files, choose, chooseLine, setActiveThread, openOther, tell, view, shown],
   );
+  // An address that names a thread leads to where its lines are now, whichever file that is.
+  const landed = useRef(false);
+  useEffect(() => {
+    if (landed.current || !files) return;
+    landed.current = true;
+    const named = view.threads.find(({ id }) => id === activeThread);
+    if (named) goTo(named.anchor, named.id);
+  }, [files, view, activeThread, goTo]);
   /** To the next thread that fits, in the order of the files and of their lines. */
   const next = (fits: (thread: Thread) => boolean, none: string) => {
     const found = view.threads.filter(fits);
