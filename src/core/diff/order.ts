@@ -43,7 +43,7 @@ export function readingOrder(files: readonly Ordered[]): number[] {
   return result;
 }
 
-/** Folder by folder; the files of a folder before its sub-folders. */
+/** Folder by folder; the files of a folder before its sub-folders; by name, where numbers count as numbers. */
 export function comparePaths(a: string, b: string): number {
   const left = a.split("/");
   const right = b.split("/");
@@ -51,9 +51,46 @@ export function comparePaths(a: string, b: string): number {
     const lastA = i === left.length - 1;
     const lastB = i === right.length - 1;
     if (lastA !== lastB) return lastA ? -1 : 1;
-    if (left[i] !== right[i]) return left[i] < right[i] ? -1 : 1;
+    if (left[i] !== right[i]) return compareNames(left[i], right[i]);
     if (lastA) return 0;
   }
+}
+
+/**
+ * Two names, character by character, where digits that stand together count as one number: `r9` before `r10`. Names that are alike
+ * but for zeros before a number are told apart by their characters, so that no two different names are equal.
+ */
+function compareNames(a: string, b: string): number {
+  let i = 0;
+  let j = 0;
+  while (i < a.length && j < b.length) {
+    if (isDigit(a, i) && isDigit(b, j)) {
+      const [first, second] = [numberAt(a, i), numberAt(b, j)];
+      if (first.digits.length !== second.digits.length) return first.digits.length - second.digits.length;
+      if (first.digits !== second.digits) return first.digits < second.digits ? -1 : 1;
+      [i, j] = [first.end, second.end];
+    } else if (a[i] !== b[j]) return a[i] < b[j] ? -1 : 1;
+    else {
+      i++;
+      j++;
+    }
+  }
+  const rest = a.length - i - (b.length - j);
+  return rest !== 0 ? rest : a < b ? -1 : a > b ? 1 : 0;
+}
+
+function isDigit(text: string, at: number): boolean {
+  const code = text.charCodeAt(at);
+  return code >= 48 && code <= 57;
+}
+
+/** The digits that begin at a place, without zeros before them, and where they end. */
+function numberAt(text: string, at: number): { digits: string; end: number } {
+  let end = at;
+  while (end < text.length && isDigit(text, end)) end++;
+  let start = at;
+  while (start < end - 1 && text[start] === "0") start++;
+  return { digits: text.slice(start, end), end };
 }
 
 const TEST = /(?:[._-](?:test|tests|spec)|_test|Test|Tests)$|^(?:test_|tests?$)/;

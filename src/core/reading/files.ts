@@ -1,4 +1,5 @@
 import type { ReadingFile } from "../api";
+import { treeOf } from "./tree";
 
 /** Whether a file has anything a person should look at: lines to read, or something that happened to it as a whole. */
 export function needsReading({ toRead }: ReadingFile): boolean {
@@ -35,4 +36,13 @@ export function inOrder(files: readonly ReadingFile[]): {
     quiet: files.filter((file) => file.read !== "read" && !isLeft(file)),
     read: files.filter((file) => file.read === "read"),
   };
+}
+
+/** How files are listed: what is left to read first, in the order in which it is best read; or by folder. */
+export type ListShape = "order" | "tree";
+
+/** Files one after the other, as they are listed. */
+export function asListed(files: readonly ReadingFile[], shape: ListShape): ReadingFile[] {
+  if (shape === "order") return Object.values(inOrder(files)).flat();
+  return treeOf(files).flatMap((branch) => (branch.kind === "file" ? [branch.file] : []));
 }

@@ -41,6 +41,7 @@ export const ACTIONS = {
   raw: shown("show everything raw, or fold the quiet lines", "v"),
   columns: shown("show this file in two columns, or in one", "k"),
   "columns-of-all": shown("show all files as it fits, in one column, in two", "shift k"),
+  "outline-shape": shown("list the files by folder, or as they are best read"),
   wrap: shown("wrap long lines, or leave each in one", "l"),
 
   "select-down": talk("select one line more", "shift arrowdown"),

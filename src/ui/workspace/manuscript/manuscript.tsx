@@ -14,6 +14,7 @@ import type { Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useFile } from "../state/use-file";
 import { Cautions } from "./cautions";
+import { ChangeMarks } from "./change-marks";
 import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
 import { HiddenRemarks } from "./hidden-remarks";
@@ -164,62 +165,65 @@ export function Manuscript(props: ManuscriptProps) {
           onGo={(line) => walk.jump(file.path, "new", line + 1)}
         />
       )}
-      <div
-        ref={scroller}
-        className="min-h-0 flex-1 overflow-auto bg-page outline-none"
-        tabIndex={-1}
-        data-testid="scroller"
-      >
-        <div className={`flex min-h-full ${wraps ? "" : "min-w-fit"}`}>
-          <div
-            role="grid"
-            aria-label={`Lines of ${file.path}`}
-            aria-rowcount={layout?.count ?? 0}
-            aria-multiselectable
-            tabIndex={layout && cursor >= 0 ? -1 : 0}
-            className="relative flex-1 bg-paper"
-            style={{
-              ["--number-width" as string]: `${digits * 7 + 14}px`,
-              minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
-              minHeight: Math.max(virtual.getTotalSize(), marginHeight),
-            }}
-            onPointerOver={asking === "yes" ? (event) => setPointed(rowAt(event.target)) : undefined}
-            onPointerLeave={() => setPointed(-1)}
-          >
-            <InsteadOfText
-              {...{ file, view, error }}
-              repository={change.repository}
-              empty={rows?.count === 0}
-              onAsText={() => setAsText(true)}
-            />
-            {rows && layout && text && view && !view.untold && (
-              <Lines
-                {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored }}
-                onJump={walk.jump}
-                selection={hold.selecting ? selection : null}
-                items={virtual.getVirtualItems()}
-                measure={wraps ? virtual.measureElement : null}
-                acts={acts}
-                onOpenGap={opening.openGap}
-                onOpenFold={opening.openFold}
-                onVerify={acts.onVerify}
+      <div className="flex min-h-0 flex-1">
+        <div
+          ref={scroller}
+          className="min-h-0 min-w-0 flex-1 overflow-auto bg-page outline-none"
+          tabIndex={-1}
+          data-testid="scroller"
+        >
+          <div className={`flex min-h-full ${wraps ? "" : "min-w-fit"}`}>
+            <div
+              role="grid"
+              aria-label={`Lines of ${file.path}`}
+              aria-rowcount={layout?.count ?? 0}
+              aria-multiselectable
+              tabIndex={layout && cursor >= 0 ? -1 : 0}
+              className="relative flex-1 bg-paper"
+              style={{
+                ["--number-width" as string]: `${digits * 7 + 14}px`,
+                minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
+                minHeight: Math.max(virtual.getTotalSize(), marginHeight),
+              }}
+              onPointerOver={asking === "yes" ? (event) => setPointed(rowAt(event.target)) : undefined}
+              onPointerLeave={() => setPointed(-1)}
+            >
+              <InsteadOfText
+                {...{ file, view, error }}
+                repository={change.repository}
+                empty={rows?.count === 0}
+                onAsText={() => setAsText(true)}
+              />
+              {rows && layout && text && view && !view.untold && (
+                <Lines
+                  {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored }}
+                  onJump={walk.jump}
+                  selection={hold.selecting ? selection : null}
+                  items={virtual.getVirtualItems()}
+                  measure={wraps ? virtual.measureElement : null}
+                  acts={acts}
+                  onOpenGap={opening.openGap}
+                  onOpenFold={opening.openFold}
+                  onVerify={acts.onVerify}
+                />
+              )}
+            </div>
+            {hiding === "yes" ? (
+              <HiddenRemarks onShow={() => setHiding("no")} />
+            ) : (
+              <Margin
+                file={file}
+                narrow={shown.narrow}
+                from={seenFrom - SEEN}
+                to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
+                rowTop={rowTop}
+                onPlaced={setPlaced}
+                onHeight={setMarginHeight}
               />
             )}
           </div>
-          {hiding === "yes" ? (
-            <HiddenRemarks onShow={() => setHiding("no")} />
-          ) : (
-            <Margin
-              file={file}
-              narrow={shown.narrow}
-              from={seenFrom - SEEN}
-              to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
-              rowTop={rowTop}
-              onPlaced={setPlaced}
-              onHeight={setMarginHeight}
-            />
-          )}
         </div>
+        {rows && layout && <ChangeMarks {...{ rows, layout, scroller }} />}
       </div>
       <VerifySheet
         run={verified}

@@ -1,7 +1,8 @@
 "use client";
 import { useCallback, useMemo } from "react";
 import type { ReadingFile } from "@/core/api";
-import { inOrder, isLeft } from "@/core/reading/files";
+import { asListed, isLeft } from "@/core/reading/files";
+import { useShape } from "../outline/use-shape";
 import type { Tell } from "../state/context";
 import type { Navigation } from "./use-navigation";
 
@@ -28,7 +29,8 @@ export function useFilesWalk(
   tell: Tell,
 ): FilesWalk {
   // In the order in which the outline shows them.
-  const files = useMemo(() => compared && Object.values(inOrder(compared)).flat(), [compared]);
+  const [shape] = useShape();
+  const files = useMemo(() => compared && asListed(compared, shape), [compared, shape]);
   const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
   const left = (after: number, but?: ReadingFile) =>
     files && nextIn(files, after, (other) => isLeft(other) && other.path !== but?.path);

@@ -6,11 +6,14 @@ export function Choice({
   chosen,
   onClick,
   title,
+  indent = 0,
   children,
 }: {
   chosen: boolean;
   onClick: () => void;
   title?: string;
+  /** How far it stands in, in steps. */
+  indent?: number;
   children: ReactNode;
 }) {
   return (
@@ -19,6 +22,7 @@ export function Choice({
       title={title}
       aria-current={chosen ? "true" : undefined}
       onClick={onClick}
+      style={indent > 0 ? { paddingLeft: 16 + Math.min(indent, 8) * 12 } : undefined}
       className={`flex h-full w-full items-center gap-2 px-4 text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
     >
       {children}

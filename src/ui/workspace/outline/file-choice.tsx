@@ -5,9 +5,21 @@ import { isImagePath } from "@/core/diff/tree";
 import { needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Choice } from "./choice";
+import { Cut } from "./cut";
 
 /** A file of the outline: how far it is read, what happened to it, and how much of it there is to read. */
-export function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chosen: boolean; onClick: () => void }) {
+export function FileChoice({
+  file,
+  chosen,
+  depth,
+  onClick,
+}: {
+  file: ReadingFile;
+  chosen: boolean;
+  /** How deep it lies in the tree, where its folders stand above it; null where it is listed by itself. */
+  depth: number | null;
+  onClick: () => void;
+}) {
   const slash = file.path.lastIndexOf("/") + 1;
   const folder = file.path.slice(0, slash);
   const state = stateOf(file);
@@ -16,6 +28,7 @@ export function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chose
     <Choice
       chosen={chosen}
       onClick={onClick}
+      indent={depth ?? 0}
       title={`${visible(file.path)}: ${happened ? `${happened.words}, ` : ""}${state}`}
     >
       <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
@@ -29,8 +42,10 @@ export function FileChoice({ file, chosen, onClick }: { file: ReadingFile; chose
         {state}:
       </span>
       <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
-        <span className="min-w-0 truncate text-faint">{visible(folder)}</span>
-        <span className="max-w-full flex-none truncate">{visible(file.path.slice(slash))}</span>
+        {depth === null && folder !== "" && <span className="min-w-0 truncate text-faint">{visible(folder)}</span>}
+        <span className="flex max-w-full flex-none">
+          <Cut name={visible(file.path.slice(slash))} />
+        </span>
       </span>
       {happened && (
         <span aria-hidden className="w-3 flex-none text-center font-mono text-[12px] text-soft">

@@ -2,28 +2,21 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
-import { inOrder } from "@/core/reading/files";
-import { type Thread, waitsForAuthor } from "@/core/review/state";
 import { Key } from "../../key";
 import { useRemembered } from "../../use-remembered";
+import { useActions } from "../actions/use-actions";
 import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
 import { Choice } from "./choice";
 import { FileChoice } from "./file-choice";
+import { FolderChoice } from "./folder-choice";
+import { type Item, keyOf, orderItems, type ThreadFilter, threadItems, treeItems } from "./items";
 import { ThreadChoice } from "./thread-choice";
-
-type Item =
-  | { kind: "brief" }
-  | { kind: "head"; label: string; toggle?: () => void; open?: boolean }
-  | { kind: "file"; file: ReadingFile }
-  | { kind: "thread"; thread: Thread }
-  | { kind: "filter" }
-  | { kind: "say"; words: string };
+import { useShape } from "./use-shape";
 
 /** Heights in pixels of the kinds that are not as high as a file's. */
-const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32 };
+const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
 
-/** The order of reading: the brief, files to read, files read, threads. */
+/** What there is to read: the brief, the files in the order of reading or by folder, threads. */
 export function Outline({
   files,
   chosen,
@@ -37,38 +30,29 @@ export function Outline({
   const { activeThread, goTo } = useAttention();
   const [settledOpen, setSettledOpen] = useState(false);
   const [filter, setFilter] = useRemembered<ThreadFilter>("threads", "all");
+  const [shape, changeShape] = useShape();
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const scroller = useRef<HTMLElement>(null);
-  const items = useMemo(() => {
-    const list: Item[] = [{ kind: "brief" }];
-    const { left: unread, quiet, read } = inOrder(files ?? []);
-    if (!files) list.push({ kind: "say", words: "Comparing …" });
-    if (files && (unread.length > 0 || read.length + quiet.length === 0))
-      list.push({ kind: "head", label: `To read · ${unread.length.toLocaleString("en")}` });
-    if (files?.length === 0) list.push({ kind: "say", words: "Nothing differs here." });
-    for (const file of unread) list.push({ kind: "file", file });
-    if (quiet.length > 0) list.push({ kind: "head", label: `Quiet · ${quiet.length.toLocaleString("en")}` });
-    for (const file of quiet) list.push({ kind: "file", file });
-    if (read.length > 0) list.push({ kind: "head", label: `Read · ${read.length.toLocaleString("en")}` });
-    for (const file of read) list.push({ kind: "file", file });
-    const fitting = view.threads.filter((thread) => fits(thread, filter, view));
-    const open = fitting.filter(({ resolved }) => resolved === null);
-    const settled = fitting.filter(({ resolved }) => resolved !== null);
-    if (view.threads.length > 0) {
-      list.push({ kind: "head", label: `Open threads · ${open.length}` });
-      list.push({ kind: "filter" });
-    }
-    for (const thread of open) list.push({ kind: "thread", thread });
-    if (settled.length > 0) {
-      list.push({
-        kind: "head",
-        label: `Resolved · ${settled.length}`,
-        open: settledOpen,
-        toggle: () => setSettledOpen((now) => !now),
-      });
-      if (settledOpen) for (const thread of settled) list.push({ kind: "thread", thread });
-    }
-    return list;
-  }, [files, view, settledOpen, filter]);
+  useActions({ "outline-shape": changeShape });
+  const listed = useMemo(() => {
+    if (!files) return [{ kind: "say", words: "Comparing …" } satisfies Item];
+    return shape === "tree" ? treeItems(files, closed, chosen) : orderItems(files);
+  }, [files, shape, closed, chosen]);
+  const items = useMemo(
+    (): Item[] => [
+      { kind: "brief" },
+      ...(files && files.length > 1 ? [{ kind: "shape" } as const] : []),
+      ...listed,
+      ...threadItems(view, filter, settledOpen),
+    ],
+    [files, listed, view, filter, settledOpen],
+  );
+  const toggle = (path: string) =>
+    setClosed((now) => {
+      const next = new Set(now);
+      if (!next.delete(path)) next.add(path);
+      return next;
+    });
 
   const virtual = useVirtualizer({
     count: items.length,
@@ -104,13 +88,27 @@ export function Outline({
                   <Key>B</Key>
                 </Choice>
               )}
-              {item.kind === "head" && <Head {...item} />}
+              {item.kind === "head" && (
+                <Head
+                  label={item.label}
+                  {...(item.settled ? { open: settledOpen, toggle: () => setSettledOpen(!settledOpen) } : {})}
+                />
+              )}
+              {item.kind === "shape" && (
+                <p className="px-4 pt-1 text-right text-[12.5px]">
+                  <button type="button" className="quiet-button" onClick={changeShape}>
+                    {shape === "tree" ? "list as best read" : "list by folder"}
+                  </button>
+                </p>
+              )}
+              {item.kind === "folder" && <FolderChoice {...item} onClick={() => toggle(item.path)} />}
               {item.kind === "filter" && <Filter filter={filter} onFilter={setFilter} />}
               {item.kind === "say" && <p className="px-4 text-faint">{item.words}</p>}
               {item.kind === "file" && (
                 <FileChoice
                   file={item.file}
                   chosen={item.file.path === chosen}
+                  depth={item.depth}
                   onClick={() => onChoose(item.file.path)}
                 />
               )}
@@ -128,16 +126,6 @@ export function Outline({
       </div>
     </nav>
   );
-}
-
-/** Which threads are listed: all, one's own, those that wait for the author, those to settle, or those of one person. */
-type ThreadFilter = "all" | "mine" | "unanswered" | "settle" | `by ${string}`;
-
-function fits(thread: Thread, filter: ThreadFilter, view: ChangeView): boolean {
-  if (filter === "mine") return thread.comments.some(({ by }) => by === view.me.id);
-  if (filter === "unanswered") return waitsForAuthor(thread, view.author);
-  if (filter === "settle") return thread.resolved === null && thread.weight === "settle";
-  return filter === "all" || thread.comments.some(({ by }) => filter === `by ${by}`);
 }
 
 function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter: ThreadFilter) => void }) {
@@ -163,12 +151,6 @@ function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter:
       </select>
     </div>
   );
-}
-
-function keyOf(item: Item, index: number): string {
-  if (item.kind === "file") return `f${item.file.path}`;
-  if (item.kind === "thread") return `t${item.thread.id}`;
-  return `${item.kind}${index}`;
 }
 
 function Head({ label, toggle, open }: { label: string; toggle?: () => void; open?: boolean }) {
