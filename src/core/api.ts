@@ -210,6 +210,8 @@ export interface CommitView {
 /** The commits that touched a file, the oldest first, and which of them touched which lines: `steps` are places in `commits`. */
 export interface LineOrigins extends LineHistory {
   commits: CommitView[];
+  /** How many of them, the first ones, belong to the history that an earlier revision had before it was rebased or amended. */
+  earlier: number;
 }
 
 export const searchRequest = v.object({

@@ -176,7 +176,9 @@ export const classes = v.object({
 }) satisfies Shape<FileClasses>;
 
 const touched = v.array(v.object({ start: number, end: number, steps: v.array(number) }));
-export const origins = v.object({ commits: v.array(commit), old: touched, next: touched }) satisfies Shape<LineOrigins>;
+export const origins = v.object({
+  ...{ commits: v.array(commit), earlier: number, old: touched, next: touched },
+}) satisfies Shape<LineOrigins>;
 
 const hunk = v.object({ oldStart: number, oldEnd: number, newStart: number, newEnd: number }) satisfies Shape<Hunk>;
 const encoding = maybe(text as unknown as Shape<NonNullable<Comparison["oldEncoding"]>>);

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
+import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { originsOf } from "./history";
 import { searchReading } from "./reading";
@@ -27,19 +28,24 @@ afterAll(() => bench.clear());
 
 async function points(from: string, to: string) {
   const { change, folder } = await bench.change("quay", 1);
-  return { folder, points: value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, from, to)) };
+  return {
+    folder,
+    change,
+    points: value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, from, to)),
+  };
 }
 
 describe("what touched a line", () => {
   it("is known through renames and edits, for lines that came and for lines that went", async () => {
-    const { folder, points: all } = await points("base", "r1");
-    const origins = await originsOf(bench.app, folder, all, "b.txt", "");
+    const { folder, change, points: all } = await points("base", "r1");
+    const name = { from: "base", to: "r1" };
+    const origins = await originsOf(bench.app, folder, change, { ...all, name }, "b.txt");
     expect(origins.commits.map(({ subject }) => subject)).toEqual(["topic 1", "topic 2", "topic 3"]);
     expect(stepsOf(origins.next, 3)).toEqual([0, 2]);
     expect(stepsOf(origins.old, 3)).toEqual([0, 2]);
     expect(stepsOf(origins.next, 7)).toEqual([1]);
     expect(stepsOf(origins.next, 0)).toEqual([]);
-    const removed = await originsOf(bench.app, folder, all, "gone.txt", "");
+    const removed = await originsOf(bench.app, folder, change, { ...all, name }, "gone.txt");
     expect(removed.old).toEqual([{ start: 0, end: 1, steps: [0] }]);
     expect(removed.commits.map(({ subject }) => subject)).toEqual(["topic 3"]);
   });
@@ -47,11 +53,46 @@ describe("what touched a line", () => {
   it("is told of a range of commits too", async () => {
     const { change, folder } = await bench.change("quay", 1);
     const ids = (await bench.git(folder, "rev-list", "--reverse", "main..topic")).split("\n");
-    const range = value(
-      await statesOf(bench.app, bench.people.get("ada")!, change, folder, `before:${ids[1]}`, `at:${ids[2]}`),
-    );
-    const origins = await originsOf(bench.app, folder, range, "b.txt", "");
+    const name = { from: `before:${ids[1]}`, to: `at:${ids[2]}` };
+    const range = value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, name.from, name.to));
+    const origins = await originsOf(bench.app, folder, change, { ...range, name }, "b.txt");
     expect(stepsOf(origins.next, 3)).toEqual([1]);
+  });
+});
+
+describe("what touched a line, across a rebase", () => {
+  it("is told by the history that the earlier revision had, and by the new one", async () => {
+    const lines = Array.from({ length: 12 }, (_, i) => `entry ${i}`);
+    const work = await bench.repository("pier", {
+      main: [{ "a.txt": text(lines) }],
+      topic: [
+        { "a.txt": text(lines.with(2, "two, by the author")) },
+        { "a.txt": text(lines.with(2, "two, by the author").with(8, "eight")) },
+      ],
+    });
+    await bench.takeIn("pier", work);
+    value(await setRole(bench.app, "ada", "pier", "keeper"));
+    value(await bench.open("ada", "pier", "topic"));
+    // The target goes on, and the author makes one commit of it all, says line 2 otherwise and leaves line 8 alone.
+    await bench.git(work, "checkout", "--quiet", "main");
+    const there = ["a new head", ...lines];
+    await bench.commit(work, "meanwhile", { "a.txt": text(there) });
+    await bench.git(work, "checkout", "--quiet", "-B", "topic", "main");
+    await bench.commit(work, "once more", { "a.txt": text(there.with(3, "two, said otherwise")) });
+    const { folder } = await bench.change("pier", 1);
+    await bench.git(folder, "fetch", "--quiet", work, "+refs/heads/*:refs/heads/*");
+    value(await bench.do("ada", "pier", 1, { kind: "revise" }));
+    const { change } = await bench.change("pier", 1);
+    const name = { from: "r1", to: "r2" };
+    const found = value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, name.from, name.to));
+    const { commits, earlier, old, next } = await originsOf(bench.app, folder, change, { ...found, name }, "a.txt");
+    const said = (steps: number[]) => steps.map((step) => `${step < earlier ? "then: " : ""}${commits[step].subject}`);
+    expect(said(stepsOf(next, 3))).toEqual(["once more"]);
+    expect(said(stepsOf(old, 3))).toEqual(["then: topic 1"]);
+    expect(said(stepsOf(old, 9))).toEqual(["then: topic 2"]);
+    // What the target brought is nobody’s of these.
+    expect(said(stepsOf(old, 0))).toEqual([]);
+    expect(said(stepsOf(old, 5))).toEqual([]);
   });
 });
 

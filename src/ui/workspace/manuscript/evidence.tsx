@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { CommitView, FileClasses, ReadingFile } from "@/core/api";
+import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/api";
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
@@ -38,7 +38,7 @@ export function Evidence(props: {
   const changed = kind === ADDED || old;
   const line = old ? rows.old[row] : rows.next[row];
   const other = changed ? counterpart(view, text, old, line) : null;
-  const touched = origins.data ? stepsOf(old ? origins.data.old : origins.data.next, line) : [];
+  const why = origins.data && changed ? whyOf(origins.data, view, old, line) : [];
   return (
     <aside
       aria-label="What stood before, and why"
@@ -61,9 +61,7 @@ export function Evidence(props: {
       </section>
       <section className="flex min-w-0 flex-1 flex-col">
         <h3 className="flex flex-none items-baseline gap-2 text-[13px] font-semibold text-soft">
-          <span className="flex-1">
-            {changed && touched.length > 0 ? `Why: ${counted(touched.length, "commit")} touched it` : "Why"}
-          </span>
+          <span className="flex-1">{why.length > 0 ? `Why: ${counted(why.length, "commit")} touched it` : "Why"}</span>
           <button type="button" className="quiet-button font-normal" onClick={onClose}>
             close <Key>Y</Key>
           </button>
@@ -72,11 +70,14 @@ export function Evidence(props: {
           {!origins.data && (
             <li className="text-soft">{origins.isError ? "It could not be found out." : "Looking …"}</li>
           )}
-          {origins.data && changed && touched.length === 0 && (
-            <li className="text-soft">No commit between the two states explains it: their histories have parted.</li>
+          {origins.data && changed && why.length === 0 && (
+            <li className="text-soft">
+              {old
+                ? "It stood there by no commit of this change set: the target brought it, or it was there before."
+                : "No commit of this change set made it: it stands there as it does in the target."}
+            </li>
           )}
-          {[...touched].reverse().map((step) => {
-            const commit = origins.data!.commits[step];
+          {[...why].reverse().map(({ commit, earlier }) => {
             return (
               <li key={commit.id} className="pb-1">
                 <button type="button" className="text-left font-serif hover:underline" onClick={() => onCommit(commit)}>
@@ -85,6 +86,7 @@ export function Evidence(props: {
                 <span className="text-[12.5px] text-soft">
                   <code className="font-mono text-[11.5px]">{commit.id.slice(0, 8)}</code> · {commit.author},{" "}
                   <When at={commit.at} />
+                  {earlier && " · in an earlier revision, no longer part of it"}
                 </span>
                 {commit.body !== "" && <p className="whitespace-pre-line text-[13px] text-soft">{commit.body}</p>}
               </li>
@@ -94,6 +96,22 @@ export function Evidence(props: {
       </section>
     </aside>
   );
+}
+
+/**
+ * The commits that explain a changed line, the oldest first. A new line that none made, after a rebase, is explained by those that had
+ * made of it what stood there before.
+ */
+function whyOf(
+  { commits, earlier, old, next }: LineOrigins,
+  { comparison }: FileView,
+  removed: boolean,
+  line: number,
+): { commit: CommitView; earlier: boolean }[] {
+  const own = stepsOf(removed ? old : next, line);
+  const before = removed ? undefined : comparison.pairs.find((pair) => pair.next === line);
+  const steps = own.length > 0 || !before ? own : stepsOf(old, before.old);
+  return steps.map((step) => ({ commit: commits[step], earlier: step < earlier }));
 }
 
 /** What a changed line was before, or has become: its other half if it has one, else all that it was exchanged for. */
