@@ -75,6 +75,8 @@ export interface RuleTrial {
     rule: string | null;
     /** What would be missing, in sentences. */
     blocked: string[];
+    /** Those of them that the rules which count now do not say. */
+    newly: string[];
     open: boolean;
   }[];
 }

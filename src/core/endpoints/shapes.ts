@@ -238,7 +238,16 @@ export const yardstick = v.object({
 export const ruleTrial = v.object({
   ...{ errors: texts, notes: texts },
   tried: v.array(
-    v.object({ number, title: text, state, target: text, rule: maybe(text), blocked: texts, open: v.boolean() }),
+    v.object({
+      number,
+      title: text,
+      state,
+      target: text,
+      rule: maybe(text),
+      blocked: texts,
+      newly: texts,
+      open: v.boolean(),
+    }),
   ),
 }) satisfies Shape<RuleTrial>;
 

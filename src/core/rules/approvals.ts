@@ -13,27 +13,34 @@ export function approvalsCondition(change: ChangeSet, rule: Rule, facts: GateFac
   const { count, share, from } = rule.approvals;
   if (count === 0 && share === null) return null;
   const current = newest(change);
-  const asked = change.asked.filter((one) => "person" in one).length;
-  const needed = Math.max(count, share === null ? 0 : Math.ceil((asked * share) / 100));
+  const asked = askedByName(change);
+  const ofAsked = share === null ? 0 : Math.ceil((asked.size * share) / 100);
   const known = new Map(people.map((person) => [person.id, person]));
   const wanted = (id: string) => isOf(known.get(id), from);
   const hindered = hindranceOf(change, rule, facts);
   const all = approvalsOf(change, rule, facts);
   const given = all.filter(({ person, hindrance }) => hindrance === null && wanted(person));
   const approved = new Set(given.map(({ person }) => person));
+  const byAsked = [...approved].filter((id) => asked.has(id)).length;
+  // Where only the share is missing, only those who were asked can meet it.
+  const enough = given.length >= count;
   const canMeet = people
-    .filter(({ id }) => !approved.has(id) && hindered(id) === null && wanted(id))
+    .filter(({ id }) => !approved.has(id) && hindered(id) === null && wanted(id) && (!enough || asked.has(id)))
     .map(({ id }) => id);
   const ofWhom = from === null ? "" : ` by ${listed(from)}`;
-  if (share !== null && asked === 0 && count === 0) {
+  if (share !== null && asked.size === 0) {
     return {
       ...{ id: "approvals", key: "approvals", met: false, people: [], canMeet: [change.author] },
       says: `Nobody is asked to review it by name, and ${change.target} asks for the approval of ${share} % of those who are.`,
       who: "The author asks someone.",
     };
   }
-  const met = given.length >= needed;
-  const ofShare = share === null ? "" : ` (${share} % of ${counted(asked, "person", "people")} asked)`;
+  const met = enough && byAsked >= ofAsked;
+  const needed = Math.max(count, ofAsked);
+  const ofShare =
+    share === null
+      ? ""
+      : ` (${byAsked.toLocaleString("en")} of ${counted(asked.size, "person", "people")} asked; ${share} % are wanted)`;
   return {
     ...{ id: "approvals", key: "approvals", met, people: [...approved] },
     says: met
@@ -54,6 +61,14 @@ function whoCan({ approvals: { from, author, lastPusher, makers } }: Rule, tooFe
   const not = but.filter((one) => one !== "");
   const who = from === null ? "Any contributor or keeper" : `Any of ${listed(from)}`;
   return `${who}${not.length === 0 ? "" : ` but ${listed(not)}`} can approve.`;
+}
+
+/** Those who are asked by name, for a first look or for another. */
+function askedByName({ asked, again }: ChangeSet): Set<string> {
+  return new Set([
+    ...asked.flatMap((one) => ("person" in one ? [one.person] : [])),
+    ...again.map(({ person }) => person),
+  ]);
 }
 
 /** Whether someone's approval is one of those asked for: by their name, or by their role. */

@@ -123,6 +123,13 @@ describe("approvals", () => {
       false,
     ],
     ["all of nobody", changeWith(verdict("ben", "approve")), ask({ count: 0, share: 100 }), false],
+    ["one, and half of nobody", changeWith(verdict("ben", "approve")), ask({ count: 1, share: 50 }), false],
+    [
+      "half of those asked, by one who was not",
+      changeWith(["ada", "asked", { invited: [{ person: "cy" }] }], verdict("dee", "approve")),
+      ask({ count: 1, share: 50 }),
+      false,
+    ],
     [
       "taken back by asking for changes",
       changeWith(verdict("ben", "approve"), verdict("ben", "request-changes")),

@@ -1,15 +1,15 @@
 import type { RuleTrial } from "@/core/keeping-view";
 import { done, type Outcome } from "@/core/outcome";
-import { goesOn } from "@/core/review/state";
+import { type ChangeSet, goesOn } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import { NO_RULE, ruleOf, withoutGroups } from "@/core/rules/rule";
+import { NO_RULE, type Rules, ruleOf, withoutGroups } from "@/core/rules/rule";
 import { wrongRules } from "@/core/rules/wrong";
 import { loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { gateFactsFor, Look } from "./facts";
-import { parseRules, surroundingsOf } from "./rules";
+import { parseRules, rulesOf, surroundingsOf } from "./rules";
 
 /** So many merged change sets are looked at, the newest first, beside all that are open. */
 const LATELY = 30;
@@ -39,14 +39,22 @@ export async function tryRules(
   );
   const tried = [];
   const look = new Look(app.db);
+  const counting = await rulesOf(app.db, repository.id);
+  const blockedBy = async (change: ChangeSet, by: Rules) => {
+    const found = ruleOf(by, change.target);
+    const rule = found ? withoutGroups(found, by.groups) : NO_RULE;
+    const gate = evaluateGate(change, rule, await gateFactsFor(app, app.db, change, rule, look));
+    return gate.conditions.filter(({ met }) => !met);
+  };
   for (const change of changes) {
     const found = ruleOf(rules, change.target);
-    const rule = found ? withoutGroups(found, rules.groups) : NO_RULE;
-    const gate = evaluateGate(change, rule, await gateFactsFor(app, app.db, change, rule, look));
+    const blocked = await blockedBy(change, rules);
+    const now = new Set((await blockedBy(change, counting)).map(({ says }) => says));
     tried.push({
       ...{ number: change.number, title: change.title, state: change.state, target: change.target },
       rule: found?.branches ?? null,
-      blocked: gate.conditions.filter(({ met }) => !met).map(({ says }) => says),
+      blocked: blocked.map(({ says }) => says),
+      newly: blocked.flatMap(({ says }) => (now.has(says) ? [] : [says])),
       open: goesOn(change),
     });
   }

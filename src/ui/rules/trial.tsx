@@ -6,6 +6,7 @@ import { counted } from "@/core/words";
 /** What rules that are not saved would mean for the change sets that are there. */
 export function Trial({ trial: { errors, notes, tried }, repository }: { trial: RuleTrial; repository: string }) {
   const held = tried.filter(({ blocked }) => blocked.length > 0);
+  const newly = tried.filter((one) => one.newly.length > 0);
   const open = tried.filter((one) => one.open);
   const merged = tried.filter((one) => !one.open);
   const list = (title: string, some: RuleTrial["tried"]) =>
@@ -13,11 +14,17 @@ export function Trial({ trial: { errors, notes, tried }, repository }: { trial: 
       <>
         <h3 className="mt-4 font-semibold">{title}</h3>
         <ul className="mt-1 divide-y divide-rule">
-          {some.map(({ number, title: words, target, rule, blocked }) => (
+          {some.map(({ number, title: words, target, rule, blocked, newly: fresh }) => (
             <li key={number} className="py-1.5">
               <p>
-                <span className={`text-[13px] font-semibold ${blocked.length > 0 ? "text-clay" : "text-teal"}`}>
-                  {blocked.length > 0 ? "○ held up" : "✓ goes through"}
+                <span
+                  className={`text-[13px] font-semibold ${fresh.length > 0 ? "text-clay" : blocked.length > 0 ? "text-soft" : "text-teal"}`}
+                >
+                  {fresh.length > 0
+                    ? "○ newly held up"
+                    : blocked.length > 0
+                      ? "○ held up, as it is now"
+                      : "✓ goes through"}
                 </span>{" "}
                 <Link prefetch={false} className="hover:underline" href={`/r/${repository}/c/${number}`}>
                   {number} {words}
@@ -26,7 +33,10 @@ export function Trial({ trial: { errors, notes, tried }, repository }: { trial: 
                   into {target}, {rule ? `by the rule for ${rule}` : "for which there is no rule"}
                 </span>
               </p>
-              {blocked.length > 0 && <p className="pl-4 text-soft">{blocked.join(" ")}</p>}
+              {fresh.length > 0 && <p className="pl-4">{fresh.join(" ")}</p>}
+              {blocked.length > fresh.length && (
+                <p className="pl-4 text-soft">{blocked.filter((words) => !fresh.includes(words)).join(" ")}</p>
+              )}
             </li>
           ))}
         </ul>
@@ -46,8 +56,8 @@ export function Trial({ trial: { errors, notes, tried }, repository }: { trial: 
         </p>
       ))}
       <p className="text-soft">
-        {held.length === 0 ? "Nothing" : counted(held.length, "change set")} of {tried.length} would be held up as they
-        are now.
+        {newly.length === 0 ? "Nothing" : counted(newly.length, "change set")} of {tried.length} would be newly held up;{" "}
+        {held.length.toLocaleString("en")} would be held up in all.
       </p>
       {list("Open", open)}
       {list("Merged lately, as they were then", merged)}
