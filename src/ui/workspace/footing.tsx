@@ -1,7 +1,9 @@
 "use client";
+import { anchorName } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { goesOn } from "@/core/review/state";
+import { wrongSuggestions } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { hasWords, useChangeSet } from "./state/context";
@@ -34,6 +36,9 @@ export function Footing({
   const waiting = view.unsent.filter(hasWords);
   const closing = waiting.some(({ kind }) => kind === "closing");
   const unsent = waiting.length - (closing ? 1 : 0);
+  const wrong = waiting.flatMap((note) =>
+    note.kind === "remark" ? (wrongSuggestions(note.suggestions, anchorName(note.anchor)) ?? []) : [],
+  );
   return (
     <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4">
       <div
@@ -82,6 +87,11 @@ export function Footing({
             <span className="flex-none font-semibold text-brass">
               {unsent > 0 && `${unsent} unsent`}
               {closing && (unsent > 0 ? " and a closing word" : "a closing word, unsent")}
+            </span>
+          )}
+          {wrong.length > 0 && (
+            <span className="flex-none text-clay" title={wrong.join(" ")}>
+              ⚠ {counted(wrong.length, "remark")} cannot be sent yet
             </span>
           )}
           {view.me.remark.may && (

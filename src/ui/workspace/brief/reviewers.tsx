@@ -1,21 +1,17 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
 import type { Progress } from "@/core/api";
 import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
-import { ask } from "../../ask";
 import { PersonMark } from "../../person-mark";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
+import { useProgress } from "../state/use-progress";
 
 /** Who was asked to review, who did, how far each has come and where they stand. */
 export function Reviewers() {
-  const { view, command, place } = useChangeSet();
+  const { view, command } = useChangeSet();
   const tell = useTell();
-  const { data: progress } = useQuery({
-    queryKey: ["progress", place, view.revisions.length, view.reviews.length],
-    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/progress", { parts: place, signal }),
-  });
+  const progress = useProgress();
   const run = async (request: Parameters<typeof command>[0]) => {
     const refusal = await command(request);
     if (refusal) tell(refusal);

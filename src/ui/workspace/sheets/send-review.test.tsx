@@ -1,6 +1,6 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { Unsent } from "@/core/api";
+import type { Progress, Unsent } from "@/core/api";
 import type { Gate } from "@/core/rules/gate";
 import { ANCHOR, answerFor, type Name, revised } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
@@ -16,9 +16,11 @@ const SHORT: Gate = {
   conditions: [{ id: "a", key: "approvals", met: false, says: "One is missing.", people: [], who: null, canMeet: [] }],
 };
 
+let progress: Record<string, Progress> = {};
 function sheet(me: Name, unsent: Unsent[] = [], later = false) {
   new FakeServer({
     "GET /api/repos/{repo}/changes/{number}/gate": ({ query }) => (query.verdict === "approve" ? MET : SHORT),
+    "GET /api/repos/{repo}/changes/{number}/progress": () => progress,
   });
   const onClose = vi.fn();
   const onNewest = vi.fn();
@@ -43,6 +45,33 @@ describe("sending", () => {
     expect(command).toHaveBeenCalledWith({ kind: "send-review", revision: 1, verdict: "approve", remark: "Good." });
     expect(tell).toHaveBeenCalledWith("Sent: 1 remark, 1 task and your approval.");
     expect(onClose).toHaveBeenCalled();
+  });
+
+  it("tells who approves mostly unread lines so, and lets it be", async () => {
+    progress = { ben: { read: 3, total: 40 } };
+    const { user, command } = sheet("ben");
+    await user.click(choice(/Approve/));
+    await screen.findByText(/You have marked 3 of 40 lines read. You can approve it all the same./);
+    await user.click(choice(/No verdict/));
+    expect(screen.queryByText(/You have marked/)).toBeNull();
+    await user.click(choice(/Approve/));
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(command).toHaveBeenCalledTimes(1);
+    progress = { ben: { read: 30, total: 40 } };
+  });
+
+  it("mends a suggestion that changes nothing, and Ctrl Enter there sends nothing", async () => {
+    const suggestion = { id: "s1", start: 2, end: 2, was: ["two"], lines: ["two"] };
+    const { user, command, saveNote } = sheet("ben", [{ ...note, suggestions: [suggestion] }]);
+    expect(screen.getByText(/changes nothing: edit it, or take it out/)).toBeTruthy();
+    await user.click(screen.getByRole("button", { name: "edit" }));
+    const field = screen.getByLabelText("Other text for lines 2 to 2");
+    await user.type(field, "!");
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(screen.queryByLabelText("Other text for lines 2 to 2")).toBeNull();
+    expect(screen.queryByText(/changes nothing/)).toBeNull();
+    await waitFor(() => expect(saveNote).toHaveBeenCalled());
+    expect(command).not.toHaveBeenCalled();
   });
 
   it("stays open with its words when it is refused", async () => {

@@ -1,21 +1,16 @@
 "use client";
-import { useQueries } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
-import { anchorName } from "@/core/anchor/anchor";
-import type { UnsentRemark, UnsentTask } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
 import { counted, listed } from "@/core/words";
-import { ask } from "../../ask";
-import { SafeMarkdown } from "../../markdown";
 import { newId } from "../../new-id";
 import { useDraft } from "../../use-draft";
 import { useKept } from "../../use-kept";
 import { WritingField } from "../../words/writing-field";
 import { TaskNote } from "../brief/tasks";
-import { SmallDiff } from "../margin/small-diff";
-import { useKeptNote } from "../margin/use-kept-note";
-import { WeightMark } from "../margin/weight";
-import { hasWords, useAttention, useChangeSet, useTell } from "../state/context";
+import { hasWords, useChangeSet, useTell } from "../state/context";
+import { useProgress } from "../state/use-progress";
+import { GateAfter } from "./gate-after";
+import { RemarkToSend } from "./remark-to-send";
 import { Sheet, SheetFoot } from "./sheet";
 
 const VERDICTS: { verdict: Verdict; label: string; about: string }[] = [
@@ -160,6 +155,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
           </div>
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
+        <MostlyUnread verdict={verdict} revision={revision} />
         <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />
       </div>
       <SheetFoot problem={problem} busy={busy} action="Send" doing="Sending …" onAction={send} onClose={onClose} />
@@ -167,86 +163,16 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
   );
 }
 
-/**
- * What the gate will say once this is sent. It is asked for every verdict as soon as the sheet opens, and has its room from the beginning, so
- * that nothing moves under the pointer when one is chosen.
- */
-function GateAfter({ verdict, notes }: { verdict: Verdict | null; notes: (UnsentRemark | UnsentTask)[] }) {
+/** Who approves what they have mostly not read is told so, and may. */
+function MostlyUnread({ verdict, revision }: { verdict: Verdict | null; revision: number }) {
   const { view } = useChangeSet();
-  const place = { repo: view.repository, number: String(view.number) };
-  // Asked again when something was said meanwhile, or what is to be sent changed.
-  const state = `${view.changedAt} ${notes.map(({ id, changedAt }) => `${id} ${changedAt}`).join()}`;
-  const gates = useQueries({
-    queries: VERDICTS.map((one) => ({
-      queryKey: ["gate after", place, one.verdict, state],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        ask("GET /api/repos/{repo}/changes/{number}/gate", { parts: place, query: { verdict: one.verdict }, signal }),
-    })),
-  });
-  const gate = gates[VERDICTS.findIndex((one) => one.verdict === verdict)]?.data;
-  const unmet = gate?.conditions.filter(({ met }) => !met) ?? [];
+  const progress = useProgress();
+  const mine = progress?.[view.me.id];
+  if (verdict !== "approve" || revision < view.revisions.length || !mine || mine.read * 2 >= mine.total) return null;
   return (
-    <p className="mt-4 min-h-[5.5rem] rounded-md bg-well px-3 py-2" role="status">
-      <span className="font-semibold">The gate after this: </span>
-      {!verdict
-        ? "choose a verdict, and it is said here."
-        : !gate
-          ? "…"
-          : gate.open
-            ? "met, it can be merged."
-            : unmet.map(({ says }) => says).join(" ")}
+    <p className="mt-3 rounded-md border border-l-4 border-rule border-l-ochre px-3 py-2" role="status">
+      You have marked {mine.read === 0 ? "none" : mine.read.toLocaleString("en")} of {counted(mine.total, "line")} read.
+      You can approve it all the same.
     </p>
-  );
-}
-
-function RemarkToSend({ note, onClose }: { note: UnsentRemark; onClose: () => void }) {
-  const { view } = useChangeSet();
-  const { goTo } = useAttention();
-  const [editing, setEditing] = useState(false);
-  const kept = useKeptNote(note, { body: note.body, weight: note.weight });
-  return (
-    <li data-deeds className="rounded-md border border-dashed border-brass px-3 py-2">
-      <p className="flex items-center gap-3 text-[13px] text-soft">
-        <span className="min-w-0 flex-1 truncate">{anchorName(note.anchor)}</span>
-        <WeightMark weight={kept.value.weight} onWeight={(next) => kept.change({ weight: next })} />
-        <button
-          type="button"
-          className="quiet-button"
-          onClick={() => {
-            goTo(note.anchor, null);
-            onClose();
-          }}
-        >
-          go there
-        </button>
-        <button
-          type="button"
-          data-deed={editing || undefined}
-          className="quiet-button"
-          aria-expanded={editing}
-          onClick={() => setEditing(!editing)}
-        >
-          {editing ? "done" : "edit"}
-        </button>
-        <button type="button" className="quiet-button" onClick={kept.drop}>
-          delete
-        </button>
-      </p>
-      {editing ? (
-        <WritingField
-          label="Your remark, in Markdown"
-          repository={view.repository}
-          focus
-          text={kept.value.body}
-          onText={(text) => kept.change({ body: text })}
-        />
-      ) : (
-        <SafeMarkdown text={kept.value.body} />
-      )}
-      {note.suggestions.map((suggestion) => (
-        <SmallDiff key={suggestion.id} was={suggestion.was} lines={suggestion.lines} />
-      ))}
-      {kept.problem && <p className="text-clay">{kept.problem}</p>}
-    </li>
   );
 }

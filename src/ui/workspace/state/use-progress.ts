@@ -1,0 +1,15 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import type { Progress } from "@/core/api";
+import { ask } from "../../ask";
+import { useChangeSet } from "./context";
+
+/** How far each person has come with the newest revision, by their ids; undefined while it is on its way. */
+export function useProgress(): Record<string, Progress> | undefined {
+  const { view, place } = useChangeSet();
+  const { data } = useQuery({
+    queryKey: ["progress", place, view.revisions.length, view.reviews.length],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/progress", { parts: place, signal }),
+  });
+  return data;
+}
