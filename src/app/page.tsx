@@ -1,24 +1,40 @@
+import type { Metadata } from "next";
 import Link from "next/link";
+import { cache } from "react";
 import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { ChangeList } from "@/ui/change-list";
+import { LiveDesk } from "@/ui/live-desk";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";
 
-export default async function Page() {
+/** The desk of who asks, looked up once for the page and its title. */
+const ownDesk = cache(async () => {
   const { app, person, me } = await visitor("/");
-  const [view, repositories] = await Promise.all([desk(app, person), repositoriesOf(app, person)]);
+  return { app, person, me, view: await desk(app, person) };
+});
+
+/** The title of its tab says how much waits. */
+export async function generateMetadata(): Promise<Metadata> {
+  const { forMe } = (await ownDesk()).view;
+  return { title: forMe.length > 0 ? `(${forMe.length}) Desk` : "Desk" };
+}
+
+export default async function Page() {
+  const { app, person, me, view } = await ownDesk();
+  const repositories = await repositoriesOf(app, person);
   const first = person.fullName.split(" ")[0];
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk" }]} />
+      <LiveDesk />
       <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
         <main>
           <h1 className="mt-8 font-serif text-3xl font-semibold">{first}’s desk</h1>
           <ChangeList
             main
             title="Waits for you"
-            about="You have to move next."
+            about="Asked of you, answered to you, or yours to mend."
             lines={view.forMe}
             empty="Nothing waits for you."
           />
@@ -28,10 +44,18 @@ export default async function Page() {
             lines={view.forThem}
             empty="You wait for nobody."
           />
+          {view.couldBe.length > 0 && (
+            <ChangeList
+              title="You could help"
+              about="Nobody asked you by name; an approval or a merge of yours would bring it on."
+              lines={view.couldBe}
+              empty=""
+            />
+          )}
           {view.elsewhere.length > 0 && (
             <ChangeList
               title="Open besides"
-              about="Open in your repositories, without you so far."
+              about="Open in your repositories, without you."
               lines={view.elsewhere}
               empty=""
             />

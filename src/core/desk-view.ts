@@ -15,6 +15,7 @@ export interface ChangeLine {
   changedAt: number;
   openThreads: number;
   gate: Gate | null;
+  /** Why it stands where it does, in sentences: one at least. */
   reasons: string[];
 }
 
@@ -22,6 +23,8 @@ export interface ChangeLine {
 export interface DeskView {
   forMe: ChangeLine[];
   forThem: ChangeLine[];
+  /** Nobody asked this person, and an approval or a merge of theirs would bring it on. */
+  couldBe: ChangeLine[];
   elsewhere: ChangeLine[];
   settled: ChangeLine[];
 }

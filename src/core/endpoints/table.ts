@@ -1,6 +1,7 @@
 import { aboutEndpoints } from "./about";
 import { accessEndpoints } from "./access";
 import { changeEndpoints } from "./change";
+import { deskEndpoints } from "./desk";
 import type { AnswerOf, BodyAsked, BodyRead, PartsOf, QueryAsked, QueryRead } from "./endpoint";
 import { readingEndpoints } from "./reading";
 import { repositoryEndpoints } from "./repository";
@@ -13,6 +14,7 @@ export const ENDPOINTS = {
   ...changeEndpoints,
   ...readingEndpoints,
   ...repositoryEndpoints,
+  ...deskEndpoints,
   ...accessEndpoints,
   ...aboutEndpoints,
 };

@@ -1,6 +1,6 @@
 import type { AnchorHistory } from "../anchor/anchor-history";
 import type { GateFacts } from "../rules/facts";
-import { evaluateGate } from "../rules/gate";
+import { evaluateGate, type Gate } from "../rules/gate";
 import type { Rule } from "../rules/rule";
 import { counted } from "../words";
 import { isPut } from "./answered";
@@ -11,8 +11,12 @@ import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./
 
 /** How an open change set stands for one person: who has to move next, and why. */
 export interface DeskPlace {
-  /** `me`: it waits for this person; `them`: this person waits for others; `none`: it does not concern them. */
-  waits: "me" | "them" | "none";
+  /**
+   * `me`: it waits for this person; `them`: this person waits for others; `could`: nobody asked them, and an approval or a merge of
+   * theirs would bring it on; `none`: it does not concern them.
+   */
+  waits: "me" | "them" | "could" | "none";
+  /** Never empty: what it waits for, in sentences. */
   reasons: string[];
 }
 
@@ -48,7 +52,7 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: 
   const gate = evaluateGate(change, rule, facts);
   if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
-  return { waits: "them", reasons: gate.conditions.filter(({ met }) => !met).map(({ says }) => says) };
+  return { waits: "them", reasons: missingIn(gate) };
 }
 
 function asReviewer(
@@ -56,7 +60,7 @@ function asReviewer(
   actor: Actor,
   { rule, gate: facts, name, histories, fresh }: DeskFacts,
 ): DeskPlace {
-  if (change.state === "draft") return { waits: "none", reasons: [] };
+  if (change.state === "draft") return { waits: "none", reasons: ["A draft of its author."] };
   const current = newest(change).number;
   const mine = standings(change).find(({ person }) => person === actor.id);
   const lastRead = Math.max(0, ...change.reviews.filter(({ by }) => by === actor.id).map(({ revision }) => revision));
@@ -66,7 +70,6 @@ function asReviewer(
   const reasons: string[] = [];
   const asking = change.asked.find((one) => ("person" in one ? one.person === actor.id : one.role === actor.role));
   const gate = evaluateGate(change, rule, facts);
-  const short = gate.conditions.some(({ key, met }) => key === "approvals" && !met);
   if (answered > 0)
     reasons.push(`${counted(answered, "thread")} of yours ${answered === 1 ? "was" : "were"} answered.`);
   const put = change.threads.filter(
@@ -83,8 +86,6 @@ function asReviewer(
         `r${current} came after you ${mine.verdict === "approve" ? "approved" : "asked for changes in"} r${mine.revision}.`,
       );
     else if (lastRead === 0 && asking) reasons.push(`${name(asking.by)} asks you to review it.`);
-    else if (lastRead === 0 && short && change.asked.length === 0)
-      reasons.push(`Not reviewed by you yet. ${gate.conditions.find(({ key }) => key === "approvals")?.says ?? ""}`);
     else if (!mine && lastRead > 0 && lastRead < sinceWhen(change))
       reasons.push(`r${current} came after you read r${lastRead}.`);
   }
@@ -96,14 +97,23 @@ function asReviewer(
   if (stewarding.length > 0) reasons.push(`It needs you as a steward: ${stewarding.map(({ says }) => says).join(" ")}`);
   const tasks = change.tasks.filter(({ person, done }) => person === actor.id && done === null).length;
   if (tasks > 0) reasons.push(`${counted(tasks, "task")} here ${tasks === 1 ? "is" : "are"} yours to do.`);
-  if (gate.open && mayMerge(change, actor).ok) reasons.push("The gate is met: you can merge it.");
   if (reasons.length > 0) return { waits: "me", reasons };
-  if (lastRead === 0) return { waits: "none", reasons: [] };
+  if (gate.open && mayMerge(change, actor).ok)
+    return { waits: "could", reasons: ["The gate is met: you could merge it."] };
+  const missing = missingIn(gate);
+  const approvals = gate.conditions.find(({ key, met }) => key === "approvals" && !met);
+  if (lastRead === 0)
+    return approvals?.canMeet.includes(actor.id)
+      ? { waits: "could", reasons: [`You could approve it. ${approvals.says}`] }
+      : { waits: "none", reasons: missing };
   const theirs = mine?.verdict === "request-changes" ? [`${name(change.author)} has your request for changes.`] : [];
-  return {
-    waits: "them",
-    reasons: theirs.length > 0 ? theirs : gate.conditions.filter(({ met }) => !met).map(({ says }) => says),
-  };
+  return { waits: "them", reasons: theirs.length > 0 ? theirs : missing };
+}
+
+/** What still has to be before it can be merged; or that it can be, by others. */
+function missingIn({ conditions }: Gate): string[] {
+  const missing = conditions.filter(({ met }) => !met).map(({ says }) => says);
+  return missing.length > 0 ? missing : ["The gate is met: it can be merged."];
 }
 
 function openThreads(change: ChangeSet) {

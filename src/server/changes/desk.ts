@@ -12,11 +12,12 @@ import { factsFor, Look } from "../rules/facts";
 import { historiesInPatience } from "./views";
 
 const LATELY = 12;
+const LISTS = { me: "forMe", them: "forThem", could: "couldBe", none: "elsewhere" } as const;
 
 /** Where a person starts: what waits for them and why, what they wait for, what was settled lately. */
 export async function desk(app: AppContext, person: Person, only?: Repository): Promise<DeskView> {
   const repositories = (await repositoriesOf(app, person)).filter(({ id }) => !only || id === only.id);
-  const view: DeskView = { forMe: [], forThem: [], elsewhere: [], settled: [] };
+  const view: DeskView = { forMe: [], forThem: [], couldBe: [], elsewhere: [], settled: [] };
   if (repositories.length === 0) return view;
   const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
   const inMine = app.db
@@ -63,8 +64,7 @@ export async function desk(app: AppContext, person: Person, only?: Repository): 
     const again = change.again.some((one) => one.person === person.id);
     const fresh = again ? await freshTo(app, folderOf(app, { id: change.repository }), person, change) : null;
     const place = deskPlace(change, facts.actor, { ...facts, name, histories, fresh });
-    const list = place.waits === "me" ? view.forMe : place.waits === "them" ? view.forThem : view.elsewhere;
-    list.push({ ...line, reasons: place.reasons });
+    view[LISTS[place.waits]].push({ ...line, reasons: place.reasons });
   }
   return view;
 }

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { story } from "@/server/story";
 import { Bench, value } from "../test-bench";
-import { newsOf } from "./live";
+import { ANY, newsOf } from "./live";
 
 const it = story();
 
@@ -45,7 +45,7 @@ it("tells every open page of its own change set, in order, from when it was open
     bench.do("ben", "quay", number, { kind: "send-review", revision: 1, verdict: "none", remark });
   value(await say(1, "Before anyone looked."));
   const stop = new AbortController();
-  const pages = [change, change, second].map(({ id }) => newsOf(bench.app, id, stop.signal, still));
+  const pages = [change, change, second].map(({ id }) => newsOf(bench.app, id, { signal: stop.signal, still }));
   const told = Promise.all([heard(pages[0], 2), heard(pages[1], 2), heard(pages[2], 1)]);
   await new Promise((resolve) => setTimeout(resolve, 100));
   value(await say(1, "One."));
@@ -63,13 +63,13 @@ it("tells every open page of its own change set, in order, from when it was open
 it("ends when nobody listens any more, and begins anew", async () => {
   const { change } = await bench.change("quay", 2);
   const gone = new AbortController();
-  const page = newsOf(bench.app, change.id, gone.signal, still);
+  const page = newsOf(bench.app, change.id, { signal: gone.signal, still });
   const all = heard(page, 99);
   await new Promise((resolve) => setTimeout(resolve, 50));
   gone.abort();
   expect(await all).toEqual([]);
   const again = new AbortController();
-  const news = heard(newsOf(bench.app, change.id, again.signal, still), 1);
+  const news = heard(newsOf(bench.app, change.id, { signal: again.signal, still }), 1);
   await new Promise((resolve) => setTimeout(resolve, 50));
   value(await bench.do("ada", "quay", 2, { kind: "withdraw" }));
   expect(await news).toMatchObject([{ kind: "withdrawn" }]);
@@ -81,17 +81,29 @@ it("ends, and tells no more, when who listens may not see it any more", async ()
   const { change } = await bench.change("quay", 2);
   let may = true;
   let ended = 0;
-  const page = newsOf(
-    bench.app,
-    change.id,
-    new AbortController().signal,
-    async () => may,
-    () => ended++,
-  );
+  const page = newsOf(bench.app, change.id, {
+    signal: new AbortController().signal,
+    still: async () => may,
+    ended: () => ended++,
+  });
   const all = heard(page, 99);
   await new Promise((resolve) => setTimeout(resolve, 50));
   may = false;
   value(await bench.do("ada", "quay", 2, { kind: "withdraw" }));
   expect(await all).toEqual([]);
   expect(ended).toBe(1);
+});
+
+it("tells who listens to all that something happened to one they may see, and nothing more", async () => {
+  value(await bench.do("ada", "quay", 2, { kind: "open-again" }));
+  const { change } = await bench.change("quay", 2);
+  const stop = new AbortController();
+  const hears = async (id: string) => id === change.id;
+  const one = heard(newsOf(bench.app, ANY, { signal: stop.signal, still, hears }), 1);
+  const none = heard(newsOf(bench.app, ANY, { signal: stop.signal, still, hears: async () => false }), 1);
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  value(await bench.do("ada", "quay", 2, { kind: "withdraw" }));
+  expect(await one).toEqual([{}]);
+  stop.abort();
+  expect(await none).toEqual([]);
 });

@@ -18,9 +18,14 @@ const STILL_THERE = 25_000;
 /** How often it is asked whether who listens still may. */
 const LOOKED_EVERY = 5_000;
 
+/** Stands for every change set, for who listens to more than one. */
+export const ANY = "any";
+
+type Tell = (news: News, change: string) => void;
+
 /** Looks at the log for all open pages together, as long as there are any. */
 class Newsroom {
-  private readonly listeners = new Map<string, Set<(news: News) => void>>();
+  private readonly listeners = new Map<string, Set<Tell>>();
   private timer: NodeJS.Timeout | null = null;
   private leave: (() => void) | null = null;
   private position = 0;
@@ -28,8 +33,8 @@ class Newsroom {
 
   constructor(private readonly app: AppContext) {}
 
-  /** Tells of what happens to a change set from now on, until the function that it gives is called. */
-  async listen(change: string, tell: (news: News) => void): Promise<() => void> {
+  /** Tells of what happens to a change set, or to any, from now on, until the function that it gives is called. */
+  async listen(change: string | typeof ANY, tell: Tell): Promise<() => void> {
     if (!this.timer) {
       this.timer = setInterval(() => void this.look(), EVERY);
       this.timer.unref();
@@ -67,10 +72,10 @@ class Newsroom {
         const events = await eventsAfter(this.app.db, this.position, 500);
         this.position = events.at(-1)?.position ?? this.position;
         for (const { event } of events) {
-          const listeners = this.listeners.get(event.stream);
-          if (!listeners) continue;
+          const listeners = [...(this.listeners.get(event.stream) ?? []), ...(this.listeners.get(ANY) ?? [])];
+          if (listeners.length === 0) continue;
           const news = await this.newsOf(event);
-          for (const tell of listeners) tell(news);
+          for (const tell of listeners) tell(news, event.stream);
         }
       } catch (error) {
         this.app.log.warn({ err: error }, "news could not be looked for");
@@ -81,15 +86,25 @@ class Newsroom {
 }
 
 /**
- * What happens to one change set from now on, as server-sent events; ends when `signal` says so, and as soon as who listens may not see it
- * any more: `still` is asked before each word and every few seconds. `ended` is called once, however it ends.
+ * What happens to one change set, or to any that `hears` lets through, from now on, as server-sent events; ends when `signal` says so,
+ * and as soon as who listens may not see it any more: `still` is asked before each word and every few seconds. `ended` is called once,
+ * however it ends.
  */
 export function newsOf(
   app: AppContext,
-  change: string,
-  signal: AbortSignal,
-  still: () => Promise<boolean>,
-  ended: () => void = () => undefined,
+  change: string | typeof ANY,
+  {
+    signal,
+    still,
+    hears,
+    ended = () => undefined,
+  }: {
+    signal: AbortSignal;
+    still: () => Promise<boolean>;
+    /** Whether who listens to any of them may hear of this one. They are told that something happened, and not what. */
+    hears?: (change: string) => Promise<boolean>;
+    ended?: () => void;
+  },
 ): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let gone = false;
@@ -110,7 +125,14 @@ export function newsOf(
           .then((may) => (over ? undefined : may ? then() : end()))
           .catch(() => end());
       };
-      const leave = await room.listen(change, (news) => ifStill(() => say(`data: ${JSON.stringify(news)}`)));
+      const tell: Tell = (news, from) => {
+        if (!hears) return ifStill(() => say(`data: ${JSON.stringify(news)}`));
+        turn = turn
+          .then(() => hears(from))
+          .then((may) => void (may && !over && say("data: {}")))
+          .catch(() => end());
+      };
+      const leave = await room.listen(change, tell);
       // A word now and then keeps what stands between from hanging up.
       const timer = setInterval(() => ifStill(() => say(": still there")), STILL_THERE);
       const looks = setInterval(() => ifStill(() => undefined), LOOKED_EVERY);

@@ -12,8 +12,8 @@ export default async function Page({ params }: { params: Promise<{ name: string 
   const { app, person, me } = await visitor(`/people/${name}`);
   const shown = await findPerson(app.db, name);
   if (!shown || !(await shareRepository(app, person, shown))) notFound();
-  const { forMe, forThem, elsewhere } = await desk(app, person);
-  const theirs = [...forMe, ...forThem, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
+  const { forMe, forThem, couldBe, elsewhere } = await desk(app, person);
+  const theirs = [...forMe, ...forThem, ...couldBe, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: shown.fullName }]} />

@@ -6,6 +6,7 @@ import { enter } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { ruleFor } from "@/server/rules/rules";
 import { ChangeList } from "@/ui/change-list";
+import { LiveDesk } from "@/ui/live-desk";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../../visitor";
 
@@ -20,6 +21,7 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
+      <LiveDesk />
       <main className="mx-auto max-w-4xl px-6 pb-16">
         <div className="mt-8 flex items-start justify-between gap-6">
           <div>
@@ -56,7 +58,9 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
         <ChangeList
           title="Open"
           about="Offered and not settled."
-          lines={[...view.forMe, ...view.forThem, ...view.elsewhere].sort((a, b) => b.changedAt - a.changedAt)}
+          lines={[...view.forMe, ...view.forThem, ...view.couldBe, ...view.elsewhere].sort(
+            (a, b) => b.changedAt - a.changedAt,
+          )}
           empty="No change set is open."
         />
         <ChangeList
