@@ -6,7 +6,7 @@ import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, folderOf } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
-import { openChange } from "@/server/changes/changes";
+import { openChange } from "@/server/changes/opening";
 import { carryOut } from "@/server/changes/requests";
 import { loadChangeSet } from "@/store/log";
 

@@ -30,6 +30,7 @@ export const openRequest = v.object({
   source: v.string(),
   target: v.string(),
   draft: v.optional(v.boolean(), false),
+  invited: v.optional(v.pipe(v.array(v.string()), v.maxLength(50)), []),
 });
 const inFile = { revision: ordinal, blob: objectId, side: v.picklist(["old", "new"]), path };
 /** Where a new remark is to stand: the server takes down itself what the lines say. */

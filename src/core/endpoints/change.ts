@@ -21,6 +21,10 @@ export const changeEndpoints = {
     answer: v.object({
       commits: v.array(shape.commit),
       revision: v.object({ head: v.string(), target: v.string(), base: v.string() }),
+      /** What a description may begin with: the reason of the only commit, or the template of the target. */
+      description: v.string(),
+      /** Who can be asked to review it, and for whom the rule asks: the paths that they are a steward of. */
+      reviewers: v.array(v.object({ id: v.string(), fullName: v.string(), steward: v.nullable(v.string()) })),
     }),
     refuses: ["conflict"],
   },

@@ -108,3 +108,21 @@ export function stewardConditions(change: ChangeSet, rule: Rule, facts: GateFact
     ];
   });
 }
+
+/** Those whom a rule names as stewards of paths that change, and who may approve: by their ids, with the paths that they are asked for. */
+export function proposedStewards(
+  rule: Rule,
+  paths: readonly string[],
+  people: readonly GatePerson[],
+): Map<string, string> {
+  const byName = new Map(people.filter(mayApprove).map((person) => [person.name, person.id]));
+  const found = new Map<string, string>();
+  for (const { paths: pattern, of } of rule.stewards) {
+    if (!paths.some(matcher(pattern))) continue;
+    for (const name of of) {
+      const id = byName.get(name);
+      if (id !== undefined && !found.has(id)) found.set(id, pattern);
+    }
+  }
+  return found;
+}

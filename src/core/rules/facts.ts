@@ -56,5 +56,10 @@ export const NO_FACTS: GateFacts = {
 
 /** Ids of those whose role lets them give a verdict. */
 export function reviewersIn({ people }: GateFacts): string[] {
+  return reviewersAmong(people);
+}
+
+/** Those of them whose approval can count. */
+export function reviewersAmong(people: readonly GatePerson[]): string[] {
   return people.filter(({ role, machine }) => !machine && atLeast(role, "contributor")).map(({ id }) => id);
 }

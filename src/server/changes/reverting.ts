@@ -10,7 +10,7 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { announceMoves, confirmMoves } from "../refs/moves";
 import { rulesOf } from "../rules/rules";
-import { openChange } from "./changes";
+import { openChange } from "./opening";
 
 /** Offers a new change set that takes a merged one back: a commit on a branch of its own that undoes all that the merge brought. */
 export async function takeBack(

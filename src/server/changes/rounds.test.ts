@@ -204,7 +204,7 @@ describe("rounds", () => {
 
   it("begin with a draft that asks nobody and cannot merge, and with its readiness", async () => {
     const person = bench.people.get("ada")!;
-    const { openChange } = await import("./changes");
+    const { openChange } = await import("./opening");
     const draft = { source: "side", target: "main", title: "Aside", description: "", draft: true };
     expect(value(await openChange(bench.app, person, "quay", draft)).state).toBe("draft");
     const number = 2;

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Rule } from "@/core/rules/rule";
 import { story } from "@/server/story";
 import { eventsOf } from "@/store/log";
-import { openChange } from "../changes/changes";
+import { openChange } from "../changes/opening";
 import { takeBack } from "../changes/reverting";
 import { addWorkItem, trackerOf } from "../changes/tracker";
 import { tryRules } from "../rules/rule-trial";

@@ -1,6 +1,6 @@
 import { notFound } from "next/navigation";
 import { branchesOf, enter } from "@/server/access/repositories";
-import { OpenChange } from "@/ui/open-change";
+import { OpenChange } from "@/ui/opening/open-change";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 

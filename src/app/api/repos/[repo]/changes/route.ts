@@ -1,6 +1,6 @@
 import { done } from "@/core/outcome";
 import { serve } from "@/server/app/serve";
-import { openChange } from "@/server/changes/changes";
+import { openChange } from "@/server/changes/opening";
 
 export const POST = serve("POST /api/repos/{repo}/changes", async ({ body, parts, app, person }) => {
   const opened = await openChange(app, person, parts.repo, body);

@@ -3,15 +3,20 @@ import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "./ask";
-import { SafeMarkdown } from "./markdown";
-import { useDraft } from "./use-draft";
-import { When } from "./when";
+import { ask, reasonFrom } from "../ask";
+import { SafeMarkdown } from "../markdown";
+import { useDraft } from "../use-draft";
+import { When } from "../when";
+import { type Branch, BranchField } from "./branch-field";
+import { WhomToAsk } from "./whom-to-ask";
 
-interface Branch {
-  name: string;
-  subject: string;
-  at: number;
+/** What is typed; null for what nobody has touched, which is as the branch proposes it. */
+interface Opening {
+  title: string | null;
+  description: string | null;
+  draft: boolean;
+  /** Ids of people. */
+  invited: string[] | null;
 }
 
 /** From a branch and a target to a change set. What would be refused is said before it is asked for. */
@@ -29,8 +34,7 @@ export function OpenChange({
   const router = useRouter();
   const [source, setSource] = useState(given);
   const [target, setTarget] = useState(into);
-  const kept = useDraft(`open ${repository}`, { title: "", description: "", draft: false });
-  const { title, description, draft } = kept.value;
+  const kept = useDraft<Opening>(`open ${repository}`, { title: null, description: null, draft: false, invited: null });
   const change = (part: Partial<typeof kept.value>) => kept.change({ ...kept.value, ...part });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
@@ -46,13 +50,19 @@ export function OpenChange({
       }),
   });
   const commits = preview.data?.commits ?? [];
-  const suggested = commits.length > 0 ? commits[commits.length - 1].subject : "";
+  const reviewers = preview.data?.reviewers ?? [];
+  const { draft } = kept.value;
+  const title = kept.value.title ?? commits.at(-1)?.subject ?? "";
+  const description = kept.value.description ?? preview.data?.description ?? "";
+  const invited = (kept.value.invited ?? reviewers.flatMap(({ id, steward }) => (steward ? [id] : []))).filter((id) =>
+    reviewers.some((one) => one.id === id),
+  );
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
     setProblem("");
     try {
-      const body = { source, target, title: title.trim() === "" ? suggested : title, description, draft };
+      const body = { source, target, title, description, draft, invited };
       const { number } = await ask("POST /api/repos/{repo}/changes", { parts: { repo: repository }, body });
       kept.forget();
       router.push(`/r/${repository}/c/${number}`);
@@ -61,9 +71,10 @@ export function OpenChange({
       setBusy(false);
     }
   };
+  if (branches.length < 2) return <OneBranch only={branches[0]?.name ?? null} />;
   return (
     <form onSubmit={submit} className="mt-6 grid gap-5">
-      <div className="grid grid-cols-2 gap-4">
+      <div className="grid grid-cols-2 gap-4 max-[560px]:grid-cols-1">
         <BranchField
           label="Branch to offer"
           name="source"
@@ -88,7 +99,7 @@ export function OpenChange({
                 <li key={commit.id} className="flex gap-3">
                   <code className="font-mono text-[12px] leading-6 text-faint">{commit.id.slice(0, 8)}</code>
                   <span className="min-w-0 flex-1 truncate">{commit.subject}</span>
-                  <span className="text-soft">
+                  <span className="text-soft max-[560px]:hidden">
                     {commit.author} · <When at={commit.at} />
                   </span>
                 </li>
@@ -104,12 +115,11 @@ export function OpenChange({
           className="field font-serif text-[17px]"
           value={title}
           maxLength={200}
-          placeholder={suggested}
           onChange={(e) => change({ title: e.target.value })}
         />
       </label>
-      <div className="grid grid-cols-2 gap-4">
-        <label className="grid content-start gap-1">
+      <div className="grid grid-cols-2 gap-4 max-[560px]:grid-cols-1">
+        <label className="grid min-w-0 content-start gap-1">
           <span className="text-soft">Why, for whoever reads it (Markdown)</span>
           <textarea
             name="description"
@@ -118,9 +128,9 @@ export function OpenChange({
             onChange={(e) => change({ description: e.target.value })}
           />
         </label>
-        <div className="grid content-start gap-1">
+        <div className="grid min-w-0 content-start gap-1">
           <span className="text-soft">As it will look</span>
-          <div className="min-h-44 rounded-md border border-rule bg-paper px-3 py-2 font-serif">
+          <div className="min-h-44 overflow-x-auto break-words rounded-md border border-rule bg-paper px-3 py-2 font-serif">
             {description.trim() === "" ? (
               <span className="text-faint">Nothing yet.</span>
             ) : (
@@ -129,7 +139,10 @@ export function OpenChange({
           </div>
         </div>
       </div>
-      <div className="flex items-center justify-between gap-4">
+      {reviewers.length > 0 && (
+        <WhomToAsk people={reviewers} invited={invited} onInvited={(next) => change({ invited: next })} />
+      )}
+      <div className="flex flex-wrap items-center justify-between gap-4">
         <div role="alert" className="text-clay">
           {problem}
         </div>
@@ -145,35 +158,19 @@ export function OpenChange({
   );
 }
 
-function BranchField({
-  label,
-  name,
-  value,
-  onChange,
-  branches,
-}: {
-  label: string;
-  name: string;
-  value: string;
-  onChange: (value: string) => void;
-  branches: Branch[];
-}) {
+/** There is nothing to offer yet: what to do about it. */
+function OneBranch({ only }: { only: string | null }) {
   return (
-    <label className="grid gap-1">
-      <span className="text-soft">{label}</span>
-      <select
-        name={name}
-        className="field font-mono text-[13px]"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        <option value="">choose …</option>
-        {branches.map((branch) => (
-          <option key={branch.name} value={branch.name}>
-            {branch.name}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="mt-6 rounded-md border border-dashed border-rule px-4 py-3">
+      <p>
+        {only === null
+          ? "There is no branch here yet."
+          : `There is only one branch here, ${only}: nothing that could be offered to it.`}{" "}
+        Make one of your work and push it; then it can be chosen here.
+      </p>
+      <pre className="mt-2 overflow-x-auto rounded bg-well px-3 py-2 font-mono text-[12.5px]">
+        {only === null ? "git push origin HEAD:main" : "git switch -c my-change\ngit push -u origin my-change"}
+      </pre>
+    </div>
   );
 }
