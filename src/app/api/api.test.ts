@@ -229,6 +229,10 @@ describe("what is asked", () => {
     expect(commits.length).toBeGreaterThan(1);
     const merged = await ask(`POST ${at}`, "ben", { parts, body: { kind: "merge", revision: 2, message: "Merge it" } });
     expect(merged.change?.state).toBe("merged");
+    const settled = await ask(`GET ${at}`, "ada", { parts });
+    expect(settled.around.branchLeft).toBe(true);
+    await ask(`DELETE ${at}/source`, "ada", { parts });
+    expect((await ask(`GET ${at}`, "ada", { parts })).around.branchLeft).toBe(false);
     expect(await ask(`POST ${at}/revert`, "ben", { parts })).toEqual({ number: 2 });
     expect(revision.base).toMatch(/^[0-9a-f]{40}$/);
   });

@@ -80,6 +80,8 @@ export const aroundPart = v.object({
   people: v.record(v.string(), shape.person),
   chain: shape.chain,
   workItems: v.array(shape.workLink),
+  /** It is settled, and its source branch is still there, as its newest revision left it. */
+  branchLeft: v.boolean(),
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */
   ahead: v.nullable(v.object({ head: v.string(), commits: v.number() })),
   /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */

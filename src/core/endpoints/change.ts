@@ -82,6 +82,12 @@ export const changeEndpoints = {
     does: "Drops what was not sent.",
     answer: null,
   },
+  "DELETE /api/repos/{repo}/changes/{number}/source": {
+    who: "signed-in",
+    does: "Removes the branch of a settled change set, where nothing needs it any more.",
+    answer: null,
+    refuses: ["conflict"],
+  },
   "PUT /api/repos/{repo}/changes/{number}/picks": {
     who: "signed-in",
     does: "Picks a suggestion to be taken, or puts it back.",

@@ -16,6 +16,7 @@ import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
+import { isSourceLeft } from "../refs/tidy";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
 import { movedAhead } from "./revising";
@@ -103,6 +104,7 @@ async function aroundPart(
     people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewers]),
     chain: await chainOf(app, change),
     workItems: linkedItems(change.links, change.description, messages),
+    branchLeft: await isSourceLeft(change, folder),
     ahead: await movedAhead(app, change),
     ...(await historiesInPatience(app, folder, change)),
   };

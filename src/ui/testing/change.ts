@@ -81,7 +81,14 @@ export function answerFor(
       people: Object.fromEntries(
         Object.entries(PEOPLE).map(([id, fullName]) => [id, { id, name: id, fullName, machine: id === "gauge" }]),
       ),
-      ...{ chain: { on: null, under: [], notes: [] }, workItems: [], ahead: null, histories: {}, following: false },
+      ...{
+        chain: { on: null, under: [], notes: [] },
+        workItems: [],
+        branchLeft: false,
+        ahead: null,
+        histories: {},
+        following: false,
+      },
     },
   };
 }

@@ -5,12 +5,11 @@ import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn } from "@/core/review/state";
 import type { ConditionKey } from "@/core/rules/condition";
 import { listed } from "@/core/words";
-import { ask, reasonFrom } from "../../ask";
-import { When } from "../../when";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
 import { Chain } from "./chain";
 import { LiftRequest } from "./lift-request";
 import { Retarget } from "./retarget";
+import { Settled } from "./settled";
 
 /** How the people of a condition are to it. */
 const WHOSE: Partial<Record<ConditionKey, string>> = {
@@ -153,68 +152,4 @@ function readyWords({ asked, people }: ChangeView): string {
     "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
   );
   return `${listed(names)} will be asked then.`;
-}
-
-function Settled() {
-  const { view, command } = useChangeSet();
-  const [sure, setSure] = useState(false);
-  const tell = useTell();
-  const takeBack = async () => {
-    try {
-      const parts = { repo: view.repository, number: String(view.number) };
-      const { number } = await ask("POST /api/repos/{repo}/changes/{number}/revert", { parts });
-      window.location.assign(`/r/${view.repository}/c/${number}`);
-    } catch (error) {
-      tell(reasonFrom(error));
-    }
-  };
-  const openAgain = async () => {
-    const refusal = await command({ kind: "open-again" });
-    tell(refusal ?? "It is open again.");
-  };
-  return (
-    <aside aria-label="How it ended">
-      <h2 className="font-serif text-xl font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</h2>
-      {view.settled && (
-        <p className="mt-1 text-soft">
-          By {byName(view, view.settled.by)}, <When at={view.settled.at} />.
-        </p>
-      )}
-      {view.settled?.commit && (
-        <p className="mt-2">
-          As commit <code className="font-mono text-[12px] break-all">{view.settled.commit}</code> on{" "}
-          <code className="font-mono text-[12px]">{view.target}</code>.
-        </p>
-      )}
-      {view.settled?.passing && (
-        <p className="mt-2 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
-          The gate was not met. {nameIn(view, view.settled.by)} passed it: {view.settled.passing}
-        </p>
-      )}
-      {view.state === "merged" && view.me.role !== "reader" && (
-        <p className="mt-3">
-          {sure ? (
-            <>
-              This makes a branch that undoes it, and a change set that offers that.{" "}
-              <button type="button" className="quiet-button text-clay" onClick={() => void takeBack()}>
-                yes, make them
-              </button>{" "}
-              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-                no
-              </button>
-            </>
-          ) : (
-            <button type="button" className="button" onClick={() => setSure(true)}>
-              Take it back …
-            </button>
-          )}
-        </p>
-      )}
-      {view.me.openAgain.may && (
-        <button type="button" className="button mt-3" onClick={() => void openAgain()}>
-          Open it again
-        </button>
-      )}
-    </aside>
-  );
 }
