@@ -19,7 +19,12 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" data-theme={theme}>
       <body>
-        <Providers nonce={nonce} mail={installation.settings.mailStandIn} owner={person?.id ?? ""}>
+        <Providers
+          nonce={nonce}
+          mail={installation.settings.mailStandIn}
+          owner={person?.id ?? ""}
+          me={person && { fullName: person.fullName, administrator: person.administrator }}
+        >
           {children}
         </Providers>
       </body>

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, vi } from "vitest";
@@ -11,8 +11,8 @@ const it = story();
 const folder = mkdtempSync(join(tmpdir(), "lens-cli-"));
 const work = join(folder, "work");
 
-/** Runs the command as a person would, and gives its exit code and what it said. */
-async function app(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+/** Runs the command as a person would, and gives its exit code, which folder it says it works on, and what else it said. */
+async function app(...args: string[]): Promise<{ code: number; out: string; err: string; where: string }> {
   const said = { out: "", err: "" };
   const hear = (where: "out" | "err") => (words: string | Uint8Array, done?: unknown) => {
     said[where] += Buffer.from(words as Uint8Array).toString();
@@ -22,7 +22,9 @@ async function app(...args: string[]): Promise<{ code: number; out: string; err:
   vi.spyOn(process.stdout, "write").mockImplementation(hear("out") as typeof process.stdout.write);
   vi.spyOn(process.stderr, "write").mockImplementation(hear("err") as typeof process.stderr.write);
   try {
-    return { code: await main(args), ...said };
+    const code = await main(args);
+    const [where = ""] = /^With the data in .*\n/.exec(said.err) ?? [];
+    return { code, out: said.out, err: said.err.slice(where.length), where };
   } finally {
     vi.restoreAllMocks();
   }
@@ -61,6 +63,14 @@ describe("the lens command", () => {
   });
 
   it("takes a repository in by a path from where one stands, and refuses with one sentence and exit code 1", async () => {
+    // A folder without an installation is most likely the wrong one, and stays as it is.
+    expect(await app("repo", "list")).toMatchObject({
+      code: 1,
+      err: expect.stringMatching(/^There is no installation in/),
+    });
+    expect(existsSync(join(folder, "data"))).toBe(false);
+    expect((await app("person", "add", "gauge", "--machine", "--full-name", "Gauge")).code).toBe(0);
+    expect((await app("repo", "list")).where).toBe(`With the data in ${join(folder, "data")}\n`);
     expect(await app("repo", "list")).toMatchObject({ code: 0, out: expect.stringMatching(/no repository yet/) });
     expect(await app("repo", "add", "planner", "work")).toMatchObject({
       code: 0,

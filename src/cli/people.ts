@@ -24,21 +24,24 @@ export function addPeopleCommands(program: Command): void {
     .option("--machine", "a program's account: it signs in by token, and its word is no verdict")
     .option("--owner <name>", "to whom a machine account belongs; who answers for what it does")
     .action((name: string, { fullName, email, administrator, machine, owner }: NewAccount) =>
-      withLens(async (app, server) => {
-        // Nobody knows a machine's password, so nobody signs in as one.
-        const password = machine ? app.newId() + app.newId() : await askPassword(`Password for ${name}: `);
-        const account = { name, fullName, password, administrator, machine, owner };
-        need(
-          await server.addAccount(app, server.COMMAND_LINE, {
-            ...account,
-            email: email || (machine ? "" : `${name}@localhost`),
-          }),
-        );
-        if (machine) return say(`${fullName} is there. Give it a token with: npm run lens -- person token ${name}`);
-        say(
-          `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
-        );
-      }),
+      withLens(
+        async (app, server) => {
+          // Nobody knows a machine's password, so nobody signs in as one.
+          const password = machine ? app.newId() + app.newId() : await askPassword(`Password for ${name}: `);
+          const account = { name, fullName, password, administrator, machine, owner };
+          need(
+            await server.addAccount(app, server.COMMAND_LINE, {
+              ...account,
+              email: email || (machine ? "" : `${name}@localhost`),
+            }),
+          );
+          if (machine) return say(`${fullName} is there. Give it a token with: npm run lens -- person token ${name}`);
+          say(
+            `${fullName} can sign in as ${name}.${administrator ? "" : ` Give them a role with: npm run lens -- role set ${name} REPOSITORY contributor`}`,
+          );
+        },
+        { begins: true },
+      ),
     );
   person
     .command("password <name>")

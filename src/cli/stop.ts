@@ -1,3 +1,5 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
 import type { Outcome } from "@/core/outcome";
 import type { AppContext } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
@@ -18,10 +20,22 @@ export function backstage(): Promise<Backstage> {
   return import("./backstage");
 }
 
-/** Runs one action on the installation that the environment names, and closes it again. */
-export async function withLens(action: (app: AppContext, server: Backstage) => Promise<void>): Promise<void> {
+/**
+ * Runs one action on the installation that the environment names, says on standard error which that is, and closes it again. A folder
+ * that has none is most likely the wrong one: only what `begins` an installation makes one there.
+ */
+export async function withLens(
+  action: (app: AppContext, server: Backstage) => Promise<void>,
+  { begins = false } = {},
+): Promise<void> {
+  const settings = need(readSettings(process.env));
+  if (!begins && !existsSync(join(settings.data, "lens.db")))
+    throw new Stop(
+      `There is no installation in ${settings.data}. LENS_DATA names the folder of another; “lens person add” begins a new one.`,
+    );
+  process.stderr.write(`With the data in ${settings.data}\n`);
   const server = await backstage();
-  const app = await server.openApp(need(readSettings(process.env)));
+  const app = await server.openApp(settings);
   try {
     await action(app, server);
   } finally {

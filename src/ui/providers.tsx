@@ -12,17 +12,22 @@ import { DraftOwner, forgetOldDrafts } from "./use-draft";
 /** Whether this installation shows the mail it would send: the demo does. */
 export const MailShown = createContext(false);
 
+/** Who is signed in; null for nobody. */
+export const MeShown = createContext<{ fullName: string; administrator: boolean } | null>(null);
+
 /** What every page stands in. The nonce lets dialogs add the one style sheet they need under the page's policy. */
 export function Providers({
   nonce,
   mail,
   owner,
+  me,
   children,
 }: {
   nonce: string | undefined;
   mail: boolean;
   /** Whose drafts are shown. */
   owner: string;
+  me: { fullName: string; administrator: boolean } | null;
   children: ReactNode;
 }) {
   if (nonce && typeof window !== "undefined") setNonce(nonce);
@@ -37,10 +42,12 @@ export function Providers({
     <QueryClientProvider client={client}>
       <DraftOwner value={owner}>
         <MailShown value={mail}>
-          <Tooltip.Provider delayDuration={400}>
-            {children}
-            <SignInAgain />
-          </Tooltip.Provider>
+          <MeShown value={me}>
+            <Tooltip.Provider delayDuration={400}>
+              {children}
+              <SignInAgain />
+            </Tooltip.Provider>
+          </MeShown>
         </MailShown>
       </DraftOwner>
     </QueryClientProvider>

@@ -155,21 +155,23 @@ function standingWords(view: ChangeView, id: string, progress: Progress | undefi
   const standing = standings(view).find(({ person }) => person === id);
   const current = newest(view).number;
   const words: string[] = [];
+  const has = id === view.me.id ? "have" : "has";
   const again = view.again.find(({ person }) => person === id);
   if (again) words.push(`asked to look again at r${again.revision}`);
   const asking = view.asked.find((one) => "person" in one && one.person === id);
   if (standing) {
-    const verdict = standing.verdict === "approve" ? "approved" : "asks for changes in";
+    const verdict =
+      standing.verdict === "approve" ? "approved" : id === view.me.id ? "ask for changes in" : "asks for changes in";
     words.push(
       `${verdict} r${standing.revision}${standing.revision >= current ? "" : standing.revision >= sinceWhen(view) ? ", and the newest is a rebase alone" : ", before the newest"}`,
     );
-  } else if (view.reviews.some(({ by }) => by === id)) words.push("has remarked, without a verdict");
+  } else if (view.reviews.some(({ by }) => by === id)) words.push(`${has} remarked, without a verdict`);
   else if (asking) words.push(`asked by ${byName(view, asking.by)}`);
   if (progress && progress.total > 0)
     words.push(
       progress.read >= progress.total
-        ? `has read all of r${current}`
-        : `has read ${progress.read.toLocaleString("en")} of ${progress.total.toLocaleString("en")} lines`,
+        ? `${has} read all of r${current}`
+        : `${has} read ${progress.read.toLocaleString("en")} of ${progress.total.toLocaleString("en")} lines`,
     );
-  return words.length > 0 ? words.join(" · ") : "has not begun";
+  return words.length > 0 ? words.join(" · ") : `${has} not begun`;
 }

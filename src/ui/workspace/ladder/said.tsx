@@ -4,7 +4,7 @@ import { linesToRead, needsReading } from "@/core/reading/files";
 import type { Points } from "@/core/reading/points";
 import type { RevisionKind } from "@/core/review/shapes";
 import type { Revision } from "@/core/review/state";
-import { counted } from "@/core/words";
+import { counted, listed } from "@/core/words";
 import { When } from "../../when";
 import { commitsShown, rangeWords } from "../navigation/use-commits";
 import { byName, useChangeSet } from "../state/context";
@@ -46,6 +46,12 @@ export function Said({
   const revision = view.revisions[points.to - 1];
   const last = view.reviews.findLast(({ by }) => by === view.me.id);
   const from = points.kind === "revision" ? points.from : null;
+  // Only what did come is said to be left out.
+  const came =
+    revision &&
+    view.revisions
+      .slice(typeof from === "number" ? from - 1 : 0, revision.number)
+      .some(({ base }) => base !== revision.base);
   return (
     <>
       <strong className="font-semibold">
@@ -53,8 +59,8 @@ export function Said({
       </strong>{" "}
       <span className="text-soft">
         {revision && <SaidOfRevision revision={revision} />}
-        {from === "read" && `Left out: ${leftOutWords(leftOut)}what came from ${view.target}. `}
-        {typeof from === "number" && `What came from ${view.target} between them is left out. `}
+        {from === "read" && leftOutWords(leftOut, came ? view.target : null)}
+        {typeof from === "number" && came && `What came from ${view.target} between them is left out. `}
         {conflicts.length > 0 &&
           `In ${counted(conflicts.length, "file")} both touch the same lines: compared with what the target has there.`}
         {merged > 0 && `Left out in ${counted(merged, "file")}: what ${view.target} already has, made alike there. `}
@@ -119,8 +125,12 @@ function SaidOfCommits({
   );
 }
 
-function leftOutWords(leftOut: number | null): string {
-  return leftOut ? `${counted(leftOut, "file")} as you have seen ${leftOut === 1 ? "it" : "them"}, and ` : "";
+function leftOutWords(leftOut: number | null, target: string | null): string {
+  const out = [
+    leftOut ? `${counted(leftOut, "file")} as you have seen ${leftOut === 1 ? "it" : "them"}` : "",
+    target === null ? "" : `what came from ${target}`,
+  ].filter((words) => words !== "");
+  return out.length > 0 ? `Left out: ${listed(out)}. ` : "";
 }
 
 /** What there is to read, once that is known; before that how many files there are. */

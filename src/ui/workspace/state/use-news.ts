@@ -25,7 +25,7 @@ export function useNews(view: ChangeView, place: ChangePlace, tell: (words: stri
       void client.invalidateQueries({ queryKey: ["change", now.id] });
       void client.invalidateQueries({ queryKey: ["progress", place] });
       if (kind === "revised")
-        tell(`r${now.revisions.length + 1} has come. What you read stays; the ladder leads to it.`);
+        tell(`r${now.revisions.length + 1} has come. What you are reading stays as it is; J leads to what is new.`);
       else if (says) tell(`${says.charAt(0).toUpperCase()}${says.slice(1)}.`);
     };
     return () => source.close();
