@@ -55,6 +55,7 @@ export const unsentRequest = v.variant("kind", [
     suggestions: v.optional(v.array(suggestionRequest), []),
   }),
   v.object({ kind: v.literal("closing"), body: text }),
+  v.object({ kind: v.literal("reply"), thread: id, body: text, resolves: v.optional(v.boolean(), false) }),
   v.object({ kind: v.literal("task"), body: text, assignee: v.optional(v.nullable(id), null) }),
 ]);
 export const followRequest = v.object({ follow: v.boolean() });
@@ -92,7 +93,7 @@ export interface PersonView {
 }
 
 /** What its writer alone can see: a remark, the closing word of their review, or a task. */
-export type Unsent = UnsentRemark | UnsentClosing | UnsentTask;
+export type Unsent = UnsentRemark | UnsentClosing | UnsentTask | UnsentReply;
 
 interface Note {
   id: string;
@@ -114,6 +115,13 @@ export interface UnsentClosing extends Note {
 export interface UnsentTask extends Note {
   kind: "task";
   assignee: string | null;
+}
+
+/** A word in a thread that goes out with the review. */
+export interface UnsentReply extends Note {
+  kind: "reply";
+  thread: string;
+  resolves: boolean;
 }
 
 /** Where a new remark is to stand. */

@@ -156,8 +156,11 @@ export interface UnsentTable {
   id: string;
   change_set: string;
   person: string;
-  kind: "remark" | "closing" | "task";
+  kind: "remark" | "closing" | "task" | "reply";
   anchor: string | null;
+  /** Of a reply: what it answers, and whether it resolves that. */
+  thread: string | null;
+  resolves: number;
   body: string;
   weight: Weight;
   suggestions: string;

@@ -131,6 +131,7 @@ const note = { id: text, body: text, changedAt: time };
 export const unsent = v.variant("kind", [
   v.object({ kind: v.literal("remark"), ...note, anchor, weight, suggestions: v.array(suggestion) }),
   v.object({ kind: v.literal("closing"), ...note }),
+  v.object({ kind: v.literal("reply"), ...note, thread: text, resolves: v.boolean() }),
   v.object({ kind: v.literal("task"), ...note, assignee: maybe(text) }),
 ]) satisfies Shape<Unsent>;
 

@@ -279,6 +279,39 @@ describe("reviewers", () => {
   });
 });
 
+describe("answers that go out with a review", () => {
+  const send = (log: Log, by: string, ...replies: { thread: string; body: string; resolves?: boolean }[]) =>
+    log.try(by, {
+      ...{ kind: "send-review", revision: newest(log.change).number, verdict: "none", remark: "", remarks: [] },
+      replies: replies.map((reply, i) => ({ ...reply, comment: `${by}-${log.events.length}-${i}` })),
+    });
+
+  it("are said in their threads, and resolve them where they should", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1", "t2");
+    expect(send(log, "ada", { thread: "t1", body: "It does." }, { thread: "t2", body: "Done.", resolves: true })).toBe(
+      "",
+    );
+    const [first, second] = log.change.threads;
+    expect(first.comments.map(({ by, body }) => `${by}: ${body}`)).toEqual(["ben: Why?", "ada: It does."]);
+    expect(first.resolved).toBeNull();
+    expect(second.resolved).toMatchObject({ by: "ada", revision: 1 });
+    expect(log.change.reviews).toHaveLength(2);
+  });
+
+  it("are refused whole where one cannot be said", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1");
+    expect(send(log, "ada", { thread: "t1", body: "Fine." }, { thread: "nowhere", body: "?" })).toMatch(
+      /no such thread/,
+    );
+    expect(send(log, "ada", { thread: "t1", body: "  " })).not.toBe("");
+    expect(send(log, "cy", { thread: "t1", body: "I settle it.", resolves: true })).toBe("");
+    expect(send(log, "rea", { thread: "t1", body: "Me too.", resolves: true })).toMatch(/Only the people in a thread/);
+    expect(send(log, "ada")).toMatch(/nothing to send yet/);
+  });
+});
+
 describe("the desk", () => {
   it("tells a steward that they are needed, also when there are approvals enough", () => {
     const log = new Log();

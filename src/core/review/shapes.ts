@@ -85,6 +85,13 @@ export type SentRemark = v.InferOutput<typeof sentRemark>;
 export const sentTask = v.object({ task: v.string(), body: v.string(), person: v.nullable(v.string()) });
 export type SentTask = v.InferOutput<typeof sentTask>;
 
+/** A word in a thread that is there already, which may resolve it. */
+export const sentReply = v.object({
+  ...{ thread: v.string(), comment: v.string(), body: v.string() },
+  resolves: v.optional(v.boolean()),
+});
+export type SentReply = v.InferOutput<typeof sentReply>;
+
 /** Who is asked to review: a person, or anyone of a role. */
 export const invited = v.union([v.object({ person: id }), v.object({ role: v.picklist(["contributor", "keeper"]) })]);
 export type Invited = v.InferOutput<typeof invited>;

@@ -130,6 +130,44 @@ describe("a remark", () => {
     const thread = (await bench.change("quay", 1)).change.threads.find(({ id }) => id === alone.thread);
     expect(thread?.comments.map(({ body }) => body)).toEqual(["See.", "Once."]);
   });
+
+  it("waits in a thread, too: goes out with the review, or by itself as one that never waited", async () => {
+    const [first, second] = (await bench.change("quay", 1)).change.threads;
+    const keep = async (id: string, thread: string, body: string, resolves = false) => {
+      const { change, folder } = await bench.change("quay", 1);
+      return keepUnsent(bench.app, bench.people.get("ada")!, change, folder, id, {
+        kind: "reply",
+        thread,
+        body,
+        resolves,
+      });
+    };
+    expect(reason(await keep("waiting-0001", "nowhere", "Hm."))).toMatch(/no such thread/);
+    value(await keep("waiting-0001", first.id, "It"));
+    expect(reason(await keep("waiting-0002", first.id, "Twice"))).toMatch(/is being written already/);
+    expect(value(await keep("waiting-0001", first.id, "It silts up."))).toMatchObject({
+      kind: "reply",
+      thread: first.id,
+    });
+    value(await keep("waiting-0003", second.id, "Done."));
+    // Nobody else sees it.
+    const { change } = await bench.change("quay", 1);
+    expect(await unsentOf(bench.app.db, bench.people.get("ben")!, change.id)).not.toContainEqual(
+      expect.objectContaining({ kind: "reply" }),
+    );
+    value(await bench.do("ada", "quay", 1, { kind: "send-one", note: "waiting-0003" }));
+    const said = async (thread: string) =>
+      (await bench.change("quay", 1)).change.threads.find(({ id }) => id === thread)?.comments.at(-1)?.body;
+    expect(await said(second.id)).toBe("Done.");
+    expect(await said(first.id)).not.toBe("It silts up.");
+    const sent = value(
+      await bench.do("ada", "quay", 1, { kind: "send-review", revision: 1, verdict: "none", remark: "" }),
+    );
+    expect(sent.threads.find(({ id }) => id === first.id)?.comments.at(-1)?.body).toBe("It silts up.");
+    expect(
+      (await unsentOf(bench.app.db, bench.people.get("ada")!, change.id)).filter(({ kind }) => kind === "reply"),
+    ).toEqual([]);
+  });
 });
 
 describe("suggestions", () => {

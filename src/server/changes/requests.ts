@@ -1,8 +1,10 @@
+import type { UnsentReply } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { Command, CommandName, CommandRequest } from "@/core/review/families/table";
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
+import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { merge } from "../merging/merging";
@@ -13,7 +15,7 @@ import { execute, transact, wasCarriedOut } from "./deciding";
 import { openFor } from "./open-changes";
 import { readRevision, revise } from "./revising";
 import { takePicked } from "./taking";
-import { gatherReview } from "./unsent";
+import { gatherReview, unsentOf } from "./unsent";
 
 /** What carrying a request out has to know. */
 interface Carrying {
@@ -51,7 +53,9 @@ const PREPARED: { [K in RequestName]?: (carrying: Carrying, request: RequestOf<K
   },
   take: ({ app, person, change, folder }, { message }) => takePicked(app, person, change, folder, message),
   "send-review": (carrying, review) => sendReview(carrying, review),
-  "send-one": (carrying, { note }) => {
+  "send-one": async (carrying, { note }) => {
+    const reply = await unsentReply(carrying, note);
+    if (reply) return sendReply(carrying, reply);
     const revision = newest(carrying.change).number;
     return sendReview(carrying, { revision, verdict: "none", remark: "" }, note);
   },
@@ -87,6 +91,23 @@ export async function carryOut(
   const prepared = PREPARED[asked.kind] as ((carrying: Carrying, request: typeof asked) => Carried) | undefined;
   if (!prepared) return carry(asked as Command);
   return prepared({ app, person, change, folder, key, carry }, asked);
+}
+
+async function unsentReply({ app, person, change }: Carrying, id: string): Promise<UnsentReply | null> {
+  const mine = await unsentOf(app.db, person, change.id);
+  return mine.find((note) => note.id === id && note.kind === "reply") as UnsentReply | null;
+}
+
+/** An answer that waited, sent by itself: as one that never did. */
+function sendReply({ app, person, change, key }: Carrying, { id, thread, body, resolves }: UnsentReply): Carried {
+  const command = { kind: resolves ? ("resolve" as const) : ("reply" as const), thread, body, comment: app.newId() };
+  const also = (tx: Queries) =>
+    tx
+      .deleteFrom("unsent")
+      .where("id", "=", id)
+      .execute()
+      .then(() => undefined);
+  return transact(app, person, change.id, command, { key, also });
 }
 
 /** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */

@@ -2,7 +2,7 @@ import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent, UnsentRequest } from "@/core/api";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/guards";
-import type { SentRemark, SentTask } from "@/core/review/shapes";
+import type { SentRemark, SentReply, SentTask } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
@@ -27,6 +27,7 @@ export async function unsentOf(db: Queries, person: Person, change: string): Pro
 function readNote(row: UnsentTable): Unsent {
   const { id, kind, body, changed_at: changedAt } = row;
   if (kind === "closing") return { id, kind, body, changedAt };
+  if (kind === "reply") return { id, kind, body, changedAt, thread: row.thread ?? "", resolves: row.resolves === 1 };
   if (kind === "task") return { id, kind, body, changedAt, assignee: row.assignee };
   const anchor = JSON.parse(row.anchor ?? "null");
   return { id, kind, body, changedAt, anchor, weight: row.weight, suggestions: JSON.parse(row.suggestions) };
@@ -71,7 +72,11 @@ export async function keepUnsent(
       );
     if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
       return refuse("conflict", "The closing word of this review is being written already.");
+    if (request.kind === "reply" && mine.some((note) => note.kind === "reply" && note.thread === request.thread))
+      return refuse("conflict", "Your answer in this thread is being written already.");
   }
+  if (request.kind === "reply" && !change.threads.some((thread) => thread.id === request.thread))
+    return refuse("missing", "There is no such thread in this change set.");
   const settled = await settle(app, change, folder, request, known ? readNote(known) : null);
   if (!settled.ok) return settled;
   const { anchor, suggestions } = settled.value;
@@ -82,6 +87,8 @@ export async function keepUnsent(
     person: person.id,
     kind: request.kind,
     anchor: anchor && JSON.stringify(anchor),
+    thread: request.kind === "reply" ? request.thread : null,
+    resolves: request.kind === "reply" && request.resolves ? 1 : 0,
     body: request.body,
     weight: request.kind === "remark" ? request.weight : "settle",
     suggestions: JSON.stringify(suggestions),
@@ -127,24 +134,29 @@ export async function dropUnsent(
   return numDeletedRows > 0n ? done(null) : refuse("missing", "There is no such note of yours.");
 }
 
-/** The unsent remarks and tasks with something in them, as they go into a review. Call it in the transaction that sends. */
+/** The unsent remarks, answers and tasks with something in them, as they go into a review. Call it in the transaction that sends. */
 export async function gatherReview(
   app: AppContext,
   tx: Queries,
   person: Person,
   change: string,
   only: string | null = null,
-): Promise<{ remarks: SentRemark[]; tasks: SentTask[] }> {
+): Promise<{ remarks: SentRemark[]; tasks: SentTask[]; replies: SentReply[] }> {
   const remarks: SentRemark[] = [];
   const tasks: SentTask[] = [];
+  const replies: SentReply[] = [];
   for (const note of await unsentOf(tx, person, change)) {
     if (only !== null && note.id !== only) continue;
     if (note.kind === "remark" && (note.body.trim() !== "" || note.suggestions.length > 0)) {
       const { anchor, body, weight, suggestions } = note;
       remarks.push({ thread: note.id, comment: app.newId(), anchor, body, weight, suggestions });
     }
+    if (note.kind === "reply" && note.body.trim() !== "") {
+      const { thread, body, resolves } = note;
+      replies.push({ thread, comment: app.newId(), body, ...(resolves ? { resolves } : {}) });
+    }
     if (note.kind === "task" && note.body.trim() !== "")
       tasks.push({ task: note.id, body: note.body, person: note.assignee });
   }
-  return { remarks, tasks };
+  return { remarks, tasks, replies };
 }

@@ -7,6 +7,7 @@ import * as rules from "./0005-rules";
 import * as settings from "./0006-settings";
 import * as looks from "./0007-looks";
 import * as keeping from "./0008-keeping";
+import * as replies from "./0009-replies";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -18,4 +19,5 @@ export const migrations: Record<string, Migration> = {
   "0006-settings": settings,
   "0007-looks": looks,
   "0008-keeping": keeping as Migration,
+  "0009-replies": replies,
 };

@@ -3,15 +3,17 @@ import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
 import type { Block } from "../../mail/blocks";
 import { done, refuse } from "../../outcome";
 import { wrongSuggestions } from "../../suggest/suggestion";
-import { counted } from "../../words";
-import { type Actor, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
+import { counted, listed } from "../../words";
+import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import {
   id,
   ordinal,
   type SentRemark,
+  type SentReply,
   type SentTask,
   sentRemark,
+  sentReply,
   sentTask,
   text,
   type Verdict,
@@ -19,6 +21,7 @@ import {
 } from "../shapes";
 import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "../state";
 import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
+import { withThread, wordInThread } from "./threads";
 
 /** Reviews, which are sent as one: remarks, tasks, a closing word and a verdict; and what takes a request for changes away again. */
 
@@ -28,6 +31,7 @@ const reviewed = v.object({
   remark: v.string(),
   remarks: v.array(sentRemark),
   tasks: v.optional(v.array(sentTask)),
+  replies: v.optional(v.array(sentReply)),
 });
 type Reviewed = v.InferOutput<typeof reviewed>;
 
@@ -36,23 +40,36 @@ export const reviewEvents = {
     live: true,
     evolve: (change, event) => {
       const { id, by, at } = event;
-      const { revision, verdict, remark, remarks, tasks = [] } = event.data;
+      const { revision, verdict, remark, remarks, tasks = [], replies = [] } = event.data;
       const threads = remarks.map((sent) => newThread(sent, event));
       const review = { id, by, at, revision, verdict, remark, threads: threads.map((thread) => thread.id) };
       const given = tasks.map(({ task, body, person }): Task => ({ id: task, by, at, body, person, done: null }));
+      const answered = replies.reduce(
+        (after, { thread, comment, body, resolves }) =>
+          withThread(after, thread, (found) => ({
+            ...found,
+            comments: [...found.comments, newComment(comment, event, body)],
+            resolved: resolves ? { by, at, revision: newest(change).number } : found.resolved,
+          })),
+        change,
+      );
       return {
-        ...change,
-        threads: [...change.threads, ...threads],
+        ...answered,
+        threads: [...answered.threads, ...threads],
         reviews: [...change.reviews, review],
         tasks: [...change.tasks, ...given],
         again: change.again.filter(({ person }) => person !== by),
       };
     },
     told: thoseInIt,
-    says: ({ by, data: { verdict, revision, remarks } }, { name }) => {
+    says: ({ by, data: { verdict, revision, remarks, replies = [] } }, { name }) => {
       if (verdict === "approve") return `${name(by)} approves r${revision}`;
       if (verdict === "request-changes") return `${name(by)} asks for changes in r${revision}`;
-      return remarks.length > 0 ? `${counted(remarks.length, "remark")} by ${name(by)}` : `a word of ${name(by)}`;
+      const said = [
+        remarks.length > 0 ? counted(remarks.length, "remark") : "",
+        replies.length > 0 ? counted(replies.length, "answer") : "",
+      ].filter((words) => words !== "");
+      return said.length > 0 ? `${listed(said)} by ${name(by)}` : `a word of ${name(by)}`;
     },
     details: reviewBlocks,
   }),
@@ -91,21 +108,30 @@ interface SendReview {
   remark: string;
   remarks: SentRemark[];
   tasks?: SentTask[];
+  replies?: SentReply[];
 }
 
 export const reviewCommands = {
   "send-review": commandKind<SendReview, New, "rule">(["rule"], (change, command, { actor, rule }) => {
-    const { revision, verdict, remark, remarks, tasks = [] } = command;
+    const { revision, verdict, remark, remarks, tasks = [], replies = [] } = command;
     const wrong =
       notOpen(change) ??
       wrongVerdict(change, command, actor, rule.approvals.author) ??
       wrongText("The closing word", remark) ??
       wrongRemarks(change, remarks) ??
-      wrongTasks(change, tasks);
+      wrongTasks(change, tasks) ??
+      wrongReplies(change, replies, actor);
     if (wrong) return wrong;
     return done({
       kind: "reviewed",
-      data: { revision, verdict, remark, remarks, ...(tasks.length > 0 ? { tasks } : {}) },
+      data: {
+        revision,
+        verdict,
+        remark,
+        remarks,
+        ...(tasks.length > 0 ? { tasks } : {}),
+        ...(replies.length > 0 ? { replies } : {}),
+      },
     });
   }),
   lift: commandKind<v.InferOutput<typeof lift>, New>([], (change, { person, reason }, { actor }) => {
@@ -142,7 +168,7 @@ function newThread(
 /** `own`: the author may approve, since the rule counts that. */
 function wrongVerdict(
   change: ChangeSet,
-  { revision, verdict, remark, remarks, tasks = [] }: SendReview,
+  { revision, verdict, remark, remarks, tasks = [], replies = [] }: SendReview,
   actor: Actor,
   own: boolean,
 ): No | null {
@@ -171,7 +197,7 @@ function wrongVerdict(
       `You read r${revision}, and r${current} has come since. Read what is new before you approve.`,
     );
   }
-  const empty = remark.trim() === "" && remarks.length === 0 && tasks.length === 0;
+  const empty = remark.trim() === "" && remarks.length + tasks.length + replies.length === 0;
   if (verdict === "none" && empty)
     return refuse("invalid", "There is nothing to send yet: write a remark, or give a verdict.");
   if (verdict === "request-changes" && empty) {
@@ -225,10 +251,27 @@ function wrongTasks(change: ChangeSet, tasks: readonly SentTask[]): No | null {
   return null;
 }
 
+function wrongReplies(change: ChangeSet, replies: readonly SentReply[], actor: Actor): No | null {
+  if (replies.length > MOST_REMARKS) return refuse("invalid", `One review can carry ${MOST_REMARKS} answers.`);
+  const known = new Set(change.threads.flatMap(({ comments }) => comments.map(({ id }) => id)));
+  for (const { thread: id, comment, body, resolves } of replies) {
+    const thread = change.threads.find((one) => one.id === id);
+    if (!thread) return refuse("missing", "There is no such thread in this change set.");
+    if (known.has(comment)) return refuse("conflict", "One of these answers was sent already.");
+    known.add(comment);
+    const bad = wrongText("An answer", body, true);
+    if (bad) return bad;
+    const may = resolves ? hasSay(change, thread, actor, "resolve") : null;
+    if (may && !may.ok) return may;
+  }
+  return null;
+}
+
 function reviewBlocks(
-  { data: { remark, remarks, tasks = [] } }: Happened<Reviewed>,
-  { change, address, name }: Telling,
+  { data: { remark, remarks, tasks = [], replies = [] } }: Happened<Reviewed>,
+  telling: Telling,
 ): Block[] {
+  const { change, address, name } = telling;
   const blocks: Block[] = [{ kind: "words", words: remark }];
   for (const { thread: id, anchor, body, suggestions = [], weight = "settle" } of remarks) {
     const thread = change.threads.find((candidate) => candidate.id === id);
@@ -240,6 +283,7 @@ function reviewBlocks(
     for (const { was, lines } of suggestions) blocks.push({ kind: "change", was, lines });
     blocks.push({ kind: "link", words: "To the thread", to: `${address}?thread=${id}` });
   }
+  for (const reply of replies) blocks.push(...wordInThread({ data: reply }, telling));
   for (const { body, person } of tasks) {
     blocks.push({ kind: "head", words: person ? `A task for ${name(person)}` : "A task" });
     blocks.push({ kind: "words", words: body });

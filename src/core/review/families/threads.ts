@@ -184,7 +184,8 @@ function ofComment(thread: Thread, id: string, then: (comment: Comment) => Outco
   return comment.erased ? refuse("conflict", "This comment was deleted.") : then(comment);
 }
 
-function withThread(change: ChangeSet, id: string, edit: (thread: Thread) => Thread): ChangeSet {
+/** A change set in which one thread is another. */
+export function withThread(change: ChangeSet, id: string, edit: (thread: Thread) => Thread): ChangeSet {
   return { ...change, threads: change.threads.map((thread) => (thread.id === id ? edit(thread) : thread)) };
 }
 
@@ -193,7 +194,7 @@ function withComment(thread: Thread, id: string, edit: (comment: Comment) => Com
 }
 
 /** What was said in a thread, below what it answers. */
-function wordInThread(
+export function wordInThread(
   { data: { thread: id, comment, body } }: { data: { thread: string; comment?: string; body?: string } },
   { change, address }: Telling,
 ): Block[] {

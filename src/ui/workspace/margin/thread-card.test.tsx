@@ -1,14 +1,18 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { answerFor, type Happening, type Name, remark, revised } from "../../testing/change";
+import type { Unsent } from "@/core/api";
+import { ANCHOR, answerFor, type Happening, type Name, remark, revised } from "../../testing/change";
 import { showInWorkspace } from "../../testing/in-workspace";
 import { ThreadCard } from "./thread-card";
 
 const said = (by: Name, comment: string, body: string): Happening => [by, "replied", { thread: "t1", comment, body }];
+const NOTE: Unsent = {
+  ...{ kind: "remark", id: "n1", body: "Why?", changedAt: 1, weight: "settle", suggestions: [], anchor: ANCHOR },
+};
 const resolved: Happening = ["ada", "resolved", { thread: "t1" }];
 
-function card(me: Name, happenings: Happening[], more: { active?: boolean; role?: "keeper" } = {}) {
-  const answer = answerFor(me, happenings);
+function card(me: Name, happenings: Happening[], more: { active?: boolean; role?: "keeper"; unsent?: Unsent[] } = {}) {
+  const answer = answerFor(me, happenings, { unsent: more.unsent ?? [] });
   if (more.role) answer.mine.me.role = more.role;
   const [thread] = answer.change.threads;
   const page = showInWorkspace(answer, <ThreadCard thread={thread} place={null} />, {
@@ -36,10 +40,49 @@ describe("a thread", () => {
     command.mockResolvedValueOnce("The server cannot be reached just now.");
     await user.click(within(article).getByRole("button", { name: /^reply/ }));
     await user.type(screen.getByLabelText("Your reply, in Markdown"), "So.");
-    await user.click(screen.getByRole("button", { name: "Reply and resolve" }));
+    await user.click(screen.getByLabelText("and resolve the thread"));
+    await user.click(screen.getByRole("button", { name: "Reply" }));
     expect(command).toHaveBeenCalledWith({ kind: "resolve", thread: "t1", body: "So." });
     expect(screen.getByRole("alert").textContent).toMatch(/cannot be reached/);
     expect((screen.getByLabelText("Your reply, in Markdown") as HTMLTextAreaElement).value).toBe("So.");
+  });
+
+  it("is answered with the review while one is being written, and at once otherwise; the other way is one press", async () => {
+    const { user, command, saveNote, article } = card("ada", [remark("ben")], { unsent: [NOTE] });
+    await user.click(within(article).getByRole("button", { name: /^reply/ }));
+    await user.type(screen.getByLabelText("Your reply, in Markdown"), "Later.");
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(command).not.toHaveBeenCalled();
+    expect(saveNote).toHaveBeenCalledWith(
+      expect.objectContaining({ kind: "reply", thread: "t1", body: "Later.", resolves: false }),
+    );
+    await user.click(within(article).getByRole("button", { name: /^reply/ }));
+    await user.type(screen.getByLabelText("Your reply, in Markdown"), "Now.");
+    await user.click(screen.getByRole("button", { name: "Send it now" }));
+    expect(command).toHaveBeenCalledWith({ kind: "reply", thread: "t1", body: "Now." });
+  });
+
+  it("shows an answer that waits, to be changed, sent by itself or dropped", async () => {
+    const reply: Unsent = {
+      kind: "reply",
+      id: "n2",
+      thread: "t1",
+      body: "Since it silts up.",
+      resolves: true,
+      changedAt: 1,
+    };
+    const { user, command, dropNote } = card("ada", [remark("ben")], { unsent: [reply] });
+    const own = screen.getByRole("region", { name: "Your unsent answer" });
+    expect(own.textContent).toContain("You, and it resolves the thread");
+    expect(screen.queryByRole("button", { name: /^reply/ })).toBeNull();
+    await user.click(within(own).getByRole("button", { name: "edit" }));
+    await user.type(screen.getByLabelText("Your answer, in Markdown"), " Daily.");
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(own.textContent).toContain("Since it silts up. Daily.");
+    await user.click(within(own).getByRole("button", { name: "send it now" }));
+    expect(command).toHaveBeenCalledWith({ kind: "send-one", note: "n2" });
+    await user.click(within(own).getByRole("button", { name: "delete" }));
+    expect(dropNote).toHaveBeenCalled();
   });
 
   it("is resolved and opened by a key, while it is the one that is looked at", () => {

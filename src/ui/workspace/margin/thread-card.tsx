@@ -2,18 +2,20 @@
 import { useEffect, useRef, useState } from "react";
 import type { AnchorPosition } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
+import type { UnsentReply } from "@/core/api";
 import { isPut, positionOf } from "@/core/review/answered";
 import { inThread, type Thread } from "@/core/review/state";
 import { bare } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../../key";
+import { newId } from "../../new-id";
 import { useDraft } from "../../use-draft";
-import { WritingField } from "../../words/writing-field";
 import { useActions } from "../actions/use-actions";
-import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
+import { byName, hasWords, nameIn, useAttention, useChangeSet } from "../state/context";
 import { afterPress } from "./after-press";
 import { CommentView } from "./comment";
 import { whereNow } from "./note-card";
+import { Reply, WaitingReply } from "./reply";
 import { SmallDiff } from "./small-diff";
 import { Suggestions } from "./suggestion-view";
 import { WeightMark } from "./weight";
@@ -23,7 +25,8 @@ const SHOWN = 4;
 
 /** A conversation beside its line. Resolved ones fold to one line, and open again. */
 export function ThreadCard({ thread, place }: { thread: Thread; place: Place | null }) {
-  const { view, command } = useChangeSet();
+  const { view, command, saveNote } = useChangeSet();
+  const waiting = view.unsent.find((note): note is UnsentReply => note.kind === "reply" && note.thread === thread.id);
   const { shown: upTo, activeThread, setActiveThread } = useAttention();
   const [unfolded, setUnfolded] = useState(false);
   const [all, setAll] = useState(false);
@@ -53,7 +56,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
   const settle = () => mayResolve && void run({ kind: thread.resolved ? "reopen" : "resolve", thread: thread.id });
   const reply = () => {
     setUnfolded(true);
-    setReplying(true);
+    if (!waiting) setReplying(true);
   };
   const position = upTo === null ? null : positionOf(thread, view.histories, upTo);
   const put = isPut(view, thread, view.histories) !== null && thread.comments[0].by === view.me.id;
@@ -68,7 +71,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
 
   const [first] = thread.comments;
   const machine = view.people[first.by]?.machine ?? false;
-  const folded = thread.resolved !== null && !unfolded && !replying;
+  const folded = thread.resolved !== null && !unfolded && !replying && !waiting;
   const hidden = all ? 0 : Math.max(0, thread.comments.length - SHOWN);
   const shown = hidden > 0 ? [first, ...thread.comments.slice(hidden + 1)] : thread.comments;
   const edge = thread.resolved ? "border-l-rule" : machine ? "border-l-ochre" : "border-l-slate";
@@ -127,6 +130,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
             ))}
           </ol>
           {evidence && compared && <ThenAndNow thread={thread} position={position} />}
+          {waiting && <WaitingReply note={waiting} />}
           {put && !replying && <p className="mt-2 font-semibold">Answered?</p>}
           {replying ? (
             <Reply
@@ -134,8 +138,12 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               body={draft}
               onBody={setDraft}
               mayResolve={mayResolve && thread.resolved === null}
-              onSend={async (body, resolve) => {
-                const refusal = await run({ kind: resolve ? "resolve" : "reply", thread: thread.id, body });
+              inReview={view.unsent.some(hasWords)}
+              onSend={async (body, resolves, inReview) => {
+                const refusal = inReview
+                  ? await saveNote({ kind: "reply", id: newId(), thread: thread.id, body, resolves, changedAt: 0 })
+                  : await run({ kind: resolves ? "resolve" : "reply", thread: thread.id, body });
+                setProblem(refusal ?? "");
                 if (refusal) return;
                 forget();
                 setReplying(false);
@@ -144,9 +152,11 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
             />
           ) : (
             <p className="mt-2 flex flex-wrap gap-x-4">
-              <button type="button" className="quiet-button" onClick={reply}>
-                {draft.trim() !== "" ? "go on with your reply" : put ? "not yet" : "reply"} {active && <Key>R</Key>}
-              </button>
+              {!waiting && (
+                <button type="button" className="quiet-button" onClick={reply}>
+                  {draft.trim() !== "" ? "go on with your reply" : put ? "not yet" : "reply"} {active && <Key>R</Key>}
+                </button>
+              )}
               {mayResolve && (
                 <button type="button" className="quiet-button" disabled={busy} onClick={settle}>
                   {thread.resolved ? "open again" : put ? "yes, resolve" : "resolve"} {active && <Key>X</Key>}
@@ -195,52 +205,5 @@ function ThenAndNow({ thread: { anchor }, position }: { thread: Thread; position
       </figcaption>
       <SmallDiff was={anchor.text.map(bare)} lines={position ? now.map(bare) : anchor.text.map(bare)} />
     </figure>
-  );
-}
-
-function Reply({
-  body,
-  onBody,
-  busy,
-  mayResolve,
-  onSend,
-  onCancel,
-}: {
-  body: string;
-  onBody: (body: string) => void;
-  busy: boolean;
-  mayResolve: boolean;
-  onSend: (body: string, resolve: boolean) => void;
-  onCancel: () => void;
-}) {
-  const { view } = useChangeSet();
-  const nothing = busy || body.trim() === "";
-  return (
-    <div className="mt-2">
-      <WritingField
-        label="Your reply, in Markdown"
-        repository={view.repository}
-        focus
-        className="min-h-16"
-        text={body}
-        onText={onBody}
-        onKeyDown={(event) => {
-          if (event.key === "Escape" && body.trim() === "") onCancel();
-        }}
-      />
-      <p className="mt-1 flex flex-wrap gap-3">
-        <button type="button" data-deed className="button" disabled={nothing} onClick={() => onSend(body, false)}>
-          Reply
-        </button>
-        {mayResolve && (
-          <button type="button" className="button" disabled={nothing} onClick={() => onSend(body, true)}>
-            Reply and resolve
-          </button>
-        )}
-        <button type="button" className="quiet-button" onClick={onCancel}>
-          cancel
-        </button>
-      </p>
-    </div>
   );
 }

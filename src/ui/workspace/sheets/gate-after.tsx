@@ -1,6 +1,6 @@
 "use client";
 import { useQueries } from "@tanstack/react-query";
-import type { UnsentRemark, UnsentTask } from "@/core/api";
+import type { Unsent } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
 import { ask } from "../../ask";
 import { useChangeSet } from "../state/context";
@@ -11,7 +11,7 @@ const VERDICTS: Verdict[] = ["approve", "request-changes", "none"];
  * What the gate will say once this is sent. It is asked for every verdict as soon as the sheet opens, and has its room from the beginning, so
  * that nothing moves under the pointer when one is chosen.
  */
-export function GateAfter({ verdict, notes }: { verdict: Verdict | null; notes: (UnsentRemark | UnsentTask)[] }) {
+export function GateAfter({ verdict, notes }: { verdict: Verdict | null; notes: Unsent[] }) {
   const { view } = useChangeSet();
   const place = { repo: view.repository, number: String(view.number) };
   // Asked again when something was said meanwhile, or what is to be sent changed.

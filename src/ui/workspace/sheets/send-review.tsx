@@ -1,5 +1,7 @@
 "use client";
 import { useMemo, useRef, useState } from "react";
+import { anchorName } from "@/core/anchor/anchor";
+import type { UnsentReply } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
 import { counted, listed } from "@/core/words";
 import { newId } from "../../new-id";
@@ -7,7 +9,8 @@ import { useDraft } from "../../use-draft";
 import { useKept } from "../../use-kept";
 import { WritingField } from "../../words/writing-field";
 import { TaskNote } from "../brief/tasks";
-import { hasWords, useChangeSet, useTell } from "../state/context";
+import { WaitingReply } from "../margin/reply";
+import { hasWords, nameIn, useChangeSet, useTell } from "../state/context";
 import { useProgress } from "../state/use-progress";
 import { GateAfter } from "./gate-after";
 import { RemarkToSend } from "./remark-to-send";
@@ -59,6 +62,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
   const [busy, setBusy] = useState(false);
   const verdicts = useRef<HTMLFieldSetElement>(null);
   const remarks = view.unsent.flatMap((note) => (note.kind === "remark" && hasWords(note) ? [note] : []));
+  const replies = view.unsent.flatMap((note) => (note.kind === "reply" && hasWords(note) ? [note] : []));
   const tasks = view.unsent.flatMap((note) => (note.kind === "task" && hasWords(note) ? [note] : []));
   const outdated = revision < view.revisions.length;
   const send = async () => {
@@ -74,6 +78,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     chosen.forget();
     const said = [
       remarks.length > 0 ? counted(remarks.length, "remark") : "",
+      replies.length > 0 ? counted(replies.length, "answer") : "",
       tasks.length > 0 ? counted(tasks.length, "task") : "",
       verdict === "approve" ? "your approval" : verdict === "request-changes" ? "your request for changes" : "",
     ].filter((words) => words !== "");
@@ -98,12 +103,17 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
             </button>
           </p>
         )}
-        {remarks.length + tasks.length === 0 ? (
+        {remarks.length + tasks.length + replies.length === 0 ? (
           <p className="text-soft">No remarks are waiting to be sent.</p>
         ) : (
           <ul className="grid gap-2" aria-label="Remarks to be sent">
             {remarks.map((note) => (
               <RemarkToSend key={note.id} note={note} onClose={onClose} />
+            ))}
+            {replies.map((note) => (
+              <li key={note.id} className="rounded-md border border-dashed border-brass px-3 py-2">
+                <ReplyToSend note={note} />
+              </li>
             ))}
             {tasks.map((note) => (
               <li key={note.id}>
@@ -156,9 +166,24 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
         <MostlyUnread verdict={verdict} revision={revision} />
-        <GateAfter verdict={verdict} notes={[...remarks, ...tasks]} />
+        <GateAfter verdict={verdict} notes={[...remarks, ...replies, ...tasks]} />
       </div>
       <SheetFoot problem={problem} busy={busy} action="Send" doing="Sending …" onAction={send} onClose={onClose} />
+    </>
+  );
+}
+
+/** An unsent answer, below the words that it answers. */
+function ReplyToSend({ note }: { note: UnsentReply }) {
+  const { view } = useChangeSet();
+  const thread = view.threads.find(({ id }) => id === note.thread);
+  if (!thread) return null;
+  return (
+    <>
+      <p className="truncate text-[13px] text-soft">
+        {anchorName(thread.anchor)} · {nameIn(view, thread.comments[0].by)}: {thread.comments[0].body}
+      </p>
+      <WaitingReply note={note} />
     </>
   );
 }

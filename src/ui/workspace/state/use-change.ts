@@ -167,7 +167,10 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       told.then(
         () =>
           hasWords(note) &&
-          tell(note.kind === "task" ? "Deleted the unsent task." : "Deleted your unsent remark.", bring),
+          tell(
+            `Deleted your unsent ${note.kind === "closing" ? "closing word" : note.kind === "reply" ? "answer" : note.kind}.`,
+            bring,
+          ),
         (error) => {
           edit((notes) => [...notes, note]);
           tell(reasonFrom(error));
@@ -206,6 +209,10 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
 function requestOf(note: Unsent): UnsentRequest {
   if (note.kind === "closing") return { kind: "closing", body: note.body };
   if (note.kind === "task") return { kind: "task", body: note.body, assignee: note.assignee };
+  if (note.kind === "reply") {
+    const { kind, body, thread, resolves } = note;
+    return { kind, body, thread, resolves };
+  }
   const { kind, body, weight, anchor } = note;
   const suggestions = note.suggestions.map(({ id, start, end, lines }) => ({ id, start, end, lines }));
   return { kind, body, weight, anchor, suggestions };
