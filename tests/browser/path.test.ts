@@ -146,7 +146,7 @@ describe("the whole path", () => {
     const agree = { kind: "send-review", revision: 1, verdict: "approve", remark: "" };
     expect(await mirela.ask("POST", API, agree)).toMatchObject({ status: 200 });
     await mirela.go("/");
-    await mirela.see("The gate is met: you can merge it.");
+    await mirela.see("The gate is met: you could merge it.");
     await mirela.go(CHANGE);
     await mirela.press("Merge r1");
     await mirela.page.waitForSelector('textarea[name="message"]');

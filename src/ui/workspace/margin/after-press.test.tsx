@@ -33,3 +33,33 @@ it("holds a value while something is pressed", () => {
   release();
   expect(result.current).toBe(3);
 });
+
+it("knows of a press that ended elsewhere: with the pointer back and nothing held, or another window before it", () => {
+  for (const end of [
+    () => fireEvent(window, new MouseEvent("pointermove", { buttons: 0 })),
+    () => fireEvent(window, new Event("blur")),
+  ]) {
+    const then = vi.fn();
+    press();
+    afterPress(then);
+    fireEvent(window, new MouseEvent("pointermove", { buttons: 1 }));
+    act(() => void vi.runAllTimers());
+    expect(then).not.toHaveBeenCalled();
+    end();
+    act(() => void vi.runAllTimers());
+    expect(then).toHaveBeenCalledTimes(1);
+  }
+});
+
+it("holds a value while something is typed, until it pauses", () => {
+  const { result, rerender } = renderHook(({ value }) => useSteady(value), { initialProps: { value: 1 } });
+  const field = document.body.appendChild(document.createElement("textarea"));
+  fireEvent.input(field, { target: { value: "a" } });
+  rerender({ value: 2 });
+  act(() => void vi.advanceTimersByTime(400));
+  fireEvent.input(field, { target: { value: "ab" } });
+  act(() => void vi.advanceTimersByTime(400));
+  expect(result.current).toBe(1);
+  act(() => void vi.advanceTimersByTime(200));
+  expect(result.current).toBe(2);
+});

@@ -4,6 +4,10 @@ import { useEffect, useReducer, useRef } from "react";
 /** Whether a pointer is held down, and what waits for its release: what moves between press and release is not what was pressed. */
 let pressed = false;
 const waiting = new Set<() => void>();
+/** What is typed goes on until nothing came for so long, in milliseconds. */
+const PAUSE = 500;
+let typing: ReturnType<typeof setTimeout> | null = null;
+const afterTyping = new Set<() => void>();
 
 function release(): void {
   // The click of a press comes right behind its release.
@@ -20,6 +24,16 @@ if (typeof window !== "undefined") {
     pressed = true;
   };
   window.addEventListener("pointerdown", press, true);
+  const type = () => {
+    if (typing) clearTimeout(typing);
+    typing = setTimeout(() => {
+      typing = null;
+      const those = [...afterTyping];
+      afterTyping.clear();
+      for (const then of those) then();
+    }, PAUSE);
+  };
+  window.addEventListener("input", type, true);
   for (const name of ["pointerup", "pointercancel", "blur"]) window.addEventListener(name, release, true);
   // A release that went to another window is noticed as soon as the pointer comes back with nothing held down.
   window.addEventListener("pointermove", ({ buttons }) => pressed && buttons === 0 && release(), true);
@@ -31,16 +45,19 @@ export function afterPress(then: () => void): void {
   else then();
 }
 
-/** A value that does not change while a pointer is held down. */
+/** A value that does not change while a pointer is held down, or while something is typed: nothing moves under the hands. */
 export function useSteady<T>(value: T): T {
   const [, again] = useReducer((n: number) => n + 1, 0);
   const last = useRef(value);
-  const held = pressed && last.current !== value;
-  if (!pressed) last.current = value;
+  const busy = pressed || typing !== null;
+  const held = busy && last.current !== value;
+  if (!busy) last.current = value;
   useEffect(() => {
     if (!held) return;
-    waiting.add(again);
-    return () => void waiting.delete(again);
+    for (const those of [waiting, afterTyping]) those.add(again);
+    return () => {
+      for (const those of [waiting, afterTyping]) those.delete(again);
+    };
   }, [held]);
   return last.current;
 }

@@ -60,11 +60,10 @@ export const Margin = memo(function Margin(props: {
     height: narrow ? MARK : (heights.get(id) ?? 90),
   }));
   const tops = useSteady(placeCards(cards, BETWEEN, narrow ? null : opened));
+  // One that came while the others are held still stands at its line until they make room.
+  const topOf = (id: string) => tops.get(id) ?? wants(id) + 2;
   const heightOf = (id: string, height: number) => (narrow && id === opened ? CARD : height);
-  const bottom = cards.reduce(
-    (most, { id, height }) => Math.max(most, (tops.get(id) ?? 0) + heightOf(id, height) + 30),
-    0,
-  );
+  const bottom = cards.reduce((most, { id, height }) => Math.max(most, topOf(id) + heightOf(id, height) + 30), 0);
   useEffect(() => onHeight(bottom), [bottom, onHeight]);
 
   const card = (entry: MarginEntry) => {
@@ -81,7 +80,7 @@ export const Margin = memo(function Margin(props: {
   };
   /** What is being written stays, wherever one scrolls. */
   const isDrawn = (entry: MarginEntry) => {
-    const top = tops.get(entry.id) ?? 0;
+    const top = topOf(entry.id);
     const bottom = top + (heights.get(entry.id) ?? 90);
     return (bottom >= from && top <= to) || entry.id === freshNote || entry.id === activeThread;
   };
@@ -93,7 +92,7 @@ export const Margin = memo(function Margin(props: {
     return (
       <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
         {entries.filter(isDrawn).map((entry) => {
-          const top = tops.get(entry.id) ?? 0;
+          const top = topOf(entry.id);
           const open = opened === entry.id;
           return (
             <div key={entry.id}>
@@ -123,7 +122,7 @@ export const Margin = memo(function Margin(props: {
       {entries.filter(isDrawn).map((entry) => (
         <Beside
           key={entry.id}
-          top={tops.get(entry.id) ?? 0}
+          top={topOf(entry.id)}
           line={wants(entry.id) + 10}
           onHeight={(height) => setHeights((now) => kept(now, entry.id, height))}
         >

@@ -116,7 +116,12 @@ function MergeForm({ onClose }: { onClose: () => void }) {
                   <li key={id}>{says}</li>
                 ))}
             </ul>
-            {mayPass && (
+            {mayPass && preview?.why && (
+              <p className="mt-2">
+                As a keeper you could pass the gate, but not this: what is said above has to be mended first.
+              </p>
+            )}
+            {mayPass && !preview?.why && (
               <label className="mt-2 grid gap-1">
                 <span className="text-soft">As a keeper you can pass it. Why? This stays on the record.</span>
                 <input
