@@ -15,6 +15,7 @@ import { type Corpus, corpora } from "./corpora";
 import { keeping } from "./keeping";
 import { merging } from "./merging";
 import { mutations } from "./mutations";
+import { reads } from "./reads";
 import { serving } from "./serving";
 
 interface Measured {
@@ -42,6 +43,7 @@ interface Measured {
 export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say, Number(args[1] ?? 500));
+  if (args[0] === "reads") return reads(say);
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "mutations") return mutations(say, args.slice(1));
@@ -50,6 +52,7 @@ export async function main(args: string[]): Promise<number> {
     .addHelpText(
       "after",
       "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
+        "\nbench reads: ten readers at once beside a bare application of the same framework (needs npm run build)" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",
     )

@@ -5,8 +5,11 @@ import { gitEnvironment } from "./run";
 /** Blobs larger than this are not read into memory. */
 export const LARGEST_BLOB = 64 * 1024 * 1024;
 
+/** What is asked of git: the bytes of an object, its size, or what a name leads to. */
+type Question = "contents" | "size" | "name";
+
 interface Waiting {
-  what: "contents" | "info";
+  what: Question;
   resolve: (blob: Buffer | null) => void;
   reject: (error: Error) => void;
 }
@@ -42,8 +45,15 @@ export class ObjectReader {
 
   /** The size of an object in bytes; null when there is none of that id. */
   async size(id: string): Promise<number | null> {
-    const answer = await this.ask("info", id);
+    const answer = await this.ask("size", id);
     return answer === null ? null : Number(answer.toString());
+  }
+
+  /** The commit that a ref leads to now, by its full name; null when it leads to none. git looks at it anew each time. */
+  async commitOf(ref: string): Promise<string | null> {
+    if (!/^refs\/[^\s^~:?*[\\]+$/.test(ref)) return null;
+    const answer = await this.ask("name", `${ref}^{commit}`);
+    return answer === null ? null : answer.toString();
   }
 
   /** Lets git end once it has answered what was asked. A later question starts it anew. */
@@ -53,13 +63,14 @@ export class ObjectReader {
     this.conversation = null;
   }
 
-  private ask(what: "contents" | "info", id: string): Promise<Buffer | null> {
-    if (!isObjectId(id)) return Promise.reject(new Error("That is not an object id."));
+  private ask(what: Question, name: string): Promise<Buffer | null> {
+    if (what !== "name" && !isObjectId(name)) return Promise.reject(new Error("That is not an object id."));
     return new Promise((resolve, reject) => {
       this.conversation ??= this.start();
       if (this.idle) clearTimeout(this.idle);
+      hold(this.conversation.child, true);
       this.conversation.queue.push({ what, resolve, reject });
-      this.conversation.child.stdin.write(`${what} ${id}\n`);
+      this.conversation.child.stdin.write(`${what === "contents" ? "contents" : "info"} ${name}\n`);
     });
   }
 
@@ -84,7 +95,7 @@ export class ObjectReader {
     for (const { reject } of conversation.queue.splice(0)) reject(error);
   }
 
-  /** `info` and `contents` share their first line; only `contents` is followed by the bytes. */
+  /** Both kinds of answers share their first line; only that with the contents is followed by the bytes. */
   private take(conversation: Conversation, chunk: Buffer): void {
     const { queue } = conversation;
     conversation.chunks.push(chunk);
@@ -101,10 +112,11 @@ export class ObjectReader {
       const all = join(conversation);
       const end = all.indexOf(10);
       if (end < 0) return;
-      const [, type, size] = all.subarray(0, end).toString().split(" ");
+      const [id, type, size] = all.subarray(0, end).toString().split(" ");
       keep(conversation, all.subarray(end + 1));
       if (type === "missing" || type === "ambiguous") this.answer(conversation, null);
-      else if (queue[0].what === "info") this.answer(conversation, Buffer.from(size));
+      else if (queue[0].what !== "contents")
+        this.answer(conversation, Buffer.from(queue[0].what === "size" ? size : id));
       else conversation.wanted = Number(size) + 1;
     }
   }
@@ -112,10 +124,17 @@ export class ObjectReader {
   private answer(conversation: Conversation, blob: Buffer | null): void {
     conversation.queue.shift()?.resolve(blob);
     if (conversation.queue.length > 0 || this.conversation !== conversation) return;
+    hold(conversation.child, false);
     if (this.idle) clearTimeout(this.idle);
     this.idle = setTimeout(() => this.close(), this.idleAfter);
     this.idle.unref();
   }
+}
+
+/** Whether this process goes on as long as git runs: it does while something was asked, and need not wait for one that rests. */
+function hold(child: ChildProcessWithoutNullStreams, on: boolean): void {
+  const all = [child, child.stdin, child.stdout, child.stderr] as unknown as { ref?(): void; unref?(): void }[];
+  for (const one of all) (on ? one.ref : one.unref)?.call(one);
 }
 
 function join(conversation: Conversation): Buffer {

@@ -1,6 +1,7 @@
 import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { isBranchName } from "./names";
 import { bytesOfPath, pathOf } from "./paths";
+import { readerOf } from "./readers";
 import { git, gitText } from "./run";
 
 export interface Branch {
@@ -58,11 +59,7 @@ export async function isNamedState(folder: string, path: string, blob: string): 
 
 /** The commit a branch points at; null when there is no such branch. */
 export async function branchCommit(folder: string, name: string): Promise<string | null> {
-  if (!isBranchName(name)) return null;
-  const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `refs/heads/${name}^{commit}`];
-  const { code, stdout } = await git(folder, args, { answers: [1, 128] });
-  const id = stdout.toString().trim();
-  return code === 0 && isObjectId(id) ? id : null;
+  return isBranchName(name) ? readerOf(folder).commitOf(`refs/heads/${name}`) : null;
 }
 
 /** The best common ancestor of two commits; null when their histories have nothing in common. */
@@ -280,8 +277,7 @@ async function blobsAt(folder: string, commits: readonly string[], path: string)
 /** The size of a blob in bytes; null when there is none of that id. */
 export async function objectSize(folder: string, id: string): Promise<number | null> {
   if (!isObjectId(id)) return null;
-  const { code, stdout } = await git(folder, ["cat-file", "-s", id], { answers: [1, 128] });
-  return code === 0 ? Number(stdout.toString()) : null;
+  return readerOf(folder).size(id);
 }
 
 /** The bytes of one blob. For many, use `ObjectReader`. */

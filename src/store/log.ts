@@ -1,4 +1,5 @@
 import { sql } from "kysely";
+import { LRUCache } from "lru-cache";
 import type { ReviewEvent } from "@/core/review/events";
 import { evolve } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
@@ -19,11 +20,39 @@ export class BrokenLog extends Error {
   }
 }
 
+/**
+ * What the log has made of change sets that were looked at lately. The log only grows, and an id is used once: as long as its last entry
+ * is the one that a kept state knows, whichever database or transaction that is read in, so is everything before it. Bounded by entries.
+ */
+const known = new LRUCache<string, { change: ChangeSet; entries: number }>({
+  maxSize: 200_000,
+  sizeCalculation: ({ entries }) => entries,
+});
+
+/** What is read next is read from the log itself: for who looks whether that is whole, or changed it by another way than {@link append}. */
+export function forgetStates(): void {
+  known.clear();
+}
+
 /** The whole of a change set, from the log; null when there is none. Throws {@link BrokenLog} where an entry cannot be read. */
 export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet | null> {
-  let change: ChangeSet | null = null;
-  for (const row of await rowsOf(db, [id])) change = next(change, row);
+  const kept = known.get(id);
+  const last = kept?.change.last ?? "";
+  // From the entry that is known on, that one among them: where it is not there (a transaction took it back), all is read anew.
+  const rows = await rowsFrom(db, id, last);
+  if (kept && rows[0]?.id === last) return grown(id, kept.change, rows.slice(1), kept.entries);
+  return grown(id, null, kept ? await rowsFrom(db, id, "") : rows, 0);
+}
+
+function grown(id: string, before: ChangeSet | null, rows: readonly EventsTable[], entries: number): ChangeSet | null {
+  let change = before;
+  for (const row of rows) change = next(change, row);
+  if (change && rows.length > 0) known.set(id, { change, entries: entries + rows.length });
   return change;
+}
+
+function rowsFrom(db: Queries, id: string, from: string): Promise<EventsTable[]> {
+  return db.selectFrom("events").selectAll().where("stream", "=", id).where("id", ">=", from).orderBy("id").execute();
 }
 
 /** Everything that happened to a change set, in order. Throws {@link BrokenLog}. */
@@ -33,20 +62,36 @@ export async function eventsOf(db: Queries, id: string): Promise<ReviewEvent[]> 
 
 /** Several at once, in the order of the ids; ids without events, and those of which an entry cannot be read, are left out. */
 export async function loadChangeSets(db: Queries, ids: readonly string[]): Promise<ChangeSet[]> {
-  const byStream = new Map<string, ChangeSet | null>();
-  const broken = new Set<string>();
+  const found = new Map<string, ChangeSet | null>();
   for (let at = 0; at < ids.length; at += 500) {
-    for (const row of await rowsOf(db, ids.slice(at, at + 500))) {
-      if (broken.has(row.stream)) continue;
+    const some = ids.slice(at, at + 500);
+    const lasts = await db
+      .selectFrom("events")
+      .select(["stream", (select) => select.fn.max("id").as("last")])
+      .where("stream", "in", some)
+      .groupBy("stream")
+      .execute();
+    for (const { stream, last } of lasts) {
+      const kept = known.get(stream);
+      if (kept?.change.last === last) found.set(stream, kept.change);
+    }
+    const unknown = some.filter((id) => !found.has(id));
+    const rows = unknown.length > 0 ? await rowsOf(db, unknown) : [];
+    const byStream = new Map<string, EventsTable[]>();
+    for (const row of rows) {
+      const own = byStream.get(row.stream);
+      if (own) own.push(row);
+      else byStream.set(row.stream, [row]);
+    }
+    for (const [stream, own] of byStream) {
       try {
-        byStream.set(row.stream, next(byStream.get(row.stream) ?? null, row));
+        found.set(stream, grown(stream, null, own, 0));
       } catch {
-        broken.add(row.stream);
-        byStream.delete(row.stream);
+        found.set(stream, null);
       }
     }
   }
-  return ids.flatMap((id) => byStream.get(id) ?? []);
+  return ids.flatMap((id) => found.get(id) ?? []);
 }
 
 function rowsOf(db: Queries, streams: readonly string[]): Promise<EventsTable[]> {

@@ -5,7 +5,7 @@ import { wrongShape } from "@/core/review/evolve";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { branches, isAncestor, resolveCommit, revisionRef } from "@/git/repository";
 import { git } from "@/git/run";
-import { BrokenLog, eventsOf, loadChangeSet } from "@/store/log";
+import { BrokenLog, eventsOf, forgetStates, loadChangeSet } from "@/store/log";
 import { peopleRowsOf, rowOf } from "@/store/project";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -72,6 +72,7 @@ const MISSHAPEN = "Restore a backup in which it is whole; until then what it say
 
 /** Every change set as its log tells it, held against the lists. */
 async function readLog({ db }: AppContext, troubles: Trouble[]): Promise<ChangeSet[]> {
+  forgetStates();
   const streams = await db.selectFrom("events").select("stream").distinct().execute();
   const rows = new Map((await db.selectFrom("change_sets").selectAll().execute()).map((row) => [row.id, row]));
   const changes: ChangeSet[] = [];

@@ -4,8 +4,9 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { story } from "@/server/story";
-import { rebuild } from "@/store/log";
+import { append, forgetStates, loadChangeSet, loadChangeSets, rebuild } from "@/store/log";
 import { folderOf } from "../access/repositories";
+import { stamp } from "../changes/deciding";
 import { Bench, reason, value } from "../test-bench";
 import { recordAndMove, settleIntents } from "./both";
 import { catchUp } from "./catch-up";
@@ -234,6 +235,29 @@ describe("the log", () => {
     expect(await lists()).toEqual(before);
   });
 
+  it("is read from the last known entry on, and never from one that a transaction took back", async () => {
+    const { change } = await bench.change("quay", 1);
+    const { db } = bench.app;
+    const titled = (title: string) =>
+      stamp(bench.app, change.id, { id: change.author }, { kind: "described", data: { title, description: "" } });
+    const seen = async () => (await loadChangeSet(db, change.id))!;
+    const before = await seen();
+    const failing = db.transaction().execute(async (tx) => {
+      await append(tx, before, titled("Taken back"));
+      expect((await loadChangeSet(tx, change.id))?.title).toBe("Taken back");
+      throw new Error("stop");
+    });
+    await expect(failing).rejects.toThrow("stop");
+    expect(await seen()).toEqual(before);
+    await db.transaction().execute((tx) => append(tx, before, titled("Kept")));
+    const grown = await seen();
+    expect(grown.title).toBe("Kept");
+    // The same by whichever way it is read, from the beginning or on from what was known.
+    forgetStates();
+    expect(await loadChangeSets(db, [change.id])).toEqual([grown]);
+    expect(await seen()).toEqual(grown);
+  });
+
   it("is broken for one change set where one entry is, with a sentence that names it", async () => {
     const { db } = bench.app;
     const { desk } = await import("../changes/desk");
@@ -247,6 +271,8 @@ describe("the log", () => {
       .limit(1)
       .executeTakeFirstOrThrow();
     await db.updateTable("events").set({ data: "{broken" }).where("id", "=", row.id).execute();
+    // As after a restart: what was read before is kept.
+    forgetStates();
     await expect(bench.change("quay", newestOne)).rejects.toThrow(new RegExp(`entry ${row.id} cannot be read`));
     expect(await settled()).toContain(next);
     expect(await settled()).not.toContain(newestOne);

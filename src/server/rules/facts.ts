@@ -7,7 +7,7 @@ import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/r
 import type { Rule } from "@/core/rules/rule";
 import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
-import { branches, type CommitShape, commitShapes, countCommits } from "@/git/repository";
+import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { peopleIn, roleOf } from "../access/people";
 import type { Person } from "../access/person";
@@ -45,12 +45,8 @@ export class Look {
   }
 
   /** The commit a branch points at; null when there is no such branch. */
-  async tip(folder: string, branch: string): Promise<string | null> {
-    const all = await this.once(
-      `tips ${folder}`,
-      async () => new Map((await branches(folder)).map(({ name, commit }) => [name, commit])),
-    );
-    return all.get(branch) ?? null;
+  tip(folder: string, branch: string): Promise<string | null> {
+    return this.once(`tip ${folder} ${branch}`, () => branchCommit(folder, branch));
   }
 
   private once<T>(key: string, ask: () => Promise<T>): Promise<T> {
