@@ -43,7 +43,7 @@ interface Measured {
 export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say, Number(args[1] ?? 500));
-  if (args[0] === "reads") return reads(say);
+  if (args[0] === "reads") return reads(say, args[1]);
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "mutations") return mutations(say, args.slice(1));

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { git } from "@/git/run";
@@ -27,22 +27,23 @@ const ASKED: { name: string; path: string; beside: "route" | "page"; bar: number
 
 /**
  * Ten readers at once, beside a bare application of the same framework that is built and run here: answers a second, and the share of
- * the bare one. Needs `npm run build`.
+ * the bare one. Needs `npm run build`. `kept` is a folder in which what is made stays for the next time.
  */
-export async function reads(say: (words: string) => void): Promise<number> {
+export async function reads(say: (words: string) => void, kept?: string): Promise<number> {
   const root = process.env.LENS_ROOT ?? process.cwd();
   process.env.LENS_LOG = "error";
-  const folder = mkdtempSync(join(tmpdir(), "lens-reads-"));
+  const folder = kept ?? mkdtempSync(join(tmpdir(), "lens-reads-"));
   const running: ChildProcess[] = [];
   try {
-    say(`Making ${ON_DESK} change sets, and one of ${MANY_FILES} files …`);
-    await makeData(folder, root);
-    say("Building the bare application …");
     const bare = join(folder, "bare");
-    mkdirSync(bare);
-    buildBare(bare, root);
-    const bareServer = await started(running, bareCommand(root, 4395), bare, { PORT: "4395" }, "Ready");
-    void bareServer;
+    if (!existsSync(bare)) {
+      say(`Making ${ON_DESK} change sets, and one of ${MANY_FILES} files …`);
+      await makeData(folder, root);
+      say("Building the bare application …");
+      mkdirSync(bare);
+      buildBare(bare, root);
+    }
+    await started(running, bareCommand(root, 4395), bare, { PORT: "4395" }, "Ready");
     const route = await asked("http://localhost:4395/api/one", {});
     const page = await asked("http://localhost:4395/", {});
     running.pop()?.kill("SIGTERM");
@@ -65,7 +66,7 @@ export async function reads(say: (words: string) => void): Promise<number> {
     return fails > 0 ? 1 : 0;
   } finally {
     for (const child of running) child.kill("SIGTERM");
-    rmSync(folder, { recursive: true, force: true });
+    if (!kept) rmSync(folder, { recursive: true, force: true });
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { cache } from "react";
+import { counted } from "@/core/words";
 import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { ChangeList } from "@/ui/change-list";
@@ -20,7 +21,8 @@ export async function generateMetadata(): Promise<Metadata> {
   return { title: forMe.length > 0 ? `(${forMe.length}) Desk` : "Desk" };
 }
 
-export default async function Page() {
+export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
+  const { all } = await searchParams;
   const { app, person, me, view } = await ownDesk();
   const repositories = await repositoriesOf(app, person);
   const first = person.fullName.split(" ")[0];
@@ -34,12 +36,14 @@ export default async function Page() {
           <ChangeList
             main
             title="Waits for you"
+            all={all === "forMe" ? null : "/?all=forMe"}
             about="Asked of you, answered to you, or yours to mend."
             lines={view.forMe}
             empty="Nothing waits for you."
           />
           <ChangeList
             title="You wait for"
+            all={all === "forThem" ? null : "/?all=forThem"}
             about="Others have to move next."
             lines={view.forThem}
             empty="You wait for nobody."
@@ -47,6 +51,7 @@ export default async function Page() {
           {view.couldBe.length > 0 && (
             <ChangeList
               title="You could help"
+              all={all === "couldBe" ? null : "/?all=couldBe"}
               about="Nobody asked you by name; an approval or a merge of yours would bring it on."
               lines={view.couldBe}
               empty=""
@@ -55,13 +60,21 @@ export default async function Page() {
           {view.elsewhere.length > 0 && (
             <ChangeList
               title="Open besides"
+              all={all === "elsewhere" ? null : "/?all=elsewhere"}
               about="Open in your repositories, without you."
               lines={view.elsewhere}
               empty=""
             />
           )}
+          {view.more > 0 && (
+            <p className="mt-6 text-soft">
+              {counted(view.more, "more change set")} {view.more === 1 ? "is" : "are"} open in your repositories, with
+              which you have nothing to do so far.
+            </p>
+          )}
           <ChangeList
             title="Settled lately"
+            all={null}
             about="Merged or withdrawn."
             lines={view.settled}
             empty="Nothing was settled yet."

@@ -27,4 +27,6 @@ export interface DeskView {
   couldBe: ChangeLine[];
   elsewhere: ChangeLine[];
   settled: ChangeLine[];
+  /** How many more are open, with which this person has nothing to do, and which were not looked at. */
+  more: number;
 }

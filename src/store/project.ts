@@ -1,6 +1,18 @@
+import { sql } from "kysely";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
 import type { ChangeSetPeopleTable, ChangeSetsTable } from "./schema";
+
+/** Raise it when lists know something more or otherwise: those of an older installation are made again when it is opened. */
+const PROJECTION = 1;
+
+/** Makes the lists again by `rebuild` where they are as an older version made them. */
+export async function bringUpToDate(db: Queries, rebuild: (db: Queries) => Promise<unknown>): Promise<void> {
+  const { rows } = await sql<{ user_version: number }>`pragma user_version`.execute(db);
+  if (rows[0].user_version >= PROJECTION) return;
+  await rebuild(db);
+  await sql.raw(`pragma user_version = ${PROJECTION}`).execute(db);
+}
 
 /** Writes what lists need to know of a change set, from nothing but its state; so a rebuild cannot come out different. */
 export async function project(db: Queries, change: ChangeSet): Promise<void> {
@@ -40,9 +52,17 @@ export function rowOf(change: ChangeSet): ChangeSetsTable {
   };
 }
 
-/** Who has to do with it, as lists know them. */
+/** Stands for whoever has a role, where all of them are asked. */
+export function anyOf(role: string): string {
+  return `any ${role}`;
+}
+
+/** Who has to do with it, as lists know them: people by their ids, and roles of which anyone is asked. */
 export function peopleRowsOf(change: ChangeSet): ChangeSetPeopleTable[] {
-  return [...peopleOf(change)].map((person) => ({ change_set: change.id, person }));
+  const people = peopleOf(change);
+  if (change.mergeFailed) people.add(change.mergeFailed.asker);
+  for (const one of change.asked) if ("role" in one) people.add(anyOf(one.role));
+  return [...people].map((person) => ({ change_set: change.id, person }));
 }
 
 /** Takes out what lists know of change sets that are not in the log. Nothing else may be lost by it: other tables hang on these rows. */

@@ -4,6 +4,9 @@ import type { ChangeLine } from "@/core/desk-view";
 import { counted } from "@/core/words";
 import { When } from "./when";
 
+/** So many are shown at first. */
+const MOST = 50;
+
 /** One part of a desk: change sets under a heading that says why they stand together. */
 export function ChangeList({
   title,
@@ -11,13 +14,17 @@ export function ChangeList({
   lines,
   empty,
   main = false,
+  all,
 }: {
   title: string;
   about: string;
   lines: ChangeLine[];
   empty: ReactNode;
   main?: boolean;
+  /** Where all of it is shown, when it is long; null where that is here. */
+  all: string | null;
 }) {
+  const shown = all === null ? lines : lines.slice(0, MOST);
   return (
     <section className="mt-8" aria-label={title}>
       <h2 className="font-serif text-xl font-semibold">
@@ -28,12 +35,19 @@ export function ChangeList({
         <p className="mt-3 rounded-md border border-dashed border-rule px-4 py-3 text-soft">{empty}</p>
       ) : (
         <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
-          {lines.map((line) => (
+          {shown.map((line) => (
             <li key={`${line.repository}/${line.number}`}>
               <Line line={line} main={main} />
             </li>
           ))}
         </ul>
+      )}
+      {shown.length < lines.length && (
+        <p className="mt-2">
+          <Link prefetch={false} href={all ?? ""} className="text-slate hover:underline">
+            Show all {lines.length.toLocaleString("en")}
+          </Link>
+        </p>
       )}
     </section>
   );

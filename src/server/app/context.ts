@@ -3,7 +3,8 @@ import { join } from "node:path";
 import pino, { type Logger } from "pino";
 import { decodeTime, monotonicFactory } from "ulid";
 import { type Database, openDatabase } from "@/store/database";
-import { lastId } from "@/store/log";
+import { lastId, rebuild } from "@/store/log";
+import { bringUpToDate } from "@/store/project";
 import { startWorkers, type Workers } from "../workers/workers";
 import { Bell } from "./bell";
 import { Kept } from "./kept";
@@ -43,6 +44,7 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
   const now = options.now ?? Date.now;
   const ulid = monotonicFactory(options.random);
   const db = await openDatabase(join(settings.data, "lens.db"));
+  await db.transaction().execute((tx) => bringUpToDate(tx, rebuild));
   // Ids order the log: a clock that was set back does not put what happens now before what happened already.
   const last = await lastId(db);
   const floor = last === null ? 0 : decodeTime(last) + 1;

@@ -1,10 +1,11 @@
+import { createHash } from "node:crypto";
 import { needsOf } from "@/core/review/decide";
 import type { Facts } from "@/core/review/families/family";
 import type { CommandName, FactsFor } from "@/core/review/families/table";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/rules/facts";
-import type { Rule } from "@/core/rules/rule";
+import { type Rule, withoutGroups } from "@/core/rules/rule";
 import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
 import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
@@ -16,7 +17,7 @@ import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
-import { ruleFor } from "./rules";
+import { ruleFor, rulesOf } from "./rules";
 
 /** What was looked up for one request, so that it is asked once for many change sets: rules, people, roles, and where branches are. */
 export class Look {
@@ -29,6 +30,22 @@ export class Look {
 
   people(repository: string): Promise<GatePerson[]> {
     return this.once(`people ${repository}`, () => peopleIn(this.db, repository));
+  }
+
+  /** The rules of a repository, in words that differ when they do. */
+  stateOfRule(repository: string, branch: string): Promise<string> {
+    return this.once(`rule state ${repository} ${branch}`, async () => stateIn(await this.rule(repository, branch)));
+  }
+
+  /** The people of a repository and what they are there, in words that differ when they do. */
+  stateOfPeople(repository: string): Promise<string> {
+    return this.once(`people state ${repository}`, async () => stateIn(await this.people(repository)));
+  }
+
+  /** Whether some rule of a repository names a person, or a group that they are in, as a steward. */
+  async isSteward({ name }: { name: string }, repository: string): Promise<boolean> {
+    const { rules, groups } = await this.once(`rules ${repository}`, () => rulesOf(this.db, repository));
+    return rules.some((rule) => withoutGroups(rule, groups).stewards.some(({ of }) => of.includes(name)));
   }
 
   role(person: string, repository: string): Promise<Role | null> {
@@ -54,6 +71,10 @@ export class Look {
     this.known.set(key, asked);
     return asked;
   }
+}
+
+function stateIn(value: unknown): string {
+  return createHash("sha256").update(JSON.stringify(value)).digest("base64");
 }
 
 /** What git knows of a change set that the gate has to know. */

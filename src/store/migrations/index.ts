@@ -8,6 +8,7 @@ import * as settings from "./0006-settings";
 import * as looks from "./0007-looks";
 import * as keeping from "./0008-keeping";
 import * as replies from "./0009-replies";
+import * as peopleOfChange from "./0010-people-of-change";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -20,4 +21,5 @@ export const migrations: Record<string, Migration> = {
   "0007-looks": looks,
   "0008-keeping": keeping as Migration,
   "0009-replies": replies,
+  "0010-people-of-change": peopleOfChange,
 };

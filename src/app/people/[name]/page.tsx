@@ -12,7 +12,7 @@ export default async function Page({ params }: { params: Promise<{ name: string 
   const { app, person, me } = await visitor(`/people/${name}`);
   const shown = await findPerson(app.db, name);
   if (!shown || !(await shareRepository(app, person, shown))) notFound();
-  const { forMe, forThem, couldBe, elsewhere } = await desk(app, person);
+  const { forMe, forThem, couldBe, elsewhere } = await desk(app, person, { author: shown.id });
   const theirs = [...forMe, ...forThem, ...couldBe, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
     <>
@@ -27,6 +27,7 @@ export default async function Page({ params }: { params: Promise<{ name: string 
         </p>
         <ChangeList
           title="Open change sets"
+          all={null}
           about="Offered by them, and not settled."
           lines={theirs}
           empty="Nothing open where you may look."

@@ -10,13 +10,20 @@ import { LiveDesk } from "@/ui/live-desk";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../../visitor";
 
-export default async function Page({ params }: { params: Promise<{ repo: string }> }) {
+export default async function Page({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ repo: string }>;
+  searchParams: Promise<{ all?: string }>;
+}) {
   const { repo } = await params;
+  const { all } = await searchParams;
   const { app, person, me } = await visitor(`/r/${repo}`);
   const entered = await enter(app, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
-  const view = await desk(app, person, repository);
+  const view = await desk(app, person, { only: repository, whole: all !== undefined });
   const rule = await ruleFor(app.db, repository.id, repository.defaultBranch);
   return (
     <>
@@ -57,14 +64,23 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
         </div>
         <ChangeList
           title="Open"
+          all={all ? null : `/r/${repository.name}?all=open`}
           about="Offered and not settled."
           lines={[...view.forMe, ...view.forThem, ...view.couldBe, ...view.elsewhere].sort(
             (a, b) => b.changedAt - a.changedAt,
           )}
           empty="No change set is open."
         />
+        {view.more > 0 && (
+          <p className="mt-2 text-soft">
+            <Link prefetch={false} href={`/r/${repository.name}?all=open`} className="text-slate hover:underline">
+              {counted(view.more, "older one")} {view.more === 1 ? "is" : "are"} open besides
+            </Link>
+          </p>
+        )}
         <ChangeList
           title="Settled lately"
+          all={null}
           about="Merged or withdrawn."
           lines={view.settled}
           empty="Nothing was settled yet."
