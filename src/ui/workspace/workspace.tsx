@@ -5,7 +5,7 @@ import type { ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
 import { inOrder, isLeft } from "@/core/reading/files";
-import { isWhole, type Points, readPoints, revisionOf } from "@/core/reading/points";
+import { isWhole, type PointNames, type Points, readPoints, revisionOf } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
@@ -34,7 +34,10 @@ import { type Notice, useNotice } from "./use-notice";
 
 interface WorkspaceProps {
   initial: ChangeAnswer;
-  reading: ReadingView;
+  /** The names of the two states that are compared first. */
+  named: PointNames;
+  /** What differs between them; null where that is asked for by the page itself. */
+  reading: ReadingView | null;
   address: Address;
   /** What is wrong with the address that led here; null when nothing is. */
   wrong: string | null;
@@ -69,6 +72,7 @@ export function Workspace({ initial, wrong, ...rest }: WorkspaceProps) {
 
 /** What of it is open, and going from one thing to the next. */
 function Reading({
+  named,
   reading: first,
   address,
   me,
@@ -77,7 +81,7 @@ function Reading({
 }: Omit<WorkspaceProps, "initial" | "wrong"> & { notice: Notice | null; tell: (words: string) => void }) {
   const { view, place } = useChangeSet();
   // Where this page began: a step back to an address without points leads there.
-  const [begun] = useState<Points>(() => readPoints(first) ?? wholeOf(view.revisions.length));
+  const [begun] = useState<Points>(() => readPoints(named) ?? wholeOf(view.revisions.length));
   const navigation = useNavigation(view, begun, address);
   const { points, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
   const reading = useReading(place, points, first, tell);

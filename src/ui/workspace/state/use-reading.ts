@@ -8,12 +8,17 @@ import { addressOf, ask, type ChangePlace, reasonFrom } from "../../ask";
 const NONE: string[] = [];
 
 /** The files between two points, what is counted of them while the server compares, and which of them have been read. */
-export function useReading(place: ChangePlace, points: Points, initial: ReadingView, tell: (words: string) => void) {
+export function useReading(
+  place: ChangePlace,
+  points: Points,
+  initial: ReadingView | null,
+  tell: (words: string) => void,
+) {
   const client = useQueryClient();
   const { from, to } = pointNames(points);
   const key = useMemo(() => ["reading", place, from, to], [place, from, to]);
   const asked = useMemo(() => ({ from, to }), [from, to]);
-  const same = initial.from === from && initial.to === to;
+  const same = initial?.from === from && initial.to === to;
   const query = useQuery({
     queryKey: key,
     queryFn: ({ signal }) =>

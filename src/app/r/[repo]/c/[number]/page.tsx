@@ -4,12 +4,16 @@ import type { ChangeSet } from "@/core/review/state";
 import { numberOf } from "@/server/app/http";
 import { findChange } from "@/server/changes/changes";
 import { changeParts } from "@/server/changes/views";
+import { filesBetween } from "@/server/reading/files-between";
 import { readingFor } from "@/server/reading/reading";
 import { comesBack } from "@/server/reading/since";
 import { statesOf } from "@/server/reading/states";
 import { TopBar } from "@/ui/top-bar";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
+
+/** The list of more files than this does not come with the page: that is there at once, and asks for it. */
+const MOST_AT_ONCE = 400;
 
 interface Props {
   params: Promise<{ repo: string; number: string }>;
@@ -64,12 +68,13 @@ export default async function Page({ params, searchParams }: Props) {
   if (!points.ok) notFound();
   const shown = wanted.ok ? named : { from: "base", to: newest };
   const wrong = wanted.ok ? wrongThread(change, asked.get("thread")) : wanted.refusal.reason;
+  const many = (await filesBetween(app, folder, points.value)).length > MOST_AT_ONCE;
   const [answer, reading] = await Promise.all([
     changeParts(app, person, repository, change),
-    readingFor(app, person, change, folder, shown, points.value),
+    many ? null : readingFor(app, person, change, folder, shown, points.value),
   ]);
   const address = { file: asked.get("file"), line: asked.get("line"), thread: asked.get("thread") };
-  return <Workspace initial={answer} reading={reading} address={address} wrong={wrong} me={me} />;
+  return <Workspace initial={answer} named={shown} reading={reading} address={address} wrong={wrong} me={me} />;
 }
 
 /** What is wrong with the thread that an address names; null when nothing is. */
