@@ -14,6 +14,7 @@ import { isGit, serveGit } from "@/server/git-access/git-http";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { startStandIn } from "@/server/news/mail-standin";
+import { Preparing } from "@/server/reading/preparing";
 import { settleIntents } from "@/server/refs/both";
 import { need, Stop, say } from "./stop";
 
@@ -99,6 +100,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   mail?.start();
   const eventHandlers = new EventHandlers(installation);
   eventHandlers.start();
+  const preparing = new Preparing(installation);
+  preparing.start();
   const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
@@ -109,6 +112,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   server.close();
   server.closeAllConnections();
   await runner?.stop();
+  await preparing.stop();
   await eventHandlers.stop();
   await upkeep.stop();
   await mail?.stop();

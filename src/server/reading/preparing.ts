@@ -1,0 +1,76 @@
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { loadChangeSet } from "@/store/log";
+import { folderOf } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { Repeated } from "../app/repeated";
+import { Subscriber } from "../app/subscriber";
+import { gateFactsFor, Look } from "../rules/facts";
+import { readingOf } from "./reading";
+import { baseOf } from "./since";
+
+/** What the command line writes rings no bell. */
+const EVERY = 5_000;
+/** After which entries of the log there is something new to compare. */
+const COMES = new Set(["opened", "revised", "retargeted", "ready"]);
+
+/**
+ * Compares what was pushed before anybody asks for it: the whole of the newest revision, and what the gate asks of git. One change set
+ * after the other, so that who reads meanwhile has the rest of the machine; what was overtaken by a newer revision is left out. Who
+ * asks for one that is being compared waits for the same comparison.
+ */
+export class Preparing {
+  private readonly steps: Repeated;
+  private readonly waiting = new Set<string>();
+  private working: Promise<void> = Promise.resolve();
+  private stopped = false;
+
+  constructor(private readonly app: AppContext) {
+    const subscriber = new Subscriber(app, "preparing", async (event) => {
+      if (!COMES.has(event.kind) || this.waiting.has(event.stream)) return;
+      this.waiting.add(event.stream);
+      this.working = this.working.then(() => this.prepare(event.stream));
+    });
+    const failed = (error: unknown) => app.log.error({ err: error }, "what was pushed could not be looked for");
+    this.steps = new Repeated(EVERY, () => subscriber.step(), failed, app.bell);
+  }
+
+  start(): void {
+    this.steps.start();
+  }
+
+  /** Waits for what is being compared; what is left is compared when it is asked for. */
+  async stop(): Promise<void> {
+    this.stopped = true;
+    await this.steps.stop();
+    await this.working;
+  }
+
+  /** Looks at the log now, and waits until all that it finds there is compared. */
+  async step(): Promise<void> {
+    await this.steps.step();
+    await this.working;
+  }
+
+  private async prepare(id: string): Promise<void> {
+    this.waiting.delete(id);
+    if (this.stopped) return;
+    try {
+      const change = await loadChangeSet(this.app.db, id);
+      if (change && goesOn(change)) await this.compare(change);
+    } catch (error) {
+      // Who reads it is told what is wrong with it.
+      this.app.log.info({ err: error, change: id }, "what was pushed could not be compared ahead");
+    }
+  }
+
+  private async compare(change: ChangeSet): Promise<void> {
+    const { app } = this;
+    const folder = folderOf(app, { id: change.repository });
+    const revision = newest(change);
+    const { id } = await baseOf(app, folder, revision);
+    const look = new Look(app.db);
+    const rule = await look.rule(change.repository, change.target);
+    await gateFactsFor(app, app.db, change, rule, look);
+    await readingOf(app, folder, { from: id, to: revision.head, settings: revision.target });
+  }
+}
