@@ -24,7 +24,14 @@ import { useThreadsWalk } from "./navigation/use-threads-walk";
 import { Nothing, nearestTo } from "./nothing";
 import { Outline } from "./outline/outline";
 import { Sheets } from "./sheets/sheets";
-import { type Attention, AttentionContext, ChangeContext, TellContext, useChangeSet } from "./state/context";
+import {
+  type Attention,
+  AttentionContext,
+  ChangeContext,
+  NoticeContext,
+  TellContext,
+  useChangeSet,
+} from "./state/context";
 import { useChange } from "./state/use-change";
 import { fileQuery } from "./state/use-file";
 import { useNews } from "./state/use-news";
@@ -60,11 +67,13 @@ export function Workspace({ initial, wrong, ...rest }: WorkspaceProps) {
   return (
     <Actions>
       <TellContext value={tell}>
-        <ChangeContext value={change}>
-          <SurroundingsContext value={around}>
-            <Reading {...rest} notice={notice} tell={tell} />
-          </SurroundingsContext>
-        </ChangeContext>
+        <NoticeContext value={notice}>
+          <ChangeContext value={change}>
+            <SurroundingsContext value={around}>
+              <Reading {...rest} notice={notice} tell={tell} />
+            </SurroundingsContext>
+          </ChangeContext>
+        </NoticeContext>
       </TellContext>
     </Actions>
   );

@@ -59,13 +59,19 @@ describe("the gate", () => {
   });
 
   it("says who hears of a draft that is ready", async () => {
-    const { user, command } = panel("ada", [
+    const { user, command, tell } = panel("ada", [
       ["ada", "asked", { invited: [{ person: "cy" }, { role: "keeper" }] }],
       ["ada", "drafted", {}],
     ]);
     expect(text()).toContain("Cy Tull and every keeper will be asked then.");
     await user.click(screen.getByRole("button", { name: "It is ready: ask for reviews" }));
     expect(command).toHaveBeenCalledWith({ kind: "ready" });
+    // What happened is said, with the way back.
+    const [said, undo] = tell.mock.lastCall!;
+    expect(said).toBe("It is ready. Cy Tull and every keeper were asked.");
+    undo!();
+    await waitFor(() => expect(tell).toHaveBeenLastCalledWith("It is as it was."));
+    expect(command).toHaveBeenLastCalledWith({ kind: "draft" });
   });
 
   it("lets a request for changes be taken back by its writer, and tells a refusal", async () => {

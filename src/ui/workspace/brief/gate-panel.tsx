@@ -5,7 +5,8 @@ import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn } from "@/core/review/state";
 import type { ConditionKey } from "@/core/rules/condition";
 import { listed } from "@/core/words";
-import { byName, nameIn, useChangeSet, useTell } from "../state/context";
+import { byName, nameIn, useChangeSet } from "../state/context";
+import { useDo } from "../state/use-do";
 import { Chain } from "./chain";
 import { LiftRequest } from "./lift-request";
 import { Retarget } from "./retarget";
@@ -22,15 +23,11 @@ const WHOSE: Partial<Record<ConditionKey, string>> = {
 
 /** What must be true before the change set merges, who can meet what is missing, and the ways on from here. */
 export function GatePanel({ onMerge }: { onMerge: () => void }) {
-  const { view, command } = useChangeSet();
-  const tell = useTell();
+  const { view } = useChangeSet();
+  const act = useDo();
   const [sure, setSure] = useState(false);
   if (!goesOn(view)) return <Settled />;
   const name = (id: string) => byName(view, id);
-  const run = async (request: Parameters<typeof command>[0]) => {
-    const refusal = await command(request);
-    if (refusal) tell(refusal);
-  };
   return (
     <aside aria-label="Gate">
       <h2 className="font-serif text-xl font-semibold">Gate</h2>
@@ -86,7 +83,17 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       </ul>
       {view.state === "draft" && view.me.ready.may ? (
         <p className="mt-4">
-          <button type="button" className="button-main" onClick={() => void run({ kind: "ready" })}>
+          <button
+            type="button"
+            className="button-main"
+            onClick={() =>
+              void act({
+                request: { kind: "ready" },
+                says: `It is ready. ${askedWords(view)}`,
+                undo: { kind: "draft" },
+              })
+            }
+          >
             It is ready: ask for reviews
           </button>
           <span className="mt-1 block text-soft">{readyWords(view)}</span>
@@ -108,7 +115,13 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
         <p className="mt-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
           {nameIn(view, view.mergeAsked.by)} asked that it be merged as soon as the gate opens.{" "}
           {view.me.describe.may && (
-            <button type="button" className="quiet-button" onClick={() => void run({ kind: "merge-not", why: "" })}>
+            <button
+              type="button"
+              className="quiet-button"
+              onClick={() =>
+                void act({ request: { kind: "merge-not", why: "" }, says: "It does not wait for the gate any more." })
+              }
+            >
               not any more
             </button>
           )}
@@ -117,7 +130,16 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       <Retarget />
       {view.me.draft.may && (
         <p className="mt-6 border-t border-rule pt-3">
-          <button type="button" className="quiet-button" onClick={() => void run({ kind: "draft" })}>
+          <button
+            type="button"
+            className="quiet-button"
+            onClick={() =>
+              void act({
+                ...{ request: { kind: "draft" }, undo: { kind: "ready" } },
+                says: "It is a draft: it waits for nobody until you say that it is ready.",
+              })
+            }
+          >
             make it a draft
           </button>
         </p>
@@ -127,7 +149,16 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
           {sure ? (
             <>
               Withdraw it? It can be opened again.{" "}
-              <button type="button" className="quiet-button text-clay" onClick={() => void run({ kind: "withdraw" })}>
+              <button
+                type="button"
+                className="quiet-button text-clay"
+                onClick={() =>
+                  void act({
+                    ...{ request: { kind: "withdraw" }, undo: { kind: "open-again" } },
+                    says: "It is withdrawn. What was said in it stays.",
+                  })
+                }
+              >
                 yes, withdraw
               </button>{" "}
               <button type="button" className="quiet-button" onClick={() => setSure(false)}>
@@ -146,10 +177,19 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
 }
 
 /** Who hears of it when a draft is said to be ready. */
-function readyWords({ asked, people }: ChangeView): string {
-  if (asked.length === 0) return "Nobody is chosen to review it yet: choose them below.";
-  const names = asked.map((one) =>
-    "person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`,
-  );
-  return `${listed(names)} will be asked then.`;
+function readyWords(view: ChangeView): string {
+  const names = namesOfAsked(view);
+  return names.length === 0
+    ? "Nobody is chosen to review it yet: choose them below."
+    : `${listed(names)} will be asked then.`;
+}
+
+function askedWords(view: ChangeView): string {
+  const names = namesOfAsked(view);
+  if (names.length === 0) return "Nobody was asked: choose below who is to review it.";
+  return `${listed(names)} ${names.length === 1 ? "was" : "were"} asked.`;
+}
+
+function namesOfAsked({ asked, people }: ChangeView): string[] {
+  return asked.map((one) => ("person" in one ? (people[one.person]?.fullName ?? "someone") : `every ${one.role}`));
 }

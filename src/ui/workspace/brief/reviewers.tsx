@@ -2,20 +2,37 @@
 import { DropdownMenu } from "radix-ui";
 import type { Progress } from "@/core/api";
 import type { ChangeView } from "@/core/endpoints/change-view";
+import type { Invited } from "@/core/review/shapes";
 import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
+import { listed } from "@/core/words";
 import { PersonMark } from "../../person-mark";
-import { byName, nameIn, useChangeSet, useTell } from "../state/context";
+import { byName, nameIn, useChangeSet } from "../state/context";
+import { useDo } from "../state/use-do";
 import { useProgress } from "../state/use-progress";
 
 /** Who was asked to review, who did, how far each has come and where they stand. */
 export function Reviewers() {
-  const { view, command } = useChangeSet();
-  const tell = useTell();
+  const { view } = useChangeSet();
+  const act = useDo();
   const progress = useProgress();
-  const run = async (request: Parameters<typeof command>[0]) => {
-    const refusal = await command(request);
-    if (refusal) tell(refusal);
-  };
+  const called = (one: Invited) => ("person" in one ? nameIn(view, one.person) : `Every ${one.role}`);
+  const askFor = (one: Invited) =>
+    void act({
+      request: { kind: "ask", invited: [one] },
+      says: `${called(one)} ${view.state === "draft" ? "will be asked when it is ready" : "was asked"}.`,
+      undo: { kind: "unask", invited: one },
+    });
+  const withdraw = (one: Invited) =>
+    void act({
+      request: { kind: "unask", invited: one },
+      says: `${called(one)} is not asked any more.`,
+      undo: { kind: "ask", invited: [one] },
+    });
+  const lookAgain = (people: string[]) =>
+    void act({
+      request: { kind: "ask-again", people },
+      says: `${listed(people.map((id) => nameIn(view, id)))} ${people.length === 1 ? "was" : "were"} asked to look again.`,
+    });
   const people = involved(view, progress);
   const roles = view.asked.flatMap((one) => ("role" in one ? [one] : []));
   const mayAsk = view.me.ask.may;
@@ -41,7 +58,7 @@ export function Reviewers() {
               <button
                 type="button"
                 className="quiet-button text-[13px]"
-                onClick={() => void run({ kind: "step-back" })}
+                onClick={() => void act({ request: { kind: "step-back" }, says: "You are not asked any more." })}
               >
                 step back
               </button>
@@ -55,7 +72,7 @@ export function Reviewers() {
                   type="button"
                   className="quiet-button text-[13px]"
                   aria-label={`Ask ${nameIn(view, id)} to look again`}
-                  onClick={() => void run({ kind: "ask-again", people: [id] })}
+                  onClick={() => lookAgain([id])}
                 >
                   look again?
                 </button>
@@ -65,7 +82,7 @@ export function Reviewers() {
                 type="button"
                 className="quiet-button text-[13px]"
                 aria-label={`Do not ask ${nameIn(view, id)} any longer`}
-                onClick={() => void run({ kind: "unask", invited: { person: id } })}
+                onClick={() => withdraw({ person: id })}
               >
                 withdraw
               </button>
@@ -76,11 +93,7 @@ export function Reviewers() {
           <li key={role} className="flex items-center gap-2 py-1.5">
             <span className="flex-1">Any {role}</span>
             {mayAsk && (
-              <button
-                type="button"
-                className="quiet-button text-[13px]"
-                onClick={() => void run({ kind: "unask", invited: { role } })}
-              >
+              <button type="button" className="quiet-button text-[13px]" onClick={() => withdraw({ role })}>
                 withdraw
               </button>
             )}
@@ -89,20 +102,11 @@ export function Reviewers() {
       </ul>
       {people.length + roles.length === 0 && <p className="text-soft">Nobody was asked yet, and nobody has begun.</p>}
       {view.state === "open" && mayAsk && again.length > 1 && (
-        <button
-          type="button"
-          className="button mt-2 mr-2"
-          onClick={() => void run({ kind: "ask-again", people: again })}
-        >
+        <button type="button" className="button mt-2 mr-2" onClick={() => lookAgain(again)}>
           Ask all {again.length} to look again
         </button>
       )}
-      {mayAsk && (
-        <AskMenu
-          people={askable.map((id) => ({ id, name: nameIn(view, id) }))}
-          onAsk={(one) => void run({ kind: "ask", invited: [one] })}
-        />
-      )}
+      {mayAsk && <AskMenu people={askable.map((id) => ({ id, name: nameIn(view, id) }))} onAsk={askFor} />}
     </section>
   );
 }

@@ -5,12 +5,13 @@ import type { WorkItemView } from "@/core/keeping-view";
 import type { LinkedItem } from "@/core/work/trailers";
 import { ask, reasonFrom } from "../../ask";
 import { atEnd } from "../../focus/at-end";
-import { useChangeSet, useTell } from "../state/context";
+import { useChangeSet } from "../state/context";
+import { useDo } from "../state/use-do";
 
 /** Why the change is made: the work items that are linked, and the way to link one. */
 export function WorkItems() {
-  const { view, command } = useChangeSet();
-  const tell = useTell();
+  const { view } = useChangeSet();
+  const act = useDo();
   const [open, setOpen] = useState(false);
   const parts = { repo: view.repository };
   const items = view.workItems;
@@ -20,10 +21,6 @@ export function WorkItems() {
       ask("GET /api/repos/{repo}/work", { parts, query: { items: items.map(({ item }) => item).join(",") }, signal }),
     enabled: items.length > 0,
   });
-  const run = async (request: Parameters<typeof command>[0]) => {
-    const refusal = await command(request);
-    if (refusal) tell(refusal);
-  };
   if (items.length === 0 && !view.me.link.may) return null;
   return (
     <section aria-label="Work items" className="mt-8">
@@ -44,7 +41,13 @@ export function WorkItems() {
                     type="button"
                     className="quiet-button flex-none text-[13px]"
                     aria-label={`Unlink work item ${linked.item}`}
-                    onClick={() => void run({ kind: "unlink", item: linked.item })}
+                    onClick={() =>
+                      void act({
+                        request: { kind: "unlink", item: linked.item },
+                        says: `Work item ${linked.item} is not linked any more.`,
+                        undo: { kind: "link", item: linked.item, closes: linked.closes },
+                      })
+                    }
                   >
                     unlink
                   </button>
@@ -61,7 +64,11 @@ export function WorkItems() {
             parts={parts}
             onLink={(item, closes) => {
               setOpen(false);
-              void run({ kind: "link", item, closes });
+              void act({
+                request: { kind: "link", item, closes },
+                says: `Work item ${item} is linked${closes ? ", and ends when this is merged" : ""}.`,
+                undo: { kind: "unlink", item },
+              });
             }}
             onClose={() => setOpen(false)}
           />

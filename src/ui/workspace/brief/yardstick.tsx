@@ -79,7 +79,11 @@ export function Yardstick({ onRead }: { onRead: (name: string, path: string | nu
               </span>
             ) : (
               <span className="text-soft">Nothing was changed there directly.</span>
-            )}
+            )}{" "}
+            {counted(files.length - same.length, "file")} {files.length - same.length === 1 ? "differs" : "differ"}
+            {same.length > 0 &&
+              `, ${same.length.toLocaleString("en")} ${same.length === 1 ? "is" : "are"} the same there`}
+            .
           </p>
           <ul className="mt-1 divide-y divide-rule text-[13px]">
             {files.slice(0, 200).map(({ path, state, changedThere }) => (

@@ -4,6 +4,7 @@ import type { LineAnchor } from "@/core/anchor/anchor";
 import { overlapping, type Suggestion, sameLines } from "@/core/suggest/suggestion";
 import { newId } from "../../new-id";
 import { CodeField } from "../../words/code-field";
+import { useTell } from "../state/context";
 import { SmallDiff } from "./small-diff";
 
 /** The suggestions of a remark while it is written: each edits some lines in place, and shows what comes of it. */
@@ -23,6 +24,7 @@ export function SuggestionEditor({
 }) {
   const edit = (id: string, part: Partial<Suggestion>) =>
     onChange(suggestions.map((other) => (other.id === id ? { ...other, ...part } : other)));
+  const tell = useTell();
   const [begun, setBegun] = useState<string | null>(null);
   const clash = overlapping(suggestions);
   return (
@@ -64,7 +66,10 @@ export function SuggestionEditor({
           <button
             type="button"
             className="quiet-button text-[13px]"
-            onClick={() => onChange(suggestions.filter(({ id }) => id !== suggestion.id))}
+            onClick={() => {
+              onChange(suggestions.filter(({ id }) => id !== suggestion.id));
+              tell("The suggestion is taken out.", () => onChange([...suggestions]));
+            }}
           >
             take it out
           </button>

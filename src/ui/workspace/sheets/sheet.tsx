@@ -1,7 +1,8 @@
 "use client";
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useContext } from "react";
 import { atEnd } from "../../focus/at-end";
+import { NoticeContext } from "../state/context";
 
 /** The foot of a sheet: what went wrong, the way back, and the deed itself. */
 export function SheetFoot({
@@ -50,6 +51,8 @@ export function Sheet({
   wide?: boolean;
   children: ReactNode;
 }) {
+  // What is said in the footing cannot be reached from here.
+  const notice = useContext(NoticeContext);
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
@@ -72,6 +75,16 @@ export function Sheet({
             {about && <Dialog.Description className="text-soft">{about}</Dialog.Description>}
           </div>
           {children}
+          {notice && (
+            <p role="status" className="flex-none border-t border-rule px-6 py-2 text-brass">
+              {notice.words}{" "}
+              {notice.undo && (
+                <button type="button" className="quiet-button" onClick={notice.undo}>
+                  undo
+                </button>
+              )}
+            </p>
+          )}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

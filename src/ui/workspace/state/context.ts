@@ -42,6 +42,8 @@ export interface Attention {
 /** Says something in the footing for a while. Never changes. */
 export type Tell = (words: string, undo?: () => void) => void;
 
+/** What is being said just now, with the way to undo it; null for nothing. */
+export const NoticeContext = createContext<{ words: string; undo?: () => void } | null>(null);
 export const ChangeContext = createContext<ChangeState | null>(null);
 export const AttentionContext = createContext<Attention | null>(null);
 export const TellContext = createContext<Tell | null>(null);
