@@ -206,6 +206,8 @@ export interface FileClasses {
   runs: ClassRun[];
   moves: Record<number, { from: MoveEnd; to: MoveEnd; edited: number }>;
   replacements: Record<number, Replacement>;
+  /** Where the one stands that is to be read for an echo, on the side that has lines, and how many echoes that has. */
+  echoes: Record<number, { old: MoveEnd; next: MoveEnd; times: number }>;
 }
 
 export interface CommitView {

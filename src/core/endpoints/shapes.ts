@@ -174,6 +174,7 @@ export const classes = v.object({
   runs: v.array(v.object({ side, start: number, end: number, class: v.picklist(CLASSES), ref: number })),
   moves: v.record(text, v.object({ from: moveEnd, to: moveEnd, edited: number })),
   replacements: v.record(text, replacement),
+  echoes: v.record(text, v.object({ old: moveEnd, next: moveEnd, times: number })),
 }) satisfies Shape<FileClasses>;
 
 const touched = v.array(v.object({ start: number, end: number, steps: v.array(number) }));

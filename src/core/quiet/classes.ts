@@ -6,7 +6,9 @@ import type { Interest, Syntax } from "../grammar/syntax";
  * What a changed line is to its reader. Each changed line has exactly one class; `read` is what is left when no quiet one is proven. The
  * **reading load** is the number of lines of class `read`, see {@link readingLoad}; `kinds.ts` says what proves each of the others.
  */
-export const CLASSES = ["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated"] as const;
+export const CLASSES = [
+  ...(["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated", "echo"] as const),
+] as const;
 export type LineClass = (typeof CLASSES)[number];
 
 export type Side = "old" | "new";
@@ -15,7 +17,7 @@ const UNCHANGED = 0;
 /** Codes are one more than the place in {@link CLASSES}, so that 0 can mean unchanged. */
 const CODE = Object.fromEntries(CLASSES.map((name, i) => [name, i + 1])) as Record<LineClass, number>;
 
-/** Lines that belong to one class, on one side, 0-based, end exclusive. `ref` is the number of the move or replacement; -1 for none. */
+/** Lines that belong to one class, on one side, 0-based, end exclusive. `ref` is the number of the move, replacement or echo; -1 for none. */
 export interface ClassRun {
   side: Side;
   start: number;

@@ -5,6 +5,7 @@ import { fileStatus, type PairedChange } from "../diff/tree";
 import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
 import { type Fact, factsOf } from "./facts";
 import { classBlank } from "./kinds/blank";
+import { classEchoes, type Echo } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
 import { classGenerated, generatedBy } from "./kinds/generated";
 import { classImports } from "./kinds/imports";
@@ -54,12 +55,13 @@ export interface FileReading {
   lock: LockSummary | null;
 }
 
-/** A whole change as it is to be read. `moves` and `replacements` are what `ref` in the runs of those classes numbers. */
+/** A whole change as it is to be read. `moves`, `replacements` and `echoes` are what `ref` in the runs of those classes numbers. */
 export interface Reading {
   files: FileReading[];
   /** `file` is a place in `files`. */
   moves: Move[];
   replacements: Replacement[];
+  echoes: Echo[];
   counts: ClassCounts;
   /** Changed lines in all, and those left to read, with the facts about files among them. */
   changed: number;
@@ -106,6 +108,10 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classed,
     ordered.map(({ comparison }) => comparison?.pairs ?? []),
   );
+  const echoes = classEchoes(
+    classed,
+    (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
+  );
   for (const file of classed) {
     classBlank(file);
     file.release();
@@ -130,5 +136,5 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const counts = countClasses(read.flatMap(({ runs }) => runs));
   const changed = Object.values(counts).reduce((sum, count) => sum + count, 0);
   const toRead = read.reduce((sum, file) => sum + file.toRead, 0);
-  return { files: read, moves, replacements, counts, changed, toRead };
+  return { files: read, moves, replacements, echoes, counts, changed, toRead };
 }

@@ -1,5 +1,5 @@
 import type { FileClasses, MoveEnd } from "../api";
-import type { ClassRun } from "../quiet/classes";
+import type { ClassRun, Side } from "../quiet/classes";
 import { KINDS } from "../quiet/kinds/kinds";
 import { counted } from "../words";
 
@@ -7,8 +7,8 @@ import { counted } from "../words";
 export interface FoldWords {
   kind: string;
   says: string;
-  /** The other end of a move; null for other kinds. */
-  otherEnd: MoveEnd | null;
+  /** The other end of a move, or what an echo is an echo of; null for other kinds. */
+  otherEnd: (MoveEnd & { side: Side }) | null;
 }
 
 /** Words for a fold of `lines` rows, removed and added ones counted each, that begins in `run`. `path` is the file it stands in, `reason` why the file is generated. */
@@ -23,7 +23,7 @@ export function foldWords(
   const size = counted(lines, "line");
   if (run.class === "moved") {
     const move = classes.moves[run.ref];
-    const other = run.side === "old" ? move.to : move.from;
+    const other = run.side === "old" ? { ...move.to, side: "new" as const } : { ...move.from, side: "old" as const };
     const named = move.from.within !== move.to.within;
     const inside = (within: string | null) => (within === null ? "the top of the file" : `“${within}”`);
     const ends = named ? `, out of ${inside(move.from.within)} into ${inside(move.to.within)}` : "";
@@ -38,6 +38,18 @@ export function foldWords(
       kind,
       says: `${names.map(({ from, to }) => `${from} → ${to}`).join(", ")}, ${counted(Math.ceil(lines / 2), "line")} here; ${everywhere} in all, nothing else changed on them`,
       otherEnd: null,
+    };
+  }
+  if (run.class === "echo") {
+    const { old, next, times } = classes.echoes[run.ref];
+    // Of a stretch that only went there is nothing left on the new side to lead to.
+    const head = next.end >= next.start ? { ...next, side: "new" as const } : { ...old, side: "old" as const };
+    const where = head.path === path ? "this file" : head.path;
+    const more = times > 1 ? `; one of ${times.toLocaleString("en")}` : "";
+    return {
+      kind,
+      says: `${size}, the same change as at line ${head.start} of ${where}, which is to be read${more}`,
+      otherEnd: head,
     };
   }
   if (run.class === "generated") return { kind, says: `${size}${reason ? `, ${reason}` : ""}`, otherEnd: null };

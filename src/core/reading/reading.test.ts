@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compareFiles } from "../diff/compare";
 import { diffLines } from "../diff/lines";
+import { enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
 import { changeMarks } from "./change-marks";
@@ -22,7 +23,6 @@ import {
   SAME,
   sameRow,
 } from "./rows";
-import { enclosingBlock, enclosingScopes, scopesIn } from "./scopes";
 import { findIn, linesSought, type SearchedFile } from "./search";
 import { segmentLine } from "./segments";
 import { selectionOf } from "./selection";

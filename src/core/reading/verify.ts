@@ -17,7 +17,7 @@ export interface BothSides {
 }
 
 /**
- * What has to be seen to check a fold by eye: both ends of a move; all imports that changed places; for any other kind the whole hunk that
+ * What has to be seen to check a fold by eye: both ends of a move; what an echo is an echo of, and the echo; all imports that changed places; for any other kind the whole hunk that
  * the fold lies in, on both sides.
  */
 export function bothSides(
@@ -34,6 +34,14 @@ export function bothSides(
       next: [{ path: to.path, side: "new", start: to.start - 1, end: to.end }],
     };
   }
+  if (run.class === "echo") {
+    const { old, next } = classes.echoes[run.ref];
+    const here = stretchOf(run, hunks, path, oldPath);
+    return {
+      old: [{ path: old.path, side: "old", start: old.start - 1, end: old.end }, ...here.old],
+      next: [{ path: next.path, side: "new", start: next.start - 1, end: next.end }, ...here.next],
+    };
+  }
   if (run.class === "imports") {
     const of = (side: Side, name: string) =>
       classes.runs
@@ -41,6 +49,11 @@ export function bothSides(
         .map(({ start, end }): Stretch => ({ path: name, side, start, end }));
     return { old: of("old", oldPath), next: of("new", path) };
   }
+  return stretchOf(run, hunks, path, oldPath);
+}
+
+/** The whole hunk that a fold lies in. */
+function stretchOf(run: ClassRun, hunks: readonly Hunk[], path: string, oldPath: string): BothSides {
   const hunk = hunks.find(({ oldStart, oldEnd, newStart, newEnd }) =>
     run.side === "old" ? oldStart <= run.start && run.start < oldEnd : newStart <= run.start && run.start < newEnd,
   );

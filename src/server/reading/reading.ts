@@ -251,12 +251,13 @@ export async function classesOf(
   points: ReadStates,
   path: string,
 ): Promise<FileClasses> {
-  const { files, moves, replacements } = await readingOf(app, folder, points);
+  const { files, moves, replacements, echoes } = await readingOf(app, folder, points);
   const file = files.find((candidate) => candidate.path === path);
   const answer: FileClasses = {
     runs: file?.runs.filter((run) => run.class !== "read") ?? [],
     moves: {},
     replacements: {},
+    echoes: {},
   };
   const end = (side: MovePlace, old: boolean): MoveEnd => {
     const { path: now, oldPath } = files[side.file];
@@ -270,6 +271,11 @@ export async function classesOf(
         edited: moves[ref].edited,
       };
     if (kind === "repeated") answer.replacements[ref] = replacements[ref];
+    if (kind === "echo") {
+      const { file: at, old, next, times } = echoes[ref];
+      const place = { file: at, within: null };
+      answer.echoes[ref] = { old: end({ ...place, ...old }, true), next: end({ ...place, ...next }, false), times };
+    }
   }
   return answer;
 }

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo } from "react";
-import { scopesIn } from "@/core/reading/scopes";
+import { scopesIn } from "@/core/diff/scopes";
 
 /** What the topmost line lies in. Always there, so that the text below does not jump. */
 export function Scopes({

@@ -1,8 +1,8 @@
 "use client";
 import { useCallback } from "react";
 import type { Hunk } from "@/core/diff/hunk";
+import { enclosingBlock } from "@/core/diff/scopes";
 import { FOLD, GAP, newLineNear } from "@/core/reading/rows";
-import { enclosingBlock } from "@/core/reading/scopes";
 import { type Tell, useTell } from "../state/context";
 import { nameOfRow } from "./rows/rows-on-page";
 import type { useRows } from "./use-rows";

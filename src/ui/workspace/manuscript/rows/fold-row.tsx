@@ -7,6 +7,7 @@ import { RowFrame } from "./row-frame";
 const LOOKS: Partial<Record<LineClass, string>> = {
   moved: "row-moved text-slate",
   repeated: "row-repeated text-ochre",
+  echo: "row-moved text-slate",
 };
 
 /** Quiet lines in one row: what, how much, from where; and the ways to see them. */

@@ -57,7 +57,7 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
     const run = classes.runs[rows.run[row]];
     const words = foldWords(run, rows.hidden[row], classes, file.path, reasonOf(file));
     const end = words.otherEnd;
-    const jump = end ? () => props.onJump(end.path, run.side === "old" ? "new" : "old", end.start) : null;
+    const jump = end ? () => props.onJump(end.path, end.side, end.start) : null;
     return (
       <FoldRow
         {...common}

@@ -19,6 +19,7 @@ const QUIET_SIGNS: Record<LineClass, string> = {
   endings: "¶",
   imports: "⇅",
   generated: "⚙",
+  echo: "=",
 };
 
 /** One line of one side, as it is to be shown. */
