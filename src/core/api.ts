@@ -173,6 +173,8 @@ export interface ReadingFile extends FileChange {
   cautions: Caution[];
   /** How a lockfile of a known kind changed; null for any other file. */
   lock: LockSummary | null;
+  /** How many lines elsewhere are echoes of lines in it, where there are any: who reads it has read those. */
+  echoed?: number;
   read: "unread" | "read" | "changed";
 }
 

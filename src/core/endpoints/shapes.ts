@@ -161,7 +161,7 @@ export const readingFile = v.object({
   ...{ oldId: maybe(text), newId: maybe(text), oldMode: number, newMode: number },
   ...{ copy: v.boolean(), similarity: maybe(number), binary: v.boolean(), generated: maybe(text) },
   ...{ counts: maybe(counts), toRead: maybe(number), quiet, facts: v.array(fact), cautions: v.array(caution) },
-  ...{ lock: maybe(lock), read: v.picklist(["unread", "read", "changed"]) },
+  ...{ lock: maybe(lock), echoed: v.optional(number), read: v.picklist(["unread", "read", "changed"]) },
 }) satisfies Shape<ReadingFile>;
 export const countsLine = v.array(v.object({ path: text, counts }));
 

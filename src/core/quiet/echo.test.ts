@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { foldWords } from "../reading/folds";
+import { FOLD, foldRows, layRows } from "../reading/rows";
 import { bothSides } from "../reading/verify";
 import { tries } from "../tries";
+import { echoedLines } from "./kinds/echoes";
 import { readTexts } from "./read-texts";
 import type { Reading } from "./reading";
 
@@ -46,6 +48,16 @@ describe("echoes", () => {
       ["build/esm/hold.mjs", { read: 0, echo: 2 }],
       ["build/web/hold.js", { read: 0, echo: 2 }],
     ]);
+    expect(
+      echoedLines(
+        made.files.map(({ runs }) => runs),
+        made.echoes,
+      ),
+    ).toEqual(new Map([[0, 4]]));
+    // However few lines, they are folded, since the fold says where the change is read.
+    const rows = layRows([{ oldStart: 3, oldEnd: 4, newStart: 3, newEnd: 4 }], 8, [], 3, made.files[1].runs);
+    const folded = foldRows(rows, made.files[1].runs, () => false);
+    expect([...folded.kind.slice(0, folded.count)].filter((kind) => kind === FOLD)).toHaveLength(1);
     expect(made.echoes).toEqual([{ file: 0, old: { start: 3, end: 4 }, next: { start: 3, end: 4 }, times: 2 }]);
     const [run] = made.files[1].runs;
     const place = { path: "build/cjs/hold.cjs", start: 4, end: 4, within: null };

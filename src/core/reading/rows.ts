@@ -78,7 +78,8 @@ export function layRows(
 
 /**
  * Folds what is quiet: changed rows that follow each other and share a class, and the move or replacement it refers to, become one row, from
- * {@link LEAST_FOLDED} on. `keep` says of a row whether it must stay in sight.
+ * {@link LEAST_FOLDED} on; an echo always, since what it is an echo of is said by its fold. `keep` says of a row whether it must stay in
+ * sight.
  */
 export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: number) => boolean): Rows {
   const folded = emptyRows(rows.count);
@@ -86,7 +87,7 @@ export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: numb
     const run = rows.run[row];
     let end = row + 1;
     if (run >= 0) while (end < rows.count && rows.run[end] >= 0 && sameFold(runs[run], runs[rows.run[end]])) end++;
-    let hold = run < 0 || end - row < LEAST_FOLDED;
+    let hold = run < 0 || (end - row < LEAST_FOLDED && runs[run].class !== "echo");
     for (let r = row; r < end && !hold; r++) hold = keep(r);
     if (hold) {
       for (; row < end; row++)

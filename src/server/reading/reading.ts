@@ -3,6 +3,7 @@ import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, type FileChange, imageType, SUBMODULE } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { factsOf } from "@/core/quiet/facts";
+import { echoedLines } from "@/core/quiet/kinds/echoes";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import type { MovePlace } from "@/core/quiet/kinds/moved";
 import type { FileReading, Reading } from "@/core/quiet/reading";
@@ -125,8 +126,18 @@ export async function readingFor(
     if (mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "")) return "read";
     return name.from !== "read" && same(mark.revision, path) ? "read" : "changed";
   };
+  const echoed =
+    reading &&
+    echoedLines(
+      reading.files.map(({ runs }) => runs),
+      reading.echoes,
+    );
   const files = reading
-    ? reading.files.map((file) => ({ ...wholeFile(file), read: readOf(file) }))
+    ? reading.files.map((file, i) => ({
+        ...wholeFile(file),
+        ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
+        read: readOf(file),
+      }))
     : (await filesBetween(app, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
   await noteShown(app, folder, files);
   const { conflicts = [], leftOut = null, merged = 0 } = points;

@@ -1,6 +1,6 @@
 import type { Hunk } from "../../diff/hunk";
 import { enclosingScopes } from "../../diff/scopes";
-import type { ClassedFile, Side } from "../classes";
+import type { ClassedFile, ClassRun, Side } from "../classes";
 
 /** A changed stretch that stands for all that are the same: it is to be read, the others are its echoes. */
 export interface Echo {
@@ -61,6 +61,17 @@ export function classEchoes(files: readonly ClassedFile[], skipped: (file: numbe
     }
   }
   return echoes;
+}
+
+/** How many lines elsewhere are echoes of lines of each file, by its place: read there, they are read. */
+export function echoedLines(runs: readonly (readonly ClassRun[])[], echoes: readonly Echo[]): Map<number, number> {
+  const lines = new Map<number, number>();
+  for (const run of runs.flat()) {
+    if (run.class !== "echo") continue;
+    const { file } = echoes[run.ref];
+    lines.set(file, (lines.get(file) ?? 0) + run.end - run.start);
+  }
+  return lines;
 }
 
 /** Folds what is to be read in the echo and in what it is an echo of; tells whether there was anything. */

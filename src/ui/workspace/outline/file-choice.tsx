@@ -67,7 +67,8 @@ export function FileChoice({
 function stateOf(file: ReadingFile): string {
   if (file.read === "read") return "read";
   if (file.read === "changed") return "changed since you read it";
-  return needsReading(file) ? "to read" : "quiet";
+  if (!needsReading(file)) return "quiet";
+  return file.echoed ? `to read, for ${counted(file.echoed, "line")} elsewhere, too` : "to read";
 }
 
 /** What became of a file as a whole; null where it was only edited. */
@@ -87,7 +88,12 @@ function Amount({ file }: { file: ReadingFile }) {
   if (file.toRead === null)
     return <span className="flex-none text-faint">{file.counts ? file.counts[0] + file.counts[1] : "…"}</span>;
   if (file.toRead > 0)
-    return <span className="flex-none text-[12.5px] font-semibold text-brass">{file.toRead.toLocaleString("en")}</span>;
+    return (
+      <span className="flex-none text-[12.5px] font-semibold text-brass">
+        {file.toRead.toLocaleString("en")}
+        {file.echoed ? <span className="font-normal text-soft"> ={file.echoed.toLocaleString("en")}</span> : null}
+      </span>
+    );
   const look = needsReading(file) ? "font-semibold text-brass" : "text-soft";
   return <span className={`flex-none text-[11.5px] ${look}`}>{whyQuiet(file)}</span>;
 }
