@@ -145,6 +145,12 @@ function edited(lines: string[], list: readonly Edit[]): string[] {
 }
 
 describe("a second proof", () => {
+  it("proves nothing of layout where the statements of a block begin at different columns, which is no Python", () => {
+    const old = ["def f(slot):", '  b"""', "def f(slot):", '  b"""', "    hold(slot)", 'say("a")', ""].join("\n");
+    const next = old.replace('  b"""', '     b"""').replace("say", "  say");
+    expect(readTexts({ "a.py": { old, next } }, parse).files[0].counts.layout).toBe(0);
+  });
+
   it.each([
     ["javascript", "a.js", STATEMENTS],
     ["python", "a.py", PYTHON],

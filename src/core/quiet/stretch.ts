@@ -61,7 +61,34 @@ export function sameStretch(old: Syntax, a: Lines, next: Syntax, b: Lines, share
     const gaps = [gapWithin(old, left, i), gapWithin(next, right, i)] as const;
     if (!mayDiffer(language, next, before, right.first + i, gaps, i === 0 || i === count)) return false;
   }
-  return !language.indented || sameBelow(old, a.end, next, b.end, shared);
+  if (!language.indented) return true;
+  return hasEvenBlocks(old) && hasEvenBlocks(next) && sameBelow(old, a.end, next, b.end, shared);
+}
+
+const even = new WeakMap<Syntax, boolean>();
+
+/**
+ * Whether the statements of each block begin at one column. Where they do not, the language refuses the text and the grammar forgives it:
+ * nothing that it says of depth is proven then.
+ */
+function hasEvenBlocks(syntax: Syntax): boolean {
+  const known = even.get(syntax);
+  if (known !== undefined) return known;
+  const columns = new Map<number, number>();
+  let all = true;
+  for (let node = 0; node < syntax.start.length && all; node++) {
+    const block = syntax.parent[node];
+    if (block < 0 || !/^(?:block|module)$/.test(typeOf(syntax, block))) continue;
+    const line = syntax.lines[lineAt(syntax, syntax.start[node])];
+    const before = syntax.text.slice(line, syntax.start[node]);
+    // What stands behind something else on its line has no column of its own.
+    if (before.trim() !== "" || isKind(syntax, node, COMMENT)) continue;
+    const column = columns.get(block) ?? before.length;
+    columns.set(block, column);
+    all = column === before.length;
+  }
+  even.set(syntax, all);
+  return all;
 }
 
 /**
