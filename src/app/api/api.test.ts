@@ -202,6 +202,7 @@ describe("what is asked", () => {
     await ask(`GET ${at}/sizes`, "ben", { parts });
     const stop = await ask(`GET ${at}/events`, "ben", { parts });
     expect(stop).toBeUndefined();
+    expect(await ask(`GET ${at}/wordings`, "ben", { parts })).toHaveLength(taken.change!.wordings);
     expect(await ask("GET /api/desk/events", "ben", {})).toBeUndefined();
 
     const head = taken.change!.revisions[1].head;

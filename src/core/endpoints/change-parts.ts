@@ -21,8 +21,8 @@ export const changePart = v.object({
   lifts: v.array(shape.lift),
   checks: v.array(shape.check),
   links: v.array(shape.link),
-  /** What title and description said before, the oldest first. */
-  wordings: v.array(shape.wording),
+  /** How often title and description were said otherwise before: what they said is asked for by itself. */
+  wordings: v.number(),
   describedBy: v.string(),
   mergeAsked: shape.mergeAsked,
   mergeFailed: shape.mergeFailed,

@@ -107,6 +107,11 @@ export const changeEndpoints = {
     body: followRequest,
     answer: null,
   },
+  "GET /api/repos/{repo}/changes/{number}/wordings": {
+    who: "signed-in",
+    does: "What title and description said before, the oldest first.",
+    answer: v.array(shape.wording),
+  },
   "GET /api/repos/{repo}/changes/{number}/events": {
     who: "signed-in",
     does: "What happens to a change set from now on, as long as who listens may see it.",

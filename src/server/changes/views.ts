@@ -47,7 +47,7 @@ function changePart(change: ChangeSet, repository: string): ChangePart {
   return {
     ...{ last, id, repository, number, title, description, source, target, state, author },
     ...{ openedAt, changedAt, settled, revisions, threads, reviews, tasks, asked, again, lifts, checks, links },
-    ...{ wordings, describedBy, mergeAsked, mergeFailed, lookAgain: canLookAgain(change) },
+    ...{ wordings: wordings.length, describedBy, mergeAsked, mergeFailed, lookAgain: canLookAgain(change) },
   };
 }
 

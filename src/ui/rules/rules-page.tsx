@@ -185,7 +185,7 @@ export function RulesPage({
         </p>
       )}
       {mayEdit && (changed || trial) && (
-        <section aria-label="Save" className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">
+        <section aria-label="Save" data-deeds className="sticky bottom-0 mt-6 border-t border-rule bg-page py-3">
           <div className="flex items-end gap-3">
             <label className="grid flex-1 gap-1 text-[13px] text-soft">
               What this is for; it stays in the history
@@ -203,7 +203,13 @@ export function RulesPage({
             <button type="button" className="button" disabled={busy} onClick={() => void tryThem()}>
               Try them
             </button>
-            <button type="button" className="button-main" disabled={busy || !changed} onClick={() => void save()}>
+            <button
+              type="button"
+              data-deed
+              className="button-main"
+              disabled={busy || !changed}
+              onClick={() => void save()}
+            >
               Save
             </button>
           </div>

@@ -3,6 +3,7 @@ import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change
 import type { EventData, EventName, ReviewEvent } from "@/core/review/events";
 import { replay } from "@/core/review/evolve";
 import { canLookAgain } from "@/core/review/families/asking";
+import type { ChangeSet } from "@/core/review/state";
 import { NO_FACTS } from "@/core/rules/facts";
 import { evaluateGate } from "@/core/rules/gate";
 import { makeRule } from "@/core/rules/rule";
@@ -34,12 +35,8 @@ function commits(number: number) {
   return { head: `head${number}`.padEnd(40, "0"), target: "target".padEnd(40, "0"), base: "base".padEnd(40, "0") };
 }
 
-/** What the server answers `me` about a change set of Ada's to which all this happened. */
-export function answerFor(
-  me: Name,
-  happenings: Happening[] = [],
-  mine: Partial<MinePart> = {},
-): ChangeAnswer & { change: ChangePart } {
+/** A change set of Ada's to which all this happened. */
+export function changeWith(happenings: Happening[]): ChangeSet {
   const opened = {
     repository: "repo",
     number: 3,
@@ -52,7 +49,16 @@ export function answerFor(
     ([by, kind, data], i) =>
       ({ id: `e${i}`, stream: "c1", version: 1, at: Date.UTC(2026, 0, 5, 8, i), by, kind, data }) as ReviewEvent,
   );
-  const change = replay(events)!;
+  return replay(events)!;
+}
+
+/** What the server answers `me` about a change set of Ada's to which all this happened. */
+export function answerFor(
+  me: Name,
+  happenings: Happening[] = [],
+  mine: Partial<MinePart> = {},
+): ChangeAnswer & { change: ChangePart } {
+  const change = changeWith(happenings);
   const rule = makeRule("main");
   const people = Object.keys(PEOPLE).map((id) => ({
     ...{ id, name: id, role: "contributor" as const, machine: id === "gauge", owner: null },
@@ -62,7 +68,7 @@ export function answerFor(
   const no = { may: false, why: "That is for others." } as const;
   const author = me === change.author ? yes : no;
   return {
-    change: { ...told, repository: "harbour", lookAgain: canLookAgain(change) },
+    change: { ...told, wordings: told.wordings.length, repository: "harbour", lookAgain: canLookAgain(change) },
     mine: {
       me: {
         ...{ id: me, role: "contributor", verdict: me === change.author ? no : yes, remark: yes, merge: author },

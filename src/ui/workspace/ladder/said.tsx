@@ -136,5 +136,6 @@ function leftOutWords(leftOut: number | null, target: string | null): string {
 /** What there is to read, once that is known; before that how many files there are. */
 function sizeOf(files: ReadingFile[]): string {
   if (files.some(({ toRead }) => toRead === null)) return counted(files.length, "file");
+  if (linesToRead(files) === 0) return files.length === 0 ? "nothing differs" : "nothing to read";
   return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}`;
 }

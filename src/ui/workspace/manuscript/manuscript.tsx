@@ -1,5 +1,5 @@
 "use client";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
 import type { ClassRun } from "@/core/quiet/classes";
 import type { Points } from "@/core/reading/points";
@@ -70,6 +70,9 @@ export function Manuscript(props: ManuscriptProps) {
   const hunks = view?.comparison.hunks;
   const { scroller, virtual, rowTop, hold } = usePage(shown, hunks, target, props.onEnd);
   const { cursor, selection, choose, show, move } = hold;
+  // The cursor has the last word, until the pointer moves.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each move of the cursor
+  useEffect(() => setPointed(-1), [cursor]);
   const opening = useOpening(shown, cursor, text?.next, hunks);
   const remarking = useRemarking(file, revision);
 
@@ -185,7 +188,14 @@ export function Manuscript(props: ManuscriptProps) {
                 minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
                 minHeight: Math.max(virtual.getTotalSize(), marginHeight),
               }}
-              onPointerOver={asking === "yes" ? (event) => setPointed(rowAt(event.target)) : undefined}
+              onPointerMove={
+                asking === "yes"
+                  ? ({ target, movementX, movementY }) => {
+                      // Rows that scroll away under a pointer that rests are not pointed at.
+                      if (movementX !== 0 || movementY !== 0) setPointed(rowAt(target));
+                    }
+                  : undefined
+              }
               onPointerLeave={() => setPointed(-1)}
             >
               <InsteadOfText

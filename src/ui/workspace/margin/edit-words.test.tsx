@@ -1,6 +1,7 @@
 import { screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import { answerFor, type Happening } from "../../testing/change";
+import { answerFor, changeWith, type Happening } from "../../testing/change";
+import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";
 import { EarlierWords, EditWords } from "./edit-words";
 
@@ -62,12 +63,11 @@ describe("writing title and description", () => {
 });
 
 it("shows what they said before, and who changed it", async () => {
-  const { user } = showInWorkspace(
-    answerFor("ada", [said, ["ada", "described", { title: "Hold", description: "" }]]),
-    <EarlierWords />,
-  );
+  const happenings: Happening[] = [said, ["ada", "described", { title: "Hold", description: "" }]];
+  new FakeServer({ "GET /api/repos/{repo}/changes/{number}/wordings": () => changeWith(happenings).wordings });
+  const { user } = showInWorkspace(answerFor("ada", happenings), <EarlierWords />);
   await user.click(screen.getByRole("button", { name: "it said something else before" }));
-  const items = screen.getAllByRole("listitem").map(({ textContent }) => textContent);
+  const items = (await screen.findAllByRole("listitem")).map(({ textContent }) => textContent);
   expect(items).toHaveLength(2);
   expect(items[0]).toContain("Changed by Cy Tull");
   expect(items[1]).toContain("Changed by you");

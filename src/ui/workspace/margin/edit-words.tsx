@@ -1,5 +1,7 @@
 "use client";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { ask, reasonFrom } from "../../ask";
 import { atEnd } from "../../focus/at-end";
 import { useDraft } from "../../use-draft";
 import { WritingField } from "../../words/writing-field";
@@ -108,16 +110,21 @@ export function EditWords({ onDone }: { onDone: () => void }) {
 
 /** What title and description said before, and what each change made of them. */
 export function EarlierWords() {
-  const { view } = useChangeSet();
+  const { view, place } = useChangeSet();
   const [open, setOpen] = useState(false);
-  const { wordings } = view;
-  if (wordings.length === 0) return null;
+  const { data: wordings = [], error } = useQuery({
+    queryKey: ["wordings", place, view.wordings],
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/wordings", { parts: place, signal }),
+    enabled: open,
+  });
+  if (view.wordings === 0) return null;
   const after = [...wordings.slice(1), view];
   return (
     <div className="mt-2">
       <button type="button" className="quiet-button text-[13px]" aria-expanded={open} onClick={() => setOpen(!open)}>
         {open ? "hide what it said before" : "it said something else before"}
       </button>
+      {open && error && <p className="text-clay">{reasonFrom(error)}</p>}
       {open && (
         <ol className="mt-1 border-l-2 border-rule pl-3 text-[13px]" aria-label="Earlier words">
           {wordings.map((wording, i) => (
