@@ -1,4 +1,4 @@
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Progress, Unsent } from "@/core/api";
 import type { Gate } from "@/core/rules/gate";
@@ -58,6 +58,19 @@ describe("sending", () => {
     await user.keyboard("{Control>}{Enter}{/Control}");
     expect(command).toHaveBeenCalledTimes(1);
     progress = { ben: { read: 30, total: 40 } };
+  });
+
+  it("tells so of who has marked nothing at all, and nothing of who has read most", async () => {
+    progress = {};
+    const { user } = sheet("ben");
+    await user.click(choice(/Approve/));
+    await screen.findByText(/You have marked none of its lines read/);
+    cleanup();
+    progress = { ben: { read: 30, total: 40 } };
+    const again = sheet("ben");
+    await again.user.click(choice(/Approve/));
+    await screen.findByText("met, it can be merged.", { exact: false });
+    expect(screen.queryByText(/You have marked/)).toBeNull();
   });
 
   it("mends a suggestion that changes nothing, and Ctrl Enter there sends nothing", async () => {

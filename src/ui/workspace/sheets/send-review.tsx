@@ -192,12 +192,14 @@ function ReplyToSend({ note }: { note: UnsentReply }) {
 function MostlyUnread({ verdict, revision }: { verdict: Verdict | null; revision: number }) {
   const { view } = useChangeSet();
   const progress = useProgress();
-  const mine = progress?.[view.me.id];
-  if (verdict !== "approve" || revision < view.revisions.length || !mine || mine.read * 2 >= mine.total) return null;
+  if (verdict !== "approve" || revision < view.revisions.length || !progress) return null;
+  // Who has marked nothing is not among those of whom it is told.
+  const mine = progress[view.me.id] ?? { read: 0, total: null };
+  if (mine.total !== null && mine.read * 2 >= mine.total) return null;
   return (
     <p className="mt-3 rounded-md border border-l-4 border-rule border-l-ochre px-3 py-2" role="status">
-      You have marked {mine.read === 0 ? "none" : mine.read.toLocaleString("en")} of {counted(mine.total, "line")} read.
-      You can approve it all the same.
+      You have marked {mine.read === 0 ? "none" : mine.read.toLocaleString("en")} of{" "}
+      {mine.total === null ? "its lines" : counted(mine.total, "line")} read. You can approve it all the same.
     </p>
   );
 }
