@@ -5,7 +5,7 @@ import type { Caution } from "./cautions/cautions";
 import type { LineHistory } from "./diff/history";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
-import type { ClassCounts, ClassRun } from "./quiet/classes";
+import type { ClassCounts, ClassRun, Side } from "./quiet/classes";
 import type { Fact } from "./quiet/facts";
 import type { LockSummary } from "./quiet/kinds/lockfile";
 import type { Replacement } from "./quiet/kinds/repeated";
@@ -210,6 +210,8 @@ export interface FileClasses {
   replacements: Record<number, Replacement>;
   /** Where the one stands that is to be read for an echo, on the side that has lines, and how many echoes that has. */
   echoes: Record<number, { old: MoveEnd; next: MoveEnd; times: number }>;
+  /** Where its own lines are read along: the first echoes of them, and how many there are. */
+  echoed: { places: (MoveEnd & { side: Side })[]; many: number };
 }
 
 export interface CommitView {

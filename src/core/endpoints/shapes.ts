@@ -175,6 +175,7 @@ export const classes = v.object({
   moves: v.record(text, v.object({ from: moveEnd, to: moveEnd, edited: number })),
   replacements: v.record(text, replacement),
   echoes: v.record(text, v.object({ old: moveEnd, next: moveEnd, times: number })),
+  echoed: v.object({ places: v.array(v.object({ ...moveEnd.entries, side })), many: number }),
 }) satisfies Shape<FileClasses>;
 
 const touched = v.array(v.object({ start: number, end: number, steps: v.array(number) }));

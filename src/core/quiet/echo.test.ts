@@ -61,7 +61,14 @@ describe("echoes", () => {
     expect(made.echoes).toEqual([{ file: 0, old: { start: 3, end: 4 }, next: { start: 3, end: 4 }, times: 2 }]);
     const [run] = made.files[1].runs;
     const place = { path: "build/cjs/hold.cjs", start: 4, end: 4, within: null };
-    const classes = { runs: [], moves: {}, replacements: {}, echoes: { 0: { old: place, next: place, times: 2 } } };
+    const echoed = { places: [], many: 0 };
+    const classes = {
+      runs: [],
+      moves: {},
+      replacements: {},
+      echoes: { 0: { old: place, next: place, times: 2 } },
+      echoed,
+    };
     expect(foldWords(run, 2, classes, "build/esm/hold.mjs", null)).toMatchObject({
       kind: "Echo",
       says: "2 lines, the same change as at line 4 of build/cjs/hold.cjs, which is to be read; one of 2",
@@ -71,6 +78,17 @@ describe("echoes", () => {
     const hunk = { oldStart: 3, oldEnd: 4, newStart: 3, newEnd: 4 };
     const sides = bothSides(run, classes, [hunk], "build/esm/hold.mjs", "build/esm/hold.mjs");
     expect(sides.old.map(({ path }) => path)).toEqual(["build/cjs/hold.cjs", "build/esm/hold.mjs"]);
+  });
+
+  it("are of a source, rather than of what is made of it or tries it, whichever comes first", () => {
+    const made = reading({
+      "fixtures/hold.js": [BODY, CHANGED],
+      "src/hold.js": [BODY, CHANGED],
+      "test/hold.js": [BODY, CHANGED],
+    });
+    expect(["fixtures/hold.js", "src/hold.js", "test/hold.js"].map((path) => counts(made, path).read)).toEqual([
+      0, 2, 0,
+    ]);
   });
 
   it("are the same file that goes in several folders; one that is added is read wherever it comes in", () => {

@@ -269,6 +269,7 @@ export async function classesOf(
     moves: {},
     replacements: {},
     echoes: {},
+    echoed: echoedBy(files, echoes, file ? files.indexOf(file) : -1),
   };
   const end = (side: MovePlace, old: boolean): MoveEnd => {
     const { path: now, oldPath } = files[side.file];
@@ -289,6 +290,26 @@ export async function classesOf(
     }
   }
   return answer;
+}
+
+/** So many places are named that are read along with a file. */
+const MOST_ECHOES = 12;
+
+/** Where lines of one file are echoed: a place for each file and stretch, and how many echoes there are in all. */
+function echoedBy(files: readonly FileReading[], echoes: Reading["echoes"], at: number): FileClasses["echoed"] {
+  const many = echoes.reduce((sum, { file, times }) => sum + (file === at ? times : 0), 0);
+  const places = new Map<string, FileClasses["echoed"]["places"][number]>();
+  for (const { path, oldPath, runs } of many > 0 ? files : []) {
+    for (const { class: kind, ref, side, start, end } of runs) {
+      if (kind !== "echo" || echoes[ref].file !== at) continue;
+      const name = `${path} ${ref}`;
+      // Where it stands by now, or for what only went, where it stood.
+      const known = places.get(name);
+      if (known?.side === "new" || (!known && places.size >= MOST_ECHOES)) continue;
+      places.set(name, { path: side === "old" ? (oldPath ?? path) : path, side, start: start + 1, end, within: null });
+    }
+  }
+  return { places: [...places.values()], many };
 }
 
 /** Remembers, or forgets, that a person has read a file in the state that two blobs make. */

@@ -33,13 +33,15 @@ interface Stretch {
 /**
  * Classes changed stretches that are the same as one that is to be read: in a file of the same name and language, the same lines before and
  * after, byte for byte, in the same surroundings (three unchanged lines on either side, or to the end of the file) and under the same heads
- * of all that encloses them. The first of them in reading order stands for all. Lines that are quiet where it stands are not proven here.
+ * of all that encloses them. The first of them in reading order stands for all,
+ * sources before what is made of them or tries them. Lines that are quiet where it stands are not proven here.
  * `skipped` says of a file that it takes no part: it is generated, say, so that nothing in it is read.
  */
 export function classEchoes(files: readonly ClassedFile[], skipped: (file: number) => boolean): Echo[] {
   const echoes: Echo[] = [];
   const known = new Map<string, { stretch: Stretch; ref: number }[]>();
-  for (const [at, file] of files.entries()) {
+  for (const at of bestFirst(files)) {
+    const file = files[at];
     // What is added is read where it comes in: that it comes in there is what it does.
     if (skipped(at) || file.old.length === 0 || file.copy) continue;
     for (const stretch of stretchesOf(at, file)) {
@@ -61,6 +63,17 @@ export function classEchoes(files: readonly ClassedFile[], skipped: (file: numbe
     }
   }
   return echoes;
+}
+
+/** Folders of what is made of sources, or tries, shows or copies them: a change is read where it does most. */
+const LESSER =
+  /(?:^|\/)(?:__tests__|build|dist|docs?|examples?|fixtures?|generated|lib|mocks?|out|samples?|snapshots?|spec|testdata|tests?|third_party|vendor)\//i;
+
+/** The files by their places, sources first; within each in reading order. */
+function bestFirst(files: readonly ClassedFile[]): number[] {
+  const all = files.map((_, at) => at);
+  const lesser = (at: number) => LESSER.test(files[at].path);
+  return [...all.filter((at) => !lesser(at)), ...all.filter(lesser)];
 }
 
 /** How many lines elsewhere are echoes of lines of each file, by its place: read there, they are read. */

@@ -19,6 +19,7 @@ import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
 import { HiddenRemarks } from "./hidden-remarks";
 import { InsteadOfText } from "./instead-of-text";
+import { ReadAlong } from "./read-along";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
 import { Scopes } from "./scopes";
@@ -159,6 +160,7 @@ export function Manuscript(props: ManuscriptProps) {
         onReadNext={walk.readNext}
         onUnread={onUnread}
       />
+      <ReadAlong echoed={classes.echoed} onGo={walk.jump} />
       <Cautions file={file} onGo={(line) => walk.jump(file.path, "new", line)} />
       {text && rows && layout && (
         <Scopes

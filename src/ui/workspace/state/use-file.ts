@@ -8,7 +8,7 @@ import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ask, type ChangePlace } from "../../ask";
 
-const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {}, echoes: {} };
+const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {}, echoes: {}, echoed: { places: [], many: 0 } };
 
 /** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {

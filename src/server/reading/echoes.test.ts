@@ -1,0 +1,51 @@
+import { afterAll, beforeAll, expect } from "vitest";
+import { story } from "../story";
+import { Bench, value } from "../test-bench";
+import { classesOf, readingFor } from "./reading";
+import { statesOf } from "./states";
+
+const it = story();
+let bench: Bench;
+const text = (limit: string) =>
+  [
+    "export function hold(slot, ship) {",
+    "  const tide = tideAt(slot);",
+    "  const quay = quayOf(slot);",
+    `  if (tide ${limit} LIMIT) return null;`,
+    "  const berth = quay.free(ship);",
+    "  berth.keep(ship, tide);",
+    "  return berth;",
+    "}",
+    "",
+  ].join("\n");
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  const both = (limit: string) => ({ "dist/hold.js": text(limit), "src/hold.js": text(limit) });
+  const work = await bench.repository("quay", { main: [both(">")], topic: [both(">=")] });
+  await bench.takeIn("quay", work);
+  await bench.person("ada", { quay: "keeper" });
+  value(await bench.open("ada", "quay", "topic"));
+});
+afterAll(() => bench.clear());
+
+it("tells of an echo where it is read, and of what is read where else it stands", async () => {
+  const { change, folder } = await bench.change("quay", 1);
+  const name = { from: "base", to: "r1" };
+  const ada = bench.people.get("ada")!;
+  const points = value(await statesOf(bench.app, ada, change, folder, name.from, name.to));
+  const { files } = await readingFor(bench.app, ada, change, folder, name, points, true);
+  expect(files.map(({ path, toRead, quiet, echoed }) => ({ path, toRead, quiet, echoed }))).toEqual([
+    { path: "dist/hold.js", toRead: 0, quiet: { echo: 2 }, echoed: undefined },
+    { path: "src/hold.js", toRead: 2, quiet: {}, echoed: 2 },
+  ]);
+  const echo = await classesOf(bench.app, folder, points, "dist/hold.js");
+  expect(echo.echoes[0]).toMatchObject({ next: { path: "src/hold.js", start: 4, end: 4 }, times: 1 });
+  expect(echo.echoed).toEqual({ places: [], many: 0 });
+  const read = await classesOf(bench.app, folder, points, "src/hold.js");
+  expect(read.runs).toEqual([]);
+  expect(read.echoed).toEqual({
+    places: [{ path: "dist/hold.js", side: "new", start: 4, end: 4, within: null }],
+    many: 1,
+  });
+});
