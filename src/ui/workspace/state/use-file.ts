@@ -58,7 +58,7 @@ export function useFile(repository: string, place: ChangePlace, points: Points, 
   const query = { ...pointNames(points), path: file.path };
   const classes = useQuery({
     queryKey: ["classes", place, query.from, query.to, file.path],
-    enabled: Object.keys(file.quiet).length > 0,
+    enabled: Object.keys(file.quiet).length > 0 || (file.echoed ?? 0) > 0,
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/classes", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
