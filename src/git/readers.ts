@@ -2,7 +2,7 @@ import { LRUCache } from "lru-cache";
 import { ObjectReader } from "./objects";
 
 /** So many repositories are kept open at once; the one that was not asked for longest is closed for another. */
-const MOST_OPEN = 64;
+const MOST_OPEN = 24;
 const readers = new LRUCache<string, ObjectReader>({ max: MOST_OPEN, dispose: (reader) => reader.close() });
 
 /** The long-lived reader of a repository: what it tells starts no process, as long as it is asked now and then. */
