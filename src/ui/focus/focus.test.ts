@@ -73,6 +73,20 @@ describe("the focus", () => {
     expect(focused()).toBe("send");
   });
 
+  it("is left nowhere where somebody left it, also when what had it goes later", async () => {
+    page("<section><button id=a></button><button id=b></button></section>");
+    begin();
+    $("#a").focus();
+    $("#a").blur();
+    await settled();
+    document.body.append(document.createElement("p"));
+    await settled();
+    expect(focused()).toBe("");
+    $("#a").remove();
+    await settled();
+    expect(focused()).toBe("");
+  });
+
   it("is not taken from where somebody went meanwhile", async () => {
     page("<section><button id=a></button><button id=b></button></section><button id=elsewhere></button>");
     begin();

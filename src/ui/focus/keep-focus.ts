@@ -39,6 +39,13 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
     // A button that is busy is gone back to as soon as it can be used again.
     if (was.isConnected) resting = was;
   };
+  /** Whoever clicks beside everything, or leaves a field, wants the focus nowhere: that is let be. */
+  const left = ({ target }: FocusEvent) => {
+    setTimeout(() => {
+      const there = target instanceof HTMLElement && usable(target);
+      if (there && last?.element === target && document.activeElement === document.body) last = null;
+    });
+  };
   const later = () => {
     // Behind what closes a dialog, which gives the focus back to where it came from.
     waiting ??= setTimeout(look, 20);
@@ -51,11 +58,13 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
     attributeFilter: ["disabled", "hidden"],
   });
   document.addEventListener("focusin", note, true);
+  document.addEventListener("focusout", left, true);
   note();
   return () => {
     observer.disconnect();
     clearTimeout(waiting);
     document.removeEventListener("focusin", note, true);
+    document.removeEventListener("focusout", left, true);
   };
 }
 
