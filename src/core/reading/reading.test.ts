@@ -5,7 +5,6 @@ import { diffLines } from "../diff/lines";
 import { enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
-import { changeMarks } from "./change-marks";
 import { fittingColumns, oneColumn, twoColumns } from "./columns";
 import { placeCards } from "./margin";
 import {
@@ -26,7 +25,6 @@ import {
 import { findIn, linesSought, type SearchedFile } from "./search";
 import { segmentLine } from "./segments";
 import { selectionOf } from "./selection";
-import { treeOf } from "./tree";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", ""), { maxLength: 50 });
 const intervals = fc.array(
@@ -396,82 +394,5 @@ describe("searching", () => {
     const [far] = findIn([`${"x".repeat(5_000_000)}needle`], "all", { words: "needle", where: "whole" });
     expect(far.text.slice(far.at)).toBe("needle");
     expect(far.text.length).toBeLessThan(400);
-  });
-});
-
-describe("marks beside the page", () => {
-  it("stand where something changed, as many as asked for at most, and nowhere else", () => {
-    fc.assert(
-      fc.property(lines, lines, fc.integer({ min: 1, max: 30 }), (old, next, pieces) => {
-        const rows = layRows(diffLines(old, next), next.length, [[0, next.length]], 3);
-        const layout = oneColumn(rows);
-        const marks = changeMarks(rows, layout, pieces);
-        expect(marks.length).toBeLessThanOrEqual(pieces);
-        const size = Math.max(1, Math.ceil(layout.count / pieces));
-        for (let place = 0; place < layout.count; place++) {
-          const changed = rows.kind[place] === ADDED || rows.kind[place] === REMOVED;
-          const marked = marks.some(
-            ({ from, to }) => from * layout.count <= place + 1e-6 && place < to * layout.count - 1e-6,
-          );
-          if (changed) expect(marked).toBe(true);
-          if (size === 1) expect(marked).toBe(changed);
-        }
-        for (const { quiet } of marks) expect(quiet).toBe(false);
-      }),
-    );
-  });
-
-  it("tell what is quiet from what is to be read", () => {
-    const runs = [{ side: "new" as const, start: 5, end: 10, class: "moved" as const, other: null, pair: -1 }];
-    const next = Array.from({ length: 20 }, (_, i) => `line ${i}`);
-    const old = next.filter((_, i) => (i < 5 || i >= 10) && i !== 15);
-    const rows = layRows(diffLines(old, next), next.length, [[0, 20]], 3, runs as never);
-    expect(changeMarks(rows, oneColumn(rows), 20)).toEqual([
-      { from: 0.25, to: 0.5, quiet: true },
-      { from: 0.75, to: 0.8, quiet: false },
-    ]);
-  });
-});
-
-describe("files as a tree", () => {
-  const part = fc.constantFrom("a", "b", "src", "r9", "r10", "x.ts", "a.b");
-  const path = fc.array(part, { minLength: 1, maxLength: 5 }).map((parts) => `${parts.join("/")}~`);
-
-  it("lists each file once, under its folders, each of which is named once before what is in it", () => {
-    fc.assert(
-      fc.property(fc.uniqueArray(path, { maxLength: 30 }), (paths) => {
-        const folders: string[] = [];
-        const seen: string[] = [];
-        for (const branch of treeOf(paths.map((path) => ({ path })))) {
-          if (branch.kind === "folder") {
-            folders.push(branch.path);
-            expect(branch.files.map(({ path }) => path).sort()).toEqual(
-              paths.filter((path) => path.startsWith(`${branch.path}/`)).sort(),
-            );
-            expect(branch.path.endsWith(branch.name)).toBe(true);
-          } else {
-            const { path } = branch.file;
-            seen.push(path);
-            const above = folders.filter((folder) => path.startsWith(`${folder}/`));
-            expect(above.length).toBe(branch.depth);
-            const folder = path.slice(0, Math.max(0, path.lastIndexOf("/")));
-            expect(folder === "" || above.at(-1) === folder).toBe(true);
-          }
-        }
-        expect([...seen].sort()).toEqual([...paths].sort());
-        expect(new Set(folders).size).toBe(folders.length);
-      }),
-    );
-  });
-
-  it("names folders that hold nothing but the next together, and counts numbers as numbers", () => {
-    const files = ["src/deep/r10.ts", "src/deep/r9.ts", "src/deep/r09.ts", "top.md"].map((path) => ({ path }));
-    expect(treeOf(files).map((b) => `${b.depth} ${b.kind === "folder" ? b.name : b.file.path}`)).toEqual([
-      "0 top.md",
-      "0 src/deep",
-      "1 src/deep/r09.ts",
-      "1 src/deep/r9.ts",
-      "1 src/deep/r10.ts",
-    ]);
   });
 });

@@ -13,6 +13,8 @@ import { factsFor, Look } from "../rules/facts";
 import { historiesInPatience } from "./views";
 
 const LATELY = 12;
+/** So many change sets are asked about at the same time. */
+const AT_ONCE = 8;
 const LISTS = { me: "forMe", them: "forThem", could: "couldBe", none: "elsewhere" } as const;
 /** So many are looked at with which somebody has nothing to do so far, those that changed last. */
 const MOST_BESIDES = 100;
@@ -49,9 +51,14 @@ export async function desk(app: AppContext, person: Person, wanted: Wanted = {})
   const changes = await loadChangeSets(app.db, [...ids, ...settled.map(({ id }) => id)]);
   const fullName = await namesOf(app.db);
   const name = (id: string) => fullName.get(id) ?? "someone";
-  const placed = await Promise.all(
-    changes.map((change) => (goesOn(change) ? placeOf(app, person, change, name, look) : null)),
-  );
+  const placed: (Placed | null)[] = [];
+  // Few at a time: what is not known yet is asked of git, which is a process for each question.
+  for (let at = 0; at < changes.length; at += AT_ONCE) {
+    const some = changes.slice(at, at + AT_ONCE);
+    placed.push(
+      ...(await Promise.all(some.map((change) => (goesOn(change) ? placeOf(app, person, change, name, look) : null)))),
+    );
+  }
   for (const [i, change] of changes.entries()) {
     const line = lineOf(change, nameOf.get(change.repository) ?? "", name);
     const found = placed[i];
@@ -133,8 +140,11 @@ async function placeOf(
     look.stateOfPeople(change.repository),
     look.stateOfRule(change.repository, change.target),
   ]);
-  const minute = Math.floor(app.now() / 60_000);
-  const key = [change.last, person.id, source, target, people, rule, minute].join("\0");
+  const { freezes } = await look.rule(change.repository, change.target);
+  const frozen = freezes.findIndex(({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until));
+  // What people are called and where their mail goes may change, too, and is looked at anew now and then.
+  const hour = Math.floor(app.now() / 3_600_000);
+  const key = [change.last, person.id, source, target, people, rule, frozen, hour].join("\0");
   const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
   const found = await shelf.get(key, async () => {
     const facts = await factsFor(app, app.db, change, person, look);

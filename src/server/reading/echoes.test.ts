@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
-import { classesOf, readingFor } from "./reading";
+import { classesOf } from "./classes";
+import { readingFor } from "./reading";
 import { statesOf } from "./states";
 
 const it = story();

@@ -11,7 +11,8 @@ import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { compareTrees } from "../workers/tree";
-import { classesOf, fileView, markRead, readingFor } from "./reading";
+import { classesOf } from "./classes";
+import { fileView, markRead, readingFor } from "./reading";
 import { statesOf } from "./states";
 
 const it = story();

@@ -38,11 +38,10 @@ export class Preparing {
     this.steps.start();
   }
 
-  /** Waits for what is being compared; what is left is compared when it is asked for. */
+  /** Begins nothing any more. What is being compared is not waited for: it ends with its worker, and is compared when it is asked for. */
   async stop(): Promise<void> {
     this.stopped = true;
     await this.steps.stop();
-    await this.working;
   }
 
   /** Looks at the log now, and waits until all that it finds there is compared. */

@@ -12,7 +12,8 @@ export function Reply({
   onBody,
   busy,
   mayResolve,
-  inReview,
+  mayWait,
+  inReview: begun,
   onSend,
   onCancel,
 }: {
@@ -20,6 +21,8 @@ export function Reply({
   onBody: (body: string) => void;
   busy: boolean;
   mayResolve: boolean;
+  /** A review can still be sent: not when it is merged, say. */
+  mayWait: boolean;
   /** Something is written already that is not sent: what is said goes with it unless it is said otherwise. */
   inReview: boolean;
   onSend: (body: string, resolves: boolean, inReview: boolean) => void;
@@ -28,10 +31,10 @@ export function Reply({
   const { view } = useChangeSet();
   const [resolves, setResolves] = useState(false);
   const nothing = busy || body.trim() === "";
-  const ways = [
-    { later: false, words: inReview ? "Send it now" : "Reply" },
-    { later: true, words: inReview ? "Reply with the review" : "with the review" },
-  ];
+  const inReview = mayWait && begun;
+  const now = { later: false, words: inReview ? "Send it now" : "Reply" };
+  const withReview = { later: true, words: inReview ? "Reply with the review" : "with the review" };
+  const ways = !mayWait ? [now] : inReview ? [withReview, now] : [now, withReview];
   return (
     <div className="mt-2">
       <WritingField
@@ -57,7 +60,7 @@ export function Reply({
         </label>
       )}
       <p className="mt-1 flex flex-wrap items-center gap-3">
-        {(inReview ? ways.reverse() : ways).map(({ later, words }, i) => (
+        {ways.map(({ later, words }, i) => (
           <button
             key={words}
             type="button"

@@ -4,7 +4,7 @@ import type { AnchorPosition } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
 import type { UnsentReply } from "@/core/api";
 import { isPut, positionOf } from "@/core/review/answered";
-import { inThread, type Thread } from "@/core/review/state";
+import { goesOn, inThread, type Thread } from "@/core/review/state";
 import { bare } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../../key";
@@ -138,6 +138,7 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               body={draft}
               onBody={setDraft}
               mayResolve={mayResolve && thread.resolved === null}
+              mayWait={goesOn(view) && view.me.remark.may}
               inReview={view.unsent.some(hasWords)}
               onSend={async (body, resolves, inReview) => {
                 const refusal = inReview

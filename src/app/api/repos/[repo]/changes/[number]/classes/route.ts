@@ -1,7 +1,7 @@
 import { done } from "@/core/outcome";
 import { askedReading } from "@/server/app/asked";
 import { serve } from "@/server/app/serve";
-import { classesOf } from "@/server/reading/reading";
+import { classesOf } from "@/server/reading/classes";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/classes", async (asked) => {
   const reading = await askedReading(asked);

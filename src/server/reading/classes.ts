@@ -1,0 +1,63 @@
+import type { FileClasses, MoveEnd } from "@/core/api";
+import type { MovePlace } from "@/core/quiet/kinds/moved";
+import type { FileReading, Reading } from "@/core/quiet/reading";
+import type { AppContext } from "../app/context";
+import { readingOf } from "./reading";
+import type { ReadStates } from "./states";
+
+/** The quiet lines of one file of a reading, with what they refer to. */
+export async function classesOf(
+  app: AppContext,
+  folder: string,
+  points: ReadStates,
+  path: string,
+): Promise<FileClasses> {
+  const { files, moves, replacements, echoes } = await readingOf(app, folder, points);
+  const file = files.find((candidate) => candidate.path === path);
+  const answer: FileClasses = {
+    runs: file?.runs.filter((run) => run.class !== "read") ?? [],
+    moves: {},
+    replacements: {},
+    echoes: {},
+    echoed: echoedBy(files, echoes, file ? files.indexOf(file) : -1),
+  };
+  const end = (side: MovePlace, old: boolean): MoveEnd => {
+    const { path: now, oldPath } = files[side.file];
+    return { path: old ? (oldPath ?? now) : now, start: side.start + 1, end: side.end, within: side.within };
+  };
+  for (const { class: kind, ref } of answer.runs) {
+    if (kind === "moved")
+      answer.moves[ref] = {
+        from: end(moves[ref].from, true),
+        to: end(moves[ref].to, false),
+        edited: moves[ref].edited,
+      };
+    if (kind === "repeated") answer.replacements[ref] = replacements[ref];
+    if (kind === "echo") {
+      const { file: at, old, next, times } = echoes[ref];
+      const place = { file: at, within: null };
+      answer.echoes[ref] = { old: end({ ...place, ...old }, true), next: end({ ...place, ...next }, false), times };
+    }
+  }
+  return answer;
+}
+
+/** So many places are named that are read along with a file. */
+const MOST_ECHOES = 12;
+
+/** Where lines of one file are echoed: a place for each file and stretch, and how many echoes there are in all. */
+function echoedBy(files: readonly FileReading[], echoes: Reading["echoes"], at: number): FileClasses["echoed"] {
+  const many = echoes.reduce((sum, { file, times }) => sum + (file === at ? times : 0), 0);
+  const places = new Map<string, FileClasses["echoed"]["places"][number]>();
+  for (const { path, oldPath, runs } of many > 0 ? files : []) {
+    for (const { class: kind, ref, side, start, end } of runs) {
+      if (kind !== "echo" || echoes[ref].file !== at) continue;
+      const name = `${path} ${ref}`;
+      // Where it stands by now, or for what only went, where it stood.
+      const known = places.get(name);
+      if (known?.side === "new" || (!known && places.size >= MOST_ECHOES)) continue;
+      places.set(name, { path: side === "old" ? (oldPath ?? path) : path, side, start: start + 1, end, within: null });
+    }
+  }
+  return { places: [...places.values()], many };
+}
