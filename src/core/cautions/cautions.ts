@@ -36,6 +36,7 @@ const VERY_LONG = 2_000;
 /** So much white space within a line, in columns, takes what comes behind it out of sight. */
 const PUSHED = 60;
 const TAB = 4;
+const WIDE = /[^ \t][ \t]{12}/;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
@@ -158,6 +159,7 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
 
 /** Whether a line goes on behind a long stretch of white space that does not begin it. Each run of it is looked at once. */
 function isPushed(line: string): boolean {
+  if (!WIDE.test(line)) return false;
   for (const { 0: run, index } of line.matchAll(/[ \t]{12,}/g)) {
     if (index === 0 || index + run.length === line.length || line.slice(index + run.length) === "\r") continue;
     let columns = 0;
@@ -196,6 +198,7 @@ function spelled(word: string): string {
 }
 
 /** Letters and digits of ASCII that are taken for each other. */
+const FOLDS = /[1I|0]|rn/;
 const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
 
 function* lookalikes(
@@ -208,8 +211,8 @@ function* lookalikes(
     for (let s = 0; s < newSpans.length; s += 2) {
       const word = next[j].slice(newSpans[s], newSpans[s + 1]);
       const other = old[i].slice(oldSpans[s], oldSpans[s + 1]);
-      if (word.length > 2 && /^[A-Za-z_]\w*$/.test(word) && fold(word) === fold(other))
-        yield { word, other, line: j + 1 };
+      if (word.length <= 2 || (!FOLDS.test(word) && !FOLDS.test(other))) continue;
+      if (/^[A-Za-z_]\w*$/.test(word) && fold(word) === fold(other)) yield { word, other, line: j + 1 };
     }
   }
   // Only what looks like a word of ASCII alone is taken for another: a word of another language is not.

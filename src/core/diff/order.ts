@@ -134,7 +134,9 @@ function dependencies(
   const folder = file.path.includes("/") ? file.path.slice(0, file.path.lastIndexOf("/")) : "";
   for (const line of file.lines.slice(0, LOOKED_AT)) {
     if (line.length > 400) continue;
-    const relative = RELATIVE.exec(line)?.[1] ?? INCLUDE.exec(line)?.[1];
+    // Most lines have none of it: what is cheap to ask comes first.
+    const likely = line.includes("'.") || line.includes('".') || line.includes("#");
+    const relative = likely ? (RELATIVE.exec(line)?.[1] ?? INCLUDE.exec(line)?.[1]) : undefined;
     if (relative !== undefined) {
       const target = resolve(folder, relative);
       for (const ending of ENDINGS) {

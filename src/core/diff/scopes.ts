@@ -6,6 +6,8 @@ export interface Scope {
 }
 
 const FURTHEST = 20_000;
+const SPACE = 32;
+const TAB = 9;
 
 /** What encloses a line, the outermost first: headings in Markdown, the first row in tables of values, else what indentation tells. */
 export function scopesIn(path: string, lines: readonly string[], line: number): Scope[] {
@@ -64,9 +66,8 @@ export function enclosingScopes(lines: readonly string[], line: number): Scope[]
   if (/^\s*[\])}]/.test(lines[first]) || /^\s*<\//.test(lines[first])) indent += 1;
   const scopes: Scope[] = [];
   for (let i = first - 1; i >= 0 && i > first - FURTHEST && indent > 0; i--) {
-    if (isBlank(lines[i])) continue;
     const width = indentOf(lines[i]);
-    if (width >= indent) continue;
+    if (width >= indent || isBlank(lines[i])) continue;
     indent = width;
     // What a bracket on a line of its own opens is named by the line before it.
     const named = /^\s*[{([]\s*$/.test(lines[i]) ? previous(lines, i) : i;
@@ -88,8 +89,9 @@ function isBlank(line: string): boolean {
 function indentOf(line: string): number {
   let width = 0;
   for (let i = 0; i < line.length; i++) {
-    if (line[i] === " ") width += 1;
-    else if (line[i] === "\t") width += 4;
+    const code = line.charCodeAt(i);
+    if (code === SPACE) width += 1;
+    else if (code === TAB) width += 4;
     else break;
   }
   return width;

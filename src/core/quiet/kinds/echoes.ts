@@ -28,6 +28,8 @@ interface Stretch {
   file: number;
   old: Lines;
   next: Lines;
+  /** The heads of what encloses it, once somebody asked. */
+  heads?: Record<Side, string>;
 }
 
 /**
@@ -160,7 +162,11 @@ function isSame(files: readonly ClassedFile[], a: Stretch, b: Stretch): boolean 
   if (first.language !== second.language || endingOf(first.path) !== endingOf(second.path)) return false;
   return (["old", "new"] as const).every((side) => {
     const [x, y] = side === "old" ? [a.old, b.old] : [a.next, b.next];
-    return sameLines(first.lines(side), x, second.lines(side), y) && sameHeads(first, x, second, y, side);
+    return (
+      sameLines(first.lines(side), x, second.lines(side), y) &&
+      // The same change in another function is another change.
+      headsOf(first, a)[side] === headsOf(second, b)[side]
+    );
   });
 }
 
@@ -173,16 +179,16 @@ function sameLines(one: readonly string[], a: Lines, other: readonly string[], b
   return true;
 }
 
-/** The same change in another function is another change: the heads of what encloses it are the same, one by one. */
-function sameHeads(one: ClassedFile, a: Lines, other: ClassedFile, b: Lines, side: Side): boolean {
-  const heads = (file: ClassedFile, at: number) => {
-    const lines = file.lines(side);
-    return lines.length === 0
-      ? []
-      : enclosingScopes(lines, Math.min(at, lines.length - 1)).map(({ line }) => lines[line]);
-  };
-  const [left, right] = [heads(one, a.start), heads(other, b.start)];
-  return left.length === right.length && left.every((line, n) => line === right[n]);
+/** The heads of what encloses a stretch on either side, one a line, the outermost first. */
+function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, string> {
+  const heads = (lines: readonly string[], at: number) =>
+    lines.length === 0
+      ? ""
+      : enclosingScopes(lines, Math.min(at, lines.length - 1))
+          .map(({ line }) => lines[line])
+          .join("\n");
+  stretch.heads ??= { old: heads(file.old, stretch.old.start), new: heads(file.next, stretch.next.start) };
+  return stretch.heads;
 }
 
 /** What a file is called without folders and endings: two builds of one source share it. */

@@ -1,4 +1,4 @@
-import type { ClassedFile } from "../classes";
+import type { ClassedFile, Side } from "../classes";
 import { MoveProof } from "./moved-proof";
 
 /** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */
@@ -40,26 +40,30 @@ const LEAST_TEXT = 40;
  * looked at once for each diagonal.
  */
 export function classMoves(files: readonly ClassedFile[]): Move[] {
-  const index = indexRemoved(files);
+  const numbered = new NumberedLines(files);
+  const index = indexRemoved(files, numbered);
   const proof = new MoveProof(files);
   const blocks: Block[] = [];
   for (const [toFile, file] of files.entries()) {
     if (!file.language?.moves) continue;
     for (const hunk of file.hunks) {
       /** How far each diagonal (source file, and distance between the two lines) has been followed in this hunk. */
-      const followed = new Map<string, number>();
+      const followed = new Map<number, number>();
+      const diagonalOf = (from: number, i: number, j: number) => from * DIAGONALS + i - j;
       for (let j = hunk.newStart; j < hunk.newEnd; j++) {
         if (!file.isOpen("new", j)) continue;
-        const key = file.next[j].trim();
-        const places = saysSomething(key) ? index.get(key) : undefined;
+        const number = numbered.of(toFile, "new", j);
+        const places = numbered.says(number) ? index.get(number) : undefined;
         if (!places || places.length > COMMON) continue;
         for (const { file: fromFile, line: i } of places) {
-          const diagonal = `${fromFile}:${i - j}`;
+          const diagonal = diagonalOf(fromFile, i, j);
           if ((followed.get(diagonal) ?? -1) >= j || files[fromFile].language !== file.language) continue;
           if (indentChange(files[fromFile].old[i], file.next[j]) === null) continue;
-          const block = grow(files, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd);
-          for (const [pi, pj] of block.pairs)
-            followed.set(`${fromFile}:${pi - pj}`, Math.max(pj, followed.get(`${fromFile}:${pi - pj}`) ?? -1));
+          const block = grow(files, numbered, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd);
+          for (const [pi, pj] of block.pairs) {
+            const passed = diagonalOf(fromFile, pi, pj);
+            followed.set(passed, Math.max(pj, followed.get(passed) ?? -1));
+          }
           if (isSubstantial(files, block)) blocks.push(block);
         }
       }
@@ -100,18 +104,70 @@ interface Block {
   weight: number;
 }
 
-function indexRemoved(files: readonly ClassedFile[]): Map<string, { file: number; line: number }[]> {
-  const index = new Map<string, { file: number; line: number }[]>();
+/** Numbers of diagonals of one file, more than it can have lines: so a file and a diagonal are one number. */
+const DIAGONALS = 2 ** 28;
+
+/** Changed lines as numbers, equal where two are the same but for the white space around them: made when a file is first asked for. */
+class NumberedLines {
+  private readonly numbers = new Map<string, number>();
+  private readonly saying: boolean[] = [];
+  private readonly lines: Partial<Record<Side, Int32Array>>[];
+
+  constructor(private readonly files: readonly ClassedFile[]) {
+    this.lines = files.map(() => ({}));
+  }
+
+  /** The number of a changed line. */
+  of(file: number, side: Side, line: number): number {
+    return this.side(file, side)[line];
+  }
+
+  /** Whether the lines of a number have more than brackets and a keyword or two. */
+  says(number: number): boolean {
+    return this.saying[number];
+  }
+
+  /** The numbers of all changed lines of one side; what stands at the others means nothing. */
+  side(file: number, side: Side): Int32Array {
+    const known = this.lines[file][side];
+    if (known) return known;
+    const { hunks } = this.files[file];
+    const lines = this.files[file].lines(side);
+    const result = new Int32Array(lines.length);
+    for (const hunk of hunks) {
+      const [start, end] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
+      for (let line = start; line < end; line++) result[line] = this.number(lines[line].trim());
+    }
+    this.lines[file][side] = result;
+    return result;
+  }
+
+  private number(text: string): number {
+    let number = this.numbers.get(text);
+    if (number === undefined) {
+      number = this.saying.length;
+      this.numbers.set(text, number);
+      this.saying.push(saysSomething(text));
+    }
+    return number;
+  }
+}
+
+function indexRemoved(
+  files: readonly ClassedFile[],
+  numbered: NumberedLines,
+): Map<number, { file: number; line: number }[]> {
+  const index = new Map<number, { file: number; line: number }[]>();
   for (const [at, file] of files.entries()) {
     if (file.copy || !file.language?.moves) continue;
     for (const hunk of file.hunks) {
       for (let i = hunk.oldStart; i < hunk.oldEnd; i++) {
         if (!file.isOpen("old", i)) continue;
-        const key = file.old[i].trim();
-        if (!saysSomething(key)) continue;
-        const list = index.get(key);
+        const number = numbered.of(at, "old", i);
+        if (!numbered.says(number)) continue;
+        const list = index.get(number);
         if (list) list.push({ file: at, line: i });
-        else index.set(key, [{ file: at, line: i }]);
+        else index.set(number, [{ file: at, line: i }]);
       }
     }
   }
@@ -121,6 +177,7 @@ function indexRemoved(files: readonly ClassedFile[]): Map<string, { file: number
 /** From one equal pair backwards and forwards, over small edits, as long as both sides stay within removed and added lines. */
 function grow(
   files: readonly ClassedFile[],
+  numbered: NumberedLines,
   fromFile: number,
   i: number,
   toFile: number,
@@ -133,7 +190,10 @@ function grow(
   const oldOpen = (line: number) => line >= 0 && line < from.old.length && from.isOpen("old", line);
   const newOpen = (line: number) => line >= low && line < high && to.isOpen("new", line);
   const change = indentChange(from.old[i], to.next[j]);
+  const before = numbered.side(fromFile, "old");
+  const after = numbered.side(toFile, "new");
   const equal = (a: number, b: number) => {
+    if (before[a] !== after[b]) return false;
     const [old, next] = [from.old[a], to.next[b]];
     if (old === next) return change === "" || old.trim() === "";
     if (old.trim() === "") return next.trim() === "";
@@ -160,8 +220,8 @@ function grow(
     for (const [da, db] of LEAPS) {
       const x = a + step * da;
       const y = b + step * db;
-      if (!reaches(a, x, step, oldOpen) || !reaches(b, y, step, newOpen)) continue;
-      if (equal(x, y) && ((da === 1 && db === 1) || saysSomething(from.old[x].trim()))) return [x, y];
+      if (before[x] !== after[y] || !reaches(a, x, step, oldOpen) || !reaches(b, y, step, newOpen)) continue;
+      if (equal(x, y) && ((da === 1 && db === 1) || numbered.says(before[x]))) return [x, y];
     }
     return null;
   };
