@@ -1,28 +1,21 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import type { ChildProcess } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { git } from "@/git/run";
-import { addPerson, findPerson, setRole } from "@/server/access/people";
-import { addRepository } from "@/server/access/repositories";
-import { openApp } from "@/server/app/context";
-import { bareSettings } from "@/server/app/settings";
-import { openChange } from "@/server/changes/opening";
 import { bareCommand, buildBare } from "./bare";
+import { FULL, LARGE, makeFullHouse, started } from "./full-house";
 
 const READERS = 10;
 /** How long each address is asked for, in milliseconds. */
 const FOR = 6_000;
-const ON_DESK = 600;
-const MANY_FILES = 10_000;
 
 /** What is asked, what it is held against, and the share of that it is to reach. */
 const ASKED: { name: string; path: string; beside: "route" | "page"; bar: number }[] = [
   { name: "/api/health", path: "/api/health", beside: "route", bar: 0.9 },
   { name: "the view of a small change set", path: "/api/repos/quay/changes/1", beside: "route", bar: 0.5 },
   { name: "its page", path: "/r/quay/c/1", beside: "page", bar: 0.5 },
-  { name: `the desk of ${ON_DESK}`, path: "/", beside: "page", bar: 0.35 },
-  { name: `the page of ${MANY_FILES} files`, path: "/r/quay/c/2", beside: "page", bar: 0.1 },
+  { name: `the desk of ${FULL}`, path: "/", beside: "page", bar: 0.35 },
+  { name: `the page of ${LARGE} files`, path: "/r/quay/c/2", beside: "page", bar: 0.1 },
 ];
 
 /**
@@ -37,8 +30,8 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
   try {
     const bare = join(folder, "bare");
     if (!existsSync(bare)) {
-      say(`Making ${ON_DESK} change sets, and one of ${MANY_FILES} files …`);
-      await makeData(folder, root);
+      say(`Making ${FULL} change sets, and one of ${LARGE} files …`);
+      await makeFullHouse(folder, root);
       say("Building the bare application …");
       mkdirSync(bare);
       buildBare(bare, root);
@@ -70,52 +63,6 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
   }
 }
 
-async function makeData(folder: string, root: string): Promise<void> {
-  const work = join(folder, "work.git");
-  await git(null, ["init", "--quiet", "--bare", "--initial-branch=main", work]);
-  await git(work, ["fast-import", "--quiet"], { input: history() });
-  const app = await openApp(bareSettings(join(folder, "data"), root));
-  const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
-  need(await addPerson(app, ada));
-  need(await addPerson(app, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
-  need(await addRepository(app, "quay", work));
-  need(await setRole(app, "ada", "quay", "contributor"));
-  need(await setRole(app, "kit", "quay", "keeper"));
-  const person = (await findPerson(app.db, "ada"))!;
-  const open = async (source: string) =>
-    need(await openChange(app, person, "quay", { source, target: "main", title: `Offer ${source}`, description: "" }));
-  await open("small-0");
-  await open("large");
-  for (let n = 1; n < ON_DESK - 1; n++) await open(`small-${n}`);
-  await app.close();
-}
-
-/** For `git fast-import`: a main branch with many files, one branch that changes them all, and many that change one. */
-function history(): string {
-  const lines: string[] = [];
-  const data = (text: string) => lines.push(`data ${Buffer.byteLength(text)}`, text);
-  const commit = (branch: string, from: string | null) => {
-    lines.push(`commit refs/heads/${branch}`, "committer T <t@x> 1700000000 +0000");
-    data(branch);
-    if (from) lines.push(`from ${from}`);
-  };
-  const file = (path: string, text: string) => {
-    lines.push(`M 100644 inline ${path}`);
-    data(text);
-  };
-  const text = (i: number, more: string) =>
-    Array.from({ length: 12 }, (_, l) => `  line ${l} of ${i}${l === 5 ? more : ""}`).join("\n");
-  commit("main", null);
-  for (let i = 0; i < MANY_FILES; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, ""));
-  commit("large", "refs/heads/main");
-  for (let i = 0; i < MANY_FILES; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, " edited"));
-  for (let n = 0; n < ON_DESK; n++) {
-    commit(`small-${n}`, "refs/heads/main");
-    file(`part-0/berth-${n * 100}.txt`.replace(/-\d+\.txt$/, `-${(n % 100) * 100}.txt`), text(n, ` of ${n}`));
-  }
-  return `${lines.join("\n")}\n`;
-}
-
 /** Answers a second to ten readers who each ask again at once. */
 async function asked(address: string, headers: Record<string, string>): Promise<number> {
   const begun = performance.now();
@@ -134,23 +81,6 @@ async function asked(address: string, headers: Record<string, string>): Promise<
   return (answers / (performance.now() - begun)) * 1000;
 }
 
-async function started(
-  running: ChildProcess[],
-  args: string[],
-  cwd: string,
-  env: Record<string, string>,
-  sign: string,
-): Promise<ChildProcess> {
-  const all = { ...process.env, NODE_ENV: "production" as const, ...env };
-  const child = spawn(process.execPath, args, { cwd, env: all, stdio: ["ignore", "pipe", "inherit"] });
-  running.push(child);
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on("data", (words: Buffer) => words.includes(sign) && resolve());
-    child.once("exit", (status) => reject(new Error(`A server ended with ${status}.`)));
-  });
-  return child;
-}
-
 async function signIn(address: string): Promise<string> {
   const body = JSON.stringify({ name: "kit", password: "long enough" });
   const headers = { "content-type": "application/json", origin: address };
@@ -162,9 +92,4 @@ async function signIn(address: string): Promise<string> {
 function memory({ pid }: ChildProcess): number {
   const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8")) ?? [];
   return Math.round(Number(kilobytes ?? 0) / 1024);
-}
-
-function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
-  if (!outcome.ok) throw new Error(outcome.refusal.reason);
-  return outcome.value;
 }
