@@ -63,7 +63,7 @@ async function readLarge(page: Page): Promise<Felt[]> {
   await page.type('input[name="name"]', "kit");
   await page.type('input[name="password"]', "long enough");
   await page.keyboard.press("Enter");
-  await page.waitForFunction(() => document.body.innerText.includes("’s desk"), { polling: 50 });
+  await page.waitForFunction(() => document.body.textContent?.includes("’s desk"), { polling: 50 });
   // Once before it is measured: what the server keeps is kept, and the scripts are in the browser's cache, as they are for whoever comes daily.
   await outlined(page);
   const session = await page.createCDPSession();
@@ -72,28 +72,26 @@ async function readLarge(page: Page): Promise<Felt[]> {
   const outline = await outlined(page);
   const bytes = received();
   await page.evaluate(watchTasks);
-  const opened = await timeOf(async () => {
-    await page.evaluate(() => {
-      const files = [...document.querySelectorAll<HTMLElement>('nav[aria-label="Outline"] button')];
-      files.filter(({ textContent }) => /\.txt/.test(textContent ?? ""))[3].click();
-    });
-    await page.waitForFunction(() => /line 5 of \d+ edited/.test(document.querySelector("main")?.textContent ?? ""), {
-      polling: "raf",
-    });
-  });
+  const opened: number[] = [];
+  for (let n = 3; n < 11; n++) opened.push(await page.evaluate(openFile, n));
   const felt: Felt[] = [
     { what: `${LARGE} files: outlined after`, value: outline, unit: "ms", bar: 1_000 },
     { what: "transferred until then, scripts aside", value: bytes / 1000, unit: "kB", bar: 150 },
-    { what: "a file after being chosen", value: opened, unit: "ms", bar: 100 },
+    { what: "a file after being chosen, 95th of 8", value: at(opened, 0.95), unit: "ms", bar: 100 },
   ];
   for (const [key, name] of [
     ["f", "F, the next file"],
-    ["n", "N, the next difference"],
+    ["n", "N, the next file left to read"],
     ["m", "M, marked read"],
   ] as const) {
     const times: number[] = [];
     for (let n = 0; n < PRESSES; n++) times.push(await pressed(page, key));
-    felt.push({ what: `${name}, 95th of ${PRESSES}`, value: at(times, 0.95), unit: "ms", bar: 50 });
+    felt.push({
+      what: `${name}, 95th of ${PRESSES} (median ${at(times, 0.5).toFixed(0)})`,
+      value: at(times, 0.95),
+      unit: "ms",
+      bar: 50,
+    });
   }
   await page.keyboard.down("Control");
   await page.keyboard.press("k");
@@ -123,9 +121,20 @@ async function outlined(page: Page): Promise<number> {
   return performance.now() - begun;
 }
 
-async function timeOf(action: () => Promise<void>): Promise<number> {
+/** In the page: chooses one of the listed files, and gives the milliseconds until its lines are there. */
+async function openFile(n: number): Promise<number> {
+  const files = [...document.querySelectorAll<HTMLElement>('nav[aria-label="Outline"] button')];
+  const file = files.filter(({ textContent }) => /\.txt/.test(textContent ?? ""))[n];
+  const [, number] = /-(\d+)\.txt/.exec(file.title) ?? [];
   const begun = performance.now();
-  await action();
+  file.click();
+  await new Promise<void>((resolve) => {
+    const look = () =>
+      document.querySelector("main")?.textContent?.includes(`line 5 of ${number} edited`)
+        ? resolve()
+        : requestAnimationFrame(look);
+    look();
+  });
   return performance.now() - begun;
 }
 

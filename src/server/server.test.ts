@@ -129,7 +129,7 @@ describe("a change set", () => {
         ["new/file.ts", [1, 0]],
       ]),
     );
-    const readingOf = (who: typeof ben) => readingFor(bench.app, who, change, folder, name, points, true);
+    const readingOf = (who: typeof ben) => readingFor(bench.app, who, change, folder, name, points, { whole: true });
     const reading = await readingOf(ben);
     expect(reading.files.map(({ path, counts, toRead }) => ({ path, counts, toRead }))).toEqual([
       { path: "a.txt", counts: [2, 1], toRead: 3 },

@@ -12,8 +12,13 @@ const path = v.pipe(v.string(), v.maxLength(4_096));
 export const readingEndpoints = {
   "GET /api/repos/{repo}/changes/{number}/reading": {
     who: "signed-in",
-    does: "The files that differ between two points of a change set; with `whole`, only when all of it has been compared.",
-    query: v.object({ ...points, whole: v.optional(v.string()) }),
+    does: "The files that differ between two points of a change set; with `whole`, only when all of it has been compared; with `path`, that file alone; with `brief`, the ids of contents are left empty where there are hundreds of files: they are told with `path`.",
+    query: v.object({
+      ...points,
+      whole: v.optional(v.string()),
+      brief: v.optional(v.string()),
+      path: v.optional(path),
+    }),
     answer: v.object({
       ...{ from: v.string(), to: v.string(), files: v.array(shape.readingFile), complete: v.boolean() },
       ...{ conflicts: v.array(v.string()), leftOut: v.nullable(v.number()), merged: v.number() },

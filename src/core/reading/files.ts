@@ -20,7 +20,15 @@ export function changedLines(counts: ReadingFile["counts"]): number {
   return counts ? counts[0] + counts[1] : 0;
 }
 
-/** Whether anything happened to a file at all: one that did not change can be opened beside those that did. */
+/** Stands for the id of contents that are there, in a list so long that ids are told file by file. */
+export const UNTOLD = "";
+
+/** Whether the ids of a file's contents are told. */
+export function isTold({ oldId, newId }: ReadingFile): boolean {
+  return oldId !== UNTOLD && newId !== UNTOLD;
+}
+
+/** Whether anything happened to a file at all: one that did not change can be opened beside those that did. Of files that are told alone. */
 export function isChanged({ oldId, newId, oldMode, newMode, oldPath }: ReadingFile): boolean {
   return oldId !== newId || oldMode !== newMode || oldPath !== null;
 }

@@ -56,7 +56,7 @@ async function story(name: string, main: Files, topic: Files) {
       const { change, folder } = await bench.change(name, 1);
       const points = { from, to: `r${change.revisions.length}` };
       const found = value(await statesOf(bench.app, ben, change, folder, from, points.to));
-      return readingFor(bench.app, ben, change, folder, points, found, true);
+      return readingFor(bench.app, ben, change, folder, points, found, { whole: true });
     },
   };
 }

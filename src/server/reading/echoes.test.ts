@@ -35,7 +35,7 @@ it("tells of an echo where it is read, and of what is read where else it stands"
   const name = { from: "base", to: "r1" };
   const ada = bench.people.get("ada")!;
   const points = value(await statesOf(bench.app, ada, change, folder, name.from, name.to));
-  const { files } = await readingFor(bench.app, ada, change, folder, name, points, true);
+  const { files } = await readingFor(bench.app, ada, change, folder, name, points, { whole: true });
   expect(files.map(({ path, toRead, quiet, echoed }) => ({ path, toRead, quiet, echoed }))).toEqual([
     { path: "dist/hold.js", toRead: 0, quiet: { echo: 2 }, echoed: undefined },
     { path: "src/hold.js", toRead: 2, quiet: {}, echoed: 2 },

@@ -129,7 +129,7 @@ describe("odd trees", () => {
     const reading = async () => {
       const name = { from: "base", to: "r1" };
       const points = value(await statesOf(bench.app, ada, change, here, "base", "r1"));
-      return readingFor(bench.app, ada, change, here, name, points, true);
+      return readingFor(bench.app, ada, change, here, name, points, { whole: true });
     };
     const { files } = await reading();
     expect(files.map(({ path }) => path).sort()).toEqual(["caf\\x5CxE9.ts", "caf\\xE9.ts", "café.ts"]);
@@ -205,7 +205,9 @@ describe("what is generated", () => {
     const { change, folder } = await bench.change("attributes", 1);
     const ada = bench.people.get("ada")!;
     const points = value(await statesOf(bench.app, ada, change, folder, "base", "r1"));
-    const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, true);
+    const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, {
+      whole: true,
+    });
     expect(Object.fromEntries(files.map(({ path, toRead }) => [path, toRead]))).toEqual({
       "a.js": 2,
       "b.gen.js": 0,

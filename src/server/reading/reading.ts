@@ -6,6 +6,7 @@ import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echoes";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import type { FileReading, Reading } from "@/core/quiet/reading";
+import { UNTOLD } from "@/core/reading/files";
 import type { Found, Sought } from "@/core/reading/search";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
@@ -96,6 +97,19 @@ export async function searchReading(
 /** How long an answer may wait for the whole comparison before it goes out with what is known. */
 const PATIENCE = 200;
 
+/** With more files than this, a brief reading leaves ids empty: they are most of what would travel, and asked for file by file. */
+const MANY_FILES = 400;
+
+/** What of a reading is wanted. */
+interface Wanted {
+  /** Wait until the whole is compared. */
+  whole?: boolean;
+  /** See {@link MANY_FILES}. */
+  brief?: boolean;
+  /** Of one file alone. */
+  path?: string;
+}
+
 /** A reading as one person finds it: whole when it can be had at once or when `whole` says to wait, else the bare list of files. */
 export async function readingFor(
   app: AppContext,
@@ -104,7 +118,7 @@ export async function readingFor(
   folder: string,
   name: Pick<ReadStates, "from" | "to">,
   points: ReadStates & Partial<FoundStates>,
-  whole = false,
+  { whole = false, brief = false, path: only }: Wanted = {},
 ): Promise<ReadingView> {
   const job = await jobFor(app, folder, points);
   const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
@@ -113,6 +127,7 @@ export async function readingFor(
     .selectAll()
     .where("change_set", "=", change.id)
     .where("person", "=", person.id)
+    .$if(only !== undefined, (query) => query.where("path", "=", only!))
     .execute();
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
   const reviewed = lastVerdict(change, person.id);
@@ -131,16 +146,28 @@ export async function readingFor(
         reading.echoes,
       )
     : null;
+  const isWanted = ({ path }: { path: string }) => only === undefined || path === only;
   const files = reading
-    ? reading.files.map((file, i) => ({
-        ...wholeFile(file),
-        ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
-        read: readOf(file),
-      }))
-    : (await filesBetween(app, folder, points)).map((file) => ({ ...bareFile(file), read: readOf(file) }));
+    ? reading.files.flatMap((file, i) =>
+        isWanted(file)
+          ? {
+              ...wholeFile(file),
+              ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
+              read: readOf(file),
+            }
+          : [],
+      )
+    : (await filesBetween(app, folder, points))
+        .filter(isWanted)
+        .map((file) => ({ ...bareFile(file), read: readOf(file) }));
   await noteShown(app, folder, files);
   const { conflicts = [], leftOut = null, merged = 0 } = points;
-  return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
+  const told = brief && files.length > MANY_FILES ? files.map(withoutIds) : files;
+  return { ...name, files: told, complete: reading !== null, conflicts, leftOut, merged };
+}
+
+function withoutIds(file: ReadingFile): ReadingFile {
+  return { ...file, oldId: file.oldId && UNTOLD, newId: file.newId && UNTOLD };
 }
 
 /** The revisions that marks speak of, and that of a review which may have come after them. */

@@ -42,7 +42,7 @@ async function reading(from: string, by = "ben"): Promise<ReadingView> {
   const { change, folder } = await bench.change("quay", 1);
   const name = { from, to: `r${change.revisions.length}` };
   const points = value(await statesOf(bench.app, bench.people.get(by)!, change, folder, from, name.to));
-  return readingFor(bench.app, bench.people.get(by)!, change, folder, name, points, true);
+  return readingFor(bench.app, bench.people.get(by)!, change, folder, name, points, { whole: true });
 }
 
 async function read(path: string, revision: number): Promise<void> {

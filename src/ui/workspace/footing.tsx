@@ -1,4 +1,5 @@
 "use client";
+import { useMemo } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import type { ReadingFile } from "@/core/api";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
@@ -7,6 +8,20 @@ import { wrongSuggestions } from "@/core/suggest/suggestion";
 import { counted } from "@/core/words";
 import { Key } from "../key";
 import { hasWords, useChangeSet } from "./state/context";
+
+/** Lines and files in numbers: of the lines that are to be read and those that are, of the files that need reading and are finished. */
+function sumsOf(files: readonly ReadingFile[]) {
+  const done = files.filter((file) => file.read === "read");
+  return {
+    all: files.length,
+    total: linesToRead(files),
+    read: linesToRead(done),
+    changed: files.reduce((lines, { counts }) => lines + changedLines(counts), 0),
+    open: files.filter(needsReading).length,
+    finished: done.filter(needsReading).length,
+    uncounted: files.filter(({ counts }) => counts === null).length,
+  };
+}
 
 /** How much is left to read, what is unsent, and the way to finish. */
 export function Footing({
@@ -25,13 +40,7 @@ export function Footing({
   onKeys: () => void;
 }) {
   const { view } = useChangeSet();
-  const all = files ?? [];
-  const done = all.filter((file) => file.read === "read");
-  const total = linesToRead(all);
-  const read = linesToRead(done);
-  const changed = all.reduce((lines, { counts }) => lines + changedLines(counts), 0);
-  const open = all.filter(needsReading).length;
-  const uncounted = all.filter(({ counts }) => counts === null).length;
+  const { all, total, read, changed, open, finished, uncounted } = useMemo(() => sumsOf(files ?? []), [files]);
   const share = total > 0 ? (100 * read) / total : 0;
   const waiting = view.unsent.filter(hasWords);
   const closing = waiting.some(({ kind }) => kind === "closing");
@@ -55,10 +64,10 @@ export function Footing({
         {files === undefined
           ? "Comparing …"
           : !complete
-            ? `Comparing: ${(all.length - uncounted).toLocaleString("en")} of ${counted(all.length, "file")} so far`
+            ? `Comparing: ${(all - uncounted).toLocaleString("en")} of ${counted(all, "file")} so far`
             : total === 0
               ? "Nothing here is to be read"
-              : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${done.filter(needsReading).length.toLocaleString("en")} of ${counted(open, "file")}`}
+              : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${finished.toLocaleString("en")} of ${counted(open, "file")}`}
         {complete && changed > total && (
           <span className="text-soft">
             ; {changed.toLocaleString("en")} changed in all, {(changed - total).toLocaleString("en")} quiet

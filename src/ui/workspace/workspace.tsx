@@ -1,10 +1,10 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import type { ReadingView } from "@/core/api";
+import type { ReadingFile, ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
-import { inOrder, isLeft } from "@/core/reading/files";
+import { inOrder, isLeft, isTold } from "@/core/reading/files";
 import { isWhole, type PointNames, type Points, readPoints, revisionOf } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
@@ -36,7 +36,7 @@ import { useChange } from "./state/use-change";
 import { fileQuery } from "./state/use-file";
 import { useNews } from "./state/use-news";
 import { useOtherFiles } from "./state/use-other-files";
-import { useReading } from "./state/use-reading";
+import { toldQuery, useReading, useTold } from "./state/use-reading";
 import { type Notice, useNotice } from "./use-notice";
 
 interface WorkspaceProps {
@@ -98,7 +98,8 @@ function Reading({
   const [opened, setOpened] = useState<Opened>(null);
   const [raw, setRaw] = useState(false);
   const [others, openOther] = useOtherFiles(view);
-  const file = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
+  const listed = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
+  const file = useTold(place, points, listed);
   const shown = revisionOf(points);
   // While single commits are shown, what is sent and marked concerns the newest revision.
   const revision = shown ?? view.revisions.length;
@@ -118,14 +119,14 @@ function Reading({
   const walk = useFilesWalk(
     navigation,
     files,
-    file,
+    listed,
     // A few commits are one view of the files among others: having read that does not make a file read.
-    points.kind === "commits" ? null : (read) => void markRead(read, revision, true),
+    points.kind === "commits" || !file ? null : () => void markRead(file, revision, true),
     tell,
   );
   const threads = useThreadsWalk(navigation, view, files, shown, openOther, tell);
   const commitWalk = useCommitWalk(commits, points, showPoints, tell);
-  usePrefetched(walk.upcoming);
+  usePrefetched(walk.upcoming, points);
 
   const newest = view.revisions.length;
   const newToMe: Points = { kind: "revision", from: "read", to: newest };
@@ -191,7 +192,7 @@ function Reading({
           ) : chosen !== null ? (
             <Nothing
               path={chosen}
-              words={complete ? null : (problem ?? "Comparing …")}
+              words={listed ? "Opening it …" : complete ? null : (problem ?? "Comparing …")}
               onOther={openOther}
               nearest={nearestTo(chosen, files ?? [])}
               onChoose={choose}
@@ -232,14 +233,23 @@ function wholeOf(revision: number): Points {
   return { kind: "revision", from: "base", to: revision };
 }
 
+/** How long after a file was opened the next one is fetched, in milliseconds: when this one is on the screen. */
+const AHEAD = 60;
+
 /** The file that comes next is fetched while this one is read. */
-function usePrefetched(upcoming: ReadingView["files"][number] | undefined): void {
+function usePrefetched(upcoming: ReadingFile | undefined, points: Points): void {
   const client = useQueryClient();
-  const { view } = useChangeSet();
+  const { view, place } = useChangeSet();
   useEffect(() => {
     if (!upcoming) return;
-    const { oldId, oldMode, newId, newMode } = upcoming;
-    const query = fileQuery(view.repository, contentKey(oldId, oldMode), contentKey(newId, newMode));
-    void client.prefetchQuery(query);
-  }, [client, upcoming, view.repository]);
+    const fetchAhead = async () => {
+      const told = isTold(upcoming) ? upcoming : await client.fetchQuery(toldQuery(place, points, upcoming.path));
+      if (!told) return;
+      const [old, next] = [contentKey(told.oldId, told.oldMode), contentKey(told.newId, told.newMode)];
+      await client.prefetchQuery(fileQuery(view.repository, old, next));
+    };
+    // Behind what the person waits for; what fails here is asked for again when it is opened.
+    const timer = setTimeout(() => void fetchAhead().catch(() => undefined), AHEAD);
+    return () => clearTimeout(timer);
+  }, [client, upcoming, view.repository, place, points]);
 }

@@ -239,9 +239,8 @@ export function Manuscript(props: ManuscriptProps) {
       </div>
       <VerifySheet
         run={verified}
-        {...{ file, files, classes }}
+        {...{ file, files, classes, points }}
         hunks={hunks ?? []}
-        repository={change.repository}
         onClose={() => setVerified(null)}
       />
       {asking === "yes" && rows && text && view && !view.untold && (

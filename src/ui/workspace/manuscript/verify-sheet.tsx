@@ -7,10 +7,13 @@ import { readView } from "@/core/diff/view";
 import type { ClassRun } from "@/core/quiet/classes";
 import { KINDS, type QuietClass } from "@/core/quiet/kinds/kinds";
 import { foldWords } from "@/core/reading/folds";
+import type { Points } from "@/core/reading/points";
 import { bothSides, type Stretch } from "@/core/reading/verify";
 import { counted } from "@/core/words";
 import { Sheet } from "../sheets/sheet";
+import { useChangeSet } from "../state/context";
 import { fileQuery } from "../state/use-file";
+import { useTold } from "../state/use-reading";
 import { CodeText } from "./rows/code-text";
 import { reasonOf } from "./rows/lines";
 
@@ -25,7 +28,7 @@ export function VerifySheet(props: {
   files: readonly ReadingFile[];
   classes: FileClasses;
   hunks: readonly Hunk[];
-  repository: string;
+  points: Points;
   onClose: () => void;
 }) {
   const { run, file, classes } = props;
@@ -66,16 +69,25 @@ function Lines({
   stretch,
   files,
   file,
-  repository,
+  points,
 }: {
   stretch: Stretch;
   files: readonly ReadingFile[];
   file: ReadingFile;
-  repository: string;
+  points: Points;
 }) {
+  const { view, place } = useChangeSet();
   const { path, side, start, end } = stretch;
   const of = [file, ...files].find((one) => (side === "old" ? (one.oldPath ?? one.path) : one.path) === path) ?? file;
-  const { data } = useQuery(fileQuery(repository, contentKey(of.oldId, of.oldMode), contentKey(of.newId, of.newMode)));
+  const told = useTold(place, points, of);
+  const { data } = useQuery({
+    ...fileQuery(
+      view.repository,
+      contentKey(told?.oldId ?? null, of.oldMode),
+      contentKey(told?.newId ?? null, of.newMode),
+    ),
+    enabled: told !== undefined,
+  });
   const text = data && readView(data);
   if (!text) return <p className="text-soft">Reading {path} …</p>;
   const numbers = Array.from({ length: Math.min(MOST, end - start) }, (_, i) => start + i);

@@ -25,7 +25,7 @@ export function useFilesWalk(
   { chosen, choose, chooseLine }: Navigation,
   compared: ReadingFile[] | undefined,
   file: ReadingFile | undefined,
-  onRead: ((file: ReadingFile) => void) | null,
+  onRead: (() => void) | null,
   tell: Tell,
 ): FilesWalk {
   // In the order in which the outline shows them.
@@ -60,7 +60,7 @@ export function useFilesWalk(
     readNext: () => {
       if (!files || !file) return;
       if (!onRead) return step(1);
-      if (file.read !== "read") onRead(file);
+      if (file.read !== "read") onRead();
       const next = left(index, file);
       if (next) choose(next.path);
       else tell("That was the last one: everything that is to be read is read.");

@@ -2,7 +2,7 @@
 import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
-import { needsReading } from "@/core/reading/files";
+import { changedLines, needsReading } from "@/core/reading/files";
 import { counted } from "@/core/words";
 import { Choice } from "./choice";
 import { Cut } from "./cut";
@@ -104,6 +104,6 @@ function whyQuiet(file: ReadingFile): string {
   const [most] = Object.entries(file.quiet).sort((a, b) => b[1] - a[1]);
   if (most) return most[0];
   if (file.oldPath !== null) return file.copy ? "copied" : "renamed";
-  if (file.oldMode !== file.newMode && file.oldId === file.newId) return "mode";
+  if (file.oldMode !== file.newMode && changedLines(file.counts) === 0 && !file.binary) return "mode";
   return isImagePath(file.path) ? "image" : file.binary ? "no text" : "empty";
 }

@@ -1,6 +1,6 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import { Key } from "../../key";
 import { useRemembered } from "../../use-remembered";
@@ -16,8 +16,8 @@ import { useShape } from "./use-shape";
 /** Heights in pixels of the kinds that are not as high as a file's. */
 const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
 
-/** What there is to read: the brief, the files in the order of reading or by folder, threads. */
-export function Outline({
+/** What there is to read: the brief, the files in the order of reading or by folder, threads. Drawn anew only when something of it changed. */
+export const Outline = memo(function Outline({
   files,
   chosen,
   onChoose,
@@ -34,10 +34,12 @@ export function Outline({
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const scroller = useRef<HTMLElement>(null);
   useActions({ "outline-shape": changeShape });
+  // A closed folder shows the file that is open; but for that the list stays as it is, whatever is open.
+  const kept = shape === "tree" && closed.size > 0 ? chosen : null;
   const listed = useMemo(() => {
     if (!files) return [{ kind: "say", words: "Comparing …" } satisfies Item];
-    return shape === "tree" ? treeItems(files, closed, chosen) : orderItems(files);
-  }, [files, shape, closed, chosen]);
+    return shape === "tree" ? treeItems(files, closed, kept) : orderItems(files);
+  }, [files, shape, closed, kept]);
   const items = useMemo(
     (): Item[] => [
       { kind: "brief" },
@@ -126,7 +128,7 @@ export function Outline({
       </div>
     </nav>
   );
-}
+});
 
 function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter: ThreadFilter) => void }) {
   const { view } = useChangeSet();

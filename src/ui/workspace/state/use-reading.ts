@@ -1,7 +1,8 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
+import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import { addressOf, ask, type ChangePlace, reasonFrom } from "../../ask";
 
@@ -22,7 +23,7 @@ export function useReading(
   const query = useQuery({
     queryKey: key,
     queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: asked, signal }),
+      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: { ...asked, brief: "" }, signal }),
     initialData: same ? initial : undefined,
     // What is new to someone changes as they read; all else stays as it is.
     staleTime: from === "read" ? 0 : Number.POSITIVE_INFINITY,
@@ -61,7 +62,7 @@ export function useReading(
       );
       const whole = await ask("GET /api/repos/{repo}/changes/{number}/reading", {
         parts: place,
-        query: { ...asked, whole: "" },
+        query: { ...asked, whole: "", brief: "" },
         signal: stop.signal,
       });
       client.setQueryData<ReadingView>(key, whole);
@@ -110,6 +111,30 @@ export function useReading(
     markRead,
     markLooked,
   };
+}
+
+/** One file of a reading, whose ids its list left untold. */
+export function toldQuery(place: ChangePlace, points: Points, path: string) {
+  const query = { ...pointNames(points), path };
+  return queryOptions({
+    queryKey: ["told", place, query],
+    queryFn: async ({ signal }) => {
+      const { files } = await ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query, signal });
+      return files[0] ?? null;
+    },
+    staleTime: points.kind === "revision" && points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
+    gcTime: 120_000,
+  });
+}
+
+/** The same file with the ids of its contents, once they are known. */
+export function useTold(place: ChangePlace, points: Points, file: ReadingFile | undefined): ReadingFile | undefined {
+  const told = !file || isTold(file);
+  const { data } = useQuery({ ...toldQuery(place, points, file?.path ?? ""), enabled: !told });
+  return useMemo(() => {
+    if (!file || told) return file;
+    return data ? { ...file, oldId: data.oldId, newId: data.newId } : undefined;
+  }, [file, told, data]);
 }
 
 /** A file in one reading. */

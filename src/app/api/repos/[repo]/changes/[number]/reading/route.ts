@@ -7,6 +7,7 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/reading", async
   const reading = await askedReading(asked);
   if (!reading.ok) return reading;
   const { change, folder, name, points } = reading.value;
-  const whole = asked.query.whole !== undefined;
-  return done(await readingFor(asked.app, asked.person, change, folder, name, points, whole));
+  const { whole, brief, path } = asked.query;
+  const wanted = { whole: whole !== undefined, brief: brief !== undefined, path };
+  return done(await readingFor(asked.app, asked.person, change, folder, name, points, wanted));
 });

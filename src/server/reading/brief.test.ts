@@ -1,0 +1,52 @@
+import { afterAll, beforeAll, expect } from "vitest";
+import { isTold, UNTOLD } from "@/core/reading/files";
+import { story } from "../story";
+import { Bench, value } from "../test-bench";
+import { readingFor } from "./reading";
+import { statesOf } from "./states";
+
+const it = story();
+let bench: Bench;
+const files = (count: number, says: string) =>
+  Object.fromEntries(Array.from({ length: count }, (_, n) => [`berths/berth-${n}.txt`, `${says} ${n}\n`]));
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  const work = await bench.repository("quay", {
+    main: [{ ...files(401, "free"), "gone.txt": "a quay that was filled in\n" }],
+    many: [{ ...files(401, "taken"), "gone.txt": null, "new.txt": "another one, built of stone\n" }],
+    few: [files(3, "held")],
+  });
+  await bench.takeIn("quay", work);
+  await bench.person("ada", { quay: "keeper" });
+  value(await bench.open("ada", "quay", "many"));
+  value(await bench.open("ada", "quay", "few"));
+});
+afterAll(() => bench.clear());
+
+async function read(number: number, wanted: Parameters<typeof readingFor>[6]) {
+  const { change, folder } = await bench.change("quay", number);
+  const ada = bench.people.get("ada")!;
+  const points = value(await statesOf(bench.app, ada, change, folder, "base", "r1"));
+  return readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, { whole: true, ...wanted });
+}
+
+it("leaves the ids of a long list untold, save which are there, and tells them file by file", async () => {
+  const whole = await read(1, {});
+  const brief = await read(1, { brief: true });
+  expect(brief.files.map(({ path }) => path)).toEqual(whole.files.map(({ path }) => path));
+  expect(brief.files.some(isTold)).toBe(false);
+  const of = (path: string) => brief.files.find((file) => file.path === path);
+  expect(of("gone.txt")).toMatchObject({ oldId: UNTOLD, newId: null });
+  expect(of("new.txt")).toMatchObject({ oldId: null, newId: UNTOLD });
+  const { files: told } = await read(1, { path: "berths/berth-7.txt" });
+  expect(told).toEqual(whole.files.filter(({ path }) => path === "berths/berth-7.txt"));
+  expect(isTold(told[0])).toBe(true);
+  expect((await read(1, { path: "no/such.txt" })).files).toEqual([]);
+});
+
+it("tells them all where the list is short", async () => {
+  const { files: few } = await read(2, { brief: true });
+  expect(few).toHaveLength(3);
+  expect(few.every(isTold)).toBe(true);
+});
