@@ -122,7 +122,8 @@ async function mutateCorpus(
 const LARGE = 150_000;
 const OTHERS = 12;
 
-function othersOf({ files, moves }: Reading, { run, file }: Line): string[] {
+function othersOf({ files, moves, echoes }: Reading, { run, file }: Line): string[] {
+  if (run.class === "echo") return [files[echoes[run.ref].file].path];
   if (run.class === "moved") return [files[moves[run.ref].from.file].path];
   if (run.class !== "repeated") return [];
   const same = files.filter(

@@ -209,7 +209,7 @@ export interface FileClasses {
   moves: Record<number, { from: MoveEnd; to: MoveEnd; edited: number }>;
   replacements: Record<number, Replacement>;
   /** Where the one stands that is to be read for an echo, on the side that has lines, and how many echoes that has. */
-  echoes: Record<number, { old: MoveEnd; next: MoveEnd; times: number }>;
+  echoes: Record<number, { old: MoveEnd; next: MoveEnd; times: number; names: { from: string; to: string }[] }>;
   /** Where its own lines are read along: the first echoes of them, and how many there are. */
   echoed: { places: (MoveEnd & { side: Side })[]; many: number };
 }

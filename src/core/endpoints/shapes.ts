@@ -166,15 +166,16 @@ export const readingFile = v.object({
 export const countsLine = v.array(v.object({ path: text, counts }));
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
+const names = v.array(v.object({ from: text, to: text }));
 const replacement = v.object({
-  names: v.array(v.object({ from: text, to: text })),
+  names,
   ...{ lines: number, files: number },
 }) satisfies Shape<Replacement>;
 export const classes = v.object({
   runs: v.array(v.object({ side, start: number, end: number, class: v.picklist(CLASSES), ref: number })),
   moves: v.record(text, v.object({ from: moveEnd, to: moveEnd, edited: number })),
   replacements: v.record(text, replacement),
-  echoes: v.record(text, v.object({ old: moveEnd, next: moveEnd, times: number })),
+  echoes: v.record(text, v.object({ old: moveEnd, next: moveEnd, times: number, names })),
   echoed: v.object({ places: v.array(v.object({ ...moveEnd.entries, side })), many: number }),
 }) satisfies Shape<FileClasses>;
 

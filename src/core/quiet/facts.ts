@@ -43,6 +43,11 @@ export function factsOf(
   return facts;
 }
 
+/** Of a new file that says what another new one says. */
+export function addedTwice(path: string): Fact {
+  return { kind: "copied", says: `All that ${path} says, which is new as well, stands here, too.` };
+}
+
 function nameOf(path: string): string {
   return path.slice(path.lastIndexOf("/") + 1);
 }

@@ -3,7 +3,7 @@ import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { fileStatus, type PairedChange } from "../diff/tree";
 import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
-import { type Fact, factsOf } from "./facts";
+import { addedTwice, type Fact, factsOf } from "./facts";
 import { classBlank } from "./kinds/blank";
 import { classEchoes, type Echo } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
@@ -108,7 +108,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classed,
     ordered.map(({ comparison }) => comparison?.pairs ?? []),
   );
-  const echoes = classEchoes(
+  const { echoes, twice } = classEchoes(
     classed,
     (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
   );
@@ -119,7 +119,9 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const read = ordered.map(({ change, comparison, attribute }, i): FileReading => {
     const runs = classed[i].runs();
     const counts = countClasses(runs);
-    const facts = attribute === true ? [] : factsOf(change, comparison);
+    const first = twice.get(i);
+    const same = first === undefined ? [] : [addedTwice(ordered[first].change.path)];
+    const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same];
     const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = change;
     return {
       ...{ path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode, counts, runs, facts },

@@ -41,14 +41,15 @@ export function foldWords(
     };
   }
   if (run.class === "echo") {
-    const { old, next, times } = classes.echoes[run.ref];
+    const { old, next, times, names } = classes.echoes[run.ref];
     // Of a stretch that only went there is nothing left on the new side to lead to.
     const head = next.end >= next.start ? { ...next, side: "new" as const } : { ...old, side: "old" as const };
     const where = head.path === path ? "this file" : head.path;
     const more = times > 1 ? `; one of ${times.toLocaleString("en")}` : "";
+    const but = names.length > 0 ? `, with ${names.map(({ from, to }) => `${to} for ${from}`).join(", ")}` : "";
     return {
       kind,
-      says: `${size}, the same change as at line ${head.start} of ${where}, which is to be read${more}`,
+      says: `${size}, the same change as at line ${head.start} of ${where}, which is to be read${but}${more}`,
       otherEnd: head,
     };
   }

@@ -34,9 +34,10 @@ export async function classesOf(
       };
     if (kind === "repeated") answer.replacements[ref] = replacements[ref];
     if (kind === "echo") {
-      const { file: at, old, next, times } = echoes[ref];
+      const { file: at, old, next, times, names } = echoes[ref];
       const place = { file: at, within: null };
-      answer.echoes[ref] = { old: end({ ...place, ...old }, true), next: end({ ...place, ...next }, false), times };
+      const [before, after] = [end({ ...place, ...old }, true), end({ ...place, ...next }, false)];
+      answer.echoes[ref] = { old: before, next: after, times, names };
     }
   }
   return answer;

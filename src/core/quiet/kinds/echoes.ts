@@ -1,6 +1,9 @@
-import type { Hunk } from "../../diff/hunk";
-import { enclosingScopes } from "../../diff/scopes";
-import type { ClassedFile, ClassRun, Side } from "../classes";
+import type { ClassedFile, ClassRun } from "../classes";
+import type { Lines } from "../stretch";
+import { classAddedTwice } from "./added-twice";
+import { classEchoLines } from "./echo-lines";
+import { around, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
+import { type Names, namesBetween, shapeOf } from "./named-echo";
 
 /** A changed stretch that stands for all that are the same: it is to be read, the others are its echoes. */
 export interface Echo {
@@ -11,40 +14,31 @@ export interface Echo {
   next: Lines;
   /** How many echoes it has. */
   times: number;
+  /** Names that stand in the echoes for others, one for one; none where they are the same to the byte. */
+  names: Names;
 }
 
-interface Lines {
-  start: number;
-  end: number;
-}
-
-/** So many unchanged lines on both sides are what surrounds a stretch; hunks that stand nearer to each other are one stretch. */
-const AROUND = 3;
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */
 const LEAST_SAYING = 3;
 const SAYING = /[\p{L}\p{N}_]{2}/u;
 
-interface Stretch {
-  file: number;
-  old: Lines;
-  next: Lines;
-  /** The heads of what encloses it, once somebody asked. */
-  heads?: Record<Side, string>;
-}
-
 /**
  * Classes changed stretches that are the same as one that is to be read: in a file of the same name and language, the same lines before and
  * after, byte for byte, in the same surroundings (three unchanged lines on either side, or to the end of the file) and under the same heads
- * of all that encloses them. The first of them in reading order stands for all,
+ * of all that encloses them; or the same but for names that go with the names of the files, see {@link namesBetween}. The first of them in reading order stands for all,
  * sources before what is made of them or tries them. Lines that are quiet where it stands are not proven here.
- * `skipped` says of a file that it takes no part: it is generated, say, so that nothing in it is read.
+ * `skipped` says of a file that it takes no part: it is generated, say, so that nothing in it is read. `twice` are new files that are the
+ * same as another new one, see {@link classAddedTwice}.
  */
-export function classEchoes(files: readonly ClassedFile[], skipped: (file: number) => boolean): Echo[] {
+export function classEchoes(
+  files: readonly ClassedFile[],
+  skipped: (file: number) => boolean,
+): { echoes: Echo[]; twice: Map<number, number> } {
   const echoes: Echo[] = [];
   const known = new Map<string, { stretch: Stretch; ref: number }[]>();
   for (const at of bestFirst(files)) {
     const file = files[at];
-    // What is added is read where it comes in: that it comes in there is what it does.
+    // What is added to a project is read where it comes in, see below.
     if (skipped(at) || file.old.length === 0 || file.copy) continue;
     for (const stretch of stretchesOf(at, file)) {
       if (!isSaying(file, stretch)) continue;
@@ -59,12 +53,71 @@ export function classEchoes(files: readonly ClassedFile[], skipped: (file: numbe
       if (head.ref < 0) {
         head.ref = echoes.length;
         const { file: first, old, next } = head.stretch;
-        echoes.push({ file: first, old, next, times: 0 });
+        echoes.push({ file: first, old, next, times: 0, names: [] });
       }
       if (fold(files, head.stretch, stretch, head.ref)) echoes[head.ref].times++;
     }
   }
-  return echoes;
+  classNamedEchoes(files, skipped, echoes);
+  const kinOf = (at: number) => `${stemOf(files[at].path)} ${endingOf(files[at].path)} ${files[at].language?.id}`;
+  const order = bestFirst(files).filter((at) => !skipped(at) && !files[at].copy);
+  const changed = order.filter((at) => files[at].old.length > 0);
+  classEchoLines(files, changed, kinOf, echoes);
+  return { echoes, twice: classAddedTwice(files, order, kinOf, echoes) };
+}
+
+/** With so many stretches of one shape that are none of each other's echoes, further ones are compared with these alone. */
+const MOST_HEADS = 3;
+
+/** The same for stretches that are equal but for names: {@link namesBetween} proves it. */
+function classNamedEchoes(files: readonly ClassedFile[], skipped: (file: number) => boolean, echoes: Echo[]): void {
+  const shapes = new Map<string, Stretch[]>();
+  for (const at of bestFirst(files)) {
+    const file = files[at];
+    if (skipped(at) || !file.language?.identifiers || file.old.length === 0 || file.copy) continue;
+    for (const stretch of stretchesOf(at, file)) {
+      if (!isOpen(file, stretch) || !isSaying(file, stretch)) continue;
+      const key = `${endingOf(file.path)}\0${shapeOf(file, stretch)}`;
+      const same = shapes.get(key);
+      if (same) same.push(stretch);
+      else shapes.set(key, [stretch]);
+    }
+  }
+  const nameOf = ({ file, old, next }: Pick<Stretch, "file" | "old" | "next">) => `${file} ${old.start} ${next.start}`;
+  /** The echo that each stretch stands for already, and those made here, by what they stand for and their names. */
+  const refs = new Map(echoes.map((echo, ref) => [nameOf(echo), ref]));
+  for (const same of shapes.values()) {
+    const heads: Stretch[] = [];
+    for (const stretch of same) {
+      const isEcho = heads.some((head) => {
+        const names = namesBetween(files[head.file], head, files[stretch.file], stretch);
+        if (!names) return false;
+        const name = `${nameOf(head)} ${JSON.stringify(names)}`;
+        const ref = refs.get(name) ?? echoes.length;
+        const { file, old, next } = head;
+        if (ref === echoes.length) echoes.push({ file, old, next, times: 0, names });
+        refs.set(name, ref);
+        fold(files, head, stretch, ref);
+        echoes[ref].times++;
+        // What was an echo of this one is one of the other now: its text is the same.
+        const own = refs.get(nameOf(stretch));
+        if (own !== undefined) echoes[own] = { ...echoes[own], file, old, next, names };
+        return true;
+      });
+      if (!isEcho && heads.length < MOST_HEADS) heads.push(stretch);
+    }
+  }
+}
+
+/** Whether all of a stretch's own lines wait for a class. */
+function isOpen(file: ClassedFile, { old, next }: Stretch): boolean {
+  for (const hunk of file.hunks) {
+    for (let i = hunk.oldStart; i < hunk.oldEnd; i++)
+      if (i >= old.start && i < old.end && !file.isOpen("old", i)) return false;
+    for (let j = hunk.newStart; j < hunk.newEnd; j++)
+      if (j >= next.start && j < next.end && !file.isOpen("new", j)) return false;
+  }
+  return true;
 }
 
 /** Folders of what is made of sources, or tries, shows or copies them: a change is read where it does most. */
@@ -103,32 +156,6 @@ function fold(files: readonly ClassedFile[], head: Stretch, echo: Stretch, ref: 
   return some;
 }
 
-/** Hunks as they are read: those with fewer unchanged lines between them than surround a stretch are one. */
-function stretchesOf(file: number, { hunks }: ClassedFile): Stretch[] {
-  const result: Stretch[] = [];
-  let last: Hunk | null = null;
-  for (const hunk of hunks) {
-    const stretch = result.at(-1);
-    if (stretch && last && hunk.newStart - last.newEnd < AROUND) {
-      stretch.old.end = hunk.oldEnd;
-      stretch.next.end = hunk.newEnd;
-    } else {
-      result.push({
-        file,
-        old: { start: hunk.oldStart, end: hunk.oldEnd },
-        next: { start: hunk.newStart, end: hunk.newEnd },
-      });
-    }
-    last = hunk;
-  }
-  return result;
-}
-
-/** A stretch with what surrounds it, on one side. */
-function around({ start, end }: Lines, lines: readonly string[]): Lines {
-  return { start: Math.max(0, start - AROUND), end: Math.min(lines.length, end + AROUND) };
-}
-
 /** Whether the surroundings tell one place from another. */
 function isSaying(file: ClassedFile, { next }: Stretch): boolean {
   const { start, end } = around(next, file.next);
@@ -165,9 +192,13 @@ function isSame(files: readonly ClassedFile[], a: Stretch, b: Stretch): boolean 
     return (
       sameLines(first.lines(side), x, second.lines(side), y) &&
       // The same change in another function is another change.
-      headsOf(first, a)[side] === headsOf(second, b)[side]
+      sameTexts(first.lines(side), headsOf(first, a)[side], second.lines(side), headsOf(second, b)[side])
     );
   });
+}
+
+function sameTexts(one: readonly string[], a: readonly number[], other: readonly string[], b: readonly number[]) {
+  return a.length === b.length && a.every((line, n) => one[line] === other[b[n]]);
 }
 
 function sameLines(one: readonly string[], a: Lines, other: readonly string[], b: Lines): boolean {
@@ -177,18 +208,6 @@ function sameLines(one: readonly string[], a: Lines, other: readonly string[], b
   if (x.end - x.start !== y.end - y.start) return false;
   for (let n = 0; n < x.end - x.start; n++) if (one[x.start + n] !== other[y.start + n]) return false;
   return true;
-}
-
-/** The heads of what encloses a stretch on either side, one a line, the outermost first. */
-function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, string> {
-  const heads = (lines: readonly string[], at: number) =>
-    lines.length === 0
-      ? ""
-      : enclosingScopes(lines, Math.min(at, lines.length - 1))
-          .map(({ line }) => lines[line])
-          .join("\n");
-  stretch.heads ??= { old: heads(file.old, stretch.old.start), new: heads(file.next, stretch.next.start) };
-  return stretch.heads;
 }
 
 /** What a file is called without folders and endings: two builds of one source share it. */

@@ -1,7 +1,8 @@
 import { confusable } from "../../cautions/confusable";
 import type { LinePair } from "../../diff/words";
-import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText } from "../../grammar/syntax";
+import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
+import { gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
 import { textFrom } from "../places";
 
 /** One or more names, each replaced by another wherever it stood on a line, and nothing else changed on it: on three lines or more. */
@@ -16,9 +17,6 @@ export interface Replacement {
 
 const LEAST_LINES = 3;
 const LONGEST_LINE = 2_000;
-/** Words that are names to a grammar and values to whoever reads them. */
-const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "nan", "infinity", "inf", "yes", "not"]);
-
 interface Renamed {
   file: number;
   pair: LinePair;
@@ -163,36 +161,8 @@ function renamedNames(file: ClassedFile, { old: i, next: j }: LinePair): Map<str
   return names;
 }
 
-function tokensOn(syntax: Syntax, line: number): number[] {
-  const result: number[] = [];
-  for (let t = tokenAfter(syntax, syntax.lines[line]); t < syntax.tokens.length; t++) {
-    if (syntax.start[syntax.tokens[t]] >= syntax.lines[line + 1]) break;
-    result.push(t);
-  }
-  return result;
-}
-
-/** What stands before a token, on its line. */
-function gapOf({ text, start, end, tokens, lines }: Syntax, token: number, line: number): string {
-  const from = token > 0 ? Math.max(end[tokens[token - 1]], lines[line]) : lines[line];
-  return text.slice(from, start[tokens[token]]);
-}
-
 function endOf({ end, tokens, lines }: Syntax, on: readonly number[], line: number): number {
   return end[tokens[on[on.length - 1]]] - lines[line];
-}
-
-function isName(text: string): boolean {
-  const letters = text.match(/\p{L}/gu)?.length ?? 0;
-  return letters >= 3 && /^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(text) && !VALUES.has(text.toLowerCase());
-}
-
-const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
-
-function sameComment(old: string, next: string, names: ReadonlyMap<string, string>): boolean {
-  const left = old.match(WORDS) ?? [];
-  const right = next.match(WORDS) ?? [];
-  return left.length === right.length && left.every((word, n) => word === right[n] || names.get(word) === right[n]);
 }
 
 /** Takes away, file by file, the lines of names that change places with each other, or of which two become one or one becomes two. */

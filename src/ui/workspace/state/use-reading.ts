@@ -7,6 +7,8 @@ import { type PointNames, type Points, pointNames } from "@/core/reading/points"
 import { addressOf, ask, type ChangePlace, reasonFrom } from "../../ask";
 
 const NONE: string[] = [];
+/** How long after a file came into sight it is said so, in milliseconds. */
+const AFTER = 100;
 
 /** The files between two points, what is counted of them while the server compares, and which of them have been read. */
 export function useReading(
@@ -94,11 +96,14 @@ export function useReading(
     const key = `${revision} ${path}`;
     if (looked.current.has(key)) return;
     looked.current.add(key);
-    ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
-      parts: place,
-      body: { path, revision, looked: true },
-      keepalive: true,
-    }).catch(() => looked.current.delete(key));
+    const say = () =>
+      ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
+        parts: place,
+        body: { path, revision, looked: true },
+        keepalive: true,
+      }).catch(() => looked.current.delete(key));
+    // Behind the picture that the person waits for.
+    setTimeout(() => void say(), AFTER);
   };
 
   return {

@@ -1,0 +1,110 @@
+import type { ClassedFile, Side } from "../classes";
+import type { Lines } from "../stretch";
+import { AROUND, headLinesOf } from "./echo-stretch";
+import type { Echo } from "./echoes";
+
+/** So few lines in a row are read where they stand. */
+const LEAST_LINES = 3;
+
+/** A changed line of a file that was met before. */
+interface Place {
+  file: number;
+  line: number;
+}
+
+/**
+ * Lines of stretches that are no echoes as a whole: two builds of one source, rewritten, differ by a line here and there. A line of one file is
+ * an echo of a line of another that is changed on the same side and is to be read, where the three lines before both and behind both are
+ * the same byte for byte, and the heads of what encloses them. So what differs is to be read with three lines on either side. Of each
+ * line of the other file one is an echo at most, in the same order: what stands there twice, or elsewhere, is to be read.
+ * \`order\` are the files that take part, those that are best read first; only those of one \`kin\` are compared.
+ */
+export function classEchoLines(
+  files: readonly ClassedFile[],
+  order: readonly number[],
+  kinOf: (file: number) => string,
+  echoes: Echo[],
+): void {
+  const counts = new Map<string, number>();
+  for (const at of order) counts.set(kinOf(at), (counts.get(kinOf(at)) ?? 0) + 1);
+  for (const side of ["old", "new"] as const) {
+    const known = new Map<string, Place>();
+    for (const at of order) {
+      const kin = kinOf(at);
+      if (counts.get(kin)! > 1) classLines(files, at, side, kin, known, echoes);
+    }
+  }
+}
+
+function classLines(
+  files: readonly ClassedFile[],
+  at: number,
+  side: Side,
+  kin: string,
+  known: Map<string, Place>,
+  echoes: Echo[],
+): void {
+  const file = files[at];
+  const lines = file.lines(side);
+  /** How far each other file has been gone through. */
+  const reached = new Map<number, number>();
+  let run: { from: Place; start: number; end: number } | null = null;
+  const close = () => {
+    if (run && run.end - run.start >= LEAST_LINES) fold(file, side, run, echoes);
+    run = null;
+  };
+  for (const { start, end } of file.hunks.map((hunk) => linesOf(hunk, side))) {
+    for (let line = start; line < end; line++) {
+      const place = file.isOpen(side, line) ? { file: at, line } : null;
+      const key = place && `${kin}\0${windowOf(lines, line)}`;
+      const other = key ? known.get(key) : undefined;
+      const isEcho =
+        other !== undefined &&
+        other.file !== at &&
+        other.line > (reached.get(other.file) ?? -1) &&
+        sameHeads(files[other.file].lines(side), other.line, lines, line);
+      if (!isEcho) {
+        close();
+        if (key && !other) known.set(key, place);
+        continue;
+      }
+      reached.set(other.file, other.line);
+      if (run && run.from.file === other.file && run.end === line && run.from.line + line - run.start === other.line)
+        run.end++;
+      else {
+        close();
+        run = { from: other, start: line, end: line + 1 };
+      }
+    }
+  }
+  close();
+}
+
+function linesOf(hunk: ClassedFile["hunks"][number], side: Side): Lines {
+  return side === "old" ? { start: hunk.oldStart, end: hunk.oldEnd } : { start: hunk.newStart, end: hunk.newEnd };
+}
+
+function fold(
+  file: ClassedFile,
+  side: Side,
+  { from, start, end }: { from: Place; start: number; end: number },
+  echoes: Echo[],
+): void {
+  const ref = echoes.length;
+  const here = { start: from.line, end: from.line + end - start };
+  const none = { start: 0, end: 0 };
+  const [old, next] = side === "old" ? [here, none] : [none, here];
+  echoes.push({ file: from.file, old, next, times: 1, names: [] });
+  for (let line = start; line < end; line++) file.set(side, line, "echo", ref);
+}
+
+/** A line with those around it, and how near the edges of the file it stands. */
+function windowOf(lines: readonly string[], line: number): string {
+  const from = Math.max(0, line - AROUND);
+  return `${line - from} ${lines.slice(from, line + AROUND + 1).join("\n")}`;
+}
+
+function sameHeads(one: readonly string[], a: number, other: readonly string[], b: number): boolean {
+  const [x, y] = [headLinesOf(one, a), headLinesOf(other, b)];
+  return x.length === y.length && x.every((line, n) => one[line] === other[y[n]]);
+}

@@ -1,0 +1,57 @@
+import type { Hunk } from "../../diff/hunk";
+import { enclosingScopes } from "../../diff/scopes";
+import type { ClassedFile, Side } from "../classes";
+import type { Lines } from "../stretch";
+
+/** So many unchanged lines on both sides are what surrounds a stretch; hunks that stand nearer to each other are one stretch. */
+export const AROUND = 3;
+
+/** What changed in one go, with unchanged lines in between where those are few. */
+export interface Stretch {
+  /** Its file, by its place among the files of the reading. */
+  file: number;
+  old: Lines;
+  next: Lines;
+  /** The lines that head what encloses it, the outermost first, once somebody asked. */
+  heads?: Record<Side, number[]>;
+}
+
+/** Hunks as they are read: those with fewer unchanged lines between them than surround a stretch are one. */
+export function stretchesOf(file: number, { hunks }: ClassedFile): Stretch[] {
+  const result: Stretch[] = [];
+  let last: Hunk | null = null;
+  for (const hunk of hunks) {
+    const stretch = result.at(-1);
+    if (stretch && last && hunk.newStart - last.newEnd < AROUND) {
+      stretch.old.end = hunk.oldEnd;
+      stretch.next.end = hunk.newEnd;
+    } else {
+      result.push({
+        file,
+        old: { start: hunk.oldStart, end: hunk.oldEnd },
+        next: { start: hunk.newStart, end: hunk.newEnd },
+      });
+    }
+    last = hunk;
+  }
+  return result;
+}
+
+/** A stretch with what surrounds it, on one side. */
+export function around({ start, end }: Lines, lines: readonly string[]): Lines {
+  return { start: Math.max(0, start - AROUND), end: Math.min(lines.length, end + AROUND) };
+}
+
+/** The lines that head what encloses a stretch on either side, 0-based, the outermost first. */
+export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, number[]> {
+  stretch.heads ??= {
+    old: headLinesOf(file.old, stretch.old.start),
+    new: headLinesOf(file.next, stretch.next.start),
+  };
+  return stretch.heads;
+}
+
+/** The lines that head what encloses a line, 0-based, the outermost first. */
+export function headLinesOf(lines: readonly string[], line: number): number[] {
+  return lines.length === 0 ? [] : enclosingScopes(lines, Math.min(line, lines.length - 1)).map((scope) => scope.line);
+}

@@ -1,0 +1,36 @@
+import { type Syntax, tokenAfter } from "../grammar/syntax";
+
+/** Words that are names to a grammar and values to whoever reads them. */
+const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "nan", "infinity", "inf", "yes", "not"]);
+
+/** Words of a text, and what stands between them. */
+export const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
+
+/** The tokens that begin on a line or go on there, by their places among the tokens. */
+export function tokensOn(syntax: Syntax, line: number): number[] {
+  const result: number[] = [];
+  for (let t = tokenAfter(syntax, syntax.lines[line]); t < syntax.tokens.length; t++) {
+    if (syntax.start[syntax.tokens[t]] >= syntax.lines[line + 1]) break;
+    result.push(t);
+  }
+  return result;
+}
+
+/** What stands before a token, on its line. */
+export function gapOf({ text, start, end, tokens, lines }: Syntax, token: number, line: number): string {
+  const from = token > 0 ? Math.max(end[tokens[token - 1]], lines[line]) : lines[line];
+  return text.slice(from, start[tokens[token]]);
+}
+
+/** Whether a word names something: three letters or more, and none of the values that are written like names. */
+export function isName(text: string): boolean {
+  const letters = text.match(/\p{L}/gu)?.length ?? 0;
+  return letters >= 3 && /^[#$@]?[\p{L}_$][\p{L}\p{N}\p{M}_$]*$/u.test(text) && !VALUES.has(text.toLowerCase());
+}
+
+/** Whether two comments say the same but for names that were replaced. */
+export function sameComment(old: string, next: string, names: ReadonlyMap<string, string>): boolean {
+  const left = old.match(WORDS) ?? [];
+  const right = next.match(WORDS) ?? [];
+  return left.length === right.length && left.every((word, n) => word === right[n] || names.get(word) === right[n]);
+}
