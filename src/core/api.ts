@@ -175,6 +175,8 @@ export interface ReadingFile extends FileChange {
   lock: LockSummary | null;
   /** How many lines elsewhere are echoes of lines in it, where there are any: who reads it has read those. */
   echoed?: number;
+  /** How many of its changes stand elsewhere as well, each to be read at its place. */
+  alike?: number;
   read: "unread" | "read" | "changed";
 }
 
@@ -211,8 +213,26 @@ export interface FileClasses {
   /** Where the one stands that is to be read for an echo, on the side that has lines, and how many echoes that has. */
   echoes: Record<number, { old: MoveEnd; next: MoveEnd; times: number; names: { from: string; to: string }[] }>;
   /** Where its own lines are read along: the first echoes of them, and how many there are. */
-  echoed: { places: (MoveEnd & { side: Side })[]; many: number };
+  echoed: { places: SidedEnd[]; many: number };
+  /** Its changes that stand elsewhere as well, in order. */
+  alike: AlikeChange[];
 }
+
+/** A change that is to be read at several places, as it is told where it stands at one of them. */
+export interface AlikeChange {
+  /** Which of the places this is, counted from 1, and how many there are. */
+  at: number;
+  of: number;
+  here: SidedEnd;
+  /** Those next to it, going round. */
+  next: SidedEnd;
+  previous: SidedEnd;
+  /** The first of all places. */
+  places: SidedEnd[];
+}
+
+/** Lines on the side that has them: the new one, unless they only went. */
+export type SidedEnd = MoveEnd & { side: Side };
 
 export interface CommitView {
   id: string;

@@ -161,11 +161,17 @@ export const readingFile = v.object({
   ...{ oldId: maybe(text), newId: maybe(text), oldMode: number, newMode: number },
   ...{ copy: v.boolean(), similarity: maybe(number), binary: v.boolean(), generated: maybe(text) },
   ...{ counts: maybe(counts), toRead: maybe(number), quiet, facts: v.array(fact), cautions: v.array(caution) },
-  ...{ lock: maybe(lock), echoed: v.optional(number), read: v.picklist(["unread", "read", "changed"]) },
+  ...{
+    lock: maybe(lock),
+    echoed: v.optional(number),
+    alike: v.optional(number),
+    read: v.picklist(["unread", "read", "changed"]),
+  },
 }) satisfies Shape<ReadingFile>;
 export const countsLine = v.array(v.object({ path: text, counts }));
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
+const sidedEnd = v.object({ ...moveEnd.entries, side });
 const names = v.array(v.object({ from: text, to: text }));
 const replacement = v.object({
   names,
@@ -176,7 +182,13 @@ export const classes = v.object({
   moves: v.record(text, v.object({ from: moveEnd, to: moveEnd, edited: number })),
   replacements: v.record(text, replacement),
   echoes: v.record(text, v.object({ old: moveEnd, next: moveEnd, times: number, names })),
-  echoed: v.object({ places: v.array(v.object({ ...moveEnd.entries, side })), many: number }),
+  echoed: v.object({ places: v.array(sidedEnd), many: number }),
+  alike: v.array(
+    v.object({
+      ...{ at: number, of: number, here: sidedEnd, next: sidedEnd, previous: sidedEnd },
+      places: v.array(sidedEnd),
+    }),
+  ),
 }) satisfies Shape<FileClasses>;
 
 const touched = v.array(v.object({ start: number, end: number, steps: v.array(number) }));

@@ -72,6 +72,7 @@ describe("echoes", () => {
       replacements: {},
       echoes: { 0: { old: place, next: place, times: 2, names: [] } },
       echoed,
+      alike: [],
     };
     expect(foldWords(run, 2, classes, "build/esm/hold.mjs", null)).toMatchObject({
       kind: "Echo",

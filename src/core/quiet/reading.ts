@@ -2,10 +2,12 @@ import { type Caution, cautionsOf } from "../cautions/cautions";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { fileStatus, type PairedChange } from "../diff/tree";
+import { type AlikePlace, alikeChanges } from "./alike";
 import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
 import { addedTwice, type Fact, factsOf } from "./facts";
 import { classBlank } from "./kinds/blank";
-import { classEchoes, type Echo } from "./kinds/echoes";
+import type { Echo } from "./kinds/echo-stretch";
+import { classEchoes } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
 import { classGenerated, generatedBy } from "./kinds/generated";
 import { classImports } from "./kinds/imports";
@@ -62,6 +64,8 @@ export interface Reading {
   moves: Move[];
   replacements: Replacement[];
   echoes: Echo[];
+  /** The same change at several places, each of which is to be read. */
+  alike: AlikePlace[][];
   counts: ClassCounts;
   /** Changed lines in all, and those left to read, with the facts about files among them. */
   changed: number;
@@ -116,6 +120,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classBlank(file);
     file.release();
   }
+  const alike = alikeChanges(classed);
   const read = ordered.map(({ change, comparison, attribute }, i): FileReading => {
     const runs = classed[i].runs();
     const counts = countClasses(runs);
@@ -138,5 +143,5 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const counts = countClasses(read.flatMap(({ runs }) => runs));
   const changed = Object.values(counts).reduce((sum, count) => sum + count, 0);
   const toRead = read.reduce((sum, file) => sum + file.toRead, 0);
-  return { files: read, moves, replacements, echoes, counts, changed, toRead };
+  return { files: read, moves, replacements, echoes, alike, counts, changed, toRead };
 }

@@ -1,4 +1,5 @@
-import type { FileClasses, MoveEnd } from "@/core/api";
+import type { AlikeChange, FileClasses, MoveEnd, SidedEnd } from "@/core/api";
+import type { AlikePlace } from "@/core/quiet/alike";
 import type { MovePlace } from "@/core/quiet/kinds/moved";
 import type { FileReading, Reading } from "@/core/quiet/reading";
 import type { AppContext } from "../app/context";
@@ -12,14 +13,16 @@ export async function classesOf(
   points: ReadStates,
   path: string,
 ): Promise<FileClasses> {
-  const { files, moves, replacements, echoes } = await readingOf(app, folder, points);
-  const file = files.find((candidate) => candidate.path === path);
+  const { files, moves, replacements, echoes, alike } = await readingOf(app, folder, points);
+  const at = files.findIndex((candidate) => candidate.path === path);
+  const file = at < 0 ? undefined : files[at];
   const answer: FileClasses = {
     runs: file?.runs.filter((run) => run.class !== "read") ?? [],
     moves: {},
     replacements: {},
     echoes: {},
-    echoed: echoedBy(files, echoes, file ? files.indexOf(file) : -1),
+    echoed: echoedBy(files, echoes, at),
+    alike: alikeIn(files, alike, at),
   };
   const end = (side: MovePlace, old: boolean): MoveEnd => {
     const { path: now, oldPath } = files[side.file];
@@ -42,6 +45,29 @@ export async function classesOf(
   }
   return answer;
 }
+
+/** The changes of one file that stand elsewhere as well, by where they stand in it. */
+function alikeIn(files: readonly FileReading[], alike: Reading["alike"], at: number): AlikeChange[] {
+  const end = ({ file, old, next, within }: AlikePlace): SidedEnd => {
+    const { path, oldPath } = files[file];
+    return next.end > next.start
+      ? { path, side: "new", start: next.start + 1, end: next.end, within }
+      : { path: oldPath ?? path, side: "old", start: old.start + 1, end: old.end, within };
+  };
+  return alike
+    .flatMap((places) =>
+      places.flatMap((place, n): AlikeChange[] => {
+        if (place.file !== at) return [];
+        const near = (step: number) => end(places[(n + step + places.length) % places.length]);
+        const first = places.slice(0, MOST_PLACES).map(end);
+        return [{ at: n + 1, of: places.length, here: end(place), next: near(1), previous: near(-1), places: first }];
+      }),
+    )
+    .sort((a, b) => a.here.start - b.here.start);
+}
+
+/** So many places of one change are named beside it. */
+const MOST_PLACES = 50;
 
 /** So many places are named that are read along with a file. */
 const MOST_ECHOES = 12;

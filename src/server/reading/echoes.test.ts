@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect } from "vitest";
+import { setRole } from "../access/people";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
 import { classesOf } from "./classes";
@@ -49,4 +50,35 @@ it("tells of an echo where it is read, and of what is read where else it stands"
     places: [{ path: "dist/hold.js", side: "new", start: 4, end: 4, within: null }],
     many: 1,
   });
+});
+
+it("tells of a change where else it stands, going round, though each place is to be read", async () => {
+  const lines = (check: boolean) =>
+    ["lift", "lower", "turn"]
+      .flatMap((name) => [`function ${name}(ship) {`, ...(check ? ["  if (!ship.isKnown()) return;"] : []), "}", ""])
+      .join("\n");
+  const work = await bench.repository("crane", {
+    main: [{ "src/crane.js": lines(true), "src/winch.js": lines(true).replaceAll("lower", "wind") }],
+    topic: [{ "src/crane.js": lines(false), "src/winch.js": lines(false).replaceAll("lower", "wind") }],
+  });
+  await bench.takeIn("crane", work);
+  value(await setRole(bench.app, "ada", "crane", "keeper"));
+  value(await bench.open("ada", "crane", "topic"));
+  const { change, folder } = await bench.change("crane", 1);
+  const ada = bench.people.get("ada")!;
+  const points = value(await statesOf(bench.app, ada, change, folder, "base", "r1"));
+  const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, {
+    whole: true,
+  });
+  expect(files.map(({ path, toRead, alike }) => [path, toRead, alike])).toEqual([
+    ["src/crane.js", 3, 3],
+    ["src/winch.js", 3, 3],
+  ]);
+  const { alike } = await classesOf(bench.app, folder, points, "src/winch.js");
+  expect(alike.map(({ at, of, here, next }) => [at, of, here.start, next.path, next.start])).toEqual([
+    [4, 6, 2, "src/winch.js", 6],
+    [5, 6, 6, "src/winch.js", 10],
+    [6, 6, 10, "src/crane.js", 2],
+  ]);
+  expect(alike[1].here).toMatchObject({ side: "old", within: "function wind(ship)" });
 });

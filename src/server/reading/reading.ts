@@ -146,6 +146,7 @@ export async function readingFor(
         reading.echoes,
       )
     : null;
+  const alike = reading && countBy(reading.alike.flat().map(({ file }) => file));
   const isWanted = ({ path }: { path: string }) => only === undefined || path === only;
   const files = reading
     ? reading.files.flatMap((file, i) =>
@@ -153,6 +154,7 @@ export async function readingFor(
           ? {
               ...wholeFile(file),
               ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
+              ...(alike?.has(i) ? { alike: alike.get(i) } : {}),
               read: readOf(file),
             }
           : [],
@@ -168,6 +170,12 @@ export async function readingFor(
 
 function withoutIds(file: ReadingFile): ReadingFile {
   return { ...file, oldId: file.oldId && UNTOLD, newId: file.newId && UNTOLD };
+}
+
+function countBy<T>(items: readonly T[]): Map<T, number> {
+  const counts = new Map<T, number>();
+  for (const item of items) counts.set(item, (counts.get(item) ?? 0) + 1);
+  return counts;
 }
 
 /** The revisions that marks speak of, and that of a review which may have come after them. */

@@ -1,5 +1,5 @@
 import type { ClassedFile } from "../classes";
-import type { Echo } from "./echoes";
+import type { Echo } from "./echo-stretch";
 
 /** A file of fewer lines is read wherever it comes in. */
 const LEAST_LINES = 4;

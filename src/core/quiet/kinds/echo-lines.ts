@@ -1,7 +1,6 @@
 import type { ClassedFile, Side } from "../classes";
 import type { Lines } from "../stretch";
-import { AROUND, headLinesOf } from "./echo-stretch";
-import type { Echo } from "./echoes";
+import { AROUND, type Echo, headLinesOf } from "./echo-stretch";
 
 /** So few lines in a row are read where they stand. */
 const LEAST_LINES = 3;

@@ -55,3 +55,19 @@ export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, numbe
 export function headLinesOf(lines: readonly string[], line: number): number[] {
   return lines.length === 0 ? [] : enclosingScopes(lines, Math.min(line, lines.length - 1)).map((scope) => scope.line);
 }
+
+/** Names that stand in one place for those of another, in the order in which they are met. */
+export type Names = { from: string; to: string }[];
+
+/** A changed stretch that stands for all that are the same: it is to be read, the others are its echoes. */
+export interface Echo {
+  /** The file that it stands in, by its place among the files of the reading. */
+  file: number;
+  /** Its lines on both sides, 0-based, end exclusive: what changed, with unchanged lines in between where those are few. */
+  old: Lines;
+  next: Lines;
+  /** How many echoes it has. */
+  times: number;
+  /** Names that stand in the echoes for others, one for one; none where they are the same to the byte. */
+  names: Names;
+}

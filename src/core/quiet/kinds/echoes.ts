@@ -2,21 +2,8 @@ import type { ClassedFile, ClassRun } from "../classes";
 import type { Lines } from "../stretch";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
-import { around, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
-import { type Names, namesBetween, shapeOf } from "./named-echo";
-
-/** A changed stretch that stands for all that are the same: it is to be read, the others are its echoes. */
-export interface Echo {
-  /** The file that it stands in, by its place among the files of the reading. */
-  file: number;
-  /** Its lines on both sides, 0-based, end exclusive: what changed, with unchanged lines in between where those are few. */
-  old: Lines;
-  next: Lines;
-  /** How many echoes it has. */
-  times: number;
-  /** Names that stand in the echoes for others, one for one; none where they are the same to the byte. */
-  names: Names;
-}
+import { around, type Echo, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
+import { namesBetween, shapeOf } from "./named-echo";
 
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */
 const LEAST_SAYING = 3;

@@ -3,10 +3,7 @@ import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../gramm
 import type { ClassedFile, Side } from "../classes";
 import { gapOf, isName, sameComment, tokensOn } from "../names";
 import { textFrom } from "../places";
-import { around, headsOf, type Stretch } from "./echo-stretch";
-
-/** Names that stand in one place for those of another, in the order in which they are met. */
-export type Names = { from: string; to: string }[];
+import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 
 /** A part of a path has to have so many letters for names to go with it. */
 const LEAST_PART = 2;

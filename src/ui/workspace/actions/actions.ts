@@ -25,6 +25,8 @@ export const ACTIONS = {
   "last-line": going("go to the last line", "end"),
   "next-difference": going("go to the next difference, on into the next file", "d"),
   "previous-difference": going("go to the previous difference", "shift d"),
+  "next-alike": going("go to the next place with the same change", "="),
+  "previous-alike": going("go to the previous place with the same change", "+"),
   "next-file": going("go to the next file", "f"),
   "previous-file": going("go to the previous file", "shift f"),
   "read-next": going("mark the file read and go to the next unread one", "m"),

@@ -13,6 +13,7 @@ import type { FilesWalk } from "../navigation/use-files-walk";
 import type { Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useFile } from "../state/use-file";
+import { Alike, AlikeContext, changeAt } from "./alike";
 import { Cautions } from "./cautions";
 import { ChangeMarks } from "./change-marks";
 import { Evidence } from "./evidence";
@@ -87,6 +88,14 @@ export function Manuscript(props: ManuscriptProps) {
     if (row < 0) walk.step(step);
     else show(row, true);
   };
+  const alike = (step: "next" | "previous") => {
+    const change = changeAt(classes.alike, rows ?? null, cursor);
+    if (!change) return tell("No change of this file stands elsewhere as well.");
+    const { path, side, start } = change[step];
+    walk.jump(path, side, start);
+    const place = ((change.at - 1 + (step === "next" ? 1 : -1) + change.of) % change.of) + 1;
+    tell(`Place ${place} of ${change.of} with the same change.`);
+  };
   const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useActions({
     "next-line": () => move(1),
@@ -99,6 +108,8 @@ export function Manuscript(props: ManuscriptProps) {
     "last-line": () => move(Number.MAX_SAFE_INTEGER),
     "next-difference": () => difference(1),
     "previous-difference": () => difference(-1),
+    "next-alike": classes.alike.length > 0 ? () => alike("next") : null,
+    "previous-alike": classes.alike.length > 0 ? () => alike("previous") : null,
     "open-nearest": opening.openNearest,
     "open-block": opening.openBlock,
     "whole-file": shown.toggleWhole,
@@ -161,6 +172,7 @@ export function Manuscript(props: ManuscriptProps) {
         onUnread={onUnread}
       />
       <ReadAlong echoed={classes.echoed} onGo={walk.jump} />
+      <Alike changes={classes.alike} onGo={walk.jump} onNext={() => alike("next")} />
       <Cautions file={file} onGo={(line) => walk.jump(file.path, "new", line)} />
       {text && rows && layout && (
         <Scopes
@@ -223,15 +235,17 @@ export function Manuscript(props: ManuscriptProps) {
             {hiding === "yes" ? (
               <HiddenRemarks onShow={() => setHiding("no")} />
             ) : (
-              <Margin
-                file={file}
-                narrow={shown.narrow}
-                from={seenFrom - SEEN}
-                to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
-                rowTop={rowTop}
-                onPlaced={setPlaced}
-                onHeight={setMarginHeight}
-              />
+              <AlikeContext value={classes.alike}>
+                <Margin
+                  file={file}
+                  narrow={shown.narrow}
+                  from={seenFrom - SEEN}
+                  to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
+                  rowTop={rowTop}
+                  onPlaced={setPlaced}
+                  onHeight={setMarginHeight}
+                />
+              </AlikeContext>
             )}
           </div>
         </div>

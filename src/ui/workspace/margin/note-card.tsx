@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useState } from "react";
+import { type KeyboardEvent, useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
@@ -9,6 +9,7 @@ import { bare } from "@/core/suggest/suggestion";
 import { Key } from "../../key";
 import { SafeMarkdown } from "../../markdown";
 import { WritingField } from "../../words/writing-field";
+import { AlikeContext, changeWith, otherPlaces } from "../manuscript/alike";
 import { useChangeSet, useTell } from "../state/context";
 import { fileQuery } from "../state/use-file";
 import { SmallDiff } from "./small-diff";
@@ -27,6 +28,9 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
   const [wanted, setWanted] = useState(fresh);
   const { body, weight, suggestions } = note;
   const kept = useKeptNote(note, { body, weight, suggestions });
+  const changes = useContext(AlikeContext);
+  const alike = note.anchor.kind === "lines" ? changeWith(changes, note.anchor) : undefined;
+  const elsewhere = alike ? otherPlaces(alike) : null;
   const lines = useLinesOf(note.anchor, editing);
   const now = kept.value;
   const edit = useCallback(() => {
@@ -85,6 +89,17 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
               onChange={(next) => kept.change({ suggestions: next })}
               onLeave={finish}
             />
+          )}
+          {elsewhere && !now.body.includes(elsewhere) && (
+            <p className="mt-1 text-[13px]">
+              <button
+                type="button"
+                className="quiet-button"
+                onClick={() => kept.change({ body: `${now.body.trimEnd()}\n\n${elsewhere}`.trimStart() })}
+              >
+                say it of all {alike?.of} places with this change
+              </button>
+            </p>
           )}
           <p className="mt-1 flex items-center gap-3">
             <button type="button" data-deed className="button" onClick={finish}>

@@ -8,7 +8,14 @@ import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ask, type ChangePlace } from "../../ask";
 
-const NO_CLASSES: FileClasses = { runs: [], moves: {}, replacements: {}, echoes: {}, echoed: { places: [], many: 0 } };
+const NO_CLASSES: FileClasses = {
+  runs: [],
+  moves: {},
+  replacements: {},
+  echoes: {},
+  echoed: { places: [], many: 0 },
+  alike: [],
+};
 
 /** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
@@ -58,7 +65,7 @@ export function useFile(repository: string, place: ChangePlace, points: Points, 
   const query = { ...pointNames(points), path: file.path };
   const classes = useQuery({
     queryKey: ["classes", place, query.from, query.to, file.path],
-    enabled: Object.keys(file.quiet).length > 0 || (file.echoed ?? 0) > 0,
+    enabled: Object.keys(file.quiet).length > 0 || (file.echoed ?? file.alike ?? 0) > 0,
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/classes", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
   });
