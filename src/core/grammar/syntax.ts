@@ -22,6 +22,9 @@ export interface Syntax {
   typeName: (type: number) => string;
   /** Of each type: what it is to us. */
   kinds: Uint8Array;
+  /** Of each node, where they were asked for: the field of its parent that it is, a number that `fieldName` names; 0 for none. */
+  field?: Uint16Array;
+  fieldName?: (field: number) => string;
 }
 
 /** A type of node that is a text: kept byte for byte. */
@@ -64,7 +67,8 @@ const SMALL = 80;
 
 /**
  * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. Where `interest` is given, nodes
- * that lie apart from it are not taken apart, unless they are small: each of those stands as one token of its own type.
+ * that lie apart from it are not taken apart, unless they are small: each of those stands as one token of its own type. With `fieldName` the
+ * fields are read, too, and errors are let be: such a syntax shows, and proves nothing.
  */
 export function readTree(
   tree: Tree,
@@ -73,10 +77,12 @@ export function readTree(
   typeName: (type: number) => string,
   kinds: Uint8Array,
   interest: Interest | null = null,
+  fieldName: ((field: number) => string) | null = null,
 ): Syntax | null {
-  if (tree.rootNode.hasError) return null;
+  if (tree.rootNode.hasError && !fieldName) return null;
   const cursor = tree.walk();
   const nodes = new Nodes();
+  const fields: number[] = [];
   let depth = 0;
   let parent = -1;
   let near = 0;
@@ -86,6 +92,7 @@ export function readTree(
       const start = cursor.startIndex;
       const end = cursor.endIndex;
       const at = nodes.add(type, depth, start, end, parent);
+      if (fieldName) fields.push(cursor.currentFieldId);
       if (at >= MOST_NODES || depth > 60_000) return null;
       let apart = false;
       if (interest && end - start > SMALL) {
@@ -99,7 +106,10 @@ export function readTree(
       }
       nodes.token(at);
       while (!cursor.gotoNextSibling()) {
-        if (!cursor.gotoParent()) return nodes.syntax(language, text, typeName, kinds);
+        if (!cursor.gotoParent()) {
+          const syntax = nodes.syntax(language, text, typeName, kinds);
+          return fieldName ? { ...syntax, field: Uint16Array.from(fields), fieldName } : syntax;
+        }
         parent = nodes.parentOf(parent);
         depth--;
       }

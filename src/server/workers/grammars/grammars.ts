@@ -33,6 +33,7 @@ interface Loaded {
   parser: Parser;
   kinds: Uint8Array;
   typeName: (type: number) => string;
+  fieldName: (field: number) => string;
 }
 
 /** Texts longer than this, in UTF-16 units, are not parsed: nothing in them is proven. */
@@ -111,7 +112,11 @@ async function loadNow(id: LanguageId): Promise<Loaded> {
   parser.setLanguage(grammar);
   const types = typeNames(grammar);
   const language = LANGUAGES.find((one) => one.id === id)!;
-  return { parser, kinds: kindsOf(language, types), typeName: (type) => types[type] ?? "" };
+  const fields = Array.from({ length: grammar.fieldCount + 1 }, (_, field) => grammar.fieldNameForId(field) ?? "");
+  return {
+    ...{ parser, kinds: kindsOf(language, types), typeName: (type) => types[type] ?? "" },
+    fieldName: (field) => fields[field] ?? "",
+  };
 }
 
 function typeNames(grammar: Grammar): string[] {
@@ -154,6 +159,27 @@ function parse(language: Language, text: string, interest: Interest, before?: Be
     keptSize -= one?.text.length ?? 0;
   }
   return syntax;
+}
+
+/**
+ * A text as its grammar reads it, all of it with its fields, also where there are errors; null for what is too large or takes too long. Nothing is
+ * proven by it. The grammars must have been loaded by {@link grammars}.
+ */
+export function parseWhole(language: Language, text: string): Syntax | null {
+  const grammar = ready.get(language.id);
+  if (!grammar || text.length > LONGEST) return null;
+  const { parser, kinds, typeName, fieldName } = grammar;
+  const begun = performance.now();
+  const tree = parser.parse(text, null, { progressCallback: () => performance.now() - begun > PATIENCE });
+  if (!tree) {
+    parser.reset();
+    return null;
+  }
+  try {
+    return readTree(tree, text, language, typeName, kinds, null, fieldName);
+  } finally {
+    tree.delete();
+  }
 }
 
 function parseNow(
