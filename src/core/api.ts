@@ -2,6 +2,9 @@
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
 import type { Caution } from "./cautions/cautions";
+import type { DefinitionKind } from "./definitions/definition";
+import type { Reason } from "./definitions/meant";
+import type { MentionKind } from "./definitions/mentions";
 import type { LineHistory } from "./diff/history";
 import type { FileChange } from "./diff/tree";
 import type { Refusal } from "./outcome";
@@ -274,3 +277,40 @@ export const COLOUR_CLASSES = [
   "punctuation",
   "link",
 ] as const;
+
+/** What a name means and where it stands, in all files of one state. Lines and columns are 1-based here. */
+export interface NamedView {
+  name: string;
+  /** The one that is most likely meant first. */
+  definitions: NamedDefinition[];
+  /** The places that are none of those definitions, by file: the nearest first. */
+  uses: { path: string; places: NamedPlace[] }[];
+  /** How many places there are in all, as far as was looked. */
+  count: number;
+  /** There are more than are listed. */
+  more: boolean;
+}
+
+export interface NamedDefinition {
+  path: string;
+  line: number;
+  /** The last line of it. */
+  end: number;
+  column: number;
+  kind: DefinitionKind;
+  within: string[];
+  /** Why it is taken for the one that is meant: by the name alone where nothing else speaks for it. */
+  reason: Reason;
+  /** Its lines with the comment above it, as many as are shown, and the line that they begin with. */
+  first: number;
+  text: string[];
+}
+
+export interface NamedPlace {
+  line: number;
+  column: number;
+  text: string;
+  kind: MentionKind;
+  /** The line is one that the change set adds, or takes away. */
+  changed: boolean;
+}

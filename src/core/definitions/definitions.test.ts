@@ -89,7 +89,8 @@ describe("what a text defines", () => {
     ["toml", "[t]\na = 1\n", "key t, key t/a"],
   ];
   for (const [language, text, expected] of CASES)
-    it(`in ${language}: ${text.slice(0, 60).replaceAll("\n", " ")}`, () => expect(defined(language, text)).toBe(expected));
+    it(`in ${language}: ${text.slice(0, 60).replaceAll("\n", " ")}`, () =>
+      expect(defined(language, text)).toBe(expected));
 
   it("stands where its name does, from its head to its end, with what others depend on", () => {
     const text = "import x from 'y';\n\nexport function hold(\n  slot: Slot,\n): Berth {\n  return x(slot);\n}\n";

@@ -282,6 +282,6 @@ function keysIn(syntax: Syntax): Definition[] {
 /** The first token of a key, brackets aside. */
 function keyToken(syntax: Syntax, node: number): number {
   let token = firstToken(syntax, node);
-  while (token < syntax.tokens.length && /^\[+$/.test(tokenText(syntax, token))) token++;
+  while (token < syntax.tokens.length && /^(?:\[+|["'])$/.test(tokenText(syntax, token))) token++;
   return token;
 }

@@ -70,6 +70,23 @@ export const readingEndpoints = {
     does: "What the checks of the newest revision found.",
     answer: v.array(shape.findings),
   },
+  "GET /api/repos/{repo}/changes/{number}/names": {
+    who: "signed-in",
+    does: "Where a name is defined, the one that is most likely meant first, and where it is used, in all files of one of the two points.",
+    query: v.object({
+      ...{
+        ...points,
+        side: v.picklist(["old", "new"]),
+        path,
+        name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
+      },
+      /** Where it is asked from, both counted from 1; `of` is what the name is a part of there. */
+      line: v.pipe(v.string(), v.regex(/^[1-9]\d{0,8}$/, "A line is a number from 1.")),
+      of: v.optional(v.pipe(v.string(), v.maxLength(200))),
+    }),
+    answer: shape.named,
+    refuses: ["too-many"],
+  },
   "GET /api/repos/{repo}/files": {
     who: "signed-in",
     does: "The contents of two sides compared, with their text. Either may be left out, for a file that was added or deleted.",

@@ -7,6 +7,7 @@ import type {
   CommitView,
   FileClasses,
   LineOrigins,
+  NamedView,
   PersonView,
   ReadingFile,
   Unsent,
@@ -169,6 +170,33 @@ export const readingFile = v.object({
   },
 }) satisfies Shape<ReadingFile>;
 export const countsLine = v.array(v.object({ path: text, counts }));
+
+const kind = v.picklist(["function", "type", "module", "constant", "field", "parameter", "key"]);
+export const named = v.object({
+  name: text,
+  definitions: v.array(
+    v.object({
+      ...{ path: text, line: number, end: number, column: number, kind, within: texts },
+      reason: v.picklist(["scope", "file", "import", "folder", "name"]),
+      ...{ first: number, text: texts },
+    }),
+  ),
+  uses: v.array(
+    v.object({
+      path: text,
+      places: v.array(
+        v.object({
+          line: number,
+          column: number,
+          text,
+          kind: v.picklist(["code", "comment", "text"]),
+          changed: v.boolean(),
+        }),
+      ),
+    }),
+  ),
+  ...{ count: number, more: v.boolean() },
+}) satisfies Shape<NamedView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
 const sidedEnd = v.object({ ...moveEnd.entries, side });

@@ -68,7 +68,7 @@ const SMALL = 80;
 /**
  * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. Where `interest` is given, nodes
  * that lie apart from it are not taken apart, unless they are small: each of those stands as one token of its own type. With `fieldName` the
- * fields are read, too, and errors are let be: such a syntax shows, and proves nothing.
+ * fields are read, too, errors are let be, and texts are taken apart, since names may stand in them: such a syntax shows, and proves nothing.
  */
 export function readTree(
   tree: Tree,
@@ -99,7 +99,8 @@ export function readTree(
         while (near < interest.length && interest[near + 1] < start) near += 2;
         apart = near >= interest.length || interest[near] > end;
       }
-      if (!apart && (kinds[type] & TEXT) === 0 && cursor.gotoFirstChild()) {
+      const whole = (kinds[type] & (fieldName ? COMMENT : TEXT)) !== 0;
+      if (!apart && !whole && cursor.gotoFirstChild()) {
         parent = at;
         depth++;
         continue;

@@ -13,6 +13,7 @@ import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { colourLines } from "./colours";
+import { type Mentions, type MentionsTask, mentionsOf } from "./mentions";
 import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
@@ -263,6 +264,14 @@ export function help({ folder, port }: HelpTask): Promise<void> {
       }
     });
     port.postMessage("ready");
+  });
+}
+
+/** Where a name is defined and mentioned in some files. */
+export function mentions({ folder, ...task }: MentionsTask): Promise<Mentions> {
+  return mentionsOf(task, async (id) => {
+    const blob = await load(folder, id);
+    return Buffer.isBuffer(blob) ? blob : null;
   });
 }
 

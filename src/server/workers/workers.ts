@@ -8,6 +8,7 @@ import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/outcome";
 import type { Found } from "@/core/reading/search";
 import type { Followed, FollowTask } from "../following/follow-tracks";
+import type { Mentions, MentionsTask } from "./mentions";
 import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
@@ -23,6 +24,8 @@ export interface Workers {
   report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
+  /** Where a name is defined and mentioned in some files. */
+  mentions: (task: MentionsTask, signal?: AbortSignal) => Promise<Mentions>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
   read: (
     task: Pick<ReadTask, "folder" | "from" | "to" | "settings">,
@@ -36,6 +39,7 @@ export interface Workers {
 /** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
 const WITHIN = {
   ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
+  mentions: 30_000,
   read: 900_000,
 };
 
@@ -85,6 +89,7 @@ export function startWorkers(root: string): Workers {
     trace: (task) => bounded(atOnce(), task, "trace"),
     follow: (task) => bounded(atOnce(), task, "follow"),
     report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
+    mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
     search: (task, signal) => bounded(inTime(), task, "search", signal),
     read: async (task, told) => {
       const progress = new MessageChannel();

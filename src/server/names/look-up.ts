@@ -1,0 +1,121 @@
+import type { NamedPlace, NamedView } from "@/core/api";
+import { type DefinitionAt, meant } from "@/core/definitions/meant";
+import type { Side } from "@/core/quiet/classes";
+import { linesWith } from "@/git/grep";
+import { filesIn } from "@/git/repository";
+import type { AppContext } from "../app/context";
+import { readingOf } from "../reading/reading";
+import type { ReadStates } from "../reading/states";
+import type { ShownDefinition } from "../workers/mentions";
+
+/** Where a name is asked about. */
+export interface AskedName {
+  name: string;
+  side: Side;
+  path: string;
+  /** 1-based. */
+  line: number;
+  /** What the name is a part of there. */
+  of: string | null;
+}
+
+/** So many lines are looked at, in so many files; what is beyond is said to be there. */
+const MOST_LINES = 3_000;
+const MOST_FILES = 120;
+/** So many definitions are told of, and so many places. */
+const MOST_DEFINITIONS = 20;
+const MOST_PLACES = 500;
+
+/** Where a name is defined and used, in all files of one of two states: git finds the lines, the grammars say what stands on them. */
+export async function lookUp(
+  app: AppContext,
+  folder: string,
+  points: ReadStates,
+  { name, side, path, line, of }: AskedName,
+  signal: AbortSignal,
+): Promise<NamedView> {
+  const commit = side === "old" ? points.from : points.to;
+  const [{ hits, more }, ids, changed] = await Promise.all([
+    linesWith(folder, commit, [name], { most: MOST_LINES, signal }),
+    idsAt(app, folder, commit),
+    changedLines(app, folder, points, side),
+  ]);
+  const paths = [...new Set([path, ...hits.map((hit) => hit.path)])].sort(
+    (a, b) => nearness(path, b) - nearness(path, a),
+  );
+  const files = paths.slice(0, MOST_FILES).flatMap((one) => {
+    const id = ids.get(one);
+    return id ? [{ path: one, id }] : [];
+  });
+  const found = await app.workers.mentions({ folder, name, files, asking: { path, of } }, signal);
+  const definitions = found.files.flatMap((file) =>
+    file.definitions.map((definition): DefinitionAt & ShownDefinition => ({ ...definition, path: file.path })),
+  );
+  const asking = { path, line: line - 1, member: of !== null, imports: found.imports };
+  const likely = meant(asking, definitions);
+  const isDefined = new Set(
+    likely.map(({ definition }) => `${definition.path} ${definition.line} ${definition.column}`),
+  );
+  let count = 0;
+  let left = MOST_PLACES;
+  const uses = found.files.flatMap((file) => {
+    const places = file.places.filter((place) => !isDefined.has(`${file.path} ${place.line} ${place.column}`));
+    count += places.length;
+    const shown = places.slice(0, left).map(
+      (place): NamedPlace => ({
+        ...{ line: place.line + 1, column: place.column + 1, text: place.text, kind: place.kind },
+        changed: changed(file.path, place.line),
+      }),
+    );
+    left -= shown.length;
+    return shown.length > 0 ? [{ path: file.path, places: shown }] : [];
+  });
+  return {
+    ...{ name, uses, count },
+    more: more || paths.length > MOST_FILES || count > MOST_PLACES || likely.length > MOST_DEFINITIONS,
+    definitions: likely.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
+      const {
+        path: at,
+        line: on,
+        end,
+        column,
+        kind,
+        within,
+        first,
+        text,
+      } = definition as DefinitionAt & ShownDefinition;
+      return { path: at, line: on + 1, end, column: column + 1, kind, within, reason, first: first + 1, text };
+    }),
+  };
+}
+
+/** The blobs of all files of a commit by their paths. */
+async function idsAt(app: AppContext, folder: string, commit: string): Promise<ReadonlyMap<string, string>> {
+  const trees = app.kept<ReadonlyMap<string, string>>("trees of names", 4);
+  return trees.get(`${folder}\0${commit}`, async () => {
+    const files = await filesIn(folder, commit);
+    return new Map(files.map((file) => [file.path, file.id]));
+  });
+}
+
+/** Tells of a line, 0-based, whether it is one of those that differ between two states. */
+async function changedLines(
+  app: AppContext,
+  folder: string,
+  points: ReadStates,
+  side: Side,
+): Promise<(path: string, line: number) => boolean> {
+  const { files } = await readingOf(app, folder, points);
+  const byPath = new Map(files.map((file) => [side === "old" ? (file.oldPath ?? file.path) : file.path, file]));
+  return (path, line) =>
+    byPath.get(path)?.runs.some((run) => run.side === side && run.start <= line && line < run.end) ?? false;
+}
+
+/** How near a file is to another: itself first, then by the folders that they share. */
+function nearness(from: string, path: string): number {
+  if (path === from) return Number.POSITIVE_INFINITY;
+  const [a, b] = [from.split("/"), path.split("/")];
+  let shared = 0;
+  while (shared < a.length - 1 && a[shared] === b[shared]) shared++;
+  return shared * 100 - b.length;
+}
