@@ -2,6 +2,7 @@
 import * as v from "valibot";
 import type { Anchor } from "./anchor/anchor";
 import type { Caution } from "./cautions/cautions";
+import type { ChangedDefinition } from "./definitions/changed";
 import type { DefinitionKind } from "./definitions/definition";
 import type { Reason } from "./definitions/meant";
 import type { MentionKind } from "./definitions/mentions";
@@ -313,4 +314,24 @@ export interface NamedPlace {
   kind: MentionKind;
   /** The line is one that the change set adds, or takes away. */
   changed: boolean;
+}
+
+/** What a change makes of definitions that others use. Each is a hint, by the name alone, with its evidence. */
+export interface LeftAloneView {
+  items: LeftAlone[];
+  /** Not all was looked through: there was too much. */
+  more: boolean;
+}
+
+/** One definition that is another one now. Lines are 1-based. */
+export interface LeftAlone extends ChangedDefinition {
+  /** Uses in lines that the change does not touch: the first of them, and how many there are. */
+  uses: { path: string; line: number; text: string }[];
+  count: number;
+  /** Uses in lines that it does touch. */
+  touched: number;
+  /** How many other definitions have the same name: the more, the less is known of whose a use is. */
+  others: number;
+  /** Whether a test names it; null where there are no tests. */
+  tested: boolean | null;
 }

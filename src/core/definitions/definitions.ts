@@ -43,6 +43,8 @@ const RULES: readonly Rule[] = [
     kind: "field",
   },
   { types: "enum_body", fields: "name", kind: "field" },
+  // Of what is written as an object; in data it is told by `keysIn`.
+  { types: "pair", fields: "key", kind: "field" },
   {
     types:
       "required_parameter optional_parameter default_parameter typed_parameter typed_default_parameter formal_parameter parameter simple_parameter parameter_declaration keyword_parameter",

@@ -101,7 +101,8 @@ function stemOf(path: string): string {
   return name.replace(/[._-](?:test|tests|spec)$|_test$|Tests?$/, "").replace(/^test_/, "");
 }
 
-function isTest(path: string): boolean {
+/** Whether a file tries others, told by its path. */
+export function isTest(path: string): boolean {
   const name = path.slice(path.lastIndexOf("/") + 1).replace(/\.[^.]+$/, "");
   return TEST.test(name) || /(?:^|\/)(?:tests?|__tests__|spec)\//.test(path);
 }

@@ -87,6 +87,13 @@ export const readingEndpoints = {
     answer: shape.named,
     refuses: ["too-many"],
   },
+  "GET /api/repos/{repo}/changes/{number}/left-alone": {
+    who: "signed-in",
+    does: "Definitions that the change makes another one, with their uses in lines that it leaves alone; new ones that nothing uses; changed ones that no test names.",
+    query: v.object(points),
+    answer: shape.leftAlone,
+    refuses: ["too-many"],
+  },
   "GET /api/repos/{repo}/files": {
     who: "signed-in",
     does: "The contents of two sides compared, with their text. Either may be left out, for a file that was added or deleted.",

@@ -6,6 +6,7 @@ import type {
   ColoursView,
   CommitView,
   FileClasses,
+  LeftAloneView,
   LineOrigins,
   NamedView,
   PersonView,
@@ -197,6 +198,24 @@ export const named = v.object({
   ),
   ...{ count: number, more: v.boolean() },
 }) satisfies Shape<NamedView>;
+
+export const leftAlone = v.object({
+  items: v.array(
+    v.object({
+      ...{
+        name: text,
+        kind,
+        within: texts,
+        path: text,
+        line: number,
+        what: v.picklist(["added", "changed", "removed"]),
+      },
+      ...{ before: text, after: text, uses: v.array(v.object({ path: text, line: number, text })) },
+      ...{ count: number, touched: number, others: number, tested: maybe(v.boolean()) },
+    }),
+  ),
+  more: v.boolean(),
+}) satisfies Shape<LeftAloneView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
 const sidedEnd = v.object({ ...moveEnd.entries, side });

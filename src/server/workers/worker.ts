@@ -1,5 +1,6 @@
 import type { MessagePort } from "node:worker_threads";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
+import type { LeftAloneView } from "@/core/api";
 import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
@@ -13,6 +14,7 @@ import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { colourLines } from "./colours";
+import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf } from "./mentions";
 import { type Aid, compareTrees } from "./tree";
 
@@ -267,12 +269,21 @@ export function help({ folder, port }: HelpTask): Promise<void> {
   });
 }
 
-/** Where a name is defined and mentioned in some files. */
-export function mentions({ folder, ...task }: MentionsTask): Promise<Mentions> {
-  return mentionsOf(task, async (id) => {
+function bytesIn(folder: string): (id: string) => Promise<Buffer | null> {
+  return async (id) => {
     const blob = await load(folder, id);
     return Buffer.isBuffer(blob) ? blob : null;
-  });
+  };
+}
+
+/** Where a name is defined and mentioned in some files. */
+export function mentions({ folder, ...task }: MentionsTask): Promise<Mentions> {
+  return mentionsOf(task, bytesIn(folder));
+}
+
+/** Uses of what a change makes another thing, in lines that it leaves alone. */
+export function alone(task: LeftAloneTask): Promise<LeftAloneView> {
+  return leftAlone(task, bytesIn(task.folder));
 }
 
 export async function colour({ folder, id, path }: ColourTask): Promise<string> {

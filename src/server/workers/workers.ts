@@ -3,11 +3,13 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
+import type { LeftAloneView } from "@/core/api";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/outcome";
 import type { Found } from "@/core/reading/search";
 import type { Followed, FollowTask } from "../following/follow-tracks";
+import type { LeftAloneTask } from "./left-alone";
 import type { Mentions, MentionsTask } from "./mentions";
 import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
 
@@ -26,6 +28,8 @@ export interface Workers {
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
   /** Where a name is defined and mentioned in some files. */
   mentions: (task: MentionsTask, signal?: AbortSignal) => Promise<Mentions>;
+  /** Uses of what a change makes another thing, in lines that it leaves alone. */
+  leftAlone: (task: LeftAloneTask) => Promise<LeftAloneView>;
   /** A whole change, as the JSON of a `Reading`; `told` hears of every file as it is compared. */
   read: (
     task: Pick<ReadTask, "folder" | "from" | "to" | "settings">,
@@ -39,7 +43,7 @@ export interface Workers {
 /** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
 const WITHIN = {
   ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
-  mentions: 30_000,
+  ...{ mentions: 30_000, alone: 120_000 },
   read: 900_000,
 };
 
@@ -90,6 +94,7 @@ export function startWorkers(root: string): Workers {
     follow: (task) => bounded(atOnce(), task, "follow"),
     report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
     mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
+    leftAlone: (task) => bounded(inTime(), task, "alone"),
     search: (task, signal) => bounded(inTime(), task, "search", signal),
     read: async (task, told) => {
       const progress = new MessageChannel();

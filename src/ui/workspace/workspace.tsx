@@ -122,6 +122,7 @@ function Reading({
     listed,
     // A few commits are one view of the files among others: having read that does not make a file read.
     points.kind === "commits" || !file ? null : () => void markRead(file, revision, true),
+    openOther,
     tell,
   );
   const threads = useThreadsWalk(navigation, view, files, shown, openOther, tell);

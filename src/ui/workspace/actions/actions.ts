@@ -35,6 +35,8 @@ export const ACTIONS = {
   search: going("search in what changed, or in the changed files", "/"),
   "go-to": going("go to a file, or do something by its name", "ctrl k"),
 
+  "next-name": shown("see what the next name of the line means, and where it is used", "."),
+  "previous-name": shown("see what the name before it means", ","),
   "open-nearest": shown("open the hidden or folded lines nearest to where you are", "o"),
   "whole-file": shown("show the whole file, or only what changed", "shift o"),
   "open-block": shown("open the block around the line, then the one around that", "e"),

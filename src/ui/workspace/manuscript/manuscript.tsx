@@ -20,10 +20,12 @@ import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
 import { HiddenRemarks } from "./hidden-remarks";
 import { InsteadOfText } from "./instead-of-text";
+import { NamePanel } from "./name-panel";
 import { ReadAlong } from "./read-along";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
 import { Scopes } from "./scopes";
+import { useNames } from "./use-names";
 import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
 import { useRemarking } from "./use-remarking";
@@ -96,6 +98,10 @@ export function Manuscript(props: ManuscriptProps) {
     const place = ((change.at - 1 + (step === "next" ? 1 : -1) + change.of) % change.of) + 1;
     tell(`Place ${place} of ${change.of} with the same change.`);
   };
+  const names = useNames({ rows: rows ?? null, text, colours }, cursor, scroller);
+  const name = (by: 1 | -1) => {
+    if (!names.step(by)) tell("There is no name on this line.");
+  };
   const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useActions({
     "next-line": () => move(1),
@@ -108,6 +114,8 @@ export function Manuscript(props: ManuscriptProps) {
     "last-line": () => move(Number.MAX_SAFE_INTEGER),
     "next-difference": () => difference(1),
     "previous-difference": () => difference(-1),
+    "next-name": () => name(1),
+    "previous-name": () => name(-1),
     "next-alike": classes.alike.length > 0 ? () => alike("next") : null,
     "previous-alike": classes.alike.length > 0 ? () => alike("previous") : null,
     "open-nearest": opening.openNearest,
@@ -123,7 +131,7 @@ export function Manuscript(props: ManuscriptProps) {
     "hide-remarks": () => setHiding(hiding === "yes" ? "no" : "yes"),
     "read-next": walk.readNext,
     "mark-unread": onUnread,
-    "end-selection": hold.selecting ? () => choose(cursor) : null,
+    "end-selection": names.chosen ? names.close : hold.selecting ? () => choose(cursor) : null,
   });
 
   // Rows are drawn again only where something of theirs changes: what they call stays the same.
@@ -211,6 +219,7 @@ export function Manuscript(props: ManuscriptProps) {
                   : undefined
               }
               onPointerLeave={() => setPointed(-1)}
+              onPointerUp={names.pick}
             >
               <InsteadOfText
                 {...{ file, view, error }}
@@ -257,7 +266,8 @@ export function Manuscript(props: ManuscriptProps) {
         hunks={hunks ?? []}
         onClose={() => setVerified(null)}
       />
-      {asking === "yes" && rows && text && view && !view.untold && (
+      {names.chosen && <NamePanel {...{ points, file }} chosen={names.chosen} onGo={walk.jump} onClose={names.close} />}
+      {asking === "yes" && !names.chosen && rows && text && view && !view.untold && (
         <Evidence
           {...{ points, file, view, text, rows, classes }}
           row={pointed >= 0 ? pointed : cursor}

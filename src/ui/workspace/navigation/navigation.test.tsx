@@ -82,7 +82,9 @@ function walking(files: ReadingFile[], chosen: string | null, whole = true) {
   const onRead = vi.fn();
   const navigation = { choose: vi.fn(), chooseLine: vi.fn(), chosen } as never as ReturnType<typeof useNavigation>;
   const file = files.find(({ path }) => path === chosen);
-  const { result } = renderHook(() => useFilesWalk(navigation, files, file, whole ? onRead : null, tell));
+  const { result } = renderHook(() =>
+    useFilesWalk(navigation, files, file, whole ? onRead : null, async (path) => path === "same.ts", tell),
+  );
   return { walk: result.current, tell, onRead, choose: vi.mocked(navigation.choose), line: navigation.chooseLine };
 }
 
@@ -136,11 +138,14 @@ describe("going through the files", () => {
     expect(last.tell).toHaveBeenCalledWith("That was the last one: everything that is to be read is read.");
   });
 
-  it("finds a line in a file by the name that it had", () => {
+  it("finds a line in a file by the name that it had, and in one that did not change", async () => {
     const { walk, tell, line } = walking([file("new.ts", { oldPath: "old.ts" })], null);
     walk.jump("old.ts", "old", 3);
     expect(line).toHaveBeenCalledWith("new.ts", "old", 3);
+    walk.jump("same.ts", "old", 9);
+    await vi.waitFor(() => expect(line).toHaveBeenLastCalledWith("same.ts", "new", 9));
     walk.jump("none.ts", "new", 1);
+    await vi.waitFor(() => expect(tell).toHaveBeenCalled());
     expect(tell).toHaveBeenCalledWith("none.ts is not among the files now compared.");
     expect(nextIn([1, 2, 3], 2, (n) => n > 3)).toBeUndefined();
   });

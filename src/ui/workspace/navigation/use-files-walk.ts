@@ -26,6 +26,7 @@ export function useFilesWalk(
   compared: ReadingFile[] | undefined,
   file: ReadingFile | undefined,
   onRead: (() => void) | null,
+  openOther: (path: string) => Promise<boolean>,
   tell: Tell,
 ): FilesWalk {
   // In the order in which the outline shows them.
@@ -43,10 +44,14 @@ export function useFilesWalk(
   const jump = useCallback(
     (path: string, side: "old" | "new", line: number) => {
       const now = files?.find((other) => other.path === path || other.oldPath === path);
-      if (now) chooseLine(now.path, side, line);
-      else tell(`${path} is not among the files now compared.`);
+      if (now) return chooseLine(now.path, side, line);
+      // What did not change is the same on both sides.
+      void openOther(path).then((found) => {
+        if (found) chooseLine(path, "new", line);
+        else tell(`${path} is not among the files now compared.`);
+      });
     },
-    [files, chooseLine, tell],
+    [files, chooseLine, openOther, tell],
   );
   return {
     step,

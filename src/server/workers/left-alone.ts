@@ -1,0 +1,161 @@
+import type { LeftAlone, LeftAloneView } from "@/core/api";
+import { type ChangedDefinition, changedDefinitions, type DefinedIn } from "@/core/definitions/changed";
+import type { Definition } from "@/core/definitions/definition";
+import { definitionsIn } from "@/core/definitions/definitions";
+import { mentionsIn } from "@/core/definitions/mentions";
+import { isTest } from "@/core/diff/order";
+import { isBinary, readText } from "@/core/diff/text";
+import { languageOf } from "@/core/grammar/languages";
+import type { Syntax } from "@/core/grammar/syntax";
+import { linesWith } from "@/git/grep";
+import { filesIn } from "@/git/repository";
+import { grammars, parseWhole } from "./grammars/grammars";
+
+/** A changed file: its contents on both sides, and the lines of the new one that are changed, 0-based, ends exclusive. */
+export interface ChangedFile {
+  path: string;
+  oldPath: string;
+  oldId: string | null;
+  newId: string | null;
+  lines: { start: number; end: number }[];
+}
+
+export interface LeftAloneTask {
+  folder: string;
+  /** The commit in which uses are looked for. */
+  to: string;
+  files: ChangedFile[];
+}
+
+/** More changed files, names, lines and files with uses are not looked through; that is said. */
+const MOST_FILES = 400;
+const MOST_NAMES = 300;
+const MOST_LINES = 20_000;
+const MOST_PARSED = 300;
+/** So many uses of each are told of. */
+const MOST_USES = 20;
+const LONGEST = 240;
+/** A name of fewer letters stands everywhere for something else. */
+const LEAST_LETTERS = 3;
+
+interface Place {
+  path: string;
+  line: number;
+  text: string;
+}
+
+/** What is found of one name in all files: where it is used, and how often it is defined. */
+interface Found {
+  uses: Place[];
+  defined: { path: string; line: number }[];
+}
+
+/** For each definition that a change makes another one: where it is used in lines that the change leaves alone, and what else is worth a look. */
+export async function leftAlone(
+  { folder, to, files }: LeftAloneTask,
+  load: (id: string) => Promise<Buffer | null>,
+): Promise<LeftAloneView> {
+  const looked = files.slice(0, MOST_FILES);
+  const all = changedDefinitions(await Promise.all(looked.map((file) => definedIn(file, load))));
+  const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS);
+  const names = [...new Set(changed.map(({ name }) => name))].slice(0, MOST_NAMES);
+  const { hits, more } = await linesWith(folder, to, names, { most: MOST_LINES });
+  const tree = new Map((await filesIn(folder, to)).map(({ path, id }) => [path, id]));
+  const paths = [...new Set(hits.map(({ path }) => path))];
+  const found = new Map<string, Found>(names.map((name) => [name, { uses: [], defined: [] }]));
+  for (const path of paths.slice(0, MOST_PARSED)) {
+    const here = new Set(
+      hits.filter((hit) => hit.path === path).flatMap(({ text }) => names.filter((name) => text.includes(name))),
+    );
+    await note(path, tree.get(path), here, found, load);
+  }
+  const changedLines = new Map(files.map(({ path, lines }) => [path, lines]));
+  const isTouched = ({ path, line }: Place) =>
+    changedLines.get(path)?.some(({ start, end }) => start <= line && line < end) ?? false;
+  const hasTests = [...tree.keys()].some(isTest);
+  const items = changed.flatMap((definition): LeftAlone[] => {
+    const of = found.get(definition.name);
+    return of ? [toldOf(definition, of, isTouched, hasTests)].filter(isWorthALook) : [];
+  });
+  items.sort((a, b) => Number(a.others > 0) - Number(b.others > 0) || b.count - a.count);
+  return {
+    items,
+    more: more || files.length > MOST_FILES || changed.length > MOST_NAMES || paths.length > MOST_PARSED,
+  };
+}
+
+async function parsed(
+  path: string,
+  id: string | null | undefined,
+  load: (id: string) => Promise<Buffer | null>,
+): Promise<{ syntax: Syntax; lines: string[] } | null> {
+  const blob = id ? await load(id) : null;
+  if (!blob || isBinary(blob)) return null;
+  const lines = readText(blob).lines.map((line) => line.replace(/\r$/, ""));
+  const language = languageOf(path, lines);
+  if (!language) return null;
+  await grammars([language.id]);
+  const syntax = parseWhole(language, `${lines.join("\n")}\n`);
+  return syntax && { syntax, lines };
+}
+
+async function definedIn(
+  { path, oldPath, oldId, newId }: ChangedFile,
+  load: (id: string) => Promise<Buffer | null>,
+): Promise<DefinedIn> {
+  const definitions = async (at: string, id: string | null): Promise<Definition[]> => {
+    const read = await parsed(at, id, load);
+    return read?.syntax.language.identifiers ? definitionsIn(read.syntax) : [];
+  };
+  return { path, oldPath, old: await definitions(oldPath, oldId), next: await definitions(path, newId) };
+}
+
+/** Notes where some names are used and defined in one file. Without a grammar nothing is known, and nothing noted. */
+async function note(
+  path: string,
+  id: string | undefined,
+  names: ReadonlySet<string>,
+  found: ReadonlyMap<string, Found>,
+  load: (id: string) => Promise<Buffer | null>,
+): Promise<void> {
+  const read = await parsed(path, id, load);
+  if (!read) return;
+  const definitions = definitionsIn(read.syntax);
+  for (const name of names) {
+    const of = found.get(name)!;
+    const own = definitions.filter((definition) => definition.name === name);
+    for (const { line, scope } of own) if (scope === null) of.defined.push({ path, line });
+    for (const { line, column, kind } of mentionsIn(read.lines, name, read.syntax)) {
+      const isDefinition = own.some((definition) => definition.line === line && definition.column === column);
+      // Where a local name is the same, the other is out of sight.
+      const isLocal = own.some(({ scope }) => scope && scope.start <= line && line < scope.end);
+      if (kind === "code" && !isDefinition && !isLocal)
+        of.uses.push({ path, line, text: read.lines[line].slice(0, LONGEST) });
+    }
+  }
+}
+
+function toldOf(
+  definition: ChangedDefinition,
+  { uses, defined }: Found,
+  isTouched: (place: Place) => boolean,
+  hasTests: boolean,
+): LeftAlone {
+  const alone = uses.filter((use) => !isTouched(use));
+  const own = ({ path, line }: { path: string; line: number }) => path === definition.path && line === definition.line;
+  return {
+    ...definition,
+    line: definition.line + 1,
+    uses: alone.slice(0, MOST_USES).map(({ path, line, text }) => ({ path, line: line + 1, text })),
+    count: alone.length,
+    touched: uses.length - alone.length,
+    others: defined.filter((place) => definition.what === "removed" || !own(place)).length,
+    tested: hasTests ? uses.some(({ path }) => isTest(path)) : null,
+  };
+}
+
+/** Each is a hint: used where the change does not look, by nothing at all, or by no test. */
+function isWorthALook({ what, kind, count, touched, others, tested, path }: LeftAlone): boolean {
+  if (what !== "added") return count > 0 || (what === "changed" && kind === "function" && tested === false);
+  return others === 0 && count + touched === 0 && kind !== "field" && !isTest(path);
+}
