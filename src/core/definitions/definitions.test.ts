@@ -26,6 +26,18 @@ describe("what a text defines", () => {
       "interface I { p: string; m(): void } enum E { A = 1, Q } type T = {k: 1}; const {q, r: s} = z; namespace N {}",
       "type I, field I/p, function I/m, type E, field E/A, field E/Q, type T, field T/k, constant q, constant s, module N",
     ],
+    [
+      "typescript",
+      "function a() { for (const hold of holds) go(hold); try { b(); } catch (error) {} }",
+      "function a, ~constant a/hold, ~constant a/error",
+    ],
+    ["python", "def a():\n  for hold in holds:\n    pass\n", "function a, ~constant a/hold"],
+    [
+      "go",
+      "package p\nfunc a() { for i, hold := range holds { b(i, hold) } }",
+      "function a, ~constant a/i, ~constant a/hold",
+    ],
+    ["java", "class A { void a() { for (Hold hold : holds) {} } }", "type A, function A/a, ~constant A/a/hold"],
     ["typescript", "function fn({u}: V) { const w = 1 }", "function fn, ~parameter fn/u, ~constant fn/w"],
     [
       "tsx",

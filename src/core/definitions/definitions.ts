@@ -34,7 +34,15 @@ const RULES: readonly Rule[] = [
     fields: "name declarator pattern -",
     kind: "constant",
   },
-  { types: "assignment short_var_declaration", fields: "left", kind: "constant" },
+  {
+    types: "assignment short_var_declaration for_in_statement for_statement range_clause foreach_statement",
+    fields: "left",
+    kind: "constant",
+  },
+  { types: "enhanced_for_statement", fields: "name", kind: "constant" },
+  { types: "for_expression for", fields: "pattern", kind: "constant" },
+  { types: "for_range_loop", fields: "declarator", kind: "constant" },
+  { types: "catch_clause", fields: "parameter", kind: "constant" },
   { types: "let_declaration", fields: "pattern", kind: "constant" },
   {
     types:

@@ -96,7 +96,14 @@ describe("where a name stands", () => {
       "2:22 code",
       "3:2 code",
     ]);
-    expect(mentionsIn(["tide"], "tide", null)).toEqual([{ line: 0, column: 0, kind: "code" }]);
-    expect(mentionsIn(["\u{1F30A} tide"], "tide", null)).toEqual([{ line: 0, column: 3, kind: "code" }]);
+    expect(found.map(({ member }) => member)).toEqual([false, false, false, false, false, true]);
+    expect(mentionsIn(["tide"], "tide", null)).toEqual([{ line: 0, column: 0, kind: "code", member: false }]);
+    expect(mentionsIn(["\u{1F30A} ?.tide"], "tide", null)).toEqual([
+      { line: 0, column: 5, kind: "code", member: true },
+    ]);
+    const brought = ['import { tide } from "./tide";', "tide();"];
+    expect(mentionsIn(brought, "tide", read("typescript", brought.join("\n"))).map(({ kind }) => kind)).toEqual([
+      ...["import", "import", "code"],
+    ]);
   });
 });

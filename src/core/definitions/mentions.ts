@@ -1,15 +1,19 @@
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 
-/** How a name stands in a text: as a name of the code, in a comment, or in a text that the code holds. */
-export type MentionKind = "code" | "comment" | "text";
+/** How a name stands in a text: as a name of the code, where it is brought in, in a comment, or in a text that the code holds. */
+export const MENTIONS = ["code", "import", "comment", "text"] as const;
+export type MentionKind = (typeof MENTIONS)[number];
 
 /** A place where a name stands. Both 0-based, the column in UTF-16 units. */
 export interface Mention {
   line: number;
   column: number;
   kind: MentionKind;
+  /** It stands behind a dot or the like: as a part of something. */
+  member: boolean;
 }
 
+const MEMBER = /(?:\.|->|::)\s?$/;
 const WORD = /[\p{L}\p{N}\p{M}_$]/u;
 
 /** Every place where a name stands as a whole word, in order; `syntax` says how, without it all of them count as code. */
@@ -18,7 +22,8 @@ export function mentionsIn(lines: readonly string[], name: string, syntax: Synta
   for (const [line, text] of lines.entries()) {
     for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + name.length)) {
       if (WORD.test(text[at - 1] ?? "") || WORD.test(text[at + name.length] ?? "")) continue;
-      result.push({ line, column: at, kind: syntax ? kindAt(syntax, syntax.lines[line] + at) : "code" });
+      const kind = syntax ? kindAt(syntax, syntax.lines[line] + at) : "code";
+      result.push({ line, column: at, kind, member: MEMBER.test(text.slice(Math.max(0, at - 3), at)) });
     }
   }
   return result;
@@ -28,6 +33,8 @@ function kindAt(syntax: Syntax, place: number): MentionKind {
   const token = syntax.tokens[tokenAfter(syntax, place)];
   if (token === undefined || syntax.start[token] > place) return "code";
   if (isKind(syntax, token, COMMENT)) return "comment";
+  for (let at = token, steps = 0; at > 0 && steps < 8; at = syntax.parent[at], steps++)
+    if (IMPORTS.test(typeOf(syntax, at)) && syntax.depth[at + 1] > syntax.depth[at]) return "import";
   return isKind(syntax, token, TEXT) && !isKind(syntax, token, NAME) ? "text" : "code";
 }
 

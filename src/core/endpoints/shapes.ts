@@ -15,6 +15,7 @@ import type {
 } from "../api";
 import type { Caution } from "../cautions/cautions";
 import type { Finding } from "../checks/report";
+import { MENTIONS } from "../definitions/mentions";
 import type { Comparison } from "../diff/compare";
 import type { Hunk } from "../diff/hunk";
 import type { FileView } from "../diff/view";
@@ -190,7 +191,7 @@ export const named = v.object({
           line: number,
           column: number,
           text,
-          kind: v.picklist(["code", "comment", "text"]),
+          kind: v.picklist(MENTIONS),
           changed: v.boolean(),
         }),
       ),

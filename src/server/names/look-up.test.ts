@@ -56,8 +56,8 @@ it("lists every other place, the nearest file first, with how the name stands th
   expect(
     uses.map(({ path, places }) => [path, ...places.map((one) => `${one.line} ${one.kind} ${one.changed}`)]),
   ).toEqual([
-    ["src/hold.js", "1 code false", "3 code false"],
-    ["src/new.js", "1 code true", "2 code true"],
+    ["src/hold.js", "1 import false", "3 code false"],
+    ["src/new.js", "1 import true", "2 code true"],
     ["docs/tides.md", "1 code false"],
     ["py/planner.py", "2 comment false"],
   ]);

@@ -5,7 +5,7 @@ import { definitionsIn } from "@/core/definitions/definitions";
 import { mentionsIn } from "@/core/definitions/mentions";
 import { isTest } from "@/core/diff/order";
 import { isBinary, readText } from "@/core/diff/text";
-import { languageOf } from "@/core/grammar/languages";
+import { type LanguageId, languageOf } from "@/core/grammar/languages";
 import type { Syntax } from "@/core/grammar/syntax";
 import { linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
@@ -38,10 +38,19 @@ const LONGEST = 240;
 /** A name of fewer letters stands everywhere for something else. */
 const LEAST_LETTERS = 3;
 
+/** What is called by another name than its own. */
+const UNNAMED = /^(?:constructor|__\w+__|init|main|new|default)$/;
+
+/** Where a part of a class may be used without saying whose. */
+const IMPLIED: ReadonlySet<LanguageId> = new Set(["cpp", "csharp", "java", "ruby"]);
+
 interface Place {
   path: string;
   line: number;
   text: string;
+  isImport: boolean;
+  /** It cannot be a part of anything. */
+  bare: boolean;
 }
 
 /** What is found of one name in all files: where it is used, and how often it is defined. */
@@ -57,7 +66,7 @@ export async function leftAlone(
 ): Promise<LeftAloneView> {
   const looked = files.slice(0, MOST_FILES);
   const all = changedDefinitions(await Promise.all(looked.map((file) => definedIn(file, load))));
-  const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS);
+  const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS && !UNNAMED.test(name));
   const names = [...new Set(changed.map(({ name }) => name))].slice(0, MOST_NAMES);
   const { hits, more } = await linesWith(folder, to, names, { most: MOST_LINES });
   const tree = new Map((await filesIn(folder, to)).map(({ path, id }) => [path, id]));
@@ -125,22 +134,26 @@ async function note(
     const of = found.get(name)!;
     const own = definitions.filter((definition) => definition.name === name);
     for (const { line, scope } of own) if (scope === null) of.defined.push({ path, line });
-    for (const { line, column, kind } of mentionsIn(read.lines, name, read.syntax)) {
+    for (const { line, column, kind, member } of mentionsIn(read.lines, name, read.syntax)) {
       const isDefinition = own.some((definition) => definition.line === line && definition.column === column);
       // Where a local name is the same, the other is out of sight.
       const isLocal = own.some(({ scope }) => scope && scope.start <= line && line < scope.end);
-      if (kind === "code" && !isDefinition && !isLocal)
-        of.uses.push({ path, line, text: read.lines[line].slice(0, LONGEST) });
+      if ((kind !== "code" && kind !== "import") || isDefinition || isLocal) continue;
+      const bare = !member && !IMPLIED.has(read.syntax.language.id);
+      of.uses.push({ path, line, text: read.lines[line].slice(0, LONGEST), isImport: kind === "import", bare });
     }
   }
 }
 
 function toldOf(
   definition: ChangedDefinition,
-  { uses, defined }: Found,
+  { uses: all, defined }: Found,
   isTouched: (place: Place) => boolean,
   hasTests: boolean,
 ): LeftAlone {
+  const isPart = definition.within.length > 0 && (definition.kind === "function" || definition.kind === "field");
+  // That something is brought in matters only where it is no longer there.
+  const uses = all.filter(({ isImport, bare }) => !(isPart && bare) && (!isImport || definition.what === "removed"));
   const alone = uses.filter((use) => !isTouched(use));
   const own = ({ path, line }: { path: string; line: number }) => path === definition.path && line === definition.line;
   return {
@@ -156,6 +169,8 @@ function toldOf(
 
 /** Each is a hint: used where the change does not look, by nothing at all, or by no test. */
 function isWorthALook({ what, kind, count, touched, others, tested, path }: LeftAlone): boolean {
+  // A part of something that others have a part of the same name of: whose a use is cannot be told by the name.
+  if (kind === "field" && others > 0) return false;
   if (what !== "added") return count > 0 || (what === "changed" && kind === "function" && tested === false);
   return others === 0 && count + touched === 0 && kind !== "field" && !isTest(path);
 }

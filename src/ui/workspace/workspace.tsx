@@ -202,6 +202,7 @@ function Reading({
             <Brief
               onRead={files && files.length > 0 ? () => choose((nextIn(files, -1, isLeft) ?? files[0]).path) : null}
               onMerge={() => setOpened("merge")}
+              onGo={walk.jump}
               onYardstick={(name, path) => {
                 setPoints({ kind: "yardstick", name, to: newest });
                 choose(path ?? FIRST);

@@ -11,6 +11,7 @@ import type { CommitRange } from "../navigation/use-commits";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import { Checks } from "./checks";
 import { Conversation, HomelessThreads, WholeRemarks } from "./conversation";
+import { Elsewhere } from "./elsewhere";
 import { GatePanel } from "./gate-panel";
 import { Reviewers } from "./reviewers";
 import { Tasks } from "./tasks";
@@ -22,12 +23,15 @@ export function Brief({
   onRead,
   onMerge,
   onYardstick,
+  onGo,
   ...commits
 }: CommitsOf & {
   onRead: (() => void) | null;
   onMerge: () => void;
   /** Reads against a branch or tag, from a file on where one is named. */
   onYardstick: (name: string, path: string | null) => void;
+  /** Shows a line of a file. */
+  onGo: (path: string, side: "old" | "new", line: number) => void;
 }) {
   const { view } = useChangeSet();
   const words = useWordsDraft();
@@ -64,6 +68,7 @@ export function Brief({
             </button>
           )}
           <WorkItems />
+          <Elsewhere onGo={onGo} />
           <Said />
           <WholeRemarks />
           <HomelessThreads />

@@ -148,7 +148,7 @@ function DefinitionLink({
   );
 }
 
-const KINDS = { code: "", comment: "in a comment", text: "in a text" } as const;
+const KINDS = { code: "", import: "imported", comment: "in a comment", text: "in a text" } as const;
 
 function Uses({ named: { uses, more }, side, onGo }: { named: NamedView; side: "old" | "new"; onGo: Go }) {
   return (
