@@ -335,3 +335,29 @@ export interface LeftAlone extends ChangedDefinition {
   /** Whether a test names it; null where there are no tests. */
   tested: boolean | null;
 }
+
+/** How a line came to be as it is: the commits that touched it, the newest first. */
+export interface LineHistoryView {
+  steps: LineStep[];
+  /** There is more before that. */
+  more: boolean;
+}
+
+/** The beginning of a thread, with the full name of who began it. */
+export interface ThreadSaid {
+  id: string;
+  by: string;
+  words: string;
+}
+
+/** A commit that touched a line, and the line in it, 1-based. */
+export interface LineStep {
+  commit: CommitView;
+  path: string;
+  line: number;
+  text: string;
+  /** What stood there before; null where the line came with the commit. */
+  before: string | null;
+  /** The change set by which it came, and what was said there about these lines. */
+  change: { number: number; title: string; threads: ThreadSaid[] } | null;
+}

@@ -55,6 +55,17 @@ export function traceLines(oldLines: number, steps: readonly Pick<Comparison, "h
   return { old: runs(ended), next: runs(lines.map((line) => line.steps)) };
 }
 
+/** Where a line of the later state, 0-based, stood before a step: as it is, or as what was edited into it; null for one that came with the step. */
+export function lineBefore({ hunks, pairs }: Pick<Comparison, "hunks" | "pairs">, line: number): number | null {
+  let shift = 0;
+  for (const { oldEnd, newStart, newEnd } of hunks) {
+    if (line < newStart) break;
+    if (line < newEnd) return pairs.find(({ next }) => next === line)?.old ?? null;
+    shift = oldEnd - newEnd;
+  }
+  return line + shift;
+}
+
 /** Which steps touched a line, 0-based. */
 export function stepsOf(touched: readonly TouchedLines[], line: number): number[] {
   return touched.find(({ start, end }) => start <= line && line < end)?.steps ?? [];

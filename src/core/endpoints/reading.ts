@@ -6,6 +6,7 @@ import * as shape from "./shapes";
 const point = v.optional(v.pipe(v.string(), v.maxLength(300)));
 /** Two points of a change set: `base`, `r1` …, `read`, `at:COMMIT`, `live:NAME`. Left out: all of the newest revision. */
 const points = { from: point, to: point };
+const lineNumber = v.pipe(v.string(), v.regex(/^[1-9]\d{0,8}$/, "A line is a number from 1."));
 const path = v.pipe(v.string(), v.maxLength(4_096));
 
 /** What differs between two points of a change set, and what is told of it. */
@@ -81,7 +82,7 @@ export const readingEndpoints = {
         name: v.pipe(v.string(), v.minLength(1), v.maxLength(200)),
       },
       /** Where it is asked from, both counted from 1; `of` is what the name is a part of there. */
-      line: v.pipe(v.string(), v.regex(/^[1-9]\d{0,8}$/, "A line is a number from 1.")),
+      line: lineNumber,
       of: v.optional(v.pipe(v.string(), v.maxLength(200))),
     }),
     answer: shape.named,
@@ -92,6 +93,13 @@ export const readingEndpoints = {
     does: "Definitions that the change makes another one, with their uses in lines that it leaves alone; new ones that nothing uses; changed ones that no test names.",
     query: v.object(points),
     answer: shape.leftAlone,
+    refuses: ["too-many"],
+  },
+  "GET /api/repos/{repo}/changes/{number}/line-history": {
+    who: "signed-in",
+    does: "How a line of one of the two points came to be: every commit that touched it, through renames and edits, the newest first, with the change set in which it was agreed.",
+    query: v.object({ ...points, side: v.picklist(["old", "new"]), path, line: lineNumber }),
+    answer: shape.lineHistory,
     refuses: ["too-many"],
   },
   "GET /api/repos/{repo}/files": {

@@ -7,6 +7,7 @@ import type {
   CommitView,
   FileClasses,
   LeftAloneView,
+  LineHistoryView,
   LineOrigins,
   NamedView,
   PersonView,
@@ -217,6 +218,21 @@ export const leftAlone = v.object({
   ),
   more: v.boolean(),
 }) satisfies Shape<LeftAloneView>;
+
+export const lineHistory = v.object({
+  steps: v.array(
+    v.object({
+      ...{ commit, path: text, line: number, text, before: maybe(text) },
+      change: maybe(
+        v.object({
+          ...{ number, title: text },
+          threads: v.array(v.object({ id: text, by: text, words: text })),
+        }),
+      ),
+    }),
+  ),
+  more: v.boolean(),
+}) satisfies Shape<LineHistoryView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
 const sidedEnd = v.object({ ...moveEnd.entries, side });

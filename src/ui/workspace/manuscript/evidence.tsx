@@ -4,12 +4,13 @@ import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/a
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ADDED, GAP, REMOVED, type Rows } from "@/core/reading/rows";
+import { ADDED, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import { counted } from "@/core/words";
 import { ask } from "../../ask";
 import { Key } from "../../key";
 import { When } from "../../when";
 import { useChangeSet } from "../state/context";
+import { LineHistory } from "./line-history";
 
 const MOST_LINES = 6;
 
@@ -37,16 +38,24 @@ export function Evidence(props: {
   const old = kind === REMOVED;
   const changed = kind === ADDED || old;
   const line = old ? rows.old[row] : rows.next[row];
+  /** Where it stood before the change set, as far as that is one line. */
+  const was = old ? line : (view.comparison.pairs.find(({ next }) => changed && next === line)?.old ?? null);
   const other = changed ? counterpart(view, text, old, line) : null;
   const why = origins.data && changed ? whyOf(origins.data, view, old, line) : [];
   return (
     <aside
       aria-label="What stood before, and why"
-      className="flex h-[118px] flex-none gap-6 overflow-hidden border-t border-rule bg-page px-4 py-2"
+      className="flex h-[150px] flex-none gap-6 overflow-hidden border-t border-rule bg-page px-4 py-2"
     >
       <section className="flex min-w-0 flex-1 flex-col" aria-live="polite">
         <h3 className="flex-none text-[13px] font-semibold text-soft">
-          {!changed ? "Not a changed line" : old ? `Old line ${line + 1}, now` : `Line ${line + 1}, before`}
+          {!changed
+            ? kind === SAME
+              ? `Line ${line + 1}, not changed here`
+              : "Not a line"
+            : old
+              ? `Old line ${line + 1}, now`
+              : `Line ${line + 1}, before`}
         </h3>
         {other && (
           <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">
@@ -57,19 +66,29 @@ export function Evidence(props: {
             )}
           </pre>
         )}
-        {!changed && <p className="text-soft">Go to an added or removed line, or point at one.</p>}
+        {!changed && kind === SAME && (
+          <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">{text.next[line]}</pre>
+        )}
+        {!changed && kind !== SAME && <p className="text-soft">Go to a line, or point at one.</p>}
       </section>
       <section className="flex min-w-0 flex-1 flex-col">
         <h3 className="flex flex-none items-baseline gap-2 text-[13px] font-semibold text-soft">
-          <span className="flex-1">{why.length > 0 ? `Why: ${counted(why.length, "commit")} touched it` : "Why"}</span>
+          <span className="flex-1">
+            {why.length > 0
+              ? `Why: ${counted(why.length, "commit")} touched it`
+              : changed
+                ? "Why"
+                : "How it came to be"}
+          </span>
           <button type="button" className="quiet-button font-normal" onClick={onClose}>
             close <Key>Y</Key>
           </button>
         </h3>
         <ol className="min-h-0 flex-1 overflow-y-auto">
-          {!origins.data && (
+          {changed && !origins.data && (
             <li className="text-soft">{origins.isError ? "It could not be found out." : "Looking …"}</li>
           )}
+          {kind === SAME && <LineHistory points={points} side="new" path={file.path} line={line + 1} />}
           {origins.data && changed && why.length === 0 && (
             <li className="text-soft">
               {old
@@ -92,6 +111,9 @@ export function Evidence(props: {
               </li>
             );
           })}
+          {changed && was !== null && (
+            <LineHistory points={points} side="old" path={file.oldPath ?? file.path} line={was + 1} before />
+          )}
         </ol>
       </section>
     </aside>

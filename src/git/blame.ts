@@ -1,0 +1,70 @@
+import { isObjectId } from "@/core/diff/tree";
+import type { Commit } from "./repository";
+import { git } from "./run";
+
+/** The commit by which a line came to be as it is. */
+export interface LineOrigin {
+  commit: Omit<Commit, "body">;
+  /** The file and the line, 1-based, as they are in that commit. */
+  path: string;
+  line: number;
+  /** Where the file was before it; null for one that came with the commit. */
+  previous: { commit: string; path: string } | null;
+}
+
+/** Which commit a line, 1-based, of a file has come by, through renames of the file; null where there is no such line. */
+export async function originOfLine(
+  folder: string,
+  commit: string,
+  path: string,
+  line: number,
+  signal?: AbortSignal,
+): Promise<LineOrigin | null> {
+  if (!isObjectId(commit) || path === "") return null;
+  const args = ["blame", "--porcelain", `-L${line},${line}`, commit, "--", path];
+  const { code, stdout } = await git(folder, args, { answers: [128], signal });
+  if (code !== 0) return null;
+  const [head, ...rest] = stdout.toString("utf8").split("\n");
+  const [id, at] = head.split(" ");
+  const told = new Map<string, string>();
+  for (const row of rest) {
+    if (row.startsWith("\t")) break;
+    const space = row.indexOf(" ");
+    told.set(space < 0 ? row : row.slice(0, space), space < 0 ? "" : row.slice(space + 1));
+  }
+  const previous = /^([0-9a-f]+) (.+)$/s.exec(told.get("previous") ?? "");
+  return {
+    commit: {
+      id,
+      author: told.get("author") ?? "",
+      at: Number(told.get("author-time")) * 1000,
+      subject: told.get("summary") ?? "",
+    },
+    path: unquoted(told.get("filename") ?? path),
+    line: Number(at),
+    previous: previous && { commit: previous[1], path: unquoted(previous[2]) },
+  };
+}
+
+/** git writes names with odd signs in quotes. */
+function unquoted(name: string): string {
+  if (!name.startsWith('"')) return name;
+  const bytes: number[] = [];
+  for (const { 0: part, 1: octal } of name.slice(1, -1).matchAll(/\\([0-7]{3})|\\.|[^\\]+/gs)) {
+    if (octal) bytes.push(Number.parseInt(octal, 8));
+    else if (part.startsWith("\\")) bytes.push(...Buffer.from(ESCAPED[part[1]] ?? part[1]));
+    else bytes.push(...Buffer.from(part));
+  }
+  return Buffer.from(bytes).toString("utf8");
+}
+
+const ESCAPED: Record<string, string> = { n: "\n", t: "\t", r: "\r", a: "\x07", b: "\b", f: "\f", v: "\v" };
+
+/** The messages of a commit and of the merges by which it came to another, the commit first, then the nearest merge first. */
+export async function messagesTowards(folder: string, commit: string, to: string, most = 20): Promise<string[]> {
+  if (!isObjectId(commit) || !isObjectId(to)) return [];
+  const own = await git(folder, ["log", "-1", "--format=%B", commit], { answers: [128] });
+  const args = ["log", "--ancestry-path", "--merges", "--topo-order", "--reverse", "-z", "--format=%B"];
+  const merges = await git(folder, [...args, `${commit}..${to}`], { answers: [128] });
+  return [own.stdout.toString("utf8"), ...merges.stdout.toString("utf8").split("\0").filter(Boolean).slice(0, most)];
+}

@@ -1,0 +1,124 @@
+import type { LineHistoryView, LineStep } from "@/core/api";
+import { lineBefore } from "@/core/diff/history";
+import { contentKey } from "@/core/diff/tree";
+import { type FileView, readView } from "@/core/diff/view";
+import type { ChangeSet } from "@/core/review/state";
+import { trailersIn } from "@/core/work/trailers";
+import { messagesTowards, originOfLine } from "@/git/blame";
+import { blobAt, firstParent, isAncestor } from "@/git/repository";
+import { loadChangeSet } from "@/store/log";
+import type { AppContext } from "../app/context";
+import { fileView } from "./reading";
+
+/** A line of a file in a commit, 1-based. */
+export interface LineAt {
+  commit: string;
+  path: string;
+  line: number;
+}
+
+/** So many commits are told of at once. */
+const MOST_STEPS = 12;
+const LONGEST = 400;
+/** So many threads about the same lines are told of, in so many characters each. */
+const MOST_THREADS = 3;
+const MOST_WORDS = 240;
+/** How far from a line a thread may be about it. */
+const NEAR = 2;
+
+/**
+ * Every commit that touched a line, the newest first: git tells which one it has come by, and our own comparison of the file before and after it
+ * where the line was until then, so that a line that was edited or indented goes on as the same. With each step the change set in which
+ * it was agreed.
+ */
+export async function lineHistory(
+  app: AppContext,
+  folder: string,
+  { repository }: Pick<ChangeSet, "repository">,
+  from: LineAt,
+  signal: AbortSignal,
+): Promise<LineHistoryView> {
+  const steps: LineStep[] = [];
+  let at: LineAt | null = from;
+  while (at && steps.length < MOST_STEPS && !signal.aborted) {
+    const origin = await originOfLine(folder, at.commit, at.path, at.line, signal);
+    if (!origin) break;
+    const { commit, path, line, previous } = origin;
+    const [newId, oldId] = await Promise.all([
+      blobAt(folder, commit.id, path),
+      previous ? blobAt(folder, previous.commit, previous.path) : null,
+    ]);
+    const view = newId ? await comparisonOf(app, folder, oldId, newId) : null;
+    const was = view && previous ? lineBefore(view.comparison, line - 1) : null;
+    const text = view && readView(view);
+    const change = await changeOf(app, folder, repository, commit.id, from.commit, path, line);
+    steps.push({
+      ...{ commit: { ...commit, body: "" }, path, line, change },
+      text: (text?.next[line - 1] ?? "").slice(0, LONGEST),
+      before: was === null ? null : (text?.old(was) ?? "").slice(0, LONGEST),
+    });
+    at = was === null || !previous ? null : { commit: previous.commit, path: previous.path, line: was + 1 };
+  }
+  return { steps, more: at !== null && steps.length === MOST_STEPS };
+}
+
+async function comparisonOf(
+  app: AppContext,
+  folder: string,
+  oldId: string | null,
+  newId: string,
+): Promise<FileView | null> {
+  const view: FileView = JSON.parse(
+    await fileView(app, folder, oldId && contentKey(oldId, 0o100644), contentKey(newId, 0o100644)),
+  );
+  return view.untold === null ? view : null;
+}
+
+/** The change set that brought a commit: one of those that messages on its way name, and that really did. */
+async function changeOf(
+  app: AppContext,
+  folder: string,
+  repository: string,
+  commit: string,
+  to: string,
+  path: string,
+  line: number,
+): Promise<LineStep["change"]> {
+  const numbers = (await messagesTowards(folder, commit, to)).flatMap((message) =>
+    trailersIn(message).flatMap(({ key, value }) => (key.toLowerCase() === "change-set" ? [Number(value)] : [])),
+  );
+  for (const number of new Set(numbers)) {
+    if (!Number.isSafeInteger(number)) continue;
+    const row = await app.db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("repository", "=", repository)
+      .where("number", "=", number)
+      .where("state", "=", "merged")
+      .executeTakeFirst();
+    const change = row && (await loadChangeSet(app.db, row.id));
+    if (!change || !(await broughtBy(folder, change, commit))) continue;
+    const threads = change.threads
+      .filter(({ anchor }) => anchor.kind === "lines" && anchor.path === path)
+      .filter(({ anchor }) => anchor.kind === "lines" && anchor.start - NEAR <= line && line <= anchor.end + NEAR)
+      .slice(0, MOST_THREADS)
+      .map(({ id, comments: [first] }) => ({ id, by: first.by, words: first.body.slice(0, MOST_WORDS) }));
+    const people = threads.map(({ by }) => by);
+    const names = people.length
+      ? await app.db.selectFrom("people").select(["id", "full_name"]).where("id", "in", people).execute()
+      : [];
+    const nameOf = new Map(names.map(({ id, full_name }) => [id, full_name]));
+    return { number, title: change.title, threads: threads.map((one) => ({ ...one, by: nameOf.get(one.by) ?? "" })) };
+  }
+  return null;
+}
+
+/** A message may say anything: a commit came with a change set when its merging has it and what was there before has not. */
+async function broughtBy(folder: string, change: ChangeSet, commit: string): Promise<boolean> {
+  const merged = change.settled?.commit;
+  if (!merged) return false;
+  if (merged === commit) return true;
+  return (
+    (await isAncestor(folder, commit, merged)) && !(await isAncestor(folder, commit, await firstParent(folder, merged)))
+  );
+}
