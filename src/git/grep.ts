@@ -20,20 +20,28 @@ export interface Hits {
 /** Longer lines are cut: nobody reads them, and one may have megabytes. */
 const LONGEST = 2_000;
 
+interface How {
+  most: number;
+  signal?: AbortSignal;
+  /** Also where the words are parts of others, and as `capitals` says, written small or large. */
+  within?: { capitals: boolean };
+}
+
 /**
- * The lines of a commit's files in which one of some words stands as a whole word, binary files left out, up to `most`. git searches all
- * files at once; it is ended when there is enough, or when `signal` says that nobody waits.
+ * The lines of a commit's files in which one of some words stands, as a whole word unless `within` is given, binary files left out, up to
+ * `most`. git searches all files at once; it is ended when there is enough, or when `signal` says that nobody waits.
  */
 export async function linesWith(
   folder: string,
   commit: string,
   words: readonly string[],
-  { most, signal }: { most: number; signal?: AbortSignal },
+  { most, signal, within }: How,
 ): Promise<Hits> {
   if (!isObjectId(commit)) throw new Error("That is not an object id.");
   const sought = words.filter((word) => word !== "" && !/[\n\r\0]/.test(word));
   if (sought.length === 0) return { hits: [], more: false };
-  const args = ["--git-dir", folder, "grep", "-z", "-n", "--column", "-w", "-F", "-I", "-f", "-", commit, "--"];
+  const how = within ? (within.capitals ? [] : ["-i"]) : ["-w"];
+  const args = ["--git-dir", folder, "grep", "-z", "-n", "--column", ...how, "-F", "-I", "-f", "-", commit, "--"];
   const child = spawn("git", args, { env: gitEnvironment(), stdio: ["pipe", "pipe", "pipe"], signal });
   child.stdin.on("error", () => undefined);
   child.stdin.end(`${sought.join("\n")}\n`);

@@ -45,7 +45,7 @@ export const readingEndpoints = {
   },
   "GET /api/repos/{repo}/changes/{number}/search": {
     who: "signed-in",
-    does: "Where words stand in the changed lines, or in the whole of the changed files.",
+    does: "Where words stand in the changed lines, in the whole of the changed files, or in all files of the later state.",
     query: v.object({ ...points, ...searchRequest.entries }),
     answer: shape.found,
     refuses: ["too-many"],

@@ -1,9 +1,12 @@
 import type { ClassRun } from "../quiet/classes";
 
-/** What is looked for, and where: in changed lines alone, or in the whole text of changed files. */
+/** Where words are looked for: in changed lines alone, in the whole of changed files, or in all files of the later of two states. */
+export const WHERE = ["changed", "whole", "everywhere"] as const;
+
+/** What is looked for, and where. */
 export interface Sought {
   words: string;
-  where: "changed" | "whole";
+  where: (typeof WHERE)[number];
 }
 
 export interface SearchedFile {
@@ -53,13 +56,18 @@ export function linesSought(
   return runs.length > 0 ? runs : null;
 }
 
+/** Whether capitals count: where some are asked for. */
+export function mindsCapitals(words: string): boolean {
+  return words !== words.toLowerCase();
+}
+
 /** Finds words in lines. Capitals matter only where some are asked for. */
 export function findIn(
   lines: readonly string[],
   within: "all" | readonly { start: number; end: number }[],
   { words }: Sought,
 ): FoundLine[] {
-  const exact = words !== words.toLowerCase();
+  const exact = mindsCapitals(words);
   const sought = exact ? words : words.toLowerCase();
   const found: FoundLine[] = [];
   for (const { start, end } of within === "all" ? [{ start: 0, end: lines.length }] : within) {

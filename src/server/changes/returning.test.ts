@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { ReadingView } from "@/core/api";
 import { setRole } from "../access/people";
-import { markLooked, markRead, readingFor } from "../reading/reading";
+import { markLooked, markRead } from "../reading/read-marks";
+import { readingFor } from "../reading/reading";
 import { comesBack } from "../reading/since";
 import { statesOf } from "../reading/states";
 import { Bench, value } from "../test-bench";

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
+import type { Sought } from "@/core/reading/search";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { originsOf } from "./history";
-import { searchReading } from "./reading";
+import { searchReading } from "./searching";
 import { statesOf } from "./states";
 
 let bench: Bench;
@@ -99,14 +100,20 @@ describe("what touched a line, across a rebase", () => {
 describe("searching a reading", () => {
   it("finds words in changed lines of either side, or anywhere in the files, and can be given up", async () => {
     const { folder, points: all } = await points("base", "r1");
-    const search = (words: string, where: "changed" | "whole", signal = new AbortController().signal) =>
+    const search = (words: string, where: Sought["where"], signal = new AbortController().signal) =>
       searchReading(bench.app, folder, all, { words, where }, signal);
-    const places = async (words: string, where: "changed" | "whole") =>
+    const places = async (words: string, where: Sought["where"]) =>
       (await search(words, where)).places.map(({ path, side, line }) => `${path} ${side} ${line}`);
     expect(await places("line three", "changed")).toEqual(["b.txt new 4"]);
     expect(await places("away", "changed")).toEqual(["gone.txt old 1"]);
     expect(await places("line 12", "changed")).toEqual([]);
     expect(await places("line 12", "whole")).toEqual(["b.txt new 13"]);
+    // Everywhere also in files that did not change; what is written small is found in capitals, too.
+    const everywhere = await places("line 12", "everywhere");
+    expect(everywhere).toContain("b.txt new 13");
+    expect(everywhere.length).toBeGreaterThan(0);
+    expect(await places("LINE 12", "everywhere")).toEqual([]);
+    expect(await places("--cached", "everywhere")).toEqual([]);
     const stop = new AbortController();
     const given = search("line", "whole", stop.signal);
     stop.abort();

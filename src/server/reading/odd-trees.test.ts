@@ -12,7 +12,8 @@ import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { compareTrees } from "../workers/tree";
 import { classesOf } from "./classes";
-import { fileView, markRead, readingFor } from "./reading";
+import { markRead } from "./read-marks";
+import { fileView, readingFor } from "./reading";
 import { statesOf } from "./states";
 
 const it = story();

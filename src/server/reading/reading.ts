@@ -1,13 +1,12 @@
-import type { CountsLine, Progress, ReadingFile, ReadingView, ReadMarkRequest } from "@/core/api";
+import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
-import { type ContentKey, type FileChange, imageType, SUBMODULE } from "@/core/diff/tree";
+import { type ContentKey, type FileChange, imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echoes";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import type { FileReading, Reading } from "@/core/quiet/reading";
 import { UNTOLD } from "@/core/reading/files";
-import type { Found, Sought } from "@/core/reading/search";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
 import type { Database } from "@/store/database";
@@ -75,23 +74,6 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
 /** The whole comparison of two commits, when it is done. */
 export async function readingOf(app: AppContext, folder: string, points: ReadStates): Promise<Reading> {
   return (await jobFor(app, folder, points)).reading;
-}
-
-/** Finds words in the changed lines of a reading, or in the whole of its files. */
-export async function searchReading(
-  app: AppContext,
-  folder: string,
-  points: ReadStates,
-  sought: Sought,
-  signal: AbortSignal,
-): Promise<Found> {
-  const { files } = await readingOf(app, folder, points);
-  const searched = files.map(({ path, oldId, oldMode, newId, newMode, runs }) => ({
-    ...{ path, runs },
-    oldId: oldMode === SUBMODULE ? null : oldId,
-    newId: newMode === SUBMODULE ? null : newId,
-  }));
-  return app.workers.search({ folder, files: searched, sought }, signal);
 }
 
 /** How long an answer may wait for the whole comparison before it goes out with what is known. */
@@ -287,57 +269,6 @@ export async function* followReading(
   } finally {
     job.listeners.delete(listen);
   }
-}
-
-/** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
-export async function markRead(
-  app: AppContext,
-  person: Person,
-  change: ChangeSet,
-  folder: string,
-  mark: ReadMarkRequest,
-): Promise<void> {
-  const key = { person: person.id, change_set: change.id, path: mark.path };
-  if (!mark.read) {
-    await app.db
-      .deleteFrom("read_marks")
-      .where("person", "=", key.person)
-      .where("change_set", "=", key.change_set)
-      .where("path", "=", key.path)
-      .execute();
-    return;
-  }
-  // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
-  const revision = change.revisions[mark.revision - 1] ?? newest(change);
-  const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
-  const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
-  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
-  await app.db
-    .insertInto("read_marks")
-    .values({ ...key, ...state })
-    .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
-    .execute();
-}
-
-/** Remembers that a person has had a file of a revision before them to its end. */
-export async function markLooked(
-  app: AppContext,
-  person: Person,
-  change: ChangeSet,
-  { path, revision }: { path: string; revision: number },
-): Promise<void> {
-  if (!change.revisions[revision - 1]) return;
-  const key = { change_set: change.id, person: person.id, path };
-  await app.db
-    .insertInto("looks")
-    .values({ ...key, revision, at: app.now() })
-    .onConflict((conflict) =>
-      conflict
-        .columns(["change_set", "person", "path"])
-        .doUpdateSet({ revision, at: app.now() })
-        .where("looks.revision", "<", revision),
-    )
-    .execute();
 }
 
 const LARGEST_IMAGE = 30 * 1024 * 1024;

@@ -5,7 +5,8 @@ import { story } from "@/server/story";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
 import { filesBetween } from "./files-between";
-import { markRead, readingFor } from "./reading";
+import { markRead } from "./read-marks";
+import { readingFor } from "./reading";
 import { comesBack } from "./since";
 import { statesOf } from "./states";
 

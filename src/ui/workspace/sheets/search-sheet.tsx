@@ -13,9 +13,10 @@ import { useChangeSet } from "../state/context";
 const PLACES: { where: Sought["where"]; label: string }[] = [
   { where: "changed", label: "changed lines" },
   { where: "whole", label: "whole files" },
+  { where: "everywhere", label: "all files" },
 ];
 
-/** Finds words in what changed, or in the whole of the changed files. It remembers what was sought, so that one can go on from place to place. */
+/** Finds words in what changed, in the whole of the changed files, or in all files. It remembers what was sought, so that one can go on from place to place. */
 export function SearchSheet(props: {
   open: boolean;
   points: Points;
@@ -43,12 +44,13 @@ export function SearchSheet(props: {
         <Command.Input
           value={typed}
           onValueChange={setTyped}
-          placeholder="Search in what changed …"
+          placeholder={where === "everywhere" ? "Search in all files …" : "Search in what changed …"}
           className="min-w-0 flex-1 bg-paper py-3 text-[16px] outline-none"
           onKeyDown={(event) => {
             if (event.key !== "Tab" || event.shiftKey) return;
             event.preventDefault();
-            setWhere(where === "changed" ? "whole" : "changed");
+            const at = PLACES.findIndex((choice) => choice.where === where);
+            setWhere(PLACES[(at + 1) % PLACES.length].where);
           }}
         />
         <fieldset className="flex flex-none items-center gap-1">

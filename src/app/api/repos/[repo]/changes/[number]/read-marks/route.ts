@@ -1,7 +1,7 @@
 import { done } from "@/core/outcome";
 import { askedChange } from "@/server/app/asked";
 import { serve } from "@/server/app/serve";
-import { markLooked, markRead } from "@/server/reading/reading";
+import { markLooked, markRead } from "@/server/reading/read-marks";
 
 export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/read-marks", async (asked) => {
   const found = await askedChange(asked);

@@ -2,7 +2,7 @@ import { done } from "@/core/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
 import { askedReading } from "@/server/app/asked";
 import { serve } from "@/server/app/serve";
-import { searchReading } from "@/server/reading/reading";
+import { searchReading } from "@/server/reading/searching";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/search", async (asked) => {
   const reading = await askedReading(asked);

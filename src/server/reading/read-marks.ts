@@ -1,0 +1,56 @@
+import type { ReadMarkRequest } from "@/core/api";
+import { type ChangeSet, newest } from "@/core/review/state";
+import type { Person } from "../access/person";
+import type { AppContext } from "../app/context";
+import { filesBetween } from "./files-between";
+
+/** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
+export async function markRead(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  mark: ReadMarkRequest,
+): Promise<void> {
+  const key = { person: person.id, change_set: change.id, path: mark.path };
+  if (!mark.read) {
+    await app.db
+      .deleteFrom("read_marks")
+      .where("person", "=", key.person)
+      .where("change_set", "=", key.change_set)
+      .where("path", "=", key.path)
+      .execute();
+    return;
+  }
+  // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
+  const revision = change.revisions[mark.revision - 1] ?? newest(change);
+  const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
+  const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
+  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
+  await app.db
+    .insertInto("read_marks")
+    .values({ ...key, ...state })
+    .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
+    .execute();
+}
+
+/** Remembers that a person has had a file of a revision before them to its end. */
+export async function markLooked(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  { path, revision }: { path: string; revision: number },
+): Promise<void> {
+  if (!change.revisions[revision - 1]) return;
+  const key = { change_set: change.id, person: person.id, path };
+  await app.db
+    .insertInto("looks")
+    .values({ ...key, revision, at: app.now() })
+    .onConflict((conflict) =>
+      conflict
+        .columns(["change_set", "person", "path"])
+        .doUpdateSet({ revision, at: app.now() })
+        .where("looks.revision", "<", revision),
+    )
+    .execute();
+}
