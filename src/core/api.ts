@@ -362,3 +362,6 @@ export interface LineStep {
   /** The change set by which it came, and what was said there about these lines. */
   change: { number: number; title: string; threads: ThreadSaid[] } | null;
 }
+
+/** What a file defines, as a list to go through. Lines are 1-based; `end` is the last one. */
+export type OutlinedView = { name: string; kind: DefinitionKind; within: string[]; line: number; end: number }[];

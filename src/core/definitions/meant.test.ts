@@ -105,5 +105,8 @@ describe("where a name stands", () => {
     expect(mentionsIn(brought, "tide", read("typescript", brought.join("\n"))).map(({ kind }) => kind)).toEqual([
       ...["import", "import", "code"],
     ]);
+    // A parameter that is required is not what requires something.
+    const typed = ["function a(b: Tide) {}"];
+    expect(mentionsIn(typed, "Tide", read("typescript", typed[0])).map(({ kind }) => kind)).toEqual(["code"]);
   });
 });

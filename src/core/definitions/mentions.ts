@@ -38,7 +38,7 @@ function kindAt(syntax: Syntax, place: number): MentionKind {
   return isKind(syntax, token, TEXT) && !isKind(syntax, token, NAME) ? "text" : "code";
 }
 
-const IMPORTS = /import|^use_|^using_|require|include|^from_|namespace_use/;
+const IMPORTS = /import|^use_|^using_|(?:require|include)(?:_once)?_expression|preproc_include|^from_|namespace_use/;
 
 /** The modules from which a text brings a name in, or what the name is a part of, as they are written there. */
 export function importsOf(syntax: Syntax, name: string, of: string | null): string[] {

@@ -118,6 +118,12 @@ export const readingEndpoints = {
     query: v.object({ id: v.string(), path: v.optional(path, "") }),
     answer: shape.colours,
   },
+  "GET /api/repos/{repo}/definitions": {
+    who: "signed-in",
+    does: "What a blob defines, in order, in the language that its path tells: nothing where that is not known.",
+    query: v.object({ id: v.string(), path: v.optional(path, "") }),
+    answer: shape.outlined,
+  },
   "GET /api/repos/{repo}/tree": {
     who: "signed-in",
     does: "The paths of all files of a commit, with their blobs.",

@@ -10,6 +10,7 @@ import type {
   LineHistoryView,
   LineOrigins,
   NamedView,
+  OutlinedView,
   PersonView,
   ReadingFile,
   Unsent,
@@ -233,6 +234,10 @@ export const lineHistory = v.object({
   ),
   more: v.boolean(),
 }) satisfies Shape<LineHistoryView>;
+
+export const outlined = v.array(
+  v.object({ name: text, kind, within: texts, line: number, end: number }),
+) satisfies Shape<OutlinedView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
 const sidedEnd = v.object({ ...moveEnd.entries, side });

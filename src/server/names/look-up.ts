@@ -1,7 +1,8 @@
 import type { NamedPlace, NamedView } from "@/core/api";
 import { type DefinitionAt, meant } from "@/core/definitions/meant";
+import { mentionsIn } from "@/core/definitions/mentions";
 import type { Side } from "@/core/quiet/classes";
-import { linesWith } from "@/git/grep";
+import { type Hit, linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
@@ -19,12 +20,13 @@ export interface AskedName {
   of: string | null;
 }
 
-/** So many lines are looked at, in so many files; what is beyond is said to be there. */
+/** So many lines are looked at, and so many files read whole: those that seem to define the name, and the nearest. */
 const MOST_LINES = 3_000;
-const MOST_FILES = 120;
+const MOST_FILES = 40;
 /** So many definitions are told of, and so many places. */
 const MOST_DEFINITIONS = 20;
 const MOST_PLACES = 500;
+const LONGEST = 240;
 
 /** Where a name is defined and used, in all files of one of two states: git finds the lines, the grammars say what stands on them. */
 export async function lookUp(
@@ -40,14 +42,22 @@ export async function lookUp(
     idsAt(app, folder, commit),
     changedLines(app, folder, points, side),
   ]);
-  const paths = [...new Set([path, ...hits.map((hit) => hit.path)])].sort(
-    (a, b) => nearness(path, b) - nearness(path, a),
-  );
+  const hitsIn = new Map<string, Hit[]>([[path, []]]);
+  for (const hit of hits) hitsIn.set(hit.path, [...(hitsIn.get(hit.path) ?? []), hit]);
+  const near = [...hitsIn.keys()].sort((a, b) => nearness(path, b) - nearness(path, a));
+  // What seems to define the name is read before what is near, or it might not be read at all.
+  const isLikely = (one: string) => one === path || hitsIn.get(one)!.some(({ text }) => looksDefined(text, name));
+  const paths = [...near.filter(isLikely), ...near.filter((one) => !isLikely(one))];
   const files = paths.slice(0, MOST_FILES).flatMap((one) => {
     const id = ids.get(one);
     return id ? [{ path: one, id }] : [];
   });
   const found = await app.workers.mentions({ folder, name, files, asking: { path, of } }, signal);
+  // Of files that are not read whole it is known which lines have the name, and no more.
+  const unread = paths.slice(MOST_FILES).map((one) => ({
+    path: one,
+    places: hitsIn.get(one)!.flatMap((hit) => placesOf(hit, name)),
+  }));
   const definitions = found.files.flatMap((file) =>
     file.definitions.map((definition): DefinitionAt & ShownDefinition => ({ ...definition, path: file.path })),
   );
@@ -58,7 +68,8 @@ export async function lookUp(
   );
   let count = 0;
   let left = MOST_PLACES;
-  const uses = found.files.flatMap((file) => {
+  const all = [...found.files, ...unread].sort((a, b) => near.indexOf(a.path) - near.indexOf(b.path));
+  const uses = all.flatMap((file) => {
     const places = file.places.filter((place) => !isDefined.has(`${file.path} ${place.line} ${place.column}`));
     count += places.length;
     const shown = places.slice(0, left).map(
@@ -72,7 +83,7 @@ export async function lookUp(
   });
   return {
     ...{ name, uses, count },
-    more: more || paths.length > MOST_FILES || count > MOST_PLACES || likely.length > MOST_DEFINITIONS,
+    more: more || count > MOST_PLACES || likely.length > MOST_DEFINITIONS,
     definitions: likely.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
       const {
         path: at,
@@ -87,6 +98,29 @@ export async function lookUp(
       return { path: at, line: on + 1, end, column: column + 1, kind, within, reason, first: first + 1, text };
     }),
   };
+}
+
+/** The places of a name in a line of a file that is not read. */
+function placesOf({ line, text }: Hit, name: string) {
+  const kind = COMMENT_LINE.test(text) ? ("comment" as const) : ("code" as const);
+  return mentionsIn([text], name, null).map((place) => ({
+    ...place,
+    kind,
+    line: line - 1,
+    text: text.slice(0, LONGEST),
+  }));
+}
+
+const COMMENT_LINE = /^\s*(?:\/\/|\/?\*|#(?!\w)|--)/;
+const BEFORE =
+  /(?:^|[\s(])(?:function\*?|class|def|func|fn|interface|type|struct|enum|union|trait|const|let|var|val|static|mod|module|namespace|#define)\s+(?:\([^)]*\)\s*)?$/;
+
+/** Whether a line seems to define a name: told by the word before it, or by standing first with what follows a head. */
+function looksDefined(text: string, name: string): boolean {
+  const at = text.indexOf(name);
+  if (BEFORE.test(text.slice(Math.max(0, at - 80), at))) return true;
+  const behind = text.slice(at + name.length, at + name.length + 3);
+  return text.slice(0, at).trim() === "" && /^(?:\(|\s?[:=](?!=))/.test(behind) && /[{:=]\s*$/.test(text.slice(0, 400));
 }
 
 /** The blobs of all files of a commit by their paths. */

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { resolveCommit } from "@/git/repository";
+import { git } from "@/git/run";
+import { setRule } from "../rules/rules";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
 import { lineHistory } from "./line-history";
@@ -55,3 +57,46 @@ it("tells of nothing where there is no such line, file or commit, whatever they 
   expect(await told("main", ":(top)src/tides.js", 1)).toEqual([]);
   expect(await told("0".repeat(40), "src/tides.js", 1)).toEqual([]);
 });
+
+it("says in which change set a line was agreed, where that really brought it, whatever a message says", async () => {
+  value(await setRule(bench.app, "quay", "main", { approvals: { count: 0 }, merging: ["merge"] }));
+  const message = "Raise the limit\n\nChange-Set: 1\n";
+  value(await bench.do("ada", "quay", 1, { kind: "merge", revision: 1, message, how: "merge" }));
+  const { change, folder } = await bench.change("quay", 1);
+  const agreed = async (commit: string, line: number) => {
+    const at = { commit: (await resolveCommit(folder, commit))!, path: "src/tides.js", line };
+    const { steps } = await lineHistory(bench.app, folder, change, at, new AbortController().signal);
+    return steps.map((step) => step.change?.number ?? null);
+  };
+  // The newest came by it, and what was there before did not.
+  expect(await agreed("main", 3)).toEqual([1, null, null, null]);
+  const clone = await bench.git(folder, "rev-parse", "main");
+  const forged = await bench.git(
+    folder,
+    ...["-c", "user.name=E", "-c", "user.email=e@x", "commit-tree", "-p", clone, "-m", "Quiet\n\nChange-Set: 1"],
+    `${clone}^{tree}`,
+  );
+  const tree = await forgedTree(folder, clone);
+  const evil = await bench.git(
+    folder,
+    ...["-c", "user.name=E", "-c", "user.email=e@x", "commit-tree", "-p", forged, "-m", "Quiet\n\nChange-Set: 1", tree],
+  );
+  const { steps } = await lineHistory(
+    bench.app,
+    folder,
+    change,
+    { commit: evil, path: "src/tides.js", line: 3 },
+    new AbortController().signal,
+  );
+  expect(steps[0].text).toBe("export const LIMIT = 999;");
+  expect(steps.map((step) => step.change?.number ?? null)).toEqual([null, 1, null, null, null]);
+});
+
+/** The tree of a commit with another limit in it. */
+async function forgedTree(folder: string, commit: string): Promise<string> {
+  const { stdout } = await git(folder, ["show", "--end-of-options", `${commit}:src/tides.js`]);
+  const input = stdout.toString().replace("LIMIT = 14", "LIMIT = 999");
+  const blob = (await git(folder, ["hash-object", "-w", "--stdin"], { input })).stdout.toString().trim();
+  const sub = (await git(folder, ["mktree"], { input: `100644 blob ${blob}\ttides.js\n` })).stdout.toString().trim();
+  return (await git(folder, ["mktree"], { input: `040000 tree ${sub}\tsrc\n` })).stdout.toString().trim();
+}

@@ -1,3 +1,4 @@
+import type { OutlinedView } from "@/core/api";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";
@@ -34,7 +35,22 @@ export interface Mentions {
 }
 
 const MOST_LINES = 40;
+const MOST_OUTLINED = 5_000;
 const LONGEST = 240;
+
+/** What a text defines beyond its functions, in order, as JSON of an `OutlinedView`. */
+export async function outlineOf(path: string, blob: Buffer | null): Promise<string> {
+  const lines = blob && !isBinary(blob) ? readText(blob).lines : [];
+  const language = lines.length > 0 ? languageOf(path, lines) : null;
+  if (!language) return "[]";
+  await grammars([language.id]);
+  const syntax = parseWhole(language, `${lines.join("\n")}\n`);
+  const outline: OutlinedView = (syntax ? definitionsIn(syntax) : [])
+    .filter(({ scope }) => scope === null)
+    .slice(0, MOST_OUTLINED)
+    .map(({ name, kind, within, line, end }) => ({ name, kind, within, line: line + 1, end }));
+  return JSON.stringify(outline);
+}
 
 /** Where a name is defined and mentioned in some files, read whole. */
 export async function mentionsOf(

@@ -15,7 +15,7 @@ import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { colourLines } from "./colours";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
-import { type Mentions, type MentionsTask, mentionsOf } from "./mentions";
+import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
 import { type Aid, compareTrees } from "./tree";
 
 export interface CompareTask {
@@ -274,6 +274,11 @@ function bytesIn(folder: string): (id: string) => Promise<Buffer | null> {
     const blob = await load(folder, id);
     return Buffer.isBuffer(blob) ? blob : null;
   };
+}
+
+/** What a blob defines, as JSON. */
+export async function definitions({ folder, id, path }: ColourTask): Promise<string> {
+  return outlineOf(path, await bytesIn(folder)(id));
 }
 
 /** Where a name is defined and mentioned in some files. */

@@ -26,6 +26,8 @@ export interface Workers {
   report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
+  /** What a blob defines, as the JSON of a list. */
+  definitions: (task: ColourTask) => Promise<string>;
   /** Where a name is defined and mentioned in some files. */
   mentions: (task: MentionsTask, signal?: AbortSignal) => Promise<Mentions>;
   /** Uses of what a change makes another thing, in lines that it leaves alone. */
@@ -43,7 +45,7 @@ export interface Workers {
 /** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
 const WITHIN = {
   ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
-  ...{ mentions: 30_000, alone: 120_000 },
+  ...{ definitions: 30_000, mentions: 30_000, alone: 120_000 },
   read: 900_000,
 };
 
@@ -93,6 +95,7 @@ export function startWorkers(root: string): Workers {
     trace: (task) => bounded(atOnce(), task, "trace"),
     follow: (task) => bounded(atOnce(), task, "follow"),
     report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
+    definitions: (task) => bounded(atOnce(), task, "definitions"),
     mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
     leftAlone: (task) => bounded(inTime(), task, "alone"),
     search: (task, signal) => bounded(inTime(), task, "search", signal),

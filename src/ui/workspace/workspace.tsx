@@ -222,7 +222,7 @@ function Reading({
         />
       </div>
       <Sheets
-        {...{ opened, revision, points, openOther, navigation, newToMe }}
+        {...{ opened, revision, points, openOther, navigation, newToMe, file }}
         files={files ?? []}
         onJump={walk.jump}
         onClose={() => setOpened(null)}

@@ -12,8 +12,16 @@ function Can(handlers: Handlers) {
   return null;
 }
 
-function field(handlers: Handlers = {}, tree: string[] = []) {
-  new FakeServer({ "GET /api/repos/{repo}/tree": () => tree.map((path) => ({ path, id: "x", mode: 33188 })) });
+function field(handlers: Handlers = {}, tree: string[] = [], here: ReturnType<typeof file> | null = null) {
+  new FakeServer({
+    "GET /api/repos/{repo}/tree": () => tree.map((path) => ({ path, id: "x", mode: 33188 })),
+    "GET /api/repos/{repo}/definitions": () => [
+      { name: "Tides", kind: "type", within: [], line: 2, end: 20 },
+      { name: "tideAt", kind: "function", within: ["Tides"], line: 7, end: 12 },
+      { name: "hold", kind: "function", within: [], line: 22, end: 30 },
+    ],
+  });
+  const onLine = vi.fn();
   const onFile = vi.fn();
   const onClose = vi.fn();
   const shown = showInWorkspace(
@@ -25,13 +33,15 @@ function field(handlers: Handlers = {}, tree: string[] = []) {
         files={["src/tide/table.ts", "docs/tides.md", "src/quay.ts"].map((path) => file(path))}
         repository="harbour"
         commit="head"
+        here={here}
+        onLine={onLine}
         onFile={onFile}
         onClose={onClose}
       />
     </>,
   );
   const options = () => screen.getAllByRole("option").map((option) => option.textContent);
-  return { ...shown, onFile, onClose, options, input: screen.getByPlaceholderText(/Go to a file/) };
+  return { ...shown, onLine, onFile, onClose, options, input: screen.getByPlaceholderText(/Go to a file/) };
 }
 
 it("lists what can be done now, with its keys, and does it", async () => {
@@ -69,7 +79,7 @@ it("finds files that did not change, and says that they did not", async () => {
 it("says when nothing fits", async () => {
   const { user, input } = field();
   await user.type(input, "zzzz");
-  expect(await screen.findByText(/No file and nothing to do/)).toBeTruthy();
+  expect(await screen.findByText(/No file, no name in this one and nothing to do/)).toBeTruthy();
 });
 
 it("has a sheet on which every key is found under what it is for", () => {
@@ -79,4 +89,13 @@ it("has a sheet on which every key is found under what it is for", () => {
   expect(talk.getByText("Shift W")).toBeTruthy();
   // What has no key is not on it.
   expect(screen.queryByText("merge it")).toBeNull();
+});
+
+it("goes to what the open file defines, by a part of its name", async () => {
+  const { user, input, onLine } = field({}, [], file("src/tide/table.ts"));
+  await user.type(input, "tideat");
+  const option = await screen.findByRole("option", { name: /tideAt/ });
+  expect(option.textContent).toContain("function in Tides");
+  await user.keyboard("{Enter}");
+  expect(onLine).toHaveBeenCalledWith("src/tide/table.ts", 7);
 });

@@ -3,6 +3,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useDeferredValue, useMemo, useState } from "react";
 import type { ReadingFile } from "@/core/api";
+import { visible } from "@/core/cautions/visible";
+import { ask } from "../../ask";
 import { CommandSheet } from "../../command-sheet";
 import { Key } from "../../key";
 import { ACTIONS, keyLabel } from "../actions/actions";
@@ -11,13 +13,16 @@ import { treeQuery } from "../state/use-other-files";
 
 const MOST_FILES = 60;
 const MOST_OTHERS = 20;
+const MOST_DEFINED = 12;
 
-/** Goes to a file by part of its name, or does something by its. */
+/** Goes to a file or to what the open one defines by part of its name, or does something by its. */
 export function CommandField({
   open,
   files,
   repository,
   commit,
+  here,
+  onLine,
   onFile,
   onClose,
 }: {
@@ -26,6 +31,9 @@ export function CommandField({
   repository: string;
   /** Whose files can be opened, changed or not. */
   commit: string;
+  /** The file that is open: what it defines can be gone to. */
+  here: ReadingFile | null;
+  onLine: (path: string, line: number) => void;
   onFile: (path: string, changed: boolean) => void;
   onClose: () => void;
 }) {
@@ -41,6 +49,31 @@ export function CommandField({
       sought,
     ).slice(0, MOST_OTHERS);
   }, [tree.data, files, sought]);
+  const outline = useQuery({
+    queryKey: ["definitions", repository, here?.newId, here?.path],
+    enabled: open && Boolean(here?.newId),
+    queryFn: ({ signal }) =>
+      ask("GET /api/repos/{repo}/definitions", {
+        parts: { repo: repository },
+        query: { id: here?.newId ?? "", path: here?.path ?? "" },
+        signal,
+      }),
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+  });
+  const defined = useMemo(
+    () =>
+      sought === ""
+        ? []
+        : (outline.data ?? [])
+            .filter(({ name }) => name.toLowerCase().includes(sought))
+            .sort(
+              (a, b) =>
+                Number(b.name.toLowerCase().startsWith(sought)) - Number(a.name.toLowerCase().startsWith(sought)),
+            )
+            .slice(0, MOST_DEFINED),
+    [outline.data, sought],
+  );
   const registry = useRegistry();
   // What can be done is asked when the field is open: it may be something else each time.
   const fitting = open ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
@@ -51,6 +84,7 @@ export function CommandField({
   };
   const items = [
     ...fitting.map((id) => `do ${id}`),
+    ...defined.map(({ name, line }) => `line ${line} ${name}`),
     ...found.map(({ path }) => `file ${path}`),
     ...others.map(({ path }) => `other ${path}`),
   ];
@@ -59,11 +93,13 @@ export function CommandField({
       <Command.Input
         value={typed}
         onValueChange={setTyped}
-        placeholder="Go to a file, or do …"
+        placeholder="Go to a file or a name in it, or do …"
         className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
       />
       <Command.List className="max-h-[55vh] overflow-y-auto p-2">
-        <Command.Empty className="px-3 py-4 text-soft">No file and nothing to do has that in its name.</Command.Empty>
+        <Command.Empty className="px-3 py-4 text-soft">
+          No file, no name in this one and nothing to do has that in its name.
+        </Command.Empty>
         {fitting.length > 0 && (
           <Command.Group heading="Do" className="text-soft">
             {fitting.map((id) => (
@@ -72,6 +108,24 @@ export function CommandField({
                 {ACTIONS[id].keys.map((key) => (
                   <Key key={key}>{keyLabel(key)}</Key>
                 ))}
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {here && defined.length > 0 && (
+          <Command.Group heading="In this file" className="text-soft">
+            {defined.map(({ name, kind, within, line }) => (
+              <Item
+                key={`${line} ${name}`}
+                value={`line ${line} ${name}`}
+                onSelect={choose(() => onLine(here.path, line))}
+              >
+                <span className="truncate font-mono text-[12.5px]">{visible(name)}</span>
+                <span className="min-w-0 flex-1 truncate text-[13px] text-soft">
+                  {kind}
+                  {within.length > 0 && ` in ${visible(within.join(" › "))}`}
+                </span>
+                <span className="flex-none text-[13px] text-soft">line {line}</span>
               </Item>
             ))}
           </Command.Group>

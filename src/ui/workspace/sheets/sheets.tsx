@@ -18,6 +18,8 @@ interface SheetsProps {
   revision: number;
   points: Points;
   files: readonly ReadingFile[];
+  /** The one that is open. */
+  file: ReadingFile | undefined;
   navigation: Navigation;
   newToMe: Points;
   openOther: (path: string) => Promise<boolean>;
@@ -27,7 +29,7 @@ interface SheetsProps {
 
 /** Everything that can be open over the workspace; one at a time. */
 export function Sheets(props: SheetsProps) {
-  const { opened, revision, points, files, navigation, newToMe, openOther, onJump, onClose } = props;
+  const { opened, revision, points, files, file, navigation, newToMe, openOther, onJump, onClose } = props;
   const { view } = useChangeSet();
   const { choose, setPoints, showPoints } = navigation;
   return (
@@ -48,6 +50,8 @@ export function Sheets(props: SheetsProps) {
         files={files}
         repository={view.repository}
         commit={newest(view).head}
+        here={file ?? null}
+        onLine={(path, line) => onJump(path, "new", line)}
         onFile={(path, changed) => {
           if (changed) choose(path);
           else void openOther(path).then((found) => found && choose(path));
