@@ -51,22 +51,25 @@ export async function linesWith(
   });
   const ended = new Promise<number | null>((resolve, reject) => {
     child.on("error", reject);
-    child.on("close", resolve);
+    child.on("exit", resolve);
   });
   // Whoever reads hears of it below.
   ended.catch(() => undefined);
   const hits: Hit[] = [];
+  let more = false;
   for await (const record of records(child.stdout, commit.length + 1)) {
-    if (hits.length >= most) {
-      child.kill("SIGKILL");
-      await ended.catch(() => undefined);
-      return { hits, more: true };
-    }
+    more = hits.length >= most;
+    // Leaving the loop lets go of what git still writes.
+    if (more) break;
     hits.push(record);
+  }
+  if (more) {
+    child.kill("SIGKILL");
+    return { hits, more };
   }
   const code = await ended;
   if (code !== 0 && code !== 1) throw new Error(`Searching ended with ${code}. ${complaint}`.trim());
-  return { hits, more: false };
+  return { hits, more };
 }
 
 /** Reads `COMMIT:PATH NUL LINE NUL COLUMN NUL TEXT LF`, again and again. What is beyond the length of a line is thrown away as it comes. */
