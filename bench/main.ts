@@ -24,8 +24,9 @@ interface Measured {
   files: number;
   changed: number;
   toRead: number;
-  /** Share of changed lines that need no reading. */
+  /** Share of changed lines that need no reading, and that share without echoes. */
   saved: number;
+  savedBefore: number;
   /** Milliseconds, each the median of the rounds. */
   git: number;
   cold: number;
@@ -128,11 +129,12 @@ async function measure(db: Database, corpus: Corpus, rounds: number): Promise<Me
     if (round === 0) await keep(db, corpus, reading);
     keeps.push((await timed(() => kept(db, corpus))).ms);
   }
-  const { files, changed, toRead } = reading!;
+  const { files, changed, toRead, counts } = reading!;
   const [gitTime, coldTime, keptTime] = [median(gits), median(colds), median(keeps)];
   return {
     ...{ corpus: corpus.name, files: files.length, changed, toRead },
     saved: changed === 0 ? 0 : 1 - toRead / changed,
+    savedBefore: changed === 0 ? 0 : 1 - (toRead + counts.echo) / changed,
     ...{ git: gitTime, cold: coldTime, kept: keptTime, firstFile: median(firsts) },
     coldRatio: coldTime / gitTime,
     keptRatio: keptTime / gitTime,
@@ -202,6 +204,7 @@ function print(results: Measured[]): void {
     ["changed", (r) => String(r.changed)],
     ["to read", (r) => String(r.toRead)],
     ["saved", (r) => `${(100 * r.saved).toFixed(0)}%`],
+    ["no echoes", (r) => `${(100 * r.savedBefore).toFixed(0)}%`],
     ["git ms", (r) => r.git.toFixed(0)],
     ["cold ms", (r) => r.cold.toFixed(0)],
     ["cold/git", (r) => r.coldRatio.toFixed(2)],
@@ -217,6 +220,7 @@ function print(results: Measured[]): void {
     process.stdout.write(
       `${row.map((cell, i) => (i === 0 ? cell.padEnd(widths[i]) : cell.padStart(widths[i]))).join("  ")}\n`,
     );
+  process.stdout.write(`median saving: ${(100 * median(results.map((r) => r.saved))).toFixed(0)} %\n`);
   const ratios = { cold: median(results.map((r) => r.coldRatio)), kept: median(results.map((r) => r.keptRatio)) };
   process.stdout.write(`median ratio to git: ${ratios.cold.toFixed(2)} cold, ${ratios.kept.toFixed(3)} kept\n`);
   process.stdout.write(`${JSON.stringify({ engine: ENGINE, node: process.version, results, medianRatios: ratios })}\n`);

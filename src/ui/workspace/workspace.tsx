@@ -18,6 +18,7 @@ import { Ladder } from "./ladder/ladder";
 import { Manuscript } from "./manuscript/manuscript";
 import { pointsOfCommits, useCommits, useCommitWalk } from "./navigation/use-commits";
 import { nextIn, useFilesWalk } from "./navigation/use-files-walk";
+import { useLeftAlone } from "./navigation/use-left-alone";
 import { type Address, FIRST, useNavigation } from "./navigation/use-navigation";
 import { type Opened, useReadingActions } from "./navigation/use-reading-actions";
 import { useThreadsWalk } from "./navigation/use-threads-walk";
@@ -125,6 +126,7 @@ function Reading({
     openOther,
     tell,
   );
+  const uses = useLeftAlone(walk.jump, tell);
   const threads = useThreadsWalk(navigation, view, files, shown, openOther, tell);
   const commitWalk = useCommitWalk(commits, points, showPoints, tell);
   usePrefetched(walk.upcoming, points);
@@ -175,7 +177,7 @@ function Reading({
           onRevisions={() => setOpened("revisions")}
         />
         <div className="flex min-h-0 flex-1">
-          <Outline files={files} chosen={chosen} onChoose={choose} />
+          <Outline {...{ files, uses, chosen }} onChoose={choose} onGo={walk.jump} />
           {file ? (
             <main className="flex min-h-0 min-w-0 flex-1">
               <Manuscript

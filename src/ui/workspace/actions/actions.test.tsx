@@ -40,6 +40,28 @@ describe("the table of actions", () => {
 });
 
 describe("actions", () => {
+  it("need Alt for single keys where somebody chose so, whatever sign the keyboard writes then", () => {
+    const [difference, whole, go] = [vi.fn(), vi.fn(), vi.fn()];
+    window.localStorage.setItem("lens.lone keys", "alt");
+    try {
+      render(
+        <Actions>
+          <Part next-difference={difference} whole-file={whole} go-to={go} />
+        </Actions>,
+      );
+      press("d");
+      press("O", { shiftKey: true });
+      expect([difference, whole].map(({ mock }) => mock.calls.length)).toEqual([0, 0]);
+      press("∂", { altKey: true, code: "KeyD" });
+      press("O", { shiftKey: true, altKey: true, code: "KeyO" });
+      press("k", { ctrlKey: true });
+      press("k", { ctrlKey: true, altKey: true, code: "KeyK" });
+      expect([difference, whole, go].map(({ mock }) => mock.calls.length)).toEqual([1, 1, 1]);
+    } finally {
+      window.localStorage.removeItem("lens.lone keys");
+    }
+  });
+
   it("are done by their key, by who came last, and not when they cannot be done now", () => {
     const [below, above] = [vi.fn(), vi.fn()];
     const shown = (second: Handlers | null) => (

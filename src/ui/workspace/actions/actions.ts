@@ -27,6 +27,7 @@ export const ACTIONS = {
   "previous-difference": going("go to the previous difference", "shift d"),
   "next-alike": going("go to the next place with the same change", "="),
   "previous-alike": going("go to the previous place with the same change", "+"),
+  "next-left-alone": going("go to the next use of what changed that is not in the change set", ";"),
   "next-file": going("go to the next file", "f"),
   "previous-file": going("go to the previous file", "shift f"),
   "read-next": going("mark the file read and go to the next unread one", "m"),
@@ -86,8 +87,12 @@ export function keyOf({
   key: pressed,
   ctrlKey,
   shiftKey,
-}: Pick<KeyboardEvent, "key" | "ctrlKey" | "shiftKey">): string {
-  const key = pressed.length === 1 ? pressed.toUpperCase() : pressed;
+  altKey = false,
+  code = "",
+}: Pick<KeyboardEvent, "key" | "ctrlKey" | "shiftKey"> & Partial<Pick<KeyboardEvent, "altKey" | "code">>): string {
+  // With Alt some keyboards write another sign: then the place of the key says which letter it is.
+  const [, letter] = (altKey && /^Key([A-Z])$/.exec(code)) || [];
+  const key = letter ?? (pressed.length === 1 ? pressed.toUpperCase() : pressed);
   const shift = shiftKey && (/^\p{Lu}$/u.test(key) || key.length > 1);
   return `${ctrlKey ? "ctrl " : ""}${shift ? "shift " : ""}${key.toLowerCase()}`;
 }

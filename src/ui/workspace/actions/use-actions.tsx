@@ -1,6 +1,7 @@
 "use client";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
 import { isCovered, isTypedInto } from "../../focus/taken";
+import { isLoneKey, useLoneKeys } from "../../lone-keys";
 import { ACTION_IDS, type ActionId, BY_KEY, keyOf } from "./actions";
 
 /** What happens when an action is chosen. Null: it cannot be done just now. Left out: another part of the page knows. */
@@ -51,11 +52,14 @@ export function useActions(handlers: Handlers): void {
 /** Makes actions out of keys, while nothing is being typed and no dialog is open. */
 export function Actions({ children }: { children: ReactNode }) {
   const registry = useMemo(() => new Registry(), []);
+  const [lone] = useLoneKeys();
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      if (event.defaultPrevented || event.altKey || event.metaKey || isTypedInto(event.target)) return;
+      if (event.defaultPrevented || event.metaKey || isTypedInto(event.target)) return;
       if (isCovered()) return;
-      const id = BY_KEY.get(keyOf(event));
+      const key = keyOf(event);
+      if (event.altKey !== (lone === "alt" && isLoneKey(key))) return;
+      const id = BY_KEY.get(key);
       const handler = id && registry.handlerOf(id);
       if (!handler) return;
       event.preventDefault();
@@ -63,6 +67,6 @@ export function Actions({ children }: { children: ReactNode }) {
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, [registry]);
+  }, [registry, lone]);
   return <Context value={registry}>{children}</Context>;
 }

@@ -3,6 +3,7 @@ import type { ChangeView } from "@/core/endpoints/change-view";
 import { inOrder, isLeft, linesToRead } from "@/core/reading/files";
 import { treeOf } from "@/core/reading/tree";
 import { type Thread, waitsForAuthor } from "@/core/review/state";
+import type { UseLeftAlone } from "../navigation/use-left-alone";
 
 /** One line of the outline. */
 export type Item =
@@ -13,6 +14,8 @@ export type Item =
   | { kind: "folder"; path: string; name: string; depth: number; open: boolean; left: number }
   /** `depth` is null where the file is listed with its whole path. */
   | { kind: "file"; file: ReadingFile; depth: number | null }
+  /** A use of what changed that the change set leaves alone. */
+  | { kind: "use"; use: UseLeftAlone }
   | { kind: "thread"; thread: Thread }
   | { kind: "filter" }
   | { kind: "say"; words: string };
@@ -22,6 +25,15 @@ export function keyOf(item: Item, index: number): string {
   if (item.kind === "folder") return `d${item.path}`;
   if (item.kind === "thread") return `t${item.thread.id}`;
   return `${item.kind}${index}`;
+}
+
+/** Uses that the change set leaves alone. */
+export function itemsOfUses(uses: readonly UseLeftAlone[]): Item[] {
+  if (uses.length === 0) return [];
+  return [
+    { kind: "head", label: `Uses left alone · ${uses.length.toLocaleString("en")}` },
+    ...uses.map((use): Item => ({ kind: "use", use })),
+  ];
 }
 
 /** Files as they are best read: those that are left first, then the quiet ones, then those that are read. */

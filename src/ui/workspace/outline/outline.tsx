@@ -2,14 +2,17 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
+import { visible } from "@/core/cautions/visible";
 import { Key } from "../../key";
 import { useRemembered } from "../../use-remembered";
 import { useActions } from "../actions/use-actions";
+import type { UseLeftAlone } from "../navigation/use-left-alone";
 import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
 import { Choice } from "./choice";
+import { Cut } from "./cut";
 import { FileChoice } from "./file-choice";
 import { FolderChoice } from "./folder-choice";
-import { type Item, keyOf, orderItems, type ThreadFilter, threadItems, treeItems } from "./items";
+import { type Item, itemsOfUses, keyOf, orderItems, type ThreadFilter, threadItems, treeItems } from "./items";
 import { ThreadChoice } from "./thread-choice";
 import { useShape } from "./use-shape";
 
@@ -19,10 +22,16 @@ const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, fil
 /** What there is to read: the brief, the files in the order of reading or by folder, threads. Drawn anew only when something of it changed. */
 export const Outline = memo(function Outline({
   files,
+  uses,
   chosen,
   onChoose,
+  onGo,
 }: {
   files: ReadingFile[] | undefined;
+  /** Uses of what changed that the change set leaves alone. */
+  uses: readonly UseLeftAlone[];
+  /** Shows a line of a file, changed or not. */
+  onGo: (path: string, side: "old" | "new", line: number) => void;
   chosen: string | null;
   onChoose: (path: string | null) => void;
 }) {
@@ -45,9 +54,10 @@ export const Outline = memo(function Outline({
       { kind: "brief" },
       ...(files && files.length > 1 ? [{ kind: "shape" } as const] : []),
       ...listed,
+      ...itemsOfUses(uses),
       ...threadItems(view, filter, settledOpen),
     ],
-    [files, listed, view, filter, settledOpen],
+    [files, listed, uses, view, filter, settledOpen],
   );
   const toggle = (path: string) =>
     setClosed((now) => {
@@ -114,6 +124,18 @@ export const Outline = memo(function Outline({
                   onClick={() => onChoose(item.file.path)}
                 />
               )}
+              {item.kind === "use" && (
+                <Choice
+                  chosen={false}
+                  onClick={() => onGo(item.use.path, "new", item.use.line)}
+                  title={wordsOf(item.use)}
+                >
+                  <span className="flex min-w-0 flex-1">
+                    <Cut name={visible(item.use.path.slice(item.use.path.lastIndexOf("/") + 1))} />
+                  </span>
+                  <span className="flex-none text-[12.5px] text-soft">{item.use.line}</span>
+                </Choice>
+              )}
               {item.kind === "thread" && (
                 <ThreadChoice
                   thread={item.thread}
@@ -129,6 +151,10 @@ export const Outline = memo(function Outline({
     </nav>
   );
 });
+
+function wordsOf({ name, path, line }: UseLeftAlone): string {
+  return `${visible(name)} in ${visible(path)}, line ${line}: not in this change set`;
+}
 
 function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter: ThreadFilter) => void }) {
   const { view } = useChangeSet();
