@@ -4,7 +4,7 @@ import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import type { ChangeSet } from "@/core/review/state";
 import { trailersIn } from "@/core/work/trailers";
-import { messagesTowards, originOfLine } from "@/git/blame";
+import { type LineOrigin, messagesTowards, originOfLine } from "@/git/blame";
 import { blobAt, firstParent, isAncestor } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import type { AppContext } from "../app/context";
@@ -19,6 +19,8 @@ export interface LineAt {
 
 /** So many commits are told of at once. */
 const MOST_STEPS = 12;
+/** How long looking back may take before what is known is told, in milliseconds. */
+const PATIENCE = 15_000;
 const LONGEST = 400;
 /** So many threads about the same lines are told of, in so many characters each. */
 const MOST_THREADS = 3;
@@ -38,10 +40,15 @@ export async function lineHistory(
   from: LineAt,
   signal: AbortSignal,
 ): Promise<LineHistoryView> {
-  const steps: LineStep[] = [];
+  const steps: Omit<LineStep, "change">[] = [];
+  const enough = AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]);
   let at: LineAt | null = from;
-  while (at && steps.length < MOST_STEPS && !signal.aborted) {
-    const origin = await originOfLine(folder, at.commit, at.path, at.line, signal);
+  while (at && steps.length < MOST_STEPS && !enough.aborted) {
+    const origin: LineOrigin | null = await originOfLine(folder, at.commit, at.path, at.line, enough).catch((error) => {
+      // What took too long is left out, and it is said that there is more.
+      if (enough.aborted && !signal.aborted) return null;
+      throw error;
+    });
     if (!origin) break;
     const { commit, path, line, previous } = origin;
     const [newId, oldId] = await Promise.all([
@@ -51,15 +58,18 @@ export async function lineHistory(
     const view = newId ? await comparisonOf(app, folder, oldId, newId) : null;
     const was = view && previous ? lineBefore(view.comparison, line - 1) : null;
     const text = view && readView(view);
-    const change = await changeOf(app, folder, repository, commit.id, from.commit, path, line);
     steps.push({
-      ...{ commit: { ...commit, body: "" }, path, line, change },
+      ...{ commit: { ...commit, body: "" }, path, line },
       text: (text?.next[line - 1] ?? "").slice(0, LONGEST),
       before: was === null ? null : (text?.old(was) ?? "").slice(0, LONGEST),
     });
     at = was === null || !previous ? null : { commit: previous.commit, path: previous.path, line: was + 1 };
   }
-  return { steps, more: at !== null && steps.length === MOST_STEPS };
+  const told = steps.map(async (step): Promise<LineStep> => {
+    const change = await changeOf(app, folder, repository, step.commit.id, from.commit, step.path, step.line);
+    return { ...step, change };
+  });
+  return { steps: await Promise.all(told), more: at !== null && (steps.length === MOST_STEPS || enough.aborted) };
 }
 
 async function comparisonOf(
