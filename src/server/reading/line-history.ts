@@ -50,13 +50,13 @@ export async function lineHistory(
       throw error;
     });
     if (!origin) break;
-    const { commit, path, line, previous } = origin;
+    const { commit, path, line, previous }: LineOrigin = origin;
     const [newId, oldId] = await Promise.all([
       blobAt(folder, commit.id, path),
       previous ? blobAt(folder, previous.commit, previous.path) : null,
     ]);
-    const view = newId ? await comparisonOf(app, folder, oldId, newId) : null;
-    const was = view && previous ? lineBefore(view.comparison, line - 1) : null;
+    const view: FileView | null = newId ? await comparisonOf(app, folder, oldId, newId) : null;
+    const was: number | null = view && previous ? lineBefore(view.comparison, line - 1) : null;
     const text = view && readView(view);
     steps.push({
       ...{ commit: { ...commit, body: "" }, path, line },
