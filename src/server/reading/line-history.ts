@@ -4,7 +4,7 @@ import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import type { ChangeSet } from "@/core/review/state";
 import { trailersIn } from "@/core/work/trailers";
-import { type LineOrigin, messagesTowards, originOfLine } from "@/git/blame";
+import { messagesTowards, originOfLine } from "@/git/blame";
 import { blobAt, firstParent, isAncestor } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import type { AppContext } from "../app/context";
@@ -16,6 +16,9 @@ export interface LineAt {
   path: string;
   line: number;
 }
+
+/** A step of which it is not known yet where it was agreed. */
+type Untold = Omit<LineStep, "change">;
 
 /** So many commits are told of at once. */
 const MOST_STEPS = 12;
@@ -40,36 +43,50 @@ export async function lineHistory(
   from: LineAt,
   signal: AbortSignal,
 ): Promise<LineHistoryView> {
-  const steps: Omit<LineStep, "change">[] = [];
+  const steps: Untold[] = [];
   const enough = AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]);
   let at: LineAt | null = from;
   while (at && steps.length < MOST_STEPS && !enough.aborted) {
-    const origin: LineOrigin | null = await originOfLine(folder, at.commit, at.path, at.line, enough).catch((error) => {
+    const found: Awaited<ReturnType<typeof stepTo>> = await stepTo(app, folder, at, enough).catch((error) => {
       // What took too long is left out, and it is said that there is more.
       if (enough.aborted && !signal.aborted) return null;
       throw error;
     });
-    if (!origin) break;
-    const { commit, path, line, previous }: LineOrigin = origin;
-    const [newId, oldId] = await Promise.all([
-      blobAt(folder, commit.id, path),
-      previous ? blobAt(folder, previous.commit, previous.path) : null,
-    ]);
-    const view: FileView | null = newId ? await comparisonOf(app, folder, oldId, newId) : null;
-    const was: number | null = view && previous ? lineBefore(view.comparison, line - 1) : null;
-    const text = view && readView(view);
-    steps.push({
-      ...{ commit: { ...commit, body: "" }, path, line },
-      text: (text?.next[line - 1] ?? "").slice(0, LONGEST),
-      before: was === null ? null : (text?.old(was) ?? "").slice(0, LONGEST),
-    });
-    at = was === null || !previous ? null : { commit: previous.commit, path: previous.path, line: was + 1 };
+    if (!found) break;
+    steps.push(found.step);
+    at = found.before;
   }
   const told = steps.map(async (step): Promise<LineStep> => {
     const change = await changeOf(app, folder, repository, step.commit.id, from.commit, step.path, step.line);
     return { ...step, change };
   });
   return { steps: await Promise.all(told), more: at !== null && (steps.length === MOST_STEPS || enough.aborted) };
+}
+
+/** The commit that a line has come by, and where it was before; null where there is no such line. */
+async function stepTo(
+  app: AppContext,
+  folder: string,
+  at: LineAt,
+  signal: AbortSignal,
+): Promise<{ step: Untold; before: LineAt | null } | null> {
+  const origin = await originOfLine(folder, at.commit, at.path, at.line, signal);
+  if (!origin) return null;
+  const { commit, path, line, previous } = origin;
+  const [newId, oldId] = await Promise.all([
+    blobAt(folder, commit.id, path),
+    previous ? blobAt(folder, previous.commit, previous.path) : null,
+  ]);
+  const view = newId ? await comparisonOf(app, folder, oldId, newId) : null;
+  const was = view && previous ? lineBefore(view.comparison, line - 1) : null;
+  const text = view && readView(view);
+  const step: Untold = {
+    ...{ commit: { ...commit, body: "" }, path, line },
+    text: (text?.next[line - 1] ?? "").slice(0, LONGEST),
+    before: was === null ? null : (text?.old(was) ?? "").slice(0, LONGEST),
+  };
+  const before = was === null || !previous ? null : { commit: previous.commit, path: previous.path, line: was + 1 };
+  return { step, before };
 }
 
 async function comparisonOf(
