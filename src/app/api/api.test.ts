@@ -175,6 +175,18 @@ describe("what is asked", () => {
     await ask(`GET ${at}/commits`, "ben", { parts, query: { revision: "r1" } });
     await ask("GET /api/repos/{repo}/files", "ben", { ...quay, query: { old: file.oldId!, new: blob } });
     await ask("GET /api/repos/{repo}/colours", "ben", { ...quay, query: { id: blob, path: "a.ts" } });
+    expect(
+      await ask("GET /api/repos/{repo}/definitions", "ben", { ...quay, query: { id: blob, path: "a.ts" } }),
+    ).toEqual(expect.any(Array));
+    const line = { side: "new" as const, path: "a.ts", line: "1" };
+    expect(await ask(`GET ${at}/names`, "ben", { parts, query: { ...line, name: "depth" } })).toMatchObject({
+      name: "depth",
+    });
+    expect(await refusal(`GET ${at}/names`, "ben", { parts, query: { ...line, line: "0", name: "depth" } })).toBe(
+      "invalid",
+    );
+    expect((await ask(`GET ${at}/line-history`, "ben", { parts, query: line })).steps.length).toBeGreaterThan(0);
+    expect(await ask(`GET ${at}/left-alone`, "ben", { parts, query: {} })).toMatchObject({ more: false });
     await ask("GET /api/repos/{repo}/tree", "ben", { ...quay, query: { at: newest(change).head } });
     await ask("GET /api/repos/{repo}/image", "ben", { ...quay, query: { id: image } });
 

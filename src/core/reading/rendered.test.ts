@@ -1,0 +1,70 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { diffLines } from "../diff/lines";
+import { tries } from "../tries";
+import { blocksIn, shownBlocks } from "./rendered";
+
+const shown = (old: string, next: string) => {
+  const [a, b] = [old.split("\n"), next.split("\n")];
+  return shownBlocks(a, b, diffLines(a, b)).map(({ kind, text }) => `${kind}: ${text.replaceAll("\n", "⏎")}`);
+};
+
+describe("a text in Markdown, drawn with what changed", () => {
+  it("is cut at empty lines, and never within code or a list", () => {
+    const lines = [
+      "# Tides",
+      "",
+      "High",
+      "and low.",
+      "",
+      "```",
+      "a",
+      "",
+      "b",
+      "```",
+      "",
+      "- one",
+      "",
+      "- two",
+      "",
+      "  more",
+      "",
+      "End",
+    ];
+    expect(blocksIn(lines).map(({ start, end }) => lines.slice(start, end).join("⏎"))).toEqual([
+      ...["# Tides", "High⏎and low.", "```⏎a⏎⏎b⏎```", "- one⏎⏎- two⏎⏎  more", "End"],
+    ]);
+    // A fence that never ends holds the rest.
+    expect(blocksIn(["~~~", "a", "", "b"])).toEqual([{ start: 0, end: 4 }]);
+  });
+
+  it("shows a block that was edited as it was, then as it is, and the others once", () => {
+    expect(shown("# A\n\nOne.\n\nTwo.\n\nThree.", "# A\n\nOne!\n\nTwo.\n\nNew.\n\nThree.")).toEqual([
+      ...["same: # A", "removed: One.", "added: One!", "same: Two.", "added: New.", "same: Three."],
+    ]);
+    expect(shown("One.\n\nTwo.", "Two.")).toEqual(["removed: One.", "same: Two."]);
+    expect(shown("One.", "One.\n\nTwo.")).toEqual(["same: One.", "added: Two."]);
+    expect(shown("a\nb\nc", "a\nc")).toEqual(["removed: a⏎b⏎c", "added: a⏎c"]);
+  });
+
+  it("leaves out no line that says something, on either side, and tells nothing as the same that is not", () => {
+    const line = fc.constantFrom("", "- a", "text", "# b", "```", "  c");
+    const lines = fc.array(line, { maxLength: 14 });
+    fc.assert(
+      fc.property(lines, lines, (old, next) => {
+        const blocks = shownBlocks(old, next, diffLines(old, next));
+        const said = (kinds: string[]) =>
+          blocks
+            .filter(({ kind }) => kinds.includes(kind))
+            .flatMap(({ text }) => text.split("\n").filter((one) => one.trim() !== ""));
+        const all = (of: readonly string[]) => of.filter((one) => one.trim() !== "");
+        expect(said(["same", "added"])).toEqual(all(next));
+        // What was taken away is in what is shown as removed.
+        const removed = said(["removed"]);
+        for (const hunk of diffLines(old, next))
+          for (const one of all(old.slice(hunk.oldStart, hunk.oldEnd))) expect(removed).toContain(one);
+      }),
+      { numRuns: tries(500) },
+    );
+  });
+});
