@@ -105,6 +105,26 @@ it("finds words in all files, and names of the open one in the command field", a
   expect(rosa.errors).toEqual([]);
 });
 
+it("draws a text in Markdown as it reads, with what changed, and leads to its lines", async () => {
+  await rosa.go("/r/berth-planner/c/3?file=docs/holding.md");
+  await rosa.page.waitForSelector(".row-added");
+  await keys("-");
+  await rosa.see("As it reads.");
+  const drawn = () =>
+    rosa.page.evaluate(() =>
+      [...document.querySelectorAll("section[aria-label^='as it']")].map(
+        (part) => `${part.getAttribute("aria-label")}: ${part.querySelector("li:nth-child(2)")?.textContent}`,
+      ),
+    );
+  expect(await drawn()).toEqual([
+    "as it was: The planner holds it for two hours.",
+    "as it is now: The planner holds it for two hours, or until the pilot confirms.",
+  ]);
+  await rosa.press("to line 3");
+  await rosa.page.waitForFunction(() => location.search.includes("old%3A3"), { polling: 100 });
+  expect(await drawn()).toEqual([]);
+});
+
 it("says in the brief which uses of what changed are not in the change set, and goes there", async () => {
   await rosa.go("/r/berth-planner/c/9");
   await rosa.see("Elsewhere in the code");

@@ -19,6 +19,9 @@ export function FileHead(props: {
   onRaw: () => void;
   whole: boolean;
   onWhole: () => void;
+  /** Whether it is drawn as it reads; and the way to and fro, null for what cannot be drawn. */
+  drawn: boolean;
+  onDrawn: (() => void) | null;
   /** Begins a remark on the file as a whole; null where none can be made. */
   onRemark: (() => void) | null;
   onReadNext: () => void;
@@ -65,6 +68,11 @@ export function FileHead(props: {
       {comparison && !comparison.binary && file.newId && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.whole} onClick={props.onWhole}>
           {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
+        </button>
+      )}
+      {props.onDrawn && (
+        <button type="button" className="quiet-button flex-none" aria-pressed={props.drawn} onClick={props.onDrawn}>
+          {props.drawn ? "line by line" : "as it reads"} <Key>-</Key>
         </button>
       )}
       {props.onRemark && (

@@ -22,6 +22,7 @@ import { HiddenRemarks } from "./hidden-remarks";
 import { InsteadOfText } from "./instead-of-text";
 import { NamePanel } from "./name-panel";
 import { ReadAlong } from "./read-along";
+import { canBeDrawn, Rendered } from "./rendered";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
 import { Scopes } from "./scopes";
@@ -102,6 +103,8 @@ export function Manuscript(props: ManuscriptProps) {
   const name = (by: 1 | -1) => {
     if (!names.step(by)) tell("There is no name on this line.");
   };
+  const [drawn, setDrawn] = useState(false);
+  const toggleDrawn = canBeDrawn(file.path) && text && view && !view.untold ? () => setDrawn(!drawn) : null;
   const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useActions({
     "next-line": () => move(1),
@@ -114,6 +117,7 @@ export function Manuscript(props: ManuscriptProps) {
     "last-line": () => move(Number.MAX_SAFE_INTEGER),
     "next-difference": () => difference(1),
     "previous-difference": () => difference(-1),
+    drawn: toggleDrawn,
     "next-name": () => name(1),
     "previous-name": () => name(-1),
     "next-alike": classes.alike.length > 0 ? () => alike("next") : null,
@@ -175,6 +179,8 @@ export function Manuscript(props: ManuscriptProps) {
         onRaw={() => onRaw(!raw)}
         whole={shown.whole}
         onWhole={shown.toggleWhole}
+        drawn={drawn}
+        onDrawn={toggleDrawn}
         onRemark={goesOn(change) && change.me.remark.may ? remarking.onFile : null}
         onReadNext={walk.readNext}
         onUnread={onUnread}
@@ -197,7 +203,16 @@ export function Manuscript(props: ManuscriptProps) {
           tabIndex={-1}
           data-testid="scroller"
         >
-          <div className={`flex min-h-full ${wraps ? "" : "min-w-fit"}`}>
+          {drawn && text && view && (
+            <Rendered
+              {...{ view, text }}
+              onGo={(side, line) => {
+                setDrawn(false);
+                walk.jump(file.path, side, line);
+              }}
+            />
+          )}
+          <div className={`${drawn ? "hidden" : "flex"} min-h-full ${wraps ? "" : "min-w-fit"}`}>
             <div
               role="grid"
               aria-label={`Lines of ${file.path}`}
@@ -258,7 +273,7 @@ export function Manuscript(props: ManuscriptProps) {
             )}
           </div>
         </div>
-        {rows && layout && <ChangeMarks {...{ rows, layout, scroller }} />}
+        {rows && layout && !drawn && <ChangeMarks {...{ rows, layout, scroller }} />}
       </div>
       <VerifySheet
         run={verified}

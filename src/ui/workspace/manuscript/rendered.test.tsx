@@ -1,0 +1,26 @@
+import { render, screen } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import { expect, it, vi } from "vitest";
+import { compareFiles } from "@/core/diff/compare";
+import { canBeDrawn, Rendered } from "./rendered";
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+
+it("draws both states of what changed, whatever is written in it, and leads to the lines", async () => {
+  const [old, next] = [
+    "# Tides\n\nHigh at noon.\n",
+    "# Tides\n\nHigh at *night* <img src=x onerror=alert(1)>\n\n<script>a()</script>\n",
+  ];
+  const view = { comparison: compareFiles(bytes(old), bytes(next)), text: next, removed: "", untold: null };
+  const [was, is] = [old, next].map((text) => text.slice(0, -1).split("\n"));
+  const onGo = vi.fn();
+  const { container } = render(<Rendered view={view} text={{ next: is, old: (line) => was[line] }} onGo={onGo} />);
+  expect(screen.getByRole("heading", { name: "Tides" })).toBeTruthy();
+  expect(screen.getByLabelText("as it was").textContent).toContain("High at noon.");
+  expect(container.querySelector("em")?.textContent).toBe("night");
+  // Text is text: nothing of it runs or is loaded.
+  expect(container.querySelector("script, img")).toBeNull();
+  await userEvent.click(screen.getAllByText("to line 3")[0]);
+  expect(onGo).toHaveBeenCalledWith("old", 3);
+  expect([canBeDrawn("docs/a.md"), canBeDrawn("a.MARKDOWN"), canBeDrawn("md.ts")]).toEqual([true, true, false]);
+});
