@@ -33,12 +33,19 @@ export function TopBar({
         aria-label="Earnest Lens: to the desk"
       >
         <LensMark />
-        Earnest Lens
+        <span className="max-[700px]:hidden">Earnest Lens</span>
       </Link>
       <nav aria-label="Where you are" className="flex min-w-0 flex-1 items-center gap-2 text-soft">
         {trail.map(({ label, href }, i) => (
-          <span key={label} className="flex min-w-0 items-center gap-2">
-            {i > 0 && <span aria-hidden>/</span>}
+          <span
+            key={label}
+            className={`flex min-w-0 items-center gap-2 ${i < trail.length - 1 ? "max-[700px]:hidden" : ""}`}
+          >
+            {i > 0 && (
+              <span aria-hidden className="max-[700px]:hidden">
+                /
+              </span>
+            )}
             {href ? (
               <Link prefetch={false} href={href} className="truncate hover:underline">
                 {label}

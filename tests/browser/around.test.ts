@@ -140,3 +140,37 @@ it("says in the brief which uses of what changed are not in the change set, and 
   await rosa.see("show 1 hint");
   expect(rosa.errors).toEqual([]);
 });
+
+it("is read on a screen of 320 pixels: nothing is cut off, and the list opens over what is read", async () => {
+  await rosa.page.setViewport({ width: 320, height: 640 });
+  try {
+    await rosa.go("/r/berth-planner/c/3");
+    await rosa.see("Hold a berth until the pilot confirms");
+    const beyond = () =>
+      rosa.page.evaluate(() =>
+        [...document.querySelectorAll("header, footer, h1, h2, main p, footer button, header button")]
+          .filter((one) => one.getClientRects().length > 0 && !one.closest(".sr-only, [role=grid]"))
+          .filter((one) => one.getBoundingClientRect().right > window.innerWidth + 1)
+          .map((one) => one.textContent?.slice(0, 40)),
+      );
+    expect(await beyond()).toEqual([]);
+    await rosa.press("Brief, files and threads");
+    await rosa.see("Close the list");
+    await rosa.press("board.ts");
+    await rosa.page.waitForSelector(".row-added");
+    expect(await beyond()).toEqual([]);
+    expect(await rosa.page.$("nav[aria-label=Outline]")).toBeNull();
+    await rosa.press("Brief, files and threads");
+    await rosa.press("Done in r2");
+    await rosa.see("line 42");
+    expect(await rosa.page.$("nav[aria-label=Outline]")).toBeNull();
+    // What is read has most of the screen.
+    const share = await rosa.page.$eval('[data-testid="scroller"]', (one) => one.clientHeight / window.innerHeight);
+    expect(share).toBeGreaterThan(0.5);
+    await rosa.press("Send review");
+    await rosa.see("Closing word");
+    expect(await beyond()).toEqual([]);
+  } finally {
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+  }
+});

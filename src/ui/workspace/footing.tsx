@@ -49,18 +49,18 @@ export function Footing({
     note.kind === "remark" ? (wrongSuggestions(note.suggestions, anchorName(note.anchor)) ?? []) : [],
   );
   return (
-    <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4">
+    <footer className="flex h-12 flex-none items-center gap-4 border-t border-rule bg-page px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:gap-y-1 max-[700px]:py-1.5">
       <div
         role="progressbar"
         aria-label="Lines read"
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={Math.round(share)}
-        className="h-2 w-44 flex-none overflow-hidden rounded-full bg-rule max-[1000px]:w-20"
+        className="h-2 w-44 flex-none overflow-hidden rounded-full bg-rule max-[1000px]:w-20 max-[700px]:hidden"
       >
         <div className="h-full bg-brass" style={{ width: `${share}%` }} />
       </div>
-      <p className="flex-none" data-testid="progress">
+      <p className="flex-none max-[700px]:flex-auto" data-testid="progress">
         {files === undefined
           ? "Comparing …"
           : !complete
@@ -74,7 +74,7 @@ export function Footing({
           </span>
         )}
       </p>
-      <p role="status" className="min-w-0 flex-1 truncate text-brass">
+      <p role="status" className="min-w-0 flex-1 truncate text-brass max-[700px]:whitespace-normal">
         {notice?.words}{" "}
         {notice?.undo && (
           <button type="button" className="quiet-button" onClick={notice.undo}>

@@ -8,12 +8,15 @@ export function Header({ onGate }: { onGate: () => void }) {
   const { conditions } = view.gate;
   const unmet = conditions.filter(({ met }) => !met);
   return (
-    <header className="flex flex-none items-start justify-between gap-8 border-b border-rule bg-page px-4 py-2.5">
+    <header className="flex flex-none items-start justify-between gap-8 border-b border-rule bg-page px-4 py-2.5 max-[700px]:flex-col max-[700px]:gap-1">
       <div className="min-w-0">
-        <h1 className="truncate font-serif text-[21px] font-semibold" title={view.title}>
+        <h1
+          className="truncate font-serif text-[21px] font-semibold max-[700px]:whitespace-normal max-[700px]:text-[18px]"
+          title={view.title}
+        >
           {view.title}
         </h1>
-        <p className="truncate text-soft">
+        <p className="truncate text-soft max-[700px]:whitespace-normal">
           <State state={view.state} /> · by {byName(view, view.author)} ·{" "}
           <code className="font-mono text-[12.5px]">{view.source}</code> into{" "}
           <code className="font-mono text-[12.5px]">{view.target}</code>
@@ -23,10 +26,10 @@ export function Header({ onGate }: { onGate: () => void }) {
         <button
           type="button"
           onClick={onGate}
-          className="flex-none rounded px-1 text-right hover:bg-brass-wash"
+          className="flex-none rounded px-1 text-right hover:bg-brass-wash max-[700px]:text-left"
           title="To the brief, where the gate is"
         >
-          <span className="flex items-center justify-end gap-2 font-semibold">
+          <span className="flex items-center justify-end gap-2 font-semibold max-[700px]:justify-start">
             <span aria-hidden className="flex gap-1">
               {conditions.map(({ id, met }) => (
                 <span

@@ -10,6 +10,7 @@ import { goesOn } from "@/core/review/state";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
 import { TopBar } from "../top-bar";
+import { useNarrowerThan } from "../use-remembered";
 import { Actions } from "./actions/use-actions";
 import { Brief } from "./brief/brief";
 import { Footing } from "./footing";
@@ -99,8 +100,8 @@ function Reading({
   const [opened, setOpened] = useState<Opened>(null);
   const [raw, setRaw] = useState(false);
   const [others, openOther] = useOtherFiles(view);
-  const listed = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
-  const file = useTold(place, points, listed);
+  const openFile = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
+  const file = useTold(place, points, openFile);
   const shown = revisionOf(points);
   // While single commits are shown, what is sent and marked concerns the newest revision.
   const revision = shown ?? view.revisions.length;
@@ -120,7 +121,7 @@ function Reading({
   const walk = useFilesWalk(
     navigation,
     files,
-    listed,
+    openFile,
     // A few commits are one view of the files among others: having read that does not make a file read.
     points.kind === "commits" || !file ? null : () => void markRead(file, revision, true),
     openOther,
@@ -138,6 +139,27 @@ function Reading({
   const toggle = !isAll ? () => setPoints(wholeOf(revision)) : mayBeNew ? () => setPoints(newToMe) : null;
   useReadingActions(navigation, { files: walk, threads, commits: commitWalk, toggle }, setOpened, tell);
 
+  const narrow = useNarrowerThan(700);
+  const [list, setListed] = useState(false);
+  const listed = narrow && list;
+  const fromList = useCallback(
+    (path: string | null) => {
+      setListed(false);
+      choose(path);
+    },
+    [choose],
+  );
+  const { jump } = walk;
+  const lineFromList = useCallback(
+    (path: string, side: "old" | "new", line: number) => {
+      setListed(false);
+      jump(path, side, line);
+    },
+    [jump],
+  );
+  // A thread that was chosen leads away from the list, too.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each time somebody goes somewhere
+  useEffect(() => setListed(false), [activeThread, navigation.target]);
   const { goTo } = threads;
   const attention: Attention = useMemo(
     () => ({ shown, activeThread, setActiveThread, goTo }),
@@ -160,24 +182,48 @@ function Reading({
         >
           <button
             type="button"
-            className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44"
+            className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44 max-[700px]:w-auto max-[700px]:px-2"
             onClick={() => setOpened("command")}
           >
-            Go to, or do… <Key>Ctrl K</Key>
+            Go to<span className="max-[700px]:hidden">, or do…</span>{" "}
+            <span className="max-[700px]:hidden">
+              <Key>Ctrl K</Key>
+            </span>
           </button>
           <button type="button" className="quiet-button flex-none" onClick={() => setOpened("search")}>
             search <Key>/</Key>
           </button>
         </TopBar>
-        <Header onGate={() => choose(null)} />
-        <Ladder
-          {...{ commits, points, reading }}
-          onChoose={setPoints}
-          onToggle={toggle}
-          onRevisions={() => setOpened("revisions")}
-        />
-        <div className="flex min-h-0 flex-1">
-          <Outline {...{ files, uses, chosen }} onChoose={choose} onGo={walk.jump} />
+        {/* Where there is little room, what is read takes all of it: the rest is with the brief, and the outline opens over it. */}
+        {!(narrow && chosen !== null) && (
+          <>
+            <Header onGate={() => choose(null)} />
+            <Ladder
+              {...{ commits, points, reading }}
+              onChoose={setPoints}
+              onToggle={toggle}
+              onRevisions={() => setOpened("revisions")}
+            />
+          </>
+        )}
+        {narrow && (
+          <p className="flex flex-none border-b border-rule bg-page px-4 py-0.5">
+            <button
+              type="button"
+              className="quiet-button min-h-6 flex-1 text-left"
+              aria-expanded={listed}
+              onClick={() => setListed(!listed)}
+            >
+              {listed ? "Close the list" : "Brief, files and threads"}
+            </button>
+          </p>
+        )}
+        <div className="relative flex min-h-0 flex-1">
+          {(!narrow || listed) && (
+            <div className={narrow ? "absolute inset-0 z-20 flex bg-page" : "contents"}>
+              <Outline {...{ files, uses, chosen }} onChoose={fromList} onGo={lineFromList} />
+            </div>
+          )}
           {file ? (
             <main className="flex min-h-0 min-w-0 flex-1">
               <Manuscript
@@ -195,7 +241,7 @@ function Reading({
           ) : chosen !== null ? (
             <Nothing
               path={chosen}
-              words={listed ? "Opening it …" : complete ? null : (problem ?? "Comparing …")}
+              words={openFile ? "Opening it …" : complete ? null : (problem ?? "Comparing …")}
               onOther={openOther}
               nearest={nearestTo(chosen, files ?? [])}
               onChoose={choose}

@@ -32,7 +32,7 @@ export function Ladder({
     if (refusal) tell(refusal);
   };
   return (
-    <div className="flex h-[52px] flex-none items-center gap-6 border-b border-rule bg-page px-4">
+    <div className="flex h-[52px] flex-none items-center gap-6 border-b border-rule bg-page px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-x-4 max-[700px]:gap-y-1 max-[700px]:py-1.5">
       <ol className="flex flex-none items-start" aria-label="Revisions">
         {stops.map((stop, i) => {
           const within = i >= from && i <= to;
@@ -72,7 +72,7 @@ export function Ladder({
           );
         })}
       </ol>
-      <p className="min-w-0 flex-1 truncate">
+      <p className="min-w-0 flex-1 truncate max-[700px]:order-last max-[700px]:w-full max-[700px]:flex-none max-[700px]:whitespace-normal">
         <Said {...{ points, commits, reading }} />
       </p>
       <button type="button" className="quiet-button flex-none" onClick={onRevisions}>

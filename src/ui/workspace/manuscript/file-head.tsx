@@ -30,8 +30,8 @@ export function FileHead(props: {
   const { file, comparison } = props;
   const slash = file.path.lastIndexOf("/") + 1;
   return (
-    <header className="flex h-10 flex-none items-center gap-3 border-b border-rule bg-paper px-4">
-      <h2 className="min-w-0 truncate font-mono text-[13px]" title={visible(file.path)}>
+    <header className="flex h-10 flex-none items-center gap-3 border-b border-rule bg-paper px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-y-1 max-[700px]:py-1">
+      <h2 className="min-w-0 truncate font-mono text-[13px] max-[700px]:w-full" title={visible(file.path)}>
         <span className="text-soft">{visible(file.path.slice(0, slash))}</span>
         <span className="font-bold">{visible(file.path.slice(slash))}</span>
       </h2>
@@ -56,7 +56,7 @@ export function FileHead(props: {
         </button>
       )}
       {comparison && !comparison.binary && file.oldId && file.newId && (
-        <button type="button" className="quiet-button flex-none" onClick={props.onColumns}>
+        <button type="button" className="quiet-button flex-none max-[700px]:hidden" onClick={props.onColumns}>
           {props.columns === 2 ? "one column" : "two columns"} <Key>K</Key>
         </button>
       )}

@@ -82,7 +82,7 @@ export const Outline = memo(function Outline({
     <nav
       ref={scroller}
       aria-label="Outline"
-      className="w-[246px] flex-none overflow-y-auto border-r border-rule bg-page py-2 max-[1000px]:w-[190px]"
+      className="w-[246px] flex-none overflow-y-auto border-r border-rule bg-page py-2 max-[1000px]:w-[190px] max-[700px]:w-full"
     >
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index, start, size, key }) => {
