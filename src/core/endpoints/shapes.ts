@@ -6,15 +6,12 @@ import type {
   ColoursView,
   CommitView,
   FileClasses,
-  LeftAloneView,
-  LineHistoryView,
   LineOrigins,
-  NamedView,
-  OutlinedView,
   PersonView,
   ReadingFile,
   Unsent,
 } from "../api";
+import type { LeftAloneView, LineHistoryView, NamedView, OutlinedView } from "../around-view";
 import type { Caution } from "../cautions/cautions";
 import type { Finding } from "../checks/report";
 import { MENTIONS } from "../definitions/mentions";

@@ -1,4 +1,4 @@
-import type { LeftAloneView } from "@/core/api";
+import type { LeftAloneView } from "@/core/around-view";
 import { SUBMODULE } from "@/core/diff/tree";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";

@@ -1,4 +1,4 @@
-import type { NamedPlace, NamedView } from "@/core/api";
+import type { NamedPlace, NamedView } from "@/core/around-view";
 import { type DefinitionAt, meant } from "@/core/definitions/meant";
 import { mentionsIn } from "@/core/definitions/mentions";
 import type { Side } from "@/core/quiet/classes";

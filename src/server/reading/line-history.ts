@@ -1,4 +1,4 @@
-import type { LineHistoryView, LineStep } from "@/core/api";
+import type { LineHistoryView, LineStep } from "@/core/around-view";
 import { lineBefore } from "@/core/diff/history";
 import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";

@@ -1,4 +1,4 @@
-import type { LeftAlone, LeftAloneView } from "@/core/api";
+import type { LeftAlone, LeftAloneView } from "@/core/around-view";
 import { type ChangedDefinition, changedDefinitions, type DefinedIn } from "@/core/definitions/changed";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";

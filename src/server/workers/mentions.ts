@@ -1,4 +1,4 @@
-import type { OutlinedView } from "@/core/api";
+import type { OutlinedView } from "@/core/around-view";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";

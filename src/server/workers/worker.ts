@@ -1,6 +1,6 @@
 import type { MessagePort } from "node:worker_threads";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
-import type { LeftAloneView } from "@/core/api";
+import type { LeftAloneView } from "@/core/around-view";
 import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";

@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { MessageChannel } from "node:worker_threads";
 import Piscina from "piscina";
-import type { LeftAloneView } from "@/core/api";
+import type { LeftAloneView } from "@/core/around-view";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/outcome";

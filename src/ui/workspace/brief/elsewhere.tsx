@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { LeftAlone } from "@/core/api";
+import type { LeftAlone } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { goesOn } from "@/core/review/state";
 import { counted } from "@/core/words";

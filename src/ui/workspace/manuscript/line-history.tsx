@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import type { LineStep } from "@/core/api";
+import type { LineStep } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ask, reasonFrom } from "../../ask";

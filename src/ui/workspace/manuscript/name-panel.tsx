@@ -1,7 +1,8 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { NamedDefinition, NamedView, ReadingFile } from "@/core/api";
+import type { ReadingFile } from "@/core/api";
+import type { NamedDefinition, NamedView } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
 import { counted } from "@/core/words";
