@@ -162,7 +162,7 @@ it("is read on a screen of 320 pixels: nothing is cut off, and the list opens ov
     expect(await rosa.page.$("nav[aria-label=Outline]")).toBeNull();
     await rosa.press("Brief, files and threads");
     await rosa.press("Done in r2");
-    await rosa.see("line 42");
+    await rosa.page.waitForFunction(() => location.search.includes("thread="), { polling: 100 });
     expect(await rosa.page.$("nav[aria-label=Outline]")).toBeNull();
     // What is read has most of the screen.
     const share = await rosa.page.$eval('[data-testid="scroller"]', (one) => one.clientHeight / window.innerHeight);
