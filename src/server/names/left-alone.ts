@@ -4,20 +4,24 @@ import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
 
+/** In change sets of more files nothing is looked for. */
+const MOST_FILES = 400;
+
 /** What a change makes of definitions that are used where it leaves lines alone. Looked for once for each two states. */
 export async function leftAloneBy(app: AppContext, folder: string, points: ReadStates): Promise<LeftAloneView> {
   const answers = app.kept<LeftAloneView>("left alone", 40);
   return answers.get(`${folder}\0${points.from}\0${points.to}`, async () => {
     const { files } = await readingOf(app, folder, points);
-    const changed = files
-      .filter(({ generated, lock, binary }) => !generated && !lock && !binary)
-      .map(({ path, oldPath, oldId, newId, oldMode, newMode, copy, runs }) => ({
-        path,
-        oldPath: oldPath ?? path,
-        oldId: copy || oldMode === SUBMODULE ? null : oldId,
-        newId: newMode === SUBMODULE ? null : newId,
-        lines: runs.filter(({ side }) => side === "new").map(({ start, end }) => ({ start, end })),
-      }));
+    const written = files.filter(({ generated, lock, binary }) => !generated && !lock && !binary);
+    // What changes nearly everything leaves little alone: that is not looked for.
+    if (written.length > MOST_FILES) return { items: [], more: true };
+    const changed = written.map(({ path, oldPath, oldId, newId, oldMode, newMode, copy, runs }) => ({
+      path,
+      oldPath: oldPath ?? path,
+      oldId: copy || oldMode === SUBMODULE ? null : oldId,
+      newId: newMode === SUBMODULE ? null : newId,
+      lines: runs.filter(({ side }) => side === "new").map(({ start, end }) => ({ start, end })),
+    }));
     return app.workers.leftAlone({ folder, to: points.to, files: changed });
   });
 }

@@ -27,8 +27,7 @@ export interface LeftAloneTask {
   files: ChangedFile[];
 }
 
-/** More changed files, names, lines and files with uses are not looked through; that is said. */
-const MOST_FILES = 400;
+/** More names, lines and files with uses are not looked through; that is said. */
 const MOST_NAMES = 300;
 const MOST_LINES = 20_000;
 const MOST_PARSED = 300;
@@ -64,8 +63,7 @@ export async function leftAlone(
   { folder, to, files }: LeftAloneTask,
   load: (id: string) => Promise<Buffer | null>,
 ): Promise<LeftAloneView> {
-  const looked = files.slice(0, MOST_FILES);
-  const all = changedDefinitions(await Promise.all(looked.map((file) => definedIn(file, load))));
+  const all = changedDefinitions(await Promise.all(files.map((file) => definedIn(file, load))));
   const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS && !UNNAMED.test(name));
   const names = [...new Set(changed.map(({ name }) => name))].slice(0, MOST_NAMES);
   const { hits, more } = await linesWith(folder, to, names, { most: MOST_LINES });
@@ -89,7 +87,7 @@ export async function leftAlone(
   items.sort((a, b) => Number(a.others > 0) - Number(b.others > 0) || b.count - a.count);
   return {
     items,
-    more: more || files.length > MOST_FILES || changed.length > MOST_NAMES || paths.length > MOST_PARSED,
+    more: more || changed.length > MOST_NAMES || paths.length > MOST_PARSED,
   };
 }
 
