@@ -116,6 +116,7 @@ describe("its answer, as the author gives it", () => {
   it("goes from one unanswered thread to the next, picks a suggestion, puts it back, and takes it", async () => {
     await anders.go(`${PLACE}?file=plan/hold.ts`);
     await anders.see("The desk reads this");
+    await anders.calm();
     await anders.press("pick");
     await anders.see("Take 1 suggestion");
     await anders.press("picked: put it back");

@@ -128,6 +128,19 @@ export class Visitor {
       .click();
   }
 
+  /** Waits until the cards of the margin have stood still for a while: colours and threads that come in move them. */
+  async calm(): Promise<void> {
+    const places = () =>
+      this.page.$$eval("article", (cards) => cards.map((card) => card.getBoundingClientRect().top).join(" "));
+    const until = Date.now() + 5_000;
+    for (let same = 0, last = await places(); same < 4 && Date.now() < until; ) {
+      await new Promise((resolve) => setTimeout(resolve, 80));
+      const now = await places();
+      same = now === last ? same + 1 : 0;
+      last = now;
+    }
+  }
+
   /** Waits until the page says this. Looks at it now and then, since a page in the background draws nothing. */
   async see(words: string): Promise<void> {
     await this.page
