@@ -185,7 +185,9 @@ function Reading({
             className="flex w-72 flex-none items-center justify-between gap-2 whitespace-nowrap rounded-md border border-rule bg-paper px-3 py-1 text-soft hover:border-brass max-[1000px]:w-44 max-[700px]:w-auto max-[700px]:px-2"
             onClick={() => setOpened("command")}
           >
-            Go to<span className="max-[700px]:hidden">, or do…</span>{" "}
+            <span>
+              Go to<span className="max-[700px]:hidden">, or do…</span>
+            </span>
             <span className="max-[700px]:hidden">
               <Key>Ctrl K</Key>
             </span>
