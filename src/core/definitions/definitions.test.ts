@@ -119,4 +119,14 @@ describe("what a text defines", () => {
     expect(() => read("typescript", deep)).not.toThrow();
     expect(() => read("json", "[".repeat(20_000))).not.toThrow();
   });
+
+  it("costs as much as the text is long, however it nests", () => {
+    const loop = Array.from({ length: 8_000 }, (_, n) => `function f${n}(a) { const b${n} = a; }`).join("\n");
+    expect(read("javascript", `for (;;) {\n${loop}\n}`)).toHaveLength(24_000);
+    const nested = (head: string, depth: number, tail: string) => `${head.repeat(depth)}1${tail.repeat(depth)}`;
+    expect(read("javascript", `const o = ${nested("{ a: ", 2_000, " }")};`).length).toBeGreaterThan(1);
+    const arrows = read("javascript", `const o = ${nested("(x) => { const y = ", 1_500, "; }")};`);
+    expect(Math.max(...arrows.map(({ within }) => within.length))).toBeLessThanOrEqual(20);
+    expect(read("json", nested('{"a":', 3_000, "}")).length).toBeGreaterThan(1_000);
+  });
 });
