@@ -19,8 +19,8 @@ export interface Asking {
 /** Why a definition is taken for the one that is meant; `name` where nothing else speaks for it. */
 export type Reason = "scope" | "file" | "import" | "folder" | "name";
 
-export interface Meant {
-  definition: DefinitionAt;
+export interface Meant<D extends DefinitionAt = DefinitionAt> {
+  definition: D;
   reason: Reason;
 }
 
@@ -31,7 +31,7 @@ const ORDER: readonly Reason[] = ["scope", "file", "import", "folder", "name"];
  * same file, of a module that is imported there, of the same folder, and the rest by how near their files are. What is known only within
  * another function is left out.
  */
-export function meant(asking: Asking, definitions: readonly DefinitionAt[]): Meant[] {
+export function meant<D extends DefinitionAt>(asking: Asking, definitions: readonly D[]): Meant<D>[] {
   const isHere = ({ path, scope }: DefinitionAt) =>
     scope === null || (path === asking.path && scope.start <= asking.line && asking.line < scope.end);
   const folder = folderOf(asking.path);
@@ -47,11 +47,11 @@ export function meant(asking: Asking, definitions: readonly DefinitionAt[]): Mea
     ORDER.indexOf(reason),
     scope ? -scope.start : 0,
     asking.member === within.length > 0 || kind === "field" ? 0 : 1,
-    -shared(path, asking.path),
+    -sharedFolders(path, asking.path),
   ];
   return definitions
     .filter(isHere)
-    .map((definition): Meant => ({ definition, reason: reasonOf(definition) }))
+    .map((definition): Meant<D> => ({ definition, reason: reasonOf(definition) }))
     .map((one) => ({ one, ranks: rank(one) }))
     .sort((a, b) => compare(a.ranks, b.ranks) || byPlace(a.one.definition, b.one.definition))
     .map(({ one }) => one);
@@ -89,7 +89,7 @@ function folderOf(path: string): string {
 }
 
 /** How many folders two paths share from the top. */
-function shared(a: string, b: string): number {
+export function sharedFolders(a: string, b: string): number {
   const [left, right] = [a.split("/"), b.split("/")];
   let count = 0;
   while (count < left.length - 1 && left[count] === right[count]) count++;

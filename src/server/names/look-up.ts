@@ -1,5 +1,5 @@
 import type { NamedPlace, NamedView } from "@/core/around-view";
-import { type DefinitionAt, meant } from "@/core/definitions/meant";
+import { meant, sharedFolders } from "@/core/definitions/meant";
 import { mentionsIn } from "@/core/definitions/mentions";
 import type { Side } from "@/core/quiet/classes";
 import { type Hit, linesWith } from "@/git/grep";
@@ -7,7 +7,6 @@ import { filesIn } from "@/git/repository";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
-import type { ShownDefinition } from "../workers/mentions";
 
 /** Where a name is asked about. */
 export interface AskedName {
@@ -43,11 +42,17 @@ export async function lookUp(
     changedLines(app, folder, points, side),
   ]);
   const hitsIn = new Map<string, Hit[]>([[path, []]]);
-  for (const hit of hits) hitsIn.set(hit.path, [...(hitsIn.get(hit.path) ?? []), hit]);
-  const near = [...hitsIn.keys()].sort((a, b) => nearness(path, b) - nearness(path, a));
+  for (const hit of hits) {
+    const known = hitsIn.get(hit.path);
+    if (known) known.push(hit);
+    else hitsIn.set(hit.path, [hit]);
+  }
+  const near = byNearness(path, [...hitsIn.keys()]);
   // What seems to define the name is read before what is near, or it might not be read at all.
-  const isLikely = (one: string) => one === path || hitsIn.get(one)!.some(({ text }) => looksDefined(text, name));
-  const paths = [...near.filter(isLikely), ...near.filter((one) => !isLikely(one))];
+  const likely = new Set(
+    near.filter((one) => one === path || hitsIn.get(one)!.some(({ text }) => looksDefined(text, name))),
+  );
+  const paths = [...likely, ...near.filter((one) => !likely.has(one))];
   const files = paths.slice(0, MOST_FILES).flatMap((one) => {
     const id = ids.get(one);
     return id ? [{ path: one, id }] : [];
@@ -59,43 +64,35 @@ export async function lookUp(
     places: hitsIn.get(one)!.flatMap((hit) => placesOf(hit, name)),
   }));
   const definitions = found.files.flatMap((file) =>
-    file.definitions.map((definition): DefinitionAt & ShownDefinition => ({ ...definition, path: file.path })),
+    file.definitions.map((definition) => ({ ...definition, path: file.path })),
   );
   const asking = { path, line: line - 1, member: of !== null, imports: found.imports };
-  const likely = meant(asking, definitions);
-  const isDefined = new Set(
-    likely.map(({ definition }) => `${definition.path} ${definition.line} ${definition.column}`),
-  );
+  const told = meant(asking, definitions);
+  const isDefined = new Set(told.map(({ definition }) => `${definition.path} ${definition.line} ${definition.column}`));
   let count = 0;
   let left = MOST_PLACES;
-  const all = [...found.files, ...unread].sort((a, b) => near.indexOf(a.path) - near.indexOf(b.path));
-  const uses = all.flatMap((file) => {
-    const places = file.places.filter((place) => !isDefined.has(`${file.path} ${place.line} ${place.column}`));
-    count += places.length;
-    const shown = places.slice(0, left).map(
-      (place): NamedPlace => ({
-        ...{ line: place.line + 1, column: place.column + 1, text: place.text, kind: place.kind },
-        changed: changed(file.path, place.line),
-      }),
-    );
-    left -= shown.length;
-    return shown.length > 0 ? [{ path: file.path, places: shown }] : [];
-  });
+  const placesIn = new Map([...found.files, ...unread].map((file) => [file.path, file]));
+  const uses = near
+    .flatMap((one) => placesIn.get(one) ?? [])
+    .flatMap((file) => {
+      const places = file.places.filter((place) => !isDefined.has(`${file.path} ${place.line} ${place.column}`));
+      count += places.length;
+      const shown = places.slice(0, left).map(
+        (place): NamedPlace => ({
+          ...{ line: place.line + 1, column: place.column + 1, text: place.text, kind: place.kind },
+          changed: changed(file.path, place.line),
+        }),
+      );
+      left -= shown.length;
+      return shown.length > 0 ? [{ path: file.path, places: shown }] : [];
+    });
   return {
     ...{ name, uses, count },
-    more: more || count > MOST_PLACES || likely.length > MOST_DEFINITIONS,
-    definitions: likely.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
-      const {
-        path: at,
-        line: on,
-        end,
-        column,
-        kind,
-        within,
-        first,
-        text,
-      } = definition as DefinitionAt & ShownDefinition;
-      return { path: at, line: on + 1, end, column: column + 1, kind, within, reason, first: first + 1, text };
+    more: more || count > MOST_PLACES || told.length > MOST_DEFINITIONS,
+    definitions: told.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
+      const { path: at, end, kind, within, text } = definition;
+      const [on, column, first] = [definition.line + 1, definition.column + 1, definition.first + 1];
+      return { path: at, line: on, end, column, kind, within, reason, first, text };
     }),
   };
 }
@@ -145,11 +142,13 @@ async function changedLines(
     byPath.get(path)?.runs.some((run) => run.side === side && run.start <= line && line < run.end) ?? false;
 }
 
-/** How near a file is to another: itself first, then by the folders that they share. */
-function nearness(from: string, path: string): number {
-  if (path === from) return Number.POSITIVE_INFINITY;
-  const [a, b] = [from.split("/"), path.split("/")];
-  let shared = 0;
-  while (shared < a.length - 1 && a[shared] === b[shared]) shared++;
-  return shared * 100 - b.length;
+/** Files by how near they are to one: itself first, then by the folders that they share with it, and the higher ones first. */
+function byNearness(to: string, paths: readonly string[]): string[] {
+  const ranks = new Map(
+    paths.map((path) => [
+      path,
+      path === to ? Number.POSITIVE_INFINITY : 100 * sharedFolders(to, path) - path.split("/").length,
+    ]),
+  );
+  return [...paths].sort((a, b) => ranks.get(b)! - ranks.get(a)!);
 }

@@ -4,12 +4,10 @@ import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { mentionsIn } from "@/core/definitions/mentions";
 import { isTest } from "@/core/diff/order";
-import { isBinary, readText } from "@/core/diff/text";
-import { type LanguageId, languageOf } from "@/core/grammar/languages";
-import type { Syntax } from "@/core/grammar/syntax";
+import type { LanguageId } from "@/core/grammar/languages";
 import { linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
-import { grammars, parseWhole } from "./grammars/grammars";
+import { type Load, wholeText } from "./whole-text";
 
 /** A changed file: its contents on both sides, and the lines of the new one that are changed, 0-based, ends exclusive. */
 export interface ChangedFile {
@@ -59,11 +57,11 @@ interface Found {
 }
 
 /** For each definition that a change makes another one: where it is used in lines that the change leaves alone, and what else is worth a look. */
-export async function leftAlone(
-  { folder, to, files }: LeftAloneTask,
-  load: (id: string) => Promise<Buffer | null>,
-): Promise<LeftAloneView> {
-  const all = changedDefinitions(await Promise.all(files.map((file) => definedIn(file, load))));
+export async function leftAlone({ folder, to, files }: LeftAloneTask, load: Load): Promise<LeftAloneView> {
+  // One after the other: all at once would hold the contents of all in memory.
+  const defined: DefinedIn[] = [];
+  for (const file of files) defined.push(await definedIn(file, load));
+  const all = changedDefinitions(defined);
   const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS && !UNNAMED.test(name));
   const names = [...new Set(changed.map(({ name }) => name))].slice(0, MOST_NAMES);
   const { hits, more } = await linesWith(folder, to, names, { most: MOST_LINES });
@@ -91,28 +89,10 @@ export async function leftAlone(
   };
 }
 
-async function parsed(
-  path: string,
-  id: string | null | undefined,
-  load: (id: string) => Promise<Buffer | null>,
-): Promise<{ syntax: Syntax; lines: string[] } | null> {
-  const blob = id ? await load(id) : null;
-  if (!blob || isBinary(blob)) return null;
-  const lines = readText(blob).lines.map((line) => line.replace(/\r$/, ""));
-  const language = languageOf(path, lines);
-  if (!language) return null;
-  await grammars([language.id]);
-  const syntax = parseWhole(language, `${lines.join("\n")}\n`);
-  return syntax && { syntax, lines };
-}
-
-async function definedIn(
-  { path, oldPath, oldId, newId }: ChangedFile,
-  load: (id: string) => Promise<Buffer | null>,
-): Promise<DefinedIn> {
+async function definedIn({ path, oldPath, oldId, newId }: ChangedFile, load: Load): Promise<DefinedIn> {
   const definitions = async (at: string, id: string | null): Promise<Definition[]> => {
-    const read = await parsed(at, id, load);
-    return read?.syntax.language.identifiers ? definitionsIn(read.syntax) : [];
+    const syntax = (await wholeText(at, id, load))?.syntax;
+    return syntax?.language.identifiers ? definitionsIn(syntax) : [];
   };
   return { path, oldPath, old: await definitions(oldPath, oldId), next: await definitions(path, newId) };
 }
@@ -123,22 +103,23 @@ async function note(
   id: string | undefined,
   names: ReadonlySet<string>,
   found: ReadonlyMap<string, Found>,
-  load: (id: string) => Promise<Buffer | null>,
+  load: Load,
 ): Promise<void> {
-  const read = await parsed(path, id, load);
-  if (!read) return;
-  const definitions = definitionsIn(read.syntax);
+  const read = await wholeText(path, id, load);
+  if (!read?.syntax) return;
+  const { lines, syntax } = read;
+  const definitions = definitionsIn(syntax);
   for (const name of names) {
     const of = found.get(name)!;
     const own = definitions.filter((definition) => definition.name === name);
     for (const { line, scope } of own) if (scope === null) of.defined.push({ path, line });
-    for (const { line, column, kind, member } of mentionsIn(read.lines, name, read.syntax)) {
+    for (const { line, column, kind, member } of mentionsIn(lines, name, syntax)) {
       const isDefinition = own.some((definition) => definition.line === line && definition.column === column);
       // Where a local name is the same, the other is out of sight.
       const isLocal = own.some(({ scope }) => scope && scope.start <= line && line < scope.end);
       if ((kind !== "code" && kind !== "import") || isDefinition || isLocal) continue;
-      const bare = !member && !IMPLIED.has(read.syntax.language.id);
-      of.uses.push({ path, line, text: read.lines[line].slice(0, LONGEST), isImport: kind === "import", bare });
+      const bare = !member && !IMPLIED.has(syntax.language.id);
+      of.uses.push({ path, line, text: lines[line].slice(0, LONGEST), isImport: kind === "import", bare });
     }
   }
 }

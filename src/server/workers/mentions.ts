@@ -2,9 +2,7 @@ import type { OutlinedView } from "@/core/around-view";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";
-import { isBinary, readText } from "@/core/diff/text";
-import { languageOf } from "@/core/grammar/languages";
-import { grammars, parseWhole } from "./grammars/grammars";
+import { type Load, wholeText } from "./whole-text";
 
 /** What is looked for in some files. */
 export interface MentionsTask {
@@ -25,8 +23,6 @@ export interface MentionedIn {
   path: string;
   definitions: ShownDefinition[];
   places: { line: number; column: number; kind: MentionKind; text: string }[];
-  /** Whether the grammar of its language was at hand: without it nothing is known of definitions. */
-  parsed: boolean;
 }
 
 export interface Mentions {
@@ -39,12 +35,8 @@ const MOST_OUTLINED = 5_000;
 const LONGEST = 240;
 
 /** What a text defines beyond its functions, in order, as JSON of an `OutlinedView`. */
-export async function outlineOf(path: string, blob: Buffer | null): Promise<string> {
-  const lines = blob && !isBinary(blob) ? readText(blob).lines : [];
-  const language = lines.length > 0 ? languageOf(path, lines) : null;
-  if (!language) return "[]";
-  await grammars([language.id]);
-  const syntax = parseWhole(language, `${lines.join("\n")}\n`);
+export async function outlineOf(path: string, id: string, load: Load): Promise<string> {
+  const syntax = (await wholeText(path, id, load))?.syntax;
   const outline: OutlinedView = (syntax ? definitionsIn(syntax) : [])
     .filter(({ scope }) => scope === null)
     .slice(0, MOST_OUTLINED)
@@ -53,18 +45,12 @@ export async function outlineOf(path: string, blob: Buffer | null): Promise<stri
 }
 
 /** Where a name is defined and mentioned in some files, read whole. */
-export async function mentionsOf(
-  { name, files, asking }: Omit<MentionsTask, "folder">,
-  load: (id: string) => Promise<Buffer | null>,
-): Promise<Mentions> {
+export async function mentionsOf({ name, files, asking }: Omit<MentionsTask, "folder">, load: Load): Promise<Mentions> {
   const result: Mentions = { files: [], imports: [] };
   for (const { path, id } of files) {
-    const blob = await load(id);
-    if (!blob || isBinary(blob)) continue;
-    const lines = readText(blob).lines.map((line) => line.replace(/\r$/, ""));
-    const language = languageOf(path, lines);
-    if (language) await grammars([language.id]);
-    const syntax = language ? parseWhole(language, `${lines.join("\n")}\n`) : null;
+    const read = await wholeText(path, id, load);
+    if (!read) continue;
+    const { lines, syntax } = read;
     if (syntax && asking?.path === path) result.imports = importsOf(syntax, name, asking.of);
     const cut = (line: string) => line.slice(0, LONGEST);
     result.files.push({
@@ -80,7 +66,6 @@ export async function mentionsOf(
           };
         }),
       places: mentionsIn(lines, name, syntax).map((place) => ({ ...place, text: cut(lines[place.line]) })),
-      parsed: syntax !== null,
     });
   }
   return result;

@@ -17,6 +17,7 @@ import { colourLines } from "./colours";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
 import { type Aid, compareTrees } from "./tree";
+import type { Load } from "./whole-text";
 
 export interface CompareTask {
   folder: string;
@@ -269,7 +270,7 @@ export function help({ folder, port }: HelpTask): Promise<void> {
   });
 }
 
-function bytesIn(folder: string): (id: string) => Promise<Buffer | null> {
+function bytesIn(folder: string): Load {
   return async (id) => {
     const blob = await load(folder, id);
     return Buffer.isBuffer(blob) ? blob : null;
@@ -278,7 +279,7 @@ function bytesIn(folder: string): (id: string) => Promise<Buffer | null> {
 
 /** What a blob defines, as JSON. */
 export async function definitions({ folder, id, path }: ColourTask): Promise<string> {
-  return outlineOf(path, await bytesIn(folder)(id));
+  return outlineOf(path, id, bytesIn(folder));
 }
 
 /** Where a name is defined and mentioned in some files. */
