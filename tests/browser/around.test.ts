@@ -29,6 +29,12 @@ it("goes from a name to where it is defined and back, and to a file that did not
   // The name is marked in its line, though nothing of the line is drawn anew.
   const marked = () => rosa.page.evaluate(() => [...(CSS.highlights.get("chosen-name") ?? [])].map(String));
   expect(await marked()).toEqual(["Pilot"]);
+  // It stays on its name as lines open above it.
+  await rosa.page.keyboard.down("Shift");
+  await keys("o");
+  await rosa.page.keyboard.up("Shift");
+  await rosa.see("only changes");
+  expect(await marked()).toEqual(["Pilot"]);
   await keys(",");
   await rosa.page.waitForFunction(() => [...(CSS.highlights.get("chosen-name") ?? [])].map(String)[0] === "pilot");
   await keys(".");

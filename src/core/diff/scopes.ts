@@ -9,9 +9,14 @@ const FURTHEST = 20_000;
 const SPACE = 32;
 const TAB = 9;
 
+/** Whether a file is a text in Markdown, by its path. */
+export function isMarkdown(path: string): boolean {
+  return /\.(?:md|markdown)$/i.test(path);
+}
+
 /** What encloses a line, the outermost first: headings in Markdown, the first row in tables of values, else what indentation tells. */
 export function scopesIn(path: string, lines: readonly string[], line: number): Scope[] {
-  if (/\.(?:md|markdown)$/i.test(path)) return headings(lines, line);
+  if (isMarkdown(path)) return headings(lines, line);
   if (/\.(?:csv|tsv)$/i.test(path)) return line > 0 && lines.length > 0 ? [{ line: 0, text: lines[0].trim() }] : [];
   return enclosingScopes(lines, line);
 }

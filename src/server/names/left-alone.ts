@@ -1,5 +1,6 @@
 import type { LeftAloneView } from "@/core/around-view";
 import { SUBMODULE } from "@/core/diff/tree";
+import type { FileReading } from "@/core/quiet/reading";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
@@ -12,15 +13,16 @@ export async function leftAloneBy(app: AppContext, folder: string, points: ReadS
   const answers = app.kept<LeftAloneView>("left alone", 40);
   return answers.get(`${folder}\0${points.from}\0${points.to}`, async () => {
     const { files } = await readingOf(app, folder, points);
-    const written = files.filter(({ generated, lock, binary }) => !generated && !lock && !binary);
+    const isWritten = ({ generated, lock, binary }: FileReading) => !generated && !lock && !binary;
     // What changes nearly everything leaves little alone: that is not looked for.
-    if (written.length > MOST_FILES) return { items: [], more: true };
-    const changed = written.map(({ path, oldPath, oldId, newId, oldMode, newMode, copy, runs }) => ({
-      path,
-      oldPath: oldPath ?? path,
-      oldId: copy || oldMode === SUBMODULE ? null : oldId,
-      newId: newMode === SUBMODULE ? null : newId,
-      lines: runs.filter(({ side }) => side === "new").map(({ start, end }) => ({ start, end })),
+    if (files.filter(isWritten).length > MOST_FILES) return { items: [], more: true };
+    // Of what nobody wrote the lines count as changed, and what it defines is nobody's.
+    const changed = files.map((file) => ({
+      path: file.path,
+      oldPath: file.oldPath ?? file.path,
+      oldId: !isWritten(file) || file.copy || file.oldMode === SUBMODULE ? null : file.oldId,
+      newId: !isWritten(file) || file.newMode === SUBMODULE ? null : file.newId,
+      lines: file.runs.filter(({ side }) => side === "new").map(({ start, end }) => ({ start, end })),
     }));
     return app.workers.leftAlone({ folder, to: points.to, files: changed });
   });

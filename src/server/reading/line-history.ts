@@ -126,7 +126,7 @@ async function changeOf(
     const change = row && (await loadChangeSet(app.db, row.id));
     if (!change || !(await broughtBy(folder, change, commit))) continue;
     const threads = change.threads
-      .filter(({ anchor }) => anchor.kind === "lines" && anchor.path === path)
+      .filter(({ anchor, comments: [first] }) => anchor.kind === "lines" && anchor.path === path && !first.erased)
       .filter(({ anchor }) => anchor.kind === "lines" && anchor.start - NEAR <= line && line <= anchor.end + NEAR)
       .slice(0, MOST_THREADS)
       .map(({ id, comments: [first] }) => ({ id, by: first.by, words: first.body.slice(0, MOST_WORDS) }));

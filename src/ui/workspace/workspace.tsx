@@ -101,7 +101,7 @@ function Reading({
   const [raw, setRaw] = useState(false);
   const [others, openOther] = useOtherFiles(view);
   const openFile = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
-  const file = useTold(place, points, openFile);
+  const { told: file, problem: untold } = useTold(place, points, openFile);
   const shown = revisionOf(points);
   // While single commits are shown, what is sent and marked concerns the newest revision.
   const revision = shown ?? view.revisions.length;
@@ -243,7 +243,7 @@ function Reading({
           ) : chosen !== null ? (
             <Nothing
               path={chosen}
-              words={openFile ? "Opening it …" : complete ? null : (problem ?? "Comparing …")}
+              words={openFile ? (untold ?? "Opening it …") : complete ? null : (problem ?? "Comparing …")}
               onOther={openOther}
               nearest={nearestTo(chosen, files ?? [])}
               onChoose={choose}

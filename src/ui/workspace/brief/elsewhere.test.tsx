@@ -28,6 +28,12 @@ describe("what is left alone", () => {
     expect(said({ tested: false })).toBe("changed, and no test names it.");
   });
 
+  it("says so where it was not looked for, so that nobody takes silence for an answer", async () => {
+    new FakeServer({ "GET /api/repos/{repo}/changes/{number}/left-alone": () => ({ items: [], more: true }) });
+    showInWorkspace(answerFor("ben"), <Elsewhere onGo={vi.fn()} />);
+    expect(await screen.findByText(/were not looked for: that none are named means nothing/)).toBeTruthy();
+  });
+
   it("leads to each use, tells that some may be of another, and can be hidden", async () => {
     new FakeServer({
       "GET /api/repos/{repo}/changes/{number}/left-alone": () => ({

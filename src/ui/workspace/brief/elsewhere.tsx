@@ -33,7 +33,16 @@ export function Elsewhere({ onGo }: { onGo: (path: string, side: "old" | "new", 
   const [hiding, setHiding] = useRemembered<"yes" | "no">(`elsewhere hidden ${view.id}`, "no");
   const [all, setAll] = useRemembered<"yes" | "no">(`elsewhere all ${view.id}`, "no");
   const { data } = useQuery({ ...leftAloneQuery(place, view.revisions.length), enabled: goesOn(view) });
-  if (!data || data.items.length === 0) return null;
+  if (!data || (data.items.length === 0 && !data.more)) return null;
+  if (data.items.length === 0)
+    return (
+      <section className="mt-8" aria-label="Elsewhere in the code">
+        <h2 className="font-serif text-xl font-semibold">Elsewhere in the code</h2>
+        <p className="text-soft">
+          So much changes here that uses elsewhere were not looked for: that none are named means nothing.
+        </p>
+      </section>
+    );
   const shown = all === "yes" ? data.items : data.items.slice(0, MOST);
   return (
     <section className="mt-8" aria-label="Elsewhere in the code">

@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
+import { isMarkdown } from "@/core/diff/scopes";
 import type { ClassRun } from "@/core/quiet/classes";
 import type { Points } from "@/core/reading/points";
 import { nextDifference } from "@/core/reading/rows";
@@ -14,19 +15,19 @@ import type { Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useFile } from "../state/use-file";
 import { Alike, AlikeContext, changeAt } from "./alike";
+import { Evidence } from "./around/evidence";
+import { NamePanel } from "./around/name-panel";
+import { useNames } from "./around/use-names";
 import { Cautions } from "./cautions";
 import { ChangeMarks } from "./change-marks";
-import { Evidence } from "./evidence";
 import { FileHead } from "./file-head";
+import { InsteadOfText } from "./forms/instead-of-text";
+import { Rendered } from "./forms/rendered";
 import { HiddenRemarks } from "./hidden-remarks";
-import { InsteadOfText } from "./instead-of-text";
-import { NamePanel } from "./name-panel";
 import { ReadAlong } from "./read-along";
-import { canBeDrawn, Rendered } from "./rendered";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
 import { Scopes } from "./scopes";
-import { useNames } from "./use-names";
 import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
 import { useRemarking } from "./use-remarking";
@@ -69,11 +70,18 @@ export function Manuscript(props: ManuscriptProps) {
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
   const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
   const [pointed, setPointed] = useState(-1);
+  const [drawn, setDrawn] = useState(false);
   const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
   const shown = useRows({ change, shown: upTo, file, view, classes, placed, raw, target });
   const { rows, layout, columns, wraps } = shown;
   const hunks = view?.comparison.hunks;
-  const { scroller, virtual, rowTop, hold } = usePage(shown, hunks, target, props.onEnd);
+  const { scroller, virtual, rowTop, hold } = usePage(
+    shown,
+    hunks,
+    target,
+    // Who sees a file drawn has not had its lines before them.
+    drawn ? null : props.onEnd,
+  );
   const { cursor, selection, choose, show, move } = hold;
   // The cursor has the last word, until the pointer moves.
   // biome-ignore lint/correctness/useExhaustiveDependencies: each move of the cursor
@@ -99,12 +107,11 @@ export function Manuscript(props: ManuscriptProps) {
     const place = ((change.at - 1 + (step === "next" ? 1 : -1) + change.of) % change.of) + 1;
     tell(`Place ${place} of ${change.of} with the same change.`);
   };
-  const names = useNames({ rows: rows ?? null, text, colours }, cursor, scroller);
+  const names = useNames({ rows: rows ?? null, rowAt: shown.rowAt, text, colours }, cursor, scroller);
   const name = (by: 1 | -1) => {
     if (!names.step(by)) tell("There is no name on this line.");
   };
-  const [drawn, setDrawn] = useState(false);
-  const toggleDrawn = canBeDrawn(file.path) && text && view && !view.untold ? () => setDrawn(!drawn) : null;
+  const toggleDrawn = isMarkdown(file.path) && text && view && !view.untold ? () => setDrawn(!drawn) : null;
   const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useActions({
     "next-line": () => move(1),

@@ -17,7 +17,8 @@ export function usePage(
   { rows, rowAt, layout, wraps, open }: ReturnType<typeof useRows>,
   hunks: readonly Hunk[] | undefined,
   target: Target | null,
-  onEnd: () => void,
+  /** Told when the last line comes into sight; null while no line is. */
+  onEnd: (() => void) | null,
 ) {
   const scroller = useRef<HTMLDivElement>(null);
   const cursorPlace = useRef(-1);
@@ -39,11 +40,12 @@ export function usePage(
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps]);
 
-  const atEnd = layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
+  const atEnd =
+    onEnd !== null && layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
   const end = useRef(onEnd);
   end.current = onEnd;
   useEffect(() => {
-    if (atEnd) end.current();
+    if (atEnd) end.current?.();
   }, [atEnd]);
 
   /** Where a line is, 1-based, in pixels from the top; null when it is not shown. */

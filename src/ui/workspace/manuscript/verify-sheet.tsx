@@ -79,7 +79,7 @@ function Lines({
   const { view, place } = useChangeSet();
   const { path, side, start, end } = stretch;
   const of = [file, ...files].find((one) => (side === "old" ? (one.oldPath ?? one.path) : one.path) === path) ?? file;
-  const told = useTold(place, points, of);
+  const { told, problem } = useTold(place, points, of);
   const { data } = useQuery({
     ...fileQuery(
       view.repository,
@@ -89,7 +89,7 @@ function Lines({
     enabled: told !== undefined,
   });
   const text = data && readView(data);
-  if (!text) return <p className="text-soft">Reading {path} …</p>;
+  if (!text) return <p className="text-soft">{problem ?? `Reading ${path} …`}</p>;
   const numbers = Array.from({ length: Math.min(MOST, end - start) }, (_, i) => start + i);
   return (
     <>

@@ -132,14 +132,20 @@ export function toldQuery(place: ChangePlace, points: Points, path: string) {
   });
 }
 
-/** The same file with the ids of its contents, once they are known. */
-export function useTold(place: ChangePlace, points: Points, file: ReadingFile | undefined): ReadingFile | undefined {
-  const told = !file || isTold(file);
-  const { data } = useQuery({ ...toldQuery(place, points, file?.path ?? ""), enabled: !told });
+/** The same file with the ids of its contents, once they are known; and why they cannot be, where that is so. */
+export function useTold(
+  place: ChangePlace,
+  points: Points,
+  file: ReadingFile | undefined,
+): { told: ReadingFile | undefined; problem: string | null } {
+  const isKnown = !file || isTold(file);
+  const { data, error } = useQuery({ ...toldQuery(place, points, file?.path ?? ""), enabled: !isKnown });
   return useMemo(() => {
-    if (!file || told) return file;
-    return data ? { ...file, oldId: data.oldId, newId: data.newId } : undefined;
-  }, [file, told, data]);
+    if (!file || isKnown) return { told: file, problem: null };
+    if (data) return { told: { ...file, oldId: data.oldId, newId: data.newId }, problem: null };
+    const gone = data === null ? "This file is no longer among those compared: load the page again." : null;
+    return { told: undefined, problem: error ? reasonFrom(error) : gone };
+  }, [file, isKnown, data, error]);
 }
 
 /** A file in one reading. */

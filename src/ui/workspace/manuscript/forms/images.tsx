@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import type { Comparison } from "@/core/diff/compare";
-import { addressOf } from "../../ask";
+import { addressOf } from "../../../ask";
 
 /** Two states of an image: side by side, or one over the other with a slider between them. */
 export function Images({

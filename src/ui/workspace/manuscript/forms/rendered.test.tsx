@@ -2,7 +2,8 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { expect, it, vi } from "vitest";
 import { compareFiles } from "@/core/diff/compare";
-import { canBeDrawn, Rendered } from "./rendered";
+import { isMarkdown } from "@/core/diff/scopes";
+import { Rendered } from "./rendered";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -22,5 +23,5 @@ it("draws both states of what changed, whatever is written in it, and leads to t
   expect(container.querySelector("script, img")).toBeNull();
   await userEvent.click(screen.getAllByText("to line 3")[0]);
   expect(onGo).toHaveBeenCalledWith("old", 3);
-  expect([canBeDrawn("docs/a.md"), canBeDrawn("a.MARKDOWN"), canBeDrawn("md.ts")]).toEqual([true, true, false]);
+  expect([isMarkdown("docs/a.md"), isMarkdown("a.MARKDOWN"), isMarkdown("md.ts")]).toEqual([true, true, false]);
 });

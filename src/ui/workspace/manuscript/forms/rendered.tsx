@@ -2,12 +2,7 @@
 import { useMemo } from "react";
 import type { FileView } from "@/core/diff/view";
 import { type ShownBlock, shownBlocks } from "@/core/reading/rendered";
-import { SafeMarkdown } from "../../markdown";
-
-/** Files that can be drawn as they read. */
-export function canBeDrawn(path: string): boolean {
-  return /\.(?:md|markdown)$/i.test(path);
-}
+import { SafeMarkdown } from "../../../markdown";
 
 const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> = {
   same: { look: "border-transparent", says: null },

@@ -5,9 +5,9 @@ import { useEffect, useState } from "react";
 import type { LineStep } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ask, reasonFrom } from "../../ask";
-import { When } from "../../when";
-import { useChangeSet } from "../state/context";
+import { ask, reasonFrom } from "../../../ask";
+import { When } from "../../../when";
+import { useChangeSet } from "../../state/context";
 
 /** How long one rests on a line before its history is asked for, in milliseconds. */
 const PAUSE = 250;

@@ -5,7 +5,6 @@ import { FOLD, GAP, REMOVED, type Rows } from "@/core/reading/rows";
 
 /** A name of a line of the manuscript that somebody asks about. */
 export interface ChosenName extends NameInLine {
-  row: number;
   side: "old" | "new";
   /** 1-based. */
   line: number;
@@ -13,6 +12,8 @@ export interface ChosenName extends NameInLine {
 
 interface Shown {
   rows: Rows | null;
+  /** The row of a line, 0-based, as long as it is shown. */
+  rowAt: (side: "old" | "new", line: number) => number | undefined;
   text: { next: string[]; old: (line: number) => string } | undefined;
   colours: { old: number[][]; next: number[][] };
 }
@@ -20,7 +21,11 @@ interface Shown {
 const HIGHLIGHT = "chosen-name";
 
 /** Going from name to name in the line of the cursor, or picking one with the pointer. The one that is chosen is marked in its line. */
-export function useNames({ rows, text, colours }: Shown, cursor: number, scroller: RefObject<HTMLElement | null>) {
+export function useNames(
+  { rows, rowAt, text, colours }: Shown,
+  cursor: number,
+  scroller: RefObject<HTMLElement | null>,
+) {
   const [chosen, setChosen] = useState<ChosenName | null>(null);
 
   const namesAt = useCallback(
@@ -31,7 +36,7 @@ export function useNames({ rows, text, colours }: Shown, cursor: number, scrolle
       const line = side === "old" ? rows.old[row] : rows.next[row];
       const words = (side === "old" ? text.old(line) : text.next[line]) ?? "";
       const runs = (side === "old" ? colours.old : colours.next)[line] ?? [];
-      return namesInLine(words, runs).map((name) => ({ ...name, row, side, line: line + 1 }));
+      return namesInLine(words, runs).map((name) => ({ ...name, side, line: line + 1 }));
     },
     [rows, text, colours],
   );
@@ -40,7 +45,9 @@ export function useNames({ rows, text, colours }: Shown, cursor: number, scrolle
   const step = (by: 1 | -1): boolean => {
     const names = namesAt(cursor);
     if (names.length === 0) return false;
-    const at = chosen?.row === cursor ? names.findIndex(({ from }) => from === chosen.from) : by > 0 ? -1 : 0;
+    const { side, line } = names[0];
+    const isHere = chosen?.side === side && chosen.line === line;
+    const at = isHere ? names.findIndex(({ from }) => from === chosen.from) : by > 0 ? -1 : 0;
     setChosen(names[(at + by + names.length) % names.length]);
     return true;
   };
@@ -59,8 +66,9 @@ export function useNames({ rows, text, colours }: Shown, cursor: number, scrolle
   useLayoutEffect(() => {
     if (typeof CSS === "undefined" || !CSS.highlights) return;
     CSS.highlights.delete(HIGHLIGHT);
-    const code =
-      chosen && scroller.current?.querySelector(`.code[data-row="${chosen.row}"][data-side="${chosen.side}"]`);
+    // Which row a line is may change as others open above it.
+    const row = chosen && rowAt(chosen.side, chosen.line - 1);
+    const code = chosen && scroller.current?.querySelector(`.code[data-row="${row}"][data-side="${chosen.side}"]`);
     const range = code && rangeIn(code, chosen.from, chosen.to);
     if (range) CSS.highlights.set(HIGHLIGHT, new Highlight(range));
   });

@@ -6,10 +6,10 @@ import type { NamedDefinition, NamedView } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../../ask";
-import { Key } from "../../key";
-import { useChangeSet } from "../state/context";
-import { CodeText } from "./rows/code-text";
+import { ask, reasonFrom } from "../../../ask";
+import { Key } from "../../../key";
+import { useChangeSet } from "../../state/context";
+import { CodeText } from "../rows/code-text";
 import type { ChosenName } from "./use-names";
 
 /** Going on to the next name soon, nothing is asked about this one; in milliseconds. */

@@ -6,10 +6,10 @@ import type { FileView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ADDED, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import { counted } from "@/core/words";
-import { ask } from "../../ask";
-import { Key } from "../../key";
-import { When } from "../../when";
-import { useChangeSet } from "../state/context";
+import { ask } from "../../../ask";
+import { Key } from "../../../key";
+import { When } from "../../../when";
+import { useChangeSet } from "../../state/context";
 import { LineHistory } from "./line-history";
 
 const MOST_LINES = 6;
