@@ -1,0 +1,104 @@
+import { describe, expect, it } from "vitest";
+import { evaluateGate } from "../rules/gate";
+import { makeRule } from "../rules/rule";
+import type { Command } from "./families/table";
+import { newest } from "./state";
+import { anchor, commits, facts, Log, rule } from "./testing/log";
+
+describe("a thread", () => {
+  const last = (log: Log) => log.change.threads[0].comments.at(-1)!;
+  it("keeps what was said before an edit, a trace of what was deleted, and each word of agreement once", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1");
+    const ids = { thread: "t1", comment: "t1-1" };
+    expect(log.try("ada", { kind: "edit", ...ids, body: "No." })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "edit", ...ids, body: "Why not?" })).toBe("");
+    expect(last(log)).toMatchObject({ body: "Why not?", edits: [{ body: "Why?" }] });
+    expect(log.try("ada", { kind: "react", ...ids, reaction: "agreed", on: true })).toBe("");
+    expect(log.try("ada", { kind: "react", ...ids, reaction: "agreed", on: true })).toMatch(/said so already/);
+    expect(last(log).reactions).toEqual({ agreed: ["ada"] });
+    expect(log.try("rea", { kind: "erase", ...ids })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "erase", ...ids })).toBe("");
+    expect(last(log)).toMatchObject({ body: "", edits: [], erased: { by: "ben" } });
+    expect(log.try("ben", { kind: "edit", ...ids, body: "Back" })).toMatch(/was deleted/);
+    expect(log.try("ben", { kind: "resolve", thread: "t1", comment: "k", body: "Settled by talking." })).toBe("");
+    expect(last(log).body).toBe("Settled by talking.");
+  });
+
+  it("holds the gate shut until it is settled, unless it is an aside; so do tasks", () => {
+    const log = new Log();
+    const strict = makeRule("main", { approvals: { ...rule.approvals, count: 0 } });
+    const unmet = () =>
+      evaluateGate(log.change, strict, facts).conditions.flatMap(({ key, met }) => (met ? [] : [key]));
+    const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+    const remark = { thread: "t", comment: "c", anchor, body: "Hm.", weight: "aside" as const };
+    const task = { task: "k1", body: "Tell the pilots", person: "ada" };
+    expect(log.try("ben", { ...send, remarks: [remark], tasks: [task] })).toBe("");
+    expect(unmet()).toEqual(["tasks"]);
+    expect(log.try("ada", { kind: "weigh", thread: "t", weight: "settle" })).toMatch(/Only who wrote/);
+    expect(log.try("ben", { kind: "weigh", thread: "t", weight: "settle" })).toBe("");
+    expect(unmet()).toEqual(["threads", "tasks"]);
+    expect(log.try("rea", { kind: "finish-task", task: "k1" })).toMatch(/Only who set a task/);
+    expect(log.try("ada", { kind: "finish-task", task: "k1" })).toBe("");
+    expect(log.try("ada", { kind: "finish-task", task: "k1" })).toMatch(/done already/);
+    expect(log.try("ben", { kind: "resolve", thread: "t" })).toBe("");
+    expect(unmet()).toEqual([]);
+  });
+
+  it("carries suggestions until they are taken, in the revision that took them", () => {
+    const log = new Log();
+    const suggestion = { id: "s1", start: 3, end: 3, was: ["x"], lines: ["y"] };
+    const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+    const remark = { thread: "t", comment: "c", anchor, body: "", suggestions: [suggestion] };
+    expect(
+      log.try("ben", { ...send, remarks: [{ ...remark, suggestions: [{ ...suggestion, lines: ["x"] }] }] }),
+    ).toMatch(/changes nothing/);
+    expect(log.try("ben", { ...send, remarks: [remark] })).toBe("");
+    const better = [{ ...suggestion, lines: ["z"] }];
+    expect(log.try("ben", { kind: "edit", thread: "t", comment: "c", body: "", suggestions: better })).toBe("");
+    const take: Command = { kind: "take", revision: commits(2), taken: [{ thread: "t", suggestion: "s1" }] };
+    expect(log.try("ben", take)).toMatch(/Only the author/);
+    expect(log.try("ada", take)).toBe("");
+    expect(log.change.threads[0]).toMatchObject({
+      suggestions: [{ lines: ["z"], taken: { revision: 2, by: "ada" } }],
+      resolved: { by: "ada", revision: 2 },
+    });
+    expect(log.try("ada", take)).toMatch(/taken in r2 already/);
+    expect(log.try("ben", { kind: "edit", thread: "t", comment: "c", body: "", suggestions: better })).toMatch(
+      /was taken/,
+    );
+  });
+});
+
+describe("answers that go out with a review", () => {
+  const send = (log: Log, by: string, ...replies: { thread: string; body: string; resolves?: boolean }[]) =>
+    log.try(by, {
+      ...{ kind: "send-review", revision: newest(log.change).number, verdict: "none", remark: "", remarks: [] },
+      replies: replies.map((reply, i) => ({ ...reply, comment: `${by}-${log.events.length}-${i}` })),
+    });
+
+  it("are said in their threads, and resolve them where they should", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1", "t2");
+    expect(send(log, "ada", { thread: "t1", body: "It does." }, { thread: "t2", body: "Done.", resolves: true })).toBe(
+      "",
+    );
+    const [first, second] = log.change.threads;
+    expect(first.comments.map(({ by, body }) => `${by}: ${body}`)).toEqual(["ben: Why?", "ada: It does."]);
+    expect(first.resolved).toBeNull();
+    expect(second.resolved).toMatchObject({ by: "ada", revision: 1 });
+    expect(log.change.reviews).toHaveLength(2);
+  });
+
+  it("are refused whole where one cannot be said", () => {
+    const log = new Log();
+    log.review("ben", "none", "t1");
+    expect(send(log, "ada", { thread: "t1", body: "Fine." }, { thread: "nowhere", body: "?" })).toMatch(
+      /no such thread/,
+    );
+    expect(send(log, "ada", { thread: "t1", body: "  " })).not.toBe("");
+    expect(send(log, "cy", { thread: "t1", body: "I settle it.", resolves: true })).toBe("");
+    expect(send(log, "rea", { thread: "t1", body: "Me too.", resolves: true })).toMatch(/Only the people in a thread/);
+    expect(send(log, "ada")).toMatch(/nothing to send yet/);
+  });
+});
