@@ -4,6 +4,7 @@ import type { ChangedDefinition } from "./definitions/changed";
 import type { DefinitionKind } from "./definitions/definition";
 import type { Reason } from "./definitions/meant";
 import type { MentionKind } from "./definitions/mentions";
+import type { Outlined } from "./definitions/outline";
 
 /** What a name means and where it stands, in all files of one state. Lines and columns are 1-based here. */
 export interface NamedView {
@@ -88,5 +89,5 @@ export interface LineStep {
   change: { number: number; title: string; threads: ThreadSaid[] } | null;
 }
 
-/** What a file defines, as a list to go through. Lines are 1-based; `end` is the last one. */
-export type OutlinedView = { name: string; kind: DefinitionKind; within: string[]; line: number; end: number }[];
+/** What a file is made of, as a list to go through. Lines are 1-based here; `end` is the last one. */
+export type OutlinedView = Outlined[];

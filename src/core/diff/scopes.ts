@@ -21,18 +21,33 @@ export function scopesIn(path: string, lines: readonly string[], line: number): 
   return enclosingScopes(lines, line);
 }
 
-/** The headings above a line in Markdown, each of a higher rank than the next. What stands in fenced code is none. */
+/** The headings above a line in Markdown, each of a higher rank than the next. */
 function headings(lines: readonly string[], line: number): Scope[] {
-  let scopes: (Scope & { rank: number })[] = [];
-  let fence = "";
-  for (let i = Math.max(0, line - FURTHEST); i < line && i < lines.length; i++) {
-    const [, mark] = /^ {0,3}(```+|~~~+)/.exec(lines[i]) ?? [];
-    if (mark) fence = fence === "" ? mark[0] : mark[0] === fence ? "" : fence;
-    const [, signs, text] = (fence === "" && /^(#{1,6})\s+(.+?)\s*#*$/.exec(lines[i])) || [];
-    if (!signs) continue;
-    scopes = [...scopes.filter(({ rank }) => rank < signs.length), { line: i, text, rank: signs.length }];
+  let scopes: Heading[] = [];
+  const first = Math.max(0, line - FURTHEST);
+  for (const heading of headingsIn(lines.slice(first, line))) {
+    const at = { ...heading, line: first + heading.line };
+    scopes = [...scopes.filter(({ rank }) => rank < heading.rank), at];
   }
   return scopes.map(({ rank: _, ...scope }) => scope);
+}
+
+export interface Heading extends Scope {
+  /** 1 for the highest. */
+  rank: number;
+}
+
+/** All headings of a text in Markdown. What stands in fenced code is none. */
+export function headingsIn(lines: readonly string[]): Heading[] {
+  const result: Heading[] = [];
+  let fence = "";
+  for (const [line, content] of lines.entries()) {
+    const [, mark] = /^ {0,3}(```+|~~~+)/.exec(content) ?? [];
+    if (mark) fence = fence === "" ? mark[0] : mark[0] === fence ? "" : fence;
+    const [, signs, text] = (fence === "" && /^(#{1,6})\s+(\S.*)$/.exec(content)) || [];
+    if (signs) result.push({ line, text: text.replace(/\s*#*\s*$/, ""), rank: signs.length });
+  }
+  return result;
 }
 
 /**

@@ -120,7 +120,7 @@ export const readingEndpoints = {
   },
   "GET /api/repos/{repo}/definitions": {
     who: "signed-in",
-    does: "What a blob defines, in order, in the language that its path tells: nothing where that is not known.",
+    does: "What a blob is made of, in order, in the language that its path tells (definitions, tests, headings): nothing where that is not known.",
     query: v.object({ id: v.string(), path: v.optional(path, "") }),
     answer: shape.outlined,
   },

@@ -233,7 +233,10 @@ export const lineHistory = v.object({
 }) satisfies Shape<LineHistoryView>;
 
 export const outlined = v.array(
-  v.object({ name: text, kind, within: texts, line: number, end: number }),
+  v.object({
+    ...{ name: text, kind: v.picklist([...kind.options, "test", "heading"]), within: texts },
+    ...{ line: number, start: number, end: number },
+  }),
 ) satisfies Shape<OutlinedView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });

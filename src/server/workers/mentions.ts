@@ -2,6 +2,7 @@ import type { OutlinedView } from "@/core/around-view";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";
+import { outlineIn } from "@/core/definitions/outline";
 import { type Load, wholeText } from "./whole-text";
 
 /** What is looked for in some files. */
@@ -34,13 +35,12 @@ const MOST_LINES = 40;
 const MOST_OUTLINED = 5_000;
 const LONGEST = 240;
 
-/** What a text defines beyond its functions, in order, as JSON of an `OutlinedView`. */
+/** What a text is made of, in order, as JSON of an `OutlinedView`. */
 export async function outlineOf(path: string, id: string, load: Load): Promise<string> {
-  const syntax = (await wholeText(path, id, load))?.syntax;
-  const outline: OutlinedView = (syntax ? definitionsIn(syntax) : [])
-    .filter(({ scope }) => scope === null)
+  const read = await wholeText(path, id, load);
+  const outline: OutlinedView = (read ? outlineIn(path, read.lines, read.syntax) : [])
     .slice(0, MOST_OUTLINED)
-    .map(({ name, kind, within, line, end }) => ({ name, kind, within, line: line + 1, end }));
+    .map((part) => ({ ...part, line: part.line + 1, start: part.start + 1 }));
   return JSON.stringify(outline);
 }
 

@@ -33,6 +33,7 @@ export const ACTIONS = {
   "read-next": going("mark the file read and go to the next unread one", "m"),
   "next-unread": going("go to the next file that is not read", "n"),
   "mark-unread": going("mark the file unread", "u"),
+  parts: going("go to a part of this file by its name", "'"),
   search: going("search in what changed, or in the changed files", "/"),
   "go-to": going("go to a file, or do something by its name", "ctrl k"),
 

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
 import { isMarkdown } from "@/core/diff/scopes";
+import { SUBMODULE } from "@/core/diff/tree";
 import type { ClassRun } from "@/core/quiet/classes";
 import type { Points } from "@/core/reading/points";
 import { nextDifference } from "@/core/reading/rows";
@@ -14,6 +15,7 @@ import type { FilesWalk } from "../navigation/use-files-walk";
 import type { Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useFile } from "../state/use-file";
+import { useOutline } from "../state/use-outline";
 import { Alike, AlikeContext, changeAt } from "./alike";
 import { Evidence } from "./around/evidence";
 import { NamePanel } from "./around/name-panel";
@@ -72,6 +74,8 @@ export function Manuscript(props: ManuscriptProps) {
   const [pointed, setPointed] = useState(-1);
   const [drawn, setDrawn] = useState(false);
   const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
+  // What it is made of is asked for when it stands on the page.
+  const parts = useOutline(change.repository, text && file.newMode !== SUBMODULE ? file.newId : null, file.path);
   const shown = useRows({ change, shown: upTo, file, view, classes, placed, raw, target });
   const { rows, layout, columns, wraps } = shown;
   const hunks = view?.comparison.hunks;
@@ -198,6 +202,7 @@ export function Manuscript(props: ManuscriptProps) {
       {text && rows && layout && (
         <Scopes
           path={file.path}
+          parts={parts}
           lines={text.next}
           line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
           onGo={(line) => walk.jump(file.path, "new", line + 1)}

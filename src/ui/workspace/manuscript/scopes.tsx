@@ -1,20 +1,25 @@
 "use client";
 import { useMemo } from "react";
-import { scopesIn } from "@/core/diff/scopes";
+import { visible } from "@/core/cautions/visible";
+import { type Outlined, partsAround } from "@/core/definitions/outline";
+import { isMarkdown, type Scope, scopesIn } from "@/core/diff/scopes";
 
 /** What the topmost line lies in. Always there, so that the text below does not jump. */
 export function Scopes({
   path,
+  parts,
   lines,
   line,
   onGo,
 }: {
   path: string;
+  /** What the file is made of, where its grammar tells. */
+  parts: readonly Outlined[];
   lines: readonly string[];
   line: number;
   onGo: (line: number) => void;
 }) {
-  const scopes = useMemo(() => (line > 0 ? scopesIn(path, lines, line) : []), [path, lines, line]);
+  const scopes = useMemo(() => scopesAround(path, parts, lines, line), [path, parts, lines, line]);
   return (
     <nav
       aria-label="What this lies in"
@@ -29,10 +34,26 @@ export function Scopes({
             title={`To line ${scope.line + 1}`}
             onClick={() => onGo(scope.line)}
           >
-            {scope.text}
+            {visible(scope.text)}
           </button>
         </span>
       ))}
     </nav>
   );
+}
+
+/** The parts that have names, where the grammar tells them; within the innermost, and where there are none, what indentation tells. */
+export function scopesAround(
+  path: string,
+  parts: readonly Outlined[],
+  lines: readonly string[],
+  line: number,
+): Scope[] {
+  if (line <= 0) return [];
+  const around = isMarkdown(path) ? [] : partsAround(parts, line);
+  const innermost = around.at(-1)?.line ?? -1;
+  return [
+    ...around.map(({ name, kind, line: on }) => ({ line: on, text: kind === "function" ? `${name}()` : name })),
+    ...scopesIn(path, lines, line).filter((scope) => scope.line > innermost),
+  ];
 }

@@ -16,9 +16,9 @@ function field(handlers: Handlers = {}, tree: string[] = [], here: ReturnType<ty
   new FakeServer({
     "GET /api/repos/{repo}/tree": () => tree.map((path) => ({ path, id: "x", mode: 33188 })),
     "GET /api/repos/{repo}/definitions": () => [
-      { name: "Tides", kind: "type", within: [], line: 2, end: 20 },
-      { name: "tideAt", kind: "function", within: ["Tides"], line: 7, end: 12 },
-      { name: "hold", kind: "function", within: [], line: 22, end: 30 },
+      { name: "Tides", kind: "type", within: [], line: 2, start: 2, end: 20 },
+      { name: "tideAt", kind: "function", within: ["Tides"], line: 7, start: 7, end: 12 },
+      { name: "hold", kind: "function", within: [], line: 22, start: 22, end: 30 },
     ],
   });
   const onLine = vi.fn();

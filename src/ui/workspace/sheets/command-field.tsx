@@ -4,12 +4,12 @@ import { Command } from "cmdk";
 import { useDeferredValue, useMemo, useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
-import { ask } from "../../ask";
 import { CommandSheet } from "../../command-sheet";
 import { Key } from "../../key";
 import { ACTIONS, keyLabel } from "../actions/actions";
 import { useRegistry } from "../actions/use-actions";
 import { treeQuery } from "../state/use-other-files";
+import { useOutline } from "../state/use-outline";
 
 const MOST_FILES = 60;
 const MOST_OTHERS = 20;
@@ -49,30 +49,19 @@ export function CommandField({
       sought,
     ).slice(0, MOST_OTHERS);
   }, [tree.data, files, sought]);
-  const outline = useQuery({
-    queryKey: ["definitions", repository, here?.newId, here?.path],
-    enabled: open && Boolean(here?.newId),
-    queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/definitions", {
-        parts: { repo: repository },
-        query: { id: here?.newId ?? "", path: here?.path ?? "" },
-        signal,
-      }),
-    staleTime: Number.POSITIVE_INFINITY,
-    retry: false,
-  });
+  const outline = useOutline(repository, open ? (here?.newId ?? null) : null, here?.path ?? "");
   const defined = useMemo(
     () =>
       sought === ""
         ? []
-        : (outline.data ?? [])
+        : outline
             .filter(({ name }) => name.toLowerCase().includes(sought))
             .sort(
               (a, b) =>
                 Number(b.name.toLowerCase().startsWith(sought)) - Number(a.name.toLowerCase().startsWith(sought)),
             )
             .slice(0, MOST_DEFINED),
-    [outline.data, sought],
+    [outline, sought],
   );
   const registry = useRegistry();
   // What can be done is asked when the field is open: it may be something else each time.
@@ -118,14 +107,14 @@ export function CommandField({
               <Item
                 key={`${line} ${name}`}
                 value={`line ${line} ${name}`}
-                onSelect={choose(() => onLine(here.path, line))}
+                onSelect={choose(() => onLine(here.path, line + 1))}
               >
                 <span className="truncate font-mono text-[12.5px]">{visible(name)}</span>
                 <span className="min-w-0 flex-1 truncate text-[13px] text-soft">
                   {kind}
                   {within.length > 0 && ` in ${visible(within.join(" › "))}`}
                 </span>
-                <span className="flex-none text-[13px] text-soft">line {line}</span>
+                <span className="flex-none text-[13px] text-soft">line {line + 1}</span>
               </Item>
             ))}
           </Command.Group>

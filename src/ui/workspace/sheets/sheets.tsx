@@ -8,6 +8,7 @@ import { useChangeSet } from "../state/context";
 import { CommandField } from "./command-field";
 import { KeysSheet } from "./keys-sheet";
 import { MergeSheet } from "./merge-sheet";
+import { PartsSheet } from "./parts-sheet";
 import { RevisionsSheet } from "./revisions-sheet";
 import { SearchSheet } from "./search-sheet";
 import { SendReview } from "./send-review";
@@ -44,6 +45,7 @@ export function Sheets(props: SheetsProps) {
         onGo={({ path, side, line }) => onJump(path, side, line)}
         onClose={onClose}
       />
+      {file && <PartsSheet open={opened === "parts"} {...{ file, points }} onGo={onJump} onClose={onClose} />}
       <KeysSheet open={opened === "keys"} onClose={onClose} />
       <CommandField
         open={opened === "command"}
