@@ -1,3 +1,4 @@
+import type { Generated } from "kysely";
 import type { EventName } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
 import type { Weight } from "@/core/review/shapes";
@@ -18,6 +19,7 @@ export interface Schema {
   read_marks: ReadMarksTable;
   comparisons: ComparisonsTable;
   readings: ReadingsTable;
+  left_alone: LeftAloneTable;
   ref_intents: RefIntentsTable;
   ref_moves: RefMovesTable;
   audit: AuditTable;
@@ -189,8 +191,14 @@ export interface LooksTable {
   at: number;
 }
 
+/** What was worked out and can be again: its length in characters, and about when it was used last. */
+interface KeptByUse {
+  size: Generated<number>;
+  used_at: Generated<number>;
+}
+
 /** Results of the engine, kept by content. */
-export interface ComparisonsTable {
+export interface ComparisonsTable extends KeptByUse {
   engine: number;
   old_id: string;
   new_id: string;
@@ -200,12 +208,20 @@ export interface ComparisonsTable {
 }
 
 /** Whole readings of two commits, kept: commits never change. */
-export interface ReadingsTable {
+export interface ReadingsTable extends KeptByUse {
   engine: number;
   from_commit: string;
   to_commit: string;
   /** Whose settings counted. */
   settings_commit: string;
+  result: string;
+}
+
+/** What a change between two commits leaves alone, as JSON of a `LeftAloneView`. */
+export interface LeftAloneTable extends KeptByUse {
+  engine: number;
+  from_commit: string;
+  to_commit: string;
   result: string;
 }
 

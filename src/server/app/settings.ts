@@ -22,6 +22,8 @@ export interface Settings {
   mailStandIn: boolean;
   /** The machine account as which the stand-in for a build machine runs checks; null where it does not. */
   runner: string | null;
+  /** So many characters of what was worked out are kept, those used last; the rest is worked out again when it is asked for. */
+  keptCharacters: number;
 }
 
 const schema = v.object({
@@ -69,9 +71,15 @@ const schema = v.object({
   LENS_RUNNER: v.optional(
     v.pipe(v.string(), v.trim(), v.minLength(1, "LENS_RUNNER is empty: name a machine account, or leave it out.")),
   ),
+  LENS_KEEP: v.optional(
+    v.pipe(v.string(), v.regex(/^[1-9]\d{0,6}$/, "LENS_KEEP is not a number of megabytes."), v.transform(Number)),
+  ),
   LENS_PROXY: v.optional(v.picklist(["yes", "no"], "LENS_PROXY is yes or no.")),
   LENS_ROOT: v.optional(v.string()),
 });
+
+const KEPT_MEGABYTES = 4_000;
+const MEGABYTE = 1_000_000;
 
 /** Settings of an installation that serves nobody and sends nothing: for making data, and for tests. */
 export function bareSettings(data: string, root: string): Settings {
@@ -86,6 +94,7 @@ export function bareSettings(data: string, root: string): Settings {
     mailQuiet: 60,
     mailStandIn: false,
     runner: null,
+    keptCharacters: KEPT_MEGABYTES * MEGABYTE,
   };
 }
 
@@ -111,5 +120,6 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,
     mailStandIn: parsed.output.LENS_MAIL_STANDIN === "yes",
     runner: parsed.output.LENS_RUNNER ?? null,
+    keptCharacters: (parsed.output.LENS_KEEP ?? KEPT_MEGABYTES) * MEGABYTE,
   });
 }

@@ -1,3 +1,4 @@
+import { forgetUnused } from "@/store/kept-by-use";
 import { forgetKeys, tidyRepositories } from "../keeping/tidying";
 import { settleIntents } from "../refs/both";
 import { catchUp } from "../refs/catch-up";
@@ -21,6 +22,7 @@ export function startUpkeep(app: AppContext, quiet: () => boolean): { stop: () =
     TIDIED_EVERY,
     async () => {
       await forgetKeys(app);
+      if (quiet()) await forgetUnused(app.db, app.settings.keptCharacters);
       await tidyRepositories(app, quiet);
     },
     failed,

@@ -29,6 +29,9 @@ it("compares what was pushed before anybody asks, and leaves out what was overta
   expect(await compared()).toEqual([]);
   await preparing.step();
   expect(await compared()).toEqual([first]);
+  // So is what it leaves alone.
+  const alone = await bench.app.db.selectFrom("left_alone").select("to_commit").execute();
+  expect(alone.map((row) => row.to_commit)).toEqual([first]);
 
   await bench.git(work, "checkout", "--quiet", "topic");
   const { folder } = await bench.change("quay", 1);

@@ -4,6 +4,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { Subscriber } from "../app/subscriber";
+import { leftAloneBy } from "../names/left-alone";
 import { gateFactsFor, Look } from "../rules/facts";
 import { readingOf } from "./reading";
 import { baseOf } from "./since";
@@ -14,7 +15,8 @@ const EVERY = 5_000;
 const COMES = new Set(["opened", "revised", "retargeted", "ready"]);
 
 /**
- * Compares what was pushed before anybody asks for it: the whole of the newest revision, and what the gate asks of git. One change set
+ * Compares what was pushed before anybody asks for it: the whole of the newest revision, what the gate asks of git, and what is
+ * left alone elsewhere. One change set
  * after the other, so that who reads meanwhile has the rest of the machine; what was overtaken by a newer revision is left out. Who
  * asks for one that is being compared waits for the same comparison.
  */
@@ -70,6 +72,8 @@ export class Preparing {
     const look = new Look(app.db);
     const rule = await look.rule(change.repository, change.target);
     await gateFactsFor(app, app.db, change, rule, look);
-    await readingOf(app, folder, { from: id, to: revision.head, settings: revision.target });
+    const points = { from: id, to: revision.head, settings: revision.target };
+    await readingOf(app, folder, points);
+    if (!this.stopped) await leftAloneBy(app, folder, points);
   }
 }

@@ -9,7 +9,7 @@ import type { FileReading, Reading } from "@/core/quiet/reading";
 import { UNTOLD } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import { objectSize, readObject } from "@/git/repository";
-import type { Database } from "@/store/database";
+import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
@@ -29,16 +29,14 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
   const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
   const jobs = app.kept<Job>("jobs", 8);
   return jobs.get(key, async () => {
-    const kept = await app.db
-      .selectFrom("readings")
-      .select("result")
-      .where("engine", "=", READING_ENGINE)
-      .where("from_commit", "=", points.from)
-      .where("to_commit", "=", points.to)
-      .where("settings_commit", "=", points.settings)
-      .executeTakeFirst();
+    const kept = await keptResult(app.db, app.now(), "readings", {
+      engine: READING_ENGINE,
+      from_commit: points.from,
+      to_commit: points.to,
+      settings_commit: points.settings,
+    });
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
-    job.reading = kept ? Promise.resolve(JSON.parse(kept.result)) : readAnew(app, folder, points, job);
+    job.reading = kept ? Promise.resolve(JSON.parse(kept)) : readAnew(app, folder, points, job);
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
     return job;
@@ -50,24 +48,22 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
   const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
     (files) => {
-      keeping.push(keepComparisons(app.db, files));
+      keeping.push(keepComparisons(app, files));
       const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
       job.counted.push(...line);
       for (const tell of job.listeners) tell(line);
     },
   );
   await Promise.all(keeping);
-  await app.db
-    .insertInto("readings")
-    .values({
+  await keepResults(app.db, app.now(), "readings", [
+    {
       engine: READING_ENGINE,
       from_commit: points.from,
       to_commit: points.to,
       settings_commit: points.settings,
       result,
-    })
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
+    },
+  ]);
   return JSON.parse(result);
 }
 
@@ -290,15 +286,10 @@ export async function fileView(
   oldKey: ContentKey | null,
   newKey: ContentKey | null,
 ): Promise<string> {
-  const kept = await app.db
-    .selectFrom("comparisons")
-    .select("result")
-    .where("engine", "=", ENGINE)
-    .where("old_id", "=", oldKey ?? "")
-    .where("new_id", "=", newKey ?? "")
-    .executeTakeFirst();
-  const { view, made } = await app.workers.compare({ folder, oldKey, newKey, kept: kept?.result ?? null });
-  if (made) await keepComparisons(app.db, [{ oldKey, newKey, ...made }]);
+  const of = { engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "" };
+  const kept = await keptResult(app.db, app.now(), "comparisons", of);
+  const { view, made } = await app.workers.compare({ folder, oldKey, newKey, kept });
+  if (made) await keepComparisons(app, [{ oldKey, newKey, ...made }]);
   return view;
 }
 
@@ -310,13 +301,9 @@ interface Made {
   result: string;
 }
 
-async function keepComparisons(db: Database, made: Made[]): Promise<void> {
+function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
   const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
     ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
   }));
-  await db
-    .insertInto("comparisons")
-    .values(rows)
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
+  return keepResults(app.db, app.now(), "comparisons", rows);
 }

@@ -9,6 +9,7 @@ import * as looks from "./0007-looks";
 import * as keeping from "./0008-keeping";
 import * as replies from "./0009-replies";
 import * as peopleOfChange from "./0010-people-of-change";
+import * as keptByUse from "./0011-kept-by-use";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -22,4 +23,5 @@ export const migrations: Record<string, Migration> = {
   "0008-keeping": keeping as Migration,
   "0009-replies": replies,
   "0010-people-of-change": peopleOfChange,
+  "0011-kept-by-use": keptByUse,
 };
