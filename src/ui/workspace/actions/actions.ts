@@ -44,7 +44,7 @@ export const ACTIONS = {
   "open-block": shown("open the block around the line, then the one around that", "e"),
   evidence: shown("show what stood there before, and why it changed", "y"),
   verify: shown("verify a fold: what proves it, and both sides whole", "z"),
-  drawn: shown("draw the file as it reads, or line by line", "-"),
+  drawn: shown("show a text as it reads, a table by its cells, data by its keys; or line by line", "-"),
   raw: shown("show everything raw, or fold the quiet lines", "v"),
   columns: shown("show this file in two columns, or in one", "k"),
   "columns-of-all": shown("show all files as it fits, in one column, in two", "shift k"),

@@ -19,7 +19,8 @@ export function FileHead(props: {
   onRaw: () => void;
   whole: boolean;
   onWhole: () => void;
-  /** Whether it is drawn as it reads; and the way to and fro, null for what cannot be drawn. */
+  /** The other form in which it can be shown, by its name; whether it is; and the way to and fro, null for what has lines alone. */
+  form: string | null;
   drawn: boolean;
   onDrawn: (() => void) | null;
   /** Begins a remark on the file as a whole; null where none can be made. */
@@ -72,7 +73,7 @@ export function FileHead(props: {
       )}
       {props.onDrawn && (
         <button type="button" className="quiet-button flex-none" aria-pressed={props.drawn} onClick={props.onDrawn}>
-          {props.drawn ? "line by line" : "as it reads"} <Key>-</Key>
+          {props.drawn ? "line by line" : props.form} <Key>-</Key>
         </button>
       )}
       {props.onRemark && (

@@ -1,9 +1,9 @@
 "use client";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
-import { isMarkdown } from "@/core/diff/scopes";
 import { SUBMODULE } from "@/core/diff/tree";
 import type { ClassRun } from "@/core/quiet/classes";
+import { FORM_NAMES, formOf } from "@/core/reading/forms/form";
 import type { Points } from "@/core/reading/points";
 import { nextDifference } from "@/core/reading/rows";
 import { goesOn } from "@/core/review/state";
@@ -24,7 +24,7 @@ import { Cautions } from "./cautions";
 import { ChangeMarks } from "./change-marks";
 import { FileHead } from "./file-head";
 import { InsteadOfText } from "./forms/instead-of-text";
-import { Rendered } from "./forms/rendered";
+import { Untold } from "./forms/untold";
 import { HiddenRemarks } from "./hidden-remarks";
 import { ReadAlong } from "./read-along";
 import { Lines } from "./rows/lines";
@@ -35,6 +35,9 @@ import { usePage } from "./use-page";
 import { useRemarking } from "./use-remarking";
 import { useRows } from "./use-rows";
 import { VerifySheet } from "./verify-sheet";
+
+/** What reads tables and data is fetched when somebody wants to see one. */
+const Drawn = lazy(() => import("./forms/drawn"));
 
 /** How far beyond what can be seen the margin is drawn, in pixels, and after how much scrolling it is drawn anew. */
 const SEEN = 500;
@@ -115,7 +118,8 @@ export function Manuscript(props: ManuscriptProps) {
   const name = (by: 1 | -1) => {
     if (!names.step(by)) tell("There is no name on this line.");
   };
-  const toggleDrawn = isMarkdown(file.path) && text && view && !view.untold ? () => setDrawn(!drawn) : null;
+  const form = formOf(file.path);
+  const toggleDrawn = form && text && view && !view.untold ? () => setDrawn(!drawn) : null;
   const toggleAsking = () => setAsking(asking === "yes" ? "no" : "yes");
   useActions({
     "next-line": () => move(1),
@@ -191,6 +195,7 @@ export function Manuscript(props: ManuscriptProps) {
         whole={shown.whole}
         onWhole={shown.toggleWhole}
         drawn={drawn}
+        form={form && FORM_NAMES[form]}
         onDrawn={toggleDrawn}
         onRemark={goesOn(change) && change.me.remark.may ? remarking.onFile : null}
         onReadNext={walk.readNext}
@@ -215,14 +220,17 @@ export function Manuscript(props: ManuscriptProps) {
           tabIndex={-1}
           data-testid="scroller"
         >
-          {drawn && text && view && (
-            <Rendered
-              {...{ view, text }}
-              onGo={(side, line) => {
-                setDrawn(false);
-                walk.jump(file.path, side, line);
-              }}
-            />
+          {drawn && form && text && view && (
+            <Suspense fallback={<Untold words="Drawing it …" />}>
+              <Drawn
+                {...{ form, view, text }}
+                path={file.path}
+                onGo={(side, line) => {
+                  setDrawn(false);
+                  walk.jump(file.path, side, line);
+                }}
+              />
+            </Suspense>
           )}
           <div className={`${drawn ? "hidden" : "flex"} min-h-full ${wraps ? "" : "min-w-fit"}`}>
             <div

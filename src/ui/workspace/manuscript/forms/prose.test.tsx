@@ -2,8 +2,7 @@ import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { expect, it, vi } from "vitest";
 import { compareFiles } from "@/core/diff/compare";
-import { isMarkdown } from "@/core/diff/scopes";
-import { Rendered } from "./rendered";
+import { Prose } from "./prose";
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -12,10 +11,10 @@ it("draws both states of what changed, whatever is written in it, and leads to t
     "# Tides\n\nHigh at noon.\n",
     "# Tides\n\nHigh at *night* <img src=x onerror=alert(1)>\n\n<script>a()</script>\n",
   ];
-  const view = { comparison: compareFiles(bytes(old), bytes(next)), text: next, removed: "", untold: null };
+  const { hunks } = compareFiles(bytes(old), bytes(next));
   const [was, is] = [old, next].map((text) => text.slice(0, -1).split("\n"));
   const onGo = vi.fn();
-  const { container } = render(<Rendered view={view} text={{ next: is, old: (line) => was[line] }} onGo={onGo} />);
+  const { container } = render(<Prose old={was} next={is} hunks={hunks} onGo={onGo} path="a.md" />);
   expect(screen.getByRole("heading", { name: "Tides" })).toBeTruthy();
   expect(screen.getByLabelText("as it was").textContent).toContain("High at noon.");
   expect(container.querySelector("em")?.textContent).toBe("night");
@@ -23,5 +22,4 @@ it("draws both states of what changed, whatever is written in it, and leads to t
   expect(container.querySelector("script, img")).toBeNull();
   await userEvent.click(screen.getAllByText("to line 3")[0]);
   expect(onGo).toHaveBeenCalledWith("old", 3);
-  expect([isMarkdown("docs/a.md"), isMarkdown("a.MARKDOWN"), isMarkdown("md.ts")]).toEqual([true, true, false]);
 });

@@ -1,8 +1,8 @@
 "use client";
 import { useMemo } from "react";
-import type { FileView } from "@/core/diff/view";
-import { type ShownBlock, shownBlocks } from "@/core/reading/rendered";
+import { type ShownBlock, shownBlocks } from "@/core/reading/forms/prose";
 import { SafeMarkdown } from "../../../markdown";
+import type { Drawable } from "./drawable";
 
 const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> = {
   same: { look: "border-transparent", says: null },
@@ -11,19 +11,8 @@ const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> =
 };
 
 /** A text in Markdown as it reads, with what changed in both states. Remarks are made on its lines: each changed part leads there. */
-export function Rendered({
-  view: { comparison },
-  text,
-  onGo,
-}: {
-  view: FileView;
-  text: { next: string[]; old: (line: number) => string };
-  onGo: (side: "old" | "new", line: number) => void;
-}) {
-  const blocks = useMemo(() => {
-    const old = Array.from({ length: comparison.oldLines }, (_, line) => text.old(line));
-    return shownBlocks(old, text.next, comparison.hunks);
-  }, [comparison, text]);
+export function Prose({ old, next, hunks, onGo }: Drawable) {
+  const blocks = useMemo(() => shownBlocks(old, next, hunks), [old, next, hunks]);
   return (
     <div className="mx-auto w-full max-w-3xl px-6 py-5 font-serif text-[15.5px] leading-7">
       <p className="pb-2 font-sans text-[12.5px] text-soft">

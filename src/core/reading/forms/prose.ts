@@ -1,4 +1,4 @@
-import type { Hunk } from "../diff/hunk";
+import type { Hunk } from "../../diff/hunk";
 
 /** A part of a text that is drawn by itself, such as a paragraph. Lines are 0-based, the end exclusive. */
 export interface Block {

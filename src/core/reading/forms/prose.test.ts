@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { diffLines } from "../diff/lines";
-import { tries } from "../tries";
-import { blocksIn, shownBlocks } from "./rendered";
+import { diffLines } from "../../diff/lines";
+import { tries } from "../../tries";
+import { blocksIn, shownBlocks } from "./prose";
 
 const shown = (old: string, next: string) => {
   const [a, b] = [old.split("\n"), next.split("\n")];

@@ -1,0 +1,144 @@
+import * as v from "valibot";
+import { diffLines } from "../../diff/lines";
+
+/** A cell of a notebook: what was written in it, and what came of it. */
+export interface NotebookCell {
+  id: string | null;
+  kind: "code" | "markdown" | "raw";
+  lines: string[];
+  outputs: CellOutput[];
+}
+
+export type CellOutput =
+  | { kind: "text"; text: string }
+  /** An image that a browser draws and that can do nothing: `source` is an address with the data in it. */
+  | { kind: "image"; source: string }
+  /** What is not drawn, since it could do something or hide something. */
+  | { kind: "untold"; type: string; length: number };
+
+export type NotebookPart =
+  | { mark: "same"; count: number }
+  | { mark: "changed" | "added" | "removed"; before: NotebookCell | null; after: NotebookCell | null };
+
+const lines = v.union([v.string(), v.array(v.string())]);
+const output = v.looseObject({
+  output_type: v.string(),
+  text: v.optional(lines),
+  data: v.optional(v.record(v.string(), v.unknown())),
+  ename: v.optional(v.string()),
+  evalue: v.optional(v.string()),
+});
+const notebook = v.looseObject({
+  cells: v.array(
+    v.looseObject({
+      id: v.optional(v.string()),
+      cell_type: v.picklist(["code", "markdown", "raw"]),
+      source: lines,
+      outputs: v.optional(v.array(output), []),
+    }),
+  ),
+});
+
+/**
+ * What a change made of a notebook (nbformat 4), cell by cell: cells are the same by what is in them, then by their ids, then by their places. Refuses, with
+ * a sentence, what is none, and what gives one key twice, since one of them would not be seen.
+ */
+export function notebookParts(old: string, next: string): NotebookPart[] | string {
+  const [before, after] = [cellsOf(old), cellsOf(next)];
+  if (typeof before === "string") return before;
+  if (typeof after === "string") return after;
+  const [was, is] = [before, after].map((cells) => cells.map((cell) => JSON.stringify(cell)));
+  const parts: NotebookPart[] = [];
+  const same = (count: number) => {
+    if (count > 0) parts.push({ mark: "same", count });
+  };
+  let at = 0;
+  for (const { oldStart, oldEnd, newStart, newEnd } of diffLines(was, is)) {
+    same(oldStart - at);
+    at = oldEnd;
+    const left = before.slice(oldStart, oldEnd);
+    const come = after.slice(newStart, newEnd);
+    const partners = come.map((cell) => take(left, (other) => cell.id !== null && other.id === cell.id));
+    for (const [i, cell] of come.entries()) partners[i] ??= take(left, (other) => isOfOne(other, cell));
+    for (const cell of left) parts.push({ mark: "removed", before: cell, after: null });
+    for (const [i, cell] of come.entries())
+      parts.push({ mark: partners[i] ? "changed" : "added", before: partners[i], after: cell });
+  }
+  same(before.length - at);
+  return parts;
+}
+
+/** Of cells without an id, or with a new one, those of one kind at one place belong together. */
+function isOfOne(a: NotebookCell, b: NotebookCell): boolean {
+  return a.kind === b.kind && (a.id === null || b.id === null);
+}
+
+function take(cells: NotebookCell[], fits: (cell: NotebookCell) => boolean): NotebookCell | null {
+  const at = cells.findIndex(fits);
+  return at < 0 ? null : cells.splice(at, 1)[0];
+}
+
+function cellsOf(text: string): NotebookCell[] | string {
+  if (text.trim() === "") return [];
+  if (hasKeyTwice(text)) return "A key stands twice in it: it can only be read line by line.";
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch {
+    return "It cannot be read as a notebook: it can only be read line by line.";
+  }
+  const parsed = v.safeParse(notebook, data);
+  if (!parsed.success) return "It is no notebook of the fourth format: it can only be read line by line.";
+  return parsed.output.cells.map(({ id, cell_type, source, outputs }) => ({
+    ...{ id: id ?? null, kind: cell_type, lines: joined(source).split("\n") },
+    outputs: outputs.flatMap(outputOf),
+  }));
+}
+
+function joined(text: string | readonly string[]): string {
+  return typeof text === "string" ? text : text.join("");
+}
+
+const IMAGES = ["image/png", "image/jpeg"];
+
+function outputOf({ text, data, ename, evalue }: v.InferOutput<typeof output>): CellOutput[] {
+  if (ename !== undefined) return [{ kind: "text", text: `${ename}: ${evalue ?? ""}` }];
+  if (text !== undefined) return [{ kind: "text", text: joined(text) }];
+  return Object.entries(data ?? {}).map(([type, value]): CellOutput => {
+    const content = v.is(lines, value) ? joined(value) : JSON.stringify(value);
+    if (type === "text/plain") return { kind: "text", text: content };
+    const code = content.replace(/\s/g, "");
+    if (IMAGES.includes(type) && /^[\w+/=]+$/.test(code))
+      return { kind: "image", source: `data:${type};base64,${code}` };
+    return { kind: "untold", type, length: content.length };
+  });
+}
+
+const TOKEN = /"(?:[^"\\]|\\.)*"|[{}[\],:]/g;
+
+/** Whether an object of a JSON text has one key twice: those who read JSON take one of them and say nothing. */
+export function hasKeyTwice(text: string): boolean {
+  const open: (Set<string> | null)[] = [];
+  let last = "";
+  for (const [token] of text.matchAll(TOKEN)) {
+    if (token === "{") open.push(new Set());
+    else if (token === "[") open.push(null);
+    else if (token === "}" || token === "]") open.pop();
+    else if (token === ":" && last !== "") {
+      const keys = open.at(-1);
+      const key = keyOf(last);
+      if (keys?.has(key)) return true;
+      keys?.add(key);
+    }
+    last = token.startsWith('"') ? token : "";
+  }
+  return false;
+}
+
+function keyOf(token: string): string {
+  try {
+    return JSON.parse(token);
+  } catch {
+    return token;
+  }
+}
