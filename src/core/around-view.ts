@@ -89,5 +89,31 @@ export interface LineStep {
   change: { number: number; title: string; threads: ThreadSaid[] } | null;
 }
 
+/** The commits that touched a file, the newest first. */
+export interface FileHistoryView {
+  steps: FileStepView[];
+  /** There is more before that. */
+  more: boolean;
+}
+
+/** A commit that touched a file: its contents before and after, and the name it had before where that was another. */
+export interface FileStepView {
+  commit: CommitView;
+  path: string;
+  oldPath: string | null;
+  oldId: string | null;
+  newId: string | null;
+  oldMode: number;
+  newMode: number;
+  /** The change set by which it came. */
+  change: { number: number; title: string } | null;
+}
+
+/** By which commits the lines of a file came, 1-based and inclusive; `commit` is a place in the list. */
+export interface BlameView {
+  commits: CommitView[];
+  runs: { start: number; end: number; commit: number }[];
+}
+
 /** What a file is made of, as a list to go through. Lines are 1-based here; `end` is the last one. */
 export type OutlinedView = Outlined[];

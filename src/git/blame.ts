@@ -46,6 +46,46 @@ export async function originOfLine(
   };
 }
 
+/** Lines, 1-based and counted, that came by one commit. */
+export interface BlamedLines {
+  start: number;
+  count: number;
+  commit: Omit<Commit, "body">;
+}
+
+/** By which commits the lines of a whole file came; none where there is no such file. Lines that follow each other are told together. */
+export async function originsOfFile(
+  folder: string,
+  commit: string,
+  path: string,
+  signal?: AbortSignal,
+): Promise<BlamedLines[]> {
+  if (!isObjectId(commit) || path === "") return [];
+  const args = ["blame", "--incremental", commit, "--", path];
+  const { code, stdout } = await git(folder, args, { answers: [128], signal });
+  if (code !== 0) return [];
+  const commits = new Map<string, BlamedLines["commit"]>();
+  const runs: BlamedLines[] = [];
+  for (const row of stdout.toString("utf8").split("\n")) {
+    const [, id, start, count] = /^([0-9a-f]{40}|[0-9a-f]{64}) \d+ (\d+) (\d+)$/.exec(row) ?? [];
+    if (id) {
+      const known = commits.get(id) ?? { id, author: "", at: 0, subject: "" };
+      commits.set(id, known);
+      runs.push({ start: Number(start), count: Number(count), commit: known });
+      continue;
+    }
+    const known = runs.at(-1)?.commit;
+    const space = row.indexOf(" ");
+    if (!known || space < 0) continue;
+    const value = row.slice(space + 1);
+    const key = row.slice(0, space);
+    if (key === "author") known.author = value;
+    else if (key === "author-time") known.at = Number(value) * 1000;
+    else if (key === "summary") known.subject = value;
+  }
+  return runs.sort((a, b) => a.start - b.start);
+}
+
 /** git writes names with odd signs in quotes. */
 function unquoted(name: string): string {
   if (!name.startsWith('"')) return name;

@@ -1,6 +1,7 @@
 import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { isBranchName } from "./names";
 import { bytesOfPath, pathOf } from "./paths";
+import { readChange, splitAtNul } from "./raw";
 import { readerOf } from "./readers";
 import { git, gitText } from "./run";
 
@@ -156,17 +157,6 @@ export async function stepsBetween(folder: string, base: string | null, head: st
   return steps.reverse();
 }
 
-function splitAtNul(bytes: Buffer): Buffer[] {
-  const fields: Buffer[] = [];
-  for (let at = 0; at < bytes.length; ) {
-    const end = bytes.indexOf(0, at);
-    const stop = end < 0 ? bytes.length : end;
-    fields.push(bytes.subarray(at, stop));
-    at = stop + 1;
-  }
-  return fields;
-}
-
 /** How many commits `head` has that `base` has not. */
 export async function countCommits(folder: string, base: string, head: string): Promise<number> {
   return Number(await gitText(folder, ["rev-list", "--count", `${base}..${head}`]));
@@ -188,18 +178,6 @@ export async function changedFiles(folder: string, from: string, to: string): Pr
   for (let at = 0; at + 1 < fields.length; at += 2)
     files.push(readChange(fields[at].toString("latin1"), fields[at + 1]));
   return files;
-}
-
-/** One entry of git's raw format: modes and ids, and the path they are about. */
-function readChange(meta: string, path: Buffer): FileChange {
-  const [oldMode, newMode, oldId, newId] = meta.slice(1).split(" ");
-  const change = { oldMode: Number.parseInt(oldMode, 8), newMode: Number.parseInt(newMode, 8) };
-  return {
-    ...pathOf(path),
-    oldId: change.oldMode === 0 ? null : oldId,
-    newId: change.newMode === 0 ? null : newId,
-    ...change,
-  };
 }
 
 /** All files of a commit or tree, by path, with the ids of their contents. */

@@ -186,6 +186,10 @@ describe("what is asked", () => {
       "invalid",
     );
     expect((await ask(`GET ${at}/line-history`, "ben", { parts, query: line })).steps.length).toBeGreaterThan(0);
+    const ofFile = { side: "new" as const, path: "a.ts" };
+    const { steps } = await ask(`GET ${at}/file-history`, "ben", { parts, query: ofFile });
+    expect(steps[0]).toMatchObject({ path: "a.ts", newId: blob, change: null });
+    expect((await ask(`GET ${at}/blame`, "ben", { parts, query: ofFile })).runs.length).toBeGreaterThan(0);
     expect(await ask(`GET ${at}/left-alone`, "ben", { parts, query: {} })).toMatchObject({ more: false });
     await ask("GET /api/repos/{repo}/tree", "ben", { ...quay, query: { at: newest(change).head } });
     await ask("GET /api/repos/{repo}/image", "ben", { ...quay, query: { id: image } });

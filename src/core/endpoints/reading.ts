@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { searchRequest } from "../api";
+import * as around from "./around-shapes";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
 
@@ -85,21 +86,35 @@ export const readingEndpoints = {
       line: lineNumber,
       of: v.optional(v.pipe(v.string(), v.maxLength(200))),
     }),
-    answer: shape.named,
+    answer: around.named,
     refuses: ["too-many"],
   },
   "GET /api/repos/{repo}/changes/{number}/left-alone": {
     who: "signed-in",
     does: "Definitions that the change makes another one, with their uses in lines that it leaves alone; new ones that nothing uses; changed ones that no test names.",
     query: v.object(points),
-    answer: shape.leftAlone,
+    answer: around.leftAlone,
     refuses: ["too-many"],
   },
   "GET /api/repos/{repo}/changes/{number}/line-history": {
     who: "signed-in",
     does: "How a line of one of the two points came to be: every commit that touched it, through renames and edits, the newest first, with the change set in which it was agreed.",
     query: v.object({ ...points, side: v.picklist(["old", "new"]), path, line: lineNumber }),
-    answer: shape.lineHistory,
+    answer: around.lineHistory,
+    refuses: ["too-many"],
+  },
+  "GET /api/repos/{repo}/changes/{number}/file-history": {
+    who: "signed-in",
+    does: "The commits that touched a file until one of the two points, through its renames, the newest first, each with the change set in which it was agreed.",
+    query: v.object({ ...points, side: v.picklist(["old", "new"]), path }),
+    answer: around.fileHistory,
+    refuses: ["too-many"],
+  },
+  "GET /api/repos/{repo}/changes/{number}/blame": {
+    who: "signed-in",
+    does: "By which commits the lines of a file came, at one of the two points.",
+    query: v.object({ ...points, side: v.picklist(["old", "new"]), path }),
+    answer: around.blame,
     refuses: ["too-many"],
   },
   "GET /api/repos/{repo}/files": {
@@ -122,7 +137,7 @@ export const readingEndpoints = {
     who: "signed-in",
     does: "What a blob is made of, in order, in the language that its path tells (definitions, tests, headings): nothing where that is not known.",
     query: v.object({ id: v.string(), path: v.optional(path, "") }),
-    answer: shape.outlined,
+    answer: around.outlined,
   },
   "GET /api/repos/{repo}/tree": {
     who: "signed-in",

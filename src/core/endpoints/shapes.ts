@@ -11,10 +11,8 @@ import type {
   ReadingFile,
   Unsent,
 } from "../api";
-import type { LeftAloneView, LineHistoryView, NamedView, OutlinedView } from "../around-view";
 import type { Caution } from "../cautions/cautions";
 import type { Finding } from "../checks/report";
-import { MENTIONS } from "../definitions/mentions";
 import type { Comparison } from "../diff/compare";
 import type { Hunk } from "../diff/hunk";
 import type { FileView } from "../diff/view";
@@ -171,73 +169,6 @@ export const readingFile = v.object({
   },
 }) satisfies Shape<ReadingFile>;
 export const countsLine = v.array(v.object({ path: text, counts }));
-
-const kind = v.picklist(["function", "type", "module", "constant", "field", "parameter", "key"]);
-export const named = v.object({
-  name: text,
-  definitions: v.array(
-    v.object({
-      ...{ path: text, line: number, end: number, column: number, kind, within: texts },
-      reason: v.picklist(["scope", "file", "import", "folder", "name"]),
-      ...{ first: number, text: texts },
-    }),
-  ),
-  uses: v.array(
-    v.object({
-      path: text,
-      places: v.array(
-        v.object({
-          line: number,
-          column: number,
-          text,
-          kind: v.picklist(MENTIONS),
-          changed: v.boolean(),
-        }),
-      ),
-    }),
-  ),
-  ...{ count: number, more: v.boolean() },
-}) satisfies Shape<NamedView>;
-
-export const leftAlone = v.object({
-  items: v.array(
-    v.object({
-      ...{
-        name: text,
-        kind,
-        within: texts,
-        path: text,
-        line: number,
-        what: v.picklist(["added", "changed", "removed"]),
-      },
-      ...{ before: text, after: text, uses: v.array(v.object({ path: text, line: number, text })) },
-      ...{ count: number, touched: number, others: number, tested: maybe(v.boolean()) },
-    }),
-  ),
-  more: v.boolean(),
-}) satisfies Shape<LeftAloneView>;
-
-export const lineHistory = v.object({
-  steps: v.array(
-    v.object({
-      ...{ commit, path: text, line: number, text, before: maybe(text) },
-      change: maybe(
-        v.object({
-          ...{ number, title: text },
-          threads: v.array(v.object({ id: text, by: text, words: text })),
-        }),
-      ),
-    }),
-  ),
-  more: v.boolean(),
-}) satisfies Shape<LineHistoryView>;
-
-export const outlined = v.array(
-  v.object({
-    ...{ name: text, kind: v.picklist([...kind.options, "test", "heading"]), within: texts },
-    ...{ line: number, start: number, end: number },
-  }),
-) satisfies Shape<OutlinedView>;
 
 const moveEnd = v.object({ path: text, start: number, end: number, within: maybe(text) });
 const sidedEnd = v.object({ ...moveEnd.entries, side });

@@ -3,11 +3,10 @@ import { lineBefore } from "@/core/diff/history";
 import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import type { ChangeSet } from "@/core/review/state";
-import { trailersIn } from "@/core/work/trailers";
-import { messagesTowards, originOfLine } from "@/git/blame";
-import { blobAt, firstParent, isAncestor } from "@/git/repository";
-import { loadChangeSet } from "@/store/log";
+import { originOfLine } from "@/git/blame";
+import { blobAt } from "@/git/repository";
 import type { AppContext } from "../app/context";
+import { agreedIn } from "./agreed";
 import { fileView } from "./reading";
 
 /** A line of a file in a commit, 1-based. */
@@ -57,8 +56,8 @@ export async function lineHistory(
     at = found.before;
   }
   const told = steps.map(async (step): Promise<LineStep> => {
-    const change = await changeOf(app, folder, repository, step.commit.id, from.commit, step.path, step.line);
-    return { ...step, change };
+    const agreed = await agreedIn(app, folder, repository, step.commit.id, from.commit);
+    return { ...step, change: agreed && (await saidAbout(app, agreed, step.path, step.line)) };
   });
   return { steps: await Promise.all(told), more: at !== null && (steps.length === MOST_STEPS || enough.aborted) };
 }
@@ -101,51 +100,18 @@ async function comparisonOf(
   return view.untold === null ? view : null;
 }
 
-/** The change set that brought a commit: one of those that messages on its way name, and that really did. */
-async function changeOf(
-  app: AppContext,
-  folder: string,
-  repository: string,
-  commit: string,
-  to: string,
-  path: string,
-  line: number,
-): Promise<LineStep["change"]> {
-  const numbers = (await messagesTowards(folder, commit, to)).flatMap((message) =>
-    trailersIn(message).flatMap(({ key, value }) => (key.toLowerCase() === "change-set" ? [Number(value)] : [])),
-  );
-  for (const number of new Set(numbers)) {
-    if (!Number.isSafeInteger(number)) continue;
-    const row = await app.db
-      .selectFrom("change_sets")
-      .select("id")
-      .where("repository", "=", repository)
-      .where("number", "=", number)
-      .where("state", "=", "merged")
-      .executeTakeFirst();
-    const change = row && (await loadChangeSet(app.db, row.id));
-    if (!change || !(await broughtBy(folder, change, commit))) continue;
-    const threads = change.threads
-      .filter(({ anchor, comments: [first] }) => anchor.kind === "lines" && anchor.path === path && !first.erased)
-      .filter(({ anchor }) => anchor.kind === "lines" && anchor.start - NEAR <= line && line <= anchor.end + NEAR)
-      .slice(0, MOST_THREADS)
-      .map(({ id, comments: [first] }) => ({ id, by: first.by, words: first.body.slice(0, MOST_WORDS) }));
-    const people = threads.map(({ by }) => by);
-    const names = people.length
-      ? await app.db.selectFrom("people").select(["id", "full_name"]).where("id", "in", people).execute()
-      : [];
-    const nameOf = new Map(names.map(({ id, full_name }) => [id, full_name]));
-    return { number, title: change.title, threads: threads.map((one) => ({ ...one, by: nameOf.get(one.by) ?? "" })) };
-  }
-  return null;
-}
-
-/** A message may say anything: a commit came with a change set when its merging has it and what was there before has not. */
-async function broughtBy(folder: string, change: ChangeSet, commit: string): Promise<boolean> {
-  const merged = change.settled?.commit;
-  if (!merged) return false;
-  if (merged === commit) return true;
-  return (
-    (await isAncestor(folder, commit, merged)) && !(await isAncestor(folder, commit, await firstParent(folder, merged)))
-  );
+/** A change set, with what was said in it about a line. */
+async function saidAbout(app: AppContext, change: ChangeSet, path: string, line: number): Promise<LineStep["change"]> {
+  const threads = change.threads
+    .filter(({ anchor, comments: [first] }) => anchor.kind === "lines" && anchor.path === path && !first.erased)
+    .filter(({ anchor }) => anchor.kind === "lines" && anchor.start - NEAR <= line && line <= anchor.end + NEAR)
+    .slice(0, MOST_THREADS)
+    .map(({ id, comments: [first] }) => ({ id, by: first.by, words: first.body.slice(0, MOST_WORDS) }));
+  const people = threads.map(({ by }) => by);
+  const names = people.length
+    ? await app.db.selectFrom("people").select(["id", "full_name"]).where("id", "in", people).execute()
+    : [];
+  const nameOf = new Map(names.map(({ id, full_name }) => [id, full_name]));
+  const { number, title } = change;
+  return { number, title, threads: threads.map((one) => ({ ...one, by: nameOf.get(one.by) ?? "" })) };
 }

@@ -1,0 +1,16 @@
+import { done } from "@/core/outcome";
+import { inPersonsTurn } from "@/server/access/allowances";
+import { askedReading } from "@/server/app/asked";
+import { serve } from "@/server/app/serve";
+import { fileHistory } from "@/server/reading/file-history";
+
+export const GET = serve("GET /api/repos/{repo}/changes/{number}/file-history", async (asked) => {
+  const reading = await askedReading(asked);
+  if (!reading.ok) return reading;
+  const { change, folder, points } = reading.value;
+  const { app, person, request, query } = asked;
+  const at = { commit: query.side === "old" ? points.from : points.to, path: query.path };
+  return inPersonsTurn(app, person, request.signal, async () =>
+    done(await fileHistory(app, folder, change, at, request.signal)),
+  );
+});

@@ -1,0 +1,65 @@
+import type { BlameView, FileHistoryView } from "@/core/around-view";
+import type { ChangeSet } from "@/core/review/state";
+import { originsOfFile } from "@/git/blame";
+import { commitsOfFile } from "@/git/file-log";
+import type { AppContext } from "../app/context";
+import { agreedIn } from "./agreed";
+import { noteShown } from "./shown";
+
+/** A file of a commit. */
+export interface FileAt {
+  commit: string;
+  path: string;
+}
+
+/** So many commits are told of at once. */
+const MOST_STEPS = 30;
+/** So many are asked at the same time where they were agreed: each asks git. */
+const AT_ONCE = 4;
+/** How long looking back may take, in milliseconds. */
+const PATIENCE = 15_000;
+
+/** The commits that touched a file, through its renames, the newest first, each with the change set in which it was agreed. */
+export async function fileHistory(
+  app: AppContext,
+  folder: string,
+  { repository }: Pick<ChangeSet, "repository">,
+  { commit, path }: FileAt,
+  signal: AbortSignal,
+): Promise<FileHistoryView> {
+  const enough = AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]);
+  const found = await commitsOfFile(folder, commit, path, { most: MOST_STEPS + 1, signal: enough });
+  const told = found.slice(0, MOST_STEPS);
+  // What is told of can be opened.
+  await noteShown(
+    app,
+    folder,
+    told.map(({ file }) => file),
+  );
+  const steps: FileHistoryView["steps"] = [];
+  for (let at = 0; at < told.length; at += AT_ONCE)
+    steps.push(
+      ...(await Promise.all(
+        told.slice(at, at + AT_ONCE).map(async ({ file, body: _, ...own }) => {
+          const agreed = await agreedIn(app, folder, repository, own.id, commit);
+          return {
+            ...{ commit: { ...own, body: "" }, path: file.path, oldPath: file.oldPath },
+            ...{ oldId: file.oldId, newId: file.newId, oldMode: file.oldMode, newMode: file.newMode },
+            change: agreed && { number: agreed.number, title: agreed.title },
+          };
+        }),
+      )),
+    );
+  return { steps, more: found.length > MOST_STEPS };
+}
+
+/** Which commit each line of a file came by, those of one commit together. */
+export async function blameOf(folder: string, { commit, path }: FileAt, signal: AbortSignal): Promise<BlameView> {
+  const runs = await originsOfFile(folder, commit, path, AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]));
+  const commits = [...new Set(runs.map((run) => run.commit))];
+  const places = new Map(commits.map((one, at) => [one, at]));
+  return {
+    commits: commits.map((one) => ({ ...one, body: "" })),
+    runs: runs.map(({ start, count, commit: of }) => ({ start, end: start + count - 1, commit: places.get(of)! })),
+  };
+}
