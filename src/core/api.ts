@@ -9,6 +9,7 @@ import type { ClassCounts, ClassRun, Side } from "./quiet/classes";
 import type { Fact } from "./quiet/facts";
 import type { LockSummary } from "./quiet/kinds/lockfile";
 import type { Replacement } from "./quiet/kinds/repeated";
+import { AS } from "./reading/finder";
 import { WHERE } from "./reading/search";
 import {
   id,
@@ -253,6 +254,7 @@ export interface LineOrigins extends LineHistory {
 export const searchRequest = v.object({
   words: v.pipe(v.string(), v.minLength(2, "Two characters at least are needed to search."), v.maxLength(200)),
   where: v.picklist(WHERE),
+  as: v.optional(v.picklist(AS), "words"),
 });
 
 /** One line of the answer that tells how the comparison goes on: files by path, with their counts. */

@@ -44,9 +44,9 @@ it("finds whole words with their line and column, cuts long lines, and leaves ou
   ]);
   expect(hits[1].text).toHaveLength(2_000);
   expect(
-    (await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, within: { capitals: false } })).hits,
+    (await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, whole: false, capitals: false })).hits,
   ).toHaveLength(1);
-  expect((await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, within: { capitals: true } })).hits).toEqual([]);
+  expect((await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, whole: false })).hits).toEqual([]);
 });
 
 it("ends git when there is enough, however much it has still to say, and when nobody waits", async () => {

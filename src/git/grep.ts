@@ -21,26 +21,41 @@ export interface Hits {
 const LONGEST = 2_000;
 
 interface How {
-  most: number;
   signal?: AbortSignal;
-  /** Also where the words are parts of others, and as `capitals` says, written small or large. */
-  within?: { capitals: boolean };
+  /** Whether only as whole words, and only as large and small as they are written: both, unless it is said otherwise. */
+  whole?: boolean;
+  capitals?: boolean;
+  /** All lines of all texts, whatever the words are. */
+  every?: boolean;
 }
 
-/**
- * The lines of a commit's files in which one of some words stands, as a whole word unless `within` is given, binary files left out, up to
- * `most`. git searches all files at once; it is ended when there is enough, or when `signal` says that nobody waits.
- */
+/** The lines of a commit's files in which one of some words stands, binary files left out, up to `most`. */
 export async function linesWith(
   folder: string,
   commit: string,
   words: readonly string[],
-  { most, signal, within }: How,
+  { most, ...how }: How & { most: number },
 ): Promise<Hits> {
+  const hits: Hit[] = [];
+  const more = await eachLineWith(folder, commit, words, how, (hit) => hits.length < most && hits.push(hit) > 0);
+  return { hits, more };
+}
+
+/**
+ * Goes through the lines of a commit's files in which one of some words stands, binary files left out, until `each` wants no more: tells whether that
+ * was so. git searches all files at once; it is ended then, and when `signal` says that nobody waits.
+ */
+export async function eachLineWith(
+  folder: string,
+  commit: string,
+  words: readonly string[],
+  { signal, whole = true, capitals = true, every = false }: How,
+  each: (hit: Hit) => boolean,
+): Promise<boolean> {
   if (!isObjectId(commit)) throw new Error("That is not an object id.");
-  const sought = words.filter((word) => word !== "" && !/[\n\r\0]/.test(word));
-  if (sought.length === 0) return { hits: [], more: false };
-  const how = within ? (within.capitals ? [] : ["-i"]) : ["-w"];
+  const sought = every ? [""] : words.filter((word) => word !== "" && !/[\n\r\0]/.test(word));
+  if (sought.length === 0) return false;
+  const how = [...(whole && !every ? ["-w"] : []), ...(capitals ? [] : ["-i"])];
   const args = ["--git-dir", folder, "grep", "-z", "-n", "--column", ...how, "-F", "-I", "-f", "-", commit, "--"];
   const child = spawn("git", args, { env: gitEnvironment(), stdio: ["pipe", "pipe", "pipe"], signal });
   child.stdin.on("error", () => undefined);
@@ -55,21 +70,15 @@ export async function linesWith(
   });
   // Whoever reads hears of it below.
   ended.catch(() => undefined);
-  const hits: Hit[] = [];
-  let more = false;
   for await (const record of records(child.stdout, commit.length + 1)) {
-    more = hits.length >= most;
+    if (each(record)) continue;
     // Leaving the loop lets go of what git still writes.
-    if (more) break;
-    hits.push(record);
-  }
-  if (more) {
     child.kill("SIGKILL");
-    return { hits, more };
+    return true;
   }
   const code = await ended;
   if (code !== 0 && code !== 1) throw new Error(`Searching ended with ${code}. ${complaint}`.trim());
-  return { hits, more };
+  return false;
 }
 
 /** Reads `COMMIT:PATH NUL LINE NUL COLUMN NUL TEXT LF`, again and again. What is beyond the length of a line is thrown away as it comes. */

@@ -215,7 +215,7 @@ const comparison = v.object({
 export const fileView = v.object({ comparison, text, removed: text, untold: maybe(text) }) satisfies Shape<FileView>;
 export const colours = v.object({ lines: v.array(v.array(number)) }) satisfies Shape<ColoursView>;
 export const found = v.object({
-  places: v.array(v.object({ path: text, side, line: number, text, at: number })),
+  places: v.array(v.object({ path: text, side, line: number, text, at: number, length: number })),
   ...{ more: v.boolean(), searched: number },
 }) satisfies Shape<Found>;
 

@@ -6,6 +6,7 @@ import { enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
 import { fittingColumns, oneColumn, twoColumns } from "./columns";
+import { finderOf } from "./finder";
 import { placeCards } from "./margin";
 import {
   ADDED,
@@ -377,12 +378,17 @@ describe("searching", () => {
     ],
   };
   it("looks at changed lines of both sides, or at the whole text that is there now", () => {
-    expect(linesSought(file, "old", { words: "x", where: "changed" })).toHaveLength(1);
-    expect(linesSought(file, "old", { words: "x", where: "whole" })).toBeNull();
-    expect(linesSought({ ...file, newId: null }, "old", { words: "x", where: "whole" })).toBe("all");
+    expect(linesSought(file, "old", "changed")).toHaveLength(1);
+    expect(linesSought(file, "old", "whole")).toBeNull();
+    expect(linesSought({ ...file, newId: null }, "old", "whole")).toBe("all");
     const text = ["Berth", "berth", "a berth", "no", "BERTH"];
+    const finder = (words: string) => {
+      const made = finderOf(words, "words");
+      if (!made.ok) throw new Error(made.refusal.reason);
+      return made.value;
+    };
     const found = (words: string, within: Parameters<typeof findIn>[1]) =>
-      findIn(text, within, { words, where: "whole" }).map(({ line, at }) => [line, at]);
+      findIn(text, within, finder(words)).map(({ line, at }) => [line, at]);
     expect(found("berth", "all")).toEqual([
       [1, 0],
       [2, 0],
@@ -391,7 +397,7 @@ describe("searching", () => {
     ]);
     expect(found("Berth", "all")).toEqual([[1, 0]]);
     expect(found("berth", [{ start: 2, end: 4 }])).toEqual([[3, 2]]);
-    const [far] = findIn([`${"x".repeat(5_000_000)}needle`], "all", { words: "needle", where: "whole" });
+    const [far] = findIn([`${"x".repeat(5_000_000)}needle`], "all", finder("needle"));
     expect(far.text.slice(far.at)).toBe("needle");
     expect(far.text.length).toBeLessThan(400);
   });

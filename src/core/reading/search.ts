@@ -1,11 +1,13 @@
 import type { ClassRun } from "../quiet/classes";
+import type { As, Finder } from "./finder";
 
 /** Where words are looked for: in changed lines alone, in the whole of changed files, or in all files of the later of two states. */
 export const WHERE = ["changed", "whole", "everywhere"] as const;
 
-/** What is looked for, and where. */
+/** What is looked for, how, and where. */
 export interface Sought {
   words: string;
+  as: As;
   where: (typeof WHERE)[number];
 }
 
@@ -17,11 +19,12 @@ export interface SearchedFile {
   runs: Pick<ClassRun, "side" | "start" | "end">[];
 }
 
-/** A line that has what was sought. `line` is 1-based; `at` is where in `text` it begins, in characters. */
+/** A line that has what was sought. `line` is 1-based; `at` is where in `text` it begins, in characters; it may end beyond. */
 export interface FoundLine {
   line: number;
   text: string;
   at: number;
+  length: number;
 }
 
 export interface FoundPlace extends FoundLine {
@@ -49,35 +52,31 @@ const LEAD = 60;
 export function linesSought(
   file: SearchedFile,
   side: "old" | "new",
-  { where }: Sought,
+  where: Sought["where"],
 ): "all" | { start: number; end: number }[] | null {
   if (where === "whole") return side === (file.newId === null ? "old" : "new") ? "all" : null;
   const runs = file.runs.filter((run) => run.side === side);
   return runs.length > 0 ? runs : null;
 }
 
-/** Whether capitals count: where some are asked for. */
-export function mindsCapitals(words: string): boolean {
-  return words !== words.toLowerCase();
-}
-
-/** Finds words in lines. Capitals matter only where some are asked for. */
+/** Finds something in lines. */
 export function findIn(
   lines: readonly string[],
   within: "all" | readonly { start: number; end: number }[],
-  { words }: Sought,
+  find: Finder,
 ): FoundLine[] {
-  const exact = mindsCapitals(words);
-  const sought = exact ? words : words.toLowerCase();
   const found: FoundLine[] = [];
   for (const { start, end } of within === "all" ? [{ start: 0, end: lines.length }] : within) {
     for (let i = start; i < end && found.length <= MOST_FOUND; i++) {
-      const at = (exact ? lines[i] : lines[i].toLowerCase()).indexOf(sought);
-      if (at < 0) continue;
-      // Of a line of megabytes the surroundings are shown.
-      const from = at > LONGEST - LEAD ? at - LEAD : 0;
-      found.push({ line: i + 1, text: lines[i].slice(from, from + LONGEST), at: at - from });
+      const place = find(lines[i]);
+      if (place) found.push(foundLine(i + 1, lines[i], place));
     }
   }
   return found;
+}
+
+/** A place in a line, 1-based. Of a line of megabytes its surroundings are told. */
+export function foundLine(line: number, text: string, { at, length }: { at: number; length: number }): FoundLine {
+  const from = at > LONGEST - LEAD ? at - LEAD : 0;
+  return { line, text: text.slice(from, from + LONGEST), at: at - from, length };
 }

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
+import type { As } from "@/core/reading/finder";
 import type { Sought } from "@/core/reading/search";
 import { setRole } from "../access/people";
 import { Bench, value } from "../test-bench";
@@ -100,10 +101,10 @@ describe("what touched a line, across a rebase", () => {
 describe("searching a reading", () => {
   it("finds words in changed lines of either side, or anywhere in the files, and can be given up", async () => {
     const { folder, points: all } = await points("base", "r1");
-    const search = (words: string, where: Sought["where"], signal = new AbortController().signal) =>
-      searchReading(bench.app, folder, all, { words, where }, signal);
-    const places = async (words: string, where: Sought["where"]) =>
-      (await search(words, where)).places.map(({ path, side, line }) => `${path} ${side} ${line}`);
+    const search = (words: string, where: Sought["where"], as: As = "words", signal = new AbortController().signal) =>
+      searchReading(bench.app, folder, all, { words, as, where }, signal);
+    const places = async (words: string, where: Sought["where"], as?: As) =>
+      value(await search(words, where, as)).places.map(({ path, side, line }) => `${path} ${side} ${line}`);
     expect(await places("line three", "changed")).toEqual(["b.txt new 4"]);
     expect(await places("away", "changed")).toEqual(["gone.txt old 1"]);
     expect(await places("line 12", "changed")).toEqual([]);
@@ -114,8 +115,15 @@ describe("searching a reading", () => {
     expect(everywhere.length).toBeGreaterThan(0);
     expect(await places("LINE 12", "everywhere")).toEqual([]);
     expect(await places("--cached", "everywhere")).toEqual([]);
+    // As whole words, and as expressions: with a certain piece in them, or none.
+    expect(await places("lin", "everywhere", "whole")).toEqual([]);
+    expect(await places("line 12", "everywhere", "whole")).toContain("b.txt new 13");
+    expect(await places("^line 1[23];$", "everywhere", "expression")).toContain("b.txt new 13");
+    expect(await places("^[a-z]+ 1[23];$", "everywhere", "expression")).toContain("b.txt new 13");
+    expect(await places("^l.*three", "changed", "expression")).toEqual(["b.txt new 4"]);
+    expect(await search("(", "everywhere", "expression")).toMatchObject({ ok: false, refusal: { code: "invalid" } });
     const stop = new AbortController();
-    const given = search("line", "whole", stop.signal);
+    const given = search("line", "whole", "words", stop.signal);
     stop.abort();
     await expect(given).rejects.toThrow(/abort/i);
   });

@@ -8,7 +8,7 @@ import { isBinary, joinLines, readText } from "@/core/diff/text";
 import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import type { Outcome } from "@/core/outcome";
-import { type Found, findIn, linesSought, MOST_FOUND, type SearchedFile, type Sought } from "@/core/reading/search";
+import type { Found } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";
@@ -16,6 +16,7 @@ import { type Followed, type FollowTask, followTracks } from "../following/follo
 import { colourLines } from "./colours";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
+import { type SearchTask, searchFiles, searchTree, type TreeSearchTask } from "./searching";
 import { type Aid, compareTrees } from "./tree";
 import type { Load } from "./whole-text";
 
@@ -172,30 +173,14 @@ export function report(bytes: Uint8Array): Outcome<Report> {
   return readReport(bytes);
 }
 
-export interface SearchTask {
-  folder: string;
-  files: SearchedFile[];
-  sought: Sought;
+/** Where something stands in changed files, in their order, up to a number. */
+export function search({ folder, ...task }: SearchTask): Promise<Found> {
+  return searchFiles(task, bytesIn(folder));
 }
 
-/** Where something stands in changed files, in their order, up to a number. */
-export async function search({ folder, files, sought }: SearchTask): Promise<Found> {
-  const result: Found = { places: [], more: false, searched: 0 };
-  for (const file of files) {
-    for (const side of ["new", "old"] as const) {
-      const id = side === "new" ? file.newId : file.oldId;
-      const lines = linesSought(file, side, sought);
-      if (id === null || lines === null) continue;
-      const blob = await load(folder, id);
-      if (!Buffer.isBuffer(blob) || isBinary(blob)) continue;
-      for (const place of findIn(readText(blob).lines, lines, sought)) {
-        if (result.places.length >= MOST_FOUND) return { ...result, more: true };
-        result.places.push({ path: file.path, side, ...place });
-      }
-    }
-    result.searched++;
-  }
-  return result;
+/** Where something stands in all files of a commit. */
+export function everywhere(task: TreeSearchTask): Promise<Found> {
+  return searchTree(task);
 }
 
 /** What names the contents of both sides of a file. */

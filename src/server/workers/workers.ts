@@ -11,7 +11,8 @@ import type { Found } from "@/core/reading/search";
 import type { Followed, FollowTask } from "../following/follow-tracks";
 import type { LeftAloneTask } from "./left-alone";
 import type { Mentions, MentionsTask } from "./mentions";
-import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, SearchTask, TraceTask } from "./worker";
+import type { SearchTask, TreeSearchTask } from "./searching";
+import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, TraceTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
@@ -26,6 +27,8 @@ export interface Workers {
   report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer. */
   search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
+  /** The same in all files of a commit. */
+  searchTree: (task: TreeSearchTask, signal: AbortSignal) => Promise<Found>;
   /** What a blob defines, as the JSON of a list. */
   definitions: (task: ColourTask) => Promise<string>;
   /** Where a name is defined and mentioned in some files. */
@@ -44,7 +47,15 @@ export interface Workers {
 
 /** How long each kind of work may take, in milliseconds: more than the largest honest task needs. */
 const WITHIN = {
-  ...{ compare: 60_000, colour: 30_000, trace: 60_000, follow: 180_000, report: 60_000, search: 120_000 },
+  ...{
+    compare: 60_000,
+    colour: 30_000,
+    trace: 60_000,
+    follow: 180_000,
+    report: 60_000,
+    search: 120_000,
+    everywhere: 120_000,
+  },
   ...{ definitions: 30_000, mentions: 30_000, alone: 120_000 },
   read: 900_000,
 };
@@ -99,6 +110,7 @@ export function startWorkers(root: string): Workers {
     mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
     leftAlone: (task) => bounded(inTime(), task, "alone"),
     search: (task, signal) => bounded(inTime(), task, "search", signal),
+    searchTree: (task, signal) => bounded(inTime(), task, "everywhere", signal),
     read: async (task, told) => {
       const progress = new MessageChannel();
       const help = new MessageChannel();

@@ -43,6 +43,8 @@ export const ACTIONS = {
   "whole-file": shown("show the whole file, or only what changed", "shift o"),
   "open-block": shown("open the block around the line, then the one around that", "e"),
   evidence: shown("show what stood there before, and why it changed", "y"),
+  "file-history": shown("see how the file came to be, commit by commit", "#"),
+  "who-and-when": shown("show beside each line who wrote it, and when", "*"),
   verify: shown("verify a fold: what proves it, and both sides whole", "z"),
   drawn: shown("show a text as it reads, a table by its cells, data by its keys; or line by line", "-"),
   raw: shown("show everything raw, or fold the quiet lines", "v"),

@@ -14,6 +14,7 @@ import type { Placed } from "../margin/use-entries";
 import type { FilesWalk } from "../navigation/use-files-walk";
 import type { Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
+import { useBlame } from "../state/use-blame";
 import { useFile } from "../state/use-file";
 import { useOutline } from "../state/use-outline";
 import { Alike, AlikeContext, changeAt } from "./alike";
@@ -45,6 +46,9 @@ const PIECE = 150;
 /** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
 const COLUMN = 7.5;
 
+/** Width of the column of who and when, as the style sheet has it. */
+const WHO = 190;
+
 interface ManuscriptProps {
   file: ReadingFile;
   /** All files now compared. */
@@ -74,6 +78,8 @@ export function Manuscript(props: ManuscriptProps) {
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
   const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
+  const [signing, setSigning] = useRemembered<"yes" | "no">("who and when", "no");
+  const wrote = useBlame(points, file, signing === "yes");
   const [pointed, setPointed] = useState(-1);
   const [drawn, setDrawn] = useState(false);
   const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
@@ -141,6 +147,10 @@ export function Manuscript(props: ManuscriptProps) {
     "open-block": opening.openBlock,
     "whole-file": shown.toggleWhole,
     evidence: toggleAsking,
+    "who-and-when": () => {
+      setSigning(signing === "yes" ? "no" : "yes");
+      if (signing === "no" && columns === 2) tell("Who and when stand beside lines in one column.");
+    },
     verify: () => verify(rows && rows.run[cursor] >= 0 ? cursor : opening.nearest()),
     raw: () => onRaw(!raw),
     wrap: shown.toggleWrap,
@@ -242,7 +252,9 @@ export function Manuscript(props: ManuscriptProps) {
               className="relative flex-1 bg-paper"
               style={{
                 ["--number-width" as string]: `${digits * 7 + 14}px`,
-                minWidth: wraps ? 0 : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60,
+                minWidth: wraps
+                  ? 0
+                  : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60 + (wrote ? WHO : 0),
                 minHeight: Math.max(virtual.getTotalSize(), marginHeight),
               }}
               onPointerMove={
@@ -264,7 +276,7 @@ export function Manuscript(props: ManuscriptProps) {
               />
               {rows && layout && text && view && !view.untold && (
                 <Lines
-                  {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored }}
+                  {...{ file, rows, layout, text, colours, marks, classes, columns, cursor, anchored, wrote }}
                   onJump={walk.jump}
                   selection={hold.selecting ? selection : null}
                   items={virtual.getVirtualItems()}

@@ -10,7 +10,17 @@ import type { Navigation } from "./use-navigation";
 import type { useThreadsWalk } from "./use-threads-walk";
 
 /** Sheets that can be open over the workspace. */
-export type Opened = "send" | "take" | "merge" | "keys" | "command" | "search" | "revisions" | "parts" | null;
+export type Opened =
+  | "send"
+  | "take"
+  | "merge"
+  | "keys"
+  | "command"
+  | "search"
+  | "revisions"
+  | "parts"
+  | "file-history"
+  | null;
 
 interface Walks {
   files: FilesWalk;
@@ -49,6 +59,7 @@ export function useReadingActions(
       threads.next((thread) => waitsForAuthor(thread, view.author), "No thread waits for the author’s answer."),
     take: view.picked.length > 0 ? () => open("take") : null,
     search: () => open("search"),
+    "file-history": inBrief ? null : () => open("file-history"),
     parts: inBrief ? null : () => open("parts"),
     revisions: () => open("revisions"),
     send: maySend ? () => open("send") : null,

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useEffect, useState } from "react";
+import type { As } from "@/core/reading/finder";
 import { type Points, pointNames } from "@/core/reading/points";
 import type { Found, FoundPlace, Sought } from "@/core/reading/search";
 import { counted } from "@/core/words";
@@ -16,6 +17,12 @@ const PLACES: { where: Sought["where"]; label: string }[] = [
   { where: "everywhere", label: "all files" },
 ];
 
+const WAYS: { as: As; label: string }[] = [
+  { as: "words", label: "as typed" },
+  { as: "whole", label: "whole words" },
+  { as: "expression", label: "expression" },
+];
+
 /** Finds words in what changed, in the whole of the changed files, or in all files. It remembers what was sought, so that one can go on from place to place. */
 export function SearchSheet(props: {
   open: boolean;
@@ -27,10 +34,11 @@ export function SearchSheet(props: {
   const { place } = useChangeSet();
   const [typed, setTyped] = useState("");
   const [where, setWhere] = useState<Sought["where"]>("changed");
+  const [as, setAs] = useState<As>("words");
   const words = useSettled(typed, 200);
-  const query = { ...pointNames(points), words, where };
+  const query = { ...pointNames(points), words, as, where };
   const found = useQuery({
-    queryKey: ["search", place, query.from, query.to, words, where],
+    queryKey: ["search", place, query.from, query.to, words, as, where],
     enabled: open && words.length >= 2,
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/search", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
@@ -47,31 +55,28 @@ export function SearchSheet(props: {
           placeholder={where === "everywhere" ? "Search in all files …" : "Search in what changed …"}
           className="min-w-0 flex-1 bg-paper py-3 text-[16px] outline-none"
           onKeyDown={(event) => {
-            if (event.key !== "Tab" || event.shiftKey) return;
+            if (event.key !== "Tab") return;
             event.preventDefault();
-            const at = PLACES.findIndex((choice) => choice.where === where);
-            setWhere(PLACES[(at + 1) % PLACES.length].where);
+            if (event.shiftKey) setAs(next(WAYS, ({ as: way }) => way === as).as);
+            else setWhere(next(PLACES, (choice) => choice.where === where).where);
           }}
         />
-        <fieldset className="flex flex-none items-center gap-1">
-          <legend className="sr-only">Where</legend>
-          {PLACES.map((choice) => (
-            <button
-              key={choice.where}
-              type="button"
-              aria-pressed={where === choice.where}
-              className={`rounded px-2 py-0.5 ${where === choice.where ? "bg-brass-wash font-semibold" : "text-soft hover:underline"}`}
-              onClick={() => setWhere(choice.where)}
-            >
-              {choice.label}
-            </button>
-          ))}
-          <Key>Tab</Key>
-        </fieldset>
+        <Choice
+          name="Where"
+          label="Tab"
+          choices={PLACES.map(({ where: one, label }) => ({ label, on: one === where, choose: () => setWhere(one) }))}
+        />
       </div>
-      <p role="status" className="px-5 pt-2 text-[13px] text-soft">
-        {say(words, found, places)}
-      </p>
+      <div className="flex items-baseline gap-4 px-5 pt-2">
+        <p role="status" className="min-w-0 flex-1 text-[13px] text-soft">
+          {say(words, as, found, places)}
+        </p>
+        <Choice
+          name="How"
+          label="⇧Tab"
+          choices={WAYS.map(({ as: one, label }) => ({ label, on: one === as, choose: () => setAs(one) }))}
+        />
+      </div>
       <Command.List className="max-h-[62vh] overflow-y-auto p-2">
         {places.map((place, i) => (
           <Command.Item
@@ -91,7 +96,7 @@ export function SearchSheet(props: {
                 {place.side === "old" ? "−" : ""}
                 {place.line}
               </span>
-              <FoundText place={place} length={words.length} />
+              <FoundText place={place} />
             </span>
           </Command.Item>
         ))}
@@ -104,7 +109,7 @@ function itemOf({ path, side, line }: FoundPlace): string {
   return `${path} ${side} ${line}`;
 }
 
-function FoundText({ place: { text, at }, length }: { place: FoundPlace; length: number }) {
+function FoundText({ place: { text, at, length } }: { place: FoundPlace }) {
   return (
     <span className="min-w-0 truncate whitespace-pre">
       {text.slice(0, at).trimStart()}
@@ -114,12 +119,50 @@ function FoundText({ place: { text, at }, length }: { place: FoundPlace; length:
   );
 }
 
+/** What comes after the one that is chosen. */
+function next<T>(choices: readonly T[], isChosen: (choice: T) => boolean): T {
+  return choices[(choices.findIndex(isChosen) + 1) % choices.length];
+}
+
+/** Ways of which one is chosen, with the key that goes through them. */
+function Choice({
+  name,
+  label,
+  choices,
+}: {
+  name: string;
+  label: string;
+  choices: { label: string; on: boolean; choose: () => void }[];
+}) {
+  return (
+    <fieldset className="flex flex-none items-center gap-1">
+      <legend className="sr-only">{name}</legend>
+      {choices.map((choice) => (
+        <button
+          key={choice.label}
+          type="button"
+          aria-pressed={choice.on}
+          className={`rounded px-2 py-0.5 ${choice.on ? "bg-brass-wash font-semibold" : "text-soft hover:underline"}`}
+          onClick={choice.choose}
+        >
+          {choice.label}
+        </button>
+      ))}
+      <Key>{label}</Key>
+    </fieldset>
+  );
+}
+
 function say(
   words: string,
+  as: As,
   found: { data?: Found; error: unknown; isFetching: boolean },
   places: readonly FoundPlace[],
 ): string {
-  if (words.length < 2) return "Two characters at least. Capitals count only where you type some.";
+  if (words.length < 2)
+    return as === "expression"
+      ? "An expression of RE2, such as hold\\w*\\(. Capitals count only where you type some."
+      : "Two characters at least. Capitals count only where you type some.";
   if (found.error) return reasonFrom(found.error);
   if (!found.data) return "Searching …";
   if (places.length === 0) return `“${words}” is nowhere there. Tab looks elsewhere.`;

@@ -6,6 +6,7 @@ import type { Navigation } from "../navigation/use-navigation";
 import type { Opened } from "../navigation/use-reading-actions";
 import { useChangeSet } from "../state/context";
 import { CommandField } from "./command-field";
+import { FileHistorySheet } from "./file-history";
 import { KeysSheet } from "./keys-sheet";
 import { MergeSheet } from "./merge-sheet";
 import { PartsSheet } from "./parts-sheet";
@@ -45,7 +46,12 @@ export function Sheets(props: SheetsProps) {
         onGo={({ path, side, line }) => onJump(path, side, line)}
         onClose={onClose}
       />
-      {file && <PartsSheet open={opened === "parts"} {...{ file, points }} onGo={onJump} onClose={onClose} />}
+      {file && (
+        <>
+          <PartsSheet open={opened === "parts"} {...{ file, points }} onGo={onJump} onClose={onClose} />
+          <FileHistorySheet open={opened === "file-history"} {...{ file, points, onClose }} />
+        </>
+      )}
       <KeysSheet open={opened === "keys"} onClose={onClose} />
       <CommandField
         open={opened === "command"}

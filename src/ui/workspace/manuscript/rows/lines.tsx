@@ -1,6 +1,6 @@
 "use client";
 import type { VirtualItem } from "@tanstack/react-virtual";
-import type { FileClasses, ReadingFile } from "@/core/api";
+import type { CommitView, FileClasses, ReadingFile } from "@/core/api";
 import type { Layout } from "@/core/reading/columns";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
@@ -25,6 +25,8 @@ interface LinesProps extends LinesOf {
   columns: 1 | 2;
   cursor: number;
   anchored: ReadonlySet<string>;
+  /** Who wrote the new lines, by their 0-based numbers; null where that is not shown. */
+  wrote: ReadonlyMap<number, CommitView> | null;
   /** Given where rows can be higher than a line. */
   measure: ((row: HTMLElement | null) => void) | null;
   /** The lines that are selected, when there are several. */
@@ -99,10 +101,19 @@ function Place({ item, ...props }: LinesProps & { item: VirtualItem }) {
       oldNumber={kind === ADDED ? 0 : rows.old[row] + 1}
       newNumber={kind === REMOVED ? 0 : rows.next[row] + 1}
       measure={props.measure}
+      wrote={props.wrote && writerOf(props.wrote, rows, row)}
       anchored={isAnchored}
       selected={isSelected(props, row, props.selection?.side ?? side)}
     />
   );
+}
+
+/** Who wrote the line of a row: "" where that stands above already, or is not known. */
+function writerOf(wrote: ReadonlyMap<number, CommitView>, rows: Rows, row: number): CommitView | "" {
+  const of = (at: number) =>
+    at < 0 || rows.kind[at] >= GAP || rows.kind[at] === REMOVED ? null : wrote.get(rows.next[at]);
+  const commit = of(row);
+  return commit && commit !== of(row - 1) ? commit : "";
 }
 
 /** Why lines of a file are taken for generated; null when none are. */

@@ -1,5 +1,7 @@
 "use client";
 import { memo } from "react";
+import type { CommitView } from "@/core/api";
+import { visible } from "@/core/cautions/visible";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
@@ -46,6 +48,8 @@ export interface RowProps extends LineView {
   cursor: boolean;
   anchored: boolean;
   selected: boolean;
+  /** Who wrote it and when; "" where that is not said, null where nobody is told of. */
+  wrote: CommitView | "" | null;
   acts: LineActs;
 }
 
@@ -66,6 +70,7 @@ export const Row = memo(function Row(props: RowProps) {
       onClick={() => acts.onChoose(row)}
       look={`${lookOf(props)} ${props.anchored ? "row-anchored" : ""} ${props.selected ? "row-selected" : ""}`}
     >
+      {props.wrote !== null && <Who commit={props.wrote} />}
       <LineNumber number={oldNumber} side="old" row={row} acts={acts} />
       <LineNumber number={newNumber} side="new" row={row} acts={acts} />
       <Code {...props} side={props.kind === REMOVED ? "old" : "new"} />
@@ -168,6 +173,16 @@ function LineNumber({ number, side, row, acts }: { number: number; side: "old" |
       onPointerUp={(event) => event.button === 0 && acts.onRelease()}
     >
       {number}
+    </span>
+  );
+}
+
+/** Who wrote a line and when, where the lines of a commit begin; its words when it is pointed at. */
+function Who({ commit }: { commit: CommitView | "" }) {
+  if (commit === "") return <span className="who" role="gridcell" />;
+  return (
+    <span className="who" role="gridcell" title={`${commit.subject}, ${commit.id.slice(0, 8)}`}>
+      {new Date(commit.at).toISOString().slice(0, 10)} {visible(commit.author)}
     </span>
   );
 }

@@ -1,4 +1,3 @@
-import { done } from "@/core/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
 import { askedReading } from "@/server/app/asked";
 import { serve } from "@/server/app/serve";
@@ -9,7 +8,5 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/search", async 
   if (!reading.ok) return reading;
   const { folder, points } = reading.value;
   const { app, person, request, query } = asked;
-  return inPersonsTurn(app, person, request.signal, async () =>
-    done(await searchReading(app, folder, points, query, request.signal)),
-  );
+  return inPersonsTurn(app, person, request.signal, () => searchReading(app, folder, points, query, request.signal));
 });

@@ -1,0 +1,81 @@
+import { isBinary, readText } from "@/core/diff/text";
+import { certainIn, type Finder, finderOf, mindsCapitals } from "@/core/reading/finder";
+import {
+  type Found,
+  findIn,
+  foundLine,
+  linesSought,
+  MOST_FOUND,
+  type SearchedFile,
+  type Sought,
+} from "@/core/reading/search";
+import { eachLineWith } from "@/git/grep";
+import type { Load } from "./whole-text";
+
+/** What is looked for in changed files. */
+export interface SearchTask {
+  folder: string;
+  files: SearchedFile[];
+  sought: Sought;
+}
+
+/** What is looked for in all files of a commit. */
+export interface TreeSearchTask {
+  folder: string;
+  commit: string;
+  sought: Sought;
+}
+
+/** So many lines of a tree are looked at. */
+const MOST_LINES = 3_000_000;
+
+/** Where something stands in changed files, in their order, up to a number. */
+export async function searchFiles({ files, sought }: Omit<SearchTask, "folder">, load: Load): Promise<Found> {
+  const find = finder(sought);
+  const result: Found = { places: [], more: false, searched: 0 };
+  for (const file of files) {
+    for (const side of ["new", "old"] as const) {
+      const id = side === "new" ? file.newId : file.oldId;
+      const lines = linesSought(file, side, sought.where);
+      if (id === null || lines === null) continue;
+      const blob = await load(id);
+      if (!blob || isBinary(blob)) continue;
+      for (const place of findIn(readText(blob).lines, lines, find)) {
+        if (result.places.length >= MOST_FOUND) return { ...result, more: true };
+        result.places.push({ path: file.path, side, ...place });
+      }
+    }
+    result.searched++;
+  }
+  return result;
+}
+
+/**
+ * Where something stands in all files of a commit: git finds the lines with the words. For an expression it finds those with what is certain in it, or
+ * gives all, and they are looked at here: git's own expressions may take for ever.
+ */
+export async function searchTree({ folder, commit, sought }: TreeSearchTask): Promise<Found> {
+  const find = finder(sought);
+  const { words, as } = sought;
+  const certain = as === "expression" ? certainIn(words) : words;
+  const result: Found = { places: [], more: false, searched: 0 };
+  const found = new Set<string>();
+  let left = MOST_LINES;
+  const how = { whole: as === "whole", capitals: mindsCapitals(words, as), every: certain === "" };
+  const more = await eachLineWith(folder, commit, [certain], how, ({ path, line, text }) => {
+    const place = left-- > 0 && find(text);
+    if (!place) return left > 0;
+    if (result.places.length >= MOST_FOUND) return false;
+    found.add(path);
+    result.places.push({ path, side: "new", ...foundLine(line, text, place) });
+    return true;
+  });
+  return { ...result, more, searched: found.size };
+}
+
+/** What was refused already is not sought here. */
+function finder({ words, as }: Sought): Finder {
+  const made = finderOf(words, as);
+  if (!made.ok) throw new Error(made.refusal.reason);
+  return made.value;
+}
