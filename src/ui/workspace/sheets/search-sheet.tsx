@@ -57,6 +57,8 @@ export function SearchSheet(props: {
           onKeyDown={(event) => {
             if (event.key !== "Tab") return;
             event.preventDefault();
+            // The dialog would lead the focus away.
+            event.stopPropagation();
             if (event.shiftKey) setAs(next(WAYS, ({ as: way }) => way === as).as);
             else setWhere(next(PLACES, (choice) => choice.where === where).where);
           }}
