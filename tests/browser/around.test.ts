@@ -35,6 +35,12 @@ it("goes from a name to where it is defined and back, and to a file that did not
   await rosa.page.keyboard.up("Shift");
   await rosa.see("only changes");
   expect(await marked()).toEqual(["Pilot"]);
+  // The address says which it is, and leads whoever opens it there.
+  expect(new URL(rosa.page.url()).search).toMatch(/line=new%3A20&name=Pilot$/);
+  const other = await house.visitor();
+  await other.signIn("anders");
+  await other.go(new URL(rosa.page.url()).pathname + new URL(rosa.page.url()).search);
+  await other.see("type, imported here");
   await keys(",");
   await rosa.page.waitForFunction(() => [...(CSS.highlights.get("chosen-name") ?? [])].map(String)[0] === "pilot");
   await keys(".");

@@ -234,6 +234,7 @@ function Reading({
                 files={files ?? []}
                 onRaw={setRaw}
                 target={navigation.target}
+                onNamed={navigation.setNamed}
                 onUnread={() => void markRead(file, revision, false)}
                 onEnd={() => {
                   if (shown !== null && isWhole(points)) markLooked(file.path, shown);

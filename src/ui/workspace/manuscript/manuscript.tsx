@@ -12,7 +12,7 @@ import { useActions } from "../actions/use-actions";
 import { Margin } from "../margin/margin";
 import type { Placed } from "../margin/use-entries";
 import type { FilesWalk } from "../navigation/use-files-walk";
-import type { Target } from "../navigation/use-navigation";
+import type { Named, Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useBlame } from "../state/use-blame";
 import { useFile } from "../state/use-file";
@@ -60,6 +60,8 @@ interface ManuscriptProps {
   onRaw: (raw: boolean) => void;
   walk: FilesWalk;
   target: Target | null;
+  /** Told of the name that is asked about. */
+  onNamed: (named: Named | null) => void;
   onUnread: () => void;
   onCommit: (commit: CommitView) => void;
   /** The last line of the file has come into sight. */
@@ -120,7 +122,13 @@ export function Manuscript(props: ManuscriptProps) {
     const place = ((change.at - 1 + (step === "next" ? 1 : -1) + change.of) % change.of) + 1;
     tell(`Place ${place} of ${change.of} with the same change.`);
   };
-  const names = useNames({ rows: rows ?? null, rowAt: shown.rowAt, text, colours }, cursor, scroller);
+  const names = useNames(
+    { rows: rows ?? null, rowAt: shown.rowAt, text, colours },
+    cursor,
+    scroller,
+    target,
+    props.onNamed,
+  );
   const name = (by: 1 | -1) => {
     if (!names.step(by)) tell("There is no name on this line.");
   };

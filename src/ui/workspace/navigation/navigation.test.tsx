@@ -9,7 +9,7 @@ import { nextIn, useFilesWalk } from "./use-files-walk";
 import { type Address, FIRST, useNavigation } from "./use-navigation";
 import { useThreadsWalk } from "./use-threads-walk";
 
-const NOWHERE: Address = { file: null, line: null, thread: null };
+const NOWHERE: Address = { file: null, line: null, thread: null, name: null };
 const ALL: Points = { kind: "revision", from: "base", to: 1 };
 const viewOf = (...happenings: Happening[]) => wholeView(answerFor("ben", happenings));
 const search = () => window.location.search;

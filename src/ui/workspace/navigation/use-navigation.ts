@@ -12,6 +12,8 @@ export interface Target {
   /** 1-based. */
   line: number;
   thread: string | null;
+  /** A name in the line of which it is asked what it means; none where that is not asked. */
+  name?: string | null;
   /** Differs from one jump to the next, so that the same place can be gone to twice. */
   jump: number;
 }
@@ -22,7 +24,12 @@ export interface Address {
   /** "new:12" or "old:7". */
   line: string | null;
   thread: string | null;
+  /** A name in that line. */
+  name: string | null;
 }
+
+/** A name that is asked about, in its line, 1-based. */
+export type Named = Pick<Target, "side" | "line"> & { name: string };
 
 export interface Navigation {
   points: Points;
@@ -31,6 +38,8 @@ export interface Navigation {
   target: Target | null;
   activeThread: string | null;
   setActiveThread: (id: string | null) => void;
+  /** Says which name is asked about, for the address. */
+  setNamed: (named: Named | null) => void;
   choose: (path: string | null, at?: Target | null, thread?: string | null) => void;
   /** Shows a line of a file, also when it was gone to before. */
   chooseLine: (path: string, side: Target["side"], line: number, thread?: string | null) => void;
@@ -45,11 +54,13 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, view));
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
+  const [named, setNamed] = useState<Named | null>(null);
   const jumps = useRef(1);
 
   const choose = useCallback((path: string | null, at: Target | null = null, thread: string | null = null) => {
     setChosen(path);
     setTarget(at);
+    setNamed(null);
     setActiveThread(thread);
   }, []);
   const chooseLine = useCallback(
@@ -65,7 +76,7 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   // The address names what is open; what was open before is one step back, lines within a file aside.
   const last = useRef<Pick<Navigation, "points" | "chosen" | "activeThread"> | null>(null);
   useEffect(() => {
-    const text = addressFor({ points, chosen, target, activeThread }, view.revisions.length);
+    const text = addressFor({ points, chosen, target, activeThread }, named, view.revisions.length);
     const before = last.current;
     last.current = { points, chosen, activeThread };
     const stays =
@@ -80,7 +91,7 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     // The plain ones of the browser: those of the framework would draw the whole page anew, and nothing on it depends on the address.
     const { pushState, replaceState } = History.prototype;
     (stays ? replaceState : pushState).call(history, history.state, "", `${location.pathname}${text}`);
-  }, [points, chosen, target, activeThread, view.revisions.length]);
+  }, [points, chosen, target, named, activeThread, view.revisions.length]);
 
   const latest = useRef(view);
   latest.current = view;
@@ -101,7 +112,7 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     return () => window.removeEventListener("popstate", back);
   }, [first]);
 
-  return { points, chosen, target, activeThread, setActiveThread, choose, chooseLine, setPoints, showPoints };
+  return { points, chosen, target, activeThread, setActiveThread, setNamed, choose, chooseLine, setPoints, showPoints };
 }
 
 function samePlace(a: Pick<Navigation, "points" | "chosen">, b: Pick<Navigation, "points" | "chosen">): boolean {
@@ -109,12 +120,13 @@ function samePlace(a: Pick<Navigation, "points" | "chosen">, b: Pick<Navigation,
 }
 
 function addressIn(search: URLSearchParams): Address {
-  return { file: search.get("file"), line: search.get("line"), thread: search.get("thread") };
+  return { file: search.get("file"), line: search.get("line"), thread: search.get("thread"), name: search.get("name") };
 }
 
 /** What of the address names what is open: empty for all of the newest revision. */
 function addressFor(
   { points, chosen, target, activeThread }: Pick<Navigation, "points" | "chosen" | "target" | "activeThread">,
+  named: Named | null,
   newest: number,
 ): string {
   const search = new URLSearchParams();
@@ -125,13 +137,16 @@ function addressFor(
   }
   if (chosen && chosen !== FIRST) search.set("file", chosen);
   if (activeThread) search.set("thread", activeThread);
-  else if (target) search.set("line", `${target.side}:${target.line}`);
+  else if (named) {
+    search.set("line", `${named.side}:${named.line}`);
+    search.set("name", named.name);
+  } else if (target) search.set("line", `${target.side}:${target.line}`);
   return search.size === 0 ? "" : `?${search}`;
 }
 
-function firstTarget({ line, thread }: Address, view: ChangeView, jump = 0): Target | null {
+function firstTarget({ line, thread, name }: Address, view: ChangeView, jump = 0): Target | null {
   const anchor = view.threads.find(({ id }) => id === thread)?.anchor;
   if (anchor?.kind === "lines") return { side: anchor.side, line: anchor.start, thread, jump };
   const [, side, number] = line?.match(/^(old|new):(\d+)$/) ?? [];
-  return side ? { side: side as Target["side"], line: Number(number), thread: null, jump } : null;
+  return side ? { side: side as Target["side"], line: Number(number), thread: null, name, jump } : null;
 }

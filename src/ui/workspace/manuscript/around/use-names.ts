@@ -1,7 +1,8 @@
 "use client";
-import { type MouseEvent, type RefObject, useCallback, useEffect, useLayoutEffect, useState } from "react";
+import { type MouseEvent, type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { type NameInLine, namesInLine } from "@/core/reading/names-in-line";
 import { FOLD, GAP, REMOVED, type Rows } from "@/core/reading/rows";
+import type { Named, Target } from "../../navigation/use-navigation";
 
 /** A name of a line of the manuscript that somebody asks about. */
 export interface ChosenName extends NameInLine {
@@ -25,8 +26,11 @@ export function useNames(
   { rows, rowAt, text, colours }: Shown,
   cursor: number,
   scroller: RefObject<HTMLElement | null>,
+  target: Target | null,
+  onNamed: (named: Named | null) => void,
 ) {
   const [chosen, setChosen] = useState<ChosenName | null>(null);
+  useEffect(() => onNamed(chosen), [chosen, onNamed]);
 
   const namesAt = useCallback(
     (row: number): ChosenName[] => {
@@ -40,6 +44,18 @@ export function useNames(
     },
     [rows, text, colours],
   );
+
+  // An address may name one: it is chosen once its line stands there.
+  const asked = useRef(target?.name ? target : null);
+  useEffect(() => {
+    const { side, line, name } = asked.current ?? {};
+    const row = side && line ? rowAt(side, line - 1) : undefined;
+    if (row === undefined) return;
+    const named = namesAt(row).find((one) => one.name === name);
+    if (!named) return;
+    setChosen(named);
+    asked.current = null;
+  }, [rowAt, namesAt]);
 
   /** The next name of the line, or the one before, going round; whether there is any. */
   const step = (by: 1 | -1): boolean => {
