@@ -4,7 +4,9 @@ import { cache } from "react";
 import { counted } from "@/core/words";
 import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
+import { listsOf } from "@/server/lists/kept-lists";
 import { ChangeList } from "@/ui/change-list";
+import { ListLinks } from "@/ui/lists/list-links";
 import { LiveDesk } from "@/ui/live-desk";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";
@@ -24,7 +26,7 @@ export async function generateMetadata(): Promise<Metadata> {
 export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
   const { all } = await searchParams;
   const { app, person, me, view } = await ownDesk();
-  const repositories = await repositoriesOf(app, person);
+  const [repositories, lists] = await Promise.all([repositoriesOf(app, person), listsOf(app, person)]);
   const first = person.fullName.split(" ")[0];
   return (
     <>
@@ -68,8 +70,10 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
           )}
           {view.more > 0 && (
             <p className="mt-6 text-soft">
-              {counted(view.more, "more change set")} {view.more === 1 ? "is" : "are"} open in your repositories, with
-              which you have nothing to do so far.
+              <Link prefetch={false} className="text-slate hover:underline" href="/lists?q=state%3Agoing">
+                {counted(view.more, "more change set")}
+              </Link>{" "}
+              {view.more === 1 ? "is" : "are"} open in your repositories, with which you have nothing to do so far.
             </p>
           )}
           <ChangeList
@@ -80,8 +84,9 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
             empty="Nothing was settled yet."
           />
         </main>
-        <aside className="mt-10" aria-label="Repositories">
-          <h2 className="font-serif text-lg font-semibold">Repositories</h2>
+        <aside className="mt-10" aria-label="Lists and repositories">
+          <ListLinks lists={lists} />
+          <h2 className="mt-8 font-serif text-lg font-semibold">Repositories</h2>
           <ul className="mt-2 grid gap-1">
             {repositories.map(({ id, name, role }) => (
               <li key={id}>

@@ -30,3 +30,25 @@ export interface DeskView {
   /** How many more are open, with which this person has nothing to do, and which were not looked at. */
   more: number;
 }
+
+/** A page of a list. */
+export interface ListView {
+  lines: ListLine[];
+  /** How many there are in all. */
+  count: number;
+  /** Where the next page begins; null on the last one. */
+  next: string | null;
+}
+
+/** A line of a list, with how it stands for who asks: see `DeskPlace`. */
+export interface ListLine extends ChangeLine {
+  waits: "me" | "them" | "could" | "none";
+}
+
+/** A list that somebody keeps: a query under a name. `count` is null where the query can no longer be read. */
+export interface KeptList {
+  id: string;
+  name: string;
+  query: string;
+  count: number | null;
+}

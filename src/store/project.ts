@@ -1,10 +1,11 @@
 import { sql } from "kysely";
+import { checksSay, moversOf, turnOf, wordsOf } from "@/core/lists/listed";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
 import type { ChangeSetPeopleTable, ChangeSetsTable } from "./schema";
 
 /** Raise it when lists know something more or otherwise: those of an older installation are made again when it is opened. */
-const PROJECTION = 1;
+const PROJECTION = 2;
 
 /** Makes the lists again by `rebuild` where they are as an older version made them. */
 export async function bringUpToDate(db: Queries, rebuild: (db: Queries) => Promise<unknown>): Promise<void> {
@@ -29,6 +30,26 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
     .values(rows)
     .onConflict((conflict) => conflict.doNothing())
     .execute();
+  await noteWords(db, change);
+}
+
+/** Puts the words of a change set into their index in place of those that were there. */
+async function noteWords(db: Queries, change: ChangeSet): Promise<void> {
+  await db
+    .insertInto("change_words_of")
+    .values({ change_set: change.id })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+  const { id } = await db
+    .selectFrom("change_words_of")
+    .select("id")
+    .where("change_set", "=", change.id)
+    .executeTakeFirstOrThrow();
+  await db.deleteFrom("change_words").where("rowid", "=", id).execute();
+  await db
+    .insertInto("change_words")
+    .values({ rowid: id, ...wordsOf(change) })
+    .execute();
 }
 
 /** What lists know of a change set. */
@@ -49,6 +70,8 @@ export function rowOf(change: ChangeSet): ChangeSetsTable {
     changed_at: change.changedAt,
     settled_at: change.settled?.at ?? null,
     merge_asked: change.mergeAsked ? 1 : 0,
+    turn: turnOf(change),
+    checks: checksSay(change),
   };
 }
 
@@ -62,12 +85,22 @@ export function peopleRowsOf(change: ChangeSet): ChangeSetPeopleTable[] {
   const people = peopleOf(change);
   if (change.mergeFailed) people.add(change.mergeFailed.asker);
   for (const one of change.asked) if ("role" in one) people.add(anyOf(one.role));
-  return [...people].map((person) => ({ change_set: change.id, person }));
+  const asked = change.state === "draft" ? [] : [...change.asked, ...change.again];
+  const isAsked = new Set(asked.map((one) => ("role" in one ? anyOf(one.role) : one.person)));
+  const movers = moversOf(change);
+  const moves = new Set([...movers.people, ...[...movers.roles].map(anyOf)]);
+  return [...people].map((person) => ({
+    ...{ change_set: change.id, person },
+    ...{ asked: isAsked.has(person) ? 1 : 0, moves: moves.has(person) ? 1 : 0 },
+  }));
 }
 
 /** Takes out what lists know of change sets that are not in the log. Nothing else may be lost by it: other tables hang on these rows. */
 export async function dropAllBut(db: Queries): Promise<void> {
   const streams = db.selectFrom("events").select("stream");
+  const gone = db.selectFrom("change_words_of").select("id").where("change_set", "not in", streams);
+  await db.deleteFrom("change_words").where("rowid", "in", gone).execute();
+  await db.deleteFrom("change_words_of").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_set_people").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_sets").where("id", "not in", streams).execute();
 }

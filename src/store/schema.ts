@@ -1,4 +1,5 @@
 import type { Generated } from "kysely";
+import type { Turn } from "@/core/lists/listed";
 import type { EventName } from "@/core/review/events";
 import type { Role } from "@/core/review/roles";
 import type { Weight } from "@/core/review/shapes";
@@ -15,6 +16,9 @@ export interface Schema {
   events: EventsTable;
   change_sets: ChangeSetsTable;
   change_set_people: ChangeSetPeopleTable;
+  change_words_of: ChangeWordsOfTable;
+  change_words: ChangeWordsTable;
+  lists: ListsTable;
   unsent: UnsentTable;
   read_marks: ReadMarksTable;
   comparisons: ComparisonsTable;
@@ -145,12 +149,43 @@ export interface ChangeSetsTable {
   settled_at: number | null;
   /** It is to be merged as soon as the gate opens. */
   merge_asked: number;
+  turn: Turn;
+  /** What the checks of its newest revision say, taken together. */
+  checks: string;
+}
+
+/** Numbers of change sets for the index of their words. */
+export interface ChangeWordsOfTable {
+  id: Generated<number>;
+  change_set: string;
+}
+
+/** The words of change sets, by those numbers: a full-text index of SQLite. */
+export interface ChangeWordsTable {
+  rowid: number;
+  title: string;
+  description: string;
+  talk: string;
+}
+
+/** A list that a person keeps: a query under a name. */
+export interface ListsTable {
+  id: string;
+  person: string;
+  name: string;
+  query: string;
+  /** Lists stand in this order. */
+  position: number;
 }
 
 /** Who has to do with a change set; made from the log like `change_sets`. */
 export interface ChangeSetPeopleTable {
   change_set: string;
   person: string;
+  /** They were asked to review it, or to look again. */
+  asked: number;
+  /** It is for them to move, see `moversOf`. */
+  moves: number;
 }
 
 /** What a person has written and not sent. Anchor and suggestions are JSON; only remarks have them, only tasks have an assignee. */

@@ -34,13 +34,7 @@ export function ChangeList({
       {lines.length === 0 ? (
         <p className="mt-3 rounded-md border border-dashed border-rule px-4 py-3 text-soft">{empty}</p>
       ) : (
-        <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
-          {shown.map((line) => (
-            <li key={`${line.repository}/${line.number}`}>
-              <Line line={line} main={main} />
-            </li>
-          ))}
-        </ul>
+        <ChangeLines lines={shown} main={main} />
       )}
       {shown.length < lines.length && (
         <p className="mt-2">
@@ -50,6 +44,25 @@ export function ChangeList({
         </p>
       )}
     </section>
+  );
+}
+
+/** Change sets one below the other. */
+export function ChangeLines({
+  lines,
+  main = false,
+}: {
+  lines: readonly (ChangeLine & { waits?: string })[];
+  main?: boolean;
+}) {
+  return (
+    <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
+      {lines.map((line) => (
+        <li key={`${line.repository}/${line.number}`}>
+          <Line line={line} main={main || line.waits === "me"} />
+        </li>
+      ))}
+    </ul>
   );
 }
 

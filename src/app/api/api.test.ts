@@ -186,6 +186,11 @@ describe("what is asked", () => {
       "invalid",
     );
     expect((await ask(`GET ${at}/line-history`, "ben", { parts, query: line })).steps.length).toBeGreaterThan(0);
+    expect((await ask("GET /api/changes", "ben", { query: { query: "state:open sort:age" } })).lines).not.toEqual([]);
+    expect(await refusal("GET /api/changes", "ben", { query: { query: "state:x" } })).toBe("invalid");
+    const list = await ask("PUT /api/lists", "ben", { body: { name: "Open", query: "state:open" } });
+    expect((await ask("GET /api/lists", "ben", {})).map(({ name }) => name)).toContain("Open");
+    await ask("DELETE /api/lists/{id}", "ben", { parts: { id: list.id } });
     const ofFile = { side: "new" as const, path: "a.ts" };
     const { steps } = await ask(`GET ${at}/file-history`, "ben", { parts, query: ofFile });
     expect(steps[0]).toMatchObject({ path: "a.ts", newId: blob, change: null });

@@ -1,11 +1,66 @@
+import * as v from "valibot";
+import type { KeptList, ListView } from "../desk-view";
 import type { Endpoints } from "./endpoint";
+import * as shape from "./shapes";
 
-/** What waits for somebody, over all repositories. */
+const text = v.string();
+const number = v.number();
+
+const listView = v.object({
+  lines: v.array(
+    v.object({
+      ...{ repository: text, number, title: text, state: shape.state, author: text, authorId: text },
+      ...{ source: text, target: text, revision: number, changedAt: number, openThreads: number },
+      ...{ gate: v.nullable(shape.gate), reasons: v.array(text), waits: v.picklist(["me", "them", "could", "none"]) },
+    }),
+  ),
+  ...{ count: number, next: v.nullable(text) },
+}) satisfies shape.Shape<ListView>;
+
+const keptLists = v.array(
+  v.object({ id: text, name: text, query: text, count: v.nullable(number) }),
+) satisfies shape.Shape<KeptList[]>;
+
+const listRequest = v.object({
+  name: v.pipe(
+    text,
+    v.trim(),
+    v.minLength(1, "Give the list a name."),
+    v.maxLength(60, "A name has 60 characters at most."),
+  ),
+  query: text,
+});
+
+/** What waits for somebody, and the lists that they keep, over all repositories. */
 export const deskEndpoints = {
   "GET /api/desk/events": {
     who: "signed-in",
     does: "That something happened to a change set that who listens may see, from now on: time to look at the desk again.",
     answer: { type: "text/event-stream", holds: "An empty object each time." },
     refuses: ["too-many"],
+  },
+  "GET /api/changes": {
+    who: "signed-in",
+    does: "The change sets that a query asks for, such as `by:me state:open still:>7d`, of those that who asks may see: fifty from behind `after` on.",
+    query: v.object({ query: v.optional(text, ""), after: v.optional(text) }),
+    answer: listView,
+    refuses: ["too-many"],
+  },
+  "GET /api/lists": {
+    who: "signed-in",
+    does: "The lists that who asks keeps, each with how many change sets are in it.",
+    answer: keptLists,
+  },
+  "PUT /api/lists": {
+    who: "signed-in",
+    does: "Keeps a query as a list under a name, in place of the one of that name.",
+    body: listRequest,
+    answer: v.object({ id: text }),
+    refuses: ["too-many"],
+  },
+  "DELETE /api/lists/{id}": {
+    who: "signed-in",
+    does: "Lets go of a list.",
+    answer: v.null(),
   },
 } satisfies Endpoints;

@@ -14,7 +14,7 @@ const WORDS = {
   by: { about: "Who offers it: a name, or me.", values: "people" },
   asked: { about: "Who was asked to review it: a name, me, or nobody.", values: "asked" },
   move: {
-    about: "Who has to move next: me, the author, or the reviewers.",
+    about: "Who has to move next, by what was said and asked: me, the author, or the reviewers.",
     values: ["me", "author", "reviewers"],
   },
   with: { about: "Who has to do with it, as its author, a reviewer or in a thread: a name, or me.", values: "people" },
@@ -49,7 +49,7 @@ export const KEYS: ReadonlyMap<string, Word> = new Map(
 export const EXAMPLES: readonly { name: string; query: string }[] = [
   { name: "Mine", query: "by:me state:going" },
   { name: "Asked of me", query: "asked:me state:going" },
-  { name: "I must move", query: "move:me" },
+  { name: "My move", query: "move:me" },
   { name: "Nobody was asked", query: "asked:nobody state:open" },
   { name: "Still for more than a week", query: "state:open still:>1w sort:still" },
 ];

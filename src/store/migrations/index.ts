@@ -10,6 +10,7 @@ import * as keeping from "./0008-keeping";
 import * as replies from "./0009-replies";
 import * as peopleOfChange from "./0010-people-of-change";
 import * as keptByUse from "./0011-kept-by-use";
+import * as lists from "./0012-lists";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -24,4 +25,5 @@ export const migrations: Record<string, Migration> = {
   "0009-replies": replies,
   "0010-people-of-change": peopleOfChange,
   "0011-kept-by-use": keptByUse,
+  "0012-lists": lists,
 };

@@ -1,0 +1,87 @@
+import type { Metadata } from "next";
+import Link from "next/link";
+import { counted } from "@/core/words";
+import { repositoriesOf } from "@/server/access/repositories";
+import { findChanges } from "@/server/lists/find";
+import { listsOf } from "@/server/lists/kept-lists";
+import { peopleBeside } from "@/server/lists/people-beside";
+import { ChangeLines } from "@/ui/change-list";
+import { ListField } from "@/ui/lists/list-field";
+import { ListLinks } from "@/ui/lists/list-links";
+import { LiveDesk } from "@/ui/live-desk";
+import { TopBar } from "@/ui/top-bar";
+import { visitor } from "../visitor";
+
+type Asked = Promise<{ q?: string; after?: string }>;
+
+export async function generateMetadata({ searchParams }: { searchParams: Asked }): Promise<Metadata> {
+  const { q = "" } = await searchParams;
+  return { title: q === "" ? "Change sets" : q };
+}
+
+/** The change sets that a query asks for, fifty on a page; the address is the list. */
+export default async function Page({ searchParams }: { searchParams: Asked }) {
+  const { q = "", after } = await searchParams;
+  const { app, person, me } = await visitor(`/lists?${new URLSearchParams({ q })}`);
+  const [found, lists, repositories, people] = await Promise.all([
+    findChanges(app, person, q, after ?? null),
+    listsOf(app, person),
+    repositoriesOf(app, person),
+    peopleBeside(app, person),
+  ]);
+  const kept = lists.find(({ query }) => query === q);
+  return (
+    <>
+      <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: kept?.name ?? "Change sets" }]} />
+      <LiveDesk />
+      <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
+        <main>
+          <h1 className="mt-8 font-serif text-3xl font-semibold">{kept?.name ?? "Change sets"}</h1>
+          <ListField
+            key={q}
+            query={q}
+            kept={kept ? { id: kept.id, name: kept.name } : null}
+            people={people}
+            repositories={repositories.map(({ name }) => name)}
+          />
+          {!found.ok ? (
+            <p role="alert" className="mt-4 text-clay">
+              {found.refusal.reason}
+            </p>
+          ) : (
+            <>
+              <p className="mt-4 text-soft" role="status">
+                {found.value.count === 0 ? "Nothing fits." : `${counted(found.value.count, "change set")}.`}
+                {after !== undefined && " This is a later page."}
+              </p>
+              {found.value.lines.length > 0 && <ChangeLines lines={found.value.lines} />}
+              <p className="mt-3 flex gap-6">
+                {after !== undefined && (
+                  <Link
+                    prefetch={false}
+                    className="text-slate hover:underline"
+                    href={`/lists?${new URLSearchParams({ q })}`}
+                  >
+                    To the first page
+                  </Link>
+                )}
+                {found.value.next && (
+                  <Link
+                    prefetch={false}
+                    className="text-slate hover:underline"
+                    href={`/lists?${new URLSearchParams({ q, after: found.value.next })}`}
+                  >
+                    The next page
+                  </Link>
+                )}
+              </p>
+            </>
+          )}
+        </main>
+        <aside className="mt-10" aria-label="Lists">
+          <ListLinks lists={lists} query={q} />
+        </aside>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,111 @@
+import type { ChangeLine } from "@/core/desk-view";
+import { type DeskPlace, deskPlace } from "@/core/review/desk";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { evaluateGate, type Gate } from "@/core/rules/gate";
+import { loadChangeSets } from "@/store/log";
+import { namesOf } from "../access/people";
+import type { Person } from "../access/person";
+import { folderOf } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { freshTo } from "../reading/sizes";
+import { factsFor, Look } from "../rules/facts";
+import { historiesInPatience } from "./views";
+
+/** So many change sets are asked about at the same time. */
+const AT_ONCE = 8;
+
+/** A change set as it stands in a list of somebody's, and where it stands for them; null for one that is settled. */
+export interface PlacedLine {
+  line: ChangeLine;
+  place: DeskPlace | null;
+}
+
+/** Change sets as they stand in a list of somebody's, in the order in which they are given. Those that cannot be read are left out. */
+export async function linesOf(
+  app: AppContext,
+  person: Person,
+  ids: readonly string[],
+  repositories: ReadonlyMap<string, string>,
+  look = new Look(app.db),
+): Promise<PlacedLine[]> {
+  const changes = await loadChangeSets(app.db, [...ids]);
+  const fullName = await namesOf(app.db);
+  const name = (id: string) => fullName.get(id) ?? "someone";
+  const result: PlacedLine[] = [];
+  // Few at a time: what is not known yet is asked of git, which is a process for each question.
+  for (let at = 0; at < changes.length; at += AT_ONCE)
+    result.push(
+      ...(await Promise.all(
+        changes.slice(at, at + AT_ONCE).map(async (change): Promise<PlacedLine> => {
+          const line = lineOf(change, repositories.get(change.repository) ?? "", name);
+          if (!goesOn(change)) return { line: { ...line, reasons: [endOf(change, name)] }, place: null };
+          const { gate, place } = await placeOf(app, person, change, name, look);
+          return { line: { ...line, gate, reasons: place.reasons }, place };
+        }),
+      )),
+    );
+  return result;
+}
+
+/** What is known of an open change set for one person, as long as nothing of what it depends on has changed. */
+interface Placed {
+  gate: Gate;
+  place: DeskPlace;
+}
+
+/** How many are kept: a few thousand, for some tens of people. */
+const KEPT = 20_000;
+
+/**
+ * Where an open change set stands for a person. It depends on its log, on where its two branches are, on the rule and on the people of
+ * the repository; as long as all these are the same, so is the place. What is still being counted or followed is not kept.
+ */
+async function placeOf(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  name: (id: string) => string,
+  look: Look,
+): Promise<Placed> {
+  const folder = folderOf(app, { id: change.repository });
+  const [source, target, people, rule] = await Promise.all([
+    look.tip(folder, change.source),
+    look.tip(folder, change.target),
+    look.stateOfPeople(change.repository),
+    look.stateOfRule(change.repository, change.target),
+  ]);
+  const { freezes } = await look.rule(change.repository, change.target);
+  const frozen = freezes.findIndex(({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until));
+  // What people are called and where their mail goes may change, too, and is looked at anew now and then.
+  const hour = Math.floor(app.now() / 3_600_000);
+  const key = [change.last, person.id, source, target, people, rule, frozen, hour].join("\0");
+  const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
+  const found = await shelf.get(key, async () => {
+    const facts = await factsFor(app, app.db, change, person, look);
+    const { histories, following } = await historiesInPatience(app, folder, change);
+    const again = change.again.some((one) => one.person === person.id);
+    const fresh = again ? await freshTo(app, folder, person, change) : null;
+    return {
+      gate: evaluateGate(change, facts.rule, facts.gate),
+      place: deskPlace(change, facts.actor, { ...facts, name, histories, fresh }),
+      whole: !following && !again && (facts.rule.mostToRead === null || facts.gate.toRead !== null),
+    };
+  });
+  if (!found.whole) shelf.forget(key);
+  return found;
+}
+
+function lineOf(change: ChangeSet, repository: string, name: (id: string) => string): ChangeLine {
+  return {
+    ...{ repository, number: change.number, title: change.title, state: change.state },
+    ...{ author: name(change.author), authorId: change.author, source: change.source, target: change.target },
+    ...{ revision: newest(change).number, changedAt: change.changedAt },
+    openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
+    gate: null,
+    reasons: [],
+  };
+}
+
+function endOf({ settled, state }: ChangeSet, name: (id: string) => string): string {
+  return `${state === "merged" ? "Merged" : "Withdrawn"}${settled ? ` by ${name(settled.by)}` : ""}.`;
+}

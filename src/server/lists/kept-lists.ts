@@ -1,0 +1,81 @@
+import type { KeptList } from "@/core/desk-view";
+import { readQuery } from "@/core/lists/query";
+import { EXAMPLES } from "@/core/lists/words";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Person } from "../access/person";
+import { repositoriesOf } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { countChanges } from "./find";
+
+const MOST_LISTS = 40;
+
+/** The lists that somebody keeps, in their order, each with how many are in it. Who has kept none yet has those that everyone begins with. */
+export async function listsOf(app: AppContext, person: Person): Promise<KeptList[]> {
+  const rows = await rowsOf(app, person);
+  const seen = await repositoriesOf(app, person);
+  return Promise.all(
+    rows.map(async ({ id, name, query }) => ({ id, name, query, count: await countChanges(app, person, query, seen) })),
+  );
+}
+
+/** Those that are kept; on the first change the ones to begin with become somebody's own. */
+async function rowsOf({ db }: AppContext, person: Person): Promise<{ id: string; name: string; query: string }[]> {
+  const rows = await db
+    .selectFrom("lists")
+    .select(["id", "name", "query", "position"])
+    .where("person", "=", person.id)
+    .orderBy("position")
+    .execute();
+  // A mark at the very beginning tells that somebody has made them their own, also when they kept none.
+  if (rows.length > 0) return rows.filter(({ position }) => position > 0);
+  return EXAMPLES.map((one, at) => ({ id: `example-${at + 1}`, ...one }));
+}
+
+/** Keeps a list under a name, in place of the one of that name; says which one it is. */
+export async function keepList(
+  app: AppContext,
+  person: Person,
+  { name, query }: { name: string; query: string },
+): Promise<Outcome<{ id: string }>> {
+  const read = readQuery(query);
+  if (!read.ok) return read;
+  const rows = await rowsOf(app, person);
+  const before = rows.find((one) => one.name === name);
+  if (!before && rows.length >= MOST_LISTS) return refuse("too-many", `Nobody keeps more than ${MOST_LISTS} lists.`);
+  const id = app.newId();
+  const next = before
+    ? rows.map((one) => (one === before ? { id, name, query } : one))
+    : [...rows, { id, name, query }];
+  await write(app, person, next);
+  return done({ id });
+}
+
+/** Lets go of a list. One that is not there is gone already. */
+export async function dropList(app: AppContext, person: Person, id: string): Promise<void> {
+  const rows = await rowsOf(app, person);
+  if (rows.some((one) => one.id === id))
+    await write(
+      app,
+      person,
+      rows.filter((one) => one.id !== id),
+    );
+}
+
+async function write(
+  app: AppContext,
+  person: Person,
+  lists: { id: string; name: string; query: string }[],
+): Promise<void> {
+  const mark = { id: app.newId(), person: person.id, name: "", query: "", position: 0 };
+  const rows = lists.map(({ id, name, query }, at) => ({
+    ...{ id: id.startsWith("example-") ? app.newId() : id, person: person.id },
+    ...{ name, query, position: at + 1 },
+  }));
+  await app.db.transaction().execute(async (tx) => {
+    await tx.deleteFrom("lists").where("person", "=", person.id).execute();
+    await tx
+      .insertInto("lists")
+      .values([mark, ...rows])
+      .execute();
+  });
+}

@@ -1,0 +1,140 @@
+import { afterAll, beforeAll, expect } from "vitest";
+import { story } from "../story";
+import { Bench, value } from "../test-bench";
+import { countChanges, findChanges, PAGE } from "./find";
+import { dropList, keepList, listsOf } from "./kept-lists";
+
+const it = story();
+let bench: Bench;
+
+beforeAll(async () => {
+  bench = await Bench.set();
+  const work = await bench.repository("quay", {
+    main: [{ "a.txt": "a\n" }],
+    topic: [{ "a.txt": "b\n" }],
+    "fix/tide": [{ "a.txt": "c\n" }],
+  });
+  await bench.takeIn("quay", work);
+  await bench.takeIn(
+    "secret",
+    await bench.repository("secret", { main: [{ "a.txt": "a\n" }], topic: [{ "a.txt": "b\n" }] }),
+  );
+  await bench.person("ada", { quay: "contributor" });
+  await bench.person("ben", { quay: "keeper" });
+  await bench.person("cy", { quay: "contributor", secret: "keeper" });
+  value(await bench.open("ada", "quay", "topic"));
+  value(await bench.open("ben", "quay", "fix/tide"));
+  value(await bench.open("cy", "secret", "topic"));
+});
+afterAll(() => bench.clear());
+
+const who = (name: string) => bench.people.get(name)!;
+/** Repository and number of each, in order. */
+async function found(name: string, query: string): Promise<string[]> {
+  return value(await findChanges(bench.app, who(name), query)).lines.map((line) => `${line.repository} ${line.number}`);
+}
+
+it("finds by every word, and never what somebody may not see", async () => {
+  expect(await found("ada", "sort:age")).toEqual(["quay 1", "quay 2"]);
+  expect(await found("ada", "by:me")).toEqual(["quay 1"]);
+  expect(await found("ada", "-by:me state:going")).toEqual(["quay 2"]);
+  expect(await found("ada", "by:ben from:fix/* into:main")).toEqual(["quay 2"]);
+  expect(await found("ada", "from:fix/[t]ide")).toEqual([]);
+  expect(await found("ada", "in:secret")).toEqual([]);
+  expect(await found("ada", "by:cy")).toEqual([]);
+  expect(await found("cy", "in:secret")).toEqual(["secret 1"]);
+  expect(await found("ada", "state:settled")).toEqual([]);
+  expect(await found("ada", "age:<1h rounds:1 threads:0 checks:none still:<1h sort:age")).toHaveLength(2);
+  expect(await found("ada", "age:>1d")).toEqual([]);
+  expect(await countChanges(bench.app, who("ada"), "state:open")).toBe(2);
+});
+
+it("knows who was asked, with whom it is and whose move it is, as it goes on", async () => {
+  expect(await found("ben", "asked:me")).toEqual([]);
+  expect(await found("ben", "asked:nobody sort:age")).toEqual(["quay 1", "quay 2"]);
+  value(await bench.do("ada", "quay", 1, { kind: "ask", invited: [{ role: "keeper" }] }));
+  value(await bench.do("ben", "quay", 2, { kind: "ask", invited: [{ person: who("ada").id }] }));
+  // Whoever has the role was asked, and nobody else.
+  expect(await found("ben", "asked:me")).toEqual(["quay 1"]);
+  expect(await found("ada", "asked:me move:me")).toEqual(["quay 2"]);
+  expect(await found("cy", "asked:me in:quay")).toEqual([]);
+  expect(await found("ben", "move:me")).toEqual(["quay 1"]);
+  value(
+    await bench.do("ben", "quay", 1, {
+      kind: "send-review",
+      revision: 1,
+      verdict: "request-changes",
+      remark: "Say why the Gezeitentafel moves",
+    }),
+  );
+  expect(await found("ada", "move:me sort:age")).toEqual(["quay 1", "quay 2"]);
+  expect(await found("ben", "move:me")).toEqual([]);
+  expect(await found("cy", "with:ben move:author")).toEqual(["quay 1"]);
+  // What is said can be found by the beginnings of its words, in this repository alone.
+  expect(await found("ada", "gezeit")).toEqual(["quay 1"]);
+  expect(await found("ada", '"why the gezeit"')).toEqual(["quay 1"]);
+  expect(await found("ada", '-gezeit"" OR 1')).toEqual([]);
+});
+
+it("refuses a query that means nothing, and a page that is none, with a sentence", async () => {
+  const reason = async (query: string, after?: string) => {
+    const asked = await findChanges(bench.app, who("ada"), query, after);
+    return asked.ok ? "" : asked.refusal.reason;
+  };
+  expect(await reason("by:nobody-here")).toMatch(/Nobody here has the name “nobody-here”/);
+  expect(await reason("from:*a*b*")).toMatch(/Two stars at most/);
+  expect(await reason("state:x")).toMatch(/means nothing here/);
+  expect(await reason("", "'; drop table people; --")).toMatch(/This page of the list is not known/);
+  expect(await countChanges(bench.app, who("ada"), "nonsense:")).toBeNull();
+});
+
+it("goes through pages of which each is told once, also while something changes", async () => {
+  const { repository } = (await bench.change("quay", 1)).change;
+  const rows = Array.from({ length: PAGE + 5 }, (_, i) => ({
+    ...{
+      id: bench.app.newId(),
+      repository,
+      number: 100 + i,
+      title: `Made ${i}`,
+      author: who("ada").id,
+      state: "open" as const,
+    },
+    ...{
+      source: `s${i}`,
+      target: "main",
+      revision: 1,
+      head: "0".repeat(40),
+      open_threads: 0,
+      opened_at: 1,
+      changed_at: 5,
+    },
+    ...{ settled_at: null, merge_asked: 0, turn: "reviewers" as const, checks: "none" },
+  }));
+  await bench.app.db.insertInto("change_sets").values(rows).execute();
+  const page = async (after: string | null) =>
+    value(await findChanges(bench.app, who("ada"), "sort:still still:>1h", after));
+  const first = await page(null);
+  expect(first.count).toBe(PAGE + 5);
+  // They have no log, so no line is told of them; the pages are there all the same.
+  expect(first.next).toMatch(/^5\.[0-9A-Z]{26}$/);
+  const second = await page(first.next);
+  expect(second.next).toBeNull();
+  await bench.app.db.deleteFrom("change_sets").where("number", ">=", 100).execute();
+});
+
+it("keeps lists under names, those that everyone begins with among them, and lets go of them", async () => {
+  const names = async () => (await listsOf(bench.app, who("ada"))).map(({ name }) => name);
+  expect(await names()).toEqual(["Mine", "Asked of me", "My move", "Nobody was asked", "Still for more than a week"]);
+  value(await keepList(bench.app, who("ada"), { name: "Tides", query: "gezeit" }));
+  expect((await listsOf(bench.app, who("ada"))).at(-1)).toMatchObject({ name: "Tides", query: "gezeit", count: 1 });
+  value(await keepList(bench.app, who("ada"), { name: "Tides", query: "from:fix/*" }));
+  expect(await names()).toHaveLength(6);
+  expect(await keepList(bench.app, who("ada"), { name: "Wrong", query: "x:y" })).toMatchObject({ ok: false });
+  for (const { id } of await listsOf(bench.app, who("ada"))) await dropList(bench.app, who("ada"), id);
+  // Who wants none has none.
+  expect(await names()).toEqual([]);
+  expect(await listsOf(bench.app, who("ben"))).toHaveLength(5);
+  const [mine] = await listsOf(bench.app, who("ben"));
+  await dropList(bench.app, who("ada"), mine.id);
+  expect(await listsOf(bench.app, who("ben"))).toHaveLength(5);
+});

@@ -1,0 +1,32 @@
+import Link from "next/link";
+import type { KeptList } from "@/core/desk-view";
+
+/** The lists that somebody keeps, each with how many are in it. */
+export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?: string }) {
+  return (
+    <>
+      <h2 className="font-serif text-lg font-semibold">Lists</h2>
+      <ul className="mt-2 grid gap-1">
+        {lists.map(({ id, name, query: asked, count }) => (
+          <li key={id}>
+            <Link
+              prefetch={false}
+              href={`/lists?${new URLSearchParams({ q: asked })}`}
+              aria-current={asked === query ? "page" : undefined}
+              className={`flex justify-between gap-3 rounded px-2 py-1 hover:bg-brass-wash ${asked === query ? "bg-brass-wash font-semibold" : ""}`}
+              title={asked}
+            >
+              <span className="min-w-0 truncate">{name}</span>
+              <span className="flex-none text-soft">{count === null ? "?" : count.toLocaleString("en")}</span>
+            </Link>
+          </li>
+        ))}
+        <li>
+          <Link prefetch={false} href="/lists" className="block rounded px-2 py-1 text-slate hover:underline">
+            All change sets, or another list
+          </Link>
+        </li>
+      </ul>
+    </>
+  );
+}
