@@ -52,3 +52,14 @@ export interface KeptList {
   query: string;
   count: number | null;
 }
+
+/** Something that was found by its words, wherever it is. */
+export interface FoundThing {
+  kind: "change" | "thread" | "person" | "work" | "repository" | "commit";
+  /** What it is called, or how it begins. */
+  title: string;
+  /** Where it is, in words. */
+  where: string;
+  /** The page that shows it. */
+  address: string;
+}

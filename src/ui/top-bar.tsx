@@ -4,6 +4,7 @@ import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useContext } from "react";
 import { ask } from "./ask";
 import { whatIsRead } from "./focus/what-is-read";
+import { GoAnywhere } from "./going/go-anywhere";
 import { PersonMark } from "./person-mark";
 import { MailShown } from "./providers";
 
@@ -58,7 +59,7 @@ export function TopBar({
           </span>
         ))}
       </nav>
-      {children}
+      {children ?? <GoAnywhere />}
       <PersonMenu name={me.fullName} keeps={me.administrator === true} />
     </header>
   );

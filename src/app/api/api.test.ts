@@ -188,6 +188,7 @@ describe("what is asked", () => {
     expect((await ask(`GET ${at}/line-history`, "ben", { parts, query: line })).steps.length).toBeGreaterThan(0);
     expect((await ask("GET /api/changes", "ben", { query: { query: "state:open sort:age" } })).lines).not.toEqual([]);
     expect(await refusal("GET /api/changes", "ben", { query: { query: "state:x" } })).toBe("invalid");
+    expect((await ask("GET /api/find", "ben", { query: { words: "quay" } }))[0]).toMatchObject({ kind: "repository" });
     const list = await ask("PUT /api/lists", "ben", { body: { name: "Open", query: "state:open" } });
     expect((await ask("GET /api/lists", "ben", {})).map(({ name }) => name)).toContain("Open");
     await ask("DELETE /api/lists/{id}", "ben", { parts: { id: list.id } });

@@ -41,7 +41,7 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
             key={q}
             query={q}
             kept={kept ? { id: kept.id, name: kept.name } : null}
-            people={people}
+            people={people.map(({ name }) => name)}
             repositories={repositories.map(({ name }) => name)}
           />
           {!found.ok ? (

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import type { KeptList, ListView } from "../desk-view";
+import type { FoundThing, KeptList, ListView } from "../desk-view";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
 
@@ -20,6 +20,13 @@ const listView = v.object({
 const keptLists = v.array(
   v.object({ id: text, name: text, query: text, count: v.nullable(number) }),
 ) satisfies shape.Shape<KeptList[]>;
+
+const found = v.array(
+  v.object({
+    kind: v.picklist(["change", "thread", "person", "work", "repository", "commit"]),
+    ...{ title: text, where: text, address: text },
+  }),
+) satisfies shape.Shape<FoundThing[]>;
 
 const listRequest = v.object({
   name: v.pipe(
@@ -44,6 +51,15 @@ export const deskEndpoints = {
     does: "The change sets that a query asks for, such as `by:me state:open still:>7d`, of those that who asks may see: fifty from behind `after` on.",
     query: v.object({ query: v.optional(text, ""), after: v.optional(text) }),
     answer: listView,
+    refuses: ["too-many"],
+  },
+  "GET /api/find": {
+    who: "signed-in",
+    does: "Change sets, threads, people, work items, repositories and commits that fit some words, of what who asks may see.",
+    query: v.object({
+      words: v.pipe(text, v.trim(), v.minLength(2, "Two characters at least are needed."), v.maxLength(200)),
+    }),
+    answer: found,
     refuses: ["too-many"],
   },
   "GET /api/lists": {

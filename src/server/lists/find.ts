@@ -8,6 +8,7 @@ import type { Person } from "../access/person";
 import { repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { linesOf } from "../changes/lines";
+import { matching } from "./words";
 
 /** So many are on a page of a list. */
 export const PAGE = 50;
@@ -187,8 +188,7 @@ function isMe(person: Person, seen: Seen) {
 }
 
 function withWords(eb: Builder, words: string) {
-  // Its last word may be the beginning of one.
-  const match = `"${words.replaceAll('"', '""')}"*`;
+  const match = matching(words);
   return eb
     .selectFrom("change_words_of")
     .select("change_set")

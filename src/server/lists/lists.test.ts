@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, expect } from "vitest";
+import { newest } from "@/core/review/state";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
 import { countChanges, findChanges, PAGE } from "./find";
+import { findAnything } from "./find-anything";
 import { dropList, keepList, listsOf } from "./kept-lists";
 
 const it = story();
@@ -120,6 +122,24 @@ it("goes through pages of which each is told once, also while something changes"
   const second = await page(first.next);
   expect(second.next).toBeNull();
   await bench.app.db.deleteFrom("change_sets").where("number", ">=", 100).execute();
+});
+
+it("finds anything by its words, and nothing that somebody may not see", async () => {
+  const anything = async (name: string, words: string) =>
+    (await findAnything(bench.app, who(name), words)).map(({ kind, address }) => `${kind} ${address}`);
+  expect(await anything("ada", "gezeit")).toEqual(["change /r/quay/c/1"]);
+  expect(await anything("ada", "#2")).toEqual(["change /r/quay/c/2"]);
+  expect(await anything("ada", "ben")).toEqual(["person /people/ben"]);
+  expect(await anything("ada", "secret")).toEqual([]);
+  expect(await anything("cy", "secret")).toContain("repository /r/secret");
+  const { change } = await bench.change("quay", 1);
+  const { head } = newest(change);
+  expect(await anything("ada", head.slice(0, 9))).toEqual([`commit /r/quay/commit/${head}`]);
+  const { change: hidden } = await bench.change("secret", 1, "cy");
+  expect(await anything("ben", newest(hidden).head.slice(0, 9))).not.toContain(
+    `commit /r/secret/commit/${newest(hidden).head}`,
+  );
+  for (const words of ['"', "a OR b", "title:x", "*", "NEAR("]) await anything("ada", `${words} `);
 });
 
 it("keeps lists under names, those that everyone begins with among them, and lets go of them", async () => {

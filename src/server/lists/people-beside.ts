@@ -4,18 +4,18 @@ import type { AppContext } from "../app/context";
 
 const MOST = 500;
 
-/** The names of people who have a role in one of the repositories that somebody sees. */
-export async function peopleBeside(app: AppContext, person: Person): Promise<string[]> {
+/** The people who have a role in one of the repositories that somebody sees. */
+export async function peopleBeside(app: AppContext, person: Person): Promise<{ name: string; fullName: string }[]> {
   const ids = (await repositoriesOf(app, person)).map(({ id }) => id);
   if (ids.length === 0) return [];
   const rows = await app.db
     .selectFrom("people")
     .innerJoin("roles", "roles.person", "people.id")
     .where("roles.repository", "in", ids)
-    .select("people.name")
+    .select(["people.name", "people.full_name"])
     .distinct()
     .orderBy("people.name")
     .limit(MOST)
     .execute();
-  return rows.map(({ name }) => name);
+  return rows.map(({ name, full_name }) => ({ name, fullName: full_name }));
 }

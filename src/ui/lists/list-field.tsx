@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { type FormEvent, type KeyboardEvent, useId, useRef, useState } from "react";
+import { type FormEvent, type KeyboardEvent, useId, useLayoutEffect, useRef, useState } from "react";
 import { completions, readQuery } from "@/core/lists/query";
 import { KEYS } from "@/core/lists/words";
 import { KeepList } from "./keep-list";
@@ -19,6 +19,12 @@ export function ListField({
   const [open, setOpen] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const list = useId();
+  // Where writing goes on after something was taken: set with what was drawn, before the next sign is typed.
+  const caret = useRef(-1);
+  useLayoutEffect(() => {
+    if (caret.current >= 0) field.current?.setSelectionRange(caret.current, caret.current);
+    caret.current = -1;
+  });
   const offered = open ? completions(typed, at, known) : { from: 0, options: [] };
   const options = offered.options.slice(0, 10);
   const reading = readQuery(typed);
@@ -29,7 +35,7 @@ export function ListField({
     setTyped(next);
     setAt(place);
     setChosen(-1);
-    requestAnimationFrame(() => field.current?.setSelectionRange(place, place));
+    caret.current = place;
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];

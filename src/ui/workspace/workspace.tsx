@@ -1,15 +1,17 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useContext, useEffect, useMemo, useState } from "react";
 import type { ReadingFile, ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
 import { isWhole, type PointNames, type Points, readPoints, revisionOf } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
+import { noteRecent } from "../going/recent-places";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
 import { TopBar } from "../top-bar";
+import { DraftOwner } from "../use-draft";
 import { useNarrowerThan } from "../use-remembered";
 import { Actions } from "./actions/use-actions";
 import { Brief } from "./brief/brief";
@@ -59,6 +61,12 @@ export function Workspace({ initial, wrong, ...rest }: WorkspaceProps) {
   const change = useChange(initial, tell);
   const { view, place } = change;
   useNews(view, place, tell);
+  const owner = useContext(DraftOwner);
+  const { repository, number, title } = view;
+  useEffect(
+    () => noteRecent(owner, { title: `${repository} ${number}, ${title}`, address: `/r/${repository}/c/${number}` }),
+    [owner, repository, number, title],
+  );
   const around = useMemo(
     () => ({
       repository: view.repository,

@@ -5,12 +5,14 @@ import { useDeferredValue, useMemo, useState } from "react";
 import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import { CommandSheet } from "../../command-sheet";
+import { useFound } from "../../going/use-found";
 import { Key } from "../../key";
 import { ACTIONS, keyLabel } from "../actions/actions";
 import { useRegistry } from "../actions/use-actions";
 import { treeQuery } from "../state/use-other-files";
 import { useOutline } from "../state/use-outline";
 
+const NOTHING: never[] = [];
 const MOST_FILES = 60;
 const MOST_OTHERS = 20;
 const MOST_DEFINED = 12;
@@ -63,6 +65,7 @@ export function CommandField({
             .slice(0, MOST_DEFINED),
     [outline, sought],
   );
+  const { data: anywhere = NOTHING } = useFound(sought, open);
   const registry = useRegistry();
   // What can be done is asked when the field is open: it may be something else each time.
   const fitting = open ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
@@ -76,6 +79,7 @@ export function CommandField({
     ...defined.map(({ name, line }) => `line ${line} ${name}`),
     ...found.map(({ path }) => `file ${path}`),
     ...others.map(({ path }) => `other ${path}`),
+    ...anywhere.map(({ address }) => `anywhere ${address}`),
   ];
   return (
     <CommandSheet title="Go to, or do" look="top-[12vh] w-[92vw] max-w-2xl" {...{ open, onClose, items }}>
@@ -136,6 +140,20 @@ export function CommandField({
             {others.map(({ path }) => (
               <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
                 <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
+              </Item>
+            ))}
+          </Command.Group>
+        )}
+        {anywhere.length > 0 && (
+          <Command.Group heading="Elsewhere" className="text-soft">
+            {anywhere.map(({ title, where, address }) => (
+              <Item
+                key={address}
+                value={`anywhere ${address}`}
+                onSelect={choose(() => window.location.assign(address))}
+              >
+                <span className="min-w-0 truncate">{visible(title)}</span>
+                <span className="min-w-0 flex-1 truncate text-[13px] text-soft">{visible(where)}</span>
               </Item>
             ))}
           </Command.Group>

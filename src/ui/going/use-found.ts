@@ -1,0 +1,14 @@
+"use client";
+import { useQuery } from "@tanstack/react-query";
+import { ask } from "../ask";
+
+/** Whatever fits some words, on all of the installation; nothing for fewer than two characters. */
+export function useFound(words: string, enabled = true) {
+  return useQuery({
+    queryKey: ["anything", words],
+    enabled: enabled && words.length >= 2,
+    queryFn: ({ signal }) => ask("GET /api/find", { query: { words }, signal }),
+    staleTime: 10_000,
+    retry: false,
+  });
+}
