@@ -70,7 +70,11 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
           )}
           {view.more > 0 && (
             <p className="mt-6 text-soft">
-              <Link prefetch={false} className="text-slate hover:underline" href="/lists?q=state%3Agoing">
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href="/lists?q=state%3Agoing"
+              >
                 {counted(view.more, "more change set")}
               </Link>{" "}
               {view.more === 1 ? "is" : "are"} open in your repositories, with which you have nothing to do so far.

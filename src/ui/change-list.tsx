@@ -38,7 +38,11 @@ export function ChangeList({
       )}
       {shown.length < lines.length && (
         <p className="mt-2">
-          <Link prefetch={false} href={all ?? ""} className="text-slate hover:underline">
+          <Link
+            prefetch={false}
+            href={all ?? ""}
+            className="text-slate underline underline-offset-2 hover:decoration-2"
+          >
             Show all {lines.length.toLocaleString("en")}
           </Link>
         </p>

@@ -83,7 +83,7 @@ function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
-        <PersonMark name={name} size={28} />
+        <PersonMark name={name} size={28} said={false} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" sideOffset={6} className="sheet z-50 min-w-48 p-1">

@@ -81,7 +81,7 @@ export function WorkPage({
                     by{" "}
                     <Link
                       prefetch={false}
-                      className="text-slate hover:underline"
+                      className="text-slate underline underline-offset-2 hover:decoration-2"
                       href={`/r/${repository}/c/${closedBy}`}
                     >
                       change set {closedBy}

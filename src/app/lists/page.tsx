@@ -59,7 +59,7 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
                 {after !== undefined && (
                   <Link
                     prefetch={false}
-                    className="text-slate hover:underline"
+                    className="text-slate underline underline-offset-2 hover:decoration-2"
                     href={`/lists?${new URLSearchParams({ q })}`}
                   >
                     To the first page
@@ -68,7 +68,7 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
                 {found.value.next && (
                   <Link
                     prefetch={false}
-                    className="text-slate hover:underline"
+                    className="text-slate underline underline-offset-2 hover:decoration-2"
                     href={`/lists?${new URLSearchParams({ q, after: found.value.next })}`}
                   >
                     The next page

@@ -33,7 +33,11 @@ export default async function Page({ searchParams }: { searchParams: Promise<Rec
           <p className="px-2 pb-2 text-[13px] text-soft">
             A stand-in takes the mail of this installation and sends none of it on.{" "}
             {(person.demo || person.administrator) && (
-              <Link prefetch={false} className="text-slate hover:underline" href={all ? "/mail" : "/mail?whose=all"}>
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href={all ? "/mail" : "/mail?whose=all"}
+              >
                 {all ? "Only mine" : "Everyone’s"}
               </Link>
             )}

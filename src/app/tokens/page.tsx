@@ -22,7 +22,7 @@ export default async function Page() {
           git asks for a name and a password: give it <strong>{person.name}</strong> and a token. A token can do no more
           than you can, and of that what you let it. It cannot make others. A new password ends them all. You can have
           50 at a time.{" "}
-          <a className="text-slate hover:underline" href="/api">
+          <a className="text-slate underline underline-offset-2 hover:decoration-2" href="/api">
             What programs can ask
           </a>
         </p>

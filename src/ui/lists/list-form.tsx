@@ -19,7 +19,9 @@ export function ListForm({ known, onAdd }: { known: KnownValues; onAdd: (part: s
   const said = values && !values.includes(value) ? (values[0] ?? "") : value;
   return (
     <details>
-      <summary className="cursor-pointer text-slate hover:underline">by choosing</summary>
+      <summary className="cursor-pointer text-slate underline underline-offset-2 hover:decoration-2">
+        by choosing
+      </summary>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <label className="grid gap-1">
           <span className="text-soft">What</span>

@@ -22,7 +22,11 @@ export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?
           </li>
         ))}
         <li>
-          <Link prefetch={false} href="/lists" className="block rounded px-2 py-1 text-slate hover:underline">
+          <Link
+            prefetch={false}
+            href="/lists"
+            className="block rounded px-2 py-1 text-slate underline underline-offset-2 hover:decoration-2"
+          >
             All change sets, or another list
           </Link>
         </li>

@@ -8,7 +8,10 @@ export function Header({ onGate }: { onGate: () => void }) {
   const { conditions } = view.gate;
   const unmet = conditions.filter(({ met }) => !met);
   return (
-    <header className="flex flex-none items-start justify-between gap-8 border-b border-rule bg-page px-4 py-2.5 max-[700px]:flex-col max-[700px]:gap-1">
+    <section
+      aria-label="The change set"
+      className="flex flex-none items-start justify-between gap-8 border-b border-rule bg-page px-4 py-2.5 max-[700px]:flex-col max-[700px]:gap-1"
+    >
       <div className="min-w-0">
         <h1
           className="truncate font-serif text-[21px] font-semibold max-[700px]:whitespace-normal max-[700px]:text-[18px]"
@@ -57,7 +60,7 @@ export function Header({ onGate }: { onGate: () => void }) {
           )}
         </p>
       )}
-    </header>
+    </section>
   );
 }
 

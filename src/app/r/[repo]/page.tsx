@@ -36,11 +36,19 @@ export default async function Page({
             <p className="text-soft">
               You are {role} here. <span className="font-mono text-[12.5px]">{repository.defaultBranch}</span> asks for{" "}
               {counted(rule.approvals.count, "approval")} before a change set merges.{" "}
-              <Link prefetch={false} className="text-slate hover:underline" href={`/r/${repository.name}/rules`}>
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href={`/r/${repository.name}/rules`}
+              >
                 The rules
               </Link>{" "}
               ·{" "}
-              <Link prefetch={false} className="text-slate hover:underline" href={`/r/${repository.name}/work`}>
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href={`/r/${repository.name}/work`}
+              >
                 Work items
               </Link>
             </p>
@@ -50,7 +58,11 @@ export default async function Page({
                 git clone {await ownAddress(app)}/git/{repository.name}.git
               </code>{" "}
               with your name and a{" "}
-              <Link prefetch={false} className="text-slate hover:underline" href="/tokens">
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href="/tokens"
+              >
                 token
               </Link>
               .
@@ -73,7 +85,11 @@ export default async function Page({
         />
         {view.more > 0 && (
           <p className="mt-2 text-soft">
-            <Link prefetch={false} href={`/r/${repository.name}?all=open`} className="text-slate hover:underline">
+            <Link
+              prefetch={false}
+              href={`/r/${repository.name}?all=open`}
+              className="text-slate underline underline-offset-2 hover:decoration-2"
+            >
               {counted(view.more, "older one")} {view.more === 1 ? "is" : "are"} open besides
             </Link>
           </p>

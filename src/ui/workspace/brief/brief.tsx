@@ -146,7 +146,11 @@ function TakeLocally() {
   return (
     <section aria-label="On your machine" className="mt-8">
       <h2 className="font-serif text-xl font-semibold">On your machine</h2>
-      <pre className="mt-1 select-all overflow-x-auto rounded bg-well px-2 py-1.5 font-mono text-[11.5px] leading-5">
+      <pre
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled is scrolled by keys, too
+        tabIndex={0}
+        className="mt-1 select-all overflow-x-auto rounded bg-well px-2 py-1.5 font-mono text-[11.5px] leading-5"
+      >
         {`git fetch ${origin}/git/${view.repository}.git \\\n  ${ref}\ngit switch --detach FETCH_HEAD`}
       </pre>
       <p className="text-[13px] text-soft">

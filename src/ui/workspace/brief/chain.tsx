@@ -39,7 +39,7 @@ function To({ line }: { line: ChainLine }) {
   return (
     <Link
       prefetch={false}
-      className="text-slate hover:underline"
+      className="text-slate underline underline-offset-2 hover:decoration-2"
       href={`/r/${view.repository}/c/${line.number}`}
       title={line.title}
     >

@@ -66,7 +66,7 @@ export function Checks() {
               )}
               {link !== "" && (
                 <a
-                  className="text-[13px] text-slate hover:underline"
+                  className="text-[13px] text-slate underline underline-offset-2 hover:decoration-2"
                   href={link}
                   target="_blank"
                   rel="noreferrer noopener"

@@ -37,7 +37,11 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       {view.rule.branches !== "" && (
         <p className="text-[13px] text-soft">
           By the{" "}
-          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+          <Link
+            prefetch={false}
+            className="text-slate underline underline-offset-2 hover:decoration-2"
+            href={`/r/${view.repository}/rules`}
+          >
             rule for {view.rule.branches}
           </Link>
           .
@@ -46,7 +50,11 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       {view.rule.branches === "" && (
         <p className="mt-1 text-clay">
           There is no rule for this branch: it can merge without anyone’s approval.{" "}
-          <Link prefetch={false} className="text-slate hover:underline" href={`/r/${view.repository}/rules`}>
+          <Link
+            prefetch={false}
+            className="text-slate underline underline-offset-2 hover:decoration-2"
+            href={`/r/${view.repository}/rules`}
+          >
             The rules
           </Link>
         </p>

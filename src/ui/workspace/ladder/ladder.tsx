@@ -32,7 +32,10 @@ export function Ladder({
     if (refusal) tell(refusal);
   };
   return (
-    <div className="flex h-[52px] flex-none items-center gap-6 border-b border-rule bg-page px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-x-4 max-[700px]:gap-y-1 max-[700px]:py-1.5">
+    <section
+      aria-label="What is read"
+      className="flex h-[52px] flex-none items-center gap-6 border-b border-rule bg-page px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-x-4 max-[700px]:gap-y-1 max-[700px]:py-1.5"
+    >
       <ol className="flex flex-none items-start" aria-label="Revisions">
         {stops.map((stop, i) => {
           const within = i >= from && i <= to;
@@ -91,7 +94,7 @@ export function Ladder({
           {from === 0 ? "only what is new to me" : "all of it"} <Key>A</Key>
         </button>
       )}
-    </div>
+    </section>
   );
 }
 

@@ -12,6 +12,8 @@ export function SmallDiff({ was, lines }: { was: readonly string[]; lines: reado
   return (
     <section
       aria-label="What it changes"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled is scrolled by keys, too
+      tabIndex={0}
       className="my-1 overflow-x-auto rounded border border-rule font-mono text-[12px] leading-5 [font-variant-ligatures:none] [tab-size:4]"
     >
       <div className="min-w-fit">

@@ -24,7 +24,12 @@ export function KeysSheet({ open, onClose }: { open: boolean; onClose: () => voi
           </label>
         ))}
       </fieldset>
-      <div className="grid grid-cols-2 gap-x-8 overflow-y-auto px-6 py-4 max-[700px]:grid-cols-1">
+      <section
+        aria-label="Keys by what they do"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled is scrolled by keys, too
+        tabIndex={0}
+        className="grid grid-cols-2 gap-x-8 overflow-y-auto px-6 py-4 max-[700px]:grid-cols-1"
+      >
         {COLUMNS.map((subjects) => (
           <div key={subjects[0]}>
             {subjects.map((subject) => (
@@ -48,7 +53,7 @@ export function KeysSheet({ open, onClose }: { open: boolean; onClose: () => voi
             ))}
           </div>
         ))}
-      </div>
+      </section>
     </Sheet>
   );
 }

@@ -164,7 +164,7 @@ function Uses({ named: { uses, more }, side, onGo }: { named: NamedView; side: "
               <li key={`${line} ${column}`}>
                 <button
                   type="button"
-                  className="flex w-full items-baseline gap-2 text-left hover:bg-brass-wash"
+                  className="flex min-h-7 w-full items-baseline gap-2 text-left hover:bg-brass-wash"
                   onClick={() => onGo(path, side, line)}
                 >
                   <span className="w-9 flex-none text-right font-mono text-[12px] text-faint">{line}</span>

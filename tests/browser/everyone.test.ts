@@ -1,0 +1,100 @@
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { House, type Visitor } from "./house";
+
+/** Every page, sheet and state is held to the rules of axe-core, WCAG 2.2 AA among them, on paper and at night. */
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+
+let house: House;
+let mirela: Visitor;
+beforeAll(async () => {
+  house = await House.open();
+  mirela = await house.visitor();
+});
+afterAll(() => house.close());
+
+interface Axe {
+  run: (
+    on: Document,
+    options: object,
+  ) => Promise<{ violations: { id: string; nodes: { html: string; any: { message: string }[] }[] }[] }>;
+}
+
+/** What is wrong with what the page shows now, each as a line. */
+async function wrong(): Promise<string[]> {
+  await mirela.calm();
+  await mirela.page.evaluate(AXE);
+  return mirela.page.evaluate(async () => {
+    // These two have to be asked for.
+    const rules = { "label-content-name-mismatch": { enabled: true }, "target-size": { enabled: true } };
+    const { violations } = await (window as unknown as { axe: Axe }).axe.run(document, { rules });
+    return violations.flatMap(({ id, nodes }) =>
+      nodes.map(({ html, any }) => `${id}: ${html.slice(0, 120)} ${any[0]?.message ?? ""}`),
+    );
+  });
+}
+
+const HOLD = "/r/berth-planner/c/3?file=plan/hold.ts";
+const PAGES: [path: string, says: string][] = [
+  ["/", "Mirela’s desk"],
+  ["/lists?q=state%3Agoing", "change sets."],
+  ["/lists?q=colour%3Ared", "is no word of a query"],
+  ["/r/berth-planner", "Clone it"],
+  ["/r/berth-planner/rules", "main"],
+  ["/r/berth-planner/work", "Work items"],
+  ["/r/berth-planner/open", "Open a change set"],
+  ["/tokens", "Tokens for git"],
+  ["/keeping", "Accounts"],
+  ["/mail", "Mail"],
+  ["/people/anders", "Open change sets"],
+  ["/api", "What can be asked of this server"],
+  ["/nowhere", "There is nothing here that you may see"],
+  ["/r/berth-planner/c/3", "Why"],
+  [HOLD, "HoldRefused"],
+  ["/r/berth-planner/c/3?file=plan/board.ts", "releaseExpired"],
+  ["/r/tide-tables/c/2?file=viewer/show.js", "wallPanel"],
+];
+/** What is opened over a page, or beside it, by which keys. */
+const STATES: [path: string, keys: string, says: string][] = [
+  [HOLD, "?", "go to the next line"],
+  [HOLD, "/", "Two characters at least"],
+  [HOLD, "s", "Send the review"],
+  [HOLD, "j", "Revisions"],
+  [HOLD, "'", "touched by the change"],
+  [HOLD, "#", "came to be"],
+  [HOLD, "y", "close"],
+  [HOLD, ".", "other place"],
+  ["/r/tide-tables/c/3?file=data/gauges.csv", "-", "Cell by cell"],
+  ["/r/tide-tables/c/3?file=data/feed.json", "-", "whatever the order of keys"],
+  ["/r/tide-tables/c/3?file=tides/feed.py", "*", "2026-11-22"],
+];
+
+it("holds on the page that asks who one is", async () => {
+  await mirela.go("/sign-in");
+  await mirela.see("Sign in");
+  expect(await wrong()).toEqual([]);
+  await mirela.signIn("mirela");
+});
+
+describe.each(["paper", "night"])("on %s", (theme) => {
+  beforeAll(async () => {
+    await mirela.page.setCookie({ name: "lens_theme", value: theme, url: house.address });
+    // What was chosen on the one is not remembered on the other.
+    await mirela.page.evaluate(() => localStorage.clear());
+  });
+  it.each(PAGES)("holds on %s", async (path, says) => {
+    await mirela.go(path);
+    await mirela.see(says);
+    expect(await wrong()).toEqual([]);
+  });
+  it.each(STATES)("holds on %s after %s", async (path, keys, says) => {
+    await mirela.go(path);
+    await mirela.page.waitForSelector(".row-added");
+    if (keys === "*") await mirela.page.keyboard.press("k");
+    await mirela.page.keyboard.type(keys);
+    await mirela.see(says);
+    expect(await wrong()).toEqual([]);
+  });
+});
