@@ -7,6 +7,7 @@ import { bareSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
 import { addWorkItem } from "@/server/changes/tracker";
 import { Runner } from "@/server/checks/runner";
+import { Notices } from "@/server/news/notices";
 import { saveRules, setRule } from "@/server/rules/rules";
 import { keepPlace, lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
@@ -49,7 +50,11 @@ export async function makeDemo(
   const settings = bareSettings(making, process.env.LENS_ROOT ?? process.cwd());
   const app = await openApp(settings, { now: () => clock.now, random });
   try {
+    const notices = new Notices(app);
+    await notices.step();
     await new Harbour(app, clock, join(making, "workshop")).tell();
+    await notices.step();
+    await notices.stop();
     // The checks are really run, as they are later for every new revision.
     clock.now = Date.parse("2026-11-23T08:40:00Z");
     const runner = new Runner(app, "gauge");

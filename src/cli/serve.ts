@@ -14,6 +14,7 @@ import { isGit, serveGit } from "@/server/git-access/git-http";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { startStandIn } from "@/server/news/mail-standin";
+import { Notices } from "@/server/news/notices";
 import { Preparing } from "@/server/reading/preparing";
 import { settleIntents } from "@/server/refs/both";
 import { need, Stop, say } from "./stop";
@@ -100,6 +101,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   mail?.start();
   const eventHandlers = new EventHandlers(installation);
   eventHandlers.start();
+  const notices = new Notices(installation);
+  notices.start();
   const preparing = new Preparing(installation);
   preparing.start();
   const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
@@ -113,6 +116,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   server.closeAllConnections();
   await runner?.stop();
   await preparing.stop();
+  await notices.stop();
   await eventHandlers.stop();
   await upkeep.stop();
   await mail?.stop();

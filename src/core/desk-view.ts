@@ -63,3 +63,22 @@ export interface FoundThing {
   /** The page that shows it. */
   address: string;
 }
+
+/** What happened that concerns somebody, by change set. */
+export interface NoticesView {
+  groups: { repository: string; number: number; title: string; state: ChangeSet["state"]; notices: Notice[] }[];
+  /** There are older ones that are not listed. */
+  more: boolean;
+}
+
+export interface Notice {
+  /** The entry of the log. */
+  event: string;
+  at: number;
+  by: string;
+  /** A sentence without a full stop. */
+  says: string;
+  /** Why it is told, in a sentence. */
+  why: string;
+  unread: boolean;
+}

@@ -19,6 +19,7 @@ export interface Schema {
   change_words_of: ChangeWordsOfTable;
   change_words: ChangeWordsTable;
   lists: ListsTable;
+  notices: NoticesTable;
   unsent: UnsentTable;
   read_marks: ReadMarksTable;
   comparisons: ComparisonsTable;
@@ -166,6 +167,14 @@ export interface ChangeWordsTable {
   title: string;
   description: string;
   talk: string;
+}
+
+/** That an entry of the log concerns somebody, and when they saw it. */
+export interface NoticesTable {
+  person: string;
+  event: string;
+  change_set: string;
+  read_at: number | null;
 }
 
 /** A list that a person keeps: a query under a name. */

@@ -5,6 +5,7 @@ import { type ReactNode, useContext } from "react";
 import { ask } from "./ask";
 import { whatIsRead } from "./focus/what-is-read";
 import { GoAnywhere } from "./going/go-anywhere";
+import { NoticesLink } from "./notices/notices-link";
 import { PersonMark } from "./person-mark";
 import { MailShown } from "./providers";
 
@@ -60,6 +61,7 @@ export function TopBar({
         ))}
       </nav>
       {children ?? <GoAnywhere />}
+      <NoticesLink />
       <PersonMenu name={me.fullName} keeps={me.administrator === true} />
     </header>
   );

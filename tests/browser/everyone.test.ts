@@ -41,6 +41,7 @@ const PAGES: [path: string, says: string][] = [
   ["/", "Mirela’s desk"],
   ["/lists?q=state%3Agoing", "change sets."],
   ["/lists?q=colour%3Ared", "is no word of a query"],
+  ["/notices", "Mark all read"],
   ["/r/berth-planner", "Clone it"],
   ["/r/berth-planner/rules", "main"],
   ["/r/berth-planner/work", "Work items"],

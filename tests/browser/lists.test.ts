@@ -52,6 +52,30 @@ it("keeps a list under a name, on the desk with its count, and lets go of it wit
   expect(rosa.errors).toEqual([]);
 });
 
+it("tells what happened that concerns one, is read by opening it or by one's word, and unread again", async () => {
+  await rosa.go("/notices");
+  await rosa.see("notices not read.");
+  const group = () =>
+    rosa.page.evaluate(
+      () => document.querySelector("section[aria-label='Hold a berth until the pilot confirms']")?.textContent ?? "",
+    );
+  expect(await group()).toMatch(/Anders Lindqvist .*You were asked/s);
+  expect(await group()).toContain("Mark read");
+  await rosa.go("/r/berth-planner/c/3");
+  // Opening it is reading what was told of it.
+  await rosa.page.waitForResponse(
+    (answer) => answer.url().endsWith("/api/notices") && answer.request().method() === "PUT",
+  );
+  await rosa.go("/notices");
+  await rosa.see("Hold a berth");
+  expect(await group()).not.toContain("Mark read");
+  await rosa.press("Mark all read");
+  await rosa.see("All of it is read.");
+  await rosa.press("undo");
+  await rosa.see("not read.");
+  expect(rosa.errors).toEqual([]);
+});
+
 it("goes to anything by its words from any page, and within a change set", async () => {
   await rosa.go("/");
   await rosa.page.keyboard.down("Control");

@@ -189,6 +189,11 @@ describe("what is asked", () => {
     expect((await ask("GET /api/changes", "ben", { query: { query: "state:open sort:age" } })).lines).not.toEqual([]);
     expect(await refusal("GET /api/changes", "ben", { query: { query: "state:x" } })).toBe("invalid");
     expect((await ask("GET /api/find", "ben", { query: { words: "quay" } }))[0]).toMatchObject({ kind: "repository" });
+    expect(await ask("GET /api/notices", "ben", {})).toMatchObject({ more: false });
+    expect(await ask("GET /api/notices/count", "ben", {})).toEqual({ unread: 0 });
+    const of = { repository: "quay", number: 1 };
+    expect(await ask("PUT /api/notices", "ben", { body: { events: [], of, read: true } })).toEqual({ unread: 0 });
+    expect(await refusal("PUT /api/notices", "out", { body: { of, read: true } })).toBe("missing");
     const list = await ask("PUT /api/lists", "ben", { body: { name: "Open", query: "state:open" } });
     expect((await ask("GET /api/lists", "ben", {})).map(({ name }) => name)).toContain("Open");
     await ask("DELETE /api/lists/{id}", "ben", { parts: { id: list.id } });

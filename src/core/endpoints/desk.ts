@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import type { FoundThing, KeptList, ListView } from "../desk-view";
+import type { FoundThing, KeptList, ListView, NoticesView } from "../desk-view";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
 
@@ -27,6 +27,16 @@ const found = v.array(
     ...{ title: text, where: text, address: text },
   }),
 ) satisfies shape.Shape<FoundThing[]>;
+
+const notices = v.object({
+  groups: v.array(
+    v.object({
+      ...{ repository: text, number, title: text, state: shape.state },
+      notices: v.array(v.object({ event: text, at: number, by: text, says: text, why: text, unread: v.boolean() })),
+    }),
+  ),
+  more: v.boolean(),
+}) satisfies shape.Shape<NoticesView>;
 
 const listRequest = v.object({
   name: v.pipe(
@@ -61,6 +71,27 @@ export const deskEndpoints = {
     }),
     answer: found,
     refuses: ["too-many"],
+  },
+  "GET /api/notices": {
+    who: "signed-in",
+    does: "What happened that concerns who asks, by change set, the newest first.",
+    answer: notices,
+  },
+  "GET /api/notices/count": {
+    who: "signed-in",
+    does: "How much of it who asks has not read.",
+    answer: v.object({ unread: number }),
+  },
+  "PUT /api/notices": {
+    who: "signed-in",
+    does: "Says that who asks has read some of it, or not: by its entries, or all of one change set.",
+    body: v.object({
+      events: v.optional(v.pipe(v.array(text), v.maxLength(500))),
+      of: v.optional(v.object({ repository: text, number })),
+      read: v.boolean(),
+    }),
+    answer: v.object({ unread: number }),
+    refuses: ["missing"],
   },
   "GET /api/lists": {
     who: "signed-in",

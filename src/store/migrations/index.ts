@@ -11,6 +11,7 @@ import * as replies from "./0009-replies";
 import * as peopleOfChange from "./0010-people-of-change";
 import * as keptByUse from "./0011-kept-by-use";
 import * as lists from "./0012-lists";
+import * as notices from "./0013-notices";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -26,4 +27,5 @@ export const migrations: Record<string, Migration> = {
   "0010-people-of-change": peopleOfChange,
   "0011-kept-by-use": keptByUse,
   "0012-lists": lists,
+  "0013-notices": notices,
 };
