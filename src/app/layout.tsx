@@ -15,7 +15,9 @@ export default async function Layout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;
   const installation = await app();
   const person = await signedIn();
-  const theme = (await cookies()).get("lens_theme")?.value === "night" ? "night" : "paper";
+  // Where none was chosen it is as the system has it.
+  const chosen = (await cookies()).get("lens_theme")?.value;
+  const theme = chosen === "night" || chosen === "paper" ? chosen : undefined;
   return (
     <html lang="en" data-theme={theme}>
       <body>

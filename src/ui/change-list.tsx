@@ -76,10 +76,10 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
     <Link
       prefetch={false}
       href={`/r/${line.repository}/c/${line.number}`}
-      className={`grid grid-cols-[1fr_auto] gap-x-6 border-l-4 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
+      className={`grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-l-4 max-[700px]:grid-cols-1 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
     >
       <span className="min-w-0">
-        <span className="block truncate font-serif text-[16px] font-semibold">
+        <span className="block truncate font-serif text-[16px] font-semibold max-[700px]:whitespace-normal">
           {line.title}
           {line.state === "draft" && (
             <span className="ml-2 rounded border border-rule px-1.5 align-middle font-sans text-[12px] font-normal text-soft">
@@ -87,7 +87,7 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
             </span>
           )}
         </span>
-        <span className="block truncate text-soft">
+        <span className="block truncate text-soft max-[700px]:whitespace-normal">
           {line.repository} {line.number} · r{line.revision} · by {line.author} ·{" "}
           <span className="font-mono text-[12px]">{line.source}</span> into{" "}
           <span className="font-mono text-[12px]">{line.target}</span>
@@ -96,7 +96,7 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
           <span className={`mt-0.5 block ${main ? "text-ink" : "text-soft"}`}>{line.reasons.join(" ")}</span>
         )}
       </span>
-      <span className="text-right text-soft">
+      <span className="text-right text-soft max-[700px]:flex max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:text-left">
         <span className="block">
           <When at={line.changedAt} />
         </span>

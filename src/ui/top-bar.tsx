@@ -92,6 +92,7 @@ function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
           <DropdownMenu.Label className="px-3 py-1.5 text-soft">{name}</DropdownMenu.Label>
           <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
           <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
+          <MenuItem onSelect={() => chooseTheme(null)}>As the system has it</MenuItem>
           <DropdownMenu.Separator className="my-1 h-px bg-rule" />
           <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens and sessions</MenuItem>
           {keeps && <MenuItem onSelect={() => window.location.assign("/keeping")}>Accounts and audit log</MenuItem>}
@@ -114,8 +115,10 @@ function MenuItem({ onSelect, children }: { onSelect: () => void; children: stri
   );
 }
 
-function chooseTheme(theme: "paper" | "night") {
-  document.documentElement.dataset.theme = theme;
+function chooseTheme(theme: "paper" | "night" | null) {
+  if (theme) document.documentElement.dataset.theme = theme;
+  else delete document.documentElement.dataset.theme;
+  const lasts = theme ? 31_536_000 : 0;
   // biome-ignore lint/suspicious/noDocumentCookie: the server reads it to draw the first picture in the right theme
-  document.cookie = `lens_theme=${theme}; path=/; max-age=31536000; samesite=lax`;
+  document.cookie = `lens_theme=${theme ?? ""}; path=/; max-age=${lasts}; samesite=lax`;
 }

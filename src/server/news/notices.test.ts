@@ -37,7 +37,9 @@ const review = (name: string, remark: string) =>
 it("tells whom something concerns, with the reason, and nobody what they did themselves", async () => {
   value(await bench.do("ada", "quay", 1, { kind: "ask", invited: [{ person: who("ben").id }] }));
   await notices.step();
-  expect(await told("ben")).toEqual([expect.stringMatching(/^1 ada Example asks for a review\. You were asked\. new$/)]);
+  expect(await told("ben")).toEqual([
+    expect.stringMatching(/^1 ada Example asks for a review\. You were asked\. new$/),
+  ]);
   expect(await told("ada")).toEqual([]);
   expect(await told("cy")).toEqual([]);
   value(await review("ben", "Why?"));

@@ -59,7 +59,7 @@ export function Notices({ view: { groups, more } }: { view: NoticesView }) {
           className={`mt-5 rounded-md border border-l-4 border-rule bg-paper px-4 py-2.5 ${unreadIn(group).length > 0 ? "border-l-brass" : ""}`}
         >
           <div className="flex items-baseline justify-between gap-4">
-            <h2 className="min-w-0 truncate font-serif text-[16px] font-semibold">
+            <h2 className="min-w-0 truncate font-serif max-[700px]:whitespace-normal text-[16px] font-semibold">
               <Link prefetch={false} className="hover:underline" href={`/r/${group.repository}/c/${group.number}`}>
                 {visible(group.title)}
               </Link>
@@ -97,6 +97,7 @@ function unreadIn({ notices }: Group): string[] {
   return notices.filter(({ unread }) => unread).map(({ event }) => event);
 }
 
+/** A sentence begins large, but for the name of a revision. */
 function capital(words: string): string {
-  return words.charAt(0).toUpperCase() + words.slice(1);
+  return /^r\d/.test(words) ? words : words.charAt(0).toUpperCase() + words.slice(1);
 }
