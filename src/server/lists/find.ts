@@ -4,6 +4,7 @@ import { type Query, readQuery, type Sort, type Term } from "@/core/lists/query"
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { anyOf } from "@/store/project";
 import type { Schema } from "@/store/schema";
+import { findPerson, shareRepository } from "../access/people";
 import type { Person } from "../access/person";
 import { repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -213,6 +214,9 @@ async function ofPerson(
   make: (id: string) => Where,
 ): Promise<Outcome<Where>> {
   if (name === "me") return done(make(person.id));
-  const row = await app.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
-  return row ? done(make(row.id)) : refuse("invalid", `Nobody here has the name “${name}”.`);
+  const found = await findPerson(app.db, name);
+  // Who shares no repository with who asks is nobody to them.
+  if (!found || !(await shareRepository(app, person, found)))
+    return refuse("invalid", `Nobody here has the name “${name}”.`);
+  return done(make(found.id));
 }

@@ -43,7 +43,7 @@ it("finds by every word, and never what somebody may not see", async () => {
   expect(await found("ada", "by:ben from:fix/* into:main")).toEqual(["quay 2"]);
   expect(await found("ada", "from:fix/[t]ide")).toEqual([]);
   expect(await found("ada", "in:secret")).toEqual([]);
-  expect(await found("ada", "by:cy")).toEqual([]);
+  expect(await found("ada", "by:cy in:quay")).toEqual([]);
   expect(await found("cy", "in:secret")).toEqual(["secret 1"]);
   expect(await found("ada", "state:settled")).toEqual([]);
   expect(await found("ada", "age:<1h rounds:1 threads:0 checks:none still:<1h sort:age")).toHaveLength(2);
@@ -83,6 +83,9 @@ it("refuses a query that means nothing, and a page that is none, with a sentence
     const asked = await findChanges(bench.app, who("ada"), query, after);
     return asked.ok ? "" : asked.refusal.reason;
   };
+  // Also of somebody who is there, and with whom one shares no repository.
+  await bench.person("far");
+  expect(await reason("by:far")).toMatch(/Nobody here has the name “far”/);
   expect(await reason("by:nobody-here")).toMatch(/Nobody here has the name “nobody-here”/);
   expect(await reason("from:*a*b*")).toMatch(/Two stars at most/);
   expect(await reason("state:x")).toMatch(/means nothing here/);

@@ -3,6 +3,7 @@ import type { ChangeSet } from "@/core/review/state";
 import { originsOfFile } from "@/git/blame";
 import { commitsOfFile } from "@/git/file-log";
 import type { AppContext } from "../app/context";
+import { TookTooLong } from "../workers/workers";
 import { agreedIn } from "./agreed";
 import { noteShown } from "./shown";
 
@@ -27,8 +28,9 @@ export async function fileHistory(
   { commit, path }: FileAt,
   signal: AbortSignal,
 ): Promise<FileHistoryView> {
-  const enough = AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]);
-  const found = await commitsOfFile(folder, commit, path, { most: MOST_STEPS + 1, signal: enough });
+  const found = await inPatience(signal, (until) =>
+    commitsOfFile(folder, commit, path, { most: MOST_STEPS + 1, signal: until }),
+  );
   const told = found.slice(0, MOST_STEPS);
   // What is told of can be opened.
   await noteShown(
@@ -55,11 +57,22 @@ export async function fileHistory(
 
 /** Which commit each line of a file came by, those of one commit together. */
 export async function blameOf(folder: string, { commit, path }: FileAt, signal: AbortSignal): Promise<BlameView> {
-  const runs = await originsOfFile(folder, commit, path, AbortSignal.any([signal, AbortSignal.timeout(PATIENCE)]));
+  const runs = await inPatience(signal, (until) => originsOfFile(folder, commit, path, until));
   const commits = [...new Set(runs.map((run) => run.commit))];
   const places = new Map(commits.map((one, at) => [one, at]));
   return {
     commits: commits.map((one) => ({ ...one, body: "" })),
     runs: runs.map(({ start, count, commit: of }) => ({ start, end: start + count - 1, commit: places.get(of)! })),
   };
+}
+
+/** What takes too long is ended, and said to have. */
+async function inPatience<T>(signal: AbortSignal, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+  const late = AbortSignal.timeout(PATIENCE);
+  try {
+    return await work(AbortSignal.any([signal, late]));
+  } catch (error) {
+    if (late.aborted && !signal.aborted) throw new TookTooLong(PATIENCE / 1_000);
+    throw error;
+  }
 }

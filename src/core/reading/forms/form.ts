@@ -11,8 +11,11 @@ export const FORM_NAMES: Record<Form, string> = {
   notebook: "by its cells",
 };
 
-/** Of longer texts, in characters of both states, no other form is made. */
-export const LONGEST_DRAWN = 1_000_000;
+/** Of longer texts, in characters of both states, the form is not made: nobody waits for it, and the page stands still meanwhile. */
+export const LONGEST_DRAWN: Record<Form, number> = {
+  ...{ prose: 1_000_000, table: 1_000_000, notebook: 1_000_000 },
+  data: 400_000,
+};
 
 /** The form in which a file can be shown, by its path; null where it has lines alone. */
 export function formOf(path: string): Form | null {

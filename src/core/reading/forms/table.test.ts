@@ -54,6 +54,7 @@ it("says where only the writing differs, and that nothing is no table", () => {
   expect(told(form("", "a,b\nx,1\n"))).toEqual(["added null/1: null>x null>1"]);
   expect(told(form("a\tb\nx,y\t1\n", "a\tb\nx,y\t2\n", "a.tsv"))).toEqual(["changed 1/1: 1>2"]);
   expect(tableForm("a.csv", "a\n", 'a,b\n"x"y,1\n')).toMatch(/quotation mark stands wrong in line 2/);
+  expect(tableForm("a.csv", "", `${",".repeat(300)}\n`)).toMatch(/more than 200 columns/);
   expect(form("", "").rows).toEqual([]);
 });
 

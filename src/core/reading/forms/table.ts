@@ -34,6 +34,8 @@ interface Row {
   line: number;
 }
 
+const MOST_COLUMNS = 200;
+
 /**
  * What a change made of a table of values (RFC 4180), by cell: columns are the same by their names in the first row, rows by what is in the columns of
  * both states, within what differs by their first value. Refuses, with a sentence, what cannot be read as a table.
@@ -43,6 +45,8 @@ export function tableForm(path: string, old: string, next: string): TableForm | 
   if (typeof before === "string") return before;
   if (typeof after === "string") return after;
   const [was, is] = [namesOf(before), namesOf(after)];
+  if (Math.max(was.length, is.length) > MOST_COLUMNS)
+    return `It has more than ${MOST_COLUMNS} columns: it can only be read line by line.`;
   const columns = [
     ...is.map((name) => ({ name, mark: was.includes(name) ? ("same" as const) : ("added" as const) })),
     ...was.filter((name) => !is.includes(name)).map((name) => ({ name, mark: "removed" as const })),

@@ -28,7 +28,7 @@ export default function Drawn({
     [comparison, text],
   );
   const length = (lines: readonly string[]) => lines.reduce((sum, line) => sum + line.length + 1, 0);
-  if (length(old) + length(text.next) > LONGEST_DRAWN)
+  if (length(old) + length(text.next) > LONGEST_DRAWN[form])
     return <Untold words="It is too long for that: it can only be read line by line." />;
   const Shown = FORMS[form];
   return <Shown {...{ path, old, next: text.next, hunks: comparison.hunks, onGo }} />;

@@ -56,7 +56,7 @@ it("shows a notebook by its cells and runs nothing of it", () => {
 });
 
 it("draws nothing that is too long, and knows forms by the path", () => {
-  draw("a.json", "", JSON.stringify("x".repeat(LONGEST_DRAWN)));
+  draw("a.json", "", JSON.stringify("x".repeat(LONGEST_DRAWN.data)));
   expect(screen.getByRole("status").textContent).toMatch(/too long/);
   expect(["a.md", "b.TSV", "c.yml", "d.ipynb", "e.ts", "json"].map(formOf)).toEqual([
     ...["prose", "table", "data", "notebook"],

@@ -13,6 +13,9 @@ const ROWS: Record<Exclude<TableRow["kind"], "same">, { sign: string; says: stri
   written: { sign: "≈", says: "the same, written in another way", look: "" },
 };
 
+/** So many rows are drawn at once. */
+const MOST = 1_000;
+
 /** A table of values by its cells: those that differ as they were and as they are. */
 export function Table({ path, old, next, onGo }: Drawable) {
   const form = useMemo(() => tableForm(path, old.join("\n"), next.join("\n")), [path, old, next]);
@@ -21,7 +24,9 @@ export function Table({ path, old, next, onGo }: Drawable) {
   return (
     <div className="px-6 py-5 font-sans">
       <p className="pb-3 text-soft">
-        Cell by cell; a row leads to its line.{reordered && " The columns stand in another order than before."}
+        Cell by cell; a row leads to its line.
+        {rows.length > MOST && ` The first ${MOST} are listed: the rest is seen line by line.`}
+        {reordered && " The columns stand in another order than before."}
       </p>
       <table className="border-collapse text-[13px]">
         <thead>
@@ -40,7 +45,7 @@ export function Table({ path, old, next, onGo }: Drawable) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, at) =>
+          {rows.slice(0, MOST).map((row, at) =>
             row.kind === "same" ? (
               // biome-ignore lint/suspicious/noArrayIndexKey: what is the same has no name
               <tr key={at}>
