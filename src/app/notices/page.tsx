@@ -17,8 +17,7 @@ export default async function Page() {
       <main className="mx-auto max-w-4xl px-6 pb-16">
         <h1 className="mt-8 font-serif text-3xl font-semibold">Notices</h1>
         <p className="text-soft">
-          What others did that concerns you. Of a change set that is none of your business any more you can hear
-          nothing: say so in its brief.
+          What others did that concerns you. To hear no more of a change set, say so in its brief.
         </p>
         <Notices view={await noticesOf(app, person)} />
       </main>
