@@ -12,11 +12,11 @@ export const FULL = 600;
 /** How many files the second one changes. */
 export const LARGE = 10_000;
 
-/** Makes an installation in `FOLDER/data`: a repository `quay` with {@link FULL} open change sets by ada, and kit who keeps it. */
-export async function makeFullHouse(folder: string, root: string): Promise<void> {
+/** Makes an installation in `FOLDER/data`: a repository `quay` with so many open change sets by ada, and kit who keeps it. */
+export async function makeFullHouse(folder: string, root: string, open = FULL, files = LARGE): Promise<void> {
   const work = join(folder, "work.git");
   await git(null, ["init", "--quiet", "--bare", "--initial-branch=main", work]);
-  await git(work, ["fast-import", "--quiet"], { input: history() });
+  await git(work, ["fast-import", "--quiet"], { input: history(open, files) });
   const app = await openApp(bareSettings(join(folder, "data"), root));
   const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
   need(await addPerson(app, ada));
@@ -25,16 +25,16 @@ export async function makeFullHouse(folder: string, root: string): Promise<void>
   need(await setRole(app, "ada", "quay", "contributor"));
   need(await setRole(app, "kit", "quay", "keeper"));
   const person = (await findPerson(app.db, "ada"))!;
-  const open = async (source: string) =>
+  const offer = async (source: string) =>
     need(await openChange(app, person, "quay", { source, target: "main", title: `Offer ${source}`, description: "" }));
-  await open("small-0");
-  await open("large");
-  for (let n = 1; n < FULL - 1; n++) await open(`small-${n}`);
+  await offer("small-0");
+  await offer("large");
+  for (let n = 1; n < open - 1; n++) await offer(`small-${n}`);
   await app.close();
 }
 
 /** For `git fast-import`: a main branch with many files, one branch that changes them all, and many that change one. */
-function history(): string {
+function history(open: number, files: number): string {
   const lines: string[] = [];
   const data = (text: string) => lines.push(`data ${Buffer.byteLength(text)}`, text);
   const commit = (branch: string, from: string | null) => {
@@ -49,12 +49,13 @@ function history(): string {
   const text = (i: number, more: string) =>
     Array.from({ length: 12 }, (_, l) => `  line ${l} of ${i}${l === 5 ? more : ""}`).join("\n");
   commit("main", null);
-  for (let i = 0; i < LARGE; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, ""));
+  for (let i = 0; i < files; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, ""));
   commit("large", "refs/heads/main");
-  for (let i = 0; i < LARGE; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, " edited"));
-  for (let n = 0; n < FULL; n++) {
+  for (let i = 0; i < files; i++) file(`part-${i % 100}/berth-${i}.txt`, text(i, " edited"));
+  for (let n = 0; n < open; n++) {
     commit(`small-${n}`, "refs/heads/main");
-    file(`part-0/berth-${n * 100}.txt`.replace(/-\d+\.txt$/, `-${(n % 100) * 100}.txt`), text(n, ` of ${n}`));
+    const at = (n % 100) * 100 < files ? (n % 100) * 100 : 0;
+    file(`part-0/berth-${at}.txt`, text(n, ` of ${n}`));
   }
   return `${lines.join("\n")}\n`;
 }
@@ -75,6 +76,14 @@ export async function started(
     child.once("exit", (status) => reject(new Error(`A server ended with ${status}.`)));
   });
   return child;
+}
+
+/** Signs kit in; gives the cookie. */
+export async function signIn(address: string): Promise<string> {
+  const body = JSON.stringify({ name: "kit", password: "long enough" });
+  const headers = { "content-type": "application/json", origin: address };
+  const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
+  return response.headers.get("set-cookie")?.split(";")[0] ?? "";
 }
 
 function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {

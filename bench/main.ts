@@ -14,6 +14,7 @@ import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
 import { feel } from "./feel";
 import { keeping } from "./keeping";
+import { lists } from "./lists";
 import { merging } from "./merging";
 import { mutations } from "./mutations";
 import { reads } from "./reads";
@@ -46,6 +47,7 @@ export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say, Number(args[1] ?? 500));
   if (args[0] === "feel") return feel(say, args[1]);
+  if (args[0] === "lists") return lists(say, args[1]);
   if (args[0] === "reads") return reads(say, args[1]);
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
@@ -56,6 +58,7 @@ export async function main(args: string[]): Promise<number> {
       "after",
       "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
         "\nbench feel: what a reader feels on a change set of 10,000 files, in headless Chromium (needs npm run build)" +
+        "\nbench lists: the desk and lists with 10,000 change sets beside 100 (needs npm run build)" +
         "\nbench reads: ten readers at once beside a bare application of the same framework (needs npm run build)" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",

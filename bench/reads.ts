@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:f
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { bareCommand, buildBare } from "./bare";
-import { FULL, LARGE, makeFullHouse, started } from "./full-house";
+import { FULL, LARGE, makeFullHouse, signIn, started } from "./full-house";
 
 const READERS = 10;
 /** How long each address is asked for, in milliseconds. */
@@ -79,13 +79,6 @@ async function asked(address: string, headers: Record<string, string>): Promise<
     }),
   );
   return (answers / (performance.now() - begun)) * 1000;
-}
-
-async function signIn(address: string): Promise<string> {
-  const body = JSON.stringify({ name: "kit", password: "long enough" });
-  const headers = { "content-type": "application/json", origin: address };
-  const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
-  return response.headers.get("set-cookie")?.split(";")[0] ?? "";
 }
 
 /** Resident memory of a process, in MB. */

@@ -26,13 +26,21 @@ export async function originOf(folder: string, remote: string): Promise<Origin> 
 
 /** What the server answers about a change set, checked; a refusal ends the command with its reason. */
 export async function askChange<S extends v.GenericSchema>(
-  { address, repository, authorization }: Origin,
+  origin: Origin,
   number: string,
   schema: S,
 ): Promise<v.InferOutput<S>> {
   if (!/^\d+$/.test(number)) throw new Stop(`“${number}” is not the number of a change set.`);
-  const url = `${address}/api/repos/${encodeURIComponent(repository)}/changes/${number}`;
-  const response = await fetch(url, { headers: { authorization } }).catch((error: Error) => {
+  return askServer(origin, `/api/repos/${encodeURIComponent(origin.repository)}/changes/${number}`, schema);
+}
+
+/** What the server answers to a read, checked; a refusal ends the command with its reason. */
+export async function askServer<S extends v.GenericSchema>(
+  { address, authorization }: Origin,
+  path: string,
+  schema: S,
+): Promise<v.InferOutput<S>> {
+  const response = await fetch(`${address}${path}`, { headers: { authorization } }).catch((error: Error) => {
     throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
   });
   const body: unknown = await response.json().catch(() => null);
@@ -40,9 +48,9 @@ export async function askChange<S extends v.GenericSchema>(
     const told = v.safeParse(refusal, body);
     throw new Stop(told.success ? told.output.refusal.reason : `${address} answers with ${response.status}.`);
   }
-  const change = v.safeParse(schema, body);
-  if (!change.success) throw new Stop(`${address} answers with something else than a change set.`);
-  return change.output;
+  const answer = v.safeParse(schema, body);
+  if (!answer.success) throw new Stop(`${address} answers with something that is not known here.`);
+  return answer.output;
 }
 
 /** The server's address without a name in it, and what to show it. */

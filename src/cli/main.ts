@@ -8,6 +8,7 @@ import { readSettings } from "@/server/app/settings";
 import { addCloneCommands } from "./clone";
 import { addDiffCommand } from "./diff";
 import { addKeepingCommands } from "./keeping";
+import { addListCommands } from "./lists";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { Stop, say, withLens } from "./stop";
@@ -38,6 +39,7 @@ Environment:
   LENS_MAIL_STANDIN  "yes" keeps all mail here and shows it under /mail, to try things out
   LENS_RUNNER   name of a machine account: runs the checks that a repository names in .lens/checks.json on every
                 new revision, on this machine, and reports as that account; only for writers whom you trust
+  LENS_KEEP     megabytes of what was worked out that are kept, such as comparisons (default: 4000)
   LENS_LOG      how much to log: silent, error, warn, info, debug
 
 A first installation:
@@ -51,6 +53,7 @@ A first installation:
   addKeepingCommands(program);
   addDiffCommand(program);
   addCloneCommands(program);
+  addListCommands(program);
   program
     .command("rebuild")
     .description("make the tables that lists read again from the event log")
