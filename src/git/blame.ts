@@ -99,12 +99,3 @@ function unquoted(name: string): string {
 }
 
 const ESCAPED: Record<string, string> = { n: "\n", t: "\t", r: "\r", a: "\x07", b: "\b", f: "\f", v: "\v" };
-
-/** The messages of a commit and of the merges by which it came to another, the commit first, then the nearest merge first. */
-export async function messagesTowards(folder: string, commit: string, to: string, most = 20): Promise<string[]> {
-  if (!isObjectId(commit) || !isObjectId(to)) return [];
-  const own = await git(folder, ["log", "-1", "--format=%B", commit], { answers: [128] });
-  const args = ["log", "--ancestry-path", "--merges", "--topo-order", "--reverse", "-z", "--format=%B"];
-  const merges = await git(folder, [...args, `${commit}..${to}`], { answers: [128] });
-  return [own.stdout.toString("utf8"), ...merges.stdout.toString("utf8").split("\0").filter(Boolean).slice(0, most)];
-}

@@ -1,4 +1,4 @@
-import type { BlameView, FileHistoryView } from "@/core/around-view";
+import type { BlameView, FileHistoryView, FileStepView } from "@/core/around-view";
 import type { ChangeSet } from "@/core/review/state";
 import { originsOfFile } from "@/git/blame";
 import { commitsOfFile } from "@/git/file-log";
@@ -15,8 +15,6 @@ export interface FileAt {
 
 /** So many commits are told of at once. */
 const MOST_STEPS = 30;
-/** So many are asked at the same time where they were agreed: each asks git. */
-const AT_ONCE = 4;
 /** How long looking back may take, in milliseconds. */
 const PATIENCE = 15_000;
 
@@ -38,20 +36,16 @@ export async function fileHistory(
     folder,
     told.map(({ file }) => file),
   );
-  const steps: FileHistoryView["steps"] = [];
-  for (let at = 0; at < told.length; at += AT_ONCE)
-    steps.push(
-      ...(await Promise.all(
-        told.slice(at, at + AT_ONCE).map(async ({ file, body: _, ...own }) => {
-          const agreed = await agreedIn(app, folder, repository, own.id, commit);
-          return {
-            ...{ commit: { ...own, body: "" }, path: file.path, oldPath: file.oldPath },
-            ...{ oldId: file.oldId, newId: file.newId, oldMode: file.oldMode, newMode: file.newMode },
-            change: agreed && { number: agreed.number, title: agreed.title },
-          };
-        }),
-      )),
-    );
+  const ids = told.map(({ id }) => id);
+  const agreed = await inPatience(signal, (until) => agreedIn(app, folder, repository, ids, commit, until));
+  const steps = told.map(({ file, body: _, ...own }): FileStepView => {
+    const change = agreed.get(own.id);
+    return {
+      ...{ commit: { ...own, body: "" }, path: file.path, oldPath: file.oldPath },
+      ...{ oldId: file.oldId, newId: file.newId, oldMode: file.oldMode, newMode: file.newMode },
+      change: change ? { number: change.number, title: change.title } : null,
+    };
+  });
   return { steps, more: found.length > MOST_STEPS };
 }
 

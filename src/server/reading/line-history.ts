@@ -55,9 +55,11 @@ export async function lineHistory(
     steps.push(found.step);
     at = found.before;
   }
+  const ids = steps.map(({ commit }) => commit.id);
+  const agreed = await agreedIn(app, folder, repository, ids, from.commit, signal);
   const told = steps.map(async (step): Promise<LineStep> => {
-    const agreed = await agreedIn(app, folder, repository, step.commit.id, from.commit);
-    return { ...step, change: agreed && (await saidAbout(app, agreed, step.path, step.line)) };
+    const change = agreed.get(step.commit.id);
+    return { ...step, change: change ? await saidAbout(app, change, step.path, step.line) : null };
   });
   return { steps: await Promise.all(told), more: at !== null && (steps.length === MOST_STEPS || enough.aborted) };
 }
