@@ -13,7 +13,7 @@ const BAR = 2;
 const ASKED: { name: string; path: string }[] = [
   { name: "the desk", path: "/" },
   { name: "a page of a list", path: "/lists?q=state%3Aopen" },
-  { name: "a list by words", path: `/api/changes?query=${encodeURIComponent('"offer small-7"')}` },
+  { name: "a list by words", path: `/api/changes?query=${encodeURIComponent("offer small")}` },
   { name: "anything by its words", path: "/api/find?words=small-77" },
   { name: "a small change set", path: "/r/quay/c/1" },
 ];

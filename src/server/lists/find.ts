@@ -93,7 +93,11 @@ async function conditionsOf(
   if (!query.ok) return query;
   const ids = seen.map(({ id }) => id);
   const where: Where[] = [(eb) => eb("repository", "in", ids.length > 0 ? ids : [""])];
+  // What has to be in the text is asked of the index at once.
+  const words = query.value.terms.flatMap((term) => (term.key === "text" && !term.not ? [term.value] : []));
+  if (words.length > 0) where.push((eb) => eb("id", "in", withWords(eb, words)));
   for (const term of query.value.terms) {
+    if (term.key === "text" && !term.not) continue;
     const made = await conditionOf(app, person, seen, term);
     if (!made.ok) return made;
     where.push(term.not ? (eb) => eb.not(made.value(eb)) : made.value);
@@ -107,7 +111,7 @@ const SETTLED = ["merged", "withdrawn"] as const;
 async function conditionOf(app: AppContext, person: Person, seen: Seen, term: Term): Promise<Outcome<Where>> {
   switch (term.key) {
     case "text":
-      return done((eb) => eb("id", "in", withWords(eb, term.value)));
+      return done((eb) => eb("id", "in", withWords(eb, [term.value])));
     case "threads":
     case "rounds": {
       const column = term.key === "threads" ? "open_threads" : "revision";
@@ -188,8 +192,8 @@ function isMe(person: Person, seen: Seen) {
   };
 }
 
-function withWords(eb: Builder, words: string) {
-  const match = matching(words);
+function withWords(eb: Builder, words: readonly string[]) {
+  const match = words.map(matching).join(" AND ");
   return eb
     .selectFrom("change_words_of")
     .select("change_set")

@@ -75,6 +75,9 @@ it("knows who was asked, with whom it is and whose move it is, as it goes on", a
   // What is said can be found by the beginnings of its words, in this repository alone.
   expect(await found("ada", "gezeit")).toEqual(["quay 1"]);
   expect(await found("ada", '"why the gezeit"')).toEqual(["quay 1"]);
+  expect(await found("ada", "gezeit why")).toEqual(["quay 1"]);
+  expect(await found("ada", "gezeit nowhere")).toEqual([]);
+  expect(await found("ada", "why -gezeit")).toEqual([]);
   expect(await found("ada", '-gezeit"" OR 1')).toEqual([]);
 });
 
