@@ -4,15 +4,13 @@ import { useCallback, useContext, useEffect, useMemo, useState } from "react";
 import type { ReadingFile, ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
-import type { ChangeView } from "@/core/endpoints/change-view";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
 import { isWhole, type PointNames, type Points, readPoints, revisionOf } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
-import { ask } from "../ask";
 import { noteRecent } from "../going/recent-places";
 import { Key } from "../key";
 import { SurroundingsContext } from "../markdown";
-import { unreadQuery } from "../notices/use-unread";
+import { useSeen } from "../notices/use-seen";
 import { TopBar } from "../top-bar";
 import { DraftOwner } from "../use-draft";
 import { useNarrowerThan } from "../use-remembered";
@@ -317,18 +315,4 @@ function usePrefetched(upcoming: ReadingFile | undefined, points: Points): void 
     const timer = setTimeout(() => void fetchAhead().catch(() => undefined), AHEAD);
     return () => clearTimeout(timer);
   }, [client, upcoming, view.repository, place, points]);
-}
-
-/** Who opens a change set has read what was told of it, also what is told while it is open. */
-function useSeen({ repository, number, reviews, threads, revisions }: ChangeView): void {
-  const client = useQueryClient();
-  const size = `${revisions.length} ${reviews.length} ${threads.reduce((sum, { comments }) => sum + comments.length, 0)}`;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: each time something came
-  useEffect(() => {
-    const body = { of: { repository, number }, read: true };
-    const note = async () => client.setQueryData(unreadQuery.queryKey, await ask("PUT /api/notices", { body }));
-    // Noting whom something concerns takes the server a moment.
-    const timer = setTimeout(() => void note().catch(() => undefined), 2_000);
-    return () => clearTimeout(timer);
-  }, [client, repository, number, size]);
 }
