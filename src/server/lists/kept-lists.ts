@@ -2,6 +2,7 @@ import type { KeptList } from "@/core/desk-view";
 import { readQuery } from "@/core/lists/query";
 import { EXAMPLES } from "@/core/lists/words";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import { repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -9,9 +10,12 @@ import { countChanges } from "./find";
 
 const MOST_LISTS = 40;
 
+/** A list without its count. */
+type Row = Omit<KeptList, "count">;
+
 /** The lists that somebody keeps, in their order, each with how many are in it. Who has kept none yet has those that everyone begins with. */
 export async function listsOf(app: AppContext, person: Person): Promise<KeptList[]> {
-  const rows = await rowsOf(app, person);
+  const rows = await rowsOf(app.db, person);
   const seen = await repositoriesOf(app, person);
   return Promise.all(
     rows.map(async ({ id, name, query }) => ({ id, name, query, count: await countChanges(app, person, query, seen) })),
@@ -19,7 +23,7 @@ export async function listsOf(app: AppContext, person: Person): Promise<KeptList
 }
 
 /** Those that are kept; on the first change the ones to begin with become somebody's own. */
-async function rowsOf({ db }: AppContext, person: Person): Promise<{ id: string; name: string; query: string }[]> {
+async function rowsOf(db: Queries, person: Person): Promise<Row[]> {
   const rows = await db
     .selectFrom("lists")
     .select(["id", "name", "query", "position"])
@@ -39,43 +43,36 @@ export async function keepList(
 ): Promise<Outcome<{ id: string }>> {
   const read = readQuery(query);
   if (!read.ok) return read;
-  const rows = await rowsOf(app, person);
-  const before = rows.find((one) => one.name === name);
-  if (!before && rows.length >= MOST_LISTS) return refuse("too-many", `Nobody keeps more than ${MOST_LISTS} lists.`);
-  const id = app.newId();
-  const next = before
-    ? rows.map((one) => (one === before ? { id, name, query } : one))
-    : [...rows, { id, name, query }];
-  await write(app, person, next);
-  return done({ id });
+  // In one transaction, so that of two that are kept at the same moment none is lost.
+  return app.db.transaction().execute(async (tx) => {
+    const rows = await rowsOf(tx, person);
+    const before = rows.find((one) => one.name === name);
+    if (!before && rows.length >= MOST_LISTS) return refuse("too-many", `Nobody keeps more than ${MOST_LISTS} lists.`);
+    const id = app.newId();
+    const list = { id, name, query };
+    await write(app, tx, person, before ? rows.map((one) => (one === before ? list : one)) : [...rows, list]);
+    return done({ id });
+  });
 }
 
 /** Lets go of a list. One that is not there is gone already. */
 export async function dropList(app: AppContext, person: Person, id: string): Promise<void> {
-  const rows = await rowsOf(app, person);
-  if (rows.some((one) => one.id === id))
-    await write(
-      app,
-      person,
-      rows.filter((one) => one.id !== id),
-    );
+  await app.db.transaction().execute(async (tx) => {
+    const rows = await rowsOf(tx, person);
+    const rest = rows.filter((one) => one.id !== id);
+    if (rest.length < rows.length) await write(app, tx, person, rest);
+  });
 }
 
-async function write(
-  app: AppContext,
-  person: Person,
-  lists: { id: string; name: string; query: string }[],
-): Promise<void> {
+async function write(app: AppContext, tx: Queries, person: Person, lists: readonly Row[]): Promise<void> {
   const mark = { id: app.newId(), person: person.id, name: "", query: "", position: 0 };
   const rows = lists.map(({ id, name, query }, at) => ({
     ...{ id: id.startsWith("example-") ? app.newId() : id, person: person.id },
     ...{ name, query, position: at + 1 },
   }));
-  await app.db.transaction().execute(async (tx) => {
-    await tx.deleteFrom("lists").where("person", "=", person.id).execute();
-    await tx
-      .insertInto("lists")
-      .values([mark, ...rows])
-      .execute();
-  });
+  await tx.deleteFrom("lists").where("person", "=", person.id).execute();
+  await tx
+    .insertInto("lists")
+    .values([mark, ...rows])
+    .execute();
 }

@@ -156,6 +156,10 @@ it("keeps lists under names, those that everyone begins with among them, and let
   value(await keepList(bench.app, who("ada"), { name: "Tides", query: "from:fix/*" }));
   expect(await names()).toHaveLength(6);
   expect(await keepList(bench.app, who("ada"), { name: "Wrong", query: "x:y" })).toMatchObject({ ok: false });
+  // At the same moment: none is lost.
+  const both = ["One", "Two", "Three"].map((name) => keepList(bench.app, who("cy"), { name, query: "by:me" }));
+  for (const kept of await Promise.all(both)) value(kept);
+  expect(await listsOf(bench.app, who("cy"))).toHaveLength(8);
   for (const { id } of await listsOf(bench.app, who("ada"))) await dropList(bench.app, who("ada"), id);
   // Who wants none has none.
   expect(await names()).toEqual([]);

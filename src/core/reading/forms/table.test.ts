@@ -51,6 +51,8 @@ it("knows columns by their names, wherever they stand, and rows that run over li
 
 it("says where only the writing differs, and that nothing is no table", () => {
   expect(told(form("a,b\nx,1\n", 'a,b\n"x",1\n'))).toEqual(["written 1/1: "]);
+  expect(told(form("a,b\nx,1\n", '"a",b\nx,1\n'))).toEqual(["written 0/0: ", "same 1"]);
+  expect(told(form("a,b\nx,1\n", "a,b\r\nx,1\r\n"))).toEqual(["written 0/0: ", "written 1/1: "]);
   expect(told(form("", "a,b\nx,1\n"))).toEqual(["added null/1: null>x null>1"]);
   expect(told(form("a\tb\nx,y\t1\n", "a\tb\nx,y\t2\n", "a.tsv"))).toEqual(["changed 1/1: 1>2"]);
   expect(tableForm("a.csv", "a\n", 'a,b\n"x"y,1\n')).toMatch(/quotation mark stands wrong in line 2/);

@@ -82,6 +82,8 @@ export function tableForm(path: string, old: string, next: string): TableForm | 
     if (last?.kind === "same") last.count++;
     else rows.push({ kind: "same", count: 1 });
   };
+  // The names of the columns may be written in another way, too.
+  if (before.length > 0 && after.length > 0 && !isNew && before[0].raw !== after[0].raw) put(before[0], after[0]);
   let at = 0;
   let shift = 0;
   const hunks = diffLines(
@@ -149,7 +151,7 @@ function rowsOf(path: string, text: string): Row[] | string {
     step: ({ data, errors, meta }) => {
       const problem = errors.find(({ type }) => type === "Quotes");
       if (problem) wrong = `A quotation mark stands wrong in line ${line + 1}: it can only be read line by line.`;
-      const raw = text.slice(from, meta.cursor).replace(/\r?\n$/, "");
+      const raw = text.slice(from, meta.cursor).replace(/\n$/, "");
       from = meta.cursor;
       if (raw !== "" || data.length > 1) rows.push({ values: data, raw, line });
       line += raw.split("\n").length;
