@@ -266,6 +266,8 @@ export interface LeftAloneTable extends KeptByUse {
   engine: number;
   from_commit: string;
   to_commit: string;
+  /** Whose settings counted: what is generated is what they say. */
+  settings_commit: string;
   result: string;
 }
 

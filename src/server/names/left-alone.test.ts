@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, expect } from "vitest";
+import { resolveCommit } from "@/git/repository";
 import { statesOf } from "../reading/states";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
@@ -28,6 +29,7 @@ beforeAll(async () => {
         "src/new.js": 'import { holdUntil } from "./hold.js";\nholdUntil(1, 2);\n',
       },
     ],
+    elsewhere: [{ ".gitattributes": "src/hold.js lens-generated\n" }],
   });
   await bench.takeIn("quay", work);
   await bench.person("ada", { quay: "keeper" });
@@ -58,4 +60,16 @@ it("counts uses of what changed in lines that did not, leaves out what is only s
   expect(more).toBe(false);
   const hold = items.find(({ name }) => name === "holdUntil")!;
   expect([hold.before, hold.after]).toEqual(["function holdUntil(slot)", "function holdUntil(slot, instant)"]);
+});
+
+it("keeps what it found for the settings that counted: elsewhere other files are generated", async () => {
+  const { change, folder } = await bench.change("quay", 1);
+  const points = value(await statesOf(bench.app, bench.people.get("ada")!, change, folder, "base", "r1"));
+  const settings = (await resolveCommit(folder, "elsewhere"))!;
+  const names = async (of: typeof points) => (await leftAloneBy(bench.app, folder, of)).items.map(({ name }) => name);
+  const before = await names(points);
+  expect(before).toContain("release");
+  // Of what nobody wrote nothing is anybody's to look after.
+  expect(await names({ ...points, settings })).toEqual([]);
+  expect(await names(points)).toEqual(before);
 });

@@ -13,8 +13,9 @@ const MOST_FILES = 400;
 /** What a change makes of definitions that are used where it leaves lines alone: kept from before, or looked for now. */
 export async function leftAloneBy(app: AppContext, folder: string, points: ReadStates): Promise<LeftAloneView> {
   const answers = app.kept<LeftAloneView>("left alone", 40);
-  return answers.get(`${folder}\0${points.from}\0${points.to}`, async () => {
-    const of = { engine: DEFINITIONS_ENGINE, from_commit: points.from, to_commit: points.to };
+  return answers.get(`${folder}\0${points.from}\0${points.to}\0${points.settings}`, async () => {
+    const { from, to, settings } = points;
+    const of = { engine: DEFINITIONS_ENGINE, from_commit: from, to_commit: to, settings_commit: settings };
     const kept = await keptResult(app.db, app.now(), "left_alone", of);
     if (kept !== null) return JSON.parse(kept);
     const found = await lookForLeftAlone(app, folder, points);

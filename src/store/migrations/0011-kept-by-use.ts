@@ -15,10 +15,11 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .addColumn("engine", "integer", (c) => c.notNull())
     .addColumn("from_commit", "text", (c) => c.notNull())
     .addColumn("to_commit", "text", (c) => c.notNull())
+    .addColumn("settings_commit", "text", (c) => c.notNull())
     .addColumn("result", "text", (c) => c.notNull())
     .addColumn("size", "integer", (c) => c.notNull())
     .addColumn("used_at", "integer", (c) => c.notNull())
-    .addPrimaryKeyConstraint("left_alone_key", ["from_commit", "to_commit", "engine"])
+    .addPrimaryKeyConstraint("left_alone_key", ["from_commit", "to_commit", "settings_commit", "engine"])
     .execute();
   // Sizes are summed and the oldest found without reading what is kept.
   for (const table of ["comparisons", "readings", "left_alone"])
