@@ -21,7 +21,7 @@ export async function makeFullHouse(folder: string, root: string, open = FULL, f
   const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
   need(await addPerson(app, ada));
   need(await addPerson(app, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
-  need(await addRepository(app, "quay", work));
+  need(await addRepository(app, "quay", { kind: "folder", path: work }));
   need(await setRole(app, "ada", "quay", "contributor"));
   need(await setRole(app, "kit", "quay", "keeper"));
   const person = (await findPerson(app.db, "ada"))!;

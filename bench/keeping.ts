@@ -101,7 +101,7 @@ async function prepare(root: string, data: string, work: string): Promise<Record
     if (!outcome.ok) throw new Error(outcome.refusal.reason);
     return outcome.value;
   };
-  const { repository } = done(await addRepository(app, "quay", work));
+  const { repository } = done(await addRepository(app, "quay", { kind: "folder", path: work }));
   done(await keepRules(app, repository, null, { rules: [{ branches: "main", approvals: { count: 0 } }] }, "", null));
   for (const [name, role] of [
     ["ada", "contributor"],

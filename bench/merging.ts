@@ -29,7 +29,7 @@ export async function merging(say: (words: string) => void): Promise<number> {
     for (const name of ["ada", "ben"]) {
       need(await addPerson(app, { name, fullName: name, email: `${name}@x.example`, password: "long enough" }));
     }
-    const { repository } = need(await addRepository(app, "quay", work));
+    const { repository } = need(await addRepository(app, "quay", { kind: "folder", path: work }));
     for (const name of ["ada", "ben"]) need(await setRole(app, name, "quay", "keeper"));
     const [ada, ben] = [(await findPerson(app.db, "ada"))!, (await findPerson(app.db, "ben"))!];
     const numbers: number[] = [];

@@ -129,7 +129,7 @@ async function crowd(address: string, headers: Record<string, string>): Promise<
 async function people(app: Awaited<ReturnType<typeof openApp>>, work: string): Promise<string> {
   const ada = { name: "ada", fullName: "Ada Example", email: "ada@x.example", password: "long enough" };
   need(await addPerson(app, ada));
-  need(await addRepository(app, "quay", work));
+  need(await addRepository(app, "quay", { kind: "folder", path: work }));
   need(await setRole(app, "ada", "quay", "contributor"));
   need(await addPerson(app, { ...ada, name: "kit", fullName: "Kit Example", email: "kit@x.example" }));
   need(await setRole(app, "kit", "quay", "keeper"));

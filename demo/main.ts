@@ -95,8 +95,8 @@ class Harbour extends Story {
     this.people.set("gauge", (await findPerson(this.app.db, "gauge"))!);
     const plannerHistory = await planner(join(this.workshop, "berth-planner"));
     const tidesHistory = await tides(join(this.workshop, "tide-tables"));
-    need(await addRepository(this.app, "berth-planner", plannerHistory.folder));
-    need(await addRepository(this.app, "tide-tables", tidesHistory.folder));
+    need(await addRepository(this.app, "berth-planner", { kind: "folder", path: plannerHistory.folder }));
+    need(await addRepository(this.app, "tide-tables", { kind: "folder", path: tidesHistory.folder }));
     for (const repository of ["berth-planner", "tide-tables"]) {
       for (const { name, keeper } of PEOPLE) {
         need(await setRole(this.app, name, repository, keeper ? "keeper" : name === "pim" ? "reader" : "contributor"));

@@ -107,8 +107,21 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
           </ul>
           {repositories.length === 0 && (
             <p className="mt-2 text-soft">
-              You have no role in any repository yet. Whoever runs this installation can give you one:{" "}
-              <code className="font-mono text-[12px]">lens role set</code>.
+              {person.administrator ? (
+                <>
+                  There is none yet.{" "}
+                  <Link
+                    prefetch={false}
+                    className="text-slate underline underline-offset-2 hover:decoration-2"
+                    href="/keeping?tab=repositories"
+                  >
+                    Take one in
+                  </Link>
+                  .
+                </>
+              ) : (
+                "You have no role in any repository yet. Whoever keeps this installation can give you one."
+              )}
             </p>
           )}
         </aside>

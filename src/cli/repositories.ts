@@ -3,27 +3,27 @@ import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
 import { counted } from "@/core/words";
+import type { Origin } from "@/git/origin";
 import { need, Stop, say, withLens } from "./stop";
 
 export function addRepositoryCommands(program: Command): void {
   const repo = program.command("repo").description("repositories");
   repo
-    .command("add <name> <path>")
-    .description("take a local git repository, bare or not, in under a name")
+    .command("add <name> [place]")
+    .description(
+      "take a git repository in under a name: from a folder, a bundle or an address; without any, an empty one",
+    )
+    .option("--account <name>", "with what to come in at an address; the secret is read from LENS_SECRET", "")
     .addHelpText(
       "after",
-      "\nThe repository is copied; the one at <path> is not touched. <name> is used in addresses: lower-case letters, digits, dots, dashes.",
+      "\nThe repository is copied; the one at [place] is not touched. <name> is used in addresses: lower-case letters, digits, dots, dashes.",
     )
-    .action((name: string, path: string) =>
+    .action((name: string, path: string | undefined, { account }: { account: string }) =>
       withLens(async (app, server) => {
         const { branches, repository } = need(
-          await server.addRepository(
-            app,
-            name,
-            // npm runs this in the project's folder; a relative path is meant from where the person stands.
-            resolve(process.env.INIT_CWD ?? ".", path),
-            process.stderr.isTTY ? (words) => process.stderr.write(words) : undefined,
-          ),
+          await server.addRepository(app, name, originOf(path, account), {
+            progress: process.stderr.isTTY ? (words: string) => process.stderr.write(words) : undefined,
+          }),
         );
         await server.audit(app, server.COMMAND_LINE, "repository-added", { repository: name });
         say(
@@ -128,6 +128,14 @@ export function addRepositoryCommands(program: Command): void {
         for (const words of notes) say(words);
       }),
     );
+}
+
+/** npm runs this in the project's folder; a relative path is meant from where the person stands. */
+function originOf(place: string | undefined, account: string): Origin {
+  if (place === undefined) return { kind: "nothing", branch: "main" };
+  if (/^https?:\/\//.test(place)) return { kind: "address", url: place, account, secret: process.env.LENS_SECRET };
+  const path = resolve(process.env.INIT_CWD ?? ".", place);
+  return { kind: place.endsWith(".bundle") ? "bundle" : "folder", path };
 }
 
 function readJson(place: string): unknown {

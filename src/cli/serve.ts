@@ -2,6 +2,7 @@ import { mkdirSync } from "node:fs";
 import { createServer } from "node:http";
 import { join } from "node:path";
 import next from "next";
+import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
 import { app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
@@ -87,6 +88,11 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   });
   const address = settings.address ?? `http://localhost:${settings.port}`;
   say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
+  const word = await firstWord(installation);
+  if (word !== null)
+    say(
+      `It is empty. Begin it here, with a word that counts until it is used or the server ends:\n${address}/sign-in#${word}`,
+    );
   void installation.workers.warm();
   const standIn = settings.mailStandIn ? await startStandIn(join(settings.data, "mail"), 0) : null;
   const mailServer = standIn?.server ?? settings.mail;

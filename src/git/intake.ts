@@ -2,8 +2,9 @@ import { existsSync, statSync } from "node:fs";
 import { mkdir, realpath, rename, rm, writeFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { type Credentials, type Origin, wayToAddress, whyNot } from "./origin";
 import { branchCommit, isAncestor } from "./repository";
-import { git, gitText } from "./run";
+import { GitError, git, gitText } from "./run";
 
 /** Where in the repository's own configuration it is kept where it was taken from. */
 const SOURCE_KEY = "lens.source";
@@ -12,47 +13,105 @@ const INCOMING = "refs/lens-incoming";
 /** Ownership of the folder a person names on their own terminal is theirs to judge, not git's. */
 const TRUSTING = "[safe]\n\tdirectory = *\n";
 
+/** How git comes to what is at an origin: where it asks, and under which settings. */
+interface Way {
+  from: string;
+  env: Record<string, string>;
+}
+
 /**
- * Takes a local repository, bare or not, in as a bare one at `destination`: its branches and tags with all they reach, sharing no file
- * with it. Nothing is left behind when it is refused or cut short.
+ * Takes a repository in as a bare one at `destination`: its branches and tags with all they reach, sharing no file with where it came from.
+ * Nothing is left behind when it is refused or cut short.
  */
 export async function takeIn(
-  path: string,
+  origin: Origin,
   destination: string,
   options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
 ): Promise<Outcome<{ defaultBranch: string; branches: number }>> {
-  const source = resolve(path);
-  if (!existsSync(source)) return refuse("missing", `There is nothing at ${source}.`);
-  if (!statSync(source).isDirectory())
-    return refuse("invalid", `${source} is a file, not the folder of a git repository.`);
   const temporary = `${destination}.taking-${process.pid}`;
   await mkdir(temporary, { recursive: true });
   try {
-    const config = join(temporary, "trusting");
-    await writeFile(config, TRUSTING);
-    const env = { GIT_CONFIG_GLOBAL: config };
-    const folder = await repositoryFolder(source, env);
-    if (!folder) return refuse("invalid", `${source} is not a git repository.`);
-    const heads = await gitText(folder, ["for-each-ref", "--format=%(refname:strip=2)", "refs/heads"], { env });
-    if (heads === "") return refuse("invalid", `The repository at ${source} is empty: it has no branch with a commit.`);
-    const names = heads.split("\n");
-    const head = await gitText(folder, ["symbolic-ref", "--short", "-q", "HEAD"], { env, answers: [1] });
-    const defaultBranch = names.includes(head) ? head : names.includes("main") ? "main" : names[0];
-
     const bare = join(temporary, "bare");
-    await git(null, ["init", "--quiet", "--bare", `--initial-branch=${defaultBranch}`, "--end-of-options", bare]);
-    const refs = ["refs/heads/*:refs/heads/*", "refs/tags/*:refs/tags/*"];
-    const fetching = { env, progress: options.progress, signal: options.signal };
-    await git(bare, ["fetch", "--progress", "--no-auto-gc", "--end-of-options", folder, ...refs], fetching);
-    await git(bare, ["config", SOURCE_KEY, folder]);
+    const taken = await fillBare(origin, bare, temporary, options);
+    if (!taken.ok) return taken;
     await git(bare, ["config", "core.logAllRefUpdates", "true"]);
     await git(bare, ["config", "gc.auto", "0"]);
     await rm(join(bare, "FETCH_HEAD"), { force: true });
     await rename(bare, destination);
-    return done({ defaultBranch, branches: names.length });
+    return taken;
+  } catch (error) {
+    if (options.signal?.aborted) return refuse("conflict", "It was cancelled; nothing was taken in.");
+    if (error instanceof GitError && origin.kind !== "folder") return refuse("invalid", whyNot(error));
+    throw error;
   } finally {
     await rm(temporary, { recursive: true, force: true });
   }
+}
+
+async function fillBare(
+  origin: Origin,
+  bare: string,
+  temporary: string,
+  options: { progress?: (words: string) => void; signal?: AbortSignal },
+): Promise<Outcome<{ defaultBranch: string; branches: number }>> {
+  const begin = (branch: string) =>
+    git(null, ["init", "--quiet", "--bare", `--initial-branch=${branch}`, "--end-of-options", bare]);
+  if (origin.kind === "nothing") {
+    await begin(origin.branch);
+    return done({ defaultBranch: origin.branch, branches: 0 });
+  }
+  const way = await wayTo(origin, temporary);
+  if (!way.ok) return way;
+  const { from, env } = way.value;
+  const heads = await headsAt(from, env, options.signal);
+  if (heads.names.length === 0)
+    return refuse("invalid", `${sourceName(origin)} is empty: it has no branch with a commit.`);
+  const defaultBranch = heads.head ?? (heads.names.includes("main") ? "main" : heads.names[0]);
+  await begin(defaultBranch);
+  const refs = ["refs/heads/*:refs/heads/*", "refs/tags/*:refs/tags/*"];
+  await git(bare, ["fetch", "--progress", "--no-auto-gc", "--end-of-options", from, ...refs], { ...options, env });
+  if (origin.kind !== "bundle") await git(bare, ["config", SOURCE_KEY, from]);
+  return done({ defaultBranch, branches: heads.names.length });
+}
+
+function sourceName(origin: Origin): string {
+  if (origin.kind === "folder") return `The repository at ${resolve(origin.path)}`;
+  return origin.kind === "bundle" ? "The bundle" : "The repository there";
+}
+
+/** The branches at a place, and which of them is checked out there: told by name, or by its commit as in a bundle. */
+async function headsAt(
+  from: string,
+  env: Record<string, string>,
+  signal?: AbortSignal,
+): Promise<{ names: string[]; head: string | null }> {
+  const listed = await gitText(null, ["ls-remote", "--symref", "--end-of-options", from], { env, signal });
+  const refs = listed.split("\n").flatMap((line) => {
+    const [, id, name] = /^([0-9a-f]{40,64})\t(.+)$/.exec(line) ?? [];
+    return id ? [{ id, name }] : [];
+  });
+  const branchOf = (ref: string) => /^refs\/heads\/(.+)$/.exec(ref)?.[1];
+  const names = refs.flatMap(({ name }) => branchOf(name) ?? []);
+  const told = branchOf(/^ref: (\S+)\tHEAD$/m.exec(listed)?.[1] ?? "");
+  if (told !== undefined && names.includes(told)) return { names, head: told };
+  const at = refs.find(({ name }) => name === "HEAD")?.id;
+  const same = refs.filter(({ id, name }) => id === at && branchOf(name)).map(({ name }) => branchOf(name)!);
+  return { names, head: same.includes("main") ? "main" : (same[0] ?? null) };
+}
+
+/** Refuses what is no repository, and addresses of kinds that git is not to follow. */
+async function wayTo(origin: Exclude<Origin, { kind: "nothing" }>, temporary: string): Promise<Outcome<Way>> {
+  if (origin.kind === "address") return wayToAddress(origin);
+  const source = resolve(origin.path);
+  if (origin.kind === "bundle") return done({ from: source, env: { GIT_ALLOW_PROTOCOL: "file" } });
+  if (!existsSync(source)) return refuse("missing", `There is nothing at ${source}.`);
+  if (!statSync(source).isDirectory())
+    return refuse("invalid", `${source} is a file, not the folder of a git repository.`);
+  const config = join(temporary, "trusting");
+  await writeFile(config, TRUSTING);
+  const env = { GIT_CONFIG_GLOBAL: config };
+  const folder = await repositoryFolder(source, env);
+  return folder ? done({ from: folder, env }) : refuse("invalid", `${source} is not a git repository.`);
 }
 
 /** The git folder of the repository at a place on this machine; null when there is none. */
@@ -81,43 +140,31 @@ export interface Fetched {
 /**
  * Brings in what came to the branches of the repository that this one was taken from. A branch moves forward only; one that was
  * rewritten there is moved if `mayRewrite` says so, and kept otherwise. What is ahead here is never moved back. Unchanged branches are
- * not told of.
+ * not told of. `credentials` are for one that was taken from an address.
  */
-export async function fetchAgain(folder: string, mayRewrite: (branch: string) => boolean): Promise<Outcome<Fetched[]>> {
+export async function fetchAgain(
+  folder: string,
+  mayRewrite: (branch: string) => boolean,
+  credentials: Credentials = {},
+): Promise<Outcome<Fetched[]>> {
   const source = await gitText(folder, ["config", "--get", SOURCE_KEY], { answers: [1] });
-  if (source === "" || !existsSync(source))
+  const away = /^https?:/.test(source);
+  if (source === "" || (!away && !existsSync(source)))
     return refuse("missing", `The repository it was taken from is not at ${source || "a known place"} any more.`);
   const config = `${folder}.trusting-${process.pid}`;
   await writeFile(config, TRUSTING);
   try {
-    const env = { GIT_CONFIG_GLOBAL: config };
-    await git(
-      folder,
-      [
-        "fetch",
-        "--quiet",
-        "--prune",
-        "--no-auto-gc",
-        "--no-write-fetch-head",
-        "--end-of-options",
-        source,
-        `+refs/heads/*:${INCOMING}/*`,
-      ],
-      { env },
-    );
-    await git(
-      folder,
-      [
-        "fetch",
-        "--quiet",
-        "--no-auto-gc",
-        "--no-write-fetch-head",
-        "--end-of-options",
-        source,
-        "refs/tags/*:refs/tags/*",
-      ],
-      { env, answers: [1] },
-    );
+    const way = away
+      ? wayToAddress({ url: source, ...credentials })
+      : done({ from: source, env: { GIT_CONFIG_GLOBAL: config } });
+    if (!way.ok) return way;
+    const { from, env } = way.value;
+    const plainly = ["fetch", "--quiet", "--no-auto-gc", "--no-write-fetch-head"];
+    await git(folder, [...plainly, "--prune", "--end-of-options", from, `+refs/heads/*:${INCOMING}/*`], { env });
+    await git(folder, [...plainly, "--end-of-options", from, "refs/tags/*:refs/tags/*"], { env, answers: [1] });
+  } catch (error) {
+    if (away && error instanceof GitError) return refuse("unavailable", whyNot(error));
+    throw error;
   } finally {
     await rm(config, { force: true });
   }

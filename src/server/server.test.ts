@@ -55,7 +55,8 @@ beforeAll(async () => {
 afterAll(() => bench.clear());
 
 describe("taking a repository in", () => {
-  const add = async (name: string, path: string) => reason(await addRepository(bench.app, name, path));
+  const add = async (name: string, path: string) =>
+    reason(await addRepository(bench.app, name, { kind: "folder", path }));
 
   it("says what is wrong, each in its own words, and changes nothing", async () => {
     const before = readdirSync(join(bench.folder, "data/repositories"));
@@ -75,7 +76,7 @@ describe("taking a repository in", () => {
     const bare = join(bench.folder, "work", "bare.git");
     await bench.git(work, "tag", "v1", "main");
     await bench.git(bench.folder, "clone", "--quiet", "--bare", work, bare);
-    const { repository, branches } = value(await addRepository(bench.app, "bare", bare));
+    const { repository, branches } = value(await addRepository(bench.app, "bare", { kind: "folder", path: bare }));
     expect(branches).toBe(5);
     const folder = join(bench.folder, "data/repositories", `${repository.id}.git`);
     expect(await bench.git(folder, "rev-parse", "refs/tags/v1")).toBe(await bench.git(work, "rev-parse", "main"));

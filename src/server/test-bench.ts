@@ -96,7 +96,7 @@ export class Bench {
   }
 
   async takeIn(name: string, folder: string): Promise<void> {
-    value(await addRepository(this.app, name, folder));
+    value(await addRepository(this.app, name, { kind: "folder", path: folder }));
   }
 
   async git(folder: string, ...args: string[]): Promise<string> {

@@ -9,6 +9,8 @@ export interface Schema {
   people: PeopleTable;
   sessions: SessionsTable;
   repositories: RepositoriesTable;
+  origins: OriginsTable;
+  invites: InvitesTable;
   roles: RolesTable;
   rule_sets: RuleSetsTable;
   reports: ReportsTable;
@@ -80,6 +82,42 @@ export interface RepositoriesTable {
   name: string;
   default_branch: string;
   created_at: number;
+  /** What it is, in a line. */
+  description: string;
+  /** Whether everyone who signs in may read it. */
+  open_to_all: number;
+  archived_at: number | null;
+  /** It is there for a while after that, to be brought back. */
+  deleted_at: number | null;
+}
+
+/** Where a repository is fetched from. */
+export interface OriginsTable {
+  repository: string;
+  account: string;
+  /** A password or token, as it is: it has to be said again at each fetch. */
+  secret: string;
+  /** In minutes; 0 for never by itself. */
+  every: number;
+  fetched_at: number | null;
+  /** Why the last fetch failed; empty when it did not. */
+  problem: string;
+}
+
+/** A link by which somebody makes an account of their own. */
+export interface InvitesTable {
+  id: string;
+  /** SHA-256 of its word. */
+  word_hash: string;
+  /** For whom it is, in the words of who made it. */
+  label: string;
+  /** The roles that come with it, as JSON: `{"REPOSITORY ID": "reader"}`. */
+  roles: string;
+  made_by: string;
+  made_at: number;
+  expires_at: number;
+  /** Who came by it. */
+  used_by: string | null;
 }
 
 export interface RolesTable {

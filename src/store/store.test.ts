@@ -7,6 +7,11 @@ import { afterAll, describe, expect, it } from "vitest";
 import { openDatabase } from "./database";
 import { migrations } from "./migrations";
 
+const repository = (name: string, created_at = 1) => ({
+  ...{ id: name, name, default_branch: "main", created_at, description: "" },
+  ...{ open_to_all: 0, archived_at: null, deleted_at: null },
+});
+
 const folder = mkdtempSync(join(tmpdir(), "lens-store-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -14,7 +19,6 @@ describe("the database", () => {
   it("keeps what a transaction wrote, drops what a failed one wrote, and opens a second time without a change", async () => {
     const file = join(folder, "lens.db");
     const db = await openDatabase(file);
-    const repository = (name: string) => ({ id: name, name, default_branch: "main", created_at: 1 });
     await db.transaction().execute((tx) => tx.insertInto("repositories").values(repository("kept")).execute());
     const failing = db.transaction().execute(async (tx) => {
       await tx.insertInto("repositories").values(repository("dropped")).execute();
@@ -34,10 +38,7 @@ describe("the database", () => {
     const add = (db: typeof one, name: string) =>
       db.transaction().execute(async (tx) => {
         const { length } = await tx.selectFrom("repositories").select("id").execute();
-        await tx
-          .insertInto("repositories")
-          .values({ id: name, name, default_branch: "main", created_at: length })
-          .execute();
+        await tx.insertInto("repositories").values(repository(name, length)).execute();
       });
     for (let i = 0; i < 20; i++) await add(i % 2 ? one : two, `r${i}`);
     const rows = await one.selectFrom("repositories").select("created_at").orderBy("created_at").execute();
@@ -49,10 +50,7 @@ describe("the database", () => {
   it("is copied before its tables are changed, and refuses to be opened by an older version", async () => {
     const file = join(folder, "old.db");
     const db = await openDatabase(file);
-    await db
-      .insertInto("repositories")
-      .values({ id: "r", name: "quay", default_branch: "main", created_at: 1 })
-      .execute();
+    await db.insertInto("repositories").values(repository("quay")).execute();
     // As it was one step before the last.
     const [last] = Object.keys(migrations).slice(-1);
     await sql`delete from kysely_migration where name = ${last}`.execute(db);

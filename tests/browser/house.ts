@@ -22,17 +22,20 @@ export class House {
   private constructor(
     readonly folder: string,
     readonly address: string,
+    /** What the server printed when it started. */
+    readonly said: string,
     private readonly server: ChildProcess,
     private readonly browser: Browser,
   ) {}
 
-  static async open(): Promise<House> {
+  /** With the demo's data, or `empty`: as it is before anyone began. */
+  static async open({ empty = false } = {}): Promise<House> {
     const root = process.env.LENS_ROOT ?? process.cwd();
     process.env.LENS_ROOT = root;
     process.env.LENS_LOG = "silent";
     const folder = mkdtempSync(join(tmpdir(), "lens-house-"));
     const data = join(folder, "data");
-    await makeDemo(data, {});
+    if (!empty) await makeDemo(data, {});
     const port = await freePort();
     const env = {
       ...process.env,
@@ -46,8 +49,13 @@ export class House {
     };
     const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
     const server = spawn(process.execPath, ["-e", code], { cwd: root, env, stdio: ["ignore", "pipe", "inherit"] });
+    let said = "";
+    const begun = empty ? /sign-in#\S+\n/ : /Earnest Lens is at/;
     await new Promise<void>((resolve, reject) => {
-      server.stdout.on("data", (words: Buffer) => words.includes("Earnest Lens is at") && resolve());
+      server.stdout.on("data", (words: Buffer) => {
+        said += words;
+        if (begun.test(said)) resolve();
+      });
       server.once("exit", (status) => reject(new Error(`The server ended with ${status}.`)));
     });
     const executablePath = process.env.LENS_CHROMIUM ?? "/usr/bin/chromium";
@@ -57,7 +65,7 @@ export class House {
       userDataDir: join(folder, "profile"),
       args: FLAGS,
     });
-    return new House(folder, `http://localhost:${port}`, server, browser);
+    return new House(folder, `http://localhost:${port}`, said, server, browser);
   }
 
   async close(): Promise<void> {

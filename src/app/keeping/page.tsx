@@ -1,27 +1,48 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
 import { auditEntries } from "@/server/access/audit";
+import { invites } from "@/server/access/invites";
+import type { AppContext } from "@/server/app/context";
+import { healthOf } from "@/server/app/health";
+import { versionOf } from "@/server/app/version";
 import { accounts } from "@/server/keeping/accounts";
+import { keptRepositories } from "@/server/keeping/repositories";
+import { takingsOf } from "@/server/keeping/takings";
+import type { HouseView } from "@/ui/keeping/house";
 import { Keeping } from "@/ui/keeping/keeping";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "Keeping" };
 
-/** For those who keep the installation: the accounts, and who did what. */
-export default async function Page() {
+/** For those who keep the installation: people, repositories, how it is, and who did what. */
+export default async function Page({ searchParams }: { searchParams: Promise<{ tab?: string }> }) {
+  const { tab = "" } = await searchParams;
   const { app, person, me } = await visitor("/keeping");
   if (!person.administrator) notFound();
-  const repositories = await app.db.selectFrom("repositories").select("name").orderBy("name").execute();
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: "Keeping" }]} />
       <Keeping
         me={person.name}
+        tab={tab}
         initial={await accounts(app)}
-        repositories={repositories.map(({ name }) => name)}
+        repositories={await keptRepositories(app)}
+        takings={await takingsOf(app)}
+        invites={await invites(app)}
+        house={await houseOf(app)}
         entries={await auditEntries(app, { most: 200 })}
       />
     </>
   );
+}
+
+async function houseOf(app: AppContext): Promise<HouseView> {
+  const { mail, mailStandIn, mailFrom, data, root } = app.settings;
+  return {
+    ...(await healthOf(app)),
+    // Its host only: the address may hold a password.
+    mail: mail ? new URL(mail).host : null,
+    ...{ standIn: mailStandIn, from: mailFrom, data, version: versionOf(root) },
+  };
 }

@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { anyPeople, demoPeople } from "@/server/access/people";
 import { app } from "@/server/app/context";
+import { OwnAccount } from "@/ui/access/own-account";
 import { SignIn } from "@/ui/access/sign-in";
 import { LensMark } from "@/ui/top-bar";
 
@@ -20,24 +21,20 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ n
       <h1 className="mb-8 flex items-center gap-3 font-serif text-3xl font-semibold">
         <LensMark /> Earnest Lens
       </h1>
-      {empty ? <FirstSteps /> : <SignIn next={ownPath(next)} demo={demo} />}
+      {empty ? <FirstStart /> : <SignIn next={ownPath(next)} demo={demo} />}
     </main>
   );
 }
 
-/** An installation that nobody can sign in to says what to do about it. */
-function FirstSteps() {
+/** An installation that nobody can sign in to is begun here, by who can read what the server prints. */
+function FirstStart() {
   return (
-    <div className="grid gap-3">
-      <p>
-        This installation is empty: nobody can sign in yet. On the machine it runs on, make the first administrator and
-        take a repository in:
+    <>
+      <p className="mb-6 text-soft">
+        This installation is empty. Make its first administrator; then take a repository in, and invite the others.
       </p>
-      <pre className="whitespace-pre-wrap rounded-md bg-well p-4 font-mono text-[12.5px]">
-        {"npm run lens -- person add NAME --full-name “…” --administrator\nnpm run lens -- repo add REPOSITORY PATH"}
-      </pre>
-      <p className="text-soft">Use the same LENS_DATA as the server. Then load this page again.</p>
-    </div>
+      <OwnAccount way="first-start" next="/keeping?tab=repositories" />
+    </>
   );
 }
 

@@ -5,6 +5,7 @@ import { deskEndpoints } from "./desk";
 import type { AnswerOf, BodyAsked, BodyRead, PartsOf, QueryAsked, QueryRead } from "./endpoint";
 import { readingEndpoints } from "./reading";
 import { repositoryEndpoints } from "./repository";
+import { settingUpEndpoints } from "./setting-up";
 
 /**
  * Everything that can be asked of the server, by method and address. The handlers, the client of the browser and the document at
@@ -16,6 +17,7 @@ export const ENDPOINTS = {
   ...repositoryEndpoints,
   ...deskEndpoints,
   ...accessEndpoints,
+  ...settingUpEndpoints,
   ...aboutEndpoints,
 };
 

@@ -131,17 +131,51 @@ export async function roleOf(db: Queries, person: string, repository: string): P
   const row = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
-    .select(["people.administrator", "roles.role"])
+    .leftJoin("repositories", (join) => join.on("repositories.id", "=", repository))
+    .select(["people.administrator", "people.machine", "roles.role"])
+    .select(["repositories.open_to_all", "repositories.archived_at"])
     .where("people.id", "=", person)
     .where("people.disabled_at", "is", null)
     .executeTakeFirst();
   if (!row) return null;
-  return row.administrator ? "keeper" : row.role;
+  return roleBy({
+    ...{ administrator: row.administrator === 1, machine: row.machine === 1, role: row.role },
+    ...{ openToAll: row.open_to_all === 1, archived: (row.archived_at ?? null) !== null },
+  });
+}
+
+/**
+ * The role that somebody has by what is known of them and of a repository: administrators are keepers everywhere, who signs in reads what is
+ * open to all (machines do not: they are given what they need), and in an archived one everybody only reads.
+ */
+export function roleBy({
+  administrator,
+  machine,
+  role,
+  openToAll,
+  archived,
+}: {
+  administrator: boolean;
+  machine: boolean;
+  role: Role | null;
+  openToAll: boolean;
+  archived: boolean;
+}): Role | null {
+  const mine = administrator ? "keeper" : (role ?? (openToAll && !machine ? "reader" : null));
+  return mine !== null && archived ? "reader" : mine;
 }
 
 /** Whether someone may know of another: they keep the installation, or both have a role in some repository. */
 export async function shareRepository(app: AppContext, viewer: Person, other: Person): Promise<boolean> {
   if (viewer.id === other.id || viewer.administrator) return true;
+  const open = await app.db
+    .selectFrom("repositories")
+    .select("id")
+    .where("open_to_all", "=", 1)
+    .where("deleted_at", "is", null)
+    .limit(1)
+    .executeTakeFirst();
+  if (open && !viewer.machine && !other.machine) return true;
   const mine = app.db.selectFrom("roles").select("repository").where("person", "=", viewer.id);
   if (other.administrator) return (await mine.limit(1).executeTakeFirst()) !== undefined;
   const shared = await app.db
@@ -172,14 +206,20 @@ export async function peopleIn(db: Queries, repository: string): Promise<GatePer
   const rows = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
+    .innerJoin("repositories", (join) => join.on("repositories.id", "=", repository))
     .select(["people.id", "people.name", "people.machine", "people.owner", "people.administrator", "roles.role"])
+    .select(["repositories.open_to_all", "repositories.archived_at"])
     .where("people.disabled_at", "is", null)
-    .where((where) => where.or([where("people.administrator", "=", 1), where("roles.role", "is not", null)]))
     .orderBy("people.full_name")
     .execute();
-  return rows.map(({ id, name, machine, owner, administrator, role }) => ({
-    ...{ id, name, machine: machine === 1, owner, role: administrator === 1 ? "keeper" : role! },
-  }));
+  return rows.flatMap(({ id, name, owner, ...row }) => {
+    const machine = row.machine === 1;
+    const role = roleBy({
+      ...{ administrator: row.administrator === 1, machine, role: row.role },
+      ...{ openToAll: row.open_to_all === 1, archived: row.archived_at !== null },
+    });
+    return role ? [{ id, name, machine, owner, role }] : [];
+  });
 }
 
 /** Gives a person a role in a repository; null takes it away. */

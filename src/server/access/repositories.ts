@@ -3,13 +3,15 @@ import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
 import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
+
 import { isRepositoryName } from "@/git/names";
+import type { Origin } from "@/git/origin";
 import { branches } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import type { RepositoriesTable } from "@/store/schema";
 import type { AppContext } from "../app/context";
 import { beginRules } from "../rules/first-rules";
-import { roleOf } from "./people";
+import { roleBy, roleOf } from "./people";
 import type { Person } from "./person";
 
 /** A repository, as the application knows it. */
@@ -17,10 +19,13 @@ export interface Repository {
   id: string;
   name: string;
   defaultBranch: string;
+  description: string;
+  /** Nothing in it changes any more: it is read, and talked about. */
+  archived: boolean;
 }
 
-function repositoryOf({ id, name, default_branch }: RepositoriesTable): Repository {
-  return { id, name, defaultBranch: default_branch };
+function repositoryOf({ id, name, default_branch, description, archived_at }: RepositoriesTable): Repository {
+  return { id, name, defaultBranch: default_branch, description, archived: archived_at !== null };
 }
 
 /** Where the bare repository lies. By id, so that a name can change. */
@@ -28,12 +33,12 @@ export function folderOf(app: AppContext, repository: { id: string }): string {
   return join(app.settings.data, "repositories", `${repository.id}.git`);
 }
 
-/** Takes a local git repository in under a name. Nothing is changed when it is refused. */
+/** Takes a git repository in under a name. Nothing is changed when it is refused or cancelled. */
 export async function addRepository(
   app: AppContext,
   name: string,
-  path: string,
-  progress?: (words: string) => void,
+  origin: Origin,
+  options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
 ): Promise<Outcome<{ repository: Repository; branches: number }>> {
   if (!isRepositoryName(name)) {
     return refuse(
@@ -44,14 +49,15 @@ export async function addRepository(
   const taken = await app.db.selectFrom("repositories").select("id").where("name", "=", name).executeTakeFirst();
   if (taken) return refuse("conflict", `There is a repository of the name “${name}” already.`);
   const id = app.newId();
-  const taking = await takeIn(path, folderOf(app, { id }), { progress });
+  const taking = await takeIn(origin, folderOf(app, { id }), options);
   if (!taking.ok) return taking;
-  const repository: Repository = { id, name, defaultBranch: taking.value.defaultBranch };
+  const row: RepositoriesTable = {
+    ...{ id, name, default_branch: taking.value.defaultBranch, created_at: app.now(), description: "" },
+    ...{ open_to_all: 0, archived_at: null, deleted_at: null },
+  };
+  const repository = repositoryOf(row);
   await app.db.transaction().execute(async (tx) => {
-    await tx
-      .insertInto("repositories")
-      .values({ id, name, default_branch: repository.defaultBranch, created_at: app.now() })
-      .execute();
+    await tx.insertInto("repositories").values(row).execute();
     await beginRules(tx, repository, app.now());
   });
   return done({ repository, branches: taking.value.branches });
@@ -60,7 +66,7 @@ export async function addRepository(
 /** A repository by its name, whoever asks. */
 export async function findRepository(db: Queries, name: string): Promise<Repository | null> {
   const row = await db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
-  return row ? repositoryOf(row) : null;
+  return row && row.deleted_at === null ? repositoryOf(row) : null;
 }
 
 /** A repository and what this person may do there. Who may not see it is told the same as if it did not exist. */
@@ -75,6 +81,8 @@ export async function enter(
   if (!repository) return none;
   const role = await roleOf(app.db, person.id, repository.id);
   if (role === null) return none;
+  if (repository.archived && needed !== "reader")
+    return refuse("forbidden", `${name} is archived: it is read, and nothing in it changes.`);
   if (!atLeast(role, needed))
     return refuse("forbidden", `This needs the role of ${needed} in ${name}; yours is ${role}.`);
   const folder = folderOf(app, repository);
@@ -91,10 +99,11 @@ export async function repositoriesOf(app: AppContext, person: Person): Promise<(
     )
     .selectAll("repositories")
     .select("roles.role")
+    .where("repositories.deleted_at", "is", null)
     .orderBy("repositories.name")
     .execute();
   return rows.flatMap(({ role, ...row }) => {
-    const mine = person.administrator ? "keeper" : role;
+    const mine = roleBy({ ...person, role, openToAll: row.open_to_all === 1, archived: row.archived_at !== null });
     return mine ? [{ ...repositoryOf(row), role: mine }] : [];
   });
 }
@@ -106,7 +115,7 @@ export async function branchesOf(folder: string): Promise<{ name: string; subjec
 
 /**
  * Brings in what came to the repository that this one was taken from. Branches that are offered in an open change set may have been
- * rewritten there; any other is moved forward only.
+ * rewritten there; any other is moved forward only. One taken from an address is asked with the credentials that are kept of it.
  */
 export async function fetchRepository(app: AppContext, name: string): Promise<Outcome<Fetched[]>> {
   const repository = await findRepository(app.db, name);
@@ -119,5 +128,11 @@ export async function fetchRepository(app: AppContext, name: string): Promise<Ou
     .execute();
   const targets = new Set(open.map(({ target }) => target));
   const offered = new Set(open.map(({ source }) => source).filter((source) => !targets.has(source)));
-  return fetchAgain(folderOf(app, repository), (branch) => offered.has(branch));
+  const kept = await app.db
+    .selectFrom("origins")
+    .selectAll()
+    .where("repository", "=", repository.id)
+    .executeTakeFirst();
+  const credentials = { account: kept?.account, secret: kept?.secret };
+  return fetchAgain(folderOf(app, repository), (branch) => offered.has(branch), credentials);
 }

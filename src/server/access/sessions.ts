@@ -83,7 +83,8 @@ export async function signInToDemo(app: AppContext, name: string, whence: Whence
   return done(await beginSession(app, person.id, whence));
 }
 
-async function beginSession(app: AppContext, person: string, { address, agent }: Whence): Promise<string> {
+/** Begins a session of somebody who has shown who they are; gives the value for its cookie. */
+export async function beginSession(app: AppContext, person: string, { address, agent }: Whence): Promise<string> {
   const token = randomBytes(32).toString("base64url");
   const now = app.now();
   await app.db.deleteFrom("sessions").where("expires_at", "<", now).execute();

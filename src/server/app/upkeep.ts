@@ -1,4 +1,5 @@
 import { forgetUnused } from "@/store/kept-by-use";
+import { fetchMirrors, removeDeleted } from "../keeping/repositories";
 import { forgetKeys, tidyRepositories } from "../keeping/tidying";
 import { settleIntents } from "../refs/both";
 import { catchUp } from "../refs/catch-up";
@@ -9,6 +10,7 @@ const SETTLED_EVERY = 30_000;
 const CAUGHT_UP_EVERY = 3_600_000;
 
 const TIDIED_EVERY = 600_000;
+const FETCHED_EVERY = 60_000;
 
 /**
  * What a server does by itself to keep its data in one piece: see {@link settleIntents}, {@link catchUp} and {@link tidyRepositories}. The
@@ -22,16 +24,20 @@ export function startUpkeep(app: AppContext, quiet: () => boolean): { stop: () =
     TIDIED_EVERY,
     async () => {
       await forgetKeys(app);
+      await removeDeleted(app);
       if (quiet()) await forgetUnused(app.db, app.settings.keptCharacters);
       await tidyRepositories(app, quiet);
     },
     failed,
   );
+  const fetching = new Repeated(FETCHED_EVERY, async () => void (await fetchMirrors(app)), failed);
+  fetching.start();
   settling.start();
   catching.start();
   tidying.start();
   return {
     stop: async () => {
+      await fetching.stop();
       await settling.stop();
       await catching.stop();
       await tidying.stop();

@@ -93,6 +93,8 @@ export class Runner {
       .where("roles.person", "=", person.id)
       .where("roles.role", "!=", "reader")
       .where("change_sets.state", "in", ["open", "draft"])
+      .where("repositories.deleted_at", "is", null)
+      .where("repositories.archived_at", "is", null)
       .orderBy("change_sets.changed_at")
       .execute();
     const waiting = rows.filter(({ head }) => !this.ran.has(head));

@@ -5,6 +5,7 @@ import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
 import { story } from "@/server/story";
 import { setRole } from "../access/people";
+import { findRepository } from "../access/repositories";
 import { changeParts } from "../changes/views";
 import { report } from "../checks/checking";
 import { EventHandlers } from "../merging/event-handlers";
@@ -43,7 +44,7 @@ afterAll(() => bench.clear());
 
 async function rules(...given: object[]) {
   const row = await bench.app.db.selectFrom("repositories").selectAll().executeTakeFirstOrThrow();
-  const repository = { id: row.id, name: row.name, defaultBranch: row.default_branch };
+  const repository = (await findRepository(bench.app.db, row.name))!;
   return value(await keepRules(bench.app, repository, null, { rules: given }, "", null));
 }
 

@@ -12,6 +12,7 @@ import * as peopleOfChange from "./0010-people-of-change";
 import * as keptByUse from "./0011-kept-by-use";
 import * as lists from "./0012-lists";
 import * as notices from "./0013-notices";
+import * as settingUp from "./0014-setting-up";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -28,4 +29,5 @@ export const migrations: Record<string, Migration> = {
   "0011-kept-by-use": keptByUse,
   "0012-lists": lists,
   "0013-notices": notices,
+  "0014-setting-up": settingUp,
 };

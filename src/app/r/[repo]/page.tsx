@@ -33,6 +33,12 @@ export default async function Page({
         <div className="mt-8 flex items-start justify-between gap-6">
           <div>
             <h1 className="font-serif text-3xl font-semibold">{repository.name}</h1>
+            {repository.description && <p className="text-[17px]">{repository.description}</p>}
+            {repository.archived && (
+              <p className="my-2 rounded-md border border-l-4 border-rule border-l-brass px-3 py-1.5">
+                Archived: it is read, and nothing in it changes.
+              </p>
+            )}
             <p className="text-soft">
               You are {role} here. <span className="font-mono text-[12.5px]">{repository.defaultBranch}</span> asks for{" "}
               {counted(rule.approvals.count, "approval")} before a change set merges.{" "}
