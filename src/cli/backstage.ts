@@ -1,5 +1,6 @@
 /** What commands use of the server: loaded when one is called, so that help and commands that need none of it begin at once. */
 export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
+export { invite } from "@/server/access/invites";
 export { addRepository, fetchRepository, findRepository } from "@/server/access/repositories";
 export { makeToken } from "@/server/access/tokens";
 export { openApp } from "@/server/app/context";
@@ -7,5 +8,6 @@ export { checked } from "@/server/app/http";
 export { addAccount, changeAccount } from "@/server/keeping/accounts";
 export { backUp, restore } from "@/server/keeping/backup";
 export { checkAll } from "@/server/keeping/check";
+export { changeRepository } from "@/server/keeping/repositories";
 export { keepRules, rulesOf, setRule } from "@/server/rules/rules";
 export { rebuild } from "@/store/log";

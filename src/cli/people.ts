@@ -2,6 +2,7 @@ import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import type { Command } from "commander";
 import { SCOPES, tokenRequest } from "@/core/access-view";
+import { inviteRequest } from "@/core/setting-up-view";
 import { addAccountCommands } from "./keeping";
 import { need, say, withLens } from "./stop";
 
@@ -51,6 +52,19 @@ export function addPeopleCommands(program: Command): void {
         const password = await askPassword(`New password for ${name}: `);
         need(await server.changeAccount(app, server.COMMAND_LINE, name, { kind: "password", password }));
         say(`${name} has a new password; their sessions and tokens have ended.`);
+      }),
+    );
+  person
+    .command("invite <label>")
+    .description("make a link by which somebody makes an account of their own; it works once")
+    .option("--role <role in repository...>", "such as contributor:planner; may be said several times", [])
+    .option("--days <number>", "how long it works", "7")
+    .action((label: string, given: { role: string[]; days: string }) =>
+      withLens(async (app, server) => {
+        const roles = Object.fromEntries(given.role.map((one) => one.split(":").reverse()));
+        const request = need(server.checked(inviteRequest, { label, roles, days: Number(given.days) }));
+        const word = need(await server.invite(app, server.COMMAND_LINE, request));
+        say(`${app.settings.address ?? `http://localhost:${app.settings.port}`}/join#${word}`);
       }),
     );
   addAccountCommands(person);

@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import { resolve } from "node:path";
 import type { Command } from "commander";
 import { ROLES, type Role } from "@/core/review/roles";
+import { DELETED_DAYS, type RepositoryRequest } from "@/core/setting-up-view";
 import { counted } from "@/core/words";
 import type { Origin } from "@/git/origin";
 import { need, Stop, say, withLens } from "./stop";
@@ -64,6 +65,33 @@ export function addRepositoryCommands(program: Command): void {
         if (rows.length === 0) say("There is no repository yet: npm run lens -- repo add NAME PATH");
       }),
     );
+
+  const change = (name: string, request: RepositoryRequest, said: string) =>
+    withLens(async (app, server) => {
+      need(await server.changeRepository(app, server.COMMAND_LINE, name, request));
+      say(said);
+    });
+  repo
+    .command("archive <name>")
+    .description("from now on it is read, and nothing in it changes")
+    .action((name: string) => change(name, { kind: "archive" }, `${name} is archived.`));
+  repo
+    .command("open <name>")
+    .description("opens an archived one again")
+    .action((name: string) => change(name, { kind: "open-again" }, `${name} is open again.`));
+  repo
+    .command("delete <name>")
+    .description(
+      `nobody sees it any more; it can be brought back for ${DELETED_DAYS} days, then it is removed for ever`,
+    )
+    .requiredOption("--again <name>", "its name once more, so that nobody deletes another one than they mean")
+    .action((name: string, { again }: { again: string }) =>
+      change(name, { kind: "delete", name: again }, `${name} is deleted: npm run lens -- repo restore ${name}`),
+    );
+  repo
+    .command("restore <name>")
+    .description("brings a deleted one back")
+    .action((name: string) => change(name, { kind: "restore" }, `${name} is back.`));
 
   const role = program.command("role").description("who may do what in a repository");
   role

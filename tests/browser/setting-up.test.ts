@@ -75,7 +75,7 @@ describe("an empty installation", () => {
     await keeper.see("is here. It has 2 branches.");
     await keeper.see("administrators only");
     await keeper.press("change");
-    await keeper.page.type('label:has(+ label select) input', "Where the boats are");
+    await keeper.page.type("label:has(+ label select) input", "Where the boats are");
     await keeper.page.locator('::-p-xpath(//button[normalize-space(.)="Change it"])').click();
     await keeper.see("quay is changed.");
     await keeper.see("Where the boats are · nothing open");

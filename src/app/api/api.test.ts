@@ -8,10 +8,11 @@ import { refusalAnswer } from "@/core/endpoints/shapes";
 import { type Answer, type AskOf, ENDPOINTS, type EndpointName } from "@/core/endpoints/table";
 import { newest } from "@/core/review/state";
 import { COMMAND_LINE } from "@/server/access/audit";
+import { firstWord } from "@/server/access/first-start";
 import { COOKIE, signIn } from "@/server/access/sessions";
 import { makeToken } from "@/server/access/tokens";
 import type { Route } from "@/server/app/serve";
-import { addAccount } from "@/server/keeping/accounts";
+import { startStandIn } from "@/server/news/mail-standin";
 import { story } from "@/server/story";
 import { Bench, value } from "@/server/test-bench";
 
@@ -47,8 +48,10 @@ beforeAll(async () => {
     mole: [{ "c.txt": "three\n" }],
   });
   await bench.takeIn("quay", folder);
-  const admin = { name: "root", fullName: "Root", email: "r@x.example", password: "long enough", administrator: true };
-  value(await addAccount(bench.app, COMMAND_LINE, admin));
+  headersOf.set("nobody", {});
+  const word = (await firstWord(bench.app)) ?? "";
+  const admin = { word, name: "root", fullName: "Root", email: "r@x.example", password: "long enough" };
+  await ask("POST /api/first-start", "nobody", { body: admin });
   await bench.person("ada", { quay: "contributor" });
   await bench.person("ben", { quay: "keeper" });
   await bench.person("out");
@@ -58,7 +61,6 @@ beforeAll(async () => {
   }
   const token = value(await makeToken(bench.app, "ben", { label: "x", scopes: ["read"] }, COMMAND_LINE));
   headersOf.set("a reading token", { authorization: `Bearer ${token}` });
-  headersOf.set("nobody", {});
 });
 afterAll(async () => {
   delete SHARED[Symbol.for("earnest-lens")];
@@ -79,11 +81,11 @@ interface Given {
 async function send(name: EndpointName, as: string, { parts = {}, query = {}, body }: Given, headers = {}) {
   const [method, path] = name.split(" ");
   const address = path.replace(/\{(\w+)\}/g, (_, part) => encodeURIComponent(parts[part] ?? "1"));
-  const json = body !== undefined && !(body instanceof Uint8Array);
+  const json = body !== undefined && !(body instanceof Uint8Array) && !(body instanceof Blob);
   const request = new Request(`http://lens.example${address}?${new URLSearchParams(query)}`, {
     method,
     headers: { ...headersOf.get(as), ...(json ? { "content-type": "application/json" } : {}), ...headers },
-    ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : Uint8Array.from(body as Uint8Array) }),
+    ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : (body as Blob | Uint8Array<ArrayBuffer>) }),
   });
   const response = await routes.get(name)!(request, { params: Promise.resolve({ ...parts }) });
   const operation = DOCUMENT.paths[path][method.toLowerCase()];
@@ -297,6 +299,42 @@ describe("what is asked", () => {
     expect(await refusal("POST /api/sign-out", "out")).toBe("unauthenticated");
     await ask("POST /api/sign-out", "ada", {});
     expect(await refusal("POST /api/sign-out", "ada")).toBe("unauthenticated");
+  });
+
+  it("is answered to who sets it up", async () => {
+    const from = { kind: "nothing" as const, branch: "main" };
+    const { id } = await ask("POST /api/keeping/takings", "root", { body: { name: "empty", from } });
+    const bundle = join(bench.folder, "quay.bundle");
+    await bench.git(join(bench.folder, "work", "quay"), "bundle", "create", "--quiet", bundle, "--all");
+    const parts = { name: "copy" };
+    const body = new Blob([Uint8Array.from(readFileSync(bundle))]);
+    const taken = await ask("POST /api/keeping/takings/{name}", "root", { parts, body });
+    expect(taken).toMatchObject({ state: "taken", says: expect.stringContaining("branches") });
+    const told = await ask("GET /api/keeping/takings", "root", {});
+    expect(told.map(({ name, state }) => [name, state])).toEqual([
+      ["copy", "taken"],
+      ["empty", "taken"],
+    ]);
+    await ask("DELETE /api/keeping/takings/{name}", "root", { parts: { name: id } });
+    const kept = await ask("GET /api/keeping/repositories", "root", {});
+    expect(kept.map(({ name, branches }) => [name, branches.length > 0])).toEqual([
+      ["copy", true],
+      ["empty", false],
+      ["quay", true],
+    ]);
+    await ask("POST /api/keeping/repositories/{name}", "root", { parts, body: { kind: "archive" } });
+    const made = await ask("POST /api/keeping/invites", "root", { body: { label: "x", roles: { quay: "reader" } } });
+    const again = await ask("POST /api/keeping/invites", "root", { body: { label: "y", roles: {} } });
+    await ask("DELETE /api/keeping/invites/{id}", "root", { parts: { id: again.invites[0].id } });
+    expect(await ask("GET /api/keeping/invites", "root", {})).toEqual(made.invites);
+    const own = { word: made.word, name: "guest", fullName: "Guest", email: "g@x.example", password: "long enough" };
+    await ask("POST /api/join", "nobody", { body: own });
+    expect(await refusal("POST /api/keeping/mail", "root")).toBe("conflict");
+    const standIn = await startStandIn(join(bench.folder, "mail"), 0);
+    bench.app.settings.mail = standIn.server;
+    expect(await ask("POST /api/keeping/mail", "root", {})).toEqual({ to: "r@x.example" });
+    bench.app.settings.mail = null;
+    await standIn.close();
   });
 
   it("was asked in full: what is not in these tests is not held by them", () => {

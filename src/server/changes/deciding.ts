@@ -47,6 +47,12 @@ export async function decided<K extends CommandName>(
   person: Person,
   command: CommandOf<K>,
 ): Promise<Outcome<NewEvent>> {
+  const { archived_at, name } = await db
+    .selectFrom("repositories")
+    .select(["archived_at", "name"])
+    .where("id", "=", change.repository)
+    .executeTakeFirstOrThrow();
+  if (archived_at !== null) return refuse("forbidden", `${name} is archived: it is read, and nothing in it changes.`);
   return decide(change, command, await factsNeeded<K>(app, db, command.kind, change, person, git));
 }
 
