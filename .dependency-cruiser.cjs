@@ -30,7 +30,10 @@ module.exports = {
     {
       name: "only-git-and-the-runner-start-processes",
       severity: "error",
-      from: { path: "^src/", pathNot: "^src/git/|^src/server/checks/(run-command|jail)\\.ts$|\\.test\\.ts$" },
+      from: {
+        path: "^src/",
+        pathNot: "^src/git/|^src/cli/editor\\.ts$|^src/server/checks/(run-command|jail)\\.ts$|\\.test\\.ts$",
+      },
       to: { path: "^(node:)?child_process$" },
     },
     { name: "resolvable", severity: "error", from: {}, to: { couldNotResolve: true, pathNot: "^\\./[^/]*\\.css$" } },

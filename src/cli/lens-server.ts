@@ -24,33 +24,55 @@ export async function originOf(folder: string, remote: string): Promise<Origin> 
   return { ...(await credentials(folder, base)), repository, remote };
 }
 
+/** The address of a change set in the API, or of something below it. */
+export function changePath({ repository }: Origin, number: string, below = ""): string {
+  if (!/^\d+$/.test(number)) throw new Stop(`“${number}” is not the number of a change set.`);
+  return `/api/repos/${encodeURIComponent(repository)}/changes/${number}${below}`;
+}
+
 /** What the server answers about a change set, checked; a refusal ends the command with its reason. */
 export async function askChange<S extends v.GenericSchema>(
   origin: Origin,
   number: string,
   schema: S,
 ): Promise<v.InferOutput<S>> {
-  if (!/^\d+$/.test(number)) throw new Stop(`“${number}” is not the number of a change set.`);
-  return askServer(origin, `/api/repos/${encodeURIComponent(origin.repository)}/changes/${number}`, schema);
+  return askServer(origin, changePath(origin, number), schema);
 }
 
-/** What the server answers to a read, checked; a refusal ends the command with its reason. */
+/** What is sent: JSON, or a text as it is. */
+type Sent = { json: unknown } | { text: string };
+
+/** What the server answers to a read, or to what is `sent`, checked; a refusal ends the command with its reason. */
 export async function askServer<S extends v.GenericSchema>(
-  { address, authorization }: Origin,
+  origin: Origin,
   path: string,
   schema: S,
+  sent?: Sent,
 ): Promise<v.InferOutput<S>> {
-  const response = await fetch(`${address}${path}`, { headers: { authorization } }).catch((error: Error) => {
-    throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
-  });
-  const body: unknown = await response.json().catch(() => null);
-  if (!response.ok) {
-    const told = v.safeParse(refusal, body);
-    throw new Stop(told.success ? told.output.refusal.reason : `${address} answers with ${response.status}.`);
-  }
+  const { address } = origin;
+  const body: unknown = await (await answerOf(origin, path, sent)).json().catch(() => null);
   const answer = v.safeParse(schema, body);
   if (!answer.success) throw new Stop(`${address} answers with something that is not known here.`);
   return answer.output;
+}
+
+/** A text that the server answers with. */
+export async function textOf(origin: Origin, path: string): Promise<string> {
+  return (await answerOf(origin, path)).text();
+}
+
+async function answerOf({ address, authorization }: Origin, path: string, sent?: Sent): Promise<Response> {
+  const isJson = sent !== undefined && "json" in sent;
+  const type: Record<string, string> = sent ? { "content-type": isJson ? "application/json" : "text/plain" } : {};
+  const response = await fetch(`${address}${path}`, {
+    headers: { authorization, ...type },
+    ...(sent ? { method: "POST", body: isJson ? JSON.stringify(sent.json) : (sent as { text: string }).text } : {}),
+  }).catch((error: Error) => {
+    throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
+  });
+  if (response.ok) return response;
+  const told = v.safeParse(refusal, await response.json().catch(() => null));
+  throw new Stop(told.success ? told.output.refusal.reason : `${address} answers with ${response.status}.`);
 }
 
 /** The server's address without a name in it, and what to show it. */

@@ -6,12 +6,15 @@ import { Command, CommanderError } from "commander";
 import { counted } from "@/core/words";
 import { readSettings } from "@/server/app/settings";
 import { addCloneCommands } from "./clone";
+import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
 import { addKeepingCommands } from "./keeping";
 import { addListCommands } from "./lists";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
+import { addReviewCommands } from "./review";
 import { Stop, say, withLens } from "./stop";
+import { addTextCommands } from "./text";
 
 /** A sentence about what is wrong with the environment, or null. */
 export function checkSettings(env: Record<string, string | undefined>): string | null {
@@ -54,6 +57,9 @@ A first installation:
   addDiffCommand(program);
   addCloneCommands(program);
   addListCommands(program);
+  addTextCommands(program);
+  addReviewCommands(program);
+  addCompletionCommand(program);
   program
     .command("rebuild")
     .description("make the tables that lists read again from the event log")

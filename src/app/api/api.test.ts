@@ -255,6 +255,10 @@ describe("what is asked", () => {
 
     await bench.do("ben", "quay", 1, { ...review, revision: 2 });
     await bench.do("ben", "quay", 1, { kind: "resolve", thread: thread.id });
+    await ask(`GET ${at}/text`, "ben", { parts });
+    const form = "verdict: none\nA word.\n";
+    const written = await ask(`POST ${at}/text`, "ben", { parts, body: new Blob([form]) });
+    expect(written).toEqual({ says: ["Sent: your word."], problems: [] });
     const { commits } = await ask(`GET ${at}/merge`, "ben", { parts, query: { how: "merge" } });
     expect(commits.length).toBeGreaterThan(1);
     const merged = await ask(`POST ${at}`, "ben", { parts, body: { kind: "merge", revision: 2, message: "Merge it" } });

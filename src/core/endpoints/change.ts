@@ -50,6 +50,24 @@ export const changeEndpoints = {
     answer: changeAnswer,
     refuses: ["conflict", "too-many"],
   },
+  "GET /api/repos/{repo}/changes/{number}/text": {
+    who: "signed-in",
+    does: "A change set as text that can be written into and sent back; one file of it alone, where it is named.",
+    query: v.object({ path: v.optional(v.pipe(v.string(), v.maxLength(4_096))) }),
+    answer: { type: "text/plain", holds: "The form, see docs/text-form.md." },
+    refuses: ["too-many"],
+  },
+  "POST /api/repos/{repo}/changes/{number}/text": {
+    who: "signed-in",
+    does: "Sends a form that was filled in, all of it as one review; or tells what is wrong in it, and at which lines. The same form is carried out once.",
+    query: v.object({ strict: v.optional(v.picklist(["yes", "no"]), "no") }),
+    body: { type: "text/plain", holds: "The form, up to 8 MB." },
+    answer: v.object({
+      says: v.array(v.string()),
+      problems: v.array(v.object({ line: v.number(), says: v.string() })),
+    }),
+    refuses: ["conflict", "too-many"],
+  },
   "GET /api/repos/{repo}/changes/{number}/gate": {
     who: "signed-in",
     does: "Tells how the gate would stand if one sent what one has not sent, with a verdict.",
