@@ -39,8 +39,8 @@ export async function askChange<S extends v.GenericSchema>(
   return askServer(origin, changePath(origin, number), schema);
 }
 
-/** What is sent: JSON, or a text as it is. */
-type Sent = { json: unknown } | { text: string };
+/** What is sent: JSON, or a text as it is; by POST unless said. */
+type Sent = ({ json: unknown } | { text: string }) & { method?: "POST" | "PUT" | "DELETE" };
 
 /** What the server answers to a read, or to what is `sent`, checked; a refusal ends the command with its reason. */
 export async function askServer<S extends v.GenericSchema>(
@@ -50,7 +50,8 @@ export async function askServer<S extends v.GenericSchema>(
   sent?: Sent,
 ): Promise<v.InferOutput<S>> {
   const { address } = origin;
-  const body: unknown = await (await answerOf(origin, path, sent)).json().catch(() => null);
+  const response = await answerOf(origin, path, sent);
+  const body: unknown = response.status === 204 ? null : await response.json().catch(() => null);
   const answer = v.safeParse(schema, body);
   if (!answer.success) throw new Stop(`${address} answers with something that is not known here.`);
   return answer.output;
@@ -66,7 +67,9 @@ async function answerOf({ address, authorization }: Origin, path: string, sent?:
   const type: Record<string, string> = sent ? { "content-type": isJson ? "application/json" : "text/plain" } : {};
   const response = await fetch(`${address}${path}`, {
     headers: { authorization, ...type },
-    ...(sent ? { method: "POST", body: isJson ? JSON.stringify(sent.json) : (sent as { text: string }).text } : {}),
+    ...(sent
+      ? { method: sent.method ?? "POST", body: isJson ? JSON.stringify(sent.json) : (sent as { text: string }).text }
+      : {}),
   }).catch((error: Error) => {
     throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
   });

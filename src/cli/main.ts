@@ -10,6 +10,7 @@ import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
 import { addKeepingCommands } from "./keeping";
 import { addListCommands } from "./lists";
+import { addLspCommand } from "./lsp";
 import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { addReviewCommands } from "./review";
@@ -59,6 +60,7 @@ A first installation:
   addListCommands(program);
   addTextCommands(program);
   addReviewCommands(program);
+  addLspCommand(program);
   addCompletionCommand(program);
   program
     .command("rebuild")

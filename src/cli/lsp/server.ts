@@ -1,0 +1,329 @@
+import { readFileSync } from "node:fs";
+import { join, relative, resolve, sep } from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
+import * as v from "valibot";
+import {
+  type CodeAction,
+  CodeActionKind,
+  type CodeLens,
+  type Connection,
+  type Diagnostic,
+  DiagnosticSeverity,
+  type Hover,
+  type InitializeParams,
+  type InitializeResult,
+  MessageType,
+  TextDocumentSyncKind,
+  TextDocuments,
+} from "vscode-languageserver/node";
+import { TextDocument } from "vscode-languageserver-textdocument";
+import { inWorking, LineMap, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/editor/placed";
+import { besides, threadMarkdown } from "@/core/editor/shown";
+import type { Thread } from "@/core/review/state";
+import { counted } from "@/core/words";
+import { Stop } from "../stop";
+import { COMMANDS, type CommandName, type Desk } from "./commands";
+import { Session } from "./session";
+import { Writing } from "./writing";
+
+const SEVERITY = {
+  warning: DiagnosticSeverity.Warning,
+  information: DiagnosticSeverity.Information,
+  hint: DiagnosticSeverity.Hint,
+};
+/** So long after the last key the places are looked up again, in milliseconds. */
+const TYPED = 150;
+
+const given = v.object({ change: v.optional(v.union([v.string(), v.number()])), remote: v.optional(v.string()) });
+
+/**
+ * Speaks the Language Server Protocol on a connection: shows the threads of the change set of a clone's branch in its files, and takes what is done
+ * with them. A file that is open is as the editor has it; any other is as it is on the disk.
+ */
+export class LanguageServer {
+  private session: Session | null = null;
+  private writing: Writing | null = null;
+  private readonly documents = new TextDocuments(TextDocument);
+  private readonly told = new Set<string>();
+  private hidden = false;
+  private showsDocuments = false;
+  private refreshesLenses = false;
+  private readonly waiting = new Map<string, NodeJS.Timeout>();
+  private readonly maps = new Map<string, { pushed: string; working: string; map: LineMap }>();
+
+  constructor(private readonly connection: Connection) {
+    connection.onInitialize((params) => this.initialize(params));
+    connection.onInitialized(() => void this.session?.start().catch((error) => this.log((error as Error).message)));
+    connection.onShutdown(() => this.session?.stop());
+    connection.onHover(({ textDocument, position }) => this.hover(textDocument.uri, position.line + 1));
+    connection.onCodeLens(({ textDocument }) => this.lenses(textDocument.uri));
+    connection.onCodeAction(({ textDocument, range }) =>
+      this.actions(textDocument.uri, range.start.line + 1, lastLine(range)),
+    );
+    connection.onExecuteCommand(({ command, arguments: args }) => this.execute(command, args?.[0]));
+    this.documents.onDidOpen(({ document }) => void this.show(document.uri));
+    this.documents.onDidChangeContent(({ document: { uri } }) => {
+      clearTimeout(this.waiting.get(uri));
+      this.waiting.set(
+        uri,
+        setTimeout(() => void this.show(uri), TYPED),
+      );
+    });
+    this.documents.onDidSave(({ document: { uri } }) => void this.saved(fileURLToPath(uri)));
+    this.documents.onDidClose(({ document: { uri } }) => void this.show(uri));
+    this.documents.listen(connection);
+  }
+
+  private initialize({
+    workspaceFolders,
+    rootUri,
+    capabilities,
+    initializationOptions,
+  }: InitializeParams): InitializeResult {
+    const root = workspaceFolders?.[0]?.uri ?? rootUri;
+    this.showsDocuments = capabilities.window?.showDocument?.support === true;
+    this.refreshesLenses = capabilities.workspace?.codeLens?.refreshSupport === true;
+    const options = v.safeParse(given, initializationOptions ?? {});
+    const { change, remote = "origin" } = options.success ? options.output : {};
+    if (root?.startsWith("file:")) {
+      const folder = fileURLToPath(root);
+      const wanted = change === undefined ? null : String(change);
+      this.session = new Session(
+        folder,
+        { remote, change: wanted },
+        () => void this.showAll(),
+        (words) => this.log(words),
+      );
+      this.writing = new Writing(this.session);
+    }
+    return {
+      serverInfo: { name: "Earnest Lens" },
+      capabilities: {
+        textDocumentSync: { openClose: true, change: TextDocumentSyncKind.Incremental, save: true },
+        hoverProvider: true,
+        codeLensProvider: {},
+        codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix, CodeActionKind.Empty] },
+        executeCommandProvider: { commands: Object.keys(COMMANDS) },
+      },
+    };
+  }
+
+  private log(words: string): void {
+    this.connection.console.log(words);
+  }
+
+  /** The path of a document within the clone, with slashes; null for what lies elsewhere. */
+  private pathOf(uri: string): string | null {
+    if (!this.session || !uri.startsWith("file:")) return null;
+    const path = relative(this.session.folder, fileURLToPath(uri));
+    return path === "" || path.startsWith("..") || resolve(path) === path || path.startsWith(`.git${sep}`)
+      ? null
+      : path.split(sep).join("/");
+  }
+
+  private uriOf(path: string): string {
+    return pathToFileURL(join(this.session!.folder, path)).href;
+  }
+
+  /** A file as it is worked on: as the editor has it, or as it lies on the disk; empty where there is none. */
+  private textOf(uri: string): string {
+    const open = this.documents.get(uri);
+    if (open) return open.getText();
+    try {
+      return readFileSync(fileURLToPath(uri), "utf8");
+    } catch {
+      return "";
+    }
+  }
+
+  private async mapOf(path: string): Promise<LineMap> {
+    const pushed = (await this.session!.pushed(path)) ?? "";
+    const working = this.textOf(this.uriOf(path));
+    const kept = this.maps.get(path);
+    if (kept && kept.pushed === pushed && kept.working === working) return kept.map;
+    const map = new LineMap(pushed, working);
+    this.maps.set(path, { pushed, working, map });
+    return map;
+  }
+
+  private get said() {
+    const told = this.session?.told;
+    return told ? { change: told.change, histories: told.around.histories, unsent: told.mine.unsent } : null;
+  }
+
+  /** The threads of a file, where they stand now. */
+  private async threadsAt(uri: string): Promise<Placed<Thread>[]> {
+    const path = this.pathOf(uri);
+    if (!path || !this.said || this.hidden) return [];
+    return inWorking(threadsIn(this.said, path), await this.mapOf(path));
+  }
+
+  private async showAll(): Promise<void> {
+    const paths = this.said && !this.hidden ? [...pathsWithWords(this.said)].map((path) => this.uriOf(path)) : [];
+    for (const uri of new Set([...paths, ...this.told, ...this.documents.keys()])) await this.show(uri);
+    if (this.refreshesLenses) await this.connection.sendRequest("workspace/codeLens/refresh");
+  }
+
+  private async show(uri: string): Promise<void> {
+    try {
+      const diagnostics = await this.diagnosticsOf(uri);
+      if (diagnostics.length === 0 && !this.told.has(uri)) return;
+      if (diagnostics.length > 0) this.told.add(uri);
+      else this.told.delete(uri);
+      await this.connection.sendDiagnostics({ uri, diagnostics });
+    } catch (error) {
+      this.log((error as Error).message);
+    }
+  }
+
+  private async diagnosticsOf(uri: string): Promise<Diagnostic[]> {
+    const path = this.pathOf(uri);
+    const told = this.session?.told;
+    if (!path || !this.said || !told || this.hidden) return [];
+    const map = await this.mapOf(path);
+    const shown = besides(
+      inWorking(threadsIn(this.said, path), map),
+      inWorking(unsentIn(this.said, path), map),
+      told.around.people,
+    );
+    const { page } = this.session!;
+    return shown.map(({ id, start, end, severity, source, message }) => ({
+      range: {
+        start: { line: start - 1, character: 0 },
+        // Positions are in units of UTF-16, as the text is.
+        end: { line: end - 1, character: map.working[end - 1]?.length ?? 0 },
+      },
+      severity: SEVERITY[severity],
+      ...{ source, message, code: id, codeDescription: { href: `${page}?thread=${id}` } },
+    }));
+  }
+
+  private async hover(uri: string, line: number): Promise<Hover | null> {
+    const people = this.session?.told?.around.people ?? {};
+    const here = (await this.threadsAt(uri)).filter(({ start, end }) => start <= line && line <= end);
+    if (here.length === 0) return null;
+    const value = here.map(({ what }) => threadMarkdown(what, people)).join("\n\n***\n\n");
+    return { contents: { kind: "markdown", value } };
+  }
+
+  private async lenses(uri: string): Promise<CodeLens[]> {
+    const threads = await this.threadsAt(uri);
+    const open = threads.filter(({ what }) => what.resolved === null);
+    if (threads.length === 0) return [];
+    const path = this.pathOf(uri)!;
+    const { number } = this.session!.need().change;
+    const title = `change set ${number}: ${open.length === 0 ? "no thread open" : `${counted(open.length, "thread")} open`}, ${threads.length - open.length} resolved`;
+    const command = { title, command: "lens.next", arguments: [{ path, line: 1 }] };
+    return [{ range: { start: { line: 0, character: 0 }, end: { line: 0, character: 0 } }, command }];
+  }
+
+  private async actions(uri: string, start: number, end: number): Promise<CodeAction[]> {
+    const path = this.pathOf(uri);
+    const told = this.session?.told;
+    if (!path || !told) return [];
+    const actions: CodeAction[] = [];
+    const does = (title: string, command: CommandName, argument: object) =>
+      actions.push({ title, kind: CodeActionKind.QuickFix, command: { title, command, arguments: [argument] } });
+    for (const { what: thread, start: from, end: to, edited } of await this.threadsAt(uri)) {
+      if (to < start || end < from) continue;
+      if (!edited && thread.resolved === null) actions.push(...(await this.takings(uri, path, thread)));
+      does("Answer this thread", "lens.reply", { thread: thread.id });
+      if (thread.resolved) does("Open this thread again", "lens.reopen", { thread: thread.id });
+      else does("Resolve this thread", "lens.resolve", { thread: thread.id });
+    }
+    does("Remark on these lines", "lens.remark", { path, start, end });
+    does("Suggest what I typed here", "lens.suggest", { path, start, end });
+    for (const { id, body, done, person } of told.change.tasks)
+      if (done === null && (person === null || person === told.mine.me.id))
+        does(`Task done: ${body.slice(0, 60)}`, "lens.tick", { task: id });
+    does("Next thread", "lens.next", { path, line: start });
+    does("Previous thread", "lens.previous", { path, line: start });
+    does("Send my review, without a verdict", "lens.send", {});
+    if (told.mine.me.verdict.may) {
+      does("Send my review, and approve", "lens.send", { verdict: "approve" });
+      does("Send my review, and ask for changes", "lens.send", { verdict: "request-changes" });
+    }
+    does(this.hidden ? "Show the review" : "Hide everything of the review", "lens.hide", {});
+    return actions;
+  }
+
+  /** The suggestions of a thread as edits of the file, where their lines still say what they did. */
+  private async takings(uri: string, path: string, { suggestions }: Thread): Promise<CodeAction[]> {
+    const map = await this.mapOf(path);
+    return suggestions.flatMap(({ start, end, was, lines, taken }): CodeAction[] => {
+      const there = taken ? null : map.toWorking(start, end);
+      if (!there || there.edited) return [];
+      const now = map.working.slice(there.start - 1, there.end).map((line) => line.replace(/\r$/, ""));
+      if (now.length !== was.length || now.some((line, i) => line !== was[i])) return [];
+      const eol = this.textOf(uri).includes("\r\n") ? "\r\n" : "\n";
+      const range = { start: { line: there.start - 1, character: 0 }, end: { line: there.end, character: 0 } };
+      const newText = lines.map((line) => line + eol).join("");
+      return [
+        {
+          title: "Take this suggestion",
+          kind: CodeActionKind.QuickFix,
+          edit: { changes: { [uri]: [{ range, newText }] } },
+        },
+      ];
+    });
+  }
+
+  private async execute(name: string, argument: unknown): Promise<string | null> {
+    if (!Object.hasOwn(COMMANDS, name) || !this.session || !this.writing) return null;
+    const { takes, run } = COMMANDS[name as CommandName];
+    const asked = v.safeParse(takes, argument ?? {});
+    if (!asked.success) return this.warn(`${name}: ${asked.issues[0].message}`);
+    try {
+      const says = await (run as (desk: Desk, given: unknown) => Promise<string>)(this.desk(), asked.output);
+      this.tell(MessageType.Info, says);
+      await this.showAll();
+      return says;
+    } catch (error) {
+      if (error instanceof Stop) return this.warn(error.message);
+      throw error;
+    }
+  }
+
+  private warn(words: string): null {
+    this.tell(MessageType.Warning, words);
+    return null;
+  }
+
+  /** As a notification: nothing waits until somebody has put it away. */
+  private tell(type: MessageType, message: string): void {
+    void this.connection.sendNotification("window/showMessage", { type, message });
+  }
+
+  private desk(): Desk {
+    return {
+      ...{ session: this.session!, writing: this.writing! },
+      mapOf: (path) => this.mapOf(path),
+      open: (file, line) => this.open(file, line),
+      hide: () => {
+        this.hidden = !this.hidden;
+        return this.hidden;
+      },
+    };
+  }
+
+  private async open(file: string, line: number): Promise<void> {
+    if (!this.showsDocuments) return;
+    const at = { line: line - 1, character: 0 };
+    const uri = pathToFileURL(resolve(this.session!.folder, file)).href;
+    await this.connection.window.showDocument({ uri, takeFocus: true, selection: { start: at, end: at } });
+  }
+
+  private async saved(file: string): Promise<void> {
+    if (!this.writing?.isOurs(file)) return;
+    try {
+      this.tell(MessageType.Info, await this.writing.saved(file));
+    } catch (error) {
+      this.warn(`It is kept in ${file}, and not by the server: ${(error as Error).message}`);
+    }
+  }
+}
+
+/** The last line that a selection touches, 1-based: one that ends at the beginning of a line does not touch that. */
+function lastLine({ start, end }: { start: { line: number }; end: { line: number; character: number } }): number {
+  return end.character === 0 && end.line > start.line ? end.line : end.line + 1;
+}

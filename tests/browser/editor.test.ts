@@ -1,0 +1,278 @@
+import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import { pathToFileURL } from "node:url";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import {
+  type Diagnostic as AnyDiagnostic,
+  type CodeAction,
+  createMessageConnection,
+  type Hover,
+  type MessageConnection,
+  StreamMessageReader,
+  StreamMessageWriter,
+} from "vscode-languageserver-protocol/node";
+import { House, type Visitor } from "./house";
+
+/** A review in an editor: the language server as editors start it, in a clone, against the served application. */
+let house: House;
+let anders: Visitor;
+let clone: string;
+let token: string;
+let editor: Editor;
+
+const root = process.env.LENS_ROOT ?? process.cwd();
+
+/** What this server tells is plain text. */
+type Diagnostic = AnyDiagnostic & { message: string };
+
+/** An editor as far as the protocol tells: it has files open, and knows what is shown beside their lines. */
+class Editor {
+  readonly shown = new Map<string, Diagnostic[]>();
+  readonly messages: string[] = [];
+  readonly opened: { path: string; line: number }[] = [];
+  private version = 0;
+  private constructor(
+    readonly child: ChildProcess,
+    readonly connection: MessageConnection,
+    readonly folder: string,
+  ) {}
+
+  static async start(folder: string, env: Record<string, string>, showDocument = true): Promise<Editor> {
+    const child = spawn(process.execPath, [join(root, "dist/lens.mjs"), "lsp", "--stdio"], {
+      cwd: folder,
+      env: { ...process.env, INIT_CWD: folder, ...env },
+      stdio: ["pipe", "pipe", "ignore"],
+    });
+    const connection = createMessageConnection(
+      new StreamMessageReader(child.stdout!),
+      new StreamMessageWriter(child.stdin!),
+    );
+    const made = new Editor(child, connection, folder);
+    connection.onNotification("textDocument/publishDiagnostics", ({ uri, diagnostics }) => {
+      made.shown.set(uri, diagnostics);
+    });
+    for (const name of ["window/showMessage", "window/logMessage"])
+      connection.onNotification(name, ({ message }) => {
+        made.messages.push(message);
+      });
+    connection.onRequest("window/showDocument", ({ uri, selection }) => {
+      made.opened.push({ path: uri, line: selection.start.line + 1 });
+      return { success: true };
+    });
+    connection.onRequest(() => null);
+    connection.listen();
+    const capabilities = { window: { showDocument: { support: showDocument } } };
+    await connection.sendRequest("initialize", {
+      processId: process.pid,
+      rootUri: pathToFileURL(folder).href,
+      capabilities,
+    });
+    await connection.sendNotification("initialized", {});
+    return made;
+  }
+
+  uri(path: string): string {
+    return pathToFileURL(join(this.folder, path)).href;
+  }
+
+  open(path: string, text = readFileSync(join(this.folder, path), "utf8")): Promise<void> {
+    const textDocument = { uri: this.uri(path), languageId: "x", version: ++this.version, text };
+    return this.connection.sendNotification("textDocument/didOpen", { textDocument });
+  }
+
+  type(path: string, text: string): Promise<void> {
+    const textDocument = { uri: this.uri(path), version: ++this.version };
+    return this.connection.sendNotification("textDocument/didChange", { textDocument, contentChanges: [{ text }] });
+  }
+
+  save(path: string): Promise<void> {
+    return this.connection.sendNotification("textDocument/didSave", { textDocument: { uri: this.uri(path) } });
+  }
+
+  actions(path: string, line: number): Promise<CodeAction[]> {
+    const at = { line: line - 1, character: 0 };
+    const asked = {
+      textDocument: { uri: this.uri(path) },
+      range: { start: at, end: at },
+      context: { diagnostics: [] },
+    };
+    return this.connection.sendRequest("textDocument/codeAction", asked);
+  }
+
+  hover(path: string, line: number): Promise<Hover | null> {
+    return this.connection.sendRequest("textDocument/hover", {
+      textDocument: { uri: this.uri(path) },
+      position: { line: line - 1, character: 0 },
+    });
+  }
+
+  run(command: string, argument: object): Promise<string | null> {
+    return this.connection.sendRequest("workspace/executeCommand", { command, arguments: [argument] });
+  }
+
+  /** What is shown in a file, once it is what is waited for. */
+  async until(path: string, holds: (shown: Diagnostic[]) => boolean): Promise<Diagnostic[]> {
+    for (let i = 0; i < 400; i++) {
+      const shown = this.shown.get(this.uri(path)) ?? [];
+      if (holds(shown)) return shown;
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    }
+    throw new Error(
+      `It never came to that. Shown in ${path}: ${JSON.stringify(this.shown.get(this.uri(path)))}; said: ${this.messages.join(" / ")}`,
+    );
+  }
+
+  async close(): Promise<void> {
+    await this.connection.sendRequest("shutdown");
+    await this.connection.sendNotification("exit");
+    this.connection.dispose();
+    this.child.kill();
+  }
+}
+
+const git = (...args: string[]) =>
+  execFileSync("git", ["-C", clone, ...args], { stdio: ["ignore", "pipe", "ignore"] }).toString();
+const lineOf = (diagnostic: Diagnostic) => diagnostic.range.start.line + 1;
+
+beforeAll(async () => {
+  house = await House.open();
+  anders = await house.visitor();
+  await anders.signIn("anders");
+  const made = await anders.ask("POST", "/api/tokens", { label: "editor", scopes: ["read", "write", "git"] });
+  ({ token } = made.body as { token: string });
+  clone = join(house.folder, "clone");
+  const url = `${house.address.replace("//", `//anders:${token}@`)}/git/berth-planner.git`;
+  execFileSync("git", ["clone", "--quiet", "--branch", "pilot-hold", url, clone]);
+  editor = await Editor.start(clone, {});
+}, 120_000);
+afterAll(async () => {
+  await editor?.close();
+  await house?.close();
+});
+
+const BOARD = "plan/board.ts";
+
+describe("in an editor", () => {
+  it("shows the threads of the branch's change set at their lines, also in files that are not open", async () => {
+    const shown = await editor.until(BOARD, (all) => all.length >= 3);
+    expect(shown.find(({ message }) => message.startsWith("Sunday Okoro: Say the ship"))).toMatchObject({
+      severity: 2,
+      range: { start: { line: 36 } },
+    });
+    expect(shown.find(({ source }) => source === "Gauge")).toMatchObject({ severity: 3 });
+    // What was written about the text as it was stands nowhere in it.
+    expect(shown.map(({ message }) => message).join()).not.toContain("Releasing leaves no trace");
+    expect((await editor.hover(BOARD, 37))?.contents).toMatchObject({
+      kind: "markdown",
+      value: expect.stringContaining("**Sunday Okoro**"),
+    });
+    expect(await editor.hover(BOARD, 1)).toBeNull();
+  });
+
+  it("follows lines through what was typed and not saved, and through commits that were not pushed", async () => {
+    const text = readFileSync(join(clone, BOARD), "utf8");
+    await editor.open(BOARD);
+    const before = lineOf(
+      (await editor.until(BOARD, (all) => all.length >= 3)).find(({ message }) => message.includes("Say the ship"))!,
+    );
+    await editor.type(BOARD, `// one\n// 𝒯wo\n${text}`);
+    const at = (all: Diagnostic[]) => all.map((one) => (one.message.includes("Say the ship") ? lineOf(one) : 0));
+    await editor.until(BOARD, (all) => at(all).includes(before + 2));
+    writeFileSync(join(clone, BOARD), `// three\n${text}`);
+    git("-c", "user.name=A", "-c", "user.email=a@x.example", "commit", "--quiet", "-am", "local");
+    await editor.type(BOARD, `// three\n${text}`);
+    await editor.until(BOARD, (all) => at(all).includes(before + 1));
+    const lines = text.split("\n");
+    await editor.type(BOARD, [...lines.slice(0, before - 1), ...lines.slice(before)].join("\n"));
+    await editor.until(BOARD, (all) => !all.some(({ message }) => message.includes("Say the ship")));
+    await editor.type(BOARD, lines.with(before - 1, `${lines[before - 1]} // mended`).join("\n"));
+    const mended = await editor.until(BOARD, (all) => all.some(({ message }) => message.includes("Say the ship")));
+    expect(mended.find(({ message }) => message.includes("Say the ship"))?.message).toContain(
+      "The lines were changed since: answered?",
+    );
+    await editor.type(BOARD, text);
+    writeFileSync(join(clone, BOARD), text);
+  });
+
+  it("answers, remarks and suggests, as not sent, the same as on the page; and sends them", async () => {
+    const thread = String(
+      (await editor.until(BOARD, (all) => all.some(({ message }) => message.includes("Say the ship")))).find(
+        ({ message }) => message.includes("Say the ship"),
+      )!.code,
+    );
+    await editor.run("lens.reply", { thread });
+    const { path } = editor.opened.at(-1)!;
+    const file = new URL(path).pathname;
+    expect(readFileSync(file, "utf8")).toMatch(/^> Write below[\s\S]*> Sunday Okoro:\n> Say the ship/);
+    writeFileSync(file, `${readFileSync(file, "utf8")}It says the ship now.\n`);
+    await editor.connection.sendNotification("textDocument/didOpen", {
+      textDocument: { uri: path, languageId: "markdown", version: 1, text: readFileSync(file, "utf8") },
+    });
+    await editor.connection.sendNotification("textDocument/didSave", { textDocument: { uri: path } });
+    await anders.go("/r/berth-planner/c/3");
+    await expect.poll(async () => (await mine()).map(({ body }) => body)).toContain("It says the ship now.");
+    expect(await editor.run("lens.remark", { path: BOARD, start: 1, end: 1, body: "From the editor." })).toMatch(
+      /not sent/,
+    );
+    await editor.until(BOARD, (all) =>
+      all.some(({ source, message }) => source === "lens, not sent" && message === "From the editor."),
+    );
+    const text = readFileSync(join(clone, BOARD), "utf8");
+    await editor.type(BOARD, text.replace(/^import .*$/m, "$& // typed"));
+    expect(await editor.run("lens.suggest", { path: BOARD, start: 1, end: 1 })).toMatch(/suggestion is kept/);
+    expect(await editor.run("lens.suggest", { path: BOARD, start: 9, end: 9 })).toBeNull();
+    expect(editor.messages.at(-1)).toMatch(/Nothing was typed over pushed lines/);
+    await editor.type(BOARD, text);
+    const notes = await mine();
+    expect(notes.find(({ suggestions }) => suggestions?.length)?.suggestions?.[0].lines[0]).toContain("// typed");
+    // One's own change set has no verdict to give.
+    expect((await editor.actions(BOARD, 1)).map(({ title }) => title)).not.toContain("Send my review, and approve");
+    expect(await editor.run("lens.send", { word: "By the editor." })).toBe("Your review is sent.");
+    expect(await mine()).toEqual([]);
+  });
+
+  it("shows what others write within two seconds, resolves, and takes a suggestion as an edit", async () => {
+    const rosa = await house.visitor();
+    await rosa.signIn("rosa");
+    const blob = git("rev-parse", `origin/pilot-hold:${BOARD}`).trim();
+    const anchor = { kind: "lines", revision: 2, blob, side: "new", path: BOARD, start: 2, end: 2 };
+    const suggestions = [{ id: "sug-in-editor", start: 2, end: 2, lines: ["// instead"] }];
+    const API = "/api/repos/berth-planner/changes/3";
+    const note = { kind: "remark", anchor, body: "Live from the page.", suggestions };
+    expect(await rosa.ask("PUT", `${API}/unsent/note-in-editor-1`, note)).toMatchObject({ status: 200 });
+    expect(await rosa.ask("POST", API, { kind: "send-one", note: "note-in-editor-1" })).toMatchObject({ status: 200 });
+    const begun = Date.now();
+    await editor.until(BOARD, (all) => all.some(({ message }) => message.includes("Live from the page.")));
+    expect(Date.now() - begun).toBeLessThan(10_000);
+    const actions = await editor.actions(BOARD, 2);
+    const take = actions.find(({ title }) => title === "Take this suggestion");
+    expect(take?.edit?.changes?.[editor.uri(BOARD)]).toEqual([
+      { range: { start: { line: 1, character: 0 }, end: { line: 2, character: 0 } }, newText: "// instead\n" },
+    ]);
+    await editor.run("lens.resolve", { thread: "note-in-editor-1" });
+    await editor.until(BOARD, (all) => !all.some(({ message }) => message.includes("Live from the page.")));
+  });
+
+  it("goes from thread to thread over all files, hides everything, and shows nothing on a branch without a change set", async () => {
+    const first = await editor.run("lens.next", { path: "a", line: 1 });
+    expect(first).toMatch(/^(?:plan|docs|tariff)\/.*, line \d+$/);
+    expect(await editor.run("lens.previous", { path: "a", line: 1 })).not.toBe(first);
+    await editor.run("lens.hide", {});
+    await editor.until(BOARD, (all) => all.length === 0);
+    await editor.run("lens.hide", {});
+    await editor.until(BOARD, (all) => all.length > 0);
+    git("checkout", "--quiet", ".");
+    git("switch", "--quiet", "main");
+    await editor.until(BOARD, (all) => all.length === 0);
+    await expect.poll(() => editor.messages.join()).toContain("No open change set offers main.");
+    expect(await editor.run("lens.send", {})).toBeNull();
+    git("switch", "--quiet", "pilot-hold");
+    await editor.until(BOARD, (all) => all.length > 0);
+  });
+});
+
+async function mine(): Promise<{ body: string; suggestions?: { lines: string[] }[] }[]> {
+  const { body } = await anders.ask("GET", "/api/repos/berth-planner/changes/3");
+  return (body as { mine: { unsent: { body: string; suggestions?: { lines: string[] }[] }[] } }).mine.unsent;
+}
