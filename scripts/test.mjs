@@ -21,8 +21,19 @@ function chromium() {
   );
 }
 
+/** Editors in which the language server is tried. Where they cannot be had those two tests are skipped, and say so; a client of the protocol is tried everywhere. */
+function editors() {
+  const missing = { nvim: ["neovim"], emacs: ["emacs-nox", "elpa-eglot"] };
+  const packages = Object.entries(missing).flatMap(([name, of]) => (existsSync(`/usr/bin/${name}`) ? [] : of));
+  if (packages.length === 0 || process.getuid?.() !== 0 || spawnSync("apt-get", ["--version"]).status !== 0) return;
+  process.stderr.write(`Installing ${packages.join(", ")} for the tests of editors …\n`);
+  const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
+  spawnSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], { env, stdio: "ignore" });
+}
+
 install();
 process.env.LENS_CHROMIUM = chromium();
+editors();
 run(tool("biome"), ["check", "."]);
 run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]);
 await build();

@@ -18,6 +18,11 @@ export function addLspCommand(program: Command): void {
       const connection = createConnection(ProposedFeatures.all, process.stdin, process.stdout);
       new LanguageServer(connection);
       connection.listen();
-      await new Promise<void>((resolve) => connection.onExit(() => resolve()));
+      // An editor that was killed says no goodbye: its end of the pipe is gone.
+      await new Promise<void>((resolve) => {
+        connection.onExit(() => resolve());
+        process.stdin.once("close", () => resolve());
+      });
+      process.exit(0);
     });
 }

@@ -1,5 +1,5 @@
 import { type ChildProcess, execFileSync, spawn } from "node:child_process";
-import { readFileSync, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -271,6 +271,44 @@ describe("in an editor", () => {
     await editor.until(BOARD, (all) => all.length > 0);
   });
 });
+
+describe("editors that people have", () => {
+  it.skipIf(!existsSync("/usr/bin/nvim"))("neovim: an author’s round, with its own client", async () => {
+    git("checkout", "--quiet", ".");
+    const told = await inEditor("nvim", ["--headless", "--clean", "-n", "-S", join(root, "tests/browser/neovim.lua")]);
+    expect(told).toMatchObject({
+      came: true,
+      followed: true,
+      answered: "Kept, and not sent yet.",
+      sent: "Your review is sent.",
+    });
+    expect(told.hover).toContain("**Sunday Okoro**");
+    expect(told.actions).toEqual(
+      expect.arrayContaining(["Answer this thread", "Resolve this thread", "Suggest what I typed here"]),
+    );
+    await anders.go("/r/berth-planner/c/3");
+    await anders.see("Answered in neovim.");
+  });
+
+  it.skipIf(!existsSync("/usr/bin/emacs"))("emacs: sees the threads by eglot, and goes to one", async () => {
+    const told = await inEditor("emacs", ["--batch", "-q", "-l", join(root, "tests/browser/eglot.el")]);
+    expect(told.said).toEqual(expect.arrayContaining([expect.stringContaining("Sunday Okoro: Say the ship")]));
+    expect(told.next).toMatch(/, line \d+$/);
+  });
+});
+
+/** Runs an editor on a file of the clone with a script, and gives the JSON that the script prints. */
+async function inEditor(command: string, args: string[]): Promise<Record<string, unknown>> {
+  const given = [clone, BOARD, join(root, "dist/lens.mjs"), process.execPath].join("|");
+  const env = { ...process.env, LENS_EDITING: given, INIT_CWD: clone, LENS_TOKEN: token, HOME: house.folder };
+  const child = spawn(command, args, { cwd: clone, env, stdio: ["ignore", "pipe", "pipe"] });
+  let out = "";
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (words) => (out += words));
+  await new Promise((resolve) => child.on("close", resolve));
+  const [line] = /\{.*\}/.exec(out) ?? [];
+  if (!line) throw new Error(`${command} said: ${out}`);
+  return JSON.parse(line);
+}
 
 async function mine(): Promise<{ body: string; suggestions?: { lines: string[] }[] }[]> {
   const { body } = await anders.ask("GET", "/api/repos/berth-planner/changes/3");
