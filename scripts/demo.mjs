@@ -5,6 +5,7 @@ process.env.NODE_ENV = "production";
 process.env.LENS_ROOT ??= root;
 process.env.LENS_DATA ??= `${root}/.demo`;
 process.env.LENS_MAIL_STANDIN ??= "yes";
+process.env.LENS_MAIL_ANSWERS ??= "answers@lens.example";
 process.env.LENS_RUNNER ??= "gauge";
 process.env.LENS_MAIL_QUIET ??= "10";
 await build();

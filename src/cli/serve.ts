@@ -14,6 +14,8 @@ import { Runner } from "@/server/checks/runner";
 import { isGit, serveGit } from "@/server/git-access/git-http";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
+import { takeMail } from "@/server/news/mail-answers";
+import { listenForMail } from "@/server/news/mail-listener";
 import { startStandIn } from "@/server/news/mail-standin";
 import { Notices } from "@/server/news/notices";
 import { Preparing } from "@/server/reading/preparing";
@@ -94,7 +96,13 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
       `It is empty. Begin it here, with a word that counts until it is used or the server ends:\n${address}/sign-in#${word}`,
     );
   void installation.workers.warm();
-  const standIn = settings.mailStandIn ? await startStandIn(join(settings.data, "mail"), 0) : null;
+  const answers = (raw: Buffer, to: string[]) => takeMail(installation, raw, to);
+  const standIn = settings.mailStandIn
+    ? await startStandIn(join(settings.data, "mail"), settings.mailListen ?? 0, answers)
+    : null;
+  if (standIn) installation.settings.mail = standIn.server;
+  const listener =
+    !standIn && settings.mailListen !== null ? await listenForMail(installation, settings.mailListen) : null;
   const mailServer = standIn?.server ?? settings.mail;
   const mail = mailServer
     ? new Mail(installation, {
@@ -127,6 +135,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await upkeep.stop();
   await mail?.stop();
   await standIn?.close();
+  await listener?.close();
   await pages.close();
   await installation.close();
   held.release();

@@ -39,6 +39,7 @@ export interface Schema {
   unfollowed: UnfollowedTable;
   courses: CoursesTable;
   looks: LooksTable;
+  secrets: SecretsTable;
 }
 
 export interface PeopleTable {
@@ -89,6 +90,12 @@ export interface RepositoriesTable {
   archived_at: number | null;
   /** It is there for a while after that, to be brought back. */
   deleted_at: number | null;
+}
+
+/** What this installation signs with, by what it is for; made when it is needed first. */
+export interface SecretsTable {
+  name: string;
+  value: string;
 }
 
 /** Where a repository is fetched from. */

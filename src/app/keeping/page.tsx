@@ -42,7 +42,7 @@ async function houseOf(app: AppContext): Promise<HouseView> {
   return {
     ...(await healthOf(app)),
     // Its host only: the address may hold a password.
-    mail: mail ? new URL(mail).host : null,
+    mail: mail && !mailStandIn ? new URL(mail).host : null,
     ...{ standIn: mailStandIn, from: mailFrom, data, version: versionOf(root) },
   };
 }

@@ -4,7 +4,10 @@ import type { Thread } from "../review/state";
 import { inWorking, LineMap, pathsWithWords, threadsIn, typedOver } from "./placed";
 import { besides, threadMarkdown } from "./shown";
 
-const lines: fc.Arbitrary<string[]> = fc.array(fc.constantFrom("a", "b", "c", "  d", "", "e()"), { minLength: 1, maxLength: 14 });
+const lines: fc.Arbitrary<string[]> = fc.array(fc.constantFrom("a", "b", "c", "  d", "", "e()"), {
+  minLength: 1,
+  maxLength: 14,
+});
 const joined = (all: readonly string[]) => all.map((line) => `${line}\n`).join("");
 
 const comment = (by: string, body: string) => ({

@@ -16,13 +16,14 @@ export function markIn(text: string): { repository: string; number: number; revi
 /**
  * Reads a form that somebody filled in: what is theirs, and what each part of it stands under. All that is wrong is told with its line; then nothing
  * of it is to be carried out. `strict` is for a form that came from an editor, where a quotation that is not as it was sent is one that somebody wrote
- * into; mail programs change them by themselves.
+ * into; mail programs change them by themselves. What stands under nothing that is known is about `thread`, where one is
+ * told: the only one that a message was about.
  */
 export function readForm(
   text: string,
   form: readonly FormLine[],
   about: Pick<FormView, "repository" | "number" | "revision" | "key" | "own">,
-  { strict = false } = {},
+  { strict = false, thread = null }: { strict?: boolean; thread?: string | null } = {},
 ): { review: FormReview; problems: FormProblem[] } {
   const lines = text.replace(/^\uFEFF/, "").split(/\r\n|\n|\r/);
   const quoted = alignQuotes(lines, form);
@@ -42,7 +43,8 @@ export function readForm(
         place = at === MANY ? "many" : form[at].place;
         if (at !== MANY) above.push(form[at].place);
       } else if (lines[i].replace(/[\s>!]/g, "") !== "" && !isOurs(lines[i])) {
-        place = "unknown";
+        // Words of a message around a form are about the whole; a line of a file that is none is not.
+        place = strict || IS_ROW.test(lines[i]) ? "unknown" : { kind: "whole" };
         if (strict && wasWrittenIn(lines[i], form))
           problems.push({
             line: i + 1,
@@ -72,6 +74,8 @@ export function readForm(
   /** Puts what is somebody's own where it belongs; gives a sentence where it cannot stand there. */
   function put(own: Own, where: typeof place, before: readonly Place[]): string | null {
     const { at, body, resolves, weight, suggests, span } = own;
+    if (thread !== null && (where === "unknown" || where === "many" || where.kind === "whole"))
+      return put(own, { kind: "thread", id: thread }, before);
     if (where === "unknown")
       return `What is quoted above this is nothing of ${formMark(about)}: leave a line of it as it was, so that one knows where it stands.`;
     if (where === "many")
@@ -106,6 +110,9 @@ function isOurs(line: string): boolean {
   return line.startsWith(PROBLEM);
 }
 
+/** A quotation that looks like a line of a file. */
+const IS_ROW = /^[\s>]*>[ ]?[ +-] *\d+ /;
+
 const squeezed = (line: string) => line.replace(/^[\s>]+/, "").replace(/\s+/g, "");
 
 /**
@@ -114,7 +121,7 @@ const squeezed = (line: string) => line.replace(/^[\s>]+/, "").replace(/\s+/g, "
  */
 function wasWrittenIn(line: string, form: readonly FormLine[]): boolean {
   const bare = line.replace(/^[\s>]+/, "");
-  if (/^(?:verdict|suggest(?:ion)?|task|lines):/i.test(bare) || /^> {0,2}[ +-] *\d+ /.test(line)) return true;
+  if (/^(?:verdict|suggest(?:ion)?|task|lines):/i.test(bare) || IS_ROW.test(line)) return true;
   const said = squeezed(line);
   return form.some(({ text, place }) => {
     const sent = squeezed(text);

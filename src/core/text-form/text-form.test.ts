@@ -114,8 +114,11 @@ describe("a form", () => {
     expect(says(under("const slot", "suggest:\nx"))[0]).toMatch(/there afterwards/);
     expect(says(under("const berth", "resolve"))[0]).toMatch(/Only a thread/);
     expect(says(under("const berth", "suggest:\n"))[0]).toMatch(/“suggest: nothing”/);
-    expect(says("> something else\nHm.")[0]).toMatch(/nothing of change set 7 of quay/);
-    expect(says("> }\nHm.")[0]).toMatch(/at several places|nothing of/);
+    const strict = readForm("> something else\nHm.", FORM, VIEW, { strict: true }).problems;
+    expect(strict).toMatchObject([{ line: 2, says: expect.stringMatching(/nothing of change set 7 of quay/) }]);
+    // In a mail other things are quoted, too; but a line of a file that is none is never taken for the whole.
+    expect(read("> Ada asks for your review\nHm.").review.word).toBe("Hm.");
+    expect(says("> +  9  nothing\nHm.")[0]).toMatch(/nothing of change set 7 of quay/);
     expect(says(`${TEXT}\nverdict: approve\n`.replace("\nverdict: none", "\nverdict: request-changes"))[0]).toMatch(
       /Two/,
     );

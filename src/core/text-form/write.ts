@@ -10,7 +10,7 @@ const WHOLE: Place = { kind: "whole" };
  * @example A line of a file: ` 12   14    return berth;`, an added one: `+     15    return null;`
  */
 export function formLines(view: FormView): FormLine[] {
-  return [...head(view), ...view.threads.flatMap(threadLines), ...view.files.flatMap(fileLines)];
+  return [...head(view), ...toFill(view), ...view.threads.flatMap(threadLines), ...view.files.flatMap(fileLines)];
 }
 
 /** A form as it is sent out: every line of ours behind `> `, and what is to be filled in. */
@@ -18,7 +18,7 @@ export function writeForm(view: FormView): string {
   const quoted = (lines: readonly FormLine[]) => lines.map(({ text }) => `> ${text}`.trimEnd());
   const parts = [
     quoted(head(view)),
-    view.own ? [] : ["", "verdict: none", ""],
+    view.own ? [] : ["", ...toFill(view).map(({ text }) => text), ""],
     quoted([...view.threads.flatMap(threadLines), ...view.files.flatMap(fileLines)]),
   ];
   return `${parts.flat().join("\n")}\n`;
@@ -51,6 +51,11 @@ function head(view: FormView): FormLine[] {
     "",
   ];
   return lines.map((text) => ({ text: visible(text), place: WHOLE }));
+}
+
+/** What is to be filled in: as it was sent, where an answer quotes it. */
+function toFill({ own }: FormView): FormLine[] {
+  return own ? [] : [{ text: "verdict: none", place: WHOLE }];
 }
 
 function threadLines({ id, where, state, quoted, comments }: FormThread): FormLine[] {

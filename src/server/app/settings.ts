@@ -18,6 +18,10 @@ export interface Settings {
   mailFrom: string;
   /** Seconds without another answer, after which answers are told of together. */
   mailQuiet: number;
+  /** The address that answers to mail go to, before which a word is put for each letter; null where none are taken. */
+  mailAnswers: string | null;
+  /** The port at which mail is taken by SMTP; null where it is not. */
+  mailListen: number | null;
   /** A stand-in for a mail server is started, and its mail shown on a page. */
   mailStandIn: boolean;
   /** The machine account as which the stand-in for a build machine runs checks; null where it does not. */
@@ -68,6 +72,18 @@ const schema = v.object({
     v.pipe(v.string(), v.regex(/^\d{1,4}$/, "LENS_MAIL_QUIET is not a number of seconds."), v.transform(Number)),
   ),
   LENS_MAIL_STANDIN: v.optional(v.string()),
+  LENS_MAIL_ANSWERS: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(
+        /^[a-z0-9._-]{1,16}@[^\s@<>+]+$/i,
+        "LENS_MAIL_ANSWERS is not an address such as answers@lens.example.org.",
+      ),
+    ),
+  ),
+  LENS_MAIL_LISTEN: v.optional(
+    v.pipe(v.string(), v.regex(/^[1-9]\d{0,4}$/, "LENS_MAIL_LISTEN is not a port."), v.transform(Number)),
+  ),
   LENS_RUNNER: v.optional(
     v.pipe(v.string(), v.trim(), v.minLength(1, "LENS_RUNNER is empty: name a machine account, or leave it out.")),
   ),
@@ -92,6 +108,7 @@ export function bareSettings(data: string, root: string): Settings {
     mail: null,
     mailFrom: "lens@localhost",
     mailQuiet: 60,
+    ...{ mailAnswers: null, mailListen: null },
     mailStandIn: false,
     runner: null,
     keptCharacters: KEPT_MEGABYTES * MEGABYTE,
@@ -118,6 +135,8 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     mail: parsed.output.LENS_MAIL ?? null,
     mailFrom: parsed.output.LENS_MAIL_FROM ?? "lens@localhost",
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,
+    mailAnswers: parsed.output.LENS_MAIL_ANSWERS ?? null,
+    mailListen: parsed.output.LENS_MAIL_LISTEN ?? null,
     mailStandIn: parsed.output.LENS_MAIL_STANDIN === "yes",
     runner: parsed.output.LENS_RUNNER ?? null,
     keptCharacters: (parsed.output.LENS_KEEP ?? KEPT_MEGABYTES) * MEGABYTE,

@@ -66,7 +66,7 @@ export async function sendForm(
   repository: string,
   number: number,
   text: string,
-  { strict = false, key: given }: { strict?: boolean; key?: string } = {},
+  { strict = false, key: given, thread }: { strict?: boolean; key?: string; thread?: string | null } = {},
 ): Promise<Outcome<FormAnswer>> {
   const found = await findChange(app, person, repository, number);
   if (!found.ok) return found;
@@ -83,7 +83,7 @@ export async function sendForm(
   const whole = new Set([...text.matchAll(/== file (.+?)\s*$/gm)].map(([, path]) => path));
   const view = await viewOf(app, person, repository, change, folder, revision, key, { whole });
   if (!view.ok) return view;
-  const { review, problems } = readForm(text, formLines(view.value), view.value, { strict });
+  const { review, problems } = readForm(text, formLines(view.value), view.value, { strict, thread });
   if (problems.length > 0) return done({ says: [], problems });
   return carryOutForm({ app, person, change, folder, revision, key }, review);
 }

@@ -15,14 +15,18 @@ export interface StandIn {
 
 const LARGEST = 20 * 1024 * 1024;
 
-/** Starts it on this machine alone; port 0 takes any that is free. */
-export async function startStandIn(folder: string, port: number): Promise<StandIn> {
+/** Starts it on this machine alone; port 0 takes any that is free. `also` is told of each message, and to whom it goes. */
+export async function startStandIn(
+  folder: string,
+  port: number,
+  also: (raw: Buffer, to: string[]) => Promise<unknown> = async () => undefined,
+): Promise<StandIn> {
   mkdirSync(folder, { recursive: true });
   const id = monotonicFactory();
   const server = new SMTPServer({
     disabledCommands: ["AUTH", "STARTTLS"],
     size: LARGEST,
-    onData(stream, _session, callback) {
+    onData(stream, session, callback) {
       const chunks: Buffer[] = [];
       stream.on("data", (chunk: Buffer) => chunks.push(chunk));
       stream.on("end", async () => {
@@ -31,6 +35,10 @@ export async function startStandIn(folder: string, port: number): Promise<StandI
           const name = join(folder, `${id()}.eml`);
           await writeFile(`${name}.part`, Buffer.concat(chunks));
           await rename(`${name}.part`, name);
+          await also(
+            Buffer.concat(chunks),
+            session.envelope.rcptTo.map(({ address }) => address),
+          );
           callback();
         } catch (error) {
           callback(error instanceof Error ? error : new Error(String(error)));

@@ -9,14 +9,9 @@ const LONGEST = 15_000;
 
 /** Sends a person a test message and waits until the mail server has taken it; refuses with what it said where it did not. */
 export async function tryMail(app: AppContext, person: Person, doer: Doer): Promise<Outcome<{ to: string }>> {
-  const { mail, mailStandIn, mailFrom } = app.settings;
+  const { mail, mailFrom } = app.settings;
   if (!mail)
-    return refuse(
-      "conflict",
-      mailStandIn
-        ? "The stand-in takes all mail itself: see what came under /mail."
-        : "No mail is sent: LENS_MAIL names no mail server. Set it, and start the server again.",
-    );
+    return refuse("conflict", "No mail is sent: LENS_MAIL names no mail server. Set it, and start the server again.");
   const times = { connectionTimeout: LONGEST, greetingTimeout: LONGEST, socketTimeout: LONGEST };
   const transport = createTransport({ url: mail, ...times } as never, { from: mailFrom });
   try {

@@ -3,16 +3,20 @@ import { toText } from "@/core/mail/blocks";
 import { toHtml } from "@/core/mail/html";
 import { isGathered, messageOf, subjectOf } from "@/core/mail/message";
 import type { ReviewEvent } from "@/core/review/events";
+import type { ChangeSet } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/schema";
 import { roleOf } from "../access/people";
+import { type Person, personOf } from "../access/person";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { Subscriber } from "../app/subscriber";
+import { textForm } from "../changes/text-form";
 import { gateFactsFor } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
+import { answerAddress } from "./mail-addresses";
 import { toldOf } from "./told";
 
 export interface MailSettings {
@@ -29,6 +33,8 @@ const FOLLOWER = "mail";
 const EVERY = 1_500;
 const AT_ONCE = 20;
 const MOST_TRIES = 40;
+/** A longer form is not sent: nobody reads that in a mail. In characters. */
+const LONGEST_FORM = 60_000;
 /** However many answers come, they are told of after so many quiet times at the latest. */
 const LONGEST_GATHERING = 5;
 
@@ -117,6 +123,13 @@ export class Mail {
     }
   }
 
+  /** The change set as text, to be reviewed by answering; nothing where it is too long for that. */
+  private async formFor(person: Person, repository: string, { number }: ChangeSet): Promise<string> {
+    const form = await textForm(this.app, person, repository, number);
+    if (!form.ok || form.value.length > LONGEST_FORM) return "";
+    return form.value;
+  }
+
   /** A letter of answers that is not due yet, to which another can be added. */
   private async gathering(tx: Queries, change: string, person: string): Promise<LettersTable | undefined> {
     const rows = await tx
@@ -190,12 +203,18 @@ export class Mail {
     const facts = { change, repository: repository.name, gate, address, name, to: person.id };
     const blocks = messageOf(events, facts);
     const host = new URL(this.settings.address).hostname;
+    const replyTo = await answerAddress(this.app, letter.id);
+    const form =
+      replyTo && asksFor(events, person.id, change)
+        ? await this.formFor(personOf(person), repository.name, change)
+        : "";
     const root = `<change.${change.id}@${host}>`;
     await this.transport.sendMail({
       from: { name: name(events[0].by), address: this.settings.from },
       to: { name: person.full_name, address: person.email },
       subject: subjectOf(events, facts),
-      text: toText(blocks),
+      ...(replyTo ? { replyTo } : {}),
+      text: form === "" ? toText(blocks) : `${toText(blocks)}\n${form}`,
       html: toHtml(blocks),
       messageId: `<letter.${letter.id}@${host}>`,
       inReplyTo: root,
@@ -207,4 +226,13 @@ export class Mail {
       },
     });
   }
+}
+
+/** Whether a letter asks somebody to review, who then gets what is to be read with it. */
+function asksFor(events: readonly ReviewEvent[], person: string, change: ChangeSet): boolean {
+  return (
+    change.state === "open" &&
+    change.author !== person &&
+    events.some(({ kind }) => /^(?:asked|asked-again|readied)$/.test(kind))
+  );
 }

@@ -13,6 +13,7 @@ import * as keptByUse from "./0011-kept-by-use";
 import * as lists from "./0012-lists";
 import * as notices from "./0013-notices";
 import * as settingUp from "./0014-setting-up";
+import * as mailAnswers from "./0015-mail-answers";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -30,4 +31,5 @@ export const migrations: Record<string, Migration> = {
   "0012-lists": lists,
   "0013-notices": notices,
   "0014-setting-up": settingUp,
+  "0015-mail-answers": mailAnswers,
 };

@@ -1,0 +1,129 @@
+import { type ParsedMail, simpleParser } from "mailparser";
+import { createTransport } from "nodemailer";
+import { answerIn, automatic } from "@/core/mail/answer";
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { eventsByIds, loadChangeSet } from "@/store/log";
+import type { LettersTable } from "@/store/schema";
+import { personById } from "../access/people";
+import type { Person } from "../access/person";
+import { hashOf } from "../access/secret";
+import type { AppContext } from "../app/context";
+import { type FormAnswer, sendForm } from "../changes/text-form";
+import { answerAddress, letterOf } from "./mail-addresses";
+
+/** What became of a message. */
+export type Taken =
+  | { kind: "taken"; says: string[] }
+  /** It was told to its writer what was wrong. */
+  | { kind: "returned"; why: string }
+  /** Nobody was told: it was no answer of a person. */
+  | { kind: "dropped"; why: string };
+
+/**
+ * Takes a message that came for an address of ours. Who wrote it is known by the signed address of the letter that is answered, and has to write from the
+ * address that they have here: neither alone is enough. What is in it is read as a text form. What was wrong is told back, with all that was written.
+ */
+export async function takeMail(app: AppContext, raw: Buffer, to: readonly string[]): Promise<Taken> {
+  const letter = await firstLetter(app, to);
+  if (!letter) return { kind: "dropped", why: "it answers no letter of ours" };
+  const mail = await simpleParser(raw, { skipImageLinks: true });
+  const head = new Map(mail.headerLines.map(({ key, line }) => [key, line.slice(line.indexOf(":") + 1)]));
+  const machine = automatic(head);
+  if (machine) return { kind: "dropped", why: machine };
+  const person = await personById(app.db, letter.person);
+  if (!person || person.disabledAt !== null) return { kind: "dropped", why: "its writer has no account any more" };
+  const from = mail.from?.value.map(({ address }) => address?.toLowerCase()) ?? [];
+  // Nobody is told: who sent it is not known to be who the letter went to.
+  if (from.length !== 1 || from[0] !== person.email.toLowerCase())
+    return { kind: "dropped", why: "it does not come from the address of whom the letter was sent to" };
+  const text = answerIn(mail.text ?? "");
+  const sent = await app.inTurn(`answers ${letter.change_set}`, () => carryOut(app, person, letter, mail, text));
+  if (sent.ok && sent.value.problems.length === 0) return { kind: "taken", says: sent.value.says };
+  const wrong = sent.ok
+    ? sent.value.problems.map(
+        ({ line, says }) => `Line ${line}, “${(text.split("\n")[line - 1] ?? "").slice(0, 80)}”: ${says}`,
+      )
+    : [sent.refusal.reason];
+  await tellBack(app, person, letter, mail, wrong, text);
+  return { kind: "returned", why: wrong.join(" ") };
+}
+
+async function firstLetter(app: AppContext, to: readonly string[]): Promise<LettersTable | null> {
+  for (const address of to) {
+    const letter = await letterOf(app, address);
+    if (letter) return letter;
+  }
+  return null;
+}
+
+async function carryOut(
+  app: AppContext,
+  person: Person,
+  letter: LettersTable,
+  mail: ParsedMail,
+  text: string,
+): Promise<Outcome<FormAnswer>> {
+  const change = await loadChangeSet(app.db, letter.change_set);
+  const repository = await app.db
+    .selectFrom("repositories")
+    .select("name")
+    .where("id", "=", change?.repository ?? "")
+    .executeTakeFirst();
+  if (!change || !repository) return refuse("missing", "The change set is not there any more.");
+  if (text === "") return refuse("invalid", "Nothing was found in it but what it quotes.");
+  // The same message that comes twice is carried out once.
+  const key = `mail-${hashOf(mail.messageId ?? text).slice(0, 30)}`;
+  const thread = await onlyThread(app, letter);
+  const sent = await sendForm(app, person, repository.name, change.number, text, { key, thread });
+  return sent.ok ? done(sent.value) : sent;
+}
+
+/** The thread that a letter is about, where it is about one alone. */
+async function onlyThread(app: AppContext, letter: LettersTable): Promise<string | null> {
+  const threads = new Set<string>();
+  for (const { data } of await eventsByIds(app.db, JSON.parse(letter.events))) {
+    const said = data as {
+      thread?: string;
+      remarks?: { thread: string }[];
+      replies?: { thread: string }[];
+      remark?: string;
+    };
+    if (said.thread) threads.add(said.thread);
+    for (const one of [...(said.remarks ?? []), ...(said.replies ?? [])]) threads.add(one.thread);
+    // A closing word is about the whole.
+    if (said.remark) threads.add("");
+  }
+  const [only] = threads;
+  return threads.size === 1 && only !== "" ? only : null;
+}
+
+async function tellBack(
+  app: AppContext,
+  person: Person,
+  letter: LettersTable,
+  mail: ParsedMail,
+  wrong: readonly string[],
+  text: string,
+): Promise<void> {
+  const server = app.settings.mail;
+  if (!server) return;
+  const transport = createTransport(server, { from: app.settings.mailFrom });
+  try {
+    await transport.sendMail({
+      to: { name: person.fullName, address: person.email },
+      subject: `Re: ${mail.subject ?? ""}`.replace(/^(?:Re: )+/i, "Re: ").slice(0, 200),
+      replyTo: (await answerAddress(app, letter.id)) ?? undefined,
+      inReplyTo: mail.messageId,
+      references: mail.messageId ? [mail.messageId] : [],
+      text: [
+        "Nothing of your answer was sent, because of this:",
+        wrong.map((words) => `- ${words}`).join("\n"),
+        "Here is what you wrote. Send it again to this address, mended:",
+        `${text}\n`,
+      ].join("\n\n"),
+      headers: { "Auto-Submitted": "auto-replied" },
+    });
+  } finally {
+    transport.close();
+  }
+}
