@@ -12,6 +12,7 @@ import { cutSlowBodies, HEADERS_WITHIN } from "@/server/app/slow-clients";
 import { startUpkeep } from "@/server/app/upkeep";
 import { Runner } from "@/server/checks/runner";
 import { isGit, serveGit } from "@/server/git-access/git-http";
+import { Deliveries } from "@/server/hooks/deliveries";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { takeMail } from "@/server/news/mail-answers";
@@ -117,6 +118,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   eventHandlers.start();
   const notices = new Notices(installation);
   notices.start();
+  const deliveries = new Deliveries(installation, { address, within: settings.hooksWithin });
+  deliveries.start();
   const preparing = new Preparing(installation);
   preparing.start();
   const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
@@ -131,6 +134,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await runner?.stop();
   await preparing.stop();
   await notices.stop();
+  await deliveries.stop();
   await eventHandlers.stop();
   await upkeep.stop();
   await mail?.stop();

@@ -115,6 +115,8 @@ export const AUDITED = {
   "invite-dropped": "took an invitation back",
   "invite-taken": "came by an invitation",
   "mail-tried": "sent a test message",
+  "hook-made": "added a webhook",
+  "hook-dropped": "took a webhook away",
   "person-added": "added a person",
   "password-set": "set a password",
   "person-disabled": "disabled a person",

@@ -40,6 +40,8 @@ export interface Schema {
   courses: CoursesTable;
   looks: LooksTable;
   secrets: SecretsTable;
+  hooks: HooksTable;
+  deliveries: DeliveriesTable;
 }
 
 export interface PeopleTable {
@@ -90,6 +92,34 @@ export interface RepositoriesTable {
   archived_at: number | null;
   /** It is there for a while after that, to be brought back. */
   deleted_at: number | null;
+}
+
+/** Addresses that are told what happens in a repository. */
+export interface HooksTable {
+  id: string;
+  repository: string;
+  url: string;
+  /** With which messages are signed, as it was told: it has to be known again at each. */
+  secret: string;
+  /** Of events, as a JSON list; an empty one stands for all. */
+  kinds: string;
+  made_at: number;
+}
+
+/** A message to one of them. It waits while `due_at` is set; it was taken when `done_at` is; with neither it was given up. */
+export interface DeliveriesTable {
+  id: string;
+  hook: string;
+  change_set: string;
+  event: string;
+  kind: string;
+  body: string;
+  at: number;
+  tries: number;
+  due_at: number | null;
+  done_at: number | null;
+  /** What was answered last. */
+  answer: string;
 }
 
 /** What this installation signs with, by what it is for; made when it is needed first. */

@@ -305,6 +305,22 @@ describe("what is asked", () => {
     expect(await refusal("POST /api/sign-out", "ada")).toBe("unauthenticated");
   });
 
+  it("is answered to who lets other systems hear of it", async () => {
+    const parts = { repo: "quay" };
+    const body = { url: "https://hooks.example/x", kinds: [] };
+    const { hooks } = await ask("POST /api/repos/{repo}/hooks", "ben", { parts, body });
+    expect(await ask("GET /api/repos/{repo}/hooks", "ben", { parts })).toEqual(hooks);
+    const one = { ...parts, id: hooks[0].id };
+    const row = { hook: one.id, change_set: "c", event: "e", kind: "merged", body: "{}", at: 1, tries: 1, answer: "" };
+    await bench.app.db
+      .insertInto("deliveries")
+      .values({ id: "d", due_at: null, done_at: null, ...row })
+      .execute();
+    expect(await ask("GET /api/repos/{repo}/hooks/{id}/deliveries", "ben", { parts: one })).toHaveLength(1);
+    await ask("POST /api/repos/{repo}/hooks/{id}/deliveries", "ben", { parts: one, body: { delivery: "d" } });
+    await ask("DELETE /api/repos/{repo}/hooks/{id}", "ben", { parts: one });
+  });
+
   it("is answered to who sets it up", async () => {
     const from = { kind: "nothing" as const, branch: "main" };
     const { id } = await ask("POST /api/keeping/takings", "root", { body: { name: "empty", from } });

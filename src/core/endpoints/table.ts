@@ -3,6 +3,7 @@ import { accessEndpoints } from "./access";
 import { changeEndpoints } from "./change";
 import { deskEndpoints } from "./desk";
 import type { AnswerOf, BodyAsked, BodyRead, PartsOf, QueryAsked, QueryRead } from "./endpoint";
+import { hookEndpoints } from "./hooks";
 import { readingEndpoints } from "./reading";
 import { repositoryEndpoints } from "./repository";
 import { settingUpEndpoints } from "./setting-up";
@@ -18,6 +19,7 @@ export const ENDPOINTS = {
   ...deskEndpoints,
   ...accessEndpoints,
   ...settingUpEndpoints,
+  ...hookEndpoints,
   ...aboutEndpoints,
 };
 

@@ -22,6 +22,8 @@ export interface Settings {
   mailAnswers: string | null;
   /** The port at which mail is taken by SMTP; null where it is not. */
   mailListen: number | null;
+  /** Webhooks may go to machines of this network, too. */
+  hooksWithin: boolean;
   /** A stand-in for a mail server is started, and its mail shown on a page. */
   mailStandIn: boolean;
   /** The machine account as which the stand-in for a build machine runs checks; null where it does not. */
@@ -90,6 +92,7 @@ const schema = v.object({
   LENS_KEEP: v.optional(
     v.pipe(v.string(), v.regex(/^[1-9]\d{0,6}$/, "LENS_KEEP is not a number of megabytes."), v.transform(Number)),
   ),
+  LENS_HOOKS_WITHIN: v.optional(v.picklist(["yes", "no"], "LENS_HOOKS_WITHIN is yes or no.")),
   LENS_PROXY: v.optional(v.picklist(["yes", "no"], "LENS_PROXY is yes or no.")),
   LENS_ROOT: v.optional(v.string()),
 });
@@ -108,7 +111,7 @@ export function bareSettings(data: string, root: string): Settings {
     mail: null,
     mailFrom: "lens@localhost",
     mailQuiet: 60,
-    ...{ mailAnswers: null, mailListen: null },
+    ...{ mailAnswers: null, mailListen: null, hooksWithin: false },
     mailStandIn: false,
     runner: null,
     keptCharacters: KEPT_MEGABYTES * MEGABYTE,
@@ -137,6 +140,7 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     mailQuiet: parsed.output.LENS_MAIL_QUIET ?? 60,
     mailAnswers: parsed.output.LENS_MAIL_ANSWERS ?? null,
     mailListen: parsed.output.LENS_MAIL_LISTEN ?? null,
+    hooksWithin: parsed.output.LENS_HOOKS_WITHIN === "yes",
     mailStandIn: parsed.output.LENS_MAIL_STANDIN === "yes",
     runner: parsed.output.LENS_RUNNER ?? null,
     keptCharacters: (parsed.output.LENS_KEEP ?? KEPT_MEGABYTES) * MEGABYTE,

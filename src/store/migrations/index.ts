@@ -14,6 +14,7 @@ import * as lists from "./0012-lists";
 import * as notices from "./0013-notices";
 import * as settingUp from "./0014-setting-up";
 import * as mailAnswers from "./0015-mail-answers";
+import * as hooks from "./0016-hooks";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -32,4 +33,5 @@ export const migrations: Record<string, Migration> = {
   "0013-notices": notices,
   "0014-setting-up": settingUp,
   "0015-mail-answers": mailAnswers,
+  "0016-hooks": hooks,
 };

@@ -57,6 +57,19 @@ export default async function Page({
               >
                 Work items
               </Link>
+              {atLeast(role, "keeper") && (
+                <>
+                  {" "}
+                  ·{" "}
+                  <Link
+                    prefetch={false}
+                    className="text-slate underline underline-offset-2 hover:decoration-2"
+                    href={`/r/${repository.name}/hooks`}
+                  >
+                    Other systems
+                  </Link>
+                </>
+              )}
             </p>
             <p className="mt-1 text-soft">
               Clone it:{" "}

@@ -1,0 +1,156 @@
+import { Webhook } from "standardwebhooks";
+import type { ReviewEvent } from "@/core/review/events";
+import { kindOf } from "@/core/review/evolve";
+import { newest } from "@/core/review/state";
+import { loadChangeSet } from "@/store/log";
+import { namesOf } from "../access/people";
+import type { AppContext } from "../app/context";
+import { Repeated } from "../app/repeated";
+import { Subscriber } from "../app/subscriber";
+import { post } from "./post";
+
+const EVERY = 2_000;
+const AT_ONCE = 10;
+/** Between tries, in milliseconds; after the last it is given up, and can be sent again by hand. Three days in all. */
+const PAUSES = [
+  5_000,
+  30_000,
+  120_000,
+  600_000,
+  3_600_000,
+  6 * 3_600_000,
+  12 * 3_600_000,
+  24 * 3_600_000,
+  24 * 3_600_000,
+];
+/** What was delivered is shown for so long. */
+const SHOWN_FOR = 14 * 24 * 3_600_000;
+
+/**
+ * Tells the webhooks of a repository what happens, from the log: each message is written down before it is sent, tried again until it is taken, and
+ * signed by the Standard Webhooks scheme. Of one change set one message goes after the other, in the order of the log.
+ */
+export class Deliveries {
+  private readonly steps: Repeated;
+
+  constructor(
+    private readonly app: AppContext,
+    private readonly settings: { address: string; within: boolean },
+  ) {
+    const follower = new Subscriber(app, "hooks", (event) => this.note(event));
+    const work = async () => {
+      await follower.step();
+      await this.send();
+    };
+    const failed = (error: unknown) => app.log.error({ err: error }, "webhooks could not be told");
+    this.steps = new Repeated(EVERY, work, failed, app.bell);
+  }
+
+  start(): void {
+    this.steps.start();
+  }
+
+  stop(): Promise<void> {
+    return this.steps.stop();
+  }
+
+  step(): Promise<void> {
+    return this.steps.step();
+  }
+
+  /** Writes down what is to be told of an event, once for each webhook. */
+  private async note(event: ReviewEvent): Promise<void> {
+    const { db } = this.app;
+    const of = await db
+      .selectFrom("change_sets")
+      .select("repository")
+      .where("id", "=", event.stream)
+      .executeTakeFirst();
+    const hooks = of ? await db.selectFrom("hooks").selectAll().where("repository", "=", of.repository).execute() : [];
+    const wanted = hooks.filter(({ kinds }) => kinds === "[]" || (JSON.parse(kinds) as string[]).includes(event.kind));
+    if (wanted.length === 0) return;
+    const body = JSON.stringify(await this.messageOf(event));
+    for (const { id: hook } of wanted)
+      await db
+        .insertInto("deliveries")
+        .values({
+          ...{ id: this.app.newId(), hook, change_set: event.stream, event: event.id, kind: event.kind, body },
+          ...{ at: event.at, tries: 0, due_at: this.app.now(), done_at: null, answer: "" },
+        })
+        .onConflict((conflict) => conflict.doNothing())
+        .execute();
+  }
+
+  private async messageOf(event: ReviewEvent) {
+    const { db } = this.app;
+    const change = await loadChangeSet(db, event.stream);
+    if (!change) throw new Error(`There is no change set ${event.stream}.`);
+    const repository = await db
+      .selectFrom("repositories")
+      .select("name")
+      .where("id", "=", change.repository)
+      .executeTakeFirstOrThrow();
+    const names = await namesOf(db);
+    const name = (id: string) => names.get(id) ?? "someone";
+    const address = `${this.settings.address}/r/${repository.name}/c/${change.number}`;
+    const { number, title, state, source, target } = change;
+    return {
+      type: `change-set.${event.kind}`,
+      timestamp: new Date(event.at).toISOString(),
+      data: {
+        ...{ event: event.id, by: name(event.by), says: kindOf(event).says(event, { change, name, address }) },
+        changeSet: {
+          ...{ repository: repository.name, number, title, state, source, target, address },
+          ...{ revision: newest(change).number, head: newest(change).head },
+        },
+      },
+    };
+  }
+
+  /** Sends what is due: of each change set and webhook the first that is not done with. */
+  private async send(): Promise<void> {
+    const { db } = this.app;
+    const now = this.app.now();
+    const waiting = await db
+      .selectFrom("deliveries")
+      .innerJoin("hooks", "hooks.id", "deliveries.hook")
+      .select(["deliveries.id", "deliveries.hook", "deliveries.change_set", "deliveries.due_at", "deliveries.tries"])
+      .select(["deliveries.body", "hooks.url", "hooks.secret"])
+      .where("due_at", "is not", null)
+      .orderBy("deliveries.id")
+      .limit(2_000)
+      .execute();
+    const first = new Map(waiting.toReversed().map((one) => [`${one.hook} ${one.change_set}`, one]));
+    const due = [...first.values()].filter(({ due_at }) => due_at! <= now).slice(0, AT_ONCE);
+    await Promise.all(
+      due.map(async ({ id, url, secret, body, tries }) => {
+        const at = new Date(now);
+        const headers = {
+          "webhook-id": id,
+          "webhook-timestamp": String(Math.floor(now / 1000)),
+          "webhook-signature": new Webhook(secret).sign(id, at, body),
+        };
+        const { status, answer } = await post(new URL(url), body, headers, this.settings.within);
+        const taken = status !== null && status >= 200 && status < 300;
+        const pause = PAUSES[tries];
+        // A receiver that says that it is gone is not asked again.
+        const again = !taken && status !== 410 && pause !== undefined;
+        await db
+          .updateTable("deliveries")
+          .set({
+            tries: tries + 1,
+            answer: answer.slice(0, 600),
+            done_at: taken ? now : null,
+            due_at: again ? now + pause : null,
+          })
+          .where("id", "=", id)
+          .execute();
+        if (taken && waiting.length > due.length) this.app.bell.ring();
+      }),
+    );
+    await db
+      .deleteFrom("deliveries")
+      .where("done_at", "<", now - SHOWN_FOR)
+      .execute();
+  }
+}

@@ -1,0 +1,61 @@
+"use client";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { counted } from "@/core/words";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
+
+/** The last messages to one address, with what was answered; any can be sent again. */
+export function Deliveries({ repository, hook }: { repository: string; hook: string }) {
+  const parts = { repo: repository, id: hook };
+  const key = ["deliveries", repository, hook];
+  const client = useQueryClient();
+  const [problem, setProblem] = useState("");
+  const { data, error } = useQuery({
+    queryKey: key,
+    refetchInterval: 3_000,
+    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/hooks/{id}/deliveries", { parts, signal }),
+  });
+  const again = async (delivery: string) => {
+    try {
+      await ask("POST /api/repos/{repo}/hooks/{id}/deliveries", { parts, body: { delivery } });
+      await client.invalidateQueries({ queryKey: key });
+      setProblem("");
+    } catch (failure) {
+      setProblem(reasonFrom(failure));
+    }
+  };
+  const wrong = problem || (error ? reasonFrom(error) : "");
+  return (
+    <div className="py-2">
+      {wrong && (
+        <p role="alert" className="text-clay">
+          {wrong}
+        </p>
+      )}
+      <ol className="grid gap-1">
+        {data?.map(({ id, kind, at, tries, doneAt, givenUp, answer }) => (
+          <li key={id} className="flex flex-wrap items-baseline gap-x-3 border-l-2 border-rule pl-3">
+            <span className="font-semibold">{kind}</span>
+            <span className="text-[13px] text-soft">
+              <When at={at} />
+            </span>
+            <span
+              className={`min-w-0 flex-1 break-words text-[13px] ${doneAt === null && tries > 0 ? "text-clay" : "text-soft"}`}
+            >
+              {doneAt !== null ? "taken" : givenUp ? "given up" : tries > 0 ? "waits, to be tried again" : "waits"}
+              {tries > 0 && ` after ${counted(tries, "try", "tries")}`}
+              {answer && `: ${answer}`}
+            </span>
+            {(doneAt !== null || givenUp) && (
+              <button type="button" className="quiet-button" onClick={() => void again(id)}>
+                send again
+              </button>
+            )}
+          </li>
+        ))}
+        {data?.length === 0 && <li className="text-soft">Nothing happened since.</li>}
+      </ol>
+    </div>
+  );
+}

@@ -1,0 +1,165 @@
+"use client";
+import { type FormEvent, useState } from "react";
+import type { HookRequest, HookView } from "@/core/hooks-view";
+import { counted } from "@/core/words";
+import { ask, reasonFrom } from "../ask";
+import { When } from "../when";
+import { Deliveries } from "./deliveries";
+
+/** The kinds that most want to hear of, with words for them; everything else comes with “everything”. */
+const KINDS: [HookRequest["kinds"][number], string][] = [
+  ["opened", "a change set is opened"],
+  ["revised", "a revision comes"],
+  ["reviewed", "a review is sent"],
+  ["replied", "a thread is answered"],
+  ["checked", "a check tells something"],
+  ["merged", "a change set merges"],
+  ["withdrawn", "one is withdrawn"],
+];
+
+/** Addresses that are told what happens: added, looked at, taken away. */
+export function HooksPage({
+  repository,
+  initial,
+  within,
+}: {
+  repository: string;
+  initial: HookView[];
+  within: boolean;
+}) {
+  const [hooks, setHooks] = useState(initial);
+  const [open, setOpen] = useState("");
+  const [sure, setSure] = useState("");
+  const [url, setUrl] = useState("");
+  const [kinds, setKinds] = useState<HookRequest["kinds"]>([]);
+  const [secret, setSecret] = useState("");
+  const [problem, setProblem] = useState("");
+  const parts = { repo: repository };
+  const make = async (event: FormEvent) => {
+    event.preventDefault();
+    try {
+      const made = await ask("POST /api/repos/{repo}/hooks", { parts, body: { url, kinds } });
+      setHooks(made.hooks);
+      setSecret(made.secret);
+      setUrl("");
+      setKinds([]);
+      setProblem("");
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    }
+  };
+  const drop = async (id: string) => {
+    try {
+      await ask("DELETE /api/repos/{repo}/hooks/{id}", { parts: { ...parts, id } });
+      setHooks((now) => now.filter((one) => one.id !== id));
+      setSure("");
+      setProblem("");
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    }
+  };
+  return (
+    <main className="mx-auto max-w-4xl px-6 pb-20">
+      <h1 className="mt-8 font-serif text-3xl font-semibold">Other systems</h1>
+      <p className="text-soft">
+        Addresses that are told what happens in {repository}, by a signed webhook. What cannot be delivered is tried
+        again for three days, in order.
+      </p>
+      {problem && (
+        <p role="alert" className="mt-4 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
+          {problem}
+        </p>
+      )}
+      <ul className="mt-5 divide-y divide-rule rounded-md border border-rule bg-paper">
+        {hooks.map(({ id, url: address, kinds: its, waiting, madeAt }) => (
+          <li key={id} className="px-4 py-2">
+            <div className="flex flex-wrap items-baseline gap-x-4">
+              <code className="min-w-0 flex-1 break-all font-mono text-[13px]">{address}</code>
+              <button
+                type="button"
+                className="quiet-button"
+                aria-expanded={open === id}
+                onClick={() => setOpen(open === id ? "" : id)}
+              >
+                {open === id ? "fold" : "what was sent"}
+              </button>
+              {sure === id ? (
+                <>
+                  <button type="button" className="quiet-button text-clay" onClick={() => void drop(id)}>
+                    yes, take it away
+                  </button>
+                  <button type="button" className="quiet-button" onClick={() => setSure("")}>
+                    no
+                  </button>
+                </>
+              ) : (
+                <button type="button" className="quiet-button" onClick={() => setSure(id)}>
+                  take away …
+                </button>
+              )}
+            </div>
+            <p className="text-[13px] text-soft">
+              {its.length === 0 ? "everything" : its.map(wordsFor).join(", ")} · since <When at={madeAt} />
+              {waiting > 0 && <span className="text-clay"> · {counted(waiting, "message")} waiting</span>}
+            </p>
+            {open === id && <Deliveries repository={repository} hook={id} />}
+          </li>
+        ))}
+        {hooks.length === 0 && <li className="px-4 py-3 text-soft">No other system is told anything yet.</li>}
+      </ul>
+      {secret !== "" && (
+        <div role="status" className="mt-4 rounded-md border border-brass bg-brass-wash px-4 py-3">
+          <p>
+            With this its messages are signed; it is shown this once. Whoever receives them holds the signature against
+            it.
+          </p>
+          <code className="mt-1 block select-all break-all font-mono text-[13px]" data-testid="secret">
+            {secret}
+          </code>
+        </div>
+      )}
+      <form aria-label="Tell another address" className="mt-6 grid gap-3" onSubmit={make}>
+        <h2 className="font-serif text-xl font-semibold">Tell another address</h2>
+        <label className="grid gap-0.5 text-[13px] text-soft">
+          Address
+          <input
+            type="url"
+            className="field text-ink"
+            placeholder="https://builds.example.org/lens"
+            value={url}
+            onChange={(event) => setUrl(event.target.value)}
+          />
+        </label>
+        <fieldset className="flex flex-wrap gap-x-6 gap-y-1">
+          <legend className="pb-1 text-[13px] text-soft">When, or nothing for everything</legend>
+          {KINDS.map(([kind, words]) => (
+            <label key={kind} className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={kinds.includes(kind)}
+                onChange={(event) =>
+                  setKinds(event.target.checked ? [...kinds, kind] : kinds.filter((one) => one !== kind))
+                }
+              />
+              {words}
+            </label>
+          ))}
+        </fieldset>
+        <p className="text-[13px] text-soft">
+          {within
+            ? "Machines of this network can be told, too (LENS_HOOKS_WITHIN)."
+            : "Machines within this network are not told, unless the server is started with LENS_HOOKS_WITHIN=yes."}
+        </p>
+        <p>
+          <button type="submit" className="button-main" disabled={url === ""}>
+            Add it
+          </button>
+        </p>
+      </form>
+    </main>
+  );
+}
+
+function wordsFor(kind: string): string {
+  return KINDS.find(([one]) => one === kind)?.[1] ?? kind;
+}
