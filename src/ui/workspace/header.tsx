@@ -1,9 +1,16 @@
 "use client";
 import { type ChangeState, goesOn } from "@/core/review/state";
+import { Key } from "../key";
 import { byName, useChangeSet } from "./state/context";
 
 /** What the change set is called, where it goes, and how it stands. */
-export function Header({ onGate }: { onGate: () => void }) {
+export function Header({
+  onGate,
+  onFold,
+}: {
+  onGate: () => void /** Null where it stays open. */;
+  onFold: (() => void) | null;
+}) {
   const { view } = useChangeSet();
   const { conditions } = view.gate;
   const unmet = conditions.filter(({ met }) => !met);
@@ -23,6 +30,11 @@ export function Header({ onGate }: { onGate: () => void }) {
           <State state={view.state} /> · by {byName(view, view.author)} ·{" "}
           <code className="font-mono text-[12.5px]">{view.source}</code> into{" "}
           <code className="font-mono text-[12.5px]">{view.target}</code>
+          {onFold && (
+            <button type="button" className="quiet-button ml-3" aria-expanded={true} onClick={onFold}>
+              fold <Key>⇧B</Key>
+            </button>
+          )}
         </p>
       </div>
       {goesOn(view) ? (
@@ -61,6 +73,33 @@ export function Header({ onGate }: { onGate: () => void }) {
         </p>
       )}
     </section>
+  );
+}
+
+/** How the gate stands, in a line. */
+export function GateSigns({ onGate }: { onGate: () => void }) {
+  const { view } = useChangeSet();
+  const { conditions } = view.gate;
+  const met = conditions.filter((one) => one.met).length;
+  if (!goesOn(view))
+    return <span className="flex-none font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</span>;
+  return (
+    <button
+      type="button"
+      onClick={onGate}
+      className="flex flex-none items-center gap-2 rounded px-1 font-semibold hover:bg-brass-wash"
+      title={conditions.find((one) => !one.met)?.says ?? "To the brief, where the gate is"}
+    >
+      <span aria-hidden className="flex gap-0.5">
+        {conditions.map((one) => (
+          <span
+            key={one.id}
+            className={`h-2 w-2 rounded-sm border ${one.met ? "border-teal bg-teal" : "border-clay"}`}
+          />
+        ))}
+      </span>
+      {met === conditions.length ? "The gate is met" : `${met} of ${conditions.length} conditions met`}
+    </button>
   );
 }
 

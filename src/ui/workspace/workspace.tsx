@@ -17,8 +17,7 @@ import { useNarrowerThan } from "../use-remembered";
 import { Actions } from "./actions/use-actions";
 import { Brief } from "./brief/brief";
 import { Footing } from "./footing";
-import { Header } from "./header";
-import { Ladder } from "./ladder/ladder";
+import { Frame } from "./frame";
 import { Manuscript } from "./manuscript/manuscript";
 import { pointsOfCommits, useCommits, useCommitWalk } from "./navigation/use-commits";
 import { nextIn, useFilesWalk } from "./navigation/use-files-walk";
@@ -208,15 +207,14 @@ function Reading({
         </TopBar>
         {/* Where there is little room, what is read takes all of it: the rest is with the brief, and the outline opens over it. */}
         {!(narrow && chosen !== null) && (
-          <>
-            <Header onGate={() => choose(null)} />
-            <Ladder
-              {...{ commits, points, reading }}
-              onChoose={setPoints}
-              onToggle={toggle}
-              onRevisions={() => setOpened("revisions")}
-            />
-          </>
+          <Frame
+            {...{ commits, points, reading }}
+            inFile={chosen !== null}
+            onChoose={setPoints}
+            onToggle={toggle}
+            onRevisions={() => setOpened("revisions")}
+            onGate={() => choose(null)}
+          />
         )}
         {narrow && (
           <p className="flex flex-none border-b border-rule bg-page px-4 py-0.5">

@@ -50,6 +50,7 @@ export const ACTIONS = {
   raw: shown("show everything raw, or fold the quiet lines", "v"),
   columns: shown("show this file in two columns, or in one", "k"),
   "columns-of-all": shown("show all files as it fits, in one column, in two", "shift k"),
+  frame: shown("open what the change set is and what is read of it, or fold it to a line", "shift b"),
   "outline-shape": shown("list the files by folder, or as they are best read"),
   wrap: shown("wrap long lines, or leave each in one", "l"),
 

@@ -22,15 +22,10 @@ export function Ladder({
   onToggle: (() => void) | null;
   onRevisions: () => void;
 }) {
-  const { view, command } = useChangeSet();
-  const tell = useTell();
+  const { view } = useChangeSet();
   const stops = ["base", ...view.revisions.map(({ number }) => `r${number}`)];
   const from = points.kind !== "revision" || points.from === "read" ? -1 : points.from === "base" ? 0 : points.from;
   const to = points.kind === "commits" ? -1 : points.to;
-  const record = async () => {
-    const refusal = await command({ kind: "revise" });
-    if (refusal) tell(refusal);
-  };
   return (
     <section
       aria-label="What is read"
@@ -78,6 +73,30 @@ export function Ladder({
       <p className="min-w-0 flex-1 truncate max-[700px]:order-last max-[700px]:w-full max-[700px]:flex-none max-[700px]:whitespace-normal">
         <Said {...{ points, commits, reading }} />
       </p>
+      <ReadingButtons {...{ points, onToggle, onRevisions }} />
+    </section>
+  );
+}
+
+/** What can be chosen of what is read: other revisions, the next one where the branch has moved on, only what is new. */
+export function ReadingButtons({
+  points,
+  onToggle,
+  onRevisions,
+}: {
+  points: Points;
+  onToggle: (() => void) | null;
+  onRevisions: () => void;
+}) {
+  const { view, command } = useChangeSet();
+  const tell = useTell();
+  const record = async () => {
+    const refusal = await command({ kind: "revise" });
+    if (refusal) tell(refusal);
+  };
+  const isAll = points.kind === "revision" && points.from === "base";
+  return (
+    <>
       <button type="button" className="quiet-button flex-none" onClick={onRevisions}>
         revisions <Key>J</Key>
       </button>
@@ -91,10 +110,10 @@ export function Ladder({
       )}
       {onToggle && (
         <button type="button" className="quiet-button flex-none" onClick={onToggle}>
-          {from === 0 ? "only what is new to me" : "all of it"} <Key>A</Key>
+          {isAll ? "only what is new to me" : "all of it"} <Key>A</Key>
         </button>
       )}
-    </section>
+    </>
   );
 }
 

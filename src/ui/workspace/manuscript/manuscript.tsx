@@ -222,16 +222,16 @@ export function Manuscript(props: ManuscriptProps) {
       <ReadAlong echoed={classes.echoed} onGo={walk.jump} />
       <Alike changes={classes.alike} onGo={walk.jump} onNext={() => alike("next")} />
       <Cautions file={file} onGo={(line) => walk.jump(file.path, "new", line)} />
-      {text && rows && layout && (
-        <Scopes
-          path={file.path}
-          parts={parts}
-          lines={text.next}
-          line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
-          onGo={(line) => walk.jump(file.path, "new", line + 1)}
-        />
-      )}
-      <div className="flex min-h-0 flex-1">
+      <div className="relative flex min-h-0 flex-1">
+        {text && rows && layout && !drawn && (
+          <Scopes
+            path={file.path}
+            parts={parts}
+            lines={text.next}
+            line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
+            onGo={(line) => walk.jump(file.path, "new", line + 1)}
+          />
+        )}
         <div
           ref={scroller}
           className="min-h-0 min-w-0 flex-1 overflow-auto bg-page outline-none"

@@ -4,7 +4,7 @@ import { visible } from "@/core/cautions/visible";
 import { type Outlined, partsAround } from "@/core/definitions/outline";
 import { isMarkdown, type Scope, scopesIn } from "@/core/diff/scopes";
 
-/** What the topmost line lies in. Always there, so that the text below does not jump. */
+/** What the topmost line lies in, over the lines that scroll under it; nothing where it lies in nothing. */
 export function Scopes({
   path,
   parts,
@@ -20,10 +20,11 @@ export function Scopes({
   onGo: (line: number) => void;
 }) {
   const scopes = useMemo(() => scopesAround(path, parts, lines, line), [path, parts, lines, line]);
+  if (scopes.length === 0) return null;
   return (
     <nav
       aria-label="What this lies in"
-      className="flex h-6 flex-none items-center gap-2 overflow-hidden border-b border-rule bg-well px-4 font-mono text-[11.5px] text-soft"
+      className="absolute inset-x-0 top-0 z-10 flex h-6 items-center gap-2 overflow-hidden border-b border-rule bg-well px-4 font-mono text-[11.5px] text-soft"
     >
       {scopes.map((scope, i) => (
         <span key={scope.line} className="flex min-w-0 items-center gap-2">

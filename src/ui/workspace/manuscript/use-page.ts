@@ -33,6 +33,8 @@ export function usePage(
       [rows, layout],
     ),
     overscan: 10,
+    // What a line lies in is told over the first of them: keys do not lead behind that.
+    scrollPaddingStart: 28,
     // The row of the cursor has the focus, so it stays, wherever one scrolls.
     rangeExtractor: (range) => withPlace(defaultRangeExtractor(range), cursorPlace.current),
   });
