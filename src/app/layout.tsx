@@ -1,6 +1,7 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
+import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/look";
 import { app } from "@/server/app/context";
 import { Providers } from "@/ui/providers";
 import { signedIn } from "./visitor";
@@ -16,14 +17,17 @@ export default async function Layout({ children }: { children: ReactNode }) {
   const installation = await app();
   const person = await signedIn();
   // Where none was chosen it is as the system has it.
-  const chosen = (await cookies()).get("lens_theme")?.value;
+  const jar = await cookies();
+  const chosen = jar.get("lens_theme")?.value;
+  const look = readLook(jar.get(LOOK_COOKIE)?.value);
   const theme = chosen === "night" || chosen === "paper" ? chosen : undefined;
   return (
-    <html lang="en" data-theme={theme}>
+    <html lang="en" data-theme={theme} data-look={writeLook(look)} style={lookStyle(look)}>
       <body>
         <Providers
           nonce={nonce}
           mail={installation.settings.mailStandIn}
+          look={writeLook(look)}
           owner={person?.id ?? ""}
           me={person && { fullName: person.fullName, administrator: person.administrator }}
         >

@@ -7,6 +7,7 @@ import { SignInAgain } from "./access/sign-in-again";
 import { ctrlEnter } from "./focus/ctrl-enter";
 import { keepFocus } from "./focus/keep-focus";
 import { whatIsRead } from "./focus/what-is-read";
+import { LookShown } from "./look/use-look";
 import { DraftOwner, forgetOldDrafts } from "./use-draft";
 
 /** Whether this installation shows the mail it would send: the demo does. */
@@ -21,6 +22,7 @@ export function Providers({
   mail,
   owner,
   me,
+  look,
   children,
 }: {
   nonce: string | undefined;
@@ -28,6 +30,8 @@ export function Providers({
   /** Whose drafts are shown. */
   owner: string;
   me: { fullName: string; administrator: boolean } | null;
+  /** How code is drawn for who looks, as it is kept. */
+  look: string;
   children: ReactNode;
 }) {
   if (nonce && typeof window !== "undefined") setNonce(nonce);
@@ -43,10 +47,12 @@ export function Providers({
       <DraftOwner value={owner}>
         <MailShown value={mail}>
           <MeShown value={me}>
-            <Tooltip.Provider delayDuration={400}>
-              {children}
-              <SignInAgain />
-            </Tooltip.Provider>
+            <LookShown value={look}>
+              <Tooltip.Provider delayDuration={400}>
+                {children}
+                <SignInAgain />
+              </Tooltip.Provider>
+            </LookShown>
           </MeShown>
         </MailShown>
       </DraftOwner>

@@ -1,10 +1,11 @@
 "use client";
 import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
-import { type ReactNode, useContext } from "react";
+import { type ReactNode, useContext, useState } from "react";
 import { ask } from "./ask";
 import { whatIsRead } from "./focus/what-is-read";
 import { GoAnywhere } from "./going/go-anywhere";
+import { LookSheet } from "./look/look-sheet";
 import { NoticesLink } from "./notices/notices-link";
 import { PersonMark } from "./person-mark";
 import { MailShown } from "./providers";
@@ -78,29 +79,38 @@ export function LensMark() {
 
 function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
   const mail = useContext(MailShown);
+  const [looking, setLooking] = useState(false);
   const signOut = async () => {
     await ask("POST /api/sign-out");
     window.location.assign("/sign-in");
   };
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
-        <PersonMark name={name} size={28} said={false} />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="sheet z-50 min-w-48 p-1">
-          <DropdownMenu.Label className="px-3 py-1.5 text-soft">{name}</DropdownMenu.Label>
-          <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
-          <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
-          <MenuItem onSelect={() => chooseTheme(null)}>As the system has it</MenuItem>
-          <DropdownMenu.Separator className="my-1 h-px bg-rule" />
-          <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens and sessions</MenuItem>
-          {keeps && <MenuItem onSelect={() => window.location.assign("/keeping")}>Accounts and audit log</MenuItem>}
-          {mail && <MenuItem onSelect={() => window.location.assign("/mail")}>Mail</MenuItem>}
-          <MenuItem onSelect={signOut}>Sign out</MenuItem>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      <LookSheet open={looking} onClose={() => setLooking(false)} />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
+          <PersonMark name={name} size={28} said={false} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" sideOffset={6} className="sheet z-50 min-w-48 p-1">
+            <DropdownMenu.Label className="px-3 py-1.5 text-soft">{name}</DropdownMenu.Label>
+            <MenuItem onSelect={() => chooseTheme("paper")}>Paper</MenuItem>
+            <MenuItem onSelect={() => chooseTheme("night")}>Night</MenuItem>
+            <MenuItem onSelect={() => chooseTheme(null)}>As the system has it</MenuItem>
+            <MenuItem onSelect={() => setLooking(true)}>How code looks …</MenuItem>
+            <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+            <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens and sessions</MenuItem>
+            {keeps && (
+              <MenuItem onSelect={() => window.location.assign("/keeping")}>
+                Keeping: accounts, repositories, log
+              </MenuItem>
+            )}
+            {mail && <MenuItem onSelect={() => window.location.assign("/mail")}>Mail</MenuItem>}
+            <MenuItem onSelect={signOut}>Sign out</MenuItem>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
   );
 }
 

@@ -67,9 +67,10 @@ function Field({ keeps, onClose }: { keeps: boolean; onClose: () => void }) {
   const [typed, setTyped] = useState("");
   const words = useDeferredValue(typed.trim());
   const { data, error, isFetching } = useFound(words);
-  const places = [...PLACES, ...(keeps ? [{ title: "Accounts and audit log", address: "/keeping" }] : [])].filter(
-    ({ title }) => title.toLowerCase().includes(words.toLowerCase()),
-  );
+  const places = [
+    ...PLACES,
+    ...(keeps ? [{ title: "Keeping: accounts, repositories, log", address: "/keeping" }] : []),
+  ].filter(({ title }) => title.toLowerCase().includes(words.toLowerCase()));
   const recent = words === "" ? recentPlaces(owner) : [];
   const found = words.length >= 2 ? (data ?? []) : [];
   const kinds = [...new Set(found.map(({ kind }) => kind))];

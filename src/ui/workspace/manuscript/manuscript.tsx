@@ -2,11 +2,13 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import type { CommitView, ReadingFile } from "@/core/api";
 import { SUBMODULE } from "@/core/diff/tree";
+import { measuresOf } from "@/core/look";
 import type { ClassRun } from "@/core/quiet/classes";
 import { FORM_NAMES, formOf } from "@/core/reading/forms/form";
 import type { Points } from "@/core/reading/points";
 import { nextDifference } from "@/core/reading/rows";
 import { goesOn } from "@/core/review/state";
+import { useLook } from "../../look/use-look";
 import { useRemembered } from "../../use-remembered";
 import { useActions } from "../actions/use-actions";
 import { Margin } from "../margin/margin";
@@ -43,8 +45,6 @@ const Drawn = lazy(() => import("./forms/drawn"));
 /** How far beyond what can be seen the margin is drawn, in pixels, and after how much scrolling it is drawn anew. */
 const SEEN = 500;
 const PIECE = 150;
-/** Width of one character of the code, in pixels: 12.5 px of a face whose characters are 0.6 wide. */
-const COLUMN = 7.5;
 
 /** Width of the column of who and when, as the style sheet has it. */
 const WHO = 190;
@@ -190,6 +190,7 @@ export function Manuscript(props: ManuscriptProps) {
       next: new Map(pairs.map(({ next, newSpans }) => [next, newSpans])),
     };
   }, [view]);
+  const { column } = measuresOf(useLook()[0]);
   const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
   const anchored = useMemo(() => {
     const set = new Set<string>();
@@ -262,7 +263,7 @@ export function Manuscript(props: ManuscriptProps) {
                 ["--number-width" as string]: `${digits * 7 + 14}px`,
                 minWidth: wraps
                   ? 0
-                  : Math.ceil(Math.min(width, 2_040) * COLUMN) + digits * 14 + 28 + 60 + (wrote ? WHO : 0),
+                  : Math.ceil(Math.min(width, 2_040) * column) + digits * 14 + 28 + 60 + (wrote ? WHO : 0),
                 minHeight: Math.max(virtual.getTotalSize(), marginHeight),
               }}
               onPointerMove={

@@ -2,14 +2,15 @@
 import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
+import { measuresOf } from "@/core/look";
 import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
+import { useLook } from "../../look/use-look";
 import type { Target } from "../navigation/use-navigation";
 import { useCursor } from "./use-cursor";
 import { useCursorFocus } from "./use-cursor-focus";
 import type { useRows } from "./use-rows";
 
-/** Heights in pixels, of a line and of what stands for hidden ones. */
-const LINE = 20;
+/** The height of what stands for hidden lines, in pixels. */
 const GAP_HEIGHT = 28;
 
 /** The rows as they are laid on the page: which of them are drawn, where each is, and the one that keys act on. */
@@ -21,6 +22,7 @@ export function usePage(
   onEnd: (() => void) | null,
 ) {
   const scroller = useRef<HTMLDivElement>(null);
+  const { line: lineHeight } = measuresOf(useLook()[0]);
   const cursorPlace = useRef(-1);
   const virtual = useVirtualizer({
     count: layout?.count ?? 0,
@@ -28,9 +30,9 @@ export function usePage(
     estimateSize: useCallback(
       (place: number) => {
         const row = layout ? Math.max(layout.left[place], layout.right[place]) : 0;
-        return (rows?.kind[row] ?? 0) >= GAP ? GAP_HEIGHT : LINE;
+        return (rows?.kind[row] ?? 0) >= GAP ? GAP_HEIGHT : lineHeight;
       },
-      [rows, layout],
+      [rows, layout, lineHeight],
     ),
     overscan: 10,
     // What a line lies in is told over the first of them: keys do not lead behind that.
@@ -40,7 +42,7 @@ export function usePage(
   });
   // Sizes depend on what each row is, so a new layout is measured anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
-  useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps]);
+  useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps, lineHeight]);
 
   const atEnd =
     onEnd !== null && layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
@@ -56,9 +58,9 @@ export function usePage(
       const row = rowAt(side, line - 1);
       if (row === undefined || !layout) return null;
       const place = layout.placeOf[row];
-      return virtual.measurementsCache[place]?.start ?? place * LINE;
+      return virtual.measurementsCache[place]?.start ?? place * lineHeight;
     },
-    [rowAt, layout, virtual],
+    [rowAt, layout, virtual, lineHeight],
   );
   const scrollTo = useCallback(
     (row: number, centre: boolean) => {
