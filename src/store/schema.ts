@@ -40,6 +40,7 @@ export interface Schema {
   courses: CoursesTable;
   looks: LooksTable;
   secrets: SecretsTable;
+  wishes: WishesTable;
   hooks: HooksTable;
   deliveries: DeliveriesTable;
 }
@@ -92,6 +93,12 @@ export interface RepositoriesTable {
   archived_at: number | null;
   /** It is there for a while after that, to be brought back. */
   deleted_at: number | null;
+}
+
+/** What somebody wants to hear, as JSON. */
+export interface WishesTable {
+  person: string;
+  wishes: string;
 }
 
 /** Addresses that are told what happens in a repository. */

@@ -305,6 +305,13 @@ describe("what is asked", () => {
     expect(await refusal("POST /api/sign-out", "ada")).toBe("unauthenticated");
   });
 
+  it("is answered to who says what they want to hear", async () => {
+    const wishes = await ask("GET /api/notices/wishes", "ben", {});
+    const body = { ...wishes, digest: "08:00", people: ["ada"], paths: [{ repository: "quay", pattern: "*.ts" }] };
+    expect(await ask("PUT /api/notices/wishes", "ben", { body })).toEqual(body);
+    expect(await refusal("PUT /api/notices/wishes", "ben", { body: { ...body, people: ["nobody"] } })).toBe("missing");
+  });
+
   it("is answered to who lets other systems hear of it", async () => {
     const parts = { repo: "quay" };
     const body = { url: "https://hooks.example/x", kinds: [] };

@@ -1,7 +1,11 @@
 import type { Metadata } from "next";
+import { repositoriesOf } from "@/server/access/repositories";
+import { peopleBeside } from "@/server/lists/people-beside";
 import { noticesOf } from "@/server/news/notices";
+import { wishesOf } from "@/server/news/wishes";
 import { LiveDesk } from "@/ui/live-desk";
 import { Notices } from "@/ui/notices/notices";
+import { WishesForm } from "@/ui/notices/wishes-form";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
@@ -20,6 +24,16 @@ export default async function Page() {
           What others did that concerns you. To hear no more of a change set, say so in its brief.
         </p>
         <Notices view={await noticesOf(app, person)} />
+        <section aria-labelledby="wishes" className="mt-12">
+          <h2 id="wishes" className="font-serif text-xl font-semibold">
+            What you want to hear
+          </h2>
+          <WishesForm
+            initial={await wishesOf(app.db, person.id)}
+            people={(await peopleBeside(app, person)).filter(({ name }) => name !== person.name)}
+            repositories={(await repositoriesOf(app, person)).map(({ name }) => name)}
+          />
+        </section>
       </main>
     </>
   );

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import type { FoundThing, KeptList, ListView, NoticesView } from "../desk-view";
+import { wishes } from "../news/wishes";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
 
@@ -76,6 +77,18 @@ export const deskEndpoints = {
     who: "signed-in",
     does: "What happened that concerns who asks, by change set, the newest first.",
     answer: notices,
+  },
+  "GET /api/notices/wishes": {
+    who: "signed-in",
+    does: "What who asks wants to hear, how and when, and what they follow.",
+    answer: wishes,
+  },
+  "PUT /api/notices/wishes": {
+    who: "signed-in",
+    does: "Keeps that.",
+    body: wishes,
+    answer: wishes,
+    refuses: ["missing"],
   },
   "GET /api/notices/count": {
     who: "signed-in",

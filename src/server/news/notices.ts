@@ -1,7 +1,7 @@
 import type { Notice, NoticesView } from "@/core/desk-view";
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
-import type { ChangeSet } from "@/core/review/state";
+import { type ChangeSet, peopleOf } from "@/core/review/state";
 import { eventsByIds, loadChangeSet, loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
@@ -10,6 +10,7 @@ import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { Subscriber } from "../app/subscriber";
 import { toldOf } from "./told";
+import { followersOf, wayFor, wishesOf } from "./wishes";
 
 const EVERY = 5_000;
 /** So many are listed, the newest. */
@@ -40,7 +41,12 @@ export class Notices {
   private async note(event: ReviewEvent): Promise<void> {
     const { db } = this.app;
     const change = await loadChangeSet(db, event.stream);
-    const told = change ? await toldOf(db, change, event) : [];
+    if (!change) return;
+    const concerned = await toldOf(db, change, event);
+    const followed = (await followersOf(this.app, change, event)).filter((person) => !concerned.includes(person));
+    const told: string[] = [];
+    for (const person of [...concerned, ...followed])
+      if (wayFor(await wishesOf(db, person), event, followed.includes(person)) !== "neither") told.push(person);
     if (told.length === 0) return;
     await db
       .insertInto("notices")
@@ -96,7 +102,8 @@ function whyOf(change: ChangeSet, event: ReviewEvent, person: Person): string {
   if (event.kind === "asked" || event.kind === "asked-again") return "You were asked.";
   if (change.author === person.id) return "It is your change set.";
   const asked = change.asked.some((one) => "person" in one && one.person === person.id);
-  return asked ? "You were asked to review it." : "You take part in it.";
+  if (asked) return "You were asked to review it.";
+  return peopleOf(change).has(person.id) ? "You take part in it." : "You follow its author, or a path in it.";
 }
 
 /** How many somebody has not read. */

@@ -15,6 +15,7 @@ import * as notices from "./0013-notices";
 import * as settingUp from "./0014-setting-up";
 import * as mailAnswers from "./0015-mail-answers";
 import * as hooks from "./0016-hooks";
+import * as wishes from "./0017-wishes";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -34,4 +35,5 @@ export const migrations: Record<string, Migration> = {
   "0014-setting-up": settingUp,
   "0015-mail-answers": mailAnswers,
   "0016-hooks": hooks,
+  "0017-wishes": wishes,
 };

@@ -1,0 +1,47 @@
+import fc from "fast-check";
+import * as v from "valibot";
+import { describe, expect, it } from "vitest";
+import { hearsAt, topicOf, USUAL_WISHES, wishes } from "./wishes";
+
+const at = (text: string) => Date.parse(`2026-11-26T${text}:00Z`);
+const clock = (ms: number) => new Date(ms).toISOString().slice(11, 16);
+
+describe("when mail may go out", () => {
+  it("is now, at the end of the quiet time, or at the time of the digest, in the zone of who is told", () => {
+    const night = { ...USUAL_WISHES, quiet: { from: "22:00", to: "07:00" } };
+    expect(hearsAt(USUAL_WISHES, at("23:30"))).toBe(at("23:30"));
+    expect(hearsAt(night, at("12:00"))).toBe(at("12:00"));
+    expect(hearsAt(night, at("23:30"))).toBe(at("07:00") + 86_400_000);
+    expect(hearsAt(night, at("03:00"))).toBe(at("07:00"));
+    expect(hearsAt(night, at("07:00"))).toBe(at("07:00"));
+    expect(clock(hearsAt({ ...night, zone: "Europe/Berlin" }, at("21:30")))).toBe("06:00");
+    expect(hearsAt({ ...USUAL_WISHES, digest: "08:00" }, at("08:01"))).toBe(at("08:00") + 86_400_000);
+    expect(hearsAt({ ...USUAL_WISHES, digest: "08:00" }, at("07:15"))).toBe(at("08:00"));
+  });
+
+  it("is never before now, never more than a day away, and never in the quiet time", () => {
+    const time = fc
+      .tuple(fc.nat(23), fc.nat(59))
+      .map(([h, m]) => `${String(h).padStart(2, "0")}:${String(m).padStart(2, "0")}`);
+    fc.assert(
+      fc.property(time, time, fc.integer({ min: 0, max: 4e12 }), (from, to, moment) => {
+        const now = moment - (moment % 60_000);
+        const said = { quiet: { from, to }, digest: null, zone: "UTC" };
+        const then = hearsAt(said, now);
+        expect(then).toBeGreaterThanOrEqual(now);
+        expect(then - now).toBeLessThan(86_400_000);
+        expect(hearsAt(said, then)).toBe(then);
+      }),
+    );
+  });
+});
+
+it("takes no pattern that is none, no zone that is none, and no time that is none", () => {
+  const ok = (more: object) => v.safeParse(wishes, { ...USUAL_WISHES, ...more }).success;
+  expect(ok({})).toBe(true);
+  expect(ok({ zone: "Harbour/Quay" })).toBe(false);
+  expect(ok({ digest: "25:00" })).toBe(false);
+  expect(ok({ paths: [{ repository: "quay", pattern: "" }] })).toBe(false);
+  expect(topicOf("asked")).toBe("asked");
+  expect(topicOf("replied")).toBe("said");
+});
