@@ -9,6 +9,7 @@ import { addCloneCommands } from "./clone";
 import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
 import { addKeepingCommands } from "./keeping";
+import { addLedgerCommand } from "./ledger";
 import { addListCommands } from "./lists";
 import { addLspCommand } from "./lsp";
 import { addPeopleCommands } from "./people";
@@ -61,6 +62,7 @@ A first installation:
   addTextCommands(program);
   addReviewCommands(program);
   addLspCommand(program);
+  addLedgerCommand(program);
   addCompletionCommand(program);
   program
     .command("rebuild")

@@ -13,6 +13,7 @@ import { startUpkeep } from "@/server/app/upkeep";
 import { Runner } from "@/server/checks/runner";
 import { isGit, serveGit } from "@/server/git-access/git-http";
 import { Deliveries } from "@/server/hooks/deliveries";
+import { Ledgers } from "@/server/ledger/ledgers";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { takeMail } from "@/server/news/mail-answers";
@@ -120,6 +121,8 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   notices.start();
   const deliveries = new Deliveries(installation, { address, within: settings.hooksWithin });
   deliveries.start();
+  const ledgers = new Ledgers(installation);
+  ledgers.start();
   const preparing = new Preparing(installation);
   preparing.start();
   const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
@@ -134,6 +137,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await runner?.stop();
   await preparing.stop();
   await notices.stop();
+  await ledgers.stop();
   await deliveries.stop();
   await eventHandlers.stop();
   await upkeep.stop();

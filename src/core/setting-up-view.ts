@@ -46,6 +46,8 @@ export interface KeptRepository {
   defaultBranch: string;
   branches: string[];
   openToAll: boolean;
+  /** Its reviews are written into it. */
+  ledger: boolean;
   archivedAt: number | null;
   /** Deleted ones can be brought back for a while. */
   deletedAt: number | null;
@@ -62,6 +64,7 @@ export const repositoryRequest = v.variant("kind", [
     description: v.pipe(v.string(), v.trim(), v.maxLength(200, "A description has 200 characters at most.")),
     defaultBranch: short,
     openToAll: v.boolean(),
+    ledger: v.optional(v.boolean(), true),
   }),
   v.object({ kind: v.picklist(["archive", "open-again", "fetch", "restore"]) }),
   /** The name once more, so that nobody deletes another one than they mean. */

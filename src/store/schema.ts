@@ -91,6 +91,8 @@ export interface RepositoriesTable {
   /** Whether everyone who signs in may read it. */
   open_to_all: number;
   archived_at: number | null;
+  /** Whether its reviews are written into it. */
+  ledger: number;
   /** It is there for a while after that, to be brought back. */
   deleted_at: number | null;
 }

@@ -9,7 +9,7 @@ import { migrations } from "./migrations";
 
 const repository = (name: string, created_at = 1) => ({
   ...{ id: name, name, default_branch: "main", created_at, description: "" },
-  ...{ open_to_all: 0, archived_at: null, deleted_at: null },
+  ...{ open_to_all: 0, archived_at: null, deleted_at: null, ledger: 1 },
 });
 
 const folder = mkdtempSync(join(tmpdir(), "lens-store-"));

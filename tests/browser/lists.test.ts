@@ -61,11 +61,12 @@ it("tells what happened that concerns one, is read by opening it or by one's wor
     );
   expect(await group()).toMatch(/Anders Lindqvist .*You were asked/s);
   expect(await group()).toContain("Mark read");
-  await rosa.go("/r/berth-planner/c/3");
   // Opening it is reading what was told of it.
-  await rosa.page.waitForResponse(
+  const read = rosa.page.waitForResponse(
     (answer) => answer.url().endsWith("/api/notices") && answer.request().method() === "PUT",
   );
+  await rosa.go("/r/berth-planner/c/3");
+  await read;
   await rosa.go("/notices");
   await rosa.see("Hold a berth");
   expect(await group()).not.toContain("Mark read");

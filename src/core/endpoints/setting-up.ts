@@ -23,6 +23,7 @@ const taking = v.object({
 const repositories = v.array(
   v.object({
     ...{ name: text, description: text, defaultBranch: text, branches: v.array(text), openToAll: v.boolean() },
+    ledger: v.boolean(),
     ...{ archivedAt: time, deletedAt: time, open: v.number() },
     people: v.array(v.object({ name: text, fullName: text, role })),
     origin: v.nullable(v.object({ place: text, account: text, every: v.number(), fetchedAt: time, problem: text })),

@@ -53,7 +53,7 @@ export async function addRepository(
   if (!taking.ok) return taking;
   const row: RepositoriesTable = {
     ...{ id, name, default_branch: taking.value.defaultBranch, created_at: app.now(), description: "" },
-    ...{ open_to_all: 0, archived_at: null, deleted_at: null },
+    ...{ open_to_all: 0, archived_at: null, deleted_at: null, ledger: 1 },
   };
   const repository = repositoryOf(row);
   await app.db.transaction().execute(async (tx) => {

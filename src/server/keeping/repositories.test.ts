@@ -150,7 +150,13 @@ describe("what becomes of a repository", () => {
     const [out, kit] = [bench.people.get("out")!, bench.people.get("kit")!];
     const { id } = (await findRepository(bench.app.db, "quay"))!;
     expect((await enter(bench.app, out, "quay")).ok).toBe(false);
-    const described = { kind: "describe" as const, description: "x", defaultBranch: "main", openToAll: true };
+    const described = {
+      kind: "describe" as const,
+      description: "x",
+      defaultBranch: "main",
+      openToAll: true,
+      ledger: true,
+    };
     expect(reason(await change("quay", { ...described, defaultBranch: "gone" }))).toMatch(/no branch “gone”/);
     value(await change("quay", described));
     expect(value(await enter(bench.app, out, "quay")).role).toBe("reader");

@@ -29,13 +29,13 @@ export async function keptRepositories(app: AppContext): Promise<KeptRepository[
     .groupBy("repository")
     .execute();
   return Promise.all(
-    rows.map(async ({ id, name, description, default_branch, open_to_all, archived_at, deleted_at }) => {
+    rows.map(async ({ id, name, description, default_branch, open_to_all, ledger, archived_at, deleted_at }) => {
       const folder = folderOf(app, { id });
       const place = await gitText(folder, ["config", "--get", "lens.source"], { answers: [1, 128] });
       const known = origins.find(({ repository }) => repository === id);
       return {
         ...{ name: deleted_at === null ? name : nameBefore(name), description, defaultBranch: default_branch },
-        ...{ openToAll: open_to_all === 1, archivedAt: archived_at, deletedAt: deleted_at },
+        ...{ openToAll: open_to_all === 1, ledger: ledger === 1, archivedAt: archived_at, deletedAt: deleted_at },
         branches: (await branches(folder).catch(() => [])).map((branch) => branch.name),
         open: counts.find(({ repository }) => repository === id)?.many ?? 0,
         people: roles
@@ -90,7 +90,7 @@ export async function changeRepository(
 }
 
 const CARRIED: { [K in RepositoryRequest["kind"]]: Carry<K> } = {
-  describe: async (app, doer, row, { description, defaultBranch, openToAll }) => {
+  describe: async (app, doer, row, { description, defaultBranch, openToAll, ledger }) => {
     const folder = folderOf(app, row);
     const known = (await branches(folder)).map(({ name }) => name);
     if (known.length > 0 && !known.includes(defaultBranch))
@@ -98,8 +98,19 @@ const CARRIED: { [K in RepositoryRequest["kind"]]: Carry<K> } = {
     if (known.length === 0 && defaultBranch !== row.default_branch)
       return refuse("conflict", `${row.name} is empty: push a branch first.`);
     await git(folder, ["symbolic-ref", "HEAD", `refs/heads/${defaultBranch}`]);
-    await set(app, row, { description, default_branch: defaultBranch, open_to_all: openToAll ? 1 : 0 });
-    await audit(app, doer, "repository-changed", { repository: row.name, description, defaultBranch, openToAll });
+    await set(app, row, {
+      description,
+      default_branch: defaultBranch,
+      open_to_all: openToAll ? 1 : 0,
+      ledger: ledger ? 1 : 0,
+    });
+    await audit(app, doer, "repository-changed", {
+      repository: row.name,
+      description,
+      defaultBranch,
+      openToAll,
+      ledger,
+    });
     return done(null);
   },
   archive: async (app, doer, row) => {

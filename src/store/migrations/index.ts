@@ -16,6 +16,7 @@ import * as settingUp from "./0014-setting-up";
 import * as mailAnswers from "./0015-mail-answers";
 import * as hooks from "./0016-hooks";
 import * as wishes from "./0017-wishes";
+import * as ledger from "./0018-ledger";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -36,4 +37,5 @@ export const migrations: Record<string, Migration> = {
   "0015-mail-answers": mailAnswers,
   "0016-hooks": hooks,
   "0017-wishes": wishes,
+  "0018-ledger": ledger,
 };

@@ -77,13 +77,15 @@ function Describe({ repository, onCarry }: { repository: KeptRepository; onCarry
   const [description, setDescription] = useState(repository.description);
   const [defaultBranch, setDefaultBranch] = useState(repository.defaultBranch);
   const [openToAll, setOpenToAll] = useState(repository.openToAll);
+  const [ledger, setLedger] = useState(repository.ledger);
   const same =
     description === repository.description &&
     defaultBranch === repository.defaultBranch &&
-    openToAll === repository.openToAll;
+    openToAll === repository.openToAll &&
+    ledger === repository.ledger;
   const change = (event: FormEvent) => {
     event.preventDefault();
-    onCarry({ kind: "describe", description, defaultBranch, openToAll }, `${name} is changed.`);
+    onCarry({ kind: "describe", description, defaultBranch, openToAll, ledger }, `${name} is changed.`);
   };
   return (
     <form className="flex flex-wrap items-end gap-3" onSubmit={change}>
@@ -110,6 +112,10 @@ function Describe({ repository, onCarry }: { repository: KeptRepository; onCarry
       <label className="flex items-center gap-2 py-1.5">
         <input type="checkbox" checked={openToAll} onChange={(event) => setOpenToAll(event.target.checked)} />
         all who sign in may read it
+      </label>
+      <label className="flex items-center gap-2 py-1.5">
+        <input type="checkbox" checked={ledger} onChange={(event) => setLedger(event.target.checked)} />
+        its reviews are written into it
       </label>
       <button type="submit" className="button" disabled={same}>
         Change it

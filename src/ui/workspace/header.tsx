@@ -81,6 +81,7 @@ export function GateSigns({ onGate }: { onGate: () => void }) {
   const { view } = useChangeSet();
   const { conditions } = view.gate;
   const met = conditions.filter((one) => one.met).length;
+  const first = conditions.find((one) => !one.met)?.says;
   if (!goesOn(view))
     return <span className="flex-none font-semibold">{view.state === "merged" ? "Merged" : "Withdrawn"}</span>;
   return (
@@ -88,7 +89,7 @@ export function GateSigns({ onGate }: { onGate: () => void }) {
       type="button"
       onClick={onGate}
       className="flex flex-none items-center gap-2 rounded px-1 font-semibold hover:bg-brass-wash"
-      title={conditions.find((one) => !one.met)?.says ?? "To the brief, where the gate is"}
+      title={first ?? "To the brief, where the gate is"}
     >
       <span aria-hidden className="flex gap-0.5">
         {conditions.map((one) => (
@@ -99,6 +100,7 @@ export function GateSigns({ onGate }: { onGate: () => void }) {
         ))}
       </span>
       {met === conditions.length ? "The gate is met" : `${met} of ${conditions.length} conditions met`}
+      <span className="sr-only">{first}</span>
     </button>
   );
 }
