@@ -1,11 +1,14 @@
 /** What commands use of the server: loaded when one is called, so that help and commands that need none of it begin at once. */
 export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
+export { wordFor } from "@/server/access/here-word";
 export { invite } from "@/server/access/invites";
 export { addRepository, fetchRepository, findRepository } from "@/server/access/repositories";
 export { makeToken } from "@/server/access/tokens";
 export { openApp } from "@/server/app/context";
 export { checked } from "@/server/app/http";
+export { readingOwn } from "@/server/changes/reading-own";
 export { addAccount, changeAccount } from "@/server/keeping/accounts";
+export { adoptClone } from "@/server/keeping/adopt";
 export { backUp, restore } from "@/server/keeping/backup";
 export { checkAll } from "@/server/keeping/check";
 export { changeRepository } from "@/server/keeping/repositories";

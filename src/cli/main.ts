@@ -8,6 +8,7 @@ import { readSettings } from "@/server/app/settings";
 import { addCloneCommands } from "./clone";
 import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
+import { addHereCommand } from "./here";
 import { addKeepingCommands } from "./keeping";
 import { addLedgerCommand } from "./ledger";
 import { addListCommands } from "./lists";
@@ -63,6 +64,7 @@ A first installation:
   addReviewCommands(program);
   addLspCommand(program);
   addLedgerCommand(program);
+  addHereCommand(program);
   addCompletionCommand(program);
   program
     .command("rebuild")

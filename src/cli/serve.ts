@@ -4,7 +4,7 @@ import { join } from "node:path";
 import next from "next";
 import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
-import { app } from "@/server/app/context";
+import { type AppContext, app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
 import { holdFolder } from "@/server/app/serving-lock";
 import { readSettings } from "@/server/app/settings";
@@ -30,10 +30,14 @@ const QUIET = 300_000;
 interface ServeOptions {
   dev: boolean;
   greeting?: (address: string) => string;
+  /** On somebody's own clone: for this machine alone, and nothing in it is packed or tidied up by itself. */
+  alone?: boolean;
+  /** What is to be there before anybody asks; gives what is said of the address. */
+  begin?: (app: AppContext) => Promise<(address: string) => string>;
 }
 
 /** Serves the pages until the process is told to end. Every request is logged with how long it took; never its query, cookie or body. */
-export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
+export async function serve({ dev, greeting, alone = false, begin }: ServeOptions): Promise<void> {
   const settings = need(readSettings(process.env));
   process.env.LENS_ROOT = settings.root;
   process.env.LENS_DATA = settings.data;
@@ -47,6 +51,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   const installation = await app();
   // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
   await settleIntents(installation);
+  const told = await begin?.(installation);
   const pages = next({ dev, dir: settings.root, port: settings.port, quiet: true });
   await pages.prepare();
   const handle = pages.getRequestHandler();
@@ -88,11 +93,12 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
           : error,
       );
     });
-    server.listen(settings.port, resolve);
+    server.listen(settings.port, alone ? "127.0.0.1" : undefined, resolve);
   });
-  const address = settings.address ?? `http://localhost:${settings.port}`;
-  say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
-  const word = await firstWord(installation);
+  const address = settings.address ?? `http://${alone ? "127.0.0.1" : "localhost"}:${settings.port}`;
+  if (told) say(told(address));
+  else say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
+  const word = alone ? null : await firstWord(installation);
   if (word !== null)
     say(
       `It is empty. Begin it here, with a word that counts until it is used or the server ends:\n${address}/sign-in#${word}`,
@@ -125,7 +131,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   ledgers.start();
   const preparing = new Preparing(installation);
   preparing.start();
-  const upkeep = startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
+  const upkeep = alone ? null : startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
   const signal = await new Promise<string>((resolve) => {
@@ -140,7 +146,7 @@ export async function serve({ dev, greeting }: ServeOptions): Promise<void> {
   await ledgers.stop();
   await deliveries.stop();
   await eventHandlers.stop();
-  await upkeep.stop();
+  await upkeep?.stop();
   await mail?.stop();
   await standIn?.close();
   await listener?.close();

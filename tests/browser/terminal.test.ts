@@ -1,4 +1,4 @@
-import { execFile } from "node:child_process";
+import { execFile, spawn } from "node:child_process";
 import { chmodSync, existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -128,5 +128,57 @@ describe("from a terminal", () => {
     expect((await lens(["merge", "10"])).err).toMatch(/draft|not met/);
     // One's own has no verdict to give.
     expect((await lens(["text", "10"])).out).not.toMatch(/^verdict/m);
+  });
+
+  it("reads the reviews that the clone has, asking no server", async () => {
+    expect((await lens(["ledger"])).out).toContain("No review is kept here");
+    await run("git", ["fetch", "--quiet", "origin", "refs/lens/ledger/*:refs/lens/ledger/*"]);
+    const url = (await run("git", ["remote", "get-url", "origin"])).out.trim();
+    await run("git", ["remote", "set-url", "origin", "http://127.0.0.1:9/git/gone.git"]);
+    expect((await lens(["ledger"], { LENS_TOKEN: "" })).out).toMatch(
+      / 3 {2}open {6}Hold a berth until the pilot confirms\n/,
+    );
+    const { out } = await lens(["ledger", "3"], { LENS_TOKEN: "" });
+    expect(out).toContain("Rosa Vance: Written in an editor.");
+    expect(out).not.toContain("do not count");
+    const { change, leftOut } = JSON.parse((await lens(["ledger", "3", "--json"])).out);
+    expect([change.number, leftOut]).toEqual([3, []]);
+    expect((await lens(["ledger", "3", "--keys", "none"])).err).toContain("No review of change set 3");
+    await run("git", ["remote", "set-url", "origin", url]);
+  });
+
+  it("reads and reviews in the clone alone: without a server, an account or a copy", async () => {
+    await run("git", ["config", "user.name", "Rosa Vance"]);
+    await run("git", ["config", "user.email", "rosa@harbour.example"]);
+    const child = spawn(process.execPath, [join(root, "dist/lens.mjs"), "here"], {
+      cwd: clone,
+      env: { ...process.env, INIT_CWD: clone, LENS_ROOT: root, NODE_ENV: "production" },
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    try {
+      const address = await new Promise<string>((resolve) => {
+        let said = "";
+        child.stdout.on("data", (words) => {
+          said += words;
+          const [found] = /http:\/\/127\.0\.0\.1\S+#\S+/.exec(said) ?? [];
+          if (found) resolve(found);
+        });
+      });
+      const reader = await house.visitor();
+      await reader.page.goto(address);
+      await reader.see("winter-rates");
+      await reader.see("1 line to read in 1 file.");
+      const stranger = await house.visitor();
+      await stranger.page.goto(address);
+      await stranger.see("This address has been used");
+      await stranger.page.goto(`${new URL(address).origin}/sign-in`);
+      expect(await stranger.text()).not.toContain("This installation is empty");
+      // What is committed since is read when it is begun again; nothing stands in the working tree.
+      expect((await run("git", ["status", "--porcelain"])).out).toBe("");
+      expect(reader.errors).toEqual([]);
+    } finally {
+      child.kill("SIGTERM");
+      await new Promise((resolve) => child.once("exit", resolve));
+    }
   });
 });

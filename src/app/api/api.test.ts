@@ -9,6 +9,7 @@ import { type Answer, type AskOf, ENDPOINTS, type EndpointName } from "@/core/en
 import { newest } from "@/core/review/state";
 import { COMMAND_LINE } from "@/server/access/audit";
 import { firstWord } from "@/server/access/first-start";
+import { wordFor } from "@/server/access/here-word";
 import { COOKIE, signIn } from "@/server/access/sessions";
 import { makeToken } from "@/server/access/tokens";
 import type { Route } from "@/server/app/serve";
@@ -350,6 +351,9 @@ describe("what is asked", () => {
       ["quay", true],
     ]);
     await ask("POST /api/keeping/repositories/{name}", "root", { parts, body: { kind: "archive" } });
+    const here = await wordFor(bench.app, bench.people.get("ben")!.id);
+    await ask("POST /api/here", "nobody", { body: { word: here } });
+    expect(await refusal("POST /api/here", "nobody", { body: { word: here } })).toBe("forbidden");
     const made = await ask("POST /api/keeping/invites", "root", { body: { label: "x", roles: { quay: "reader" } } });
     const again = await ask("POST /api/keeping/invites", "root", { body: { label: "y", roles: {} } });
     await ask("DELETE /api/keeping/invites/{id}", "root", { parts: { id: again.invites[0].id } });

@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { basename, join } from "node:path";
+import { Stop } from "../stop";
 import type { Session } from "./session";
 
 /** What a text that is written in the editor becomes once it is saved. */
@@ -15,6 +16,8 @@ export class Writing {
 
   /** Makes the file of a note, with what is said about it in lines behind `>`, and what was written so far. Gives its path. */
   begin(id: string, written: Written, about: readonly string[], body: string): string {
+    // It is a part of the name of a file, and servers may say anything.
+    if (!/^[0-9A-Za-z-]{10,40}$/.test(id)) throw new Stop("The server names this note in a way that cannot be a file.");
     mkdirSync(this.session.writing, { recursive: true });
     const file = join(this.session.writing, `${id}.md`);
     writeFileSync(join(this.session.writing, `${id}.json`), JSON.stringify(written), { mode: 0o600 });

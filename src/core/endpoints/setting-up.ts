@@ -53,6 +53,12 @@ export const settingUpEndpoints = {
     answer: v.object({ id: text }),
     refuses: ["conflict"],
   },
+  "POST /api/here": {
+    who: "everyone",
+    does: "Lets who started the application on their own clone in, by the word in the address; it counts once. The session is in a cookie.",
+    body: v.object({ word: v.pipe(text, v.maxLength(200)) }),
+    answer: v.object({ id: text }),
+  },
   "GET /api/keeping/repositories": {
     who: "administrators",
     does: "Every repository with its people and where it is fetched from; deleted ones too, while they can be brought back.",

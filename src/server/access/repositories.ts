@@ -33,13 +33,8 @@ export function folderOf(app: AppContext, repository: { id: string }): string {
   return join(app.settings.data, "repositories", `${repository.id}.git`);
 }
 
-/** Takes a git repository in under a name. Nothing is changed when it is refused or cancelled. */
-export async function addRepository(
-  app: AppContext,
-  name: string,
-  origin: Origin,
-  options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
-): Promise<Outcome<{ repository: Repository; branches: number }>> {
+/** Why a name cannot be that of a new repository; null where it can. */
+export async function wrongNewName(app: AppContext, name: string): Promise<ReturnType<typeof refuse> | null> {
   if (!isRepositoryName(name)) {
     return refuse(
       "invalid",
@@ -47,7 +42,18 @@ export async function addRepository(
     );
   }
   const taken = await app.db.selectFrom("repositories").select("id").where("name", "=", name).executeTakeFirst();
-  if (taken) return refuse("conflict", `There is a repository of the name “${name}” already.`);
+  return taken ? refuse("conflict", `There is a repository of the name “${name}” already.`) : null;
+}
+
+/** Takes a git repository in under a name. Nothing is changed when it is refused or cancelled. */
+export async function addRepository(
+  app: AppContext,
+  name: string,
+  origin: Origin,
+  options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
+): Promise<Outcome<{ repository: Repository; branches: number }>> {
+  const wrong = await wrongNewName(app, name);
+  if (wrong) return wrong;
   const id = app.newId();
   const taking = await takeIn(origin, folderOf(app, { id }), options);
   if (!taking.ok) return taking;

@@ -5,8 +5,7 @@ import { newest } from "@/core/review/state";
 import { loadChangeSet } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { post } from "./post";
 
 const EVERY = 2_000;
@@ -30,36 +29,16 @@ const SHOWN_FOR = 14 * 24 * 3_600_000;
  * Tells the webhooks of a repository what happens, from the log: each message is written down before it is sent, tried again until it is taken, and
  * signed by the Standard Webhooks scheme. Of one change set one message goes after the other, in the order of the log.
  */
-export class Deliveries {
-  private readonly steps: Repeated;
-
+export class Deliveries extends FollowsLog {
   constructor(
-    private readonly app: AppContext,
+    app: AppContext,
     private readonly settings: { address: string; within: boolean },
   ) {
-    const follower = new Subscriber(app, "hooks", (event) => this.note(event));
-    const work = async () => {
-      await follower.step();
-      await this.send();
-    };
-    const failed = (error: unknown) => app.log.error({ err: error }, "webhooks could not be told");
-    this.steps = new Repeated(EVERY, work, failed, app.bell);
-  }
-
-  start(): void {
-    this.steps.start();
-  }
-
-  stop(): Promise<void> {
-    return this.steps.stop();
-  }
-
-  step(): Promise<void> {
-    return this.steps.step();
+    super(app, { name: "hooks", every: EVERY, failing: "webhooks could not be told" });
   }
 
   /** Writes down what is to be told of an event, once for each webhook. */
-  private async note(event: ReviewEvent): Promise<void> {
+  protected override async handle(event: ReviewEvent): Promise<void> {
     const { db } = this.app;
     const of = await db
       .selectFrom("change_sets")
@@ -108,7 +87,7 @@ export class Deliveries {
   }
 
   /** Sends what is due: of each change set and webhook the first that is not done with. */
-  private async send(): Promise<void> {
+  protected override async afterwards(): Promise<void> {
     const { db } = this.app;
     const now = this.app.now();
     const waiting = await db

@@ -8,7 +8,7 @@ import type { TakingRequest, TakingView } from "@/core/setting-up-view";
 import { counted } from "@/core/words";
 import type { Origin } from "@/git/origin";
 import { audit, type Doer } from "../access/audit";
-import { addRepository } from "../access/repositories";
+import { addRepository, wrongNewName } from "../access/repositories";
 import type { AppContext } from "../app/context";
 
 /** So many can go on at a time: each is a fetch. */
@@ -99,6 +99,8 @@ export async function endTaking(app: AppContext, id: string): Promise<Outcome<nu
 }
 
 async function begin(app: AppContext, name: string): Promise<Outcome<{ taking: Taking; signal: AbortSignal }>> {
+  const wrong = await wrongNewName(app, name);
+  if (wrong) return wrong;
   const all = await takings(app);
   const going = [...all.values()].filter(({ state }) => state === "going");
   if (going.length >= MOST_AT_ONCE)

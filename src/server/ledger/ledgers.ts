@@ -6,8 +6,7 @@ import { appendLedger, type LedgerCommit, ledgerFiles } from "@/git/ledger";
 import { eventsOf, loadChangeSet } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { ledgerKey } from "./keys";
 
 const EVERY = 5_000;
@@ -16,25 +15,13 @@ const EVERY = 5_000;
  * Writes what happens to change sets into their repositories, as ledgers: whoever has a clone has the reviews, signed, and needs no server to read
  * them. Nothing private is in the log, so nothing private comes into one.
  */
-export class Ledgers {
-  private readonly steps: Repeated;
-
+export class Ledgers extends FollowsLog {
   constructor(app: AppContext) {
-    const follower = new Subscriber(app, "ledger", async (event) => void (await writeLedger(app, event.stream)));
-    const failed = (error: unknown) => app.log.error({ err: error }, "a ledger could not be written");
-    this.steps = new Repeated(EVERY, () => follower.step(), failed, app.bell);
+    super(app, { name: "ledger", every: EVERY, failing: "a ledger could not be written" });
   }
 
-  start(): void {
-    this.steps.start();
-  }
-
-  stop(): Promise<void> {
-    return this.steps.stop();
-  }
-
-  step(): Promise<void> {
-    return this.steps.step();
+  protected override async handle({ stream }: ReviewEvent): Promise<void> {
+    await writeLedger(this.app, stream);
   }
 }
 

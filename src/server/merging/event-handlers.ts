@@ -1,3 +1,4 @@
+import type { ReviewEvent } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
@@ -5,8 +6,7 @@ import { loadChangeSet, loadChangeSets } from "@/store/log";
 import { personById } from "../access/people";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { carryChains } from "../changes/chains";
 import { transact } from "../changes/deciding";
 import { trackerOf } from "../changes/tracker";
@@ -23,36 +23,23 @@ const EVERY = 5_000;
  * Does what follows from an event and is nobody's deed of the moment: ends the work items of what was merged, deletes the branch that was
  * merged where the rule says so, and merges what was to be merged as soon as the gate opens. Goes on in the log from where it was.
  */
-export class EventHandlers {
-  private readonly steps: Repeated;
+export class EventHandlers extends FollowsLog {
   /** Change sets that cannot be merged by themselves, and nobody is left to be told so. */
   private readonly givenUp = new Set<string>();
 
-  constructor(private readonly app: AppContext) {
-    // Each of these can be done twice without harm.
-    const follower = new Subscriber(app, "errands", async (event) => {
-      if (event.kind !== "merged") return;
-      const change = await loadChangeSet(app.db, event.stream);
-      if (change) await this.afterMerge(change);
-    });
-    const work = async () => {
-      await follower.step();
-      await this.mergeWaiting();
-    };
-    const failed = (error: unknown) => app.log.error({ err: error }, "an errand failed");
-    this.steps = new Repeated(EVERY, work, failed, app.bell);
+  constructor(app: AppContext) {
+    super(app, { name: "errands", every: EVERY, failing: "an errand failed" });
   }
 
-  start(): void {
-    this.steps.start();
+  /** Each of these can be done twice without harm. */
+  protected override async handle(event: ReviewEvent): Promise<void> {
+    if (event.kind !== "merged") return;
+    const change = await loadChangeSet(this.app.db, event.stream);
+    if (change) await this.afterMerge(change);
   }
 
-  stop(): Promise<void> {
-    return this.steps.stop();
-  }
-
-  step(): Promise<void> {
-    return this.steps.step();
+  protected override afterwards(): Promise<void> {
+    return this.mergeWaiting();
   }
 
   private async afterMerge(change: ChangeSet): Promise<void> {

@@ -13,8 +13,7 @@ import type { LettersTable } from "@/store/schema";
 import { roleOf } from "../access/people";
 import { type Person, personOf } from "../access/person";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { textForm } from "../changes/text-form";
 import { gateFactsFor } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
@@ -32,7 +31,6 @@ export interface MailSettings {
   quiet: number;
 }
 
-const FOLLOWER = "mail";
 const EVERY = 1_500;
 const AT_ONCE = 20;
 const MOST_TRIES = 40;
@@ -47,44 +45,24 @@ const LONGEST_GATHERING = 5;
  * Follows the log and writes letters, then sends those that are due. Both go on from where they were: what the log has is told once, and
  * what a mail server did not take is sent later.
  */
-export class Mail {
+export class Mail extends FollowsLog {
   private readonly transport: Transporter;
-  private readonly steps: Repeated;
 
   constructor(
-    private readonly app: AppContext,
+    app: AppContext,
     private readonly settings: MailSettings,
   ) {
+    super(app, { name: "mail", every: EVERY, failing: "mail could not be made" });
     this.transport = createTransport(settings.server, { from: settings.from });
-    const follower = new Subscriber(app, FOLLOWER, (event) => this.tell(event));
-    const work = async () => {
-      await follower.step();
-      await this.send();
-    };
-    this.steps = new Repeated(
-      EVERY,
-      work,
-      (error) => app.log.error({ err: error }, "mail could not be made"),
-      app.bell,
-    );
   }
 
-  start(): void {
-    this.steps.start();
-  }
-
-  async stop(): Promise<void> {
-    await this.steps.stop();
+  override async stop(): Promise<void> {
+    await super.stop();
     this.transport.close();
   }
 
-  /** Writes what is new and sends what is due. */
-  step(): Promise<void> {
-    return this.steps.step();
-  }
-
   /** What an event is told by, once: an event that comes again finds its letters there. */
-  private async tell(event: ReviewEvent): Promise<void> {
+  protected override async handle(event: ReviewEvent): Promise<void> {
     const known = await loadChangeSet(this.app.db, event.stream);
     // git is asked before anything is written: nobody waits for it then.
     const followed = known ? await followersOf(this.app, known, event) : [];
@@ -159,7 +137,8 @@ export class Mail {
     return undefined;
   }
 
-  private async send(): Promise<void> {
+  /** Sends what is due. */
+  protected override async afterwards(): Promise<void> {
     const { db, log } = this.app;
     const due = await db
       .selectFrom("letters")

@@ -7,8 +7,7 @@ import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { toldOf } from "./told";
 import { followersOf, wayFor, wishesOf } from "./wishes";
 
@@ -17,28 +16,12 @@ const EVERY = 5_000;
 const MOST = 200;
 
 /** Follows the log and notes whom each entry concerns. What it says is made of the log when it is read. */
-export class Notices {
-  private readonly steps: Repeated;
-
-  constructor(private readonly app: AppContext) {
-    const subscriber = new Subscriber(app, "notices", (event) => this.note(event));
-    const failed = (error: unknown) => app.log.error({ err: error }, "it could not be noted whom something concerns");
-    this.steps = new Repeated(EVERY, () => subscriber.step(), failed, app.bell);
+export class Notices extends FollowsLog {
+  constructor(app: AppContext) {
+    super(app, { name: "notices", every: EVERY, failing: "it could not be noted whom something concerns" });
   }
 
-  start(): void {
-    this.steps.start();
-  }
-
-  stop(): Promise<void> {
-    return this.steps.stop();
-  }
-
-  step(): Promise<void> {
-    return this.steps.step();
-  }
-
-  private async note(event: ReviewEvent): Promise<void> {
+  protected override async handle(event: ReviewEvent): Promise<void> {
     const { db } = this.app;
     const change = await loadChangeSet(db, event.stream);
     if (!change) return;

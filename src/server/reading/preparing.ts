@@ -1,9 +1,9 @@
+import type { ReviewEvent } from "@/core/review/events";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { loadChangeSet } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { Repeated } from "../app/repeated";
-import { Subscriber } from "../app/subscriber";
+import { FollowsLog } from "../app/follows-log";
 import { leftAloneBy } from "../names/left-alone";
 import { gateFactsFor, Look } from "../rules/facts";
 import { readingOf } from "./reading";
@@ -20,35 +20,30 @@ const COMES = new Set(["opened", "revised", "retargeted", "ready"]);
  * after the other, so that who reads meanwhile has the rest of the machine; what was overtaken by a newer revision is left out. Who
  * asks for one that is being compared waits for the same comparison.
  */
-export class Preparing {
-  private readonly steps: Repeated;
+export class Preparing extends FollowsLog {
   private readonly waiting = new Set<string>();
   private working: Promise<void> = Promise.resolve();
   private stopped = false;
 
-  constructor(private readonly app: AppContext) {
-    const subscriber = new Subscriber(app, "preparing", async (event) => {
-      if (!COMES.has(event.kind) || this.waiting.has(event.stream)) return;
-      this.waiting.add(event.stream);
-      this.working = this.working.then(() => this.prepare(event.stream));
-    });
-    const failed = (error: unknown) => app.log.error({ err: error }, "what was pushed could not be looked for");
-    this.steps = new Repeated(EVERY, () => subscriber.step(), failed, app.bell);
+  constructor(app: AppContext) {
+    super(app, { name: "preparing", every: EVERY, failing: "what was pushed could not be looked for" });
   }
 
-  start(): void {
-    this.steps.start();
+  protected override async handle({ kind, stream }: ReviewEvent): Promise<void> {
+    if (!COMES.has(kind) || this.waiting.has(stream)) return;
+    this.waiting.add(stream);
+    this.working = this.working.then(() => this.prepare(stream));
   }
 
   /** Begins nothing any more. What is being compared is not waited for: it ends with its worker, and is compared when it is asked for. */
-  async stop(): Promise<void> {
+  override async stop(): Promise<void> {
     this.stopped = true;
-    await this.steps.stop();
+    await super.stop();
   }
 
   /** Looks at the log now, and waits until all that it finds there is compared. */
-  async step(): Promise<void> {
-    await this.steps.step();
+  override async step(): Promise<void> {
+    await super.step();
     await this.working;
   }
 

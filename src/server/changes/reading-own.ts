@@ -1,0 +1,37 @@
+import { newest } from "@/core/review/state";
+import { branchCommit, mergeBase } from "@/git/repository";
+import { loadChangeSet } from "@/store/log";
+import type { Person } from "../access/person";
+import { folderOf, type Repository } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { openWith } from "./open-changes";
+import { openChange } from "./opening";
+import { revise } from "./revising";
+
+/**
+ * The page on which somebody reads a branch of their own clone: of the change set that offers it, with what has been committed since as its next revision,
+ * or of a new draft; that of the repository where there is nothing to read.
+ */
+export async function readingOwn(
+  app: AppContext,
+  person: Person,
+  repository: Repository,
+  source: string,
+  target: string,
+): Promise<string> {
+  const folder = folderOf(app, repository);
+  const page = (number: number) => `/r/${repository.name}/c/${number}`;
+  const [open] = await openWith(app.db, repository.id, "source", source);
+  const change = open ? await loadChangeSet(app.db, open.id) : null;
+  if (change) {
+    const [head, onto] = [await branchCommit(folder, source), await branchCommit(folder, change.target)];
+    const base = head && onto ? await mergeBase(folder, onto, head) : null;
+    if (head && onto && base && head !== newest(change).head)
+      await revise(app, person, change, folder, { head, target: onto, base });
+    return page(change.number);
+  }
+  const opened = await openChange(app, person, repository.name, {
+    ...{ source, target, title: source, description: "", draft: true },
+  });
+  return opened.ok ? page(opened.value.number) : `/r/${repository.name}`;
+}
