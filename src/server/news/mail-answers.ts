@@ -9,6 +9,8 @@ import type { Person } from "../access/person";
 import { hashOf } from "../access/secret";
 import type { AppContext } from "../app/context";
 import { type FormAnswer, sendForm } from "../changes/text-form";
+import { patchesFor } from "../git-access/patch-address";
+import { type PatchTaken, takePatch } from "../git-access/patch-mail";
 import { answerAddress, letterOf } from "./mail-addresses";
 
 /** What became of a message. */
@@ -24,6 +26,10 @@ export type Taken =
  * address that they have here: neither alone is enough. What is in it is read as a text form. What was wrong is told back, with all that was written.
  */
 export async function takeMail(app: AppContext, raw: Buffer, to: readonly string[]): Promise<Taken> {
+  for (const address of to) {
+    const patches = await patchesFor(app, address);
+    if (patches) return tellOfPatch(app, patches.person, raw, await takePatch(app, raw, patches));
+  }
   const letter = await firstLetter(app, to);
   if (!letter) return { kind: "dropped", why: "it answers no letter of ours" };
   const mail = await simpleParser(raw, { skipImageLinks: true });
@@ -105,6 +111,25 @@ async function tellBack(
   wrong: readonly string[],
   text: string,
 ): Promise<void> {
+  const parts = [
+    "Nothing of your answer was sent, because of this:",
+    wrong.map((words) => `- ${words}`).join("\n"),
+    "Here is what you wrote. Send it again to this address, mended:",
+    `${text}\n`,
+  ];
+  await reply(app, person, mail, parts.join("\n\n"), (await answerAddress(app, letter.id)) ?? undefined);
+}
+
+/** Tells who mailed a series what became of it, once that is known. */
+async function tellOfPatch(app: AppContext, person: Person, raw: Buffer, taken: PatchTaken): Promise<Taken> {
+  if (taken.kind === "dropped") return taken;
+  if (taken.kind === "waits") return { kind: "taken", says: ["Others of its series are missing."] };
+  await reply(app, person, await simpleParser(raw, { skipImageLinks: true }), `${taken.says.join("\n")}\n`);
+  return taken.kind === "taken" ? { kind: "taken", says: taken.says } : { kind: "returned", why: taken.says.join(" ") };
+}
+
+/** Answers a message. It says that a program did, so that no other answers it again. */
+async function reply(app: AppContext, person: Person, mail: ParsedMail, text: string, replyTo?: string): Promise<void> {
   const server = app.settings.mail;
   if (!server) return;
   const transport = createTransport(server, { from: app.settings.mailFrom });
@@ -112,15 +137,8 @@ async function tellBack(
     await transport.sendMail({
       to: { name: person.fullName, address: person.email },
       subject: `Re: ${mail.subject ?? ""}`.replace(/^(?:Re: )+/i, "Re: ").slice(0, 200),
-      replyTo: (await answerAddress(app, letter.id)) ?? undefined,
-      inReplyTo: mail.messageId,
+      ...{ replyTo, inReplyTo: mail.messageId, text },
       references: mail.messageId ? [mail.messageId] : [],
-      text: [
-        "Nothing of your answer was sent, because of this:",
-        wrong.map((words) => `- ${words}`).join("\n"),
-        "Here is what you wrote. Send it again to this address, mended:",
-        `${text}\n`,
-      ].join("\n\n"),
       headers: { "Auto-Submitted": "auto-replied" },
     });
   } finally {

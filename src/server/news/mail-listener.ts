@@ -1,5 +1,6 @@
 import { SMTPServer } from "smtp-server";
 import type { AppContext } from "../app/context";
+import { patchesFor } from "../git-access/patch-address";
 import { letterOf } from "./mail-addresses";
 import { takeMail } from "./mail-answers";
 
@@ -8,7 +9,7 @@ export const LARGEST_MAIL = 20 * 1024 * 1024;
 /** So many connections at a time. */
 const MOST = 20;
 
-/** Takes mail by SMTP: for addresses of letters of ours alone, so that nobody leaves anything else here. Gives how to end it, and where it listens. */
+/** Takes mail by SMTP: for addresses of letters of ours, and of people who mail patches, alone, so that nobody leaves anything else here. Gives how to end it, and where it listens. */
 export async function listenForMail(
   app: AppContext,
   port: number,
@@ -19,8 +20,8 @@ export async function listenForMail(
     maxClients: MOST,
     banner: "Earnest Lens takes answers",
     onRcptTo({ address }, _session, callback) {
-      letterOf(app, address).then(
-        (letter) => callback(letter ? null : refusal(550, "There is no such address here.")),
+      isOurs(app, address).then(
+        (ours) => callback(ours ? null : refusal(550, "There is no such address here.")),
         () => callback(refusal(451, "Try again in a while.")),
       );
     },
@@ -57,6 +58,11 @@ export async function listenForMail(
     port: typeof at === "object" && at ? at.port : port,
     close: () => new Promise((resolve) => server.close(() => resolve())),
   };
+}
+
+/** Whether mail for an address is taken: one of a letter, or one for patches. */
+async function isOurs(app: AppContext, address: string): Promise<boolean> {
+  return (await letterOf(app, address)) !== null || (await patchesFor(app, address)) !== null;
 }
 
 function refusal(code: number, words: string): Error {

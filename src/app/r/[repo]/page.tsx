@@ -4,6 +4,7 @@ import { atLeast } from "@/core/review/roles";
 import { counted } from "@/core/words";
 import { enter } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
+import { patchAddress } from "@/server/git-access/patch-address";
 import { ruleFor } from "@/server/rules/rules";
 import { ChangeList } from "@/ui/change-list";
 import { LiveDesk } from "@/ui/live-desk";
@@ -24,6 +25,7 @@ export default async function Page({
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
   const view = await desk(app, person, { only: repository, whole: all !== undefined });
+  const patches = atLeast(role, "contributor") ? await patchAddress(app, person, repository) : null;
   const rule = await ruleFor(app.db, repository.id, repository.defaultBranch);
   return (
     <>
@@ -86,6 +88,14 @@ export default async function Page({
               </Link>
               .
             </p>
+            {patches && (
+              <p className="mt-1 text-soft">
+                Or mail patches, to an address of your own:{" "}
+                <code className="select-all break-all font-mono text-[12.5px] text-ink">
+                  git send-email --to={patches}
+                </code>
+              </p>
+            )}
           </div>
           {atLeast(role, "contributor") && (
             <Link prefetch={false} href={`/r/${repository.name}/open`} className="button-main flex-none">
