@@ -14,6 +14,8 @@ export interface ChangeLine {
   revision: number;
   changedAt: number;
   openThreads: number;
+  /** Lines to read in its newest revision; null while that is not known. */
+  load: number | null;
   gate: Gate | null;
   /** Why it stands where it does, in sentences: one at least. */
   reasons: string[];

@@ -41,6 +41,8 @@ export interface Schema {
   looks: LooksTable;
   secrets: SecretsTable;
   wishes: WishesTable;
+  change_loads: ChangeLoadsTable;
+  change_paths: ChangePathsTable;
   hooks: HooksTable;
   deliveries: DeliveriesTable;
 }
@@ -95,6 +97,19 @@ export interface RepositoriesTable {
   ledger: number;
   /** It is there for a while after that, to be brought back. */
   deleted_at: number | null;
+}
+
+/** How many lines there are to read in a revision, by the commit that it leads to. */
+export interface ChangeLoadsTable {
+  change_set: string;
+  head: string;
+  load: number;
+}
+
+/** The paths that the newest revision of a change set touches, as far as they were found. */
+export interface ChangePathsTable {
+  change_set: string;
+  path: string;
 }
 
 /** What somebody wants to hear, as JSON. */

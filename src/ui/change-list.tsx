@@ -105,6 +105,7 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
             {met} of {counted(line.gate.conditions.length, "condition")} met
           </span>
         )}
+        {line.load !== null && <span className="block">{counted(line.load, "line")} to read</span>}
         {line.openThreads > 0 && <span className="block">{counted(line.openThreads, "open thread")}</span>}
       </span>
     </Link>

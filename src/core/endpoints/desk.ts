@@ -12,6 +12,7 @@ const listView = v.object({
     v.object({
       ...{ repository: text, number, title: text, state: shape.state, author: text, authorId: text },
       ...{ source: text, target: text, revision: number, changedAt: number, openThreads: number },
+      load: v.nullable(number),
       ...{ gate: v.nullable(shape.gate), reasons: v.array(text), waits: v.picklist(["me", "them", "could", "none"]) },
     }),
   ),

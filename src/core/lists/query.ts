@@ -9,7 +9,7 @@ export type Term =
   | { key: Aged; than: "more" | "less"; span: number; not: boolean }
   | { key: "text"; value: string; not: boolean };
 
-type Counted = "threads" | "rounds";
+type Counted = "threads" | "rounds" | "load";
 type Aged = "age" | "still";
 
 /** A list of change sets as it is asked for. */
@@ -66,7 +66,7 @@ function isSort(value: string): value is Sort {
 
 function termOf(word: Word, value: string, not: boolean): Term | null {
   const { key } = word;
-  if (key === "threads" || key === "rounds") {
+  if (key === "threads" || key === "rounds" || key === "load") {
     const [, sign, number] = /^([<>]?)(\d{1,6})$/.exec(value) ?? [];
     const than = sign === ">" ? "more" : sign === "<" ? "less" : "exactly";
     return number === undefined ? null : { key, than, number: Number(number), not };

@@ -3,7 +3,7 @@ export interface Word {
   key: Key;
   about: string;
   /** The values that there are; or where they come from, or how they look. */
-  values: readonly string[] | "people" | "asked" | "repositories" | "branch" | "count" | "span";
+  values: readonly string[] | "people" | "asked" | "repositories" | "branch" | "count" | "span" | "path";
 }
 
 const WORDS = {
@@ -27,6 +27,11 @@ const WORDS = {
   },
   threads: { about: "How many threads are open, such as >0.", values: "count" },
   rounds: { about: "How many revisions it has, such as >2.", values: "count" },
+  load: { about: "How many lines there are to read in its newest revision, such as <100.", values: "count" },
+  path: {
+    about: "A path that it touches: a file, a folder such as tariff/, or an ending such as *.sql.",
+    values: "path",
+  },
   age: {
     about: "How long ago it was opened: >7d is more than a week ago, <12h within the last twelve hours.",
     values: "span",

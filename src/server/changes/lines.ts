@@ -7,6 +7,7 @@ import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { loadsOf } from "../reading/change-facts";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";
 import { historiesInPatience } from "./views";
@@ -30,6 +31,7 @@ export async function linesOf(
 ): Promise<PlacedLine[]> {
   const changes = await loadChangeSets(app.db, [...ids]);
   const fullName = await namesOf(app.db);
+  const loads = await loadsOf(app, changes);
   const name = (id: string) => fullName.get(id) ?? "someone";
   const result: PlacedLine[] = [];
   // Few at a time: what is not known yet is asked of git, which is a process for each question.
@@ -37,7 +39,10 @@ export async function linesOf(
     result.push(
       ...(await Promise.all(
         changes.slice(at, at + AT_ONCE).map(async (change): Promise<PlacedLine> => {
-          const line = lineOf(change, repositories.get(change.repository) ?? "", name);
+          const line = {
+            ...lineOf(change, repositories.get(change.repository) ?? "", name),
+            load: loads.get(change.id) ?? null,
+          };
           if (!goesOn(change)) return { line: { ...line, reasons: [endOf(change, name)] }, place: null };
           const { gate, place } = await placeOf(app, person, change, name, look);
           return { line: { ...line, gate, reasons: place.reasons }, place };
@@ -101,7 +106,7 @@ function lineOf(change: ChangeSet, repository: string, name: (id: string) => str
     ...{ author: name(change.author), authorId: change.author, source: change.source, target: change.target },
     ...{ revision: newest(change).number, changedAt: change.changedAt },
     openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
-    gate: null,
+    ...{ load: null, gate: null },
     reasons: [],
   };
 }

@@ -112,6 +112,20 @@ async function conditionOf(app: AppContext, person: Person, seen: Seen, term: Te
   switch (term.key) {
     case "text":
       return done((eb) => eb("id", "in", withWords(eb, [term.value])));
+    case "load": {
+      const than = { more: ">", less: "<", exactly: "=" }[term.than] as ">";
+      return done((eb) =>
+        eb("id", "in", (of) =>
+          of
+            .selectFrom("change_loads")
+            .select("change_loads.change_set")
+            .whereRef("change_loads.head", "=", "change_sets.head")
+            .where("load", than, term.number),
+        ),
+      );
+    }
+    case "path":
+      return done((eb) => eb("id", "in", touching(eb, term.value)));
     case "threads":
     case "rounds": {
       const column = term.key === "threads" ? "open_threads" : "revision";
@@ -169,6 +183,20 @@ function moves(person: Person, seen: Seen, value: string): Where {
         ]),
       ]),
     ]);
+}
+
+/** Change sets that touch a file, something in a folder (`tariff/`), or a file whose name ends so (`*.sql`). Compared as text: nothing in it is a pattern. */
+function touching(eb: Builder, value: string) {
+  const paths = eb.selectFrom("change_paths").select("change_paths.change_set");
+  const folder = value.replace(/\*+$/, "");
+  if (folder.endsWith("/"))
+    // From the folder's name up to the one that would come after everything in it.
+    return paths.where("path", ">=", folder).where("path", "<", `${folder.slice(0, -1)}0`);
+  if (value.startsWith("*")) {
+    const ending = value.replace(/^\*+/, "");
+    return paths.where(sql<boolean>`substr(path, ${-ending.length}) = ${ending}`);
+  }
+  return paths.where("path", "=", value);
 }
 
 type Builder = ExpressionBuilder<Schema, "change_sets">;

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { newest } from "@/core/review/state";
+import { setRole } from "../access/people";
+import { Preparing } from "../reading/preparing";
 import { story } from "../story";
 import { Bench, value } from "../test-bench";
 import { countChanges, findChanges, PAGE } from "./find";
@@ -167,4 +169,34 @@ it("keeps lists under names, those that everyone begins with among them, and let
   const [mine] = await listsOf(bench.app, who("ben"));
   await dropList(bench.app, who("ada"), mine.id);
   expect(await listsOf(bench.app, who("ben"))).toHaveLength(5);
+});
+
+it("knows how much there is to read and which paths are touched, once it was compared, of the newest revision", async () => {
+  const work = await bench.repository("docks", {
+    main: [{ "tariff/a.sql": "a\n", "tariff2/b.txt": "b\n", "old.txt": "one\ntwo\nthree\nfour\n" }],
+    rates: [{ "tariff/a.sql": "b\nc\n" }],
+    names: [{ "old.txt": null, "new%_.txt": "one\ntwo\nthree\nfour\n", "tariff2/b.txt": "c\n" }],
+  });
+  await bench.takeIn("docks", work);
+  value(await setRole(bench.app, "ada", "docks", "contributor"));
+  value(await bench.open("ada", "docks", "rates"));
+  value(await bench.open("ada", "docks", "names"));
+  expect(await found("ada", "in:docks load:>0")).toEqual([]);
+  const preparing = new Preparing(bench.app);
+  // What an older version left is found as well, a few at a time.
+  for (let i = 0; i < 4; i++) await preparing.step();
+  await preparing.stop();
+  const of = (query: string) => found("ada", `in:docks sort:age ${query}`);
+  expect(await of("load:<3")).toEqual(["docks 2"]);
+  expect(await of("load:3")).toEqual(["docks 1"]);
+  expect(await of("path:tariff/")).toEqual(["docks 1"]);
+  expect(await of("path:tariff/**")).toEqual(["docks 1"]);
+  expect(await of("-path:tariff/ path:old.txt")).toEqual(["docks 2"]);
+  expect(await of("path:*.sql")).toEqual(["docks 1"]);
+  expect(await of("path:new%_.txt")).toEqual(["docks 2"]);
+  expect(await of("path:new__.txt")).toEqual([]);
+  expect(await of("path:tar")).toEqual([]);
+  const { lines } = value(await findChanges(bench.app, who("ada"), "in:docks sort:age"));
+  expect(lines[0].load).toBe(3);
+  expect(value(await findChanges(bench.app, who("cy"), "path:tariff/")).lines).toEqual([]);
 });

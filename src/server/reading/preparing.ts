@@ -6,11 +6,13 @@ import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
 import { leftAloneBy } from "../names/left-alone";
 import { gateFactsFor, Look } from "../rules/facts";
+import { keepFacts, withoutFacts } from "./change-facts";
 import { readingOf } from "./reading";
 import { baseOf } from "./since";
 
 /** What the command line writes rings no bell. */
 const EVERY = 5_000;
+const FEW = 3;
 /** After which entries of the log there is something new to compare. */
 const COMES = new Set(["opened", "revised", "retargeted", "ready"]);
 
@@ -24,6 +26,8 @@ export class Preparing extends FollowsLog {
   private readonly waiting = new Set<string>();
   private working: Promise<void> = Promise.resolve();
   private stopped = false;
+  /** What cannot be compared is not tried all the time. */
+  private readonly tried = new Set<string>();
 
   constructor(app: AppContext) {
     super(app, { name: "preparing", every: EVERY, failing: "what was pushed could not be looked for" });
@@ -47,6 +51,17 @@ export class Preparing extends FollowsLog {
     await this.working;
   }
 
+  /** What an older version left, and what was overtaken: a few at a time, so that what is pushed now does not wait behind them. */
+  protected override async afterwards(): Promise<void> {
+    if (this.waiting.size > 0) return;
+    const left = await withoutFacts(this.app, FEW + this.tried.size);
+    for (const id of left.filter((one) => !this.tried.has(one)).slice(0, FEW)) {
+      this.tried.add(id);
+      this.waiting.add(id);
+      this.working = this.working.then(() => this.prepare(id));
+    }
+  }
+
   private async prepare(id: string): Promise<void> {
     this.waiting.delete(id);
     if (this.stopped) return;
@@ -68,7 +83,7 @@ export class Preparing extends FollowsLog {
     const rule = await look.rule(change.repository, change.target);
     await gateFactsFor(app, app.db, change, rule, look);
     const points = { from: id, to: revision.head, settings: revision.target };
-    await readingOf(app, folder, points);
+    await keepFacts(app, change, await readingOf(app, folder, points));
     if (!this.stopped) await leftAloneBy(app, folder, points);
   }
 }

@@ -17,6 +17,7 @@ import * as mailAnswers from "./0015-mail-answers";
 import * as hooks from "./0016-hooks";
 import * as wishes from "./0017-wishes";
 import * as ledger from "./0018-ledger";
+import * as changeFacts from "./0019-change-facts";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -38,4 +39,5 @@ export const migrations: Record<string, Migration> = {
   "0016-hooks": hooks,
   "0017-wishes": wishes,
   "0018-ledger": ledger,
+  "0019-change-facts": changeFacts,
 };
