@@ -122,7 +122,8 @@ export function typedOver(
   }
   const whole = map.toWorking(pushed.start, pushed.end);
   if (!whole) return null;
-  const lines = map.working.slice(whole.start - 1, whole.end) as string[];
+  // What is chosen beyond those lines is new, and stands right before or behind them.
+  const lines = map.working.slice(Math.min(start, whole.start) - 1, Math.max(end, whole.end)) as string[];
   const was = map.pushed.slice(pushed.start - 1, pushed.end);
   const same = lines.length === was.length && lines.every((line, i) => line === was[i]);
   return same ? null : { start: pushed.start, end: pushed.end, lines };
