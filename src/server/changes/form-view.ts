@@ -1,0 +1,136 @@
+import { anchorName } from "@/core/anchor/anchor";
+import { contentKey } from "@/core/diff/tree";
+import { type FileView, readView } from "@/core/diff/view";
+import { done, type Outcome } from "@/core/outcome";
+import type { FileReading } from "@/core/quiet/reading";
+import { foldWords } from "@/core/reading/folds";
+import { ADDED, FOLD, foldRows, GAP, layRows, REMOVED } from "@/core/reading/rows";
+import type { ChangeSet, Thread } from "@/core/review/state";
+import { evaluateGate } from "@/core/rules/gate";
+import type { FormFile, FormRow, FormThread, FormView } from "@/core/text-form/form";
+import { counted } from "@/core/words";
+import { namesOf } from "../access/people";
+import type { Person } from "../access/person";
+import type { AppContext } from "../app/context";
+import { classesOf } from "../reading/classes";
+import { fileView, readingOf } from "../reading/reading";
+import { type FoundStates, statesOf } from "../reading/states";
+import { factsFor } from "../rules/facts";
+
+/** A file of more rows than this is told of by its head alone, unless it is asked for by name; and so are all when there are very many. */
+const MOST_ROWS = 4_000;
+const MOST_ROWS_IN_ALL = 40_000;
+
+/** Which files a form shows: one alone, and whole; or all, and these whole. */
+export interface Shown {
+  only?: string;
+  whole?: ReadonlySet<string>;
+}
+
+/** The two states that a form of a revision compares. */
+export function pointsOf(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  revision: number,
+): Promise<Outcome<FoundStates>> {
+  return statesOf(app, person, change, folder, "base", `r${revision}`);
+}
+
+/** What a form of a revision tells, to one person. */
+export async function viewOf(
+  app: AppContext,
+  person: Person,
+  repository: string,
+  change: ChangeSet,
+  folder: string,
+  revision: number,
+  key: string,
+  shown: Shown,
+): Promise<Outcome<FormView>> {
+  const points = await pointsOf(app, person, change, folder, revision);
+  if (!points.ok) return points;
+  const { rule, gate: facts } = await factsFor(app, app.db, change, person);
+  const names = await namesOf(app.db);
+  const nameOf = (id: string) => names.get(id) ?? id;
+  const { number, title, description, author, source, target, threads } = change;
+  return done({
+    ...{ repository, number, title, description, source, target, revision, key },
+    ...{ author: nameOf(author), own: author === person.id },
+    gate: evaluateGate(change, rule, facts).conditions,
+    threads: threads.map((thread) => formThread(thread, nameOf)),
+    files: await formFiles(app, folder, points.value, shown),
+  });
+}
+
+function formThread({ id, anchor, weight, resolved, comments }: Thread, nameOf: (id: string) => string): FormThread {
+  return {
+    id,
+    where: `${anchorName(anchor)}, in r${anchor.revision}`,
+    state: resolved ? "resolved" : weight === "aside" ? "an aside" : "open, to be settled",
+    quoted: anchor.kind === "lines" ? anchor.text : [],
+    comments: comments.map(({ by, body, erased }) => ({ by: nameOf(by), body: erased ? "(deleted)" : body })),
+  };
+}
+
+async function formFiles(
+  app: AppContext,
+  folder: string,
+  points: FoundStates,
+  { only, whole }: Shown,
+): Promise<FormFile[]> {
+  const { files } = await readingOf(app, folder, points);
+  const made: FormFile[] = [];
+  let rows = 0;
+  for (const file of files) {
+    if (only !== undefined && file.path !== only) continue;
+    const few = file.added + file.removed <= MOST_ROWS && rows < MOST_ROWS_IN_ALL;
+    const isWhole = only !== undefined || few || whole?.has(file.path) === true;
+    const told = file.binary || !isWhole ? [] : await rowsOf(app, folder, points, file);
+    // Whether it was shown whole or not, what was written under it is found.
+    const instead = few || only !== undefined ? [] : hidden(file);
+    rows += told.length;
+    made.push({ path: file.path, says: saidOf(file), rows: [...instead, ...told] });
+  }
+  return made;
+}
+
+/** What happened to a file beside its lines, and what the eye does not see in it. */
+function saidOf({ status, oldPath, copy, facts, cautions, binary }: FileReading): string[] {
+  const known = facts.some(({ kind }) => kind === "renamed" || kind === "copied");
+  const first =
+    oldPath !== null && !known
+      ? [`${copy ? "Copied" : "Renamed"} from ${oldPath}.`]
+      : oldPath === null && (status === "added" || status === "deleted")
+        ? [`It is ${status}.`]
+        : [];
+  const more = [...facts.map(({ says }) => says), ...cautions.map(({ says }) => `! ${says}`)];
+  return [...first, ...more, ...(binary ? ["It is no text."] : [])];
+}
+
+function hidden({ path, added, removed }: FileReading): FormRow[] {
+  return [{ kind: "hidden", says: `${counted(added + removed, "changed line")}: lens text … --file ${path}` }];
+}
+
+async function rowsOf(app: AppContext, folder: string, points: FoundStates, file: FileReading): Promise<FormRow[]> {
+  const { oldId, newId, oldMode, newMode, path, generated } = file;
+  const keyOf = (id: string | null, mode: number) => (id === null ? null : contentKey(id, mode));
+  const view: FileView = JSON.parse(await fileView(app, folder, keyOf(oldId, oldMode), keyOf(newId, newMode)));
+  if (view.untold !== null) return [{ kind: "hidden", says: view.untold }];
+  const { next, old } = readView(view);
+  const classes = await classesOf(app, folder, points, path);
+  const laid = layRows(view.comparison.hunks, view.comparison.newLines, [], undefined, classes.runs);
+  const rows = foldRows(laid, classes.runs, () => false);
+  return Array.from({ length: rows.count }, (_, i): FormRow => {
+    const kind = rows.kind[i];
+    if (kind === GAP) return { kind: "hidden", says: `${counted(rows.hidden[i], "line")} unchanged` };
+    if (kind === FOLD) {
+      const { kind: word, says } = foldWords(classes.runs[rows.run[i]], rows.hidden[i], classes, path, generated);
+      return { kind: "hidden", says: `${word}: ${says}` };
+    }
+    const numbers = { old: rows.old[i] + 1, next: rows.next[i] + 1 };
+    if (kind === REMOVED) return { kind: "removed", ...numbers, text: old(rows.old[i]) };
+    return { kind: kind === ADDED ? "added" : "same", ...numbers, text: next[rows.next[i]] };
+  });
+}
