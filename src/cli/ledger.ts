@@ -16,7 +16,10 @@ export function addLedgerCommand(program: Command): void {
     .command("ledger [number]")
     .description("the reviews that are kept in this clone: all of them, or one whole; asks no server")
     .option("--json", "as JSON: the state, and what does not count")
-    .option("--keys <ids...>", "believe these keys alone; each is named in the ledger, under keys/")
+    .option(
+      "--keys <ids...>",
+      "believe these keys alone, or those of git config lens.ledgerKey; each is named in the ledger, under keys/",
+    )
     .addHelpText(
       "after",
       "\nBrings nothing here by itself: git fetch origin 'refs/lens/ledger/*:refs/lens/ledger/*'. The format: docs/ledger.md",
@@ -27,12 +30,21 @@ export function addLedgerCommand(program: Command): void {
 async function ledger(number: string | undefined, { json, keys }: { json?: boolean; keys?: string[] }): Promise<void> {
   const folder = await gitFolderOf(process.env.INIT_CWD ?? ".");
   if (!folder) throw new Stop("Run this at the top of a clone.");
+  const settled = await gitText(folder, ["config", "--get-all", "lens.ledgerKey"], { answers: [1] });
+  const believed = keys ?? (settled === "" ? undefined : settled.split("\n"));
   const refs = await gitText(folder, ["for-each-ref", "--format=%(refname)", "refs/lens/ledger"]);
   const found = [];
   for (const ref of refs.split("\n").filter(Boolean)) {
     const stream = ref.slice(ref.lastIndexOf("/") + 1);
-    const read = await readHere(folder, stream, keys);
+    const read = await readHere(folder, stream, believed);
     found.push(read);
+  }
+  // Whoever can write a ref can put a key beside it: whom one believes is for oneself to say.
+  if (believed === undefined && found.length > 0) {
+    const known = [...new Set(found.flatMap((one) => one.signers))];
+    process.stderr.write(
+      `Signed by ${known.join(", ")}. To believe no other from now on: git config --add lens.ledgerKey KEY\n`,
+    );
   }
   found.sort((a, b) => (a.change?.number ?? 0) - (b.change?.number ?? 0));
   if (number === undefined) {
@@ -73,7 +85,8 @@ async function readHere(folder: string, stream: string, believed: string[] | und
       return [id, fullName] as const;
     }),
   );
-  return { ...readLedger(stream, named("events/"), proverOf(keys)), names };
+  const signers = named("keys/").map(([path]) => path.slice("keys/".length, -".json".length));
+  return { ...readLedger(stream, named("events/"), proverOf(keys)), names, signers };
 }
 
 type Read = Awaited<ReturnType<typeof readHere>>;

@@ -143,6 +143,12 @@ describe("from a terminal", () => {
     expect(out).not.toContain("do not count");
     const { change, leftOut } = JSON.parse((await lens(["ledger", "3", "--json"])).out);
     expect([change.number, leftOut]).toEqual([3, []]);
+    const [key] = /[0-9a-f]{32}/.exec((await lens(["ledger"])).err)!;
+    await run("git", ["config", "--add", "lens.ledgerKey", key]);
+    expect(await lens(["ledger", "3"])).toMatchObject({ code: 0, err: "" });
+    await run("git", ["config", "lens.ledgerKey", key.replace(/./g, "0")]);
+    expect((await lens(["ledger", "3"])).err).toContain("No review of change set 3");
+    await run("git", ["config", "--unset", "lens.ledgerKey"]);
     expect((await lens(["ledger", "3", "--keys", "none"])).err).toContain("No review of change set 3");
     await run("git", ["remote", "set-url", "origin", url]);
   });
