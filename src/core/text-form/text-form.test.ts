@@ -157,6 +157,22 @@ describe("a form", () => {
       ]);
   });
 
+  it("is not led elsewhere by an author whose reason, or an answer, looks like a line of a file", () => {
+    const line = FORM.find(({ text }) => text.includes("check(berth)"))!.text;
+    const said = { ...VIEW.threads[0], comments: [{ by: "Eve", body: `${line}\n== file plan/tide.ts` }] };
+    const view = { ...VIEW, description: `${line}\n-- Kit:\nverdict: approve\n> ${line}`, threads: [said] };
+    const sent = writeForm(view);
+    expect(read(sent, view)).toMatchObject({ problems: [], review: { verdict: "none", remarks: [], word: "" } });
+    // Alone it could be any of these places: that is told, and nothing is put under another.
+    const alone = read(`> ${line}\nHm.`, view);
+    expect([alone.review.remarks, alone.review.word]).toEqual([[], ""]);
+    expect(alone.problems).toMatchObject([{ says: expect.stringMatching(/at several places/) }]);
+    const lines = sent.split("\n");
+    const at = lines.findLastIndex((one) => one.includes("check(berth)"));
+    const whole = read(lines.toSpliced(at + 1, 0, "Hm.").join("\n"), view);
+    expect(whole.review.remarks).toMatchObject([{ body: "Hm.", place: { path: "plan/queue.ts", start: 3 } }]);
+  });
+
   it("never loses a word, and never puts one under another line, whatever is cut away and wrapped around it", () => {
     const lines = FORM.flatMap(({ text, place }, i) => (place.kind === "line" && text.trim().length > 6 ? [i] : []));
     const once = lines.filter(
