@@ -49,7 +49,7 @@ function withoutAttributions(lines: readonly string[]): string[] {
     // The whole of the paragraph or its last line: what else stands in it is somebody's own.
     for (const from of [first, last]) {
       const said = lines.slice(from, last + 1).join(" ");
-      if (last < 0 || isQuoted(lines[last]) || !WROTE.test(said) || !HAS_DATE.test(said) || said.length > 300) continue;
+      if (last < 0 || isQuoted(lines[last]) || said.length > 300 || !WROTE.test(said) || !HAS_DATE.test(said)) continue;
       for (let n = from; n <= last; n++) gone.add(n);
       break;
     }

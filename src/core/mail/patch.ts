@@ -12,7 +12,7 @@ export interface PatchSubject {
  * @example readPatchSubject("[PATCH quay v2 3/7] Say berth") // { version: 2, at: 3, of: 7, title: "Say berth" }
  */
 export function readPatchSubject(subject: string): PatchSubject | null {
-  const plain = subject.replace(/\s+/g, " ").trim();
+  const plain = subject.slice(0, 1_000).replace(/\s+/g, " ").trim();
   const [, inside, title] = /^\[([^\]]*\bPATCH\b[^\]]*)\] (.+)$/i.exec(plain) ?? [];
   if (inside === undefined) return null;
   const version = Number(/\bv(\d{1,3})\b/i.exec(inside)?.[1] ?? 1);

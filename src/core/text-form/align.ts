@@ -2,6 +2,8 @@ import type { FormLine } from "./form";
 
 /** So many lines of a quotation can be what one line was wrapped into. */
 const MOST_WRAPPED = 8;
+/** A quotation that is cut so short that it could be more lines than this tells no place. In lines of the form. */
+const MOST_CUT = 64;
 /** A quotation that was cut has so many characters at least, to be known again. */
 const LEAST_CUT = 6;
 
@@ -15,7 +17,7 @@ export function isQuoted(line: string): boolean {
 }
 
 /** A line without signs of quotation and without white space: what wrapping and quoting leave of it. */
-function squeezed(line: string): string {
+export function squeezed(line: string): string {
   return line.replace(/^[\s>]+/, "").replace(/\s+/g, "");
 }
 
@@ -31,14 +33,15 @@ export function alignQuotes(answer: readonly string[], form: readonly FormLine[]
     if (key !== "") index.set(key, [...(index.get(key) ?? []), i]);
   }
   const sorted = [...index.keys()].sort();
+  const keys = answer.map(squeezed);
   const found: (number[] | null)[] = answer.map(() => null);
   for (let i = 0; i < answer.length; ) {
-    if (!isQuoted(answer[i]) || squeezed(answer[i]) === "") {
+    if (!isQuoted(answer[i]) || keys[i] === "") {
       i++;
       continue;
     }
-    const length = wrappedLength(answer, i, index);
-    const candidates = length > 0 ? index.get(joined(answer, i, length))! : cutOff(squeezed(answer[i]), sorted, index);
+    const length = wrappedLength(keys, i, index);
+    const candidates = length > 0 ? index.get(joined(keys, i, length))! : cutOff(keys[i], sorted, index);
     for (let k = 0; k < Math.max(1, length); k++) found[i + k] = candidates;
     i += Math.max(1, length);
   }
@@ -46,19 +49,16 @@ export function alignQuotes(answer: readonly string[], form: readonly FormLine[]
 }
 
 /** Over how many lines of the answer, from one on, a line of the form goes; 0 where none begins so. */
-function wrappedLength(answer: readonly string[], from: number, index: ReadonlyMap<string, number[]>): number {
-  for (let length = 1; length <= MOST_WRAPPED && from + length <= answer.length; length++) {
-    if (length > 1 && squeezed(answer[from + length - 1]) === "") return 0;
-    if (index.has(joined(answer, from, length))) return length;
+function wrappedLength(keys: readonly string[], from: number, index: ReadonlyMap<string, number[]>): number {
+  for (let length = 1; length <= MOST_WRAPPED && from + length <= keys.length; length++) {
+    if (length > 1 && keys[from + length - 1] === "") return 0;
+    if (index.has(joined(keys, from, length))) return length;
   }
   return 0;
 }
 
-function joined(answer: readonly string[], from: number, length: number): string {
-  return answer
-    .slice(from, from + length)
-    .map(squeezed)
-    .join("");
+function joined(keys: readonly string[], from: number, length: number): string {
+  return length === 1 ? keys[from] : keys.slice(from, from + length).join("");
 }
 
 /** The lines of the form that begin as a quotation does that was cut. */
@@ -73,7 +73,11 @@ function cutOff(key: string, sorted: readonly string[], index: ReadonlyMap<strin
     else high = middle;
   }
   const lines: number[] = [];
-  for (let i = low; i < sorted.length && sorted[i].startsWith(begin); i++) lines.push(...index.get(sorted[i])!);
+  for (let i = low; i < sorted.length && sorted[i].startsWith(begin); i++) {
+    for (const line of index.get(sorted[i])!) lines.push(line);
+    // It could be any of them, so it is none that can be told.
+    if (lines.length > MOST_CUT) return [];
+  }
   return lines.length > 0 ? lines.sort((a, b) => a - b) : null;
 }
 
@@ -93,9 +97,7 @@ function settle(found: readonly (number[] | null)[]): Quoted[] {
       continue;
     }
     if (sure[i] !== null) before = sure[i]!;
-    const fitting = sure[i] !== null ? [sure[i]!] : candidates.filter((at) => at >= before && at <= after[i]);
-    // What follows the line quoted before it is the nearest thing to say.
-    const next = fitting.length > 1 ? fitting.find((at) => at === before || at === before + 1) : fitting[0];
+    const next = sure[i] ?? nearest(candidates, before, after[i]);
     if (next === undefined) result.push(MANY);
     else {
       result.push(next);
@@ -103,6 +105,21 @@ function settle(found: readonly (number[] | null)[]): Quoted[] {
     }
   }
   return result;
+}
+
+/** The one of some ascending places that lies between two others, both included; where several do, the one that follows the first of these at once. */
+function nearest(candidates: readonly number[], before: number, after: number): number | undefined {
+  let low = 0;
+  let high = candidates.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (candidates[middle] < before) low = middle + 1;
+    else high = middle;
+  }
+  const first = candidates[low];
+  if (first === undefined || first > after) return undefined;
+  const isOnly = !(candidates[low + 1] <= after);
+  return isOnly || first <= before + 1 ? first : undefined;
 }
 
 /** The lines that have one place only, as far as those places are in order: the longest such sequence. Patience sorting, O(n log n). */

@@ -1,5 +1,5 @@
 import type { Verdict } from "../review/shapes";
-import { alignQuotes, isQuoted, MANY } from "./align";
+import { alignQuotes, isQuoted, MANY, squeezed } from "./align";
 import type { FormLine, FormProblem, FormRemark, FormReview, FormView, Place } from "./form";
 import { type Own, readOwn } from "./own";
 import { formMark } from "./write";
@@ -33,7 +33,8 @@ export function readForm(
   const problems: FormProblem[] = [];
   const verdicts: { at: number; value: Verdict }[] = [];
   let place: Place | "unknown" | "many" = { kind: "whole" };
-  const above: Place[] = [];
+  const above = new Set<string>();
+  const sent = strict ? linesOfFiles(form) : new Set<string>();
   const words: string[] = [];
   for (let i = 0; i < lines.length; ) {
     const at = quoted[i];
@@ -41,11 +42,11 @@ export function readForm(
       // An empty quotation belongs to what stands above it.
       if (at !== null) {
         place = at === MANY ? "many" : form[at].place;
-        if (at !== MANY) above.push(form[at].place);
+        if (at !== MANY) above.add(placeKey(form[at].place));
       } else if (lines[i].replace(/[\s>!]/g, "") !== "" && !isOurs(lines[i])) {
         // Words of a message around a form are about the whole; a line of a file that is none is not.
         place = strict || IS_ROW.test(lines[i]) ? "unknown" : { kind: "whole" };
-        if (strict && wasWrittenIn(lines[i], form))
+        if (strict && wasWrittenIn(lines[i], sent))
           problems.push({
             line: i + 1,
             says: "This line is quoted, and is not as it was sent: what is written in it would be lost. Write on a line of its own.",
@@ -72,7 +73,7 @@ export function readForm(
   return { review, problems: problems.sort((a, b) => a.line - b.line) };
 
   /** Puts what is somebody's own where it belongs; gives a sentence where it cannot stand there. */
-  function put(own: Own, where: typeof place, before: readonly Place[]): string | null {
+  function put(own: Own, where: typeof place, before: ReadonlySet<string>): string | null {
     const { at, body, resolves, weight, suggests, span } = own;
     if (thread !== null && (where === "unknown" || where === "many" || where.kind === "whole"))
       return put(own, { kind: "thread", id: thread }, before);
@@ -113,20 +114,27 @@ function isOurs(line: string): boolean {
 /** A quotation that looks like a line of a file. */
 const IS_ROW = /^[\s>]*>[ ]?[ +-] *\d+ /;
 
-const squeezed = (line: string) => line.replace(/^[\s>]+/, "").replace(/\s+/g, "");
-
 /**
  * Whether a quotation that is none of the form any more is one that somebody wrote into: a line of a file, which never changes, with something more
  * or something else in it; or a word that means something, behind a sign of quotation. A gate or a thread may say other things by now.
  */
-function wasWrittenIn(line: string, form: readonly FormLine[]): boolean {
+function wasWrittenIn(line: string, sent: ReadonlySet<string>): boolean {
   const bare = line.replace(/^[\s>]+/, "");
   if (/^(?:verdict|suggest(?:ion)?|task|lines):/i.test(bare) || IS_ROW.test(line)) return true;
-  const said = squeezed(line);
-  return form.some(({ text, place }) => {
-    const sent = squeezed(text);
-    return place.kind !== "whole" && place.kind !== "thread" && sent.length >= 6 && said.startsWith(sent);
-  });
+  const said = squeezed(line.slice(0, LONGEST_BEGINNING));
+  for (let length = LEAST_BEGINNING; length <= said.length; length++) if (sent.has(said.slice(0, length))) return true;
+  return false;
+}
+
+/** A line that begins as one of a file does was written into; looked for in so many characters. */
+const LEAST_BEGINNING = 6;
+const LONGEST_BEGINNING = 400;
+
+/** The lines of files in a form, by which one tells what was written into them. */
+function linesOfFiles(form: readonly FormLine[]): Set<string> {
+  return new Set(
+    form.flatMap(({ text, place }) => (place.kind === "whole" || place.kind === "thread" ? [] : squeezed(text))),
+  );
 }
 
 /** How a problem is told within a form. */
@@ -146,16 +154,19 @@ function isEmpty({ body, resolves, suggests }: Own): boolean {
   return body === "" && !resolves && suggests === null;
 }
 
+function placeKey(place: Place): string {
+  return place.kind === "line" ? `${place.side} ${place.line} ${place.path}` : "";
+}
+
 /** So many lines up to one, on its side and following each other; they have to be quoted. */
 function spanOf(
   { path, side, line }: Extract<Place, { kind: "line" }>,
   span: number,
-  above: readonly Place[],
+  above: ReadonlySet<string>,
 ): FormRemark["place"] | string {
   const start = line - span + 1;
-  const isThere = (wanted: number) =>
-    above.some((one) => one.kind === "line" && one.path === path && one.line === wanted && one.side === side);
   for (let wanted = start; wanted <= line; wanted++)
-    if (!isThere(wanted)) return `“lines: ${span}” asks for lines that are not quoted above this.`;
+    if (!above.has(placeKey({ kind: "line", path, side, line: wanted })))
+      return `“lines: ${span}” asks for lines that are not quoted above this.`;
   return { kind: "lines", path, side, start, end: line };
 }

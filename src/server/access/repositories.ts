@@ -45,12 +45,12 @@ export async function wrongNewName(app: AppContext, name: string): Promise<Retur
   return taken ? refuse("conflict", `There is a repository of the name “${name}” already.`) : null;
 }
 
-/** Takes a git repository in under a name. Nothing is changed when it is refused or cancelled. */
+/** Takes a git repository in under a name; `every` is how often one at an address is fetched by itself, in minutes. Nothing is changed when it is refused or cancelled. */
 export async function addRepository(
   app: AppContext,
   name: string,
   origin: Origin,
-  options: { progress?: (words: string) => void; signal?: AbortSignal } = {},
+  { every = 0, ...options }: { progress?: (words: string) => void; signal?: AbortSignal; every?: number } = {},
 ): Promise<Outcome<{ repository: Repository; branches: number }>> {
   const wrong = await wrongNewName(app, name);
   if (wrong) return wrong;
@@ -65,6 +65,12 @@ export async function addRepository(
   await app.db.transaction().execute(async (tx) => {
     await tx.insertInto("repositories").values(row).execute();
     await beginRules(tx, repository, app.now());
+    if (origin.kind !== "address") return;
+    const { account = "", secret = "" } = origin;
+    await tx
+      .insertInto("origins")
+      .values({ repository: id, account, secret, every, fetched_at: app.now(), problem: "" })
+      .execute();
   });
   return done({ repository, branches: taking.value.branches });
 }

@@ -62,7 +62,7 @@ export async function sendForm(
   if (await wasCarriedOut(app.db, person, key))
     return done({ says: ["This was sent already, and is not sent twice."], problems: [] });
   const revision = mark?.revision ?? newest(change).number;
-  const whole = new Set([...text.matchAll(/== file (.+?)\s*$/gm)].map(([, path]) => path));
+  const whole = new Set(text.split("\n").flatMap((line) => /== file (.+)$/.exec(line)?.[1].trimEnd() ?? []));
   const view = await viewOf(app, person, repository, change, folder, revision, key, { whole });
   if (!view.ok) return view;
   const { review, problems } = readForm(text, formLines(view.value), view.value, { strict, thread });

@@ -1,10 +1,9 @@
 import { createHmac } from "node:crypto";
 import { atLeast } from "@/core/review/roles";
-import { roleOf } from "../access/people";
-import { type Person, personOf } from "../access/person";
-import type { Repository } from "../access/repositories";
-import { findRepository } from "../access/repositories";
-import { sameSecret, signingKey } from "../access/secret";
+import { personById, roleOf } from "../access/people";
+import type { Person } from "../access/person";
+import { findRepository, type Repository } from "../access/repositories";
+import { signingKey } from "../access/secret";
 import type { AppContext } from "../app/context";
 
 /** The address to which somebody mails patches for a repository: theirs alone, so that nobody is taken for them. Null where no mail is taken. */
@@ -25,20 +24,28 @@ export async function patchesFor(
   const [name, host] = mailAnswers.toLowerCase().split("@");
   const [, before, tag, at] = /^([^+@]+)\+p([0-9a-z]{30})@(.+)$/.exec(address.toLowerCase()) ?? [];
   if (!tag || before !== name || at !== host) return null;
-  const people = await app.db.selectFrom("people").selectAll().where("disabled_at", "is", null).execute();
-  const repositories = await app.db
-    .selectFrom("repositories")
-    .select(["id", "name"])
-    .where("deleted_at", "is", null)
-    .execute();
-  for (const row of people)
-    for (const { id, name: called } of repositories) {
-      if (!sameSecret(tag, await tagOf(app, row.id, id))) continue;
-      const repository = await findRepository(app.db, called);
-      if (!repository || !atLeast(await roleOf(app.db, row.id, id), "contributor")) return null;
-      return { person: personOf(row), repository };
-    }
-  return null;
+  const whose = (await addressees(app)).get(tag);
+  const person = await personById(app.db, whose?.person);
+  const row = whose
+    ? await app.db.selectFrom("repositories").select("name").where("id", "=", whose.repository).executeTakeFirst()
+    : undefined;
+  const repository = row ? await findRepository(app.db, row.name) : null;
+  if (!person || !repository || !atLeast(await roleOf(app.db, person.id, repository.id), "contributor")) return null;
+  return { person, repository };
+}
+
+/** Whom each address stands for, worked out once for all people and repositories that there are: anybody may ask, and none of it is to cost much. */
+async function addressees(app: AppContext): Promise<Map<string, { person: string; repository: string }>> {
+  const people = await app.db.selectFrom("people").select("id").orderBy("id").execute();
+  const repositories = await app.db.selectFrom("repositories").select("id").orderBy("id").execute();
+  const state = [people.length, people.at(-1)?.id, repositories.length, repositories.at(-1)?.id].join(" ");
+  return app.kept<Map<string, { person: string; repository: string }>>("patch addresses", 1).get(state, async () => {
+    const all = new Map<string, { person: string; repository: string }>();
+    for (const { id: person } of people)
+      for (const { id: repository } of repositories)
+        all.set(await tagOf(app, person, repository), { person, repository });
+    return all;
+  });
 }
 
 async function tagOf(app: AppContext, person: string, repository: string): Promise<string> {

@@ -10,6 +10,8 @@ import { post } from "./post";
 
 const EVERY = 2_000;
 const AT_ONCE = 10;
+const AT_ONCE_EACH = 3;
+const MOST_LOOKED_AT = 200;
 /** Between tries, in milliseconds; after the last it is given up, and can be sent again by hand. Three days in all. */
 const PAUSES = [
   5_000,
@@ -90,19 +92,36 @@ export class Deliveries extends FollowsLog {
   protected override async afterwards(): Promise<void> {
     const { db } = this.app;
     const now = this.app.now();
-    const waiting = await db
+    // However many wait for a receiver that is away, those of others are found.
+    const first = db
+      .selectFrom("deliveries")
+      .select(({ fn }) => fn.min("id").as("id"))
+      .where("due_at", "is not", null)
+      .groupBy(["hook", "change_set"]);
+    const ready = await db
       .selectFrom("deliveries")
       .innerJoin("hooks", "hooks.id", "deliveries.hook")
-      .select(["deliveries.id", "deliveries.hook", "deliveries.change_set", "deliveries.due_at", "deliveries.tries"])
-      .select(["deliveries.body", "hooks.url", "hooks.secret"])
-      .where("due_at", "is not", null)
-      .orderBy("deliveries.id")
-      .limit(2_000)
+      .select(["deliveries.id", "deliveries.hook", "deliveries.tries", "hooks.url", "hooks.secret"])
+      .where("deliveries.id", "in", first)
+      .where("due_at", "<=", now)
+      .orderBy("due_at")
+      .limit(MOST_LOOKED_AT)
       .execute();
-    const first = new Map(waiting.toReversed().map((one) => [`${one.hook} ${one.change_set}`, one]));
-    const due = [...first.values()].filter(({ due_at }) => due_at! <= now).slice(0, AT_ONCE);
+    // A slow receiver takes a few places and no more.
+    const taken = new Map<string, number>();
+    const due = ready
+      .filter(({ hook }) => {
+        taken.set(hook, (taken.get(hook) ?? 0) + 1);
+        return taken.get(hook)! <= AT_ONCE_EACH;
+      })
+      .slice(0, AT_ONCE);
     await Promise.all(
-      due.map(async ({ id, url, secret, body, tries }) => {
+      due.map(async ({ id, url, secret, tries }) => {
+        const { body } = await db
+          .selectFrom("deliveries")
+          .select("body")
+          .where("id", "=", id)
+          .executeTakeFirstOrThrow();
         const at = new Date(now);
         const headers = {
           "webhook-id": id,
@@ -110,21 +129,21 @@ export class Deliveries extends FollowsLog {
           "webhook-signature": new Webhook(secret).sign(id, at, body),
         };
         const { status, answer } = await post(new URL(url), body, headers, this.settings.within);
-        const taken = status !== null && status >= 200 && status < 300;
+        const isTaken = status !== null && status >= 200 && status < 300;
         const pause = PAUSES[tries];
         // A receiver that says that it is gone is not asked again.
-        const again = !taken && status !== 410 && pause !== undefined;
+        const again = !isTaken && status !== 410 && pause !== undefined;
         await db
           .updateTable("deliveries")
           .set({
             tries: tries + 1,
             answer: answer.slice(0, 600),
-            done_at: taken ? now : null,
+            done_at: isTaken ? now : null,
             due_at: again ? now + pause : null,
           })
           .where("id", "=", id)
           .execute();
-        if (taken && waiting.length > due.length) this.app.bell.ring();
+        if (isTaken) this.app.bell.ring();
       }),
     );
     await db

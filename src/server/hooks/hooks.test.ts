@@ -125,6 +125,36 @@ describe("webhooks", () => {
     bench.app.now = now;
   });
 
+  it("reach others though thousands wait for a receiver that is away", async () => {
+    const away = value(await make({ url: url.replace("/hook", "/away"), kinds: ["merged"] })).hooks.at(-1)!.id;
+    const row = {
+      hook: away,
+      kind: "merged",
+      body: "{}",
+      at: 1,
+      tries: 8,
+      due_at: bench.app.now() + 9e8,
+      done_at: null,
+      answer: "",
+    };
+    for (let n = 0; n < 2_500; n += 250)
+      await bench.app.db
+        .insertInto("deliveries")
+        .values(
+          Array.from({ length: 250 }, (_, i) => ({
+            id: `0${n + i}`,
+            change_set: `c${(n + i) % 7}`,
+            event: `e${n + i}`,
+            ...row,
+          })),
+        )
+        .execute();
+    await say("Though.");
+    await deliveries.step();
+    expect(got.map(({ body }) => JSON.parse(body).type)).toEqual(["change-set.reviewed"]);
+    value(await dropHook(bench.app, kit(), doer, "quay", away));
+  });
+
   it("are given up in the end, and sent again by hand with the same id", async () => {
     answers = (_, response) => response.writeHead(410).end("gone");
     await say("Fourth.");

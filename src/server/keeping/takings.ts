@@ -34,12 +34,7 @@ export async function beginTaking(
   const begun = await begin(app, name);
   if (!begun.ok) return begun;
   const { taking, signal } = begun.value;
-  void carry(app, doer, taking, from, signal).then(async (taken) => {
-    if (!taken || from.kind !== "address") return;
-    const { account, secret, every } = from;
-    const row = { repository: taken, account, secret, every, fetched_at: app.now(), problem: "" };
-    await app.db.insertInto("origins").values(row).execute();
-  });
+  void carry(app, doer, taking, from, signal, from.kind === "address" ? from.every : 0);
   return done(viewOf(taking));
 }
 
@@ -113,14 +108,15 @@ async function begin(app: AppContext, name: string): Promise<Outcome<{ taking: T
   return done({ taking, signal: control.signal });
 }
 
-/** Gives the id of the repository once it is there; null when it was refused. Never rejects. */
+/** Takes it in, and notes how that ended. Never rejects. */
 async function carry(
   app: AppContext,
   doer: Doer,
   taking: Taking,
   origin: Origin,
   signal: AbortSignal,
-): Promise<string | null> {
+  every = 0,
+): Promise<void> {
   try {
     const progress = (words: string) => {
       taking.says =
@@ -130,22 +126,20 @@ async function carry(
           .at(-1)
           ?.slice(0, 200) || taking.says;
     };
-    const added = await addRepository(app, taking.name, origin, { progress, signal });
+    const added = await addRepository(app, taking.name, origin, { progress, signal, every });
     taking.state = added.ok ? "taken" : "refused";
     if (!added.ok) {
       taking.says = added.refusal.reason;
-      return null;
+      return;
     }
     const { branches, repository } = added.value;
     taking.says =
       branches === 0 ? "It is empty, to be pushed to." : `It has ${counted(branches, "branch", "branches")}.`;
     await audit(app, doer, "repository-added", { repository: repository.name });
-    return repository.id;
   } catch (error) {
     app.log.error({ err: error, repository: taking.name }, "a repository could not be taken in");
     taking.state = "refused";
     taking.says = "Something went wrong here; the server’s log has it.";
-    return null;
   }
 }
 

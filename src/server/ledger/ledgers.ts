@@ -35,12 +35,13 @@ export function writeLedger(app: AppContext, stream: string): Promise<number> {
     if (!change || !repository || repository.ledger === 0 || repository.deleted_at !== null) return 0;
     const folder = folderOf(app, { id: repository.id });
     const known = await ledgerFiles(folder, stream);
-    const events = (await eventsOf(app.db, stream)).filter(({ id }) => !known.has(entryPath(id)));
+    const all = await eventsOf(app.db, stream);
+    const events = all.filter(({ id }) => !known.has(entryPath(id)));
     if (events.length === 0) return 0;
     const people = await app.db.selectFrom("people").select(["id", "name", "full_name"]).execute();
     const names = new Map(people.map((one) => [one.id, one]));
     const key = await ledgerKey(app);
-    const gone = erasedIn(await eventsOf(app.db, stream));
+    const gone = erasedIn(all);
     const commits = events.map((event): LedgerCommit => {
       const entry = withoutErased(entryOf(event), gone);
       const value = key.sign(signedText(entry));
