@@ -28,9 +28,10 @@ export function beginInstallation(
     if (known === null) return refuse("conflict", "This installation has begun already: sign in.");
     if (!sameSecret(word, known))
       return refuse("forbidden", "That is not the word that the server printed when it started this time.");
-    const added = await addPerson(app, { ...account, administrator: true });
+    const added = await addPerson(app, { ...account, administrator: true }, (tx, person) =>
+      audit(app, { person, address: whence.address }, "installation-begun", { name: account.name }, tx),
+    );
     if (!added.ok) return added;
-    await audit(app, { person: added.value, address: whence.address }, "installation-begun", { name: account.name });
     return done(await beginSession(app, added.value, whence));
   });
 }

@@ -95,24 +95,17 @@ export function join(
       .executeTakeFirst();
     if (!row)
       return refuse("forbidden", "This invitation does not count: it was used, has run out, or was taken back.");
-    const added = await addPerson(app, account);
-    if (!added.ok) return added;
-    const person = added.value;
-    await app.db.transaction().execute(async (tx) => {
+    const doer = (person: string) => ({ person, address: whence.address });
+    const added = await addPerson(app, account, async (tx, person) => {
       await tx.updateTable("invites").set({ used_by: person }).where("id", "=", row.id).execute();
       const there = await tx.selectFrom("repositories").select("id").where("deleted_at", "is", null).execute();
       for (const [repository, role] of rolesIn(row.roles))
         if (there.some(({ id }) => id === repository))
           await tx.insertInto("roles").values({ person, repository, role }).execute();
-      await audit(
-        app,
-        { person, address: whence.address },
-        "invite-taken",
-        { name: account.name, label: row.label },
-        tx,
-      );
+      await audit(app, doer(person), "invite-taken", { name: account.name, label: row.label }, tx);
     });
-    return done(await beginSession(app, person, whence));
+    if (!added.ok) return added;
+    return done(await beginSession(app, added.value, whence));
   });
 }
 

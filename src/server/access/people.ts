@@ -24,8 +24,15 @@ export interface NewPerson {
 
 export const SHORTEST_PASSWORD = 8;
 
-/** Adds a person. Refuses a name that is taken or could not be typed, and a password that is too short. */
-export async function addPerson(app: AppContext, person: NewPerson): Promise<Outcome<string>> {
+/**
+ * Adds a person and gives their id. `also` is done with it or not at all. Refuses a name that is taken or could not be typed, and a password that is too
+ * short.
+ */
+export async function addPerson(
+  app: AppContext,
+  person: NewPerson,
+  also?: (tx: Queries, id: string) => Promise<void>,
+): Promise<Outcome<string>> {
   const name = person.name.trim();
   if (!/^[a-z0-9][a-z0-9._-]{0,39}$/.test(name)) {
     return refuse(
@@ -42,23 +49,24 @@ export async function addPerson(app: AppContext, person: NewPerson): Promise<Out
   const owner = person.owner ? await ownerOf(app, person) : null;
   if (owner instanceof Object) return owner;
   const id = app.newId();
-  await app.db
-    .insertInto("people")
-    .values({
-      id,
-      name,
-      full_name: person.fullName.trim(),
-      email: person.email.trim(),
-      password: await hash(person.password),
-      administrator: person.administrator ? 1 : 0,
-      demo: person.demo ? 1 : 0,
-      about: person.about ?? "",
-      machine: person.machine ? 1 : 0,
-      owner,
-      disabled_at: null,
-      created_at: app.now(),
-    })
-    .execute();
+  const row = {
+    id,
+    name,
+    full_name: person.fullName.trim(),
+    email: person.email.trim(),
+    password: await hash(person.password),
+    administrator: person.administrator ? 1 : 0,
+    demo: person.demo ? 1 : 0,
+    about: person.about ?? "",
+    machine: person.machine ? 1 : 0,
+    owner,
+    disabled_at: null,
+    created_at: app.now(),
+  };
+  await app.db.transaction().execute(async (tx) => {
+    await tx.insertInto("people").values(row).execute();
+    await also?.(tx, id);
+  });
   return done(id);
 }
 
