@@ -2,9 +2,10 @@
 import { type FormEvent, useState } from "react";
 import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
 import { ROLES } from "@/core/review/roles";
-import { ask, reasonFrom } from "../ask";
+import { ask } from "../ask";
 import { When } from "../when";
 import { NewAccount } from "./new-account";
+import { useCarried } from "./use-carried";
 
 /** Everyone who has an account; one at a time is opened to be changed. */
 export function Accounts({
@@ -18,40 +19,20 @@ export function Accounts({
 }) {
   const [people, setPeople] = useState(initial);
   const [open, setOpen] = useState("");
-  const [problem, setProblem] = useState("");
-  const [said, setSaid] = useState("");
-  const carry = async (name: string, request: AccountRequest, words: string) => {
-    setSaid("");
-    try {
-      setPeople(await ask("POST /api/keeping/people/{name}", { parts: { name }, body: request }));
-      setProblem("");
-      setSaid(words);
-    } catch (error) {
-      setProblem(reasonFrom(error));
-    }
-  };
-  const dropToken = async (id: string, name: string) => {
-    try {
+  const { carry, ending } = useCarried();
+  const change = (name: string, request: AccountRequest, words: string) =>
+    carry(
+      async () => setPeople(await ask("POST /api/keeping/people/{name}", { parts: { name }, body: request })),
+      words,
+    );
+  const dropToken = (id: string, name: string) =>
+    carry(async () => {
       await ask("DELETE /api/tokens/{id}", { parts: { id } });
       setPeople((now) => now.map((one) => ({ ...one, tokens: one.tokens.filter((token) => token.id !== id) })));
-      setProblem("");
-      setSaid(`A token of ${name} is taken away.`);
-    } catch (error) {
-      setProblem(reasonFrom(error));
-    }
-  };
+    }, `A token of ${name} is taken away.`);
   return (
     <>
-      {problem && (
-        <p role="alert" className="mb-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
-          {problem}
-        </p>
-      )}
-      {said && (
-        <p role="status" className="mb-3 text-teal">
-          {said}
-        </p>
-      )}
+      {ending}
       <ul className="divide-y divide-rule rounded-md border border-rule bg-paper">
         {people.map((person) => (
           <li key={person.name} className="px-4 py-2">
@@ -83,7 +64,7 @@ export function Accounts({
                 person={person}
                 own={person.name === me}
                 repositories={repositories}
-                onCarry={(request, words) => void carry(person.name, request, words)}
+                onCarry={(request, words) => void change(person.name, request, words)}
                 onDropToken={(id, name) => void dropToken(id, name)}
               />
             )}

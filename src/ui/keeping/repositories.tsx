@@ -3,10 +3,11 @@ import Link from "next/link";
 import { useState } from "react";
 import { DELETED_DAYS, type KeptRepository, type RepositoryRequest, type TakingView } from "@/core/setting-up-view";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
+import { ask } from "../ask";
 import { When } from "../when";
 import { RepositoryCare } from "./repository-care";
 import { TakeIn } from "./take-in";
+import { useCarried } from "./use-carried";
 
 /** The repositories of an installation: taken in, described, opened to all, archived, deleted and brought back. */
 export function Repositories({
@@ -19,36 +20,19 @@ export function Repositories({
   initialTakings: TakingView[];
 }) {
   const [open, setOpen] = useState("");
-  const [problem, setProblem] = useState("");
-  const [said, setSaid] = useState("");
-  const carry = async (name: string, request: RepositoryRequest, words: string) => {
-    setSaid("");
-    try {
-      onKept(await ask("POST /api/keeping/repositories/{name}", { parts: { name }, body: request }));
-      setProblem("");
-      setSaid(words);
-    } catch (error) {
-      setProblem(reasonFrom(error));
-    }
-  };
-  const lookAgain = () => {
-    ask("GET /api/keeping/repositories").then(onKept, (error: unknown) => setProblem(reasonFrom(error)));
-  };
+  const { carry, ending } = useCarried();
+  const change = (name: string, request: RepositoryRequest, words: string) =>
+    carry(
+      async () => onKept(await ask("POST /api/keeping/repositories/{name}", { parts: { name }, body: request })),
+      words,
+    );
+  const lookAgain = () => void carry(async () => onKept(await ask("GET /api/keeping/repositories")), "");
   const here = kept.filter(({ deletedAt }) => deletedAt === null);
   const gone = kept.filter(({ deletedAt }) => deletedAt !== null);
   return (
     <>
       <TakeIn initial={initialTakings} begin={kept.length === 0} onTaken={lookAgain} />
-      {problem && (
-        <p role="alert" className="mb-3 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">
-          {problem}
-        </p>
-      )}
-      {said && (
-        <p role="status" className="mb-3 text-teal">
-          {said}
-        </p>
-      )}
+      {ending}
       {here.length > 0 && (
         <ul className="divide-y divide-rule rounded-md border border-rule bg-paper">
           {here.map((one) => (
@@ -78,7 +62,7 @@ export function Repositories({
                 <RepositoryCare
                   key={one.name}
                   repository={one}
-                  onCarry={(request, words) => void carry(one.name, request, words)}
+                  onCarry={(request, words) => void change(one.name, request, words)}
                 />
               )}
             </li>
@@ -101,7 +85,7 @@ export function Repositories({
                 <button
                   type="button"
                   className="quiet-button"
-                  onClick={() => void carry(name, { kind: "restore" }, `${name} is back.`)}
+                  onClick={() => void change(name, { kind: "restore" }, `${name} is back.`)}
                 >
                   bring back
                 </button>
