@@ -8,9 +8,9 @@ import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { hashOf } from "../access/secret";
 import type { AppContext } from "../app/context";
-import { type FormAnswer, sendForm } from "../changes/text-form";
 import { patchesFor } from "../git-access/patch-address";
 import { type PatchTaken, takePatch } from "../git-access/patch-mail";
+import { type FormAnswer, sendForm } from "../text-form/text-form";
 import { answerAddress, letterOf } from "./mail-addresses";
 
 /** What became of a message. */

@@ -1,7 +1,7 @@
 import { inPersonsTurn } from "@/server/access/allowances";
 import { bytesOf, numberOf } from "@/server/app/http";
 import { serve } from "@/server/app/serve";
-import { sendForm, textForm } from "@/server/changes/text-form";
+import { sendForm, textForm } from "@/server/text-form/text-form";
 
 const LARGEST = 8 * 1024 * 1024;
 

@@ -9,10 +9,10 @@ import { counted } from "@/core/words";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
+import { fixAnchor, fixSuggestions } from "../changes/anchors";
+import { findChange } from "../changes/changes";
+import { execute, transact, wasCarriedOut } from "../changes/deciding";
 import { readingOf } from "../reading/reading";
-import { fixAnchor, fixSuggestions } from "./anchors";
-import { findChange } from "./changes";
-import { execute, transact, wasCarriedOut } from "./deciding";
 import { pointsOf, viewOf } from "./form-view";
 
 /** A change set as text that can be written into and sent back: docs/text-form.md. */
