@@ -16,6 +16,7 @@ import { useFound } from "./use-found";
 const KINDS: Record<FoundThing["kind"], string> = {
   change: "Change sets",
   thread: "Said",
+  file: "Files that are offered",
   person: "People",
   work: "Work items",
   repository: "Repositories",
@@ -84,7 +85,13 @@ function Field({ keeps, onClose }: { keeps: boolean; onClose: () => void }) {
     ...places.map(({ address }) => `place ${address}`),
   ];
   return (
-    <CommandSheet title="Go to anything" look="top-[12vh] w-[92vw] max-w-2xl" open {...{ onClose, items }}>
+    <CommandSheet
+      title="Go to anything"
+      look="top-[12vh] w-[92vw] max-w-2xl"
+      settled={words === typed.trim() && !isFetching}
+      open
+      {...{ onClose, items }}
+    >
       <Command.Input
         value={typed}
         onValueChange={setTyped}

@@ -40,7 +40,8 @@ export function CommandField({
   onClose: () => void;
 }) {
   const [typed, setTyped] = useState("");
-  const sought = useDeferredValue(typed.trim().toLowerCase());
+  const words = typed.trim().toLowerCase();
+  const sought = useDeferredValue(words);
   const tree = useQuery({ ...treeQuery(repository, commit), enabled: open });
   const found = useMemo(() => findFiles(files, sought), [files, sought]);
   const others = useMemo(() => {
@@ -82,7 +83,12 @@ export function CommandField({
     ...anywhere.map(({ address }) => `anywhere ${address}`),
   ];
   return (
-    <CommandSheet title="Go to, or do" look="top-[12vh] w-[92vw] max-w-2xl" {...{ open, onClose, items }}>
+    <CommandSheet
+      title="Go to, or do"
+      look="top-[12vh] w-[92vw] max-w-2xl"
+      settled={sought === words}
+      {...{ open, onClose, items }}
+    >
       <Command.Input
         value={typed}
         onValueChange={setTyped}

@@ -39,7 +39,8 @@ export function PartsSheet({
 function Parts({ file, points, onGo, onClose }: Omit<Parameters<typeof PartsSheet>[0], "open">) {
   const outline = useMarkedOutline(points, file);
   const [typed, setTyped] = useState("");
-  const sought = useDeferredValue(typed.trim().toLowerCase());
+  const words = typed.trim().toLowerCase();
+  const sought = useDeferredValue(words);
   const fitting = (outline ?? []).filter(({ name, mark }) => `${name} ${mark}`.toLowerCase().includes(sought));
   const shown = fitting.slice(0, MOST);
   return (
@@ -47,6 +48,7 @@ function Parts({ file, points, onGo, onClose }: Omit<Parameters<typeof PartsShee
       title="What this file is made of"
       look="top-[9vh] w-[94vw] max-w-2xl"
       items={shown.map(itemOf)}
+      settled={outline !== null && sought === words}
       open
       onClose={onClose}
     >
