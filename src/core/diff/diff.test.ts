@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { tries } from "../tries";
+import { tries } from "../testing/tries";
 import { compareFiles } from "./compare";
 import { applyHunks } from "./hunk";
 import { diffLines } from "./lines";

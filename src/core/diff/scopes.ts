@@ -78,23 +78,85 @@ export function enclosingBlock(lines: readonly string[], line: number, within = 
  * and so on. It needs no grammar, so it serves every language that people indent, JSON and XML as well.
  */
 export function enclosingScopes(lines: readonly string[], line: number): Scope[] {
+  const lessIndented: LessIndented = (before, indent, limit) => {
+    for (let i = before - 1; i > limit; i--) if (indentOf(lines[i]) < indent && !isBlank(lines[i])) return i;
+    return -1;
+  };
+  return headsAbove(lines, line, lessIndented).map((head) => ({ line: head, text: headText(lines[head]) }));
+}
+
+/** What a line that opens a block says, without the bracket or colon that opens it. */
+export function headText(line: string): string {
+  return line.trim().replace(/\s*[{([:]\s*$/, "");
+}
+
+/**
+ * What encloses the lines of one text, as {@link enclosingScopes} tells it, for many questions about it: the text is gone through once, and each
+ * answer takes as many steps as there are levels.
+ *
+ * @example new Enclosing(["function a() {", "  b();", "}"]).heads(1) // [0]
+ */
+export class Enclosing {
+  /** How far each line is indented, and the nearest line before it that is indented less; for a blank line, the nearest that is not blank. */
+  private readonly width: Int32Array;
+  private readonly above: Int32Array;
+  private readonly known = new Map<number, number[]>();
+
+  constructor(private readonly lines: readonly string[]) {
+    this.width = new Int32Array(lines.length);
+    this.above = new Int32Array(lines.length);
+    const open: number[] = [];
+    for (let i = 0; i < lines.length; i++) {
+      if (isBlank(lines[i])) this.width[i] = BLANK;
+      else {
+        this.width[i] = indentOf(lines[i]);
+        while (open.length > 0 && this.width[open[open.length - 1]] >= this.width[i]) open.pop();
+      }
+      this.above[i] = open.length > 0 ? open[open.length - 1] : -1;
+      if (this.width[i] !== BLANK) open.push(i);
+    }
+  }
+
+  /** The lines that head what encloses a line, all 0-based, the outermost first. */
+  heads(line: number): readonly number[] {
+    let heads = this.known.get(line);
+    if (!heads) {
+      heads = headsAbove(this.lines, line, this.lessIndented);
+      this.known.set(line, heads);
+    }
+    return heads;
+  }
+
+  private lessIndented: LessIndented = (before, indent, limit) => {
+    let i = before - 1;
+    while (i > limit && (this.width[i] === BLANK || this.width[i] >= indent)) i = this.above[i];
+    return i > limit ? i : -1;
+  };
+}
+
+const BLANK = -1;
+
+/** The nearest line before one, but behind a limit, that is not blank and indented less than so much; -1 for none. */
+type LessIndented = (before: number, indent: number, limit: number) => number;
+
+function headsAbove(lines: readonly string[], line: number, lessIndented: LessIndented): number[] {
   let first = line;
   while (first < lines.length && isBlank(lines[first])) first++;
   if (first >= lines.length) return [];
   let indent = indentOf(lines[first]);
   // A closing bracket still belongs to what it closes.
   if (/^\s*[\])}]/.test(lines[first]) || /^\s*<\//.test(lines[first])) indent += 1;
-  const scopes: Scope[] = [];
-  for (let i = first - 1; i >= 0 && i > first - FURTHEST && indent > 0; i--) {
-    const width = indentOf(lines[i]);
-    if (width >= indent || isBlank(lines[i])) continue;
-    indent = width;
+  const heads: number[] = [];
+  const limit = Math.max(-1, first - FURTHEST);
+  for (let i = first; indent > 0; ) {
+    i = lessIndented(i, indent, limit);
+    if (i < 0) break;
+    indent = indentOf(lines[i]);
     // What a bracket on a line of its own opens is named by the line before it.
     const named = /^\s*[{([]\s*$/.test(lines[i]) ? previous(lines, i) : i;
-    if (/^\s*[\])}]/.test(lines[named])) continue;
-    scopes.push({ line: named, text: lines[named].trim().replace(/\s*[{([:]\s*$/, "") });
+    if (!/^\s*[\])}]/.test(lines[named])) heads.push(named);
   }
-  return scopes.reverse();
+  return heads.reverse();
 }
 
 function previous(lines: readonly string[], line: number): number {

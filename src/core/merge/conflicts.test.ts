@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { ChangeSet } from "../review/state";
-import { tries } from "../tries";
+import { tries } from "../testing/tries";
 import { conflictsBetween } from "./conflicts";
 import { mergeLines } from "./merge";
 import { mergeMessage } from "./message";

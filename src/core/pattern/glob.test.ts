@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { tries } from "../tries";
+import { tries } from "../testing/tries";
 import { glob } from "./glob";
 
 /** The same by trying every way: right, and slow. */

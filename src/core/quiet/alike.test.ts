@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { tries } from "../tries";
+import { tries } from "../testing/tries";
 import { readTexts } from "./read-texts";
 
 const body = (name: string, check: boolean, deep = "") => [

@@ -1,5 +1,5 @@
 import type { Hunk } from "../diff/hunk";
-import { enclosingScopes } from "../diff/scopes";
+import { headText } from "../diff/scopes";
 import type { ClassedFile } from "./classes";
 import type { Lines } from "./stretch";
 
@@ -14,6 +14,7 @@ export interface AlikePlace {
 
 /** So much text, white space aside, is more than chance. */
 const LEAST_TEXT = 12;
+const SPACE = 32;
 /** A change of more lines is one of its own. */
 const LONGEST = 400;
 /** So many places of one change are kept. */
@@ -35,7 +36,7 @@ export function alikeChanges(files: readonly ClassedFile[]): AlikePlace[][] {
       if (!isToRead(file, hunk)) continue;
       const old = file.old.slice(hunk.oldStart, hunk.oldEnd);
       const next = file.next.slice(hunk.newStart, hunk.newEnd);
-      if (old.length + next.length > LONGEST || textIn(old) + textIn(next) < LEAST_TEXT) continue;
+      if (old.length + next.length > LONGEST || !saysEnough(old, next)) continue;
       const key = outdented(old, next);
       const places = groups.get(key) ?? [];
       groups.set(key, places);
@@ -53,9 +54,15 @@ export function alikeChanges(files: readonly ClassedFile[]): AlikePlace[][] {
   return several;
 }
 
-/** How much text lines have, white space aside. */
-function textIn(lines: readonly string[]): number {
-  return lines.reduce((sum, line) => sum + line.replace(/\s+/g, "").length, 0);
+/** Whether lines have enough text, white space aside. */
+function saysEnough(...sides: (readonly string[])[]): boolean {
+  let text = 0;
+  for (const lines of sides) {
+    for (const line of lines) {
+      for (let at = 0; at < line.length; at++) if (line.charCodeAt(at) > SPACE && ++text === LEAST_TEXT) return true;
+    }
+  }
+  return false;
 }
 
 function isToRead(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
@@ -80,6 +87,9 @@ function outdented(old: readonly string[], next: readonly string[]): string {
 
 function headOf(file: ClassedFile, { old, next }: AlikePlace): string | null {
   const went = next.start === next.end;
-  const head = enclosingScopes(went ? file.old : file.next, went ? old.start : next.start).at(-1);
-  return head ? head.text.slice(0, LONGEST_HEAD) : null;
+  const head = file
+    .enclosing(went ? "old" : "new")
+    .heads(went ? old.start : next.start)
+    .at(-1);
+  return head === undefined ? null : headText((went ? file.old : file.next)[head]).slice(0, LONGEST_HEAD);
 }

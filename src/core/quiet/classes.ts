@@ -1,6 +1,8 @@
 import type { Hunk } from "../diff/hunk";
+import { Enclosing } from "../diff/scopes";
 import { type Language, languageOf } from "../grammar/languages";
-import type { Interest, Syntax } from "../grammar/syntax";
+import type { Parse, ParseAsk } from "../grammar/parse";
+import type { Syntax } from "../grammar/syntax";
 
 /**
  * What a changed line is to its reader. Each changed line has exactly one class; `read` is what is left when no quiet one is proven. The
@@ -26,20 +28,13 @@ export interface ClassRun {
   ref: number;
 }
 
-/** Reads a text by a language's grammar, in detail where it changed; null when it has errors there, is too large, or the grammar is not at hand. */
-export type Parse = (language: Language, text: string, interest: Interest, before?: Before) => Syntax | null;
-
-/** The other state of the same file, and how it became this one: what is the same need not be parsed again. */
-export interface Before {
-  text: string;
-  hunks: readonly Hunk[];
-}
-
 /** One file whose changed lines are being classed. Lines may keep their `\r`. */
 export class ClassedFile {
   private readonly codes: { old: Uint8Array; new: Uint8Array };
   private readonly refs = { old: new Map<number, number>(), new: new Map<number, number>() };
+  private readonly asks: Partial<Record<Side, ParseAsk | null>> = {};
   private readonly parsed: Partial<Record<Side, Syntax | null>> = {};
+  private readonly enclosed: Partial<Record<Side, Enclosing>> = {};
   private spoken: Language | null | undefined;
 
   constructor(
@@ -75,18 +70,31 @@ export class ClassedFile {
   syntax(side: Side): Syntax | null {
     const known = this.parsed[side];
     if (known !== undefined) return known;
-    const lines = this.lines(side);
-    const syntax =
-      this.language && lines.length > 0
-        ? this.parse(
-            this.language,
-            `${lines.join("\n")}\n`,
-            this.changed(side, lines),
-            side === "new" && this.parsed.old ? { text: this.parsed.old.text, hunks: this.hunks } : undefined,
-          )
-        : null;
+    const ask = this.ask(side);
+    const syntax = ask && this.parse(ask);
     this.parsed[side] = syntax;
     return syntax;
+  }
+
+  /** What its grammar is asked to read of some states, those left out that were read or cannot be. */
+  unread(...sides: Side[]): ParseAsk[] {
+    return sides.flatMap((side) => (this.parsed[side] === undefined ? (this.ask(side) ?? []) : []));
+  }
+
+  private ask(side: Side): ParseAsk | null {
+    const known = this.asks[side];
+    if (known !== undefined) return known;
+    const lines = this.lines(side);
+    const before = side === "new" ? this.ask("old") : null;
+    const ask =
+      this.language && lines.length > 0
+        ? {
+            ...{ language: this.language, text: `${lines.join("\n")}\n`, interest: this.changed(side, lines) },
+            ...(before && { before: { text: before.text, hunks: this.hunks } }),
+          }
+        : null;
+    this.asks[side] = ask;
+    return ask;
   }
 
   /** Where the text of one state changed, with a line on either side, as places in it. */
@@ -115,12 +123,20 @@ export class ClassedFile {
 
   /** Lets go of what was read by the grammar. */
   release(): void {
-    delete this.parsed.old;
-    delete this.parsed.new;
+    for (const side of ["old", "new"] as const) {
+      delete this.parsed[side];
+      delete this.asks[side];
+    }
   }
 
   lines(side: Side): readonly string[] {
     return side === "old" ? this.old : this.next;
+  }
+
+  /** What encloses the lines of one state. */
+  enclosing(side: Side): Enclosing {
+    this.enclosed[side] ??= new Enclosing(this.lines(side));
+    return this.enclosed[side];
   }
 
   /** Whether a changed line still waits for a class. */

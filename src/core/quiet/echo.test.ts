@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
+import type { Parse } from "../grammar/parse";
 import { foldWords } from "../reading/folds";
 import { FOLD, foldRows, layRows } from "../reading/rows";
 import { bothSides } from "../reading/verify";
-import { tries } from "../tries";
-import type { Parse } from "./classes";
+import { tries } from "../testing/tries";
 import { echoedLines } from "./kinds/echoes";
 import { readTexts } from "./read-texts";
 import type { Reading } from "./reading";

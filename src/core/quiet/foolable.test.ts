@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import type { Parse } from "./classes";
+import type { Parse } from "../grammar/parse";
 import { FOOLABLE, HARMLESS } from "./foolable";
 import { readTexts } from "./read-texts";
 import type { Reading } from "./reading";

@@ -1,6 +1,6 @@
 import { compareFiles } from "../diff/compare";
 import { readText } from "../diff/text";
-import type { Parse } from "./classes";
+import type { Parse } from "../grammar/parse";
 import type { CaseFile } from "./foolable/case";
 import { makeReading, type Reading } from "./reading";
 

@@ -5,8 +5,8 @@ import { compareFiles } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { type Candidate, findRenames } from "../diff/renames";
 import { readText } from "../diff/text";
-import { tries } from "../tries";
-import type { Parse } from "./classes";
+import type { Parse } from "../grammar/parse";
+import { tries } from "../testing/tries";
 import { readAttributes } from "./kinds/generated";
 import { makeReading as makeReadingWith, type ReadFile, type Reading } from "./reading";
 

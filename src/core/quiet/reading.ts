@@ -2,16 +2,17 @@ import { type Caution, cautionsOf } from "../cautions/cautions";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import { fileStatus, type PairedChange } from "../diff/tree";
+import type { Parse } from "../grammar/parse";
 import { type AlikePlace, alikeChanges } from "./alike";
-import { type ClassCounts, ClassedFile, type ClassRun, countClasses, type Parse, readingLoad } from "./classes";
+import { type ClassCounts, ClassedFile, type ClassRun, countClasses, readingLoad } from "./classes";
 import { addedTwice, type Fact, factsOf } from "./facts";
-import { classBlank } from "./kinds/blank";
+import { classBlank, hasBlank } from "./kinds/blank";
 import type { Echo } from "./kinds/echo-stretch";
 import { classEchoes } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
 import { classGenerated, generatedBy } from "./kinds/generated";
 import { classImports } from "./kinds/imports";
-import { classLayout } from "./kinds/layout";
+import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
 import { classMoves, type Move } from "./kinds/moved";
 import { classReplacements, type Replacement } from "./kinds/repeated";
@@ -98,24 +99,31 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     comparison && !comparison.binary ? generatedBy(classed[i], attribute) : null,
   );
   const locks: (LockSummary | null)[] = [];
+  const laid: { file: ClassedFile; stretches: LayoutStretch[] }[] = [];
   for (const [i, file] of classed.entries()) {
     locks.push(classLockfile(file));
     const generated = reasons[i];
     if (generated) classGenerated(file, generated);
     if (generated?.lines === "all" || locks[i]) continue;
     classEndings(file);
-    classLayout(file);
+    laid.push({ file, stretches: layoutStretches(file) });
+  }
+  parse.ahead?.(laid.filter(({ stretches }) => stretches.length > 0).map(({ file }) => file.unread("old", "new")));
+  for (const { file, stretches } of laid) {
+    classLayout(file, stretches);
     classImports(file);
   }
-  const moves = classMoves(classed);
+  const moves = classMoves(classed, parse.ahead);
   const replacements = classReplacements(
     classed,
     ordered.map(({ comparison }) => comparison?.pairs ?? []),
+    parse.ahead,
   );
   const { echoes, twice } = classEchoes(
     classed,
     (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
   );
+  parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
   for (const file of classed) {
     classBlank(file);
     file.release();

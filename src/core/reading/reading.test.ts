@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compareFiles } from "../diff/compare";
 import { diffLines } from "../diff/lines";
-import { enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
+import { Enclosing, enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
 import { fittingColumns, oneColumn, twoColumns } from "./columns";
@@ -305,6 +305,10 @@ describe("scopes", () => {
           expect(scope.line).toBeLessThan(lines.length);
           if (i > 0) expect(scope.line).toBeGreaterThanOrEqual(scopes[i - 1].line);
         }
+        // Asked of a whole text at once, it is the same.
+        const enclosing = new Enclosing(lines);
+        for (let i = 0; i < lines.length; i++)
+          expect(enclosing.heads(i)).toEqual(enclosingScopes(lines, i).map((scope) => scope.line));
       }),
     );
   });

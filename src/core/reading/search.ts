@@ -32,13 +32,16 @@ export interface FoundPlace extends FoundLine {
   side: "old" | "new";
 }
 
-export interface Found {
-  places: FoundPlace[];
+/** How a search ended. */
+export interface SearchEnd {
   /** There is more than could be listed. */
   more: boolean;
   /** How many files were looked through. */
   searched: number;
 }
+
+/** What a search tells, line by line: places as they are found, in their order, and last how it ended. */
+export type SearchLine = FoundPlace[] | SearchEnd;
 
 export const MOST_FOUND = 300;
 const LONGEST = 300;

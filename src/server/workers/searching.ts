@@ -1,11 +1,12 @@
 import { isBinary, readText } from "@/core/diff/text";
 import { certainIn, type Finder, finderOf, mindsCapitals } from "@/core/reading/finder";
 import {
-  type Found,
+  type FoundPlace,
   findIn,
   foundLine,
   linesSought,
   MOST_FOUND,
+  type SearchEnd,
   type SearchedFile,
   type Sought,
 } from "@/core/reading/search";
@@ -29,10 +30,17 @@ export interface TreeSearchTask {
 /** So many lines of a tree are looked at. */
 const MOST_LINES = 3_000_000;
 
+/** Told of places as they are found. */
+export type Told = (place: FoundPlace) => void;
+
 /** Where something stands in changed files, in their order, up to a number. */
-export async function searchFiles({ files, sought }: Omit<SearchTask, "folder">, load: Load): Promise<Found> {
+export async function searchFiles(
+  { files, sought }: Omit<SearchTask, "folder">,
+  load: Load,
+  told: Told,
+): Promise<SearchEnd> {
   const find = finder(sought);
-  const result: Found = { places: [], more: false, searched: 0 };
+  let [found, searched] = [0, 0];
   for (const file of files) {
     for (const side of ["new", "old"] as const) {
       const id = side === "new" ? file.newId : file.oldId;
@@ -41,36 +49,36 @@ export async function searchFiles({ files, sought }: Omit<SearchTask, "folder">,
       const blob = await load(id);
       if (!blob || isBinary(blob)) continue;
       for (const place of findIn(readText(blob).lines, lines, find)) {
-        if (result.places.length >= MOST_FOUND) return { ...result, more: true };
-        result.places.push({ path: file.path, side, ...place });
+        if (found++ >= MOST_FOUND) return { more: true, searched };
+        told({ path: file.path, side, ...place });
       }
     }
-    result.searched++;
+    searched++;
   }
-  return result;
+  return { more: false, searched };
 }
 
 /**
  * Where something stands in all files of a commit: git finds the lines with the words. For an expression it finds those with what is certain in it, or
  * gives all, and they are looked at here: git's own expressions may take for ever.
  */
-export async function searchTree({ folder, commit, sought }: TreeSearchTask): Promise<Found> {
+export async function searchTree({ folder, commit, sought }: TreeSearchTask, told: Told): Promise<SearchEnd> {
   const find = finder(sought);
   const { words, as } = sought;
   const certain = as === "expression" ? certainIn(words) : words;
-  const result: Found = { places: [], more: false, searched: 0 };
-  const found = new Set<string>();
+  const paths = new Set<string>();
+  let found = 0;
   let left = MOST_LINES;
   const how = { whole: as === "whole", capitals: mindsCapitals(words, as), every: certain === "" };
   const more = await eachLineWith(folder, commit, [certain], how, ({ path, line, text }) => {
     const place = left-- > 0 && find(text);
     if (!place) return left > 0;
-    if (result.places.length >= MOST_FOUND) return false;
-    found.add(path);
-    result.places.push({ path, side: "new", ...foundLine(line, text, place) });
+    if (found++ >= MOST_FOUND) return false;
+    paths.add(path);
+    told({ path, side: "new", ...foundLine(line, text, place) });
     return true;
   });
-  return { ...result, more, searched: found.size };
+  return { more, searched: paths.size };
 }
 
 /** What was refused already is not sought here. */

@@ -4,7 +4,7 @@ import { deflateSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { ObjectReader } from "@/git/objects";
-import { Bench } from "../test-bench";
+import { Bench } from "../testing/bench";
 import { compareTrees } from "./tree";
 
 let bench: Bench;

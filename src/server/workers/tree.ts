@@ -1,20 +1,14 @@
 import { type Comparison, compareWithText } from "@/core/diff/compare";
 import { type Candidate, findRenames } from "@/core/diff/renames";
 import { isBinary, readText } from "@/core/diff/text";
-import {
-  type ContentKey,
-  contentKey,
-  type FileChange,
-  isSubmodule,
-  type PairedChange,
-  pointerText,
-  SUBMODULE,
-} from "@/core/diff/tree";
+import { contentKey, type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
 import { readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 import { changedFiles, filesNamed } from "@/git/repository";
+import type { Aid } from "./aid";
+import { ReadAhead } from "./grammars/ahead";
 import { grammars } from "./grammars/grammars";
 
 /** One changed file with all that is known of it. */
@@ -27,9 +21,6 @@ export interface TreeComparison {
   reading: Reading;
   files: LoadedFile[];
 }
-
-/** Someone who compares along: takes some pairs of blobs and gives their comparisons, in the same order, as JSON. */
-export type Aid = (pairs: { oldKey: ContentKey | null; newKey: ContentKey | null }[]) => Promise<string[]>;
 
 export interface TreeOptions {
   /** Told of each comparison as soon as it is there; `json` where it is at hand. */
@@ -63,7 +54,13 @@ export async function compareTrees(
   const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);
   const files = [...stayed, ...(await compare(others))];
   const parse = await grammars(files.flatMap((file) => languageIds(file)));
-  return { reading: makeReading(files, parse), files };
+  const aid = options.aid?.();
+  const ahead = aid ? new ReadAhead(parse, aid.read) : null;
+  try {
+    return { reading: makeReading(files, ahead?.parse ?? parse), files };
+  } finally {
+    ahead?.end();
+  }
 }
 
 function languageIds({ change, old, next, comparison }: LoadedFile) {
@@ -96,7 +93,7 @@ async function compareAll(
   const give = () => {
     for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
       waiting++;
-      const answer = help(
+      const answer = help.compare(
         shares[--back].map(({ oldId, oldMode, newId, newMode }) => ({
           oldKey: contentKey(oldId, oldMode),
           newKey: contentKey(newId, newMode),

@@ -8,16 +8,17 @@ import { isBinary, joinLines, readText } from "@/core/diff/text";
 import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import type { Outcome } from "@/core/outcome";
-import type { Found } from "@/core/reading/search";
+import type { FoundPlace, SearchEnd } from "@/core/reading/search";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
+import { aidThrough, helpThrough, type KeyPair } from "./aid";
 import { colourLines } from "./colours";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
 import { type SearchTask, searchFiles, searchTree, type TreeSearchTask } from "./searching";
-import { type Aid, compareTrees } from "./tree";
+import { compareTrees } from "./tree";
 import type { Load } from "./whole-text";
 
 export interface CompareTask {
@@ -50,19 +51,6 @@ export interface ReadTask {
 export interface HelpTask {
   folder: string;
   port: MessagePort;
-}
-
-/** A share of the work and its number; answered with the same number and what came of it, or what went wrong. */
-interface Share {
-  number: number;
-  pairs: KeyPair[];
-}
-type Answer = { number: number; results: string[] } | { number: number; problem: string };
-
-/** The contents of both sides of a file; null for a side that is not there. */
-export interface KeyPair {
-  oldKey: ContentKey | null;
-  newKey: ContentKey | null;
 }
 
 /** Files as they are compared, a few at a time. */
@@ -173,14 +161,38 @@ export function report(bytes: Uint8Array): Outcome<Report> {
   return readReport(bytes);
 }
 
-/** Where something stands in changed files, in their order, up to a number. */
-export function search({ folder, ...task }: SearchTask): Promise<Found> {
-  return searchFiles(task, bytesIn(folder));
+/** Where something stands in changed files, in their order, up to a number; `told` hears of places as they are found. */
+export function search({ folder, told, ...task }: SearchTask & { told: MessagePort }): Promise<SearchEnd> {
+  return telling<FoundPlace, SearchEnd>(told, (tell) => searchFiles(task, bytesIn(folder), tell));
 }
 
 /** Where something stands in all files of a commit. */
-export function everywhere(task: TreeSearchTask): Promise<Found> {
-  return searchTree(task);
+export function everywhere({ told, ...task }: TreeSearchTask & { told: MessagePort }): Promise<SearchEnd> {
+  return telling<FoundPlace, SearchEnd>(told, (tell) => searchTree(task, tell));
+}
+
+/** So long do things wait for others, in milliseconds, so that a message has many of them. */
+const TOGETHER = 50;
+
+/** Does something that tells of things on its way: the first at once, then several together. The port is closed when all are told. */
+async function telling<T, R>(port: MessagePort, work: (tell: (one: T) => void) => Promise<R>): Promise<R> {
+  let some: T[] = [];
+  let last = 0;
+  const send = () => {
+    if (some.length > 0) port.postMessage(some);
+    some = [];
+    last = performance.now();
+  };
+  try {
+    const result = await work((one) => {
+      some.push(one);
+      if (performance.now() - last > TOGETHER) send();
+    });
+    send();
+    return result;
+  } finally {
+    port.close();
+  }
 }
 
 /** What names the contents of both sides of a file. */
@@ -213,45 +225,11 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
   }
 }
 
-/** Gives shares of the work to the thread at the other end, once it has said that it is there. */
-function aidThrough(port: MessagePort): () => Aid | null {
-  const waiting = new Map<number, { resolve: (results: string[]) => void; reject: (error: Error) => void }>();
-  let ready = false;
-  let last = 0;
-  port.on("message", (message: "ready" | Answer) => {
-    if (message === "ready") {
-      ready = true;
-      return;
-    }
-    const { resolve, reject } = waiting.get(message.number)!;
-    waiting.delete(message.number);
-    if ("results" in message) resolve(message.results);
-    else reject(new Error(message.problem));
-  });
-  const aid: Aid = (pairs) =>
-    new Promise((resolve, reject) => {
-      waiting.set(++last, { resolve, reject });
-      port.postMessage({ number: last, pairs } satisfies Share);
-    });
-  return () => (ready ? aid : null);
-}
-
-/** Compares what another thread asks for, until that closes the port. */
+/** Does a part of what another thread has to do, until that closes the port. */
 export function help({ folder, port }: HelpTask): Promise<void> {
-  return new Promise((resolve) => {
-    port.on("close", resolve);
-    port.on("message", async ({ number, pairs }: Share) => {
-      try {
-        const sides = await Promise.all(pairs.map((pair) => compareIds(folder, pair)));
-        const results = sides.map(({ old, next, tooLarge }) =>
-          JSON.stringify(tooLarge ? null : compareFiles(old, next)),
-        );
-        port.postMessage({ number, results } satisfies Answer);
-      } catch (error) {
-        port.postMessage({ number, problem: String(error) } satisfies Answer);
-      }
-    });
-    port.postMessage("ready");
+  return helpThrough(port, async (pair) => {
+    const { old, next, tooLarge } = await compareIds(folder, pair);
+    return JSON.stringify(tooLarge ? null : compareFiles(old, next));
   });
 }
 

@@ -1,3 +1,4 @@
+import { once } from "node:events";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
@@ -7,7 +8,7 @@ import type { LeftAloneView } from "@/core/around-view";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/outcome";
-import type { Found } from "@/core/reading/search";
+import type { FoundPlace, SearchEnd } from "@/core/reading/search";
 import type { Followed, FollowTask } from "../following/follow-tracks";
 import type { LeftAloneTask } from "./left-alone";
 import type { Mentions, MentionsTask } from "./mentions";
@@ -25,10 +26,10 @@ export interface Workers {
   follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
   /** What a report in one of the open formats says; refused with the reason when it is none. */
   report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
-  /** Looks through files until it is done or `signal` says that nobody waits any longer. */
-  search: (task: SearchTask, signal: AbortSignal) => Promise<Found>;
+  /** Looks through files until it is done or `signal` says that nobody waits any longer; `told` hears of places as they are found. */
+  search: (task: SearchTask, told: (places: FoundPlace[]) => void, signal: AbortSignal) => Promise<SearchEnd>;
   /** The same in all files of a commit. */
-  searchTree: (task: TreeSearchTask, signal: AbortSignal) => Promise<Found>;
+  searchTree: (task: TreeSearchTask, told: (places: FoundPlace[]) => void, signal: AbortSignal) => Promise<SearchEnd>;
   /** What a blob defines, as the JSON of a list. */
   definitions: (task: ColourTask) => Promise<string>;
   /** Where a name is defined and mentioned in some files. */
@@ -84,6 +85,26 @@ async function bounded<T>(
   }
 }
 
+/** The same for what tells of things on its way: all of them are told before it is done. */
+async function telling<T, R>(
+  pool: Piscina,
+  task: object,
+  name: keyof typeof WITHIN,
+  told: (things: T[]) => void,
+  signal: AbortSignal,
+): Promise<R> {
+  const { port1, port2 } = new MessageChannel();
+  const closed = once(port1, "close");
+  port1.on("message", told);
+  try {
+    const result = await bounded<R>(pool, { ...task, told: port2 }, name, signal, [port2]);
+    await closed;
+    return result;
+  } finally {
+    port1.close();
+  }
+}
+
 type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
 
 export function startWorkers(root: string): Workers {
@@ -109,8 +130,8 @@ export function startWorkers(root: string): Workers {
     definitions: (task) => bounded(atOnce(), task, "definitions"),
     mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
     leftAlone: (task) => bounded(inTime(), task, "alone"),
-    search: (task, signal) => bounded(inTime(), task, "search", signal),
-    searchTree: (task, signal) => bounded(inTime(), task, "everywhere", signal),
+    search: (task, told, signal) => telling(inTime(), task, "search", told, signal),
+    searchTree: (task, told, signal) => telling(inTime(), task, "everywhere", told, signal),
     read: async (task, told) => {
       const progress = new MessageChannel();
       const help = new MessageChannel();

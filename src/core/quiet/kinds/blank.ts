@@ -25,6 +25,19 @@ export function classBlank(file: ClassedFile): void {
   }
 }
 
+/** Whether there is a line to prove. Cheap: nothing is parsed for it. */
+export function hasBlank(file: ClassedFile): boolean {
+  if (!file.language || file.old.length === 0 || file.next.length === 0) return false;
+  const some = (side: Side, from: number, to: number) => {
+    const lines = file.lines(side);
+    for (let line = from; line < to; line++) if (isBlank(lines[line]) && file.isOpen(side, line)) return true;
+    return false;
+  };
+  return file.hunks.some(
+    ({ oldStart, oldEnd, newStart, newEnd }) => some("old", oldStart, oldEnd) || some("new", newStart, newEnd),
+  );
+}
+
 function liesBetweenTokens(file: ClassedFile, side: Side, syntax: Syntax, line: number): boolean {
   const { tokens, lines, start, end, text } = syntax;
   const after = tokenAfter(syntax, lines[line]);

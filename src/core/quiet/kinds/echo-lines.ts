@@ -61,7 +61,7 @@ function classLines(
         other !== undefined &&
         other.file !== at &&
         other.line > (reached.get(other.file) ?? -1) &&
-        sameHeads(files[other.file].lines(side), other.line, lines, line);
+        sameHeads(side, files[other.file], other.line, file, line);
       if (!isEcho) {
         close();
         if (key && !other) known.set(key, place);
@@ -103,7 +103,8 @@ function windowOf(lines: readonly string[], line: number): string {
   return `${line - from} ${lines.slice(from, line + AROUND + 1).join("\n")}`;
 }
 
-function sameHeads(one: readonly string[], a: number, other: readonly string[], b: number): boolean {
-  const [x, y] = [headLinesOf(one, a), headLinesOf(other, b)];
-  return x.length === y.length && x.every((line, n) => one[line] === other[y[n]]);
+function sameHeads(side: Side, one: ClassedFile, a: number, other: ClassedFile, b: number): boolean {
+  const [x, y] = [headLinesOf(one, side, a), headLinesOf(other, side, b)];
+  const [left, right] = [one.lines(side), other.lines(side)];
+  return x.length === y.length && x.every((line, n) => left[line] === right[y[n]]);
 }

@@ -1,5 +1,4 @@
 import type { Hunk } from "../../diff/hunk";
-import { enclosingScopes } from "../../diff/scopes";
 import type { ClassedFile, Side } from "../classes";
 import type { Lines } from "../stretch";
 
@@ -13,7 +12,7 @@ export interface Stretch {
   old: Lines;
   next: Lines;
   /** The lines that head what encloses it, the outermost first, once somebody asked. */
-  heads?: Record<Side, number[]>;
+  heads?: Record<Side, readonly number[]>;
 }
 
 /** Hunks as they are read: those with fewer unchanged lines between them than surround a stretch are one. */
@@ -43,17 +42,18 @@ export function around({ start, end }: Lines, lines: readonly string[]): Lines {
 }
 
 /** The lines that head what encloses a stretch on either side, 0-based, the outermost first. */
-export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, number[]> {
+export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, readonly number[]> {
   stretch.heads ??= {
-    old: headLinesOf(file.old, stretch.old.start),
-    new: headLinesOf(file.next, stretch.next.start),
+    old: headLinesOf(file, "old", stretch.old.start),
+    new: headLinesOf(file, "new", stretch.next.start),
   };
   return stretch.heads;
 }
 
 /** The lines that head what encloses a line, 0-based, the outermost first. */
-export function headLinesOf(lines: readonly string[], line: number): number[] {
-  return lines.length === 0 ? [] : enclosingScopes(lines, Math.min(line, lines.length - 1)).map((scope) => scope.line);
+export function headLinesOf(file: ClassedFile, side: Side, line: number): readonly number[] {
+  const { length } = file.lines(side);
+  return length === 0 ? [] : file.enclosing(side).heads(Math.min(line, length - 1));
 }
 
 /** Names that stand in one place for those of another, in the order in which they are met. */

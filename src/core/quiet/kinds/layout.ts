@@ -1,6 +1,7 @@
+import type { Hunk } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 import type { ClassedFile } from "../classes";
-import { type Lines, type SharedLines, sameStretch, sharedLines } from "../stretch";
+import { type Lines, sameStretch, sharedLines } from "../stretch";
 
 /**
  * Formats without a grammar here in which nothing can go over several lines and spaces at the end of a line mean nothing: Ada, VHDL,
@@ -14,30 +15,38 @@ export function printsText(file: ClassedFile): boolean {
   return [file.old, file.next].some((lines) => lines.some((line) => line.includes("?>")));
 }
 
+/** A stretch of a hunk that may be the same on both sides but for white space; a `single` one line by line. */
+export interface LayoutStretch {
+  old: Lines;
+  next: Lines;
+  single: boolean;
+}
+
+/** The stretches of a file that are worth a proof. Cheap: nothing is parsed for it. */
+export function layoutStretches(file: ClassedFile): LayoutStretch[] {
+  if (!file.language || printsText(file)) return [];
+  return file.hunks.flatMap((hunk) =>
+    hunk.oldStart === hunk.oldEnd || hunk.newStart === hunk.newEnd ? [] : candidates(file, hunk),
+  );
+}
+
 /**
  * Finds the lines in which only white space between tokens changed, joins and splits of lines included. Proof: {@link sameStretch}, by the
  * grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
  */
-export function classLayout(file: ClassedFile): void {
-  if (!file.language) {
-    if (TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
-    return;
-  }
-  let shared: SharedLines | null = null;
-  for (const hunk of file.hunks) {
-    if (hunk.oldStart === hunk.oldEnd || hunk.newStart === hunk.newEnd) continue;
-    for (const { old, next, single } of candidates(file, hunk)) {
-      const syntaxes = file.syntaxes();
-      if (!syntaxes || printsText(file)) return;
-      shared ??= sharedLines(file.hunks);
-      const same = (a: Lines, b: Lines) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared!);
-      if (same(old, next)) set(file, old, next);
-      else if (single) {
-        for (let i = 0; i < old.end - old.start; i++) {
-          const a = { start: old.start + i, end: old.start + i + 1 };
-          const b = { start: next.start + i, end: next.start + i + 1 };
-          if (same(a, b)) set(file, a, b);
-        }
+export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch[] = layoutStretches(file)): void {
+  if (!file.language && TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
+  const syntaxes = stretches.length > 0 ? file.syntaxes() : null;
+  if (!syntaxes) return;
+  const shared = sharedLines(file.hunks);
+  const same = (a: Lines, b: Lines) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared);
+  for (const { old, next, single } of stretches) {
+    if (same(old, next)) set(file, old, next);
+    else if (single) {
+      for (let i = 0; i < old.end - old.start; i++) {
+        const a = { start: old.start + i, end: old.start + i + 1 };
+        const b = { start: next.start + i, end: next.start + i + 1 };
+        if (same(a, b)) set(file, a, b);
       }
     }
   }
@@ -58,17 +67,13 @@ export function isBlank(line: string): boolean {
   return /^[ \t]*\r?$/.test(line);
 }
 
-/** Stretches of a hunk that may be the same but for white space; `single` ones line by line. Cheap: nothing is parsed for it. */
-function candidates(
-  file: ClassedFile,
-  hunk: { oldStart: number; oldEnd: number; newStart: number; newEnd: number },
-): { old: Lines; next: Lines; single: boolean }[] {
+function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
   const old = file.old.slice(hunk.oldStart, hunk.oldEnd).map(bare);
   const next = file.next.slice(hunk.newStart, hunk.newEnd).map(bare);
   const known = new Set(old);
   const whole = old.length !== next.length && old.join("") === next.join("");
   if (!whole && !next.some((line) => line !== "" && known.has(line))) return [];
-  const result: { old: Lines; next: Lines; single: boolean }[] = [];
+  const result: LayoutStretch[] = [];
   let i = 0;
   let j = 0;
   /** How many brackets more the new side has open than the old one. */

@@ -1,3 +1,4 @@
+import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
 import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "../places";
@@ -51,6 +52,20 @@ export class MoveProof {
     };
     const [i, j] = pairs.find(isCode) ?? pairs[0];
     return [name(old, i), name(next, j)];
+  }
+
+  /** What will be read for blocks, in their order. */
+  willRead(blocks: readonly { fromFile: number; toFile: number }[]): ParseAsk[][] {
+    const seen = new Set<number>();
+    return blocks.flatMap(({ fromFile, toFile }) =>
+      [[fromFile, "old"] as const, [toFile, "new"] as const].flatMap(([file, side]) => {
+        if (seen.has(file)) return [];
+        seen.add(file);
+        const of = this.files[file];
+        const isBoth = of.old.length > 0 && of.next.length > 0;
+        return printsText(of) ? [] : [isBoth ? of.unread("old", "new") : of.unread(side)];
+      }),
+    );
   }
 
   private place(file: number, side: Side): Place | null {

@@ -1,3 +1,4 @@
+import type { Parse } from "../../grammar/parse";
 import type { ClassedFile, Side } from "../classes";
 import { MoveProof } from "./moved-proof";
 
@@ -39,7 +40,7 @@ const LEAST_TEXT = 40;
  * first. Blocks of braces, blank lines or imports alone are not moves. Time is bounded: common lines start no block, and a pair of lines is
  * looked at once for each diagonal.
  */
-export function classMoves(files: readonly ClassedFile[]): Move[] {
+export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] = undefined): Move[] {
   const numbered = new NumberedLines(files);
   const index = indexRemoved(files, numbered);
   const proof = new MoveProof(files);
@@ -72,6 +73,7 @@ export function classMoves(files: readonly ClassedFile[]): Move[] {
   blocks.sort(
     (a, b) => b.weight - a.weight || a.toFile - b.toFile || a.pairs[0][1] - b.pairs[0][1] || a.fromFile - b.fromFile,
   );
+  ahead?.(proof.willRead(blocks));
   const moves: Move[] = [];
   for (const block of blocks) {
     const pairs = block.pairs.filter(

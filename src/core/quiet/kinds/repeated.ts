@@ -1,5 +1,6 @@
 import { confusable } from "../../cautions/confusable";
 import type { LinePair } from "../../diff/words";
+import type { Parse } from "../../grammar/parse";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import { gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
@@ -32,6 +33,7 @@ interface Renamed {
 export function classReplacements(
   files: readonly ClassedFile[],
   pairsOf: readonly (readonly LinePair[])[],
+  ahead: Parse["ahead"] = undefined,
 ): Replacement[] {
   let likely: Renamed[] = [];
   for (const [at, file] of files.entries()) {
@@ -44,6 +46,7 @@ export function classReplacements(
   }
   // Sifted before the proof as well: what is too rare by its look is not parsed for.
   likely = often(likely);
+  ahead?.([...new Set(likely.map(({ file }) => file))].map((file) => files[file].unread("old", "new")));
   const proven: Renamed[] = [];
   for (const { file, pair } of likely) {
     const names = renamedNames(files[file], pair);

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { diffLines } from "../../diff/lines";
-import { tries } from "../../tries";
+import { tries } from "../../testing/tries";
 import { blocksIn, shownBlocks } from "./prose";
 
 const shown = (old: string, next: string) => {

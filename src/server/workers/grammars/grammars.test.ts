@@ -4,8 +4,8 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { diffLines } from "@/core/diff/lines";
 import { LANGUAGES, languageById } from "@/core/grammar/languages";
+import type { Parse } from "@/core/grammar/parse";
 import type { Syntax } from "@/core/grammar/syntax";
-import type { Parse } from "@/core/quiet/classes";
 import { allGrammars, forgetParses } from "./grammars";
 
 let parse: Parse;
@@ -29,7 +29,8 @@ function parts({ type, depth, start, end, parent, tokens }: Syntax) {
 
 describe("grammars", () => {
   it("are at hand for every language", () => {
-    for (const { id } of LANGUAGES) expect(parse(languageById(id), "\n", [0, 1]), id).not.toBeUndefined();
+    for (const { id } of LANGUAGES)
+      expect(parse({ language: languageById(id), text: "\n", interest: [0, 1] }), id).not.toBeUndefined();
   });
 
   it.each(Object.keys(SAMPLES) as (keyof typeof SAMPLES)[])(
@@ -52,10 +53,11 @@ describe("grammars", () => {
           const [before, after] = [old, next].map((lines) => (lines.length > 0 ? `${lines.join("\n")}\n` : ""));
           const whole = [0, after.length];
           forgetParses();
-          const fresh = parse(language, after, whole);
+          const fresh = parse({ language, text: after, interest: whole });
           forgetParses();
-          expect(parse(language, before, [0, before.length])).not.toBeNull();
-          const again = parse(language, after, whole, { text: before, hunks: diffLines(old, next) });
+          expect(parse({ language, text: before, interest: [0, before.length] })).not.toBeNull();
+          const edited = { text: before, hunks: diffLines(old, next) };
+          const again = parse({ language, text: after, interest: whole, before: edited });
           expect(again === null).toBe(fresh === null);
           if (fresh && again) {
             read++;

@@ -4,8 +4,8 @@ import { createRequire } from "node:module";
 import { join } from "node:path";
 import { Edit, type Language as Grammar, Parser, type Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
-import { type Interest, kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
-import type { Before, Parse } from "@/core/quiet/classes";
+import type { Before, Parse, ParseAsk } from "@/core/grammar/parse";
+import { kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
 
 /** Where each grammar lies within the package that ships it. */
 const FILES: Record<LanguageId, [name: string, file: string]> = {
@@ -64,6 +64,15 @@ export function forgetParses(): void {
   kept.clear();
   keptSize = 0;
 }
+
+/** What was read elsewhere, on another thread, by the same grammar: its functions do not travel. */
+export function readElsewhere({ language, text }: ParseAsk, lists: SyntaxLists): Syntax | null {
+  const grammar = ready.get(language.id);
+  return grammar ? { ...lists, language, text, typeName: grammar.typeName, kinds: grammar.kinds } : null;
+}
+
+/** The part of a syntax that can be handed from thread to thread. */
+export type SyntaxLists = Pick<Syntax, "type" | "depth" | "start" | "end" | "parent" | "tokens" | "lines">;
 
 /** All of them. */
 export function allGrammars(): Promise<Parse> {
@@ -139,7 +148,8 @@ function folderOf(name: string): string {
   throw new Error(`The package ${name} is not installed.`);
 }
 
-function parse(language: Language, text: string, interest: Interest, before?: Before): Syntax | null {
+function parse(ask: ParseAsk): Syntax | null {
+  const { language, text, interest } = ask;
   if (text.length > LONGEST) return null;
   const key = `${language.id}\0${createHash("sha1").update(text).digest("base64")}\0${interest.join(",")}`;
   const known = kept.get(key);
@@ -148,9 +158,7 @@ function parse(language: Language, text: string, interest: Interest, before?: Be
     kept.set(key, known);
     return known;
   }
-  const grammar = ready.get(language.id);
-  if (!grammar) return null;
-  const syntax = parseNow(grammar, language, text, interest, before);
+  const syntax = parseAnew(ask);
   kept.set(key, syntax);
   keptSize += syntax ? text.length : 0;
   for (const [old, one] of kept) {
@@ -182,13 +190,11 @@ export function parseWhole(language: Language, text: string): Syntax | null {
   }
 }
 
-function parseNow(
-  { parser, kinds, typeName }: Loaded,
-  language: Language,
-  text: string,
-  interest: Interest,
-  before?: Before,
-): Syntax | null {
+/** The same as the function that {@link grammars} gives, but for that nothing is kept. */
+export function parseAnew({ language, text, interest, before }: ParseAsk): Syntax | null {
+  const grammar = ready.get(language.id);
+  if (!grammar || text.length > LONGEST) return null;
+  const { parser, kinds, typeName } = grammar;
   const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
   if (known) edit(known, before!, text);
   const begun = performance.now();

@@ -1,0 +1,115 @@
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { diffLines } from "@/core/diff/lines";
+import { languageById } from "@/core/grammar/languages";
+import type { Parse, ParseAsk } from "@/core/grammar/parse";
+import type { Syntax } from "@/core/grammar/syntax";
+import { ObjectReader } from "@/git/objects";
+import { Bench } from "../../testing/bench";
+import { compareTrees } from "../tree";
+import { ReadAhead, readBatch } from "./ahead";
+import { allGrammars } from "./grammars";
+
+let bench: Bench;
+let parse: Parse;
+beforeAll(async () => {
+  [bench, parse] = [await Bench.set(), await allGrammars()];
+});
+afterAll(() => bench.clear());
+
+/** Both states of a file, as they are asked for. */
+function fileOf(name: string): ParseAsk[] {
+  const language = languageById("typescript");
+  const lines = (last: string) => [`export const ${name} = 1;`, `const held = [${name}];`, last];
+  const [old, next] = [lines("go();"), lines("  go( );")];
+  const text = (of: string[]) => `${of.join("\n")}\n`;
+  return [
+    { language, text: text(old), interest: [0, 90] },
+    { language, text: text(next), interest: [0, 90], before: { text: text(old), hunks: diffLines(old, next) } },
+  ];
+}
+
+const lists = (syntax: Syntax | null) =>
+  syntax && [syntax.type, syntax.depth, syntax.start, syntax.end, syntax.parent, syntax.tokens, syntax.lines];
+
+function reading() {
+  const here: string[] = [];
+  let other = Promise.resolve();
+  const ahead = new ReadAhead(
+    (ask) => {
+      here.push(ask.text);
+      return parse(ask);
+    },
+    (batch) => {
+      other = readBatch(batch);
+    },
+  );
+  return { ahead, here, other: () => other };
+}
+
+describe("reading ahead", () => {
+  const files = ["alpha", "bravo", "charlie"].map(fileOf);
+
+  it("gives what the other thread read, the very same, and reads nothing twice", async () => {
+    const { ahead, here, other } = reading();
+    ahead.parse.ahead!(files);
+    await other();
+    for (const ask of files.flat()) {
+      const read = ahead.parse(ask);
+      expect(lists(read)).toEqual(lists(parse(ask)));
+      expect(read).toMatchObject({ text: ask.text, language: ask.language });
+      expect(read!.typeName(read!.type[0])).toBe("program");
+    }
+    expect(here).toEqual([]);
+    ahead.end();
+  });
+
+  it("leaves to the other what was not begun here, and reads here what the other did not come to", async () => {
+    const { ahead, here, other } = reading();
+    ahead.parse.ahead!(files);
+    const [old, next] = files[0];
+    ahead.parse(old);
+    await other();
+    for (const ask of [next, ...files[1]]) expect(lists(ahead.parse(ask))).toEqual(lists(parse(ask)));
+    expect(here).toEqual([old.text, next.text]);
+    ahead.end();
+    const late = reading();
+    late.ahead.parse.ahead!(files);
+    late.ahead.end();
+    await late.other();
+    expect(lists(late.ahead.parse(old))).toEqual(lists(parse(old)));
+    expect(late.here).toEqual([old.text]);
+  });
+
+  it("says nothing of what is wrong in a text, and of what nobody announced", async () => {
+    const { ahead, here, other } = reading();
+    const wrong: ParseAsk = { language: languageById("typescript"), text: "const = (;\n", interest: [0, 10] };
+    ahead.parse.ahead!([[wrong], files[1]]);
+    await other();
+    expect(ahead.parse(wrong)).toBeNull();
+    expect(here).toEqual([]);
+    expect(lists(ahead.parse(files[2][0]))).toEqual(lists(parse(files[2][0])));
+    expect(here).toEqual([files[2][0].text]);
+    ahead.end();
+  });
+
+  it("makes the same reading as one thread alone, on threads of their own", async () => {
+    const body = (indent: string, word: string) =>
+      Array.from({ length: 30 }, (_, i) => `${indent}${word}.hold(berth, ${i});\n`).join("");
+    // One half is indented anew, in the other a name is replaced.
+    const tree = (indent: string, word: string) =>
+      Object.fromEntries(
+        Array.from({ length: 40 }, (_, n) => [`f${n}.ts`, `{\n${n % 2 ? body("  ", word) : body(indent, "gauge")}}\n`]),
+      );
+    const work = await bench.repository("ahead", { main: [tree("  ", "tide")], topic: [tree("    ", "ebb")] });
+    const [from, to] = [await bench.git(work, "rev-parse", "main"), await bench.git(work, "rev-parse", "topic")];
+    const folder = join(work, ".git");
+    const objects = new ObjectReader(folder);
+    const { reading: alone } = await compareTrees(folder, objects, from, to);
+    objects.close();
+    const task = { folder, from, to, settings: from };
+    const two = await Promise.all([1, 2, 3].map(() => bench.app.workers.read(task, () => undefined)));
+    for (const read of two) expect(JSON.parse(read)).toEqual(JSON.parse(JSON.stringify(alone)));
+    expect(alone.counts).toMatchObject({ read: 0, moved: 0, layout: 2 * 20 * 30, repeated: 2 * 20 * 30 });
+  });
+});
