@@ -6,7 +6,7 @@ import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import type { CommandRequest } from "@/core/review/families/table";
 import { changedFiles } from "@/git/repository";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { rebuild } from "@/store/log";
 import { addRepository, fetchRepository } from "./access/repositories";
 import { readSettings } from "./app/settings";
@@ -17,7 +17,7 @@ import { markRead } from "./reading/read-marks";
 import { fileView, followReading, readingFor } from "./reading/reading";
 import { statesOf } from "./reading/states";
 import { setRule } from "./rules/rules";
-import { Bench, reason, value } from "./test-bench";
+import { Bench, reason, value } from "./testing/bench";
 
 const it = story();
 

@@ -5,7 +5,7 @@ import { evolve } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "./database";
 import { dropAllBut, project } from "./project";
-import type { EventsTable } from "./schema";
+import type { EventsTable } from "./tables/log";
 
 /** An entry of the log that cannot be read: its change set cannot be shown, and all others can. */
 export class BrokenLog extends Error {
@@ -40,7 +40,9 @@ export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet 
   const last = kept?.change.last ?? "";
   // From the entry that is known on, that one among them: where it is not there (a transaction took it back), all is read anew.
   const rows = await rowsFrom(db, id, last);
-  if (kept && rows[0]?.id === last) return grown(id, kept.change, rows.slice(1), kept.entries);
+  // And as many before it as there were: some may have come in between, from elsewhere.
+  const isGrown = kept && rows[0]?.id === last && kept.change.entries + rows.length - 1 === (await countOf(db, id));
+  if (isGrown) return grown(id, kept.change, rows.slice(1), kept.entries);
   return grown(id, null, kept ? await rowsFrom(db, id, "") : rows, 0);
 }
 
@@ -49,6 +51,15 @@ function grown(id: string, before: ChangeSet | null, rows: readonly EventsTable[
   for (const row of rows) change = next(change, row);
   if (change && rows.length > 0) known.set(id, { change, entries: entries + rows.length });
   return change;
+}
+
+async function countOf(db: Queries, id: string): Promise<number> {
+  const { many } = await db
+    .selectFrom("events")
+    .select(({ fn }) => fn.countAll<number>().as("many"))
+    .where("stream", "=", id)
+    .executeTakeFirstOrThrow();
+  return many;
 }
 
 function rowsFrom(db: Queries, id: string, from: string): Promise<EventsTable[]> {
@@ -67,13 +78,13 @@ export async function loadChangeSets(db: Queries, ids: readonly string[]): Promi
     const some = ids.slice(at, at + 500);
     const lasts = await db
       .selectFrom("events")
-      .select(["stream", (select) => select.fn.max("id").as("last")])
+      .select(["stream", (select) => select.fn.max("id").as("last"), ({ fn }) => fn.countAll<number>().as("many")])
       .where("stream", "in", some)
       .groupBy("stream")
       .execute();
-    for (const { stream, last } of lasts) {
+    for (const { stream, last, many } of lasts) {
       const kept = known.get(stream);
-      if (kept?.change.last === last) found.set(stream, kept.change);
+      if (kept?.change.last === last && kept.change.entries === many) found.set(stream, kept.change);
     }
     const unknown = some.filter((id) => !found.has(id));
     const rows = unknown.length > 0 ? await rowsOf(db, unknown) : [];
@@ -157,6 +168,16 @@ export async function eventsAfter(
   });
 }
 
+/** Where an event stands in the log of this database; null for one that is not in it. */
+export async function positionOf(db: Queries, id: string): Promise<number | null> {
+  const row = await db
+    .selectFrom("events")
+    .select(sql<number>`rowid`.as("position"))
+    .where("id", "=", id)
+    .executeTakeFirst();
+  return row?.position ?? null;
+}
+
 /** How far someone who follows the log has come; null when they have not begun. */
 export async function placeOf(db: Queries, follower: string): Promise<number | null> {
   const row = await db.selectFrom("followers").select("position").where("name", "=", follower).executeTakeFirst();
@@ -179,16 +200,25 @@ export async function lastEvent(db: Queries): Promise<number> {
   return row?.last ?? 0;
 }
 
-/** The id of the last event of a change set: as long as it is the same, so is the change set. Null when there is none. */
-export async function lastEventOf(db: Queries, stream: string): Promise<string | null> {
-  const row = await db
+/** The last event of a change set, and how many there are: as long as that is the same, so is the change set. Null when there is none. */
+export async function standOf(db: Queries, stream: string): Promise<string | null> {
+  const { last, many } = await db
     .selectFrom("events")
-    .select("id")
+    .select(({ fn }) => [fn.max("id").as("last"), fn.countAll<number>().as("many")])
     .where("stream", "=", stream)
-    .orderBy("id", "desc")
-    .limit(1)
-    .executeTakeFirst();
-  return row?.id ?? null;
+    .executeTakeFirstOrThrow();
+  return last && `${last} ${many}`;
+}
+
+/** Adds events that were written elsewhere, in whatever order they come, and makes the lists again of what they are about. */
+export async function takeIn(db: Queries, events: readonly ReviewEvent[]): Promise<void> {
+  for (const event of events)
+    await db
+      .insertInto("events")
+      .values({ ...event, data: JSON.stringify(event.data) })
+      .execute();
+  for (const change of await loadChangeSets(db, [...new Set(events.map(({ stream }) => stream))]))
+    await project(db, change);
 }
 
 /** The greatest id in the log; null when it is empty. */

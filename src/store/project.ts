@@ -2,10 +2,10 @@ import { sql } from "kysely";
 import { checksSay, moversOf, turnOf, wordsOf } from "@/core/lists/listed";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
-import type { ChangeSetPeopleTable, ChangeSetsTable } from "./schema";
+import type { ChangeSetPeopleTable, ChangeSetsTable } from "./tables/log";
 
 /** Raise it when lists know something more or otherwise: those of an older installation are made again when it is opened. */
-const PROJECTION = 2;
+const PROJECTION = 3;
 
 /** Makes the lists again by `rebuild` where they are as an older version made them. */
 export async function bringUpToDate(db: Queries, rebuild: (db: Queries) => Promise<unknown>): Promise<void> {
@@ -30,6 +30,12 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
     .values(rows)
     .onConflict((conflict) => conflict.doNothing())
     .execute();
+  await db.deleteFrom("change_labels").where("change_set", "=", change.id).where("by_path", "=", 0).execute();
+  if (change.labels.length > 0)
+    await db
+      .insertInto("change_labels")
+      .values(change.labels.map((label) => ({ change_set: change.id, label, by_path: 0 })))
+      .execute();
   await noteWords(db, change);
 }
 
@@ -102,5 +108,6 @@ export async function dropAllBut(db: Queries): Promise<void> {
   await db.deleteFrom("change_words").where("rowid", "in", gone).execute();
   await db.deleteFrom("change_words_of").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_set_people").where("change_set", "not in", streams).execute();
+  await db.deleteFrom("change_labels").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_sets").where("id", "not in", streams).execute();
 }

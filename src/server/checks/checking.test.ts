@@ -3,11 +3,11 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import { checkRequest } from "@/core/checks/request";
 import { newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { eventsOf } from "@/store/log";
 import { setRole } from "../access/people";
 import { setRule } from "../rules/rules";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { findingsOf, report, takeReport } from "./checking";
 import { Runner } from "./runner";
 

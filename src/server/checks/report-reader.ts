@@ -1,7 +1,8 @@
 import { readJunit } from "@/core/checks/junit";
+import { plainReport } from "@/core/checks/plain";
 import type { Report } from "@/core/checks/report";
 import { readSarif } from "@/core/checks/sarif";
-import { type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/outcome";
 
 /** A report larger than this is not taken, in bytes. */
 export const LARGEST_REPORT = 24 * 1024 * 1024;
@@ -17,7 +18,10 @@ export function readReport(bytes: Uint8Array): Outcome<Report> {
   const start = text.trimStart()[0];
   if (start === "<") return readJunit(text);
   if (start === "{") return readSarif(text);
-  return refuse("invalid", "This is neither JUnit XML nor SARIF: a report begins with < or {.");
+  const plain = plainReport(text);
+  return plain
+    ? done(plain)
+    : refuse("invalid", "This is neither JUnit XML nor SARIF, and has no line such as FILE:LINE: message in it.");
 }
 
 /** By its byte order mark, or by what an XML declaration says; else UTF-8. */

@@ -3,11 +3,11 @@ import { connect } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { gitEnvironment } from "@/git/run";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { COMMAND_LINE } from "../access/audit";
 import { makeToken } from "../access/tokens";
 import { saveRules } from "../rules/rules";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { serveGit } from "./git-http";
 
 const it = story();

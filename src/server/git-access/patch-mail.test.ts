@@ -3,12 +3,12 @@ import { join } from "node:path";
 import { createTransport } from "nodemailer";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
 import { findRepository } from "../access/repositories";
 import { listenForMail } from "../news/mail-listener";
 import { arrivedFor, arrivedMessage, type StandIn, startStandIn } from "../news/mail-standin";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { patchAddress } from "./patch-address";
 
 const it = story();

@@ -1,13 +1,13 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Rule } from "@/core/rules/rule";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { eventsOf } from "@/store/log";
 import { openChange } from "../changes/opening";
 import { takeBack } from "../changes/reverting";
 import { addWorkItem, trackerOf } from "../changes/tracker";
 import { tryRules } from "../rules/rule-trial";
 import { editionsOf, rulesOf, saveRules, setRule } from "../rules/rules";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { EventHandlers } from "./event-handlers";
 import { previewMerge } from "./merge-preview";
 

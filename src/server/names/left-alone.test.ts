@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { resolveCommit } from "@/git/repository";
 import { statesOf } from "../reading/states";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { leftAloneBy } from "./left-alone";
 
 const it = story();

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { statesOf } from "../reading/states";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { type AskedName, lookUp } from "./look-up";
 
 const it = story();

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { isTold, UNTOLD } from "@/core/reading/files";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { readingFor } from "./reading";
 import { statesOf } from "./states";
 

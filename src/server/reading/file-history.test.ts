@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { resolveCommit } from "@/git/repository";
 import { setRule } from "../rules/rules";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { blameOf, fileHistory } from "./file-history";
 import { mayServe } from "./shown";
 

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
 import type { As } from "@/core/reading/finder";
-import type { Sought } from "@/core/reading/search";
+import type { FoundPlace, Sought } from "@/core/reading/search";
 import { setRole } from "../access/people";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { originsOf } from "./history";
 import { searchReading } from "./searching";
 import { statesOf } from "./states";
@@ -101,10 +101,16 @@ describe("what touched a line, across a rebase", () => {
 describe("searching a reading", () => {
   it("finds words in changed lines of either side, or anywhere in the files, and can be given up", async () => {
     const { folder, points: all } = await points("base", "r1");
-    const search = (words: string, where: Sought["where"], as: As = "words", signal = new AbortController().signal) =>
-      searchReading(bench.app, folder, all, { words, as, where }, signal);
-    const places = async (words: string, where: Sought["where"], as?: As) =>
-      value(await search(words, where, as)).places.map(({ path, side, line }) => `${path} ${side} ${line}`);
+    let told: FoundPlace[] = [];
+    const search = (words: string, where: Sought["where"], as: As = "words", signal = new AbortController().signal) => {
+      told = [];
+      return searchReading(bench.app, folder, all, { words, as, where }, (some) => told.push(...some), signal);
+    };
+    const places = async (words: string, where: Sought["where"], as?: As) => {
+      const { more, searched } = value(await search(words, where, as));
+      expect({ more, searched }).toEqual({ more: false, searched: expect.any(Number) });
+      return told.map(({ path, side, line }) => `${path} ${side} ${line}`);
+    };
     expect(await places("line three", "changed")).toEqual(["b.txt new 4"]);
     expect(await places("away", "changed")).toEqual(["gone.txt old 1"]);
     expect(await places("line 12", "changed")).toEqual([]);

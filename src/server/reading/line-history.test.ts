@@ -2,8 +2,8 @@ import { afterAll, beforeAll, expect } from "vitest";
 import { resolveCommit } from "@/git/repository";
 import { git } from "@/git/run";
 import { setRule } from "../rules/rules";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { lineHistory } from "./line-history";
 
 const it = story();

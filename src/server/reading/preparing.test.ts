@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { newest } from "@/core/review/state";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { Preparing } from "./preparing";
 
 const it = story();

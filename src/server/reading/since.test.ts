@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { ReadingView } from "@/core/api";
 import { git } from "@/git/run";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { filesBetween } from "./files-between";
 import { markRead } from "./read-marks";
 import { readingFor } from "./reading";

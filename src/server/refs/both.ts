@@ -6,7 +6,7 @@ import { moveBranch, RefStuck } from "@/git/merge";
 import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append, eventsOf, loadChangeSet } from "@/store/log";
-import type { RefIntentsTable, RefMovesTable } from "@/store/schema";
+import type { RefIntentsTable, RefMovesTable } from "@/store/tables/repositories";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";

@@ -1,5 +1,5 @@
 import type { Queries } from "@/store/database";
-import type { RefMovesTable } from "@/store/schema";
+import type { RefMovesTable } from "@/store/tables/repositories";
 import type { AppContext } from "../app/context";
 
 /** A ref that goes from one commit to another; `old` or `next` are only zeros where there is none. */

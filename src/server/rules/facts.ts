@@ -48,6 +48,18 @@ export class Look {
     return rules.some((rule) => withoutGroups(rule, groups).stewards.some(({ of }) => of.includes(name)));
   }
 
+  /** Whether somebody is of another installation: their branches need not be here. */
+  isElsewhere(person: string): Promise<boolean> {
+    return this.once(`elsewhere ${person}`, async () => {
+      const row = await this.db
+        .selectFrom("ledger_people")
+        .select("person")
+        .where("person", "=", person)
+        .executeTakeFirst();
+      return row !== undefined;
+    });
+  }
+
   role(person: string, repository: string): Promise<Role | null> {
     return this.once(`role ${person} ${repository}`, () => roleOf(this.db, person, repository));
   }
@@ -165,7 +177,8 @@ export async function gitFactsFor(
   const points = { from: base, to: head, settings: revisionTarget };
   return {
     paths,
-    ...(goesOn(change) ? { tip } : {}),
+    // The branch of somebody elsewhere is offered by its commits, which came along; where it is here as well, it counts.
+    ...(goesOn(change) && (tip !== null || !(await look.isElsewhere(change.author))) ? { tip } : {}),
     addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
     commits: commits.map(({ id, subject, merge, message }) => ({
       ...{ id, subject, merge },

@@ -3,13 +3,13 @@ import { wholeView } from "@/core/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
 import { findRepository } from "../access/repositories";
 import { changeParts } from "../changes/views";
 import { report } from "../checks/checking";
 import { EventHandlers } from "../merging/event-handlers";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { keepRules } from "./rules";
 
 const it = story();

@@ -1,8 +1,8 @@
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
-import { story } from "@/server/story";
-import { Bench, reason, value } from "../test-bench";
+import { story } from "@/server/testing/story";
+import { Bench, reason, value } from "../testing/bench";
 import { sendForm, textForm } from "./text-form";
 
 const it = story();

@@ -18,6 +18,13 @@ import * as hooks from "./0016-hooks";
 import * as wishes from "./0017-wishes";
 import * as ledger from "./0018-ledger";
 import * as changeFacts from "./0019-change-facts";
+import * as labels from "./0020-labels";
+import * as sharedLists from "./0021-shared-lists";
+import * as secondSteps from "./0022-second-steps";
+import * as ledgerPeople from "./0023-ledger-people";
+import * as newToMe from "./0024-new-to-me";
+import * as portraits from "./0025-portraits";
+import * as groups from "./0026-groups";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -40,4 +47,11 @@ export const migrations: Record<string, Migration> = {
   "0017-wishes": wishes,
   "0018-ledger": ledger,
   "0019-change-facts": changeFacts,
+  "0020-labels": labels,
+  "0021-shared-lists": sharedLists,
+  "0022-second-steps": secondSteps,
+  "0023-ledger-people": ledgerPeople,
+  "0024-new-to-me": newToMe as Migration,
+  "0025-portraits": portraits,
+  "0026-groups": groups,
 };
