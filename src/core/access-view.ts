@@ -5,7 +5,29 @@ import { ROLES, type Role } from "./review/roles";
 export const signInRequest = v.object({
   name: v.pipe(v.string(), v.maxLength(200)),
   password: v.pipe(v.string(), v.maxLength(1000)),
+  /** Of the second step, where one is asked for. */
+  code: v.optional(v.pipe(v.string(), v.maxLength(100))),
 });
+
+/** Who has signed in; null where the password was right, and a second step is asked for. */
+export interface SignedIn {
+  id: string | null;
+}
+
+/** Whether a second step is asked for at signing in, and how many words for the loss of the device are left. */
+export interface SecondStepView {
+  onSince: number | null;
+  wordsLeft: number;
+}
+
+/** What a device has to know: the secret in base 32, and the same as an address and as a picture of it (SVG). */
+export interface SecondStepBegun {
+  secret: string;
+  address: string;
+  picture: string;
+}
+
+export const codeRequest = v.object({ code: v.pipe(v.string(), v.maxLength(100)) });
 
 export const demoSignInRequest = v.object({ name: v.pipe(v.string(), v.maxLength(200)) });
 
@@ -65,9 +87,13 @@ export interface AccountView {
   /** The name of the person to whom a machine account belongs. */
   owner: string | null;
   disabledAt: number | null;
+  /** A second step is asked for when they sign in. */
+  secondStep: boolean;
   /** When they were here last. */
   seenAt: number | null;
+  /** Those that they have themselves; what their groups give comes on top. */
   roles: { repository: string; role: Role }[];
+  groups: string[];
   tokens: TokenView[];
 }
 
@@ -75,7 +101,7 @@ const short = v.pipe(v.string(), v.maxLength(300));
 
 /** What can be asked of an account. */
 export const accountRequest = v.variant("kind", [
-  v.object({ kind: v.picklist(["disable", "enable"]) }),
+  v.object({ kind: v.picklist(["disable", "enable", "drop-second-step"]) }),
   v.object({ kind: v.literal("describe"), fullName: short, email: short }),
   v.object({ kind: v.literal("administrator"), on: v.boolean() }),
   v.object({ kind: v.literal("password"), password: v.pipe(v.string(), v.maxLength(1_000)) }),
@@ -115,6 +141,10 @@ export const AUDITED = {
   "invite-dropped": "took an invitation back",
   "invite-taken": "came by an invitation",
   "mail-tried": "sent a test message",
+  "label-kept": "said what a label is",
+  "label-dropped": "took a label away",
+  "second-step-on": "switched a second step on",
+  "second-step-off": "switched a second step off",
   "hook-made": "added a webhook",
   "hook-dropped": "took a webhook away",
   "person-added": "added a person",
@@ -123,7 +153,10 @@ export const AUDITED = {
   "person-enabled": "enabled a person",
   "person-changed": "changed a person",
   "administrator-set": "made or unmade an administrator",
+  "group-kept": "said who is in a group, and what they may do",
+  "group-dropped": "took a group away",
   "backup-made": "made a backup",
+  "backup-dropped": "took a backup away",
 } as const;
 export type Audited = keyof typeof AUDITED;
 

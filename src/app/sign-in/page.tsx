@@ -1,4 +1,5 @@
 import type { Metadata } from "next";
+import { ownPath } from "@/core/own-path";
 import { anyPeople, demoPeople } from "@/server/access/people";
 import { app } from "@/server/app/context";
 import { OwnAccount } from "@/ui/access/own-account";
@@ -7,9 +8,18 @@ import { LensMark } from "@/ui/top-bar";
 
 export const metadata: Metadata = { title: "Sign in" };
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ next?: string }> }) {
-  const { next } = await searchParams;
+/** Why somebody who came back from the provider is not signed in. */
+const WHY: Record<string, string> = {
+  unknown:
+    "You are known there, and nobody here has your mail address, or it is not confirmed there. Ask who keeps this installation.",
+  failed: "It did not end well there. Try it once more.",
+  away: "It cannot be reached just now. Try again in a moment.",
+};
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ next?: string; why?: string }> }) {
+  const { next, why } = await searchParams;
   const installation = await app();
+  const { settings } = installation;
   const demo = (await demoPeople(installation)).map(({ name, fullName, about }) => ({
     name,
     fullName: fullName,
@@ -21,7 +31,17 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ n
       <h1 className="mb-8 flex items-center gap-3 font-serif text-3xl font-semibold">
         <LensMark /> Earnest Lens
       </h1>
-      {empty ? <FirstStart /> : <SignIn next={ownPath(next)} demo={demo} />}
+      {empty ? (
+        <FirstStart />
+      ) : (
+        <SignIn
+          next={ownPath(next)}
+          demo={demo}
+          provider={settings.provider?.name ?? null}
+          passwords={settings.passwords}
+          why={WHY[why ?? ""] ?? ""}
+        />
+      )}
     </main>
   );
 }
@@ -36,9 +56,4 @@ function FirstStart() {
       <OwnAccount way="first-start" next="/keeping?tab=repositories" />
     </>
   );
-}
-
-/** Only a path of our own may be gone to after signing in. */
-function ownPath(next: string | undefined): string {
-  return next && /^\/(?![/\\])/.test(next) && !/[\r\n\t]/.test(next) ? next : "/";
 }

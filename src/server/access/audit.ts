@@ -1,6 +1,6 @@
 import type { AuditEntry, Audited } from "@/core/access-view";
 import type { Queries } from "@/store/database";
-import type { AuditTable } from "@/store/schema";
+import type { AuditTable } from "@/store/tables/access";
 import type { AppContext } from "../app/context";
 
 /** Who does something, and from where. */

@@ -101,7 +101,7 @@ export function join(
       const there = await tx.selectFrom("repositories").select("id").where("deleted_at", "is", null).execute();
       for (const [repository, role] of rolesIn(row.roles))
         if (there.some(({ id }) => id === repository))
-          await tx.insertInto("roles").values({ person, repository, role }).execute();
+          await tx.insertInto("own_roles").values({ person, repository, role }).execute();
       await audit(app, doer(person), "invite-taken", { name: account.name, label: row.label }, tx);
     });
     if (!added.ok) return added;

@@ -248,13 +248,13 @@ export async function setRole(
   const key = { person: person.id, repository: repository.id };
   if (role === null) {
     await app.db
-      .deleteFrom("roles")
+      .deleteFrom("own_roles")
       .where("person", "=", key.person)
       .where("repository", "=", key.repository)
       .execute();
   } else {
     await app.db
-      .insertInto("roles")
+      .insertInto("own_roles")
       .values({ ...key, role })
       .onConflict((conflict) => conflict.columns(["person", "repository"]).doUpdateSet({ role }))
       .execute();

@@ -1,4 +1,4 @@
-import type { PeopleTable } from "@/store/schema";
+import type { PeopleTable } from "@/store/tables/access";
 
 /** Someone with an account here, be it a person or a machine, as the application knows them. */
 export interface Person {

@@ -6,9 +6,9 @@ import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
 
 import { isRepositoryName } from "@/git/names";
 import type { Origin } from "@/git/origin";
-import { branches } from "@/git/repository";
+import { branchCommit, branches } from "@/git/repository";
 import type { Queries } from "@/store/database";
-import type { RepositoriesTable } from "@/store/schema";
+import type { RepositoriesTable } from "@/store/tables/repositories";
 import type { AppContext } from "../app/context";
 import { beginRules } from "../rules/first-rules";
 import { roleBy, roleOf } from "./people";
@@ -81,6 +81,12 @@ export async function findRepository(db: Queries, name: string): Promise<Reposit
   return row && row.deleted_at === null ? repositoryOf(row) : null;
 }
 
+/** The name of a repository that is there for certain, by its id. */
+export async function nameOfRepository(db: Queries, id: string): Promise<string> {
+  const row = await db.selectFrom("repositories").select("name").where("id", "=", id).executeTakeFirstOrThrow();
+  return row.name;
+}
+
 /** A repository and what this person may do there. Who may not see it is told the same as if it did not exist. */
 export async function enter(
   app: AppContext,
@@ -100,6 +106,11 @@ export async function enter(
   const folder = folderOf(app, repository);
   if (!existsSync(folder)) return refuse("missing", `The git data of ${name} is not in the data folder any more.`);
   return done({ repository, role, folder });
+}
+
+/** Whether its main branch is there: one that was made empty has none until somebody pushes it. */
+export async function isBegun(app: AppContext, repository: Repository): Promise<boolean> {
+  return (await branchCommit(folderOf(app, repository), repository.defaultBranch)) !== null;
 }
 
 /** The repositories a person may see, by name, with their role there. */

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { forbiddenElsewhere } from "../app/http";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { checkPassword } from "./people";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";
 
@@ -18,12 +18,16 @@ afterAll(() => bench.clear());
 
 describe("signing in", () => {
   it("takes the right password only, and gives a session that holds until it is ended", async () => {
-    const token = value(await signIn(bench.app, "ada", "long enough", HERE));
+    const token = value(await signIn(bench.app, { name: "ada", password: "long enough" }, HERE));
     expect((await personOfSession(bench.app, token))?.name).toBe("ada");
     expect(await personOfSession(bench.app, `${token}x`)).toBeNull();
     expect(await personOfSession(bench.app, undefined)).toBeNull();
-    expect(reason(await signIn(bench.app, "ada", "wrong", HERE))).toBe("Name and password do not match.");
-    expect(reason(await signIn(bench.app, "nobody", "wrong", HERE))).toBe("Name and password do not match.");
+    expect(reason(await signIn(bench.app, { name: "ada", password: "wrong" }, HERE))).toBe(
+      "Name and password do not match.",
+    );
+    expect(reason(await signIn(bench.app, { name: "nobody", password: "wrong" }, HERE))).toBe(
+      "Name and password do not match.",
+    );
     expect(await checkPassword(bench.app, "ada", "")).toBeNull();
     expect(reason(await signInToDemo(bench.app, "ada", HERE))).toMatch(/made-up people/);
     const stored = await bench.app.db.selectFrom("sessions").select("token_hash").execute();
@@ -35,24 +39,24 @@ describe("signing in", () => {
     const guesses = (address: string, many: number) =>
       Promise.all(
         Array.from({ length: many }, async (_, i) =>
-          reason(await signIn(bench.app, "rea", `guess ${i}`, { address, agent: "" })),
+          reason(await signIn(bench.app, { name: "rea", password: `guess ${i}` }, { address, agent: "" })),
         ),
       );
     const told = await guesses("10.0.0.66", 30);
     // What was not refused was verified: no more than a few of those that came at once.
     expect(told.filter((why) => why.startsWith("Name and")).length).toBeLessThanOrEqual(6);
     for (let i = 0; i < 20; i++) await guesses(`10.0.1.${i}`, 2);
-    expect(reason(await signIn(bench.app, "rea", "long enough", { address: "10.0.0.66", agent: "" }))).toMatch(
-      /too many wrong tries/,
-    );
+    expect(
+      reason(await signIn(bench.app, { name: "rea", password: "long enough" }, { address: "10.0.0.66", agent: "" })),
+    ).toMatch(/too many wrong tries/);
     expect((await guesses("10.0.1.3", 1))[0]).toMatch(/too many wrong tries/);
-    value(await signIn(bench.app, "rea", "long enough", { address: "10.0.2.1", agent: "" }));
+    value(await signIn(bench.app, { name: "rea", password: "long enough" }, { address: "10.0.2.1", agent: "" }));
   });
 
   it("makes an address wait that tries many names", async () => {
     const tries = [];
     for (let i = 0; i < 34; i++)
-      tries.push(reason(await signIn(bench.app, `n${i}`, "x", { address: "10.9.9.9", agent: "" })));
+      tries.push(reason(await signIn(bench.app, { name: `n${i}`, password: "x" }, { address: "10.9.9.9", agent: "" })));
     expect(tries.at(0)).toMatch(/do not match/);
     expect(tries.at(-1)).toMatch(/too many wrong tries/);
   });

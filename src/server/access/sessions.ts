@@ -3,10 +3,11 @@ import type { PasswordRequest, SessionView } from "@/core/access-view";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import type { AppContext } from "../app/context";
 import { audit } from "./audit";
+import { limitsOf } from "./guessing";
 import { checkPassword, setPassword } from "./people";
 import { type Person, personOf } from "./person";
+import { secondStepOf, takesStep } from "./second-step";
 import { hashOf } from "./secret";
-import { SignInLimits } from "./sign-in-limits";
 
 export const COOKIE = "lens_session";
 const DAYS = 30;
@@ -19,13 +20,17 @@ export interface Whence {
   agent: string;
 }
 
-/** Checks name and password and begins a session; gives the value for the cookie. Slows down who guesses. */
+/**
+ * Checks name and password, and the second step where one is asked for, and begins a session; gives the value for the cookie, or null where only
+ * the second step is missing. Slows down who guesses, also who guesses the second step alone.
+ */
 export async function signIn(
   app: AppContext,
-  name: string,
-  password: string,
+  { name, password, code }: { name: string; password: string; code?: string },
   whence: Whence,
-): Promise<Outcome<string>> {
+): Promise<Outcome<string | null>> {
+  if (!app.settings.passwords)
+    return refuse("forbidden", "Nobody signs in by a password here: go to the page for signing in.");
   const key = name.trim().toLowerCase().slice(0, 100);
   const limits = await limitsOf(app);
   const early = limits.begin(key, whence.address, app.now());
@@ -37,6 +42,11 @@ export async function signIn(
   if (!person) {
     await audit(app, doer, "sign-in-refused", { name: key });
     return refuse("forbidden", "Name and password do not match.");
+  }
+  if (code === undefined && (await secondStepOf(app, person)).onSince !== null) return done(null);
+  if (!(await takesStep(app, person, code ?? ""))) {
+    await audit(app, doer, "sign-in-refused", { name: key });
+    return refuse("forbidden", "That is neither what your device shows now nor one of your words.");
   }
   limits.right(key, whence.address);
   await audit(app, doer, "signed-in", { name: person.name });
@@ -64,10 +74,6 @@ export async function changePassword(
   if (!set.ok) return set;
   await audit(app, { person: person.id, address: whence.address }, "password-set", { name: person.name });
   return done(await beginSession(app, person.id, whence));
-}
-
-function limitsOf(app: AppContext): Promise<SignInLimits> {
-  return app.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
 }
 
 /** Signs one of the demo's made-up people in without a password. Refuses everyone else. */
@@ -135,7 +141,7 @@ export async function endSessionOf(
 }
 
 /** Whom a cookie's value belongs to; null when it is unknown, has run out, or they were disabled. */
-export async function personOfSession(app: AppContext, token: string | undefined): Promise<Person | null> {
+export async function personOfSession(app: AppContext, token: string | null | undefined): Promise<Person | null> {
   if (!token) return null;
   const row = await app.db
     .selectFrom("sessions")

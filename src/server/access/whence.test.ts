@@ -1,7 +1,7 @@
 import type { IncomingMessage } from "node:http";
 import { expect, it } from "vitest";
 import { readSettings } from "../app/settings";
-import { value } from "../test-bench";
+import { value } from "../testing/bench";
 import { whenceOf } from "./whence";
 
 const from = (forwarded: string | undefined, env: Record<string, string>) =>

@@ -3,9 +3,11 @@
 export interface Credentials {
   name: string;
   password: string;
+  /** Of the second step; undefined until it is asked for. */
+  code?: string;
 }
 
-/** The two fields by which one signs in, as the browser's own keeper of passwords knows them. */
+/** The fields by which one signs in, as the browser's own keeper of passwords knows them. */
 export function NameAndPassword({
   value,
   onChange,
@@ -23,7 +25,7 @@ export function NameAndPassword({
           autoComplete="username"
           required
           value={value.name}
-          onChange={(e) => onChange({ name: e.target.value })}
+          onChange={(e) => onChange({ name: e.target.value, code: undefined })}
         />
       </label>
       <label className="grid gap-1">
@@ -35,9 +37,24 @@ export function NameAndPassword({
           autoComplete="current-password"
           required
           value={value.password}
-          onChange={(e) => onChange({ password: e.target.value })}
+          onChange={(e) => onChange({ password: e.target.value, code: undefined })}
         />
       </label>
+      {value.code !== undefined && (
+        <label className="grid gap-1">
+          <span className="text-soft">The number that your device shows, or one of your words</span>
+          <input
+            className="field"
+            name="code"
+            autoComplete="one-time-code"
+            // biome-ignore lint/a11y/noAutofocus: it is what is asked for next
+            autoFocus
+            required
+            value={value.code}
+            onChange={(e) => onChange({ code: e.target.value })}
+          />
+        </label>
+      )}
     </>
   );
 }

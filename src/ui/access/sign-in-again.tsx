@@ -4,14 +4,14 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, useContext, useEffect, useState } from "react";
 import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../ask";
 import { DraftOwner } from "../use-draft";
-import { NameAndPassword } from "./name-and-password";
+import { type Credentials, NameAndPassword } from "./name-and-password";
 
 /** Shown over a page whose session has ended: what is being typed stays as it is, and goes on from there. */
 export function SignInAgain() {
   const owner = useContext(DraftOwner);
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [given, setGiven] = useState({ name: "", password: "" });
+  const [given, setGiven] = useState<Credentials>({ name: "", password: "" });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -28,10 +28,11 @@ export function SignInAgain() {
     setBusy(true);
     try {
       const { id } = await ask("POST /api/sign-in", { body: given });
+      if (id === null) return setGiven((now) => ({ ...now, code: "" }));
       // Somebody else sees what is theirs, and not what was typed here.
       if (id !== owner) return window.location.reload();
       setOpen(false);
-      setGiven((now) => ({ ...now, password: "" }));
+      setGiven(({ name }) => ({ name, password: "" }));
       setProblem("");
       window.dispatchEvent(new Event("online"));
       await client.invalidateQueries();

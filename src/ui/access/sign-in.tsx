@@ -2,7 +2,7 @@
 import { type FormEvent, useState } from "react";
 import { ask, reasonFrom } from "../ask";
 import { PersonMark } from "../person-mark";
-import { NameAndPassword } from "./name-and-password";
+import { type Credentials, NameAndPassword } from "./name-and-password";
 
 export interface DemoPerson {
   name: string;
@@ -10,17 +10,35 @@ export interface DemoPerson {
   about: string;
 }
 
-/** Name and password; in the demo also its made-up people, by one click. */
-export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
-  const [given, setGiven] = useState({ name: "", password: "" });
-  const [problem, setProblem] = useState("");
+/** Name and password, or a provider; in the demo also its made-up people, by one click. */
+export function SignIn({
+  next,
+  demo,
+  provider,
+  passwords,
+  why,
+}: {
+  next: string;
+  demo: DemoPerson[];
+  /** What the provider through which one can sign in is called; null for none. */
+  provider: string | null;
+  /** Whether one can sign in by a password. */
+  passwords: boolean;
+  /** Why one who came back from the provider is not signed in; empty for nobody. */
+  why: string;
+}) {
+  const [given, setGiven] = useState<Credentials>({ name: "", password: "" });
+  const [problem, setProblem] = useState(why);
   const [busy, setBusy] = useState(false);
-  const enter = async (asking: () => Promise<unknown>) => {
+  const enter = async (asking: () => Promise<{ id: string | null } | null>) => {
     setBusy(true);
     setProblem("");
     try {
-      await asking();
-      window.location.assign(next);
+      const signedIn = await asking();
+      if (signedIn?.id === null) {
+        setGiven((now) => ({ ...now, code: "" }));
+        setBusy(false);
+      } else window.location.assign(next);
     } catch (error) {
       setProblem(reasonFrom(error));
       setBusy(false);
@@ -32,15 +50,32 @@ export function SignIn({ next, demo }: { next: string; demo: DemoPerson[] }) {
   };
   return (
     <div className="grid gap-8">
-      <form onSubmit={submit} className="grid gap-3">
-        <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
-        <div role="alert" className="min-h-5 text-clay">
-          {problem}
+      {provider !== null && (
+        <div>
+          <a
+            className={`${passwords ? "button" : "button-main"} w-full justify-center`}
+            href={`/api/sign-in/provider?${new URLSearchParams({ next })}`}
+          >
+            Sign in with {provider}
+          </a>
+          {!passwords && (
+            <div role="alert" className="mt-3 text-clay">
+              {problem}
+            </div>
+          )}
         </div>
-        <button type="submit" className="button-main justify-center" disabled={busy}>
-          Sign in
-        </button>
-      </form>
+      )}
+      {passwords && (
+        <form onSubmit={submit} className="grid gap-3">
+          <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
+          <div role="alert" className="min-h-5 text-clay">
+            {problem}
+          </div>
+          <button type="submit" className="button-main justify-center" disabled={busy}>
+            Sign in
+          </button>
+        </form>
+      )}
       {demo.length > 0 && (
         <section aria-labelledby="demo">
           <h2 id="demo" className="font-serif text-lg font-semibold">

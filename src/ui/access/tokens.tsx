@@ -2,6 +2,7 @@
 import { type FormEvent, useState } from "react";
 import { SCOPES, type Scope, type TokenView } from "@/core/access-view";
 import { ask, reasonFrom } from "../ask";
+import { SureButton } from "../sure-button";
 import { When } from "../when";
 
 const MAY: Record<Scope, string> = {
@@ -17,7 +18,6 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
   const [scopes, setScopes] = useState<Scope[]>(["read", "git"]);
   const [days, setDays] = useState("90");
   const [fresh, setFresh] = useState("");
-  const [sure, setSure] = useState("");
   const [problem, setProblem] = useState("");
   const make = async (event: FormEvent) => {
     event.preventDefault();
@@ -113,20 +113,9 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
                 )}
               </span>
             </span>
-            {sure === token.id ? (
-              <>
-                <button type="button" className="quiet-button text-clay" onClick={() => void drop(token.id)}>
-                  yes, take it away
-                </button>
-                <button type="button" className="quiet-button" onClick={() => setSure("")}>
-                  no
-                </button>
-              </>
-            ) : (
-              <button type="button" className="quiet-button" onClick={() => setSure(token.id)}>
-                take away …
-              </button>
-            )}
+            <SureButton yes="yes, take it away" onYes={() => void drop(token.id)}>
+              take away …
+            </SureButton>
           </li>
         ))}
         {tokens.length === 0 && <li className="px-4 py-3 text-soft">You have no token yet.</li>}

@@ -1,7 +1,10 @@
+import { done } from "@/core/outcome";
 import { signIn } from "@/server/access/sessions";
 import { serve } from "@/server/app/serve";
 import { arrivalAnswer, whenceOf } from "@/server/app/session-answer";
 
-export const POST = serve("POST /api/sign-in", async (asked) =>
-  arrivalAnswer(asked, await signIn(asked.app, asked.body.name, asked.body.password, whenceOf(asked))),
-);
+export const POST = serve("POST /api/sign-in", async (asked) => {
+  const session = await signIn(asked.app, asked.body, whenceOf(asked));
+  if (session.ok && session.value === null) return done({ id: null });
+  return arrivalAnswer(asked, session as typeof session & { value: string });
+});

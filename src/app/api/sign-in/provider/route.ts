@@ -1,0 +1,15 @@
+import { leaveFor } from "@/server/access/provider";
+import { addressOf } from "@/server/app/http";
+import { leavingCookie } from "@/server/app/leaving-cookie";
+import { serve } from "@/server/app/serve";
+
+export const GET = serve("GET /api/sign-in/provider", async ({ app, request, query }) => {
+  const address = addressOf(request, app.settings.address);
+  const leaving = await leaveFor(app, address, query.next);
+  if (!leaving.ok) return leaving;
+  const cookie = leavingCookie(leaving.value.leaving, address.startsWith("https:"));
+  return new Response(null, {
+    status: 303,
+    headers: { location: leaving.value.to, "set-cookie": cookie, "cache-control": "no-store" },
+  });
+});
