@@ -98,3 +98,45 @@ export interface InviteView {
   madeAt: number;
   expiresAt: number;
 }
+
+/** A backup that lies in the data folder. */
+export interface BackupView {
+  /** The name of its folder. */
+  name: string;
+  /** In milliseconds since 1970. */
+  madeAt: number;
+  repositories: number;
+  /** In bytes. */
+  size: number;
+}
+
+/** The backups that are there, and the one that is being made: what it is at, in words; null for none. */
+export interface BackupsView {
+  folder: string;
+  making: string | null;
+  /** Why the last one was not made; empty where it was. */
+  problem: string;
+  backups: BackupView[];
+}
+
+/** A group of people, and the roles that its members have by it. */
+export interface GroupView {
+  name: string;
+  /** Names of people. */
+  members: string[];
+  roles: { repository: string; role: Role }[];
+}
+
+export const groupRequest = v.object({
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.regex(
+      /^[a-z0-9][a-z0-9-]{0,39}$/,
+      "The name of a group is made of small letters, digits and dashes, 40 at most.",
+    ),
+  ),
+  members: v.pipe(v.array(short), v.maxLength(1_000)),
+  roles: v.pipe(v.record(short, v.picklist(ROLES)), v.maxEntries(1_000)),
+});
+export type GroupRequest = v.InferOutput<typeof groupRequest>;

@@ -6,6 +6,7 @@ import type { AppContext } from "@/server/app/context";
 import { healthOf } from "@/server/app/health";
 import { versionOf } from "@/server/app/version";
 import { accounts } from "@/server/keeping/accounts";
+import { groupsOf } from "@/server/keeping/groups";
 import { keptRepositories } from "@/server/keeping/repositories";
 import { takingsOf } from "@/server/keeping/takings";
 import type { HouseView } from "@/ui/keeping/house";
@@ -30,6 +31,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ t
         repositories={await keptRepositories(app)}
         takings={await takingsOf(app)}
         invites={await invites(app)}
+        groups={await groupsOf(app)}
         house={await houseOf(app)}
         entries={await auditEntries(app, { most: 200 })}
       />

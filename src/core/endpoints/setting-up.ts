@@ -1,6 +1,9 @@
 import * as v from "valibot";
 import { ROLES } from "../review/roles";
 import {
+  type BackupsView,
+  type GroupView,
+  groupRequest,
   type InviteView,
   inviteRequest,
   type KeptRepository,
@@ -37,6 +40,15 @@ const invites = v.array(
   }),
 ) satisfies Shape<InviteView[]>;
 
+const backups = v.object({
+  ...{ folder: text, making: v.nullable(text), problem: text },
+  backups: v.array(v.object({ name: text, madeAt: v.number(), repositories: v.number(), size: v.number() })),
+}) satisfies Shape<BackupsView>;
+
+const groups = v.array(
+  v.object({ name: text, members: v.array(text), roles: v.array(v.object({ repository: text, role })) }),
+) satisfies Shape<GroupView[]>;
+
 /** How an installation begins, and how its repositories and invitations are looked after. */
 export const settingUpEndpoints = {
   "POST /api/first-start": {
@@ -58,6 +70,13 @@ export const settingUpEndpoints = {
     does: "Lets who started the application on their own clone in, by the word in the address; it counts once. The session is in a cookie.",
     body: v.object({ word: v.pipe(text, v.maxLength(200)) }),
     answer: v.object({ id: text }),
+  },
+  "POST /api/repos": {
+    who: "in-browser",
+    does: "Makes an empty repository, to be pushed to, whose keeper is who asks: for keepers of others, where the installation says so, under names that fit its pattern.",
+    body: v.object({ name: v.pipe(text, v.maxLength(300)) }),
+    answer: v.object({ name: text }),
+    refuses: ["conflict"],
   },
   "GET /api/keeping/repositories": {
     who: "administrators",
@@ -117,5 +136,37 @@ export const settingUpEndpoints = {
     does: "Sends who asks a test message, and answers once the mail server has taken it.",
     answer: v.object({ to: text }),
     refuses: ["conflict", "unavailable"],
+  },
+  "GET /api/keeping/backups": {
+    who: "administrators",
+    does: "The backups that lie in the data folder, and how far the one is that is being made.",
+    answer: backups,
+  },
+  "POST /api/keeping/backups": {
+    who: "administrators",
+    does: "Begins a backup of everything as it is at this moment.",
+    answer: backups,
+    refuses: ["conflict"],
+  },
+  "DELETE /api/keeping/backups/{name}": {
+    who: "administrators",
+    does: "Takes a backup away.",
+    answer: backups,
+  },
+  "GET /api/keeping/groups": {
+    who: "administrators",
+    does: "All groups of people, with what they may do by them.",
+    answer: groups,
+  },
+  "PUT /api/keeping/groups": {
+    who: "administrators",
+    does: "Makes a group, or says anew who is in it and what they may do by it.",
+    body: groupRequest,
+    answer: groups,
+  },
+  "DELETE /api/keeping/groups/{name}": {
+    who: "administrators",
+    does: "Takes a group away; its members keep what they were given themselves.",
+    answer: groups,
   },
 } satisfies Endpoints;

@@ -1,10 +1,11 @@
-import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
+import type { AccountRequest, AccountView, TokenRequest, TokenView } from "@/core/access-view";
 import { wrongName } from "@/core/names";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { audit, type Doer } from "../access/audit";
 import { addPerson, findPerson, type NewPerson, setPassword, setRole } from "../access/people";
 import type { Person } from "../access/person";
-import { allTokens } from "../access/tokens";
+import { dropSecondStep, secondStepOf } from "../access/second-step";
+import { allTokens, makeToken } from "../access/tokens";
 import type { AppContext } from "../app/context";
 
 /** Everyone who has an account, by name, with their roles. */
@@ -17,11 +18,12 @@ export async function accounts(app: AppContext): Promise<AccountView[]> {
     .orderBy("people.name")
     .execute();
   const roles = await app.db
-    .selectFrom("roles")
-    .innerJoin("repositories", "repositories.id", "roles.repository")
-    .select(["roles.person", "roles.role", "repositories.name"])
+    .selectFrom("own_roles")
+    .innerJoin("repositories", "repositories.id", "own_roles.repository")
+    .select(["own_roles.person", "own_roles.role", "repositories.name"])
     .orderBy("repositories.name")
     .execute();
+  const groups = await app.db.selectFrom("group_members").selectAll().orderBy("group").execute();
   const used = await app.db
     .selectFrom("sessions")
     .select((select) => ["person", select.fn.max("used_at").as("at")])
@@ -30,10 +32,14 @@ export async function accounts(app: AppContext): Promise<AccountView[]> {
   const lastUsed = new Map(used.map(({ person, at }) => [person, at]));
   const tokens = new Map<string, TokenView[]>();
   for (const { person, ...token } of await allTokens(app)) tokens.set(person, [...(tokens.get(person) ?? []), token]);
+  const steps = await app.db.selectFrom("second_steps").select("person").where("on_since", "is not", null).execute();
+  const secondStep = new Set(steps.map(({ person }) => person));
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({
     ...{ name, fullName: full_name, email, administrator: administrator === 1, machine: machine === 1 },
     ...{ disabledAt: disabled_at, owner: ownerName, seenAt: lastUsed.get(id) ?? null },
+    secondStep: secondStep.has(id),
     tokens: tokens.get(id) ?? [],
+    groups: groups.filter(({ person }) => person === id).map(({ group }) => group),
     roles: roles.filter(({ person }) => person === id).map(({ role, name: repository }) => ({ role, repository })),
   }));
 }
@@ -43,6 +49,19 @@ export async function addAccount(app: AppContext, doer: Doer, person: NewPerson)
   const added = await addPerson(app, person);
   if (added.ok) await audit(app, doer, "person-added", { name: person.name, machine: person.machine ?? false });
   return added;
+}
+
+/** Makes a token for a machine account, which cannot sign in to make its own. People make theirs themselves: nobody acts in their name. */
+export async function makeMachineToken(
+  app: AppContext,
+  doer: Doer,
+  name: string,
+  request: TokenRequest,
+): Promise<Outcome<string>> {
+  const person = await findPerson(app.db, name);
+  if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
+  if (!person.machine) return refuse("forbidden", `${name} is a person: they make their tokens themselves.`);
+  return makeToken(app, name, request, doer);
 }
 
 /** Carries out what is asked of an account, and writes it down. */
@@ -61,6 +80,11 @@ export async function changeAccount(
       if (person.disabledAt === null) return refuse("conflict", `${name} is not disabled.`);
       await app.db.updateTable("people").set({ disabled_at: null }).where("id", "=", person.id).execute();
       await audit(app, doer, "person-enabled", { name });
+      return done(null);
+    case "drop-second-step":
+      if ((await secondStepOf(app, person)).onSince === null)
+        return refuse("conflict", `No second step is asked of ${name}.`);
+      await dropSecondStep(app, person, doer);
       return done(null);
     case "describe":
       return describe(app, doer, person, request);

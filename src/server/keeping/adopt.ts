@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { existsSync, symlinkSync } from "node:fs";
 import { done, type Outcome } from "@/core/outcome";
-import type { RepositoriesTable } from "@/store/schema";
+import type { RepositoriesTable } from "@/store/tables/repositories";
 import { addPerson, findPerson } from "../access/people";
 import type { Person } from "../access/person";
 import { findRepository, folderOf, type Repository } from "../access/repositories";

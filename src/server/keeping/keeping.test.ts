@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { hasHiddenSigns, wrongName } from "@/core/names";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
 import { personOfSession, signIn } from "../access/sessions";
 import { bearerOf, makeToken } from "../access/tokens";
@@ -13,7 +13,7 @@ import { holdFolder } from "../app/serving-lock";
 import { bareSettings } from "../app/settings";
 import { settleIntents } from "../refs/both";
 import { catchUp } from "../refs/catch-up";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { accounts, addAccount, changeAccount } from "./accounts";
 import { backUp, restore } from "./backup";
 import { checkAll } from "./check";
@@ -107,18 +107,20 @@ describe("checking", () => {
 
 describe("accounts", () => {
   it("are disabled at once, everywhere, and what they said stays", async () => {
-    const session = value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
+    const session = value(
+      await signIn(bench.app, { name: "ben", password: "long enough" }, { address: "10.0.0.9", agent: "x" }),
+    );
     const token = value(await makeToken(bench.app, "ben", { label: "x" }, COMMAND_LINE));
     expect((await bearerOf(bench.app, `Bearer ${token}`))?.scopes).toEqual(["read", "write", "git"]);
     value(await changeAccount(bench.app, COMMAND_LINE, "ben", { kind: "disable" }));
     expect(await personOfSession(bench.app, session)).toBeNull();
     expect(await bearerOf(bench.app, `Bearer ${token}`)).toBeNull();
-    expect(reason(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }))).toMatch(
-      /do not match/,
-    );
+    expect(
+      reason(await signIn(bench.app, { name: "ben", password: "long enough" }, { address: "10.0.0.9", agent: "x" })),
+    ).toMatch(/do not match/);
     expect((await bench.change("quay", 2)).change.reviews).toHaveLength(1);
     value(await changeAccount(bench.app, COMMAND_LINE, "ben", { kind: "enable" }));
-    value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.9", agent: "x" }));
+    value(await signIn(bench.app, { name: "ben", password: "long enough" }, { address: "10.0.0.9", agent: "x" }));
     const told = (await auditEntries(bench.app, { most: 50 })).map(({ what, address }) => `${what} ${address}`);
     for (const entry of ["signed-in 10.0.0.9", "sign-in-refused 10.0.0.9", "person-disabled command line"])
       expect(told).toContain(entry);

@@ -3,14 +3,14 @@ import { createServer } from "node:http";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { gitText } from "@/git/run";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { COMMAND_LINE } from "../access/audit";
 import { roleOf } from "../access/people";
 import { addRepository, enter, findRepository, folderOf, repositoriesOf } from "../access/repositories";
 import { makeToken } from "../access/tokens";
 import { findChange } from "../changes/changes";
 import { serveGit } from "../git-access/git-http";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { changeRepository, fetchMirrors, keptRepositories, removeDeleted } from "./repositories";
 import { beginTaking, endTaking, takeBundle, takingsOf } from "./takings";
 

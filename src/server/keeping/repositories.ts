@@ -4,7 +4,7 @@ import { done, type Outcome, refuse } from "@/core/outcome";
 import { DELETED_DAYS, type KeptRepository, type RepositoryRequest } from "@/core/setting-up-view";
 import { branches } from "@/git/repository";
 import { git, gitText } from "@/git/run";
-import type { RepositoriesTable } from "@/store/schema";
+import type { RepositoriesTable } from "@/store/tables/repositories";
 import { audit, type Doer } from "../access/audit";
 import { fetchRepository, folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -202,7 +202,7 @@ export async function removeDeleted(app: AppContext): Promise<number> {
     .execute();
   for (const { id, name } of old) {
     await app.db.transaction().execute(async (tx) => {
-      const tables = await tx.introspection.getTables();
+      const tables = (await tx.introspection.getTables()).filter(({ isView }) => !isView);
       const having = (column: string) =>
         tables.filter(({ columns }) => columns.some((one) => one.name === column)).map((table) => table.name);
       const changes = sql`(select id from change_sets where repository = ${id})`;

@@ -3,9 +3,11 @@ import { type FormEvent, useState } from "react";
 import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
 import { ROLES } from "@/core/review/roles";
 import { ask } from "../ask";
+import { SureButton } from "../sure-button";
+import { useCarried } from "../use-carried";
 import { When } from "../when";
+import { MachineToken } from "./machine-token";
 import { NewAccount } from "./new-account";
-import { useCarried } from "./use-carried";
 
 /** Everyone who has an account; one at a time is opened to be changed. */
 export function Accounts({
@@ -66,6 +68,7 @@ export function Accounts({
                 repositories={repositories}
                 onCarry={(request, words) => void change(person.name, request, words)}
                 onDropToken={(id, name) => void dropToken(id, name)}
+                onPeople={setPeople}
               />
             )}
           </li>
@@ -98,9 +101,10 @@ function Tokens({ tokens, onDrop }: { tokens: TokenView[]; onDrop: (id: string) 
   );
 }
 
-function standing({ administrator, machine, owner, roles, disabledAt }: AccountView): string {
+function standing({ administrator, machine, owner, roles, groups, disabledAt }: AccountView): string {
   if (disabledAt !== null) return "disabled";
   const words = roles.map(({ role, repository }) => `${role} in ${repository}`);
+  words.push(...groups.map((group) => `in ${group}`));
   if (administrator) words.unshift("administrator");
   if (machine) words.unshift(owner ? `a machine of ${owner}` : "a machine");
   return words.length === 0 ? "no role yet" : words.join(", ");
@@ -112,17 +116,18 @@ function Change({
   repositories,
   onCarry,
   onDropToken,
+  onPeople,
 }: {
   person: AccountView;
   own: boolean;
   repositories: string[];
   onCarry: (request: AccountRequest, words: string) => void;
   onDropToken: (id: string, name: string) => void;
+  onPeople: (people: AccountView[]) => void;
 }) {
   const [fullName, setFullName] = useState(person.fullName);
   const [email, setEmail] = useState(person.email);
   const [password, setPassword] = useState("");
-  const [sure, setSure] = useState(false);
   const submit = (then: () => void) => (event: FormEvent) => {
     event.preventDefault();
     then();
@@ -189,6 +194,7 @@ function Change({
           </button>
         </form>
       )}
+      {person.machine && <MachineToken name={person.name} onMade={onPeople} />}
       {person.tokens.length > 0 && <Tokens tokens={person.tokens} onDrop={(id) => onDropToken(id, person.name)} />}
       <p className="flex flex-wrap items-baseline gap-x-6">
         {!person.machine && (
@@ -205,6 +211,15 @@ function Change({
             {person.administrator ? "make them no administrator" : "make them an administrator"}
           </button>
         )}
+        {person.secondStep && (
+          <SureButton
+            warning="For who has lost their device and their words: their password alone is asked for then."
+            yes="yes, switch it off"
+            onYes={() => onCarry({ kind: "drop-second-step" }, `No second step is asked of ${person.name} any more.`)}
+          >
+            switch their second step off …
+          </SureButton>
+        )}
         {person.disabledAt !== null ? (
           <button
             type="button"
@@ -213,27 +228,15 @@ function Change({
           >
             enable them again
           </button>
-        ) : sure ? (
-          <span>
-            Their sessions and tokens end; what they said stays.{" "}
-            <button
-              type="button"
-              className="quiet-button text-clay"
-              onClick={() => {
-                setSure(false);
-                onCarry({ kind: "disable" }, `${person.name} is disabled.`);
-              }}
-            >
-              yes, disable {own ? "myself" : "them"}
-            </button>{" "}
-            <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-              no
-            </button>
-          </span>
         ) : (
-          <button type="button" className="quiet-button text-clay" onClick={() => setSure(true)}>
+          <SureButton
+            look="quiet-button text-clay"
+            warning="Their sessions and tokens end; what they said stays."
+            yes={`yes, disable ${own ? "myself" : "them"}`}
+            onYes={() => onCarry({ kind: "disable" }, `${person.name} is disabled.`)}
+          >
             disable …
-          </button>
+          </SureButton>
         )}
       </p>
     </div>

@@ -1,6 +1,8 @@
 "use client";
 import { useState } from "react";
 import { ask, reasonFrom } from "../ask";
+import { Backups } from "./backups";
+import { sizeOf } from "./size";
 
 export interface HouseView {
   /** Where mail goes out, without its password; null where none does. */
@@ -15,7 +17,7 @@ export interface HouseView {
   version: string;
 }
 
-/** How the installation is: its mail, which can be tried, its disk, and what to run for a backup. */
+/** How the installation is: its mail, which can be tried, its disk, and its backups. */
 export function House({ mail, standIn, from, well, why, free, data, version }: HouseView) {
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
@@ -63,19 +65,8 @@ export function House({ mail, standIn, from, well, why, free, data, version }: H
           {sizeOf(free)} are free where the data folder is: <code className="font-mono text-[12.5px]">{data}</code>.
         </p>
       </section>
-      <section aria-label="Backup">
-        <h2 className="font-serif text-xl font-semibold">Backup</h2>
-        <p>Everything as it is at one moment, also while the server runs:</p>
-        <pre className="mt-1 overflow-x-auto rounded-md bg-well px-3 py-2 font-mono text-[12.5px]">
-          npm run lens -- backup FOLDER
-        </pre>
-        <p className="mt-1 text-[13px] text-soft">Version {version}.</p>
-      </section>
+      <Backups />
+      <p className="text-[13px] text-soft">Version {version}.</p>
     </div>
   );
-}
-
-function sizeOf(bytes: number): string {
-  const gigabytes = bytes / 1024 ** 3;
-  return gigabytes >= 1 ? `${gigabytes.toFixed(1)} GB` : `${Math.floor(bytes / 1024 ** 2)} MB`;
 }

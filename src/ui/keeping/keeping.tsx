@@ -2,9 +2,10 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import type { AccountView, AuditEntry } from "@/core/access-view";
-import type { InviteView, KeptRepository, TakingView } from "@/core/setting-up-view";
+import type { GroupView, InviteView, KeptRepository, TakingView } from "@/core/setting-up-view";
 import { Accounts } from "./accounts";
 import { AuditLog } from "./audit-log";
+import { Groups } from "./groups";
 import { House, type HouseView } from "./house";
 import { Invitations } from "./invitations";
 import { Repositories } from "./repositories";
@@ -22,6 +23,7 @@ export function Keeping({
   repositories,
   takings,
   invites,
+  groups,
   house,
   entries,
 }: {
@@ -31,6 +33,7 @@ export function Keeping({
   repositories: KeptRepository[];
   takings: TakingView[];
   invites: InviteView[];
+  groups: GroupView[];
   house: HouseView;
   entries: AuditEntry[];
 }) {
@@ -55,6 +58,7 @@ export function Keeping({
         </Tabs.List>
         <Tabs.Content value="accounts" className="mt-4 outline-none">
           <Accounts me={me} initial={initial} repositories={names} />
+          <Groups initial={groups} people={initial.map(({ name }) => name)} repositories={names} />
           <Invitations initial={invites} repositories={names} />
         </Tabs.Content>
         <Tabs.Content value="repositories" className="mt-4 outline-none">

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { DELETED_DAYS, type KeptRepository, type RepositoryRequest, type TakingView } from "@/core/setting-up-view";
 import { counted } from "@/core/words";
 import { ask } from "../ask";
+import { useCarried } from "../use-carried";
 import { When } from "../when";
 import { RepositoryCare } from "./repository-care";
 import { TakeIn } from "./take-in";
-import { useCarried } from "./use-carried";
 
 /** The repositories of an installation: taken in, described, opened to all, archived, deleted and brought back. */
 export function Repositories({

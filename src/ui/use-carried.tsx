@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { reasonFrom } from "../ask";
+import { reasonFrom } from "./ask";
 
 /** Carries things out one at a time and says how each ended: in the words that are given for it, or why it could not be. */
 export function useCarried() {
