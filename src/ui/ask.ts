@@ -53,6 +53,54 @@ export function addressOf<K extends EndpointName>(name: K, ...[given]: Rest<K>):
  * @example await ask("GET /api/repos/{repo}/changes/{number}/sizes", { parts: { repo: "harbour", number: "3" } })
  */
 export async function ask<K extends EndpointName>(name: K, ...[given]: Rest<K>): Promise<Answer<K>> {
+  const response = await answerTo(name, ...([given] as Rest<K>));
+  return response.status === 204 ? (null as Answer<K>) : ((await response.json()) as Answer<K>);
+}
+
+/** So often, in milliseconds, are lines handed over while more of them come. */
+const TOGETHER = 100;
+
+/**
+ * Asks for what is answered with lines of JSON, and hands them over as they come: the first at once, others together. Throws {@link Refused} with the
+ * reason, also where the answer breaks off with one.
+ *
+ * @example await askLines("GET /api/repos/{repo}/changes/{number}/counts", (lines: CountsLine[]) => { … }, { parts, query })
+ */
+export async function askLines<K extends EndpointName, Line>(
+  name: K,
+  take: (lines: Line[]) => void,
+  ...[given]: Rest<K>
+): Promise<void> {
+  const response = await answerTo(name, ...([given] as Rest<K>));
+  if (!response.body) return;
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  let lines: Line[] = [];
+  let last = 0;
+  for (;;) {
+    const { value, done } = await reader.read();
+    const parts = (rest + (value ?? "")).split("\n");
+    rest = parts.pop() ?? "";
+    for (const part of parts) {
+      if (part === "") continue;
+      const line: Line | RefusalAnswer = JSON.parse(part);
+      if (isRefusal(line)) throw new Refused(line.refusal.reason, line.refusal.code);
+      lines.push(line);
+    }
+    if (lines.length > 0 && (done || performance.now() - last > TOGETHER)) {
+      take(lines);
+      lines = [];
+      last = performance.now();
+    }
+    if (done) return;
+  }
+}
+
+function isRefusal(line: unknown): line is RefusalAnswer {
+  return typeof line === "object" && line !== null && "refusal" in line;
+}
+
+async function answerTo<K extends EndpointName>(name: K, ...[given]: Rest<K>): Promise<Response> {
   const { signal, keepalive } = (given ?? {}) as How;
   const { body } = (given ?? {}) as Given;
   const isJson = body !== undefined && !(body instanceof Blob);
@@ -71,7 +119,7 @@ export async function ask<K extends EndpointName>(name: K, ...[given]: Rest<K>):
   }
   if (response.status === 401 && !name.includes("/api/sign-in")) window.dispatchEvent(new Event(SIGNED_OUT));
   if (!response.ok) throw await refusedBy(response);
-  return response.status === 204 ? (null as Answer<K>) : ((await response.json()) as Answer<K>);
+  return response;
 }
 
 /** Where who is signed out signs in, and comes back from. */

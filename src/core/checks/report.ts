@@ -17,7 +17,7 @@ export interface Finding {
 
 /** What a check told in one of the open formats. */
 export interface Report {
-  format: "junit" | "sarif";
+  format: "junit" | "sarif" | "plain";
   findings: Finding[];
   /** How many there were beyond those that are kept. */
   more: number;

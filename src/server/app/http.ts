@@ -37,6 +37,13 @@ export function forbiddenElsewhere(request: Request, address: string | null): Re
   return site === null || site === "same-origin" || site === "none" ? null : refusal;
 }
 
+/** Where this installation is reached: as it is set, or as the request came. Without a slash at its end. */
+export function addressOf(request: Request, address: string | null): string {
+  if (address !== null) return address;
+  const proto = request.headers.get("x-forwarded-proto") ?? "http";
+  return `${proto}://${request.headers.get("host") ?? new URL(request.url).host}`;
+}
+
 /** Reads and checks the body of a write; JSON only, so that no plain form of another site can make one. */
 export async function jsonOf<S extends v.GenericSchema>(
   request: Request,

@@ -2,6 +2,15 @@ import { existsSync, statSync } from "node:fs";
 import { resolve } from "node:path";
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/outcome";
+import { wrongPattern } from "@/core/pattern/pattern";
+
+/** A provider for signing in: where it is, as whom we are known there, and what people call it. */
+export interface ProviderSettings {
+  issuer: string;
+  client: string;
+  secret: string;
+  name: string;
+}
 
 export interface Settings {
   /** The folder that holds the database and the repositories. */
@@ -22,6 +31,16 @@ export interface Settings {
   mailAnswers: string | null;
   /** The port at which mail is taken by SMTP; null where it is not. */
   mailListen: number | null;
+  /** Through which people can sign in; null for none. */
+  provider: ProviderSettings | null;
+  /** People can sign in by a password. */
+  passwords: boolean;
+  /** It serves somebody’s own clone, on this machine alone. */
+  alone: boolean;
+  /** Whom to tell of a hole: an address such as mailto:security@example.org; null where nobody is named. */
+  securityContact: string | null;
+  /** Keepers of a repository may make others, under names that fit this pattern; null where only administrators make them. */
+  keepersMake: string | null;
   /** Webhooks may go to machines of this network, too. */
   hooksWithin: boolean;
   /** A stand-in for a mail server is started, and its mail shown on a page. */
@@ -92,6 +111,34 @@ const schema = v.object({
   LENS_KEEP: v.optional(
     v.pipe(v.string(), v.regex(/^[1-9]\d{0,6}$/, "LENS_KEEP is not a number of megabytes."), v.transform(Number)),
   ),
+  LENS_PROVIDER: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(
+        /^(?:https:\/\/|http:\/\/(?:localhost|127\.0\.0\.1|\[::1\])(?::|\/|$))\S*$/,
+        "LENS_PROVIDER is not the address of a provider such as https://id.example.org. Without TLS it has to be on this machine.",
+      ),
+    ),
+  ),
+  LENS_PROVIDER_CLIENT: v.optional(v.string()),
+  LENS_PROVIDER_SECRET: v.optional(v.string()),
+  LENS_PROVIDER_NAME: v.optional(v.string()),
+  LENS_PASSWORDS: v.optional(v.picklist(["yes", "no"], "LENS_PASSWORDS is yes or no.")),
+  LENS_SECURITY: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(/^(?:mailto:|https:\/\/)[^\s]+$/, "LENS_SECURITY is not an address such as mailto:security@example.org."),
+    ),
+  ),
+  LENS_KEEPERS_MAKE: v.optional(
+    v.pipe(
+      v.string(),
+      v.check(
+        (given) => wrongPattern(given) === null,
+        "LENS_KEEPERS_MAKE is not a pattern for names such as harbour-*, or * for any.",
+      ),
+    ),
+  ),
   LENS_HOOKS_WITHIN: v.optional(v.picklist(["yes", "no"], "LENS_HOOKS_WITHIN is yes or no.")),
   LENS_PROXY: v.optional(v.picklist(["yes", "no"], "LENS_PROXY is yes or no.")),
   LENS_ROOT: v.optional(v.string()),
@@ -112,6 +159,7 @@ export function bareSettings(data: string, root: string): Settings {
     mailFrom: "lens@localhost",
     mailQuiet: 60,
     ...{ mailAnswers: null, mailListen: null, hooksWithin: false },
+    ...{ provider: null, passwords: true, alone: false, securityContact: null, keepersMake: null },
     mailStandIn: false,
     runner: null,
     keptCharacters: KEPT_MEGABYTES * MEGABYTE,
@@ -131,7 +179,22 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
   const data = resolve(LENS_DATA ?? `${root}/data`);
   if (existsSync(data) && !statSync(data).isDirectory())
     return refuse("invalid", `LENS_DATA names a file, not a folder: ${data}`);
+  const { LENS_PROVIDER: issuer, LENS_PROVIDER_CLIENT: client, LENS_PROVIDER_SECRET: secret } = parsed.output;
+  if (issuer && !(client && secret))
+    return refuse(
+      "invalid",
+      "LENS_PROVIDER needs LENS_PROVIDER_CLIENT and LENS_PROVIDER_SECRET, as it gave them to you.",
+    );
+  const passwords = parsed.output.LENS_PASSWORDS !== "no";
+  if (!passwords && !issuer)
+    return refuse("invalid", "LENS_PASSWORDS is no, and there is no LENS_PROVIDER: nobody could sign in.");
+  const name = parsed.output.LENS_PROVIDER_NAME ?? (issuer ? new URL(issuer).host : "");
   return done({
+    provider: issuer && client && secret ? { issuer, client, secret, name } : null,
+    passwords,
+    alone: false,
+    securityContact: parsed.output.LENS_SECURITY ?? null,
+    keepersMake: parsed.output.LENS_KEEPERS_MAKE ?? null,
     ...{ data, port: PORT ?? 4310, root, address: LENS_ADDRESS ?? null },
     // We speak no TLS: where the address does, a proxy stands before.
     proxied: (parsed.output.LENS_PROXY ?? (LENS_ADDRESS?.startsWith("https:") ? "yes" : "no")) === "yes",

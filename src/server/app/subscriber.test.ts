@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { placeOf } from "@/store/log";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { Repeated } from "./repeated";
 import { Subscriber } from "./subscriber";
 

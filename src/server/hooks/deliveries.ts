@@ -1,11 +1,8 @@
 import { Webhook } from "standardwebhooks";
 import type { ReviewEvent } from "@/core/review/events";
-import { kindOf } from "@/core/review/evolve";
-import { newest } from "@/core/review/state";
-import { loadChangeSet } from "@/store/log";
-import { namesOf } from "../access/people";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
+import { messageOf } from "./message";
 import { post } from "./post";
 
 const EVERY = 2_000;
@@ -50,7 +47,7 @@ export class Deliveries extends FollowsLog {
     const hooks = of ? await db.selectFrom("hooks").selectAll().where("repository", "=", of.repository).execute() : [];
     const wanted = hooks.filter(({ kinds }) => kinds === "[]" || (JSON.parse(kinds) as string[]).includes(event.kind));
     if (wanted.length === 0) return;
-    const body = JSON.stringify(await this.messageOf(event));
+    const body = JSON.stringify(await messageOf(this.app, event, this.settings.address));
     for (const { id: hook } of wanted)
       await db
         .insertInto("deliveries")
@@ -60,32 +57,6 @@ export class Deliveries extends FollowsLog {
         })
         .onConflict((conflict) => conflict.doNothing())
         .execute();
-  }
-
-  private async messageOf(event: ReviewEvent) {
-    const { db } = this.app;
-    const change = await loadChangeSet(db, event.stream);
-    if (!change) throw new Error(`There is no change set ${event.stream}.`);
-    const repository = await db
-      .selectFrom("repositories")
-      .select("name")
-      .where("id", "=", change.repository)
-      .executeTakeFirstOrThrow();
-    const names = await namesOf(db);
-    const name = (id: string) => names.get(id) ?? "someone";
-    const address = `${this.settings.address}/r/${repository.name}/c/${change.number}`;
-    const { number, title, state, source, target } = change;
-    return {
-      type: `change-set.${event.kind}`,
-      timestamp: new Date(event.at).toISOString(),
-      data: {
-        ...{ event: event.id, by: name(event.by), says: kindOf(event).says(event, { change, name, address }) },
-        changeSet: {
-          ...{ repository: repository.name, number, title, state, source, target, address },
-          ...{ revision: newest(change).number, head: newest(change).head },
-        },
-      },
-    };
   }
 
   /** Sends what is due: of each change set and webhook the first that is not done with. */

@@ -2,8 +2,8 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
 import type { HookRequest } from "@/core/hooks-view";
-import { story } from "@/server/story";
-import { Bench, reason, value } from "../test-bench";
+import { story } from "@/server/testing/story";
+import { Bench, reason, value } from "../testing/bench";
 import { isWithin, lookupOutside } from "./allowed-address";
 import { Deliveries } from "./deliveries";
 import { deliveriesOf, dropHook, hooksOf, makeHook, sendAgain } from "./hooks";

@@ -1,12 +1,12 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useEffect, useState } from "react";
 import type { As } from "@/core/reading/finder";
 import { type Points, pointNames } from "@/core/reading/points";
-import type { Found, FoundPlace, Sought } from "@/core/reading/search";
+import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/search";
 import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../../ask";
+import { askLines, reasonFrom } from "../../ask";
 import { CommandSheet } from "../../command-sheet";
 import { Key } from "../../key";
 import { useChangeSet } from "../state/context";
@@ -23,6 +23,12 @@ const WAYS: { as: As; label: string }[] = [
   { as: "expression", label: "expression" },
 ];
 
+/** What was found so far, and how the search ended; null while it goes on. */
+interface Found {
+  places: FoundPlace[];
+  end: SearchEnd | null;
+}
+
 /** Finds words in what changed, in the whole of the changed files, or in all files. It remembers what was sought, so that one can go on from place to place. */
 export function SearchSheet(props: {
   open: boolean;
@@ -37,17 +43,35 @@ export function SearchSheet(props: {
   const [as, setAs] = useState<As>("words");
   const words = useSettled(typed, 200);
   const query = { ...pointNames(points), words, as, where };
-  const found = useQuery({
-    queryKey: ["search", place, query.from, query.to, words, as, where],
+  const client = useQueryClient();
+  const key = ["search", place, query.from, query.to, words, as, where];
+  const found = useQuery<Found>({
+    queryKey: key,
     enabled: open && words.length >= 2,
-    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/search", { parts: place, query, signal }),
-    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async ({ signal }) => {
+      let found: Found = { places: [], end: null };
+      const take = (lines: SearchLine[]) => {
+        for (const line of lines)
+          found = Array.isArray(line) ? { places: [...found.places, ...line], end: null } : { ...found, end: line };
+        if (!signal.aborted) client.setQueryData(key, found);
+      };
+      await askLines("GET /api/repos/{repo}/changes/{number}/search", take, { parts: place, query, signal });
+      return found;
+    },
+    // What was broken off is sought again.
+    staleTime: ({ state }) => (state.data?.end ? Number.POSITIVE_INFINITY : 0),
     gcTime: 60_000,
     retry: false,
   });
   const places = found.data?.places ?? [];
   return (
-    <CommandSheet title="Search" look="top-[9vh] w-[94vw] max-w-4xl" items={places.map(itemOf)} {...{ open, onClose }}>
+    <CommandSheet
+      title="Search"
+      look="top-[9vh] w-[94vw] max-w-4xl"
+      items={places.map(itemOf)}
+      settled={words === typed.trim() && (places.length > 0 || !found.isFetching)}
+      {...{ open, onClose }}
+    >
       <div className="flex items-center gap-4 border-b border-rule px-5">
         <Command.Input
           value={typed}
@@ -167,11 +191,12 @@ function say(
       : "Two characters at least. Capitals count only where you type some.";
   if (found.error) return reasonFrom(found.error);
   if (!found.data) return "Searching …";
+  const files = counted(new Set(places.map(({ path }) => path)).size, "file");
+  if (!found.data.end) return `${counted(places.length, "place")} in ${files} so far …`;
   if (places.length === 0) return `“${words}” is nowhere there. Tab looks elsewhere.`;
-  const files = new Set(places.map(({ path }) => path)).size;
-  return found.data.more
+  return found.data.end.more
     ? `The first ${counted(places.length, "place")}: say more to narrow it down.`
-    : `${counted(places.length, "place")} in ${counted(files, "file")}.`;
+    : `${counted(places.length, "place")} in ${files}.`;
 }
 
 /** A value once it has stopped changing for a while. */
