@@ -1,3 +1,4 @@
+import type { HeldLabel } from "./labels";
 import type { ChangeSet } from "./review/state";
 import type { Gate } from "./rules/gate";
 
@@ -16,7 +17,12 @@ export interface ChangeLine {
   openThreads: number;
   /** Lines to read in its newest revision; null while that is not known. */
   load: number | null;
+  /** How many of them are new to who asks; null where that is not known, and for what is their own. */
+  fresh: number | null;
   gate: Gate | null;
+  labels: HeldLabel[];
+  /** What the checks of its newest revision say, taken together. */
+  checks: "passed" | "failed" | "running" | "none";
   /** Why it stands where it does, in sentences: one at least. */
   reasons: string[];
 }
@@ -53,11 +59,13 @@ export interface KeptList {
   name: string;
   query: string;
   count: number | null;
+  /** The repository whose keepers share it; null for one's own. */
+  shared: string | null;
 }
 
 /** Something that was found by its words, wherever it is. */
 export interface FoundThing {
-  kind: "change" | "thread" | "person" | "work" | "repository" | "commit";
+  kind: "change" | "thread" | "file" | "person" | "work" | "repository" | "commit";
   /** What it is called, or how it begins. */
   title: string;
   /** Where it is, in words. */

@@ -2,6 +2,7 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 import type { ChangeLine } from "@/core/desk-view";
 import { counted } from "@/core/words";
+import { LabelTag } from "./labels/label-tag";
 import { When } from "./when";
 
 /** So many are shown at first. */
@@ -55,14 +56,18 @@ export function ChangeList({
 export function ChangeLines({
   lines,
   main = false,
+  before,
 }: {
   lines: readonly (ChangeLine & { waits?: string })[];
   main?: boolean;
+  /** What stands before each. */
+  before?: (line: ChangeLine) => ReactNode;
 }) {
   return (
     <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
       {lines.map((line) => (
-        <li key={`${line.repository}/${line.number}`}>
+        <li key={`${line.repository}/${line.number}`} className={before && "flex items-center gap-1 pl-3"}>
+          {before?.(line)}
           <Line line={line} main={main || line.waits === "me"} />
         </li>
       ))}
@@ -76,7 +81,7 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
     <Link
       prefetch={false}
       href={`/r/${line.repository}/c/${line.number}`}
-      className={`grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-l-4 max-[700px]:grid-cols-1 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
+      className={`grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-l-4 max-[700px]:grid-cols-1 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
     >
       <span className="min-w-0">
         <span className="block truncate font-serif text-[16px] font-semibold max-[700px]:whitespace-normal">
@@ -92,6 +97,13 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
           <span className="font-mono text-[12px]">{line.source}</span> into{" "}
           <span className="font-mono text-[12px]">{line.target}</span>
         </span>
+        {line.labels.length > 0 && (
+          <span className="flex flex-wrap gap-x-3">
+            {line.labels.map((label) => (
+              <LabelTag key={label.name} label={label} />
+            ))}
+          </span>
+        )}
         {line.reasons.length > 0 && (
           <span className={`mt-0.5 block ${main ? "text-ink" : "text-soft"}`}>{line.reasons.join(" ")}</span>
         )}
@@ -106,6 +118,13 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
           </span>
         )}
         {line.load !== null && <span className="block">{counted(line.load, "line")} to read</span>}
+        {line.load !== null && line.fresh !== null && line.fresh < line.load && (
+          <span className="block">
+            {line.fresh === 0 ? "none of it new to you" : `${line.fresh.toLocaleString("en")} new to you`}
+          </span>
+        )}
+        {line.checks === "failed" && <span className="block text-clay">checks failed</span>}
+        {line.checks === "running" && <span className="block">checks are running</span>}
         {line.openThreads > 0 && <span className="block">{counted(line.openThreads, "open thread")}</span>}
       </span>
     </Link>

@@ -2,12 +2,13 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { counted } from "@/core/words";
 import { repositoriesOf } from "@/server/access/repositories";
+import { labelsSeen } from "@/server/labels/labels";
 import { findChanges } from "@/server/lists/find";
 import { listsOf } from "@/server/lists/kept-lists";
 import { peopleBeside } from "@/server/lists/people-beside";
-import { ChangeLines } from "@/ui/change-list";
 import { ListField } from "@/ui/lists/list-field";
 import { ListLinks } from "@/ui/lists/list-links";
+import { Several } from "@/ui/lists/several";
 import { LiveDesk } from "@/ui/live-desk";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
@@ -23,11 +24,12 @@ export async function generateMetadata({ searchParams }: { searchParams: Asked }
 export default async function Page({ searchParams }: { searchParams: Asked }) {
   const { q = "", after } = await searchParams;
   const { app, person, me } = await visitor(`/lists?${new URLSearchParams({ q })}`);
-  const [found, lists, repositories, people] = await Promise.all([
+  const [found, lists, repositories, people, labels] = await Promise.all([
     findChanges(app, person, q, after ?? null),
     listsOf(app, person),
     repositoriesOf(app, person),
     peopleBeside(app, person),
+    labelsSeen(app, person),
   ]);
   const kept = lists.find(({ query }) => query === q);
   return (
@@ -40,9 +42,11 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
           <ListField
             key={q}
             query={q}
-            kept={kept ? { id: kept.id, name: kept.name } : null}
+            kept={kept ? { id: kept.id, name: kept.name, shared: kept.shared } : null}
+            shareable={repositories.flatMap(({ name, role }) => (role === "keeper" ? [name] : []))}
             people={people.map(({ name }) => name)}
             repositories={repositories.map(({ name }) => name)}
+            labels={labels}
           />
           {!found.ok ? (
             <p role="alert" className="mt-4 text-clay">
@@ -54,7 +58,16 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
                 {found.value.count === 0 ? "Nothing fits." : `${counted(found.value.count, "change set")}.`}
                 {after !== undefined && " This is a later page."}
               </p>
-              {found.value.lines.length > 0 && <ChangeLines lines={found.value.lines} />}
+              {found.value.lines.length > 0 && (
+                <Several
+                  // What is chosen is of this page alone.
+                  key={`${q} ${after}`}
+                  lines={found.value.lines}
+                  grouped={!/(?:^|\s)sort:/.test(q)}
+                  people={people}
+                  labels={labels}
+                />
+              )}
               <p className="mt-3 flex gap-6">
                 {after !== undefined && (
                   <Link

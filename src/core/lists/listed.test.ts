@@ -4,7 +4,7 @@ import { deskPlace } from "../review/desk";
 import type { Command } from "../review/families/table";
 import { newest } from "../review/state";
 import { commits, facts, Log, ROLE, rule } from "../review/testing/log";
-import { tries } from "../tries";
+import { tries } from "../testing/tries";
 import { checksSay, moversOf, turnOf, wordsOf } from "./listed";
 
 const PEOPLE = ["ada", "ben", "cy"];

@@ -60,7 +60,7 @@ it("reads whatever is written without a hitch, and what it writes itself as it w
 });
 
 it("offers what could come next", () => {
-  const known = { people: ["anders", "rosa"], repositories: ["tide-tables"] };
+  const known = { people: ["anders", "rosa"], repositories: ["tide-tables"], labels: ["tariff"] };
   const offered = (text: string) => completions(text, text.length, known);
   expect(offered("st")).toEqual({ from: 0, options: ["state:", "still:"] });
   expect(offered("by:me -asked:")).toEqual({
@@ -69,6 +69,7 @@ it("offers what could come next", () => {
   });
   expect(offered("by:r").options).toEqual(["by:rosa"]);
   expect(offered("in:t").options).toEqual(["in:tide-tables"]);
+  expect(offered("label:").options).toEqual(["label:none", "label:tariff"]);
   expect(offered("age:>").options).toEqual([]);
   expect(offered("").options).toEqual([]);
   expect(KEYS.size).toBeGreaterThan(10);

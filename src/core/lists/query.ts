@@ -18,7 +18,7 @@ export interface Query {
   sort: Sort;
 }
 
-export const SORTS = ["changed", "still", "age"] as const;
+export const SORTS = ["changed", "still", "age", "load"] as const;
 export type Sort = (typeof SORTS)[number];
 
 const MOST_TERMS = 30;
@@ -103,11 +103,7 @@ export function writePart(key: Key, value: string): string {
 }
 
 /** What could come next where somebody writes: whole parts that begin as what stands before the place does. */
-export function completions(
-  text: string,
-  at: number,
-  known: { people: readonly string[]; repositories: readonly string[] },
-): { from: number; options: string[] } {
+export function completions(text: string, at: number, known: KnownValues): { from: number; options: string[] } {
   const from = text.slice(0, at).search(/\S*$/);
   const typed = text.slice(from, at).replace(/^-/, "");
   const dash = text[from] === "-" ? "-" : "";
@@ -117,19 +113,29 @@ export function completions(
     return { from, options: words.map((word) => `${dash}${word}:`) };
   }
   const values = KEYS.get(key)?.values ?? [];
-  const of =
-    values === "people"
-      ? ["me", ...known.people]
-      : values === "asked"
-        ? ["me", "nobody", ...known.people]
-        : values === "repositories"
-          ? known.repositories
-          : values;
-  const list = typeof of === "string" ? [] : of;
   return {
     from,
-    options: list
+    options: (valuesOf(values, known) ?? [])
       .filter((value) => value.startsWith(begun) && value !== begun)
       .map((value) => `${dash}${writePart(key as Key, value)}`),
   };
+}
+
+/** What can stand behind words such as `by:` and `in:` in an installation. */
+export interface KnownValues {
+  people: readonly string[];
+  repositories: readonly string[];
+  labels: readonly string[];
+}
+
+/** What can be said of a word; null where anything can. */
+export function valuesOf(
+  values: Word["values"],
+  { people, repositories, labels }: KnownValues,
+): readonly string[] | null {
+  if (typeof values !== "string") return values;
+  if (values === "people") return ["me", ...people];
+  if (values === "asked") return ["me", "nobody", ...people];
+  if (values === "label") return ["none", ...labels];
+  return values === "repositories" ? repositories : null;
 }

@@ -3,7 +3,7 @@ export interface Word {
   key: Key;
   about: string;
   /** The values that there are; or where they come from, or how they look. */
-  values: readonly string[] | "people" | "asked" | "repositories" | "branch" | "count" | "span" | "path";
+  values: readonly string[] | "people" | "asked" | "repositories" | "branch" | "count" | "span" | "path" | "label";
 }
 
 const WORDS = {
@@ -32,14 +32,16 @@ const WORDS = {
     about: "A path that it touches: a file, a folder such as tariff/, or an ending such as *.sql.",
     values: "path",
   },
+  label: { about: "A label that it has, given by somebody or by what it touches, or none.", values: "label" },
   age: {
     about: "How long ago it was opened: >7d is more than a week ago, <12h within the last twelve hours.",
     values: "span",
   },
   still: { about: "How long nothing happened to it, such as >1w.", values: "span" },
   sort: {
-    about: "Which come first: changed (the newest), still (what waits longest), age (the oldest).",
-    values: ["changed", "still", "age"],
+    about:
+      "Which come first: changed (the newest), still (what waits longest), age (the oldest), load (the shortest to read).",
+    values: ["changed", "still", "age", "load"],
   },
 } as const satisfies Record<string, Omit<Word, "key">>;
 
@@ -54,7 +56,7 @@ export const KEYS: ReadonlyMap<string, Word> = new Map(
 export const EXAMPLES: readonly { name: string; query: string }[] = [
   { name: "Mine", query: "by:me state:going" },
   { name: "Asked of me", query: "asked:me state:going" },
-  { name: "My move", query: "move:me" },
+  { name: "My move", query: "move:me sort:still" },
   { name: "Nobody was asked", query: "asked:nobody state:open" },
   { name: "Still for more than a week", query: "state:open still:>1w sort:still" },
 ];

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import * as v from "valibot";
 import { describe, expect, it } from "vitest";
-import { hearsAt, topicOf, USUAL_WISHES, wishes } from "./wishes";
+import { hearsAt, TOPICS, type Topic, topicOf, USUAL_WISHES, WAYS, type Way, wayOf, wishes } from "./wishes";
 
 const at = (text: string) => Date.parse(`2026-11-26T${text}:00Z`);
 const clock = (ms: number) => new Date(ms).toISOString().slice(11, 16);
@@ -39,9 +39,34 @@ describe("when mail may go out", () => {
 it("takes no pattern that is none, no zone that is none, and no time that is none", () => {
   const ok = (more: object) => v.safeParse(wishes, { ...USUAL_WISHES, ...more }).success;
   expect(ok({})).toBe(true);
+  // What was kept before there was such a thing.
+  const { less: _, ...older } = USUAL_WISHES;
+  expect(v.parse(wishes, older).less).toEqual([]);
+  expect(ok({ less: [{ repository: "quay", way: "mail" }] })).toBe(false);
   expect(ok({ zone: "Harbour/Quay" })).toBe(false);
   expect(ok({ digest: "25:00" })).toBe(false);
   expect(ok({ paths: [{ repository: "quay", pattern: "" }] })).toBe(false);
   expect(topicOf("asked")).toBe("asked");
   expect(topicOf("replied")).toBe("said");
+});
+
+it("is never louder in a repository than is wished for it, and as it is wished everywhere else", () => {
+  const ways = fc.constantFrom(...WAYS);
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...(Object.keys(TOPICS) as Topic[])),
+      ways,
+      fc.constantFrom("page" as const, "neither" as const),
+      (topic, way, most) => {
+        const wanted = {
+          ways: { ...USUAL_WISHES.ways, [topic]: way },
+          less: [{ repository: "quay", way: most }],
+        };
+        const loudness = (one: Way) => -WAYS.indexOf(one);
+        const there = wayOf(wanted, topic, "quay");
+        expect(loudness(there)).toBe(Math.min(loudness(way), loudness(most)));
+        expect(wayOf(wanted, topic, "pier")).toBe(way);
+      },
+    ),
+  );
 });

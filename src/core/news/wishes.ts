@@ -12,6 +12,7 @@ export const TOPICS = {
 } as const;
 export type Topic = keyof typeof TOPICS;
 
+/** From the loudest to the quietest. */
 export const WAYS = ["mail", "page", "neither"] as const;
 export type Way = (typeof WAYS)[number];
 
@@ -38,6 +39,14 @@ export const wishes = v.object({
       v.PicklistSchema<typeof WAYS, undefined>
     >,
   ),
+  /** Repositories of which they want to hear less, whatever it is. */
+  less: v.optional(
+    v.pipe(
+      v.array(v.object({ repository: v.pipe(v.string(), v.maxLength(100)), way: v.picklist(["page", "neither"]) })),
+      v.maxLength(100),
+    ),
+    [],
+  ),
   /** Between these times no mail goes out; it waits for the end. Null: at any time. */
   quiet: v.nullable(v.object({ from: time, to: time })),
   /** One mail a day at this time, with all there is. Null: each by itself. */
@@ -51,7 +60,7 @@ export type Wishes = v.InferOutput<typeof wishes>;
 
 export const USUAL_WISHES: Wishes = {
   ways: { asked: "mail", said: "mail", revisions: "mail", settled: "mail", followed: "page" },
-  ...{ quiet: null, digest: null, zone: "UTC", people: [], paths: [] },
+  ...{ less: [], quiet: null, digest: null, zone: "UTC", people: [], paths: [] },
 };
 
 const OF: Partial<Record<EventName, Topic>> = {
@@ -63,6 +72,16 @@ const OF: Partial<Record<EventName, Topic>> = {
 /** What kind of news an event is for who takes part in a change set. */
 export function topicOf(kind: EventName): Topic {
   return OF[kind] ?? "said";
+}
+
+/**
+ * By which way somebody hears of a topic in a repository: as they wish for the topic, but no louder than for the repository.
+ *
+ * @example wayOf({ ...USUAL_WISHES, less: [{ repository: "quay", way: "page" }] }, "asked", "quay") // "page", where it were "mail"
+ */
+export function wayOf({ ways, less }: Pick<Wishes, "ways" | "less">, topic: Topic, repository: string): Way {
+  const most = less.find((one) => one.repository === repository)?.way ?? "mail";
+  return WAYS[Math.max(WAYS.indexOf(ways[topic]), WAYS.indexOf(most))];
 }
 
 function isZone(name: string): boolean {

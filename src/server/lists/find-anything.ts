@@ -26,13 +26,14 @@ export async function findAnything(app: AppContext, person: Person, words: strin
     .filter(({ name }) => name.includes(sought))
     .slice(0, MOST)
     .map(({ name }): FoundThing => ({ kind: "repository", title: name, where: "repository", address: `/r/${name}` }));
-  const [changes, people, work, commits] = await Promise.all([
+  const [changes, files, people, work, commits] = await Promise.all([
     changesAndThreads(app, nameOf, words),
+    filesWith(app, nameOf, sought),
     peopleWith(app, person, sought),
     workWith(app, seen, words),
     commitsWith(app, person, seen, sought),
   ]);
-  return [...commits, ...changes, ...repositories, ...people, ...work];
+  return [...commits, ...changes, ...files, ...repositories, ...people, ...work];
 }
 
 async function changesAndThreads(
@@ -83,6 +84,30 @@ async function changesAndThreads(
 function around(body: string, sought: string): string {
   const from = Math.max(0, body.toLowerCase().indexOf(sought) - 40);
   return `${from > 0 ? "… " : ""}${body.slice(from, from + LONGEST).replace(/\s+/g, " ")}`;
+}
+
+/** Files that change sets touch which go on, by a part of their paths: what changed last first, and each path once. */
+async function filesWith(app: AppContext, nameOf: ReadonlyMap<string, string>, sought: string): Promise<FoundThing[]> {
+  const rows = await app.db
+    .selectFrom("change_sets")
+    .innerJoin("change_paths", "change_paths.change_set", "change_sets.id")
+    .select(["change_paths.path", "change_sets.repository", "change_sets.number", "change_sets.title"])
+    .where("change_sets.repository", "in", [...nameOf.keys()])
+    .where("change_sets.state", "in", ["open", "draft"])
+    // Compared as text: nothing in it is a pattern.
+    .where(sql<boolean>`instr(lower(change_paths.path), ${sought}) > 0`)
+    .orderBy("change_sets.changed_at", "desc")
+    .limit(4 * MOST)
+    .execute();
+  const found = new Map<string, FoundThing>();
+  for (const { path, repository, number, title } of rows) {
+    const name = nameOf.get(repository) ?? "";
+    const address = `/r/${name}/c/${number}?${new URLSearchParams({ file: path })}`;
+    const key = `${repository} ${path}`;
+    if (found.size < MOST && !found.has(key))
+      found.set(key, { kind: "file", title: path, where: `in ${name} ${number}, ${title}`, address });
+  }
+  return [...found.values()];
 }
 
 async function peopleWith(app: AppContext, person: Person, sought: string): Promise<FoundThing[]> {

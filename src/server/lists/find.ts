@@ -1,4 +1,4 @@
-import { type ExpressionBuilder, type SqlBool, sql } from "kysely";
+import { type Expression, type ExpressionBuilder, type SqlBool, sql } from "kysely";
 import type { ListView } from "@/core/desk-view";
 import { type Query, readQuery, type Sort, type Term } from "@/core/lists/query";
 import { done, type Outcome, refuse } from "@/core/outcome";
@@ -15,10 +15,15 @@ import { matching } from "./words";
 export const PAGE = 50;
 
 /** Where each order begins, and what it goes by. */
-const ORDERS: Record<Sort, { column: "changed_at" | "opened_at"; way: "asc" | "desc" }> = {
-  changed: { column: "changed_at", way: "desc" },
-  still: { column: "changed_at", way: "asc" },
-  age: { column: "opened_at", way: "asc" },
+const ORDERS: Record<Sort, { column: Expression<number>; way: "asc" | "desc" }> = {
+  changed: { column: sql.ref("change_sets.changed_at"), way: "desc" },
+  still: { column: sql.ref("change_sets.changed_at"), way: "asc" },
+  age: { column: sql.ref("change_sets.opened_at"), way: "asc" },
+  // What is not compared yet comes last.
+  load: {
+    column: sql<number>`coalesce((select load from change_loads where change_set = change_sets.id and change_loads.head = change_sets.head), 999999999)`,
+    way: "asc",
+  },
 };
 
 /** Where somebody looks: the repositories that they may see, with their roles in them. */
@@ -41,9 +46,9 @@ export async function findChanges(
   const base = app.db.selectFrom("change_sets").where((eb) => eb.and(where.map((one) => one(eb))));
   const { count } = await base.select(({ fn }) => fn.countAll<number>().as("count")).executeTakeFirstOrThrow();
   const rows = await base
-    .select(["id", `${column} as at`])
+    .select(["id", sql<number>`${column}`.as("at")])
     .$if(from !== null, (select) =>
-      select.where((eb) => eb(eb.refTuple(column, "id"), way === "asc" ? ">" : "<", eb.tuple(from!.at, from!.id))),
+      select.where(sql<boolean>`(${column}, id) ${sql.raw(way === "asc" ? ">" : "<")} (${from!.at}, ${from!.id})`),
     )
     .orderBy(column, way)
     .orderBy("id", way)
@@ -126,6 +131,8 @@ async function conditionOf(app: AppContext, person: Person, seen: Seen, term: Te
     }
     case "path":
       return done((eb) => eb("id", "in", touching(eb, term.value)));
+    case "label":
+      return done((eb) => labelled(eb, term.value));
     case "threads":
     case "rounds": {
       const column = term.key === "threads" ? "open_threads" : "revision";
@@ -197,6 +204,20 @@ function touching(eb: Builder, value: string) {
     return paths.where(sql<boolean>`substr(path, ${-ending.length}) = ${ending}`);
   }
   return paths.where("path", "=", value);
+}
+
+/** Change sets with a label that their repository has; or with none of those. */
+function labelled(eb: Builder, value: string) {
+  const held = eb
+    .selectFrom("change_labels")
+    .innerJoin("change_sets as holder", "holder.id", "change_labels.change_set")
+    .innerJoin("labels", (join) =>
+      join.onRef("labels.repository", "=", "holder.repository").onRef("labels.name", "=", "change_labels.label"),
+    )
+    .select("change_labels.change_set");
+  return value === "none"
+    ? eb.not(eb("id", "in", held))
+    : eb("id", "in", held.where("change_labels.label", "=", value));
 }
 
 type Builder = ExpressionBuilder<Schema, "change_sets">;

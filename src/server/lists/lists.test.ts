@@ -2,8 +2,9 @@ import { afterAll, beforeAll, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { setRole } from "../access/people";
 import { Preparing } from "../reading/preparing";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { markRead } from "../reading/read-marks";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { countChanges, findChanges, PAGE } from "./find";
 import { findAnything } from "./find-anything";
 import { dropList, keepList, listsOf } from "./kept-lists";
@@ -196,7 +197,52 @@ it("knows how much there is to read and which paths are touched, once it was com
   expect(await of("path:new%_.txt")).toEqual(["docks 2"]);
   expect(await of("path:new__.txt")).toEqual([]);
   expect(await of("path:tar")).toEqual([]);
+  const files = async (name: string, words: string) =>
+    (await findAnything(bench.app, who(name), words)).flatMap(({ kind, address }) =>
+      kind === "file" ? [address] : [],
+    );
+  expect(await files("ada", "A.SQL")).toEqual(["/r/docks/c/1?file=tariff%2Fa.sql"]);
+  expect(await files("ada", "w%_")).toEqual(["/r/docks/c/2?file=new%25_.txt"]);
+  expect(await files("cy", "a.sql")).toEqual([]);
+  expect(await found("ada", "in:docks sort:load")).toEqual(["docks 2", "docks 1"]);
   const { lines } = value(await findChanges(bench.app, who("ada"), "in:docks sort:age"));
-  expect(lines[0].load).toBe(3);
+  expect(lines[0]).toMatchObject({ load: 3, fresh: null });
+  // What somebody has read as it is is not new to them, nor what they judged.
+  value(await setRole(bench.app, "ben", "docks", "keeper"));
+  const fresh = async () =>
+    value(await findChanges(bench.app, who("ben"), "in:docks sort:age")).lines.map((line) => [line.load, line.fresh]);
+  expect(await fresh()).toEqual([
+    [3, 3],
+    [2, 2],
+  ]);
+  const { change, folder } = await bench.change("docks", 1);
+  const mark = { path: "tariff/a.sql", oldId: null, newId: null, revision: 1, read: true };
+  await markRead(bench.app, who("ben"), change, folder, mark);
+  value(await bench.do("ben", "docks", 2, { kind: "send-review", revision: 1, verdict: "approve", remark: "" }));
+  expect(await fresh()).toEqual([
+    [3, 0],
+    [2, 0],
+  ]);
   expect(value(await findChanges(bench.app, who("cy"), "path:tariff/")).lines).toEqual([]);
+});
+
+it("shares lists with a repository, by its keepers, with whoever sees it", async () => {
+  const names = async (name: string) =>
+    (await listsOf(bench.app, who(name))).flatMap((list) => (list.shared ? [`${list.name} of ${list.shared}`] : []));
+  const shared = { name: "Tariffs", query: "from:fix/*", shared: "quay" };
+  expect(await keepList(bench.app, who("ada"), shared)).toMatchObject({ ok: false, refusal: { code: "forbidden" } });
+  expect(await keepList(bench.app, who("ben"), { ...shared, shared: "secret" })).toMatchObject({
+    refusal: { code: "missing" },
+  });
+  const { id } = value(await keepList(bench.app, who("ben"), shared));
+  expect(value(await keepList(bench.app, who("ben"), { ...shared, query: "by:me" })).id).toBe(id);
+  expect([await names("ada"), await names("far")]).toEqual([["Tariffs of quay"], []]);
+  // What “me” is, is for who looks.
+  expect((await listsOf(bench.app, who("ada"))).find((list) => list.id === id)).toMatchObject({ count: 3 });
+  expect(await dropList(bench.app, who("ada"), id)).toMatchObject({ ok: false, refusal: { code: "forbidden" } });
+  // One that somebody does not see is none to them.
+  value(await dropList(bench.app, who("far"), id));
+  expect(await names("ada")).toEqual(["Tariffs of quay"]);
+  value(await dropList(bench.app, who("ben"), id));
+  expect(await names("ada")).toEqual([]);
 });

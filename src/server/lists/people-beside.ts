@@ -5,17 +5,20 @@ import type { AppContext } from "../app/context";
 const MOST = 500;
 
 /** The people who have a role in one of the repositories that somebody sees. */
-export async function peopleBeside(app: AppContext, person: Person): Promise<{ name: string; fullName: string }[]> {
+export async function peopleBeside(
+  app: AppContext,
+  person: Person,
+): Promise<{ id: string; name: string; fullName: string }[]> {
   const ids = (await repositoriesOf(app, person)).map(({ id }) => id);
   if (ids.length === 0) return [];
   const rows = await app.db
     .selectFrom("people")
     .innerJoin("roles", "roles.person", "people.id")
     .where("roles.repository", "in", ids)
-    .select(["people.name", "people.full_name"])
+    .select(["people.id", "people.name", "people.full_name"])
     .distinct()
     .orderBy("people.name")
     .limit(MOST)
     .execute();
-  return rows.map(({ name, full_name }) => ({ name, fullName: full_name }));
+  return rows.map(({ id, name, full_name }) => ({ id, name, fullName: full_name }));
 }

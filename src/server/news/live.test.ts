@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect } from "vitest";
-import { story } from "@/server/story";
-import { Bench, value } from "../test-bench";
+import { story } from "@/server/testing/story";
+import { Bench, value } from "../testing/bench";
 import { ANY, newsOf } from "./live";
 
 const it = story();

@@ -1,5 +1,5 @@
 import { createHmac } from "node:crypto";
-import type { LettersTable } from "@/store/schema";
+import type { LettersTable } from "@/store/tables/own";
 import { sameSecret, signingKey } from "../access/secret";
 import type { AppContext } from "../app/context";
 

@@ -3,7 +3,7 @@ import { createTransport } from "nodemailer";
 import { answerIn, automatic } from "@/core/mail/answer";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { eventsByIds, loadChangeSet } from "@/store/log";
-import type { LettersTable } from "@/store/schema";
+import type { LettersTable } from "@/store/tables/own";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { hashOf } from "../access/secret";

@@ -9,9 +9,10 @@ import { evaluateGate } from "@/core/rules/gate";
 import { counted } from "@/core/words";
 import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
-import type { LettersTable } from "@/store/schema";
+import type { LettersTable } from "@/store/tables/own";
 import { roleOf } from "../access/people";
 import { type Person, personOf } from "../access/person";
+import { nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
 import { gateFactsFor } from "../rules/facts";
@@ -82,10 +83,11 @@ export class Mail extends FollowsLog {
     const change = await loadChangeSet(tx, event.stream);
     if (!change) return;
     const concerned = await toldOf(tx, change, event);
+    const repository = await nameOfRepository(tx, change.repository);
     const now = this.app.now();
     for (const person of new Set([...concerned, ...followed])) {
       const wishes = await wishesOf(tx, person);
-      if (wayFor(wishes, event, !concerned.includes(person)) !== "mail") continue;
+      if (wayFor(wishes, event, repository, !concerned.includes(person)) !== "mail") continue;
       const hears = hearsAt(wishes, now);
       const waiting = isGathered(event) ? await this.gathering(tx, change.id, person) : undefined;
       if (waiting) {

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { setRole } from "../access/people";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { setFollowing } from "./following";
 import { countUnread, markNotices, Notices, noticesOf } from "./notices";
 

@@ -5,7 +5,7 @@ import { type ChangeSet, peopleOf } from "@/core/review/state";
 import { eventsByIds, loadChangeSet, loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
-import { repositoriesOf } from "../access/repositories";
+import { nameOfRepository, repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
 import { toldOf } from "./told";
@@ -27,9 +27,11 @@ export class Notices extends FollowsLog {
     if (!change) return;
     const concerned = await toldOf(db, change, event);
     const followed = (await followersOf(this.app, change, event)).filter((person) => !concerned.includes(person));
+    const repository = await nameOfRepository(db, change.repository);
     const told: string[] = [];
     for (const person of [...concerned, ...followed])
-      if (wayFor(await wishesOf(db, person), event, followed.includes(person)) !== "neither") told.push(person);
+      if (wayFor(await wishesOf(db, person), event, repository, followed.includes(person)) !== "neither")
+        told.push(person);
     if (told.length === 0) return;
     await db
       .insertInto("notices")

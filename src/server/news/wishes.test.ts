@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
 import { USUAL_WISHES, type Wishes } from "@/core/news/wishes";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { Mail } from "./mail";
 import { arrivedFor, arrivedMessage, type StandIn, startStandIn } from "./mail-standin";
 import { Notices, noticesOf } from "./notices";
@@ -101,6 +101,27 @@ describe("what somebody wants to hear", () => {
     value(await said("Two."));
     await happen();
     expect([await mailed(), (await noticed("ada")).length]).toEqual([[], before]);
+  });
+
+  it("is less where a repository is wanted less of, and never of one that one may not see", async () => {
+    await wish("ben", {});
+    const said = (remark: string) =>
+      bench.do("kit", "quay", 1, { kind: "send-review", revision: 1, verdict: "none", remark });
+    await wish("ada", { less: [{ repository: "quay", way: "page" }] });
+    const before = (await noticed("ada")).length;
+    value(await said("Three."));
+    await happen();
+    expect([await mailed(), (await noticed("ada")).length]).toEqual([[], before + 1]);
+    await wish("ada", { less: [{ repository: "quay", way: "neither" }] });
+    value(await said("Four."));
+    await happen();
+    expect([await mailed(), (await noticed("ada")).length]).toEqual([[], before + 1]);
+    await wish("ada", {});
+    value(await said("Five."));
+    await happen();
+    expect(await mailed()).toEqual(["ada Example"]);
+    const less = [{ repository: "hidden", way: "page" as const }];
+    expect(reason(await keepWishes(bench.app, person("ada"), { ...USUAL_WISHES, less }))).toMatch(/no repository/);
   });
 
   it("waits for the end of a quiet time, and comes as one where one mail a day is wanted", async () => {

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { topicOf, USUAL_WISHES, type Way, type Wishes, wishes } from "@/core/news/wishes";
+import { topicOf, USUAL_WISHES, type Way, type Wishes, wayOf, wishes } from "@/core/news/wishes";
 import { done, type Outcome, refuse } from "@/core/outcome";
 import { matcher } from "@/core/pattern/pattern";
 import type { ReviewEvent } from "@/core/review/events";
@@ -7,7 +7,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import type { Queries } from "@/store/database";
 import { findPerson, roleOf, shareRepository } from "../access/people";
 import type { Person } from "../access/person";
-import { folderOf, repositoriesOf } from "../access/repositories";
+import { folderOf, nameOfRepository, repositoriesOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 
@@ -31,7 +31,7 @@ export async function keepWishes(app: AppContext, person: Person, wanted: Wishes
       return refuse("missing", `There is nobody of the name “${name}” that you may see.`);
   }
   const seen = new Set((await repositoriesOf(app, person)).map(({ name }) => name));
-  const hidden = wanted.paths.find(({ repository }) => !seen.has(repository));
+  const hidden = [...wanted.paths, ...wanted.less].find(({ repository }) => !seen.has(repository));
   if (hidden) return refuse("missing", `There is no repository “${hidden.repository}” that you may see.`);
   const row = { person: person.id, wishes: JSON.stringify(wanted) };
   await app.db
@@ -42,9 +42,9 @@ export async function keepWishes(app: AppContext, person: Person, wanted: Wishes
   return done(wanted);
 }
 
-/** By which way somebody wants to hear of an event; `followed` where they follow the change set only. */
-export function wayFor({ ways }: Wishes, event: ReviewEvent, followed: boolean): Way {
-  return ways[followed ? "followed" : topicOf(event.kind)] satisfies Way;
+/** By which way somebody wants to hear of an event in a repository; `followed` where they follow the change set only. */
+export function wayFor(wishes: Wishes, event: ReviewEvent, repository: string, followed: boolean): Way {
+  return wayOf(wishes, followed ? "followed" : topicOf(event.kind), repository);
 }
 
 /** What those who follow a path or a person hear of: that something is offered, and what became of it. */
@@ -60,11 +60,7 @@ export async function followersOf(app: AppContext, change: ChangeSet, event: Rev
   const all = rows.map(({ person, wishes: json }) => ({ person, ...read(json) }));
   const following = all.filter(({ people, paths }) => people.length + paths.length > 0);
   if (following.length === 0) return [];
-  const { name } = await app.db
-    .selectFrom("repositories")
-    .select("name")
-    .where("id", "=", change.repository)
-    .executeTakeFirstOrThrow();
+  const name = await nameOfRepository(app.db, change.repository);
   const author = await app.db.selectFrom("people").select("name").where("id", "=", change.author).executeTakeFirst();
   const revision = newest(change);
   const touched = following.some(({ paths }) => paths.some((one) => one.repository === name))

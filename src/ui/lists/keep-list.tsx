@@ -2,20 +2,30 @@
 import { useState } from "react";
 import { ask, reasonFrom } from "../ask";
 
+/** A list as it is kept: for oneself, or shared with a repository. */
+interface Kept {
+  name: string;
+  query: string;
+  shared: string | null;
+}
+
 /** Keeps what is shown as a list under a name, or lets go of it. */
 export function KeepList({
   query,
   kept,
+  shareable,
   onDone,
 }: {
   query: string;
-  kept: { id: string; name: string } | null;
+  kept: { id: string; name: string; shared: string | null } | null;
+  shareable: readonly string[];
   onDone: () => void;
 }) {
   const [name, setName] = useState("");
+  const [shared, setShared] = useState("");
   const [naming, setNaming] = useState(false);
   const [problem, setProblem] = useState("");
-  const [dropped, setDropped] = useState<{ name: string; query: string } | null>(null);
+  const [dropped, setDropped] = useState<Kept | null>(null);
   const run = async (deed: () => Promise<unknown>) => {
     try {
       await deed();
@@ -26,24 +36,24 @@ export function KeepList({
       setProblem(reasonFrom(error));
     }
   };
-  const keep = (list: { name: string; query: string }) => run(() => ask("PUT /api/lists", { body: list }));
+  const keep = (list: Kept) => run(() => ask("PUT /api/lists", { body: list }));
   if (problem)
     return (
       <p role="alert" className="text-clay">
         {problem}
       </p>
     );
-  if (kept)
+  if (kept && (kept.shared === null || shareable.includes(kept.shared)))
     return (
       <button
         type="button"
         className="quiet-button"
         onClick={() => {
-          setDropped({ name: kept.name, query });
+          setDropped({ name: kept.name, query, shared: kept.shared });
           void run(() => ask("DELETE /api/lists/{id}", { parts: { id: kept.id } }));
         }}
       >
-        Let go of this list
+        {kept.shared === null ? "Let go of this list" : `Share this list with ${kept.shared} no longer`}
       </button>
     );
   if (dropped)
@@ -78,11 +88,24 @@ export function KeepList({
           onKeyDown={(event) => {
             if (event.key !== "Enter") return;
             event.preventDefault();
-            void keep({ name, query });
+            void keep({ name, query, shared: shared || null });
           }}
         />
       </label>
-      <button type="button" className="button" onClick={() => void keep({ name, query })}>
+      {shareable.length > 0 && (
+        <label className="grid gap-1">
+          <span className="text-soft">For</span>
+          <select className="field" value={shared} onChange={(event) => setShared(event.target.value)}>
+            <option value="">myself</option>
+            {shareable.map((repo) => (
+              <option key={repo} value={repo}>
+                all of {repo}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <button type="button" className="button" onClick={() => void keep({ name, query, shared: shared || null })}>
         Keep
       </button>
     </span>

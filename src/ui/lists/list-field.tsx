@@ -1,17 +1,23 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { type FormEvent, type KeyboardEvent, useId, useLayoutEffect, useRef, useState } from "react";
-import { completions, readQuery } from "@/core/lists/query";
+import { completions, type KnownValues, readQuery } from "@/core/lists/query";
 import { KEYS } from "@/core/lists/words";
 import { KeepList } from "./keep-list";
-import { type KnownValues, ListForm } from "./list-form";
+import { ListForm } from "./list-form";
 
 /** Where a list is asked for: by writing, with what could come next below, or by choosing in a form. A list is kept under a name here. */
 export function ListField({
   query,
   kept,
+  shareable,
   ...known
-}: KnownValues & { query: string; kept: { id: string; name: string } | null }) {
+}: KnownValues & {
+  query: string;
+  kept: { id: string; name: string; shared: string | null } | null;
+  /** The repositories that lists can be shared with. */
+  shareable: readonly string[];
+}) {
   const { push, refresh } = useRouter();
   const [typed, setTyped] = useState(query);
   const [at, setAt] = useState(query.length);
@@ -119,7 +125,7 @@ export function ListField({
       )}
       <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <ListForm known={known} onAdd={(part) => go(`${typed} ${part}`)} />
-        <KeepList query={query} kept={kept} onDone={refresh} />
+        <KeepList {...{ query, kept, shareable }} onDone={refresh} />
       </div>
     </form>
   );

@@ -1,20 +1,14 @@
 "use client";
 import { useId, useState } from "react";
-import { writePart } from "@/core/lists/query";
+import { type KnownValues, valuesOf, writePart } from "@/core/lists/query";
 import { KEYS, type Key } from "@/core/lists/words";
-
-/** What can stand behind words such as `by:` and `in:`. */
-export interface KnownValues {
-  people: readonly string[];
-  repositories: readonly string[];
-}
 
 /** The same by choosing: a word, and what is to be said of it. */
 export function ListForm({ known, onAdd }: { known: KnownValues; onAdd: (part: string) => void }) {
   const field = useId();
   const [key, setKey] = useState<Key>("state");
   const word = KEYS.get(key)!;
-  const values = Array.isArray(word.values) ? word.values : valuesOf(word.values as string, known);
+  const values = valuesOf(word.values, known);
   const [value, setValue] = useState("");
   const said = values && !values.includes(value) ? (values[0] ?? "") : value;
   return (
@@ -52,10 +46,4 @@ export function ListForm({ known, onAdd }: { known: KnownValues; onAdd: (part: s
       </div>
     </details>
   );
-}
-
-function valuesOf(from: string, { people, repositories }: KnownValues): readonly string[] | null {
-  if (from === "people") return ["me", ...people];
-  if (from === "asked") return ["me", "nobody", ...people];
-  return from === "repositories" ? repositories : null;
 }

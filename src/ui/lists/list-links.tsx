@@ -7,7 +7,7 @@ export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?
     <>
       <h2 className="font-serif text-lg font-semibold">Lists</h2>
       <ul className="mt-2 grid gap-1">
-        {lists.map(({ id, name, query: asked, count }) => (
+        {lists.map(({ id, name, query: asked, count, shared }) => (
           <li key={id}>
             <Link
               prefetch={false}
@@ -16,7 +16,10 @@ export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?
               className={`flex justify-between gap-3 rounded px-2 py-1 hover:bg-brass-wash ${asked === query ? "bg-brass-wash font-semibold" : ""}`}
               title={asked}
             >
-              <span className="min-w-0 truncate">{name}</span>
+              <span className="min-w-0 truncate">
+                {name}
+                {shared !== null && <span className="font-normal text-soft"> · {shared}</span>}
+              </span>
               <span className="flex-none text-soft">{count === null ? "?" : count.toLocaleString("en")}</span>
             </Link>
           </li>

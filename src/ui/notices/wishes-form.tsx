@@ -2,8 +2,7 @@
 import { type FormEvent, type ReactNode, useState } from "react";
 import { TOPICS, type Topic, WAYS, type Way, type Wishes } from "@/core/news/wishes";
 import { ask, reasonFrom } from "../ask";
-
-const WORDS: Record<Way, string> = { mail: "by mail, and here", page: "here only", neither: "not at all" };
+import { Less, WORDS } from "./less";
 
 /** What one wants to hear, how and when, and what one follows beside one's own. */
 export function WishesForm({
@@ -77,6 +76,7 @@ export function WishesForm({
           ))}
         </tbody>
       </table>
+      <Less repositories={repositories} less={wishes.less} onLess={(less) => set({ less })} />
       <fieldset className="grid gap-1">
         <legend className="pb-1 text-[13px] text-soft">When mail comes</legend>
         <Choice
