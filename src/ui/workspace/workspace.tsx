@@ -1,7 +1,7 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useContext, useEffect, useMemo, useState } from "react";
-import type { ReadingFile, ReadingView } from "@/core/api";
+import type { Me, ReadingFile, ReadingView } from "@/core/api";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/endpoints/change-parts";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
@@ -52,7 +52,7 @@ interface WorkspaceProps {
   address: Address;
   /** What is wrong with the address that led here; null when nothing is. */
   wrong: string | null;
-  me: { fullName: string };
+  me: Me;
 }
 
 /** Where a change set is read, remarked on and settled. */

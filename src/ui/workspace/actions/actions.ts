@@ -52,6 +52,7 @@ export const ACTIONS = {
   "columns-of-all": shown("show all files as it fits, in one column, in two", "shift k"),
   frame: shown("open what the change set is and what is read of it, or fold it to a line", "shift b"),
   "outline-shape": shown("list the files by folder, or as they are best read"),
+  "outline-narrow": shown("narrow the outline to marks, or open it", "<"),
   wrap: shown("wrap long lines, or leave each in one", "l"),
 
   "select-down": talk("select one line more", "shift arrowdown"),

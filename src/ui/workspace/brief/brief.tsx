@@ -13,6 +13,7 @@ import { Checks } from "./checks";
 import { Conversation, HomelessThreads, WholeRemarks } from "./conversation";
 import { Elsewhere } from "./elsewhere";
 import { GatePanel } from "./gate-panel";
+import { Labels } from "./labels";
 import { Reviewers } from "./reviewers";
 import { Tasks } from "./tasks";
 import { WorkItems } from "./work-items";
@@ -70,6 +71,7 @@ export function Brief({
           <WorkItems />
           <Elsewhere onGo={onGo} />
           <Said />
+          <LeftOut />
           <WholeRemarks />
           <HomelessThreads />
           <Commits {...commits} />
@@ -80,6 +82,7 @@ export function Brief({
           <Checks />
           <Reviewers />
           <Tasks />
+          <Labels />
           <TakeLocally />
         </div>
       </div>
@@ -102,7 +105,7 @@ function Said() {
       <ol className="mt-2 grid gap-3">
         {view.reviews.map((review) => (
           <li key={review.id} className="flex gap-3">
-            <PersonMark name={view.people[review.by]?.fullName ?? "Someone"} />
+            <PersonMark name={view.people[review.by]?.fullName ?? "Someone"} portrait={view.people[review.by]} />
             <div className="min-w-0">
               <p>
                 <span className="font-semibold">{nameIn(view, review.by)}</span>{" "}
@@ -119,7 +122,7 @@ function Said() {
         ))}
         {view.lifts.map((lift) => (
           <li key={`${lift.person} ${lift.at}`} className="flex gap-3">
-            <PersonMark name={view.people[lift.by]?.fullName ?? "Someone"} />
+            <PersonMark name={view.people[lift.by]?.fullName ?? "Someone"} portrait={view.people[lift.by]} />
             <p>
               <span className="font-semibold">{nameIn(view, lift.by)}</span>{" "}
               {lift.by === lift.person
@@ -133,6 +136,26 @@ function Said() {
           </li>
         ))}
       </ol>
+    </section>
+  );
+}
+
+/** What came from another clone and does not count here or anywhere, with the reason: who wrote it finds it again. */
+function LeftOut() {
+  const { view } = useChangeSet();
+  if (view.leftOut.length === 0) return null;
+  return (
+    <section className="mt-8" aria-label="What does not count">
+      <h2 className="font-serif text-xl font-semibold">What does not count</h2>
+      <p className="text-soft">It was written without knowing what others did before it.</p>
+      <ul className="mt-1 divide-y divide-rule">
+        {view.leftOut.map(({ id, by, kind, why }) => (
+          <li key={id} className="py-1.5">
+            <span className="font-semibold">{nameIn(view, by)}</span> · {kind.replaceAll("-", " ")}:{" "}
+            <span className="text-soft">{why}</span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

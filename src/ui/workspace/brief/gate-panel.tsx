@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
 import type { ChangeView } from "@/core/endpoints/change-view";
 import { goesOn } from "@/core/review/state";
 import type { ConditionKey } from "@/core/rules/condition";
 import { listed } from "@/core/words";
+import { SureButton } from "../../sure-button";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";
 import { Chain } from "./chain";
@@ -25,7 +25,6 @@ const WHOSE: Partial<Record<ConditionKey, string>> = {
 export function GatePanel({ onMerge }: { onMerge: () => void }) {
   const { view } = useChangeSet();
   const act = useDo();
-  const [sure, setSure] = useState(false);
   if (!goesOn(view)) return <Settled />;
   const name = (id: string) => byName(view, id);
   return (
@@ -154,30 +153,18 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
       )}
       {view.me.withdraw.may && (
         <p className={view.me.draft.may ? "mt-1" : "mt-6 border-t border-rule pt-3"}>
-          {sure ? (
-            <>
-              Withdraw it? It can be opened again.{" "}
-              <button
-                type="button"
-                className="quiet-button text-clay"
-                onClick={() =>
-                  void act({
-                    ...{ request: { kind: "withdraw" }, undo: { kind: "open-again" } },
-                    says: "It is withdrawn. What was said in it stays.",
-                  })
-                }
-              >
-                yes, withdraw
-              </button>{" "}
-              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-                no
-              </button>
-            </>
-          ) : (
-            <button type="button" className="quiet-button" onClick={() => setSure(true)}>
-              withdraw this change set
-            </button>
-          )}
+          <SureButton
+            warning="Withdraw it? It can be opened again."
+            yes="yes, withdraw"
+            onYes={() =>
+              void act({
+                ...{ request: { kind: "withdraw" }, undo: { kind: "open-again" } },
+                says: "It is withdrawn. What was said in it stays.",
+              })
+            }
+          >
+            withdraw this change set
+          </SureButton>
         </p>
       )}
     </aside>

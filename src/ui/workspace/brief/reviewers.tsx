@@ -49,7 +49,7 @@ export function Reviewers() {
       <ul className="mt-1 divide-y divide-rule">
         {people.map((id) => (
           <li key={id} className="flex items-center gap-2 py-1.5">
-            <PersonMark name={nameIn(view, id)} size={22} />
+            <PersonMark name={nameIn(view, id)} portrait={view.people[id]} size={22} />
             <span className="min-w-0 flex-1">
               <span className="block truncate">{nameIn(view, id)}</span>
               <span className="block text-[13px] text-soft">{standingWords(view, id, progress?.[id])}</span>

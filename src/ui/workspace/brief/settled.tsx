@@ -1,14 +1,13 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { ask, reasonFrom } from "../../ask";
+import { SureButton } from "../../sure-button";
 import { When } from "../../when";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
 
 /** How a change set ended, and what can still be done about it. */
 export function Settled() {
   const { view, command } = useChangeSet();
-  const [sure, setSure] = useState(false);
   const tell = useTell();
   const takeBack = async () => {
     try {
@@ -44,21 +43,14 @@ export function Settled() {
       )}
       {view.state === "merged" && view.me.role !== "reader" && (
         <p className="mt-3">
-          {sure ? (
-            <>
-              This makes a branch that undoes it, and a change set that offers that.{" "}
-              <button type="button" className="quiet-button text-clay" onClick={() => void takeBack()}>
-                yes, make them
-              </button>{" "}
-              <button type="button" className="quiet-button" onClick={() => setSure(false)}>
-                no
-              </button>
-            </>
-          ) : (
-            <button type="button" className="button" onClick={() => setSure(true)}>
-              Take it back …
-            </button>
-          )}
+          <SureButton
+            look="button"
+            warning="This makes a branch that undoes it, and a change set that offers that."
+            yes="yes, make them"
+            onYes={() => void takeBack()}
+          >
+            Take it back …
+          </SureButton>
         </p>
       )}
       <LeftBranch />

@@ -7,10 +7,12 @@ const LEVELS = { error: "✗ error", warning: "! warning", note: "· note" };
 /** What a check found: several in one line until they are opened, one by itself with its words. */
 export function FoundCard({ fold: { check, tool, findings }, onOpen }: { fold: FoundFold; onOpen: () => void }) {
   const [first] = findings;
+  // A report of lines names no tool.
+  const by = tool || check;
   const errors = findings.filter(({ level }) => level === "error").length;
   return (
     <article
-      aria-label={`Found by ${tool}`}
+      aria-label={`Found by ${by}`}
       className="rounded-md border border-l-4 border-rule border-l-ochre bg-paper px-3 py-1.5 text-[14px]"
     >
       {findings.length > 1 ? (
@@ -20,7 +22,7 @@ export function FoundCard({ fold: { check, tool, findings }, onOpen }: { fold: F
           aria-expanded={false}
           onClick={onOpen}
         >
-          <span className="font-semibold">{tool}</span>
+          <span className="font-semibold">{by}</span>
           <span className="rounded bg-well px-1 text-[11px] text-soft">check</span>
           <span className="flex-1 text-soft">
             {counted(findings.length, "finding")}
@@ -34,7 +36,7 @@ export function FoundCard({ fold: { check, tool, findings }, onOpen }: { fold: F
             <span>
               {LEVELS[first.level]} · line {first.line}
             </span>
-            <span>{tool === check ? tool : `${check} · ${tool}`}</span>
+            <span>{by === check ? check : `${check} · ${by}`}</span>
           </p>
           <p className="font-semibold break-words">{first.name}</p>
           <p className="line-clamp-6 break-words whitespace-pre-line">{first.message}</p>

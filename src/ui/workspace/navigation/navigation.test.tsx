@@ -55,6 +55,25 @@ describe("what is open", () => {
     expect(steps()).toBe(before + 2);
   });
 
+  it("has a step of its own from a name to where that leads, and asks about the name again on the way back", async () => {
+    const { result } = renderHook(() => useNavigation(viewOf(), ALL, NOWHERE));
+    act(() => result.current.chooseLine("a.ts", "new", 7));
+    act(() => result.current.setNamed({ side: "new", line: 7, name: "fits" }));
+    const [from, before] = [search(), window.history.length];
+    expect(from).toBe("?file=a.ts&line=new%3A7&name=fits");
+    act(() => result.current.chooseLine("a.ts", "new", 40));
+    expect(search()).toBe("?file=a.ts&line=new%3A40");
+    expect(window.history.length).toBe(before + 1);
+    window.history.replaceState(null, "", `/r/harbour/c/3${from}`);
+    await act(async () => void window.dispatchEvent(new PopStateEvent("popstate")));
+    expect(result.current.target).toMatchObject({ side: "new", line: 7, name: "fits" });
+    // That the name is found there again is no step.
+    act(() => result.current.setNamed({ side: "new", line: 7, name: "fits" }));
+    expect(window.history.length).toBe(before + 1);
+    act(() => result.current.chooseLine("a.ts", "new", 12));
+    expect(window.history.length).toBe(before + 2);
+  });
+
   it("is what the address named at first: a line, or a thread where it was written", () => {
     const at = (address: Partial<Address>) =>
       renderHook(() => useNavigation(viewOf(remark("ben")), ALL, { ...NOWHERE, ...address })).result.current.target;

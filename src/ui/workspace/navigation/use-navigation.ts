@@ -73,15 +73,19 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     setChosen((now) => now ?? FIRST);
   }, []);
 
-  // The address names what is open; what was open before is one step back, lines within a file aside.
-  const last = useRef<Pick<Navigation, "points" | "chosen" | "activeThread"> | null>(null);
+  // The address names what is open; what was open before is one step back, lines within a file aside; but from a name to
+  // where it is defined or used, one comes back to the name.
+  const last = useRef<(Pick<Navigation, "points" | "chosen" | "activeThread" | "target"> & { asked: boolean }) | null>(
+    null,
+  );
   useEffect(() => {
     const text = addressFor({ points, chosen, target, activeThread }, named, view.revisions.length);
     const before = last.current;
-    last.current = { points, chosen, activeThread };
+    last.current = { points, chosen, activeThread, target, asked: named !== null };
+    const isLeap = before?.asked && target !== null && target !== before.target;
     const stays =
       before === null ||
-      (samePlace(before, last.current) && before.activeThread === activeThread) ||
+      (samePlace(before, last.current) && before.activeThread === activeThread && !isLeap) ||
       // The first file that turns out to be there is no step of its own, and neither is the file that a thread turns out to be in.
       before.chosen === FIRST ||
       chosen === FIRST ||
@@ -102,10 +106,12 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
       const newest = `r${latest.current.revisions.length}`;
       const named = readPoints({ from: search.get("from") ?? "base", to: search.get("to") ?? newest });
       const next = named ?? first;
-      last.current = { points: next, chosen: address.file, activeThread: address.thread };
+      const target = firstTarget(address, latest.current, jumps.current++);
+      last.current = { points: next, chosen: address.file, activeThread: address.thread, target, asked: false };
       setPoints(next);
       setChosen(address.file);
-      setTarget(firstTarget(address, latest.current, jumps.current++));
+      setTarget(target);
+      setNamed(null);
       setActiveThread(address.thread);
     };
     window.addEventListener("popstate", back);

@@ -7,6 +7,7 @@ export function Choice({
   onClick,
   title,
   indent = 0,
+  narrow = false,
   children,
 }: {
   chosen: boolean;
@@ -14,6 +15,8 @@ export function Choice({
   title?: string;
   /** How far it stands in, in steps. */
   indent?: number;
+  /** Where only a mark is drawn. */
+  narrow?: boolean;
   children: ReactNode;
 }) {
   return (
@@ -23,7 +26,7 @@ export function Choice({
       aria-current={chosen ? "true" : undefined}
       onClick={onClick}
       style={indent > 0 ? { paddingLeft: 16 + Math.min(indent, 8) * 12 } : undefined}
-      className={`flex h-full w-full items-center gap-2 px-4 text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
+      className={`flex h-full w-full items-center gap-2 ${narrow ? "px-2" : "px-4"} text-left text-[13.5px] ${chosen ? "bg-brass-wash shadow-[inset_3px_0_0_var(--brass)]" : "hover:bg-well"}`}
     >
       {children}
     </button>

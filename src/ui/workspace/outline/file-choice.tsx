@@ -25,18 +25,8 @@ export function FileChoice({
   const state = stateOf(file);
   const happened = happenedTo(file);
   return (
-    <Choice
-      chosen={chosen}
-      onClick={onClick}
-      indent={depth ?? 0}
-      title={`${visible(file.path)}: ${happened ? `${happened.words}, ` : ""}${state}`}
-    >
-      <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
-        <span
-          className="absolute inset-x-0 bottom-0 bg-brass"
-          style={{ height: file.read === "read" ? "100%" : file.read === "changed" ? "50%" : 0 }}
-        />
-      </span>
+    <Choice chosen={chosen} onClick={onClick} indent={depth ?? 0} title={sayFile(file)}>
+      <ReadBar read={file.read} />
       <span className="sr-only">
         {happened ? `${happened.words}, ` : ""}
         {state}:
@@ -61,6 +51,24 @@ export function FileChoice({
       {file.read === "changed" && <span className="flex-none text-[11.5px] text-brass">again</span>}
       <Amount file={file} />
     </Choice>
+  );
+}
+
+/** A file of the outline in words: its path, what happened to it, and what is left of it. */
+export function sayFile(file: ReadingFile): string {
+  const happened = happenedTo(file);
+  return `${visible(file.path)}: ${happened ? `${happened.words}, ` : ""}${stateOf(file)}`;
+}
+
+/** A bar that is full where a file is read, and half full where it changed since. */
+export function ReadBar({ read }: { read: ReadingFile["read"] }) {
+  return (
+    <span aria-hidden className="relative h-3.5 w-1 flex-none overflow-hidden rounded-sm bg-rule">
+      <span
+        className="absolute inset-x-0 bottom-0 bg-brass"
+        style={{ height: read === "read" ? "100%" : read === "changed" ? "50%" : 0 }}
+      />
+    </span>
   );
 }
 

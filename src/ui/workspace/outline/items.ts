@@ -84,7 +84,8 @@ export function treeItems(files: readonly ReadingFile[], closed: ReadonlySet<str
 /** Which threads are listed: all, one's own, those that wait for the author, those to settle, or those of one person. */
 export type ThreadFilter = "all" | "mine" | "unanswered" | "settle" | `by ${string}`;
 
-function fits(thread: Thread, filter: ThreadFilter, view: ChangeView): boolean {
+/** Whether a thread is one of those that a filter leaves. */
+export function fits(thread: Thread, filter: ThreadFilter, view: ChangeView): boolean {
   if (filter === "mine") return thread.comments.some(({ by }) => by === view.me.id);
   if (filter === "unanswered") return waitsForAuthor(thread, view.author);
   if (filter === "settle") return thread.resolved === null && thread.weight === "settle";

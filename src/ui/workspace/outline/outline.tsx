@@ -2,22 +2,28 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/api";
-import { visible } from "@/core/cautions/visible";
 import { Key } from "../../key";
-import { useRemembered } from "../../use-remembered";
+import { useNarrowerThan, useRemembered } from "../../use-remembered";
+import { ACTIONS, keyLabel } from "../actions/actions";
 import { useActions } from "../actions/use-actions";
 import type { UseLeftAlone } from "../navigation/use-left-alone";
-import { byName, nameIn, useAttention, useChangeSet } from "../state/context";
+import { nameIn, useAttention, useChangeSet } from "../state/context";
 import { Choice } from "./choice";
-import { Cut } from "./cut";
 import { FileChoice } from "./file-choice";
 import { FolderChoice } from "./folder-choice";
 import { type Item, itemsOfUses, keyOf, orderItems, type ThreadFilter, threadItems, treeItems } from "./items";
+import { Mark, marksOf } from "./mark";
 import { ThreadChoice } from "./thread-choice";
+import { ThreadFilterMenu } from "./thread-filter";
+import { UseChoice } from "./use-choice";
 import { useShape } from "./use-shape";
 
 /** Heights in pixels of the kinds that are not as high as a file's. */
 const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
+const MARK_SIZES: Partial<Record<Item["kind"], number>> = { head: 13, say: 0 };
+
+const WIDTH_KEY = keyLabel(ACTIONS["outline-narrow"].keys[0]);
+const NONE_CLOSED: ReadonlySet<string> = new Set();
 
 /** What there is to read: the brief, the files in the order of reading or by folder, threads. Drawn anew only when something of it changed. */
 export const Outline = memo(function Outline({
@@ -42,23 +48,29 @@ export const Outline = memo(function Outline({
   const [shape, changeShape] = useShape();
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const scroller = useRef<HTMLElement>(null);
-  useActions({ "outline-shape": changeShape });
+  const [width, setWidth] = useRemembered<"whole" | "marks">("outline width", "whole");
+  // As a drawer over the page it has room enough.
+  const drawer = useNarrowerThan(700);
+  const narrow = width === "marks" && !drawer;
+  const changeWidth = useCallback(() => setWidth(width === "marks" ? "whole" : "marks"), [width, setWidth]);
+  useActions({ "outline-shape": changeShape, "outline-narrow": changeWidth });
   // A closed folder shows the file that is open; but for that the list stays as it is, whatever is open.
-  const kept = shape === "tree" && closed.size > 0 ? chosen : null;
+  const folded = narrow ? NONE_CLOSED : closed;
+  const kept = shape === "tree" && folded.size > 0 ? chosen : null;
   const listed = useMemo(() => {
     if (!files) return [{ kind: "say", words: "Comparing …" } satisfies Item];
-    return shape === "tree" ? treeItems(files, closed, kept) : orderItems(files);
-  }, [files, shape, closed, kept]);
-  const items = useMemo(
-    (): Item[] => [
+    return shape === "tree" ? treeItems(files, folded, kept) : orderItems(files);
+  }, [files, shape, folded, kept]);
+  const items = useMemo((): Item[] => {
+    const all: Item[] = [
       { kind: "brief" },
-      ...(files && files.length > 1 ? [{ kind: "shape" } as const] : []),
+      ...(files ? [{ kind: "shape" } as const] : []),
       ...listed,
       ...itemsOfUses(uses),
       ...threadItems(view, filter, settledOpen),
-    ],
-    [files, listed, uses, view, filter, settledOpen],
-  );
+    ];
+    return narrow ? marksOf(all) : all;
+  }, [files, listed, uses, view, filter, settledOpen, narrow]);
   const toggle = (path: string) =>
     setClosed((now) => {
       const next = new Set(now);
@@ -69,7 +81,10 @@ export const Outline = memo(function Outline({
   const virtual = useVirtualizer({
     count: items.length,
     getScrollElement: () => scroller.current,
-    estimateSize: useCallback((index: number) => SIZES[items[index].kind] ?? 27, [items]),
+    estimateSize: useCallback(
+      (index: number) => (narrow ? MARK_SIZES : SIZES)[items[index].kind] ?? 27,
+      [items, narrow],
+    ),
     overscan: 12,
     getItemKey: useCallback((index: number) => keyOf(items[index], index), [items]),
   });
@@ -78,12 +93,82 @@ export const Outline = memo(function Outline({
     if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
   }, [at, virtual]);
 
+  const choose = (item: Item) => {
+    if (item.kind === "brief") onChoose(null);
+    if (item.kind === "file") onChoose(item.file.path);
+    if (item.kind === "use") onGo(item.use.path, "new", item.use.line);
+    if (item.kind === "thread") goTo(item.thread.anchor, item.thread.id);
+  };
+  const isChosen = (item: Item) =>
+    item.kind === "brief"
+      ? chosen === null
+      : item.kind === "file"
+        ? item.file.path === chosen
+        : item.kind === "thread" && activeThread === item.thread.id;
+
+  const of = (item: Item) => ({ chosen: isChosen(item), onClick: () => choose(item) });
+  const whole = (item: Item) => {
+    if (item.kind === "head")
+      return (
+        <Head
+          label={item.label}
+          {...(item.settled ? { open: settledOpen, toggle: () => setSettledOpen(!settledOpen) } : {})}
+        />
+      );
+    if (item.kind === "shape")
+      return (
+        <p className="flex gap-2 px-4 pt-1 text-[12.5px]">
+          {!drawer && (
+            <button
+              type="button"
+              className="quiet-button"
+              title={`Narrow the outline (${WIDTH_KEY})`}
+              onClick={changeWidth}
+            >
+              narrow
+            </button>
+          )}
+          <span className="flex-1" />
+          {files && files.length > 1 && (
+            <button type="button" className="quiet-button" onClick={changeShape}>
+              {shape === "tree" ? "list as best read" : "list by folder"}
+            </button>
+          )}
+        </p>
+      );
+    if (item.kind === "folder") return <FolderChoice {...item} onClick={() => toggle(item.path)} />;
+    if (item.kind === "filter") return <ThreadFilterMenu filter={filter} onFilter={setFilter} />;
+    if (item.kind === "say") return <p className="px-4 text-faint">{item.words}</p>;
+    if (item.kind === "file") return <FileChoice {...of(item)} file={item.file} depth={item.depth} />;
+    if (item.kind === "use") return <UseChoice {...of(item)} use={item.use} />;
+    if (item.kind === "thread")
+      return <ThreadChoice {...of(item)} thread={item.thread} name={nameIn(view, item.thread.comments[0].by)} />;
+    return (
+      <Choice {...of(item)}>
+        <span className="font-serif text-[15px]">Brief</span>
+        <span className="flex-1" />
+        <Key>B</Key>
+      </Choice>
+    );
+  };
+
   return (
     <nav
       ref={scroller}
       aria-label="Outline"
-      className="w-[246px] flex-none overflow-y-auto border-r border-rule bg-page py-2 max-[1000px]:w-[190px] max-[700px]:w-full"
+      className={`flex-none overflow-y-auto border-r border-rule bg-page py-2 ${narrow ? "w-[52px] [scrollbar-width:none]" : "w-[246px] max-[1000px]:w-[190px] max-[700px]:w-full"}`}
     >
+      {narrow && (
+        <button
+          type="button"
+          className="quiet-button block h-[27px] w-full text-center"
+          aria-label="Open the outline"
+          title={`Open the outline (${WIDTH_KEY})`}
+          onClick={changeWidth}
+        >
+          <span aria-hidden>»</span>
+        </button>
+      )}
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
         {virtual.getVirtualItems().map(({ index, start, size, key }) => {
           const item = items[index];
@@ -93,57 +178,7 @@ export const Outline = memo(function Outline({
               className="absolute left-0 w-full"
               style={{ height: size, transform: `translateY(${start}px)` }}
             >
-              {item.kind === "brief" && (
-                <Choice chosen={chosen === null} onClick={() => onChoose(null)}>
-                  <span className="font-serif text-[15px]">Brief</span>
-                  <span className="flex-1" />
-                  <Key>B</Key>
-                </Choice>
-              )}
-              {item.kind === "head" && (
-                <Head
-                  label={item.label}
-                  {...(item.settled ? { open: settledOpen, toggle: () => setSettledOpen(!settledOpen) } : {})}
-                />
-              )}
-              {item.kind === "shape" && (
-                <p className="px-4 pt-1 text-right text-[12.5px]">
-                  <button type="button" className="quiet-button" onClick={changeShape}>
-                    {shape === "tree" ? "list as best read" : "list by folder"}
-                  </button>
-                </p>
-              )}
-              {item.kind === "folder" && <FolderChoice {...item} onClick={() => toggle(item.path)} />}
-              {item.kind === "filter" && <Filter filter={filter} onFilter={setFilter} />}
-              {item.kind === "say" && <p className="px-4 text-faint">{item.words}</p>}
-              {item.kind === "file" && (
-                <FileChoice
-                  file={item.file}
-                  chosen={item.file.path === chosen}
-                  depth={item.depth}
-                  onClick={() => onChoose(item.file.path)}
-                />
-              )}
-              {item.kind === "use" && (
-                <Choice
-                  chosen={false}
-                  onClick={() => onGo(item.use.path, "new", item.use.line)}
-                  title={wordsOf(item.use)}
-                >
-                  <span className="flex min-w-0 flex-1">
-                    <Cut name={visible(item.use.path.slice(item.use.path.lastIndexOf("/") + 1))} />
-                  </span>
-                  <span className="flex-none text-[12.5px] text-soft">{item.use.line}</span>
-                </Choice>
-              )}
-              {item.kind === "thread" && (
-                <ThreadChoice
-                  thread={item.thread}
-                  name={nameIn(view, item.thread.comments[0].by)}
-                  chosen={activeThread === item.thread.id}
-                  onClick={() => goTo(item.thread.anchor, item.thread.id)}
-                />
-              )}
+              {narrow ? <Mark {...of(item)} item={item} /> : whole(item)}
             </div>
           );
         })}
@@ -151,35 +186,6 @@ export const Outline = memo(function Outline({
     </nav>
   );
 });
-
-function wordsOf({ name, path, line }: UseLeftAlone): string {
-  return `${visible(name)} in ${visible(path)}, line ${line}: not in this change set`;
-}
-
-function Filter({ filter, onFilter }: { filter: ThreadFilter; onFilter: (filter: ThreadFilter) => void }) {
-  const { view } = useChangeSet();
-  const people = [...new Set(view.threads.flatMap(({ comments }) => comments.map(({ by }) => by)))];
-  return (
-    <div className="px-4">
-      <select
-        aria-label="Which threads"
-        className="field w-full py-0.5 text-[13px]"
-        value={filter}
-        onChange={(event) => onFilter(event.target.value as ThreadFilter)}
-      >
-        <option value="all">all of them</option>
-        <option value="mine">those I am in</option>
-        <option value="unanswered">waiting for the author</option>
-        <option value="settle">to settle before merging</option>
-        {people.map((id) => (
-          <option key={id} value={`by ${id}`}>
-            with {byName(view, id)}
-          </option>
-        ))}
-      </select>
-    </div>
-  );
-}
 
 function Head({ label, toggle, open }: { label: string; toggle?: () => void; open?: boolean }) {
   const look = "flex h-full w-full items-end px-4 pb-1 text-[13px] font-semibold text-soft";

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
 import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
-import { addressOf, ask, type ChangePlace, reasonFrom } from "../../ask";
+import { ask, askLines, type ChangePlace, reasonFrom } from "../../ask";
 
 const NONE: string[] = [];
 /** How long after a file came into sight it is said so, in milliseconds. */
@@ -57,11 +57,11 @@ export function useReading(
         };
       });
     const follow = async () => {
-      await streamCounts(
-        addressOf("GET /api/repos/{repo}/changes/{number}/counts", { parts: place, query: asked }),
-        take,
-        stop.signal,
-      );
+      await askLines("GET /api/repos/{repo}/changes/{number}/counts", take, {
+        parts: place,
+        query: asked,
+        signal: stop.signal,
+      });
       const whole = await ask("GET /api/repos/{repo}/changes/{number}/reading", {
         parts: place,
         query: { ...asked, whole: "", brief: "" },
@@ -151,27 +151,4 @@ export function useTold(
 /** A file in one reading. */
 function nameOf({ from, to }: PointNames, path: string): string {
   return `${from} ${to} ${path}`;
-}
-
-/** Reads lines of JSON as they come, and hands them over together a few times a second at most. */
-async function streamCounts(address: string, take: (lines: CountsLine[]) => void, signal: AbortSignal): Promise<void> {
-  const response = await fetch(address, { signal });
-  if (!response.ok || !response.body)
-    throw new Error("Comparing the whole failed; the files can be read one by one all the same.");
-  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-  let rest = "";
-  let lines: CountsLine[] = [];
-  let last = performance.now();
-  for (;;) {
-    const { value, done } = await reader.read();
-    const parts = (rest + (value ?? "")).split("\n");
-    rest = parts.pop() ?? "";
-    for (const part of parts) if (part !== "") lines.push(JSON.parse(part));
-    if (lines.length > 0 && (done || performance.now() - last > 250)) {
-      take(lines);
-      lines = [];
-      last = performance.now();
-    }
-    if (done) return;
-  }
 }

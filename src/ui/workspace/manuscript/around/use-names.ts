@@ -45,17 +45,16 @@ export function useNames(
     [rows, text, colours],
   );
 
-  // An address may name one: it is chosen once its line stands there.
-  const asked = useRef(target?.name ? target : null);
+  // An address may name one, also one that is come back to: it is chosen, once, when its line stands there.
+  const answered = useRef<Target | null>(null);
   useEffect(() => {
-    const { side, line, name } = asked.current ?? {};
-    const row = side && line ? rowAt(side, line - 1) : undefined;
-    if (row === undefined) return;
-    const named = namesAt(row).find((one) => one.name === name);
+    if (!target?.name || target === answered.current) return;
+    const row = rowAt(target.side, target.line - 1);
+    const named = row === undefined ? undefined : namesAt(row).find((one) => one.name === target.name);
     if (!named) return;
     setChosen(named);
-    asked.current = null;
-  }, [rowAt, namesAt]);
+    answered.current = target;
+  }, [target, rowAt, namesAt]);
 
   /** The next name of the line, or the one before, going round; whether there is any. */
   const step = (by: 1 | -1): boolean => {
