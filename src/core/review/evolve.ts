@@ -1,4 +1,5 @@
 import { getDotPath, safeParse } from "valibot";
+import { whyNot } from "./allowed";
 import type { ReviewEvent } from "./events";
 import type { EventKind } from "./families/family";
 import { begun } from "./families/lifecycle";
@@ -6,7 +7,8 @@ import { EVENTS } from "./families/table";
 import type { ChangeSet } from "./state";
 
 /**
- * What a change set becomes by one more event. Pure; the state given is left as it was. Null before the first event.
+ * What a change set becomes by one more event. Pure; the state given is left as it was. Null before the first event. What cannot have happened is
+ * kept with its reason, and changes nothing else, see {@link whyNot}.
  *
  * @example replay([opened, reviewed]).reviews.length // 1
  */
@@ -16,8 +18,13 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     if (event.kind === "opened") return begun(event);
     throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
   }
-  const next = { ...change, last: event.id, ...(kind.silent ? {} : { changedAt: event.at }) };
-  return kind.evolve(next, event);
+  const next = { ...change, last: event.id, entries: change.entries + 1 };
+  const why = whyNot(change, event);
+  if (why !== null) {
+    const { id, by, kind: what } = event;
+    return { ...next, leftOut: [...change.leftOut, { id, by, kind: what, why }] };
+  }
+  return kind.evolve(kind.silent ? next : { ...next, changedAt: event.at }, event);
 }
 
 /** The whole of a change set from all its events in order; null when there are none. */

@@ -91,6 +91,10 @@ export interface ChangeSet {
   id: string;
   /** The id of the last event that made it so. */
   last: string;
+  /** How many events made it so; with `last` it tells one state from another, also where entries came in between. */
+  entries: number;
+  /** Entries that do not count, since they cannot have happened by then: what they were, by whom, and why not. */
+  leftOut: { id: string; by: string; kind: string; why: string }[];
   repository: string;
   number: number;
   title: string;
@@ -99,6 +103,8 @@ export interface ChangeSet {
   target: string;
   author: string;
   openedAt: number;
+  /** When it was last said to be ready; for one that was never a draft, when it was opened. */
+  readyAt: number;
   changedAt: number;
   state: ChangeState;
   /** The number of the change set whose merge sent this one to its target; null where none did. */
@@ -119,6 +125,8 @@ export interface ChangeSet {
   /** What each check said last of each commit. */
   checks: Check[];
   links: WorkLink[];
+  /** Names of the labels that somebody gave it, in order. */
+  labels: string[];
   /** What title and description said before, the oldest first: who had written it, and until when it stood. */
   wordings: Wording[];
   /** Why it is not merged by itself any more although that was asked, and who had asked. */

@@ -33,7 +33,7 @@ export const lifecycleEvents = {
   }),
   readied: eventKind(v.object({}), {
     live: true,
-    evolve: (change) => ({ ...change, state: "open" }),
+    evolve: (change, { at }) => ({ ...change, state: "open", readyAt: at }),
     told: (change, { by }, ofRole) =>
       [...new Set(change.asked.flatMap((one) => ("person" in one ? [one.person] : ofRole(one.role))))].filter(
         (id) => id !== by && id !== change.author,
@@ -84,8 +84,11 @@ export function begun({ id, stream, by, at, data }: Happened<v.InferOutput<typeo
     ...rest,
     id: stream,
     last: id,
+    entries: 1,
+    leftOut: [],
     author,
     openedAt: at,
+    readyAt: at,
     changedAt: at,
     state: draft ? "draft" : "open",
     sentBy: null,
@@ -100,6 +103,7 @@ export function begun({ id, stream, by, at, data }: Happened<v.InferOutput<typeo
     lifts: [],
     checks: [],
     links: [],
+    labels: [],
     wordings: [],
     mergeAsked: null,
     mergeFailed: null,

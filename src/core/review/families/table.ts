@@ -2,6 +2,7 @@ import * as v from "valibot";
 import { id } from "../shapes";
 import { askingCommands, askingEvents, askingRequests } from "./asking";
 import type { CommandKind, Facts, Need } from "./family";
+import { labelCommands, labelEvents, labelRequests } from "./labels";
 import { lifecycleCommands, lifecycleEvents, lifecycleRequests } from "./lifecycle";
 import { mergeCommands, mergeEvents, mergeRequests } from "./merging";
 import { reportCommands, reportEvents } from "./reports";
@@ -21,6 +22,7 @@ export const EVENTS = {
   ...askingEvents,
   ...reportEvents,
   ...workLinkEvents,
+  ...labelEvents,
   ...mergeEvents,
 };
 
@@ -34,6 +36,7 @@ export const COMMANDS = {
   ...askingCommands,
   ...reportCommands,
   ...workLinkCommands,
+  ...labelCommands,
   ...mergeCommands,
 };
 
@@ -48,6 +51,7 @@ export const commandRequest = v.intersect([
     ...taskRequests,
     ...askingRequests,
     ...workLinkRequests,
+    ...labelRequests,
     ...mergeRequests,
   ]),
 ]);

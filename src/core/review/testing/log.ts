@@ -67,6 +67,8 @@ export class Log {
     this.events.push(entry);
     const telling = { change: this.change, address: "http://lens", name: (id: string) => id };
     expect(kindOf(entry).says(entry, telling)).toMatch(/\S/);
+    // Whatever is decided counts, also where logs are joined.
+    expect(this.change.leftOut).toEqual([]);
   }
   /** Empty when it was done, else the reason it was not. */
   try(by: string, command: Command): string {
