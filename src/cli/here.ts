@@ -1,9 +1,7 @@
 import { createServer } from "node:net";
-import { basename, dirname, join } from "node:path";
 import type { Command } from "commander";
-import { gitHere } from "@/git/clone";
-import { gitFolderOf } from "@/git/intake";
-import { need, Stop } from "./stop";
+import { cloneHere } from "./clone-here";
+import { need } from "./stop";
 
 interface HereOptions {
   target?: string;
@@ -22,24 +20,8 @@ export function addHereCommand(program: Command): void {
 }
 
 async function here({ target, port }: HereOptions): Promise<void> {
-  const top = process.env.INIT_CWD ?? process.cwd();
-  const folder = await gitFolderOf(top);
-  if (!folder) throw new Stop("Run this at the top of a clone.");
-  const say = async (...args: string[]) => (await gitHere(top, args)).out.trim();
-  const email = await say("config", "user.email");
-  const fullName = await say("config", "user.name");
-  if (!email || !fullName) throw new Stop("git does not know who you are: set user.name and user.email.");
-  const branches = (await say("for-each-ref", "--format=%(refname:strip=2)", "refs/heads")).split("\n").filter(Boolean);
-  const source = await say("symbolic-ref", "--short", "-q", "HEAD");
-  const known = (await say("symbolic-ref", "--short", "-q", "refs/remotes/origin/HEAD")).replace(/^origin\//, "");
-  const into = target ?? [known, "main", "master"].find((name) => branches.includes(name));
-  if (!into || !branches.includes(into))
-    throw new Stop(
-      target || known
-        ? `There is no branch ${target ?? known} in this clone: git branch ${target ?? known} origin/${target ?? known}`
-        : "What is to be read against is not known: say --target.",
-    );
-  process.env.LENS_DATA = join(folder, "lens", "here");
+  const clone = await cloneHere(target);
+  process.env.LENS_DATA = clone.data;
   process.env.PORT = port ?? String(await freePort());
   process.env.LENS_LOG = "error";
   const [{ serve }, backstage] = await Promise.all([import("./serve"), import("./backstage")]);
@@ -47,28 +29,16 @@ async function here({ target, port }: HereOptions): Promise<void> {
     dev: false,
     alone: true,
     begin: async (app) => {
-      const repository = nameOf(basename(folder) === ".git" ? dirname(folder) : folder);
-      const name = nameOf(email.split("@")[0]).slice(0, 40);
-      const clone = { folder, name: repository, defaultBranch: into };
-      const adopted = need(await backstage.adoptClone(app, clone, { name, fullName, email }));
+      const { source, into, repository } = clone;
+      const adopted = need(await backstage.adoptClone(app, repository, clone.owner));
       const next =
         source === "" || source === into
-          ? `/r/${repository}`
+          ? `/r/${repository.name}`
           : await backstage.readingOwn(app, adopted.person, adopted.repository, source, into);
       const word = await backstage.wordFor(app, adopted.person.id);
       return (address) => `${address}/here?next=${encodeURIComponent(next)}#${word}\nCtrl C ends it.`;
     },
   });
-}
-
-/** As a name that addresses can have. */
-function nameOf(words: string): string {
-  const plain = basename(words)
-    .toLowerCase()
-    .replace(/\.git$/, "")
-    .replace(/[^a-z0-9]+/g, "-")
-    .replace(/^-+|-+$/g, "");
-  return plain || "clone";
 }
 
 function freePort(): Promise<number> {

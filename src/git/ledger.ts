@@ -64,3 +64,56 @@ export async function ledgerFiles(folder: string, change: string): Promise<Map<s
   }
   return files;
 }
+
+/** The ids of the change sets that have a ledger under a prefix of refs, such as `refs/lens/ledger`. */
+export async function ledgersUnder(folder: string, prefix: string): Promise<string[]> {
+  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname)", "--end-of-options", prefix]);
+  return listed.split("\n").flatMap((ref) => /\/([0-9A-Z]{26})$/.exec(ref)?.[1] ?? []);
+}
+
+/**
+ * Joins a ledger that came from elsewhere with one's own: the union of their files, of which one that is in both stays as it is here. Tells whether anything
+ * came. A commit with two parents, unless one is a part of the other; any number of times, in any order, it comes to the same files.
+ */
+export async function joinLedger(folder: string, change: string, from: string): Promise<boolean> {
+  const ref = ledgerRef(change);
+  const tip = (of: string) =>
+    gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
+  const [own, other] = [await tip(ref), await tip(from)];
+  if (other === "" || own === other) return false;
+  if (own === "") {
+    await git(folder, ["update-ref", ref, other, "0".repeat(other.length)]);
+    return true;
+  }
+  const [mine, theirs] = await Promise.all([blobsIn(folder, own), blobsIn(folder, other)]);
+  const come = [...theirs].filter(([path]) => !mine.has(path));
+  const isPart = async (a: string, b: string) =>
+    (await git(folder, ["merge-base", "--is-ancestor", a, b], { answers: [1] })).code === 0;
+  if (await isPart(other, own)) return false;
+  // What is a part of the other goes on as that, where nothing in it was changed under the same name.
+  const same = [...mine].every(([path, id]) => theirs.get(path) === id);
+  if (same && (await isPart(own, other))) {
+    await git(folder, ["update-ref", ref, other, own]);
+    return come.length > 0;
+  }
+  const text = "Joined with what came from elsewhere\n";
+  const lines = [
+    `commit ${ref}\ncommitter ledger <> ${Math.floor(Date.now() / 1000)} +0000\ndata ${text.length}\n${text}`,
+    `from ${own}\nmerge ${other}\n`,
+    ...come.map(([path, id]) => `M 100644 ${id} ${path}\n`),
+    "\ndone\n",
+  ];
+  await git(folder, ["fast-import", "--quiet", "--done"], { input: Buffer.from(lines.join("")) });
+  return come.length > 0;
+}
+
+/** The files of a commit by their paths, as the ids of their blobs. Paths that no ledger has are left out. */
+async function blobsIn(folder: string, commit: string): Promise<Map<string, string>> {
+  const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit]);
+  const files = listed.split("\n").flatMap((line): [string, string][] => {
+    const [, id, path] =
+      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures)\/[0-9A-Za-z.]+)$/.exec(line) ?? [];
+    return id ? [[path, id]] : [];
+  });
+  return new Map(files);
+}

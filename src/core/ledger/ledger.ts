@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { whyNot } from "../review/allowed";
 import type { ReviewEvent } from "../review/events";
 import { evolve, wrongShape } from "../review/evolve";
 import type { ChangeSet } from "../review/state";
@@ -47,6 +48,23 @@ export function readLedger(
   files: Iterable<readonly [name: string, text: string]>,
   proves: (key: string, text: string, signature: string) => boolean,
 ): { change: ChangeSet | null; leftOut: LeftOut[] } {
+  const { proven, leftOut } = provenEntries(stream, files, proves);
+  let change: ChangeSet | null = null;
+  for (const { event: one } of proven) {
+    const { id } = one;
+    const why = impossible(change, one as unknown as ReviewEvent);
+    if (why !== null) leftOut.push({ id, why });
+    else change = evolve(change, one as unknown as ReviewEvent);
+  }
+  return { change, leftOut: leftOut.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)) };
+}
+
+/** The entries of a ledger that somebody known vouches for, in their order, each once; and the others with their reasons. */
+export function provenEntries(
+  stream: string,
+  files: Iterable<readonly [name: string, text: string]>,
+  proves: (key: string, text: string, signature: string) => boolean,
+): { proven: LedgerEntry[]; leftOut: LeftOut[] } {
   const leftOut: LeftOut[] = [];
   const known = new Map<string, LedgerEntry>();
   for (const [name, text] of files) {
@@ -56,14 +74,7 @@ export function readLedger(
     if (why !== null) leftOut.push({ id, why });
     else known.set(id, entry as LedgerEntry);
   }
-  let change: ChangeSet | null = null;
-  for (const id of [...known.keys()].sort()) {
-    const { event: one } = known.get(id)!;
-    const why = impossible(change, one as unknown as ReviewEvent);
-    if (why !== null) leftOut.push({ id, why });
-    else change = evolve(change, one as unknown as ReviewEvent);
-  }
-  return { change, leftOut: leftOut.sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)) };
+  return { proven: [...known.keys()].sort().map((id) => known.get(id)!), leftOut };
 }
 
 function readEntry(text: string): LedgerEntry | string {
@@ -93,10 +104,8 @@ function wrongEntry(
 
 /** Why an event cannot have happened to a change set as it is; null where it can. The same wherever it is asked. */
 function impossible(change: ChangeSet | null, one: ReviewEvent): string | null {
-  if (change === null) return one.kind === "opened" ? null : "it comes before the change set was opened";
-  if (one.kind === "opened") return "it opens the change set a second time";
-  if (one.kind === "reviewed" && change.state === "merged") return "it reviews what was merged already";
-  if (one.kind === "merged" && change.settled) return "it merges what was settled already";
+  const why = whyNot(change, one);
+  if (why !== null) return why;
   try {
     evolve(change, one);
     return null;

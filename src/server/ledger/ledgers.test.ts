@@ -5,10 +5,10 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import { canonical } from "@/core/ledger/canonical";
 import { readLedger, signedText } from "@/core/ledger/ledger";
 import { appendLedger, ledgerFiles } from "@/git/ledger";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { loadChangeSet, rebuild } from "@/store/log";
 import { keepUnsent } from "../changes/unsent";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 import { keyId, proverOf } from "./keys";
 import { Ledgers, writeLedger } from "./ledgers";
 

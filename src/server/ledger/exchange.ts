@@ -1,0 +1,83 @@
+import { done, type Outcome, refuse } from "@/core/outcome";
+import { gitHere } from "@/git/clone";
+import { joinLedger, ledgersUnder } from "@/git/ledger";
+import { gitText } from "@/git/run";
+import { folderOf } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { takeInLedgers, takenWords } from "./intake";
+import { writeLedger } from "./ledgers";
+
+/** How often it is tried again when others pushed meanwhile. */
+const TRIES = 4;
+
+/** Where the refs of another repository are kept here. */
+export function fetchedFrom(remote: string): string {
+  return `refs/lens/from/${remote.replace(/[^\w-]+/g, "-")}`;
+}
+
+/** Whether something can be a remote: a name of git's, or an address. */
+export function isRemote(remote: string): boolean {
+  return /^[\w./:@+~-]+$/.test(remote) && !remote.startsWith("-");
+}
+
+/**
+ * Gives the reviews of a clone to another repository and takes those that are there, with git as its owner has set it up. `told` hears of what there is to
+ * say as it comes. Refused where the other cannot be reached or takes nothing; what came by then stays.
+ */
+export async function syncWith(
+  app: AppContext,
+  repository: { id: string },
+  remote: string,
+  told: (words: string) => void,
+): Promise<Outcome<null>> {
+  if (!isRemote(remote)) return refuse("invalid", "That is no name of a remote.");
+  const folder = folderOf(app, repository);
+  const from = fetchedFrom(remote);
+  for (let n = 1; ; n++) {
+    const fetched = await gitHere(folder, ["fetch", "--quiet", "--no-tags", remote, `+refs/lens/*:${from}/*`]);
+    if (fetched.code !== 0) return refuse("unavailable", `${remote} cannot be fetched from.`);
+    for (const words of await exchangeLedgers(app, repository, from)) told(words);
+    const refs = await given(folder);
+    if (refs.length === 0) return done(null);
+    if ((await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0) return done(null);
+    if (n === TRIES)
+      return refuse("conflict", `${remote} does not take the reviews of this clone. What was there has been taken.`);
+  }
+}
+
+/** What is given: ledgers, which others may have gone on with, and the commits of revisions, which nobody changes. */
+async function given(folder: string): Promise<string[]> {
+  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname)", "refs/lens"]);
+  const own = listed.split("\n").filter((ref) => /^refs\/lens\/(?:[0-9A-Z]{26}|ledger)\//.test(ref));
+  return own.map((ref) => `${ref}:${ref}`);
+}
+
+/**
+ * Brings the ledgers of a repository and those that were fetched under a prefix of refs together: what happened here is written, what came is joined with
+ * it and taken in. Gives what there is to say. The keys that are believed are those of `git config lens.ledgerKey`.
+ */
+async function exchangeLedgers(app: AppContext, repository: { id: string }, from: string): Promise<string[]> {
+  const folder = folderOf(app, repository);
+  await bringRevisions(folder, from);
+  const own = await app.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository.id)
+    .orderBy("id")
+    .execute();
+  for (const { id } of own) await writeLedger(app, id);
+  for (const id of await ledgersUnder(folder, `${from}/ledger`)) await joinLedger(folder, id, `${from}/ledger/${id}`);
+  const keys = await gitText(folder, ["config", "--get-all", "lens.ledgerKey"], { answers: [1] });
+  return takenWords(await takeInLedgers(app, repository, new Set(keys.split("\n").filter(Boolean))));
+}
+
+/** The commits of revisions that came: under the refs that they have everywhere. One that is here already is never moved. */
+async function bringRevisions(folder: string, from: string): Promise<void> {
+  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "--end-of-options", from]);
+  for (const line of listed.split("\n").filter(Boolean)) {
+    const [ref, id] = line.split(" ");
+    const place = ref.slice(from.length + 1);
+    if (!/^[0-9A-Z]{26}\/r\d+\/\w+$/.test(place)) continue;
+    await gitText(folder, ["update-ref", `refs/lens/${place}`, id, "0".repeat(id.length)], { answers: [128] });
+  }
+}

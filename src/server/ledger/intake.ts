@@ -1,0 +1,270 @@
+import * as v from "valibot";
+import { visible } from "@/core/cautions/visible";
+import { type LedgerEntry, provenEntries } from "@/core/ledger/ledger";
+import type { ReviewEvent } from "@/core/review/events";
+import { counted, listed } from "@/core/words";
+import { ledgerFiles, ledgersUnder } from "@/git/ledger";
+import { objectSize } from "@/git/repository";
+import type { Queries } from "@/store/database";
+import { eventsOf, takeIn } from "@/store/log";
+import { folderOf } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { ledgerKey, proverOf } from "./keys";
+
+/** An entry that was not taken in, and why. */
+export interface NotTaken {
+  id: string;
+  why: string;
+}
+
+/** A key that nobody here has said to believe, and whom it speaks for. */
+export interface UnknownKey {
+  key: string;
+  people: string[];
+  entries: number;
+}
+
+/** What came of taking ledgers in. */
+export interface TakenIn {
+  /** By change set: its number here, its title, and how many entries came. */
+  changes: { number: number; title: string; came: number }[];
+  notTaken: NotTaken[];
+  unknown: UnknownKey[];
+}
+
+const person = v.object({ id: v.string(), name: v.string(), fullName: v.string() });
+type LedgerPerson = v.InferOutput<typeof person>;
+const keyFile = v.object({ kind: v.literal("ed25519"), public: v.string() });
+
+/**
+ * Takes in what the ledgers of a repository have and its log has not: entries that a believed key signed, for people whom that key speaks for, about commits
+ * that are here. They come into the log under their own ids, so that it tells the same wherever all of them have come. `believed` are ids of keys.
+ */
+export async function takeInLedgers(
+  app: AppContext,
+  repository: { id: string },
+  believed: ReadonlySet<string>,
+): Promise<TakenIn> {
+  const folder = folderOf(app, repository);
+  const own = await ledgerKey(app);
+  const taken: TakenIn = { changes: [], notTaken: [], unknown: [] };
+  const unknown = new Map<string, { people: Set<string>; entries: number }>();
+  for (const stream of await ledgersUnder(folder, "refs/lens/ledger")) {
+    await app.inTurn(`ledger ${stream}`, async () => {
+      const read = await readStream(folder, stream, new Set([...believed, own.id]), unknown);
+      taken.notTaken.push(...read.leftOut);
+      const came = await takeStream(app, repository.id, folder, stream, own.id, read, taken.notTaken);
+      if (came) taken.changes.push(came);
+    });
+  }
+  taken.unknown = [...unknown].map(([key, { people, entries }]) => ({ key, people: [...people], entries }));
+  if (taken.changes.length > 0) app.bell.ring();
+  return taken;
+}
+
+/** So far ahead may a clock be, in milliseconds. */
+const AHEAD = 86_400_000;
+
+interface Read {
+  proven: LedgerEntry[];
+  leftOut: NotTaken[];
+  people: ReadonlyMap<string, LedgerPerson>;
+}
+
+async function readStream(
+  folder: string,
+  stream: string,
+  believed: ReadonlySet<string>,
+  unknown: Map<string, { people: Set<string>; entries: number }>,
+): Promise<Read> {
+  const files = await ledgerFiles(folder, stream);
+  const named = <S extends v.GenericSchema>(prefix: string, schema: S) =>
+    new Map(
+      [...files].flatMap(([path, text]): [string, v.InferOutput<S>][] => {
+        if (!path.startsWith(prefix)) return [];
+        const read = v.safeParse(v.pipe(v.string(), v.parseJson(), schema), text);
+        return read.success ? [[path.slice(prefix.length, -".json".length), read.output]] : [];
+      }),
+    );
+  const people = named("people/", person);
+  const keys = named("keys/", keyFile);
+  const prover = proverOf([...keys].filter(([id]) => believed.has(id)).map(([, key]) => key.public));
+  const events = [...files].filter(([path]) => path.startsWith("events/"));
+  const { proven, leftOut } = provenEntries(stream, events, prover);
+  // What an unknown key signed well is told of by its key, once; not entry by entry.
+  const strangers = provenEntries(stream, events, proverOf([...keys].map(([, key]) => key.public))).proven.filter(
+    ({ signature }) => !believed.has(signature.key),
+  );
+  for (const { event, signature } of strangers) {
+    const of = unknown.get(signature.key) ?? { people: new Set<string>(), entries: 0 };
+    unknown.set(signature.key, of);
+    of.entries++;
+    of.people.add(people.get(event.by)?.fullName ?? event.by);
+  }
+  const told = new Set(strangers.map(({ event }) => event.id));
+  return { proven, leftOut: leftOut.filter(({ id }) => !told.has(id)), people };
+}
+
+/** Takes in what is new of one change set: the number under which it is known here, its title, and how much came; null where nothing did. */
+async function takeStream(
+  app: AppContext,
+  repository: string,
+  folder: string,
+  stream: string,
+  own: string,
+  { proven, people }: Read,
+  notTaken: NotTaken[],
+): Promise<TakenIn["changes"][number] | null> {
+  const known = new Set((await eventsOf(app.db, stream)).map(({ id }) => id));
+  const fresh = proven.filter(({ event }) => !known.has(event.id));
+  if (fresh.length === 0) return null;
+  const missing = new Map<string, string>();
+  for (const { event } of fresh) {
+    const commit = await missingCommit(folder, event as unknown as ReviewEvent);
+    if (commit) missing.set(event.id, commit);
+  }
+  // Without its beginning nothing of it can be told; without a later revision, all but that.
+  const first = proven[0].event;
+  if (known.size === 0 && first.kind !== "opened") {
+    notTaken.push({ id: first.id, why: "how its change set began is not proven" });
+    return null;
+  }
+  const began = known.size > 0 ? [...known].sort()[0] : first.id;
+  if (!known.has(first.id) && missing.has(first.id)) {
+    notTaken.push({ id: first.id, why: `the commit ${missing.get(first.id)} that it offers is not here` });
+    return null;
+  }
+  return app.db.transaction().execute(async (tx) => {
+    const taken: ReviewEvent[] = [];
+    for (const { event, signature } of fresh) {
+      const why =
+        wrongTime(event, began, app.now()) ??
+        (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
+        (await wrongSpeaker(tx, event.by, signature.key, own, people, repository, app.now()));
+      if (why) notTaken.push({ id: event.id, why });
+      else taken.push(await asHere(tx, repository, event as unknown as ReviewEvent));
+    }
+    // Whom an entry names and nobody has spoken for yet is known by name alone.
+    for (const one of people.values()) await addLedgerPerson(tx, one, repository, app.now());
+    if (taken.length === 0) return null;
+    await takeIn(tx, taken);
+    const row = await tx
+      .selectFrom("change_sets")
+      .select(["number", "title"])
+      .where("id", "=", stream)
+      .executeTakeFirstOrThrow();
+    return { ...row, came: taken.length };
+  });
+}
+
+/** Why an entry cannot be of the time that it says; null where it can. `began` is the id of the entry that opened the change set. */
+function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number): string | null {
+  if (id < began) return "it comes before the change set was opened";
+  return at > now + AHEAD ? "it is of a day that has not come: whose clock is wrong?" : null;
+}
+
+/** The commit of an entry that is not in the repository; null where all are. */
+async function missingCommit(folder: string, event: ReviewEvent): Promise<string | null> {
+  const needed =
+    event.kind === "opened" || event.kind === "revised"
+      ? [event.data.revision.head, event.data.revision.base]
+      : event.kind === "merged"
+        ? [event.data.commit]
+        : [];
+  for (const commit of needed)
+    if (!/^[0-9a-f]{40,64}$/.test(commit) || (await objectSize(folder, commit)) === null) return commit.slice(0, 12);
+  return null;
+}
+
+/**
+ * Why a key does not speak for somebody; null where it does. People of this installation are spoken for by its own key alone; of others the key that
+ * spoke for them first.
+ */
+async function wrongSpeaker(
+  tx: Queries,
+  id: string,
+  key: string,
+  own: string,
+  people: ReadonlyMap<string, LedgerPerson>,
+  repository: string,
+  now: number,
+): Promise<string | null> {
+  const bound = await tx.selectFrom("ledger_people").select("key").where("person", "=", id).executeTakeFirst();
+  if (bound) return bound.key === key ? null : "another key speaks for whom it names";
+  const here = await tx.selectFrom("people").select("email").where("id", "=", id).executeTakeFirst();
+  if (here && !here.email.endsWith(ELSEWHERE))
+    return key === own ? null : "it names somebody of this installation, and another key signed it";
+  const named = people.get(id);
+  if (!named || named.id !== id) return "nobody says who it names";
+  await addLedgerPerson(tx, named, repository, now);
+  await tx.insertInto("ledger_people").values({ person: id, key }).execute();
+  // Two may call themselves the same: the key tells them apart.
+  const fullName = `${visible(named.fullName).slice(0, 200)} (${key.slice(0, 8)})`;
+  await tx.updateTable("people").set({ full_name: fullName }).where("id", "=", id).execute();
+  return null;
+}
+
+/** What no password has as its hash. */
+const NO_PASSWORD = "none";
+/** People of other installations have no mail address here. */
+const ELSEWHERE = "@elsewhere.invalid";
+
+/** Somebody of another installation: they cannot sign in here, and take part in the repository by what they sign. */
+async function addLedgerPerson(tx: Queries, { id, name, fullName }: LedgerPerson, repository: string, now: number) {
+  if (!/^[0-9A-HJKMNP-TV-Z]{26}$/.test(id)) return;
+  const known = await tx.selectFrom("people").select("email").where("id", "=", id).executeTakeFirst();
+  // What those may do who belong here is not for a ledger to say.
+  if (known && !known.email.endsWith(ELSEWHERE)) return;
+  if (!known) {
+    const plain =
+      name
+        .toLowerCase()
+        .replace(/[^a-z0-9.-]+/g, "-")
+        .slice(0, 40) || "someone";
+    let free = plain;
+    for (let n = 2; await tx.selectFrom("people").select("id").where("name", "=", free).executeTakeFirst(); n++)
+      free = `${plain}-${n}`;
+    await tx
+      .insertInto("people")
+      .values({
+        ...{
+          id,
+          name: free,
+          full_name: `${visible(fullName).slice(0, 200)} (elsewhere)`,
+          email: `${id.toLowerCase()}${ELSEWHERE}`,
+        },
+        ...{ password: NO_PASSWORD, administrator: 0, demo: 0, about: "", machine: 0, owner: null },
+        ...{ created_at: now, disabled_at: null },
+      })
+      .execute();
+  }
+  await tx
+    .insertInto("own_roles")
+    .values({ person: id, repository, role: "contributor" })
+    .onConflict((conflict) => conflict.doNothing())
+    .execute();
+}
+
+/** An entry as the log here has it: of the repository here, under a number that is free here. */
+async function asHere(tx: Queries, repository: string, event: ReviewEvent): Promise<ReviewEvent> {
+  if (event.kind !== "opened") return event;
+  const taken = await tx.selectFrom("change_sets").select("number").where("repository", "=", repository).execute();
+  const numbers = new Set(taken.map(({ number }) => number));
+  let { number } = event.data;
+  if (numbers.has(number)) number = Math.max(...numbers) + 1;
+  return { ...event, data: { ...event.data, repository, number } };
+}
+
+/** What came of it, in sentences for a terminal. */
+export function takenWords({ changes, notTaken, unknown }: TakenIn): string[] {
+  return [
+    ...changes.map(
+      ({ number, title, came }) => `Change set ${number}, “${title}”: ${counted(came, "entry", "entries")} came.`,
+    ),
+    ...notTaken.map(({ id, why }) => `Left out ${id}: ${why}.`),
+    ...unknown.map(
+      ({ key, people, entries }) =>
+        `Not believed: ${counted(entries, "entry", "entries")} of ${listed(people)}, signed by ${key}. If that is who they say: lens sync --accept ${key}`,
+    ),
+  ];
+}
