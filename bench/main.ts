@@ -1,13 +1,17 @@
 import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
+import { pathToFileURL } from "node:url";
+import { MessageChannel } from "node:worker_threads";
 import { Command, CommanderError } from "commander";
+import Piscina from "piscina";
 import { ENGINE } from "@/core/diff/compare";
 import type { Reading } from "@/core/quiet/reading";
 import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
 import { git } from "@/git/run";
+import { aidThrough } from "@/server/workers/aid";
 import { forgetParses } from "@/server/workers/grammars/grammars";
 import { compareTrees } from "@/server/workers/tree";
 import { type Database, openDatabase } from "@/store/database";
@@ -90,6 +94,11 @@ export async function main(args: string[]): Promise<number> {
   const folder = mkdtempSync(join(tmpdir(), "lens-bench-"));
   mkdirSync(folder, { recursive: true });
   const db = await openDatabase(join(folder, "kept.db"));
+  // As in the server: a second thread helps.
+  helpers = new Piscina({
+    ...{ filename: pathToFileURL(join(root, "dist/worker.mjs")).href, maxThreads: 1, idleTimeout: 600_000 },
+    atomics: "disabled",
+  });
   try {
     // The engine is compiled as it runs: one comparison beforehand, on the smallest history, is not measured.
     await compare(list[0]);
@@ -101,7 +110,7 @@ export async function main(args: string[]): Promise<number> {
     print(results);
     return 0;
   } finally {
-    await db.destroy();
+    await Promise.all([db.destroy(), helpers.destroy()]);
     rmSync(folder, { recursive: true, force: true });
   }
 }
@@ -146,13 +155,19 @@ async function measure(db: Database, corpus: Corpus, rounds: number): Promise<Me
   };
 }
 
+let helpers: Piscina;
+
 async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: number }> {
   const objects = new ObjectReader(corpus.folder);
   forgetParses();
+  const { port1, port2 } = new MessageChannel();
+  const help = helpers.run({ folder: corpus.folder, port: port2 }, { name: "help", transferList: [port2] });
+  const aid = aidThrough(port1);
   const begun = performance.now();
   let firstFile = 0;
   try {
     const { reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to, {
+      aid,
       made: () => {
         firstFile ||= performance.now() - begun;
       },
@@ -160,6 +175,8 @@ async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: n
     return { reading, firstFile };
   } finally {
     objects.close();
+    port1.close();
+    await help;
   }
 }
 

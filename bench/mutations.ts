@@ -2,8 +2,9 @@ import { join } from "node:path";
 import { compareFiles } from "@/core/diff/compare";
 import { readText } from "@/core/diff/text";
 import { languageOf } from "@/core/grammar/languages";
+import type { Parse } from "@/core/grammar/parse";
 import { isKind, type Syntax, TEXT, tokenText } from "@/core/grammar/syntax";
-import type { ClassRun, LineClass, Parse, Side } from "@/core/quiet/classes";
+import type { ClassRun, LineClass, Side } from "@/core/quiet/classes";
 import { makeReading, type Reading } from "@/core/quiet/reading";
 import { ObjectReader } from "@/git/objects";
 import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
@@ -171,7 +172,7 @@ function tokensOf(file: LoadedFile, line: number, parse: Parse): [number, number
   );
   if (!language) return words;
   const before = file.next.slice(0, line).reduce((sum, one) => sum + one.length + 1, 0);
-  const syntax = parse(language, `${file.next.join("\n")}\n`, [before, before + text.length]);
+  const syntax = parse({ language, text: `${file.next.join("\n")}\n`, interest: [before, before + text.length] });
   return syntax ? grammarTokens(syntax, before, text, words) : words;
 }
 

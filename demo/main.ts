@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import type { Label } from "@/core/labels";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, enter } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
@@ -7,6 +8,7 @@ import { bareSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
 import { addWorkItem } from "@/server/changes/tracker";
 import { Runner } from "@/server/checks/runner";
+import { keepLabel } from "@/server/labels/labels";
 import { Notices } from "@/server/news/notices";
 import { saveRules, setRule } from "@/server/rules/rules";
 import { keepPlace, lastEvent } from "@/store/log";
@@ -18,8 +20,10 @@ import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
 import { need, type PersonName, Story } from "./story";
 
+export { startDemoProvider } from "./provider";
+
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "8";
+const EDITION = "9";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -106,6 +110,7 @@ class Harbour extends Story {
     need(await setRule(this.app, "tide-tables", "main", { approvals: { count: 2 } }));
     await this.settledOnes();
     await this.stricter();
+    await this.labels();
     await this.pilotHold(plannerHistory);
     await this.others();
     await this.reasons();
@@ -193,6 +198,18 @@ class Harbour extends Story {
     need(await saveRules(this.app, this.who("mirela"), "berth-planner", rules, note, null));
   }
 
+  /** What change sets of the planner can be sorted by. */
+  private async labels(): Promise<void> {
+    this.at("2026-10-01T09:20");
+    const doer = { person: this.who("mirela").id, address: "127.0.0.1" };
+    const labels: Label[] = [
+      { name: "safety", flag: "cross", about: "Ships or people could be hurt by it", paths: [] },
+      { name: "tariff", flag: "halves", about: "What ships pay", paths: ["tariff/**"] },
+      { name: "survey", flag: "border", about: "Depths and berths as they were measured", paths: ["data/**"] },
+    ];
+    for (const label of labels) need(await keepLabel(this.app, this.who("mirela"), doer, "berth-planner", label));
+  }
+
   /** Why some of it is done: items of the tracker, and what they are linked to. */
   private async reasons(): Promise<void> {
     this.at("2026-11-19T16:00");
@@ -219,6 +236,7 @@ class Harbour extends Story {
       const said = { title, body, assignee: whose && this.who(whose).id };
       numbers.set(by, need(await addWorkItem(this.app, this.who(by), entered.repository.id, said)));
     }
+    await this.do("rosa", "berth-planner", 3, { kind: "label", put: ["safety"], take: [] });
     await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });
     await this.do("sunday", "berth-planner", 6, { kind: "link", item: numbers.get("sunday")!, closes: true });
   }

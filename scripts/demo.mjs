@@ -10,12 +10,14 @@ process.env.LENS_RUNNER ??= "gauge";
 process.env.LENS_MAIL_QUIET ??= "10";
 await build();
 const { checkSettings, main } = await import("../dist/lens.mjs");
+const { makeDemo, greeting, startDemoProvider } = await import("../dist/demo.mjs");
+// With --provider people can also sign in through a provider, for which a stand-in is started.
+if (process.argv.includes("--provider")) await startDemoProvider(process.env);
 const wrong = checkSettings(process.env);
 if (wrong) {
   process.stderr.write(`${wrong}\n`);
   process.exit(1);
 }
-const { makeDemo, greeting } = await import("../dist/demo.mjs");
 const say = (words) => process.stderr.write(`${words}\n`);
 try {
   await makeDemo(process.env.LENS_DATA, { fresh: process.argv.includes("--fresh"), say });

@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/look";
 import { app } from "@/server/app/context";
 import { Providers } from "@/ui/providers";
-import { signedIn } from "./visitor";
+import { meOf, signedIn } from "./visitor";
 import "./globals.css";
 
 /** Every page depends on who asks; none may be made, or the installation opened, while building. */
@@ -29,7 +29,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
           mail={installation.settings.mailStandIn}
           look={writeLook(look)}
           owner={person?.id ?? ""}
-          me={person && { fullName: person.fullName, administrator: person.administrator }}
+          me={person && (await meOf(installation, person))}
         >
           {children}
         </Providers>

@@ -4,10 +4,12 @@ import { cache } from "react";
 import { counted } from "@/core/words";
 import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
+import { namesToMake } from "@/server/keeping/own-repositories";
 import { listsOf } from "@/server/lists/kept-lists";
 import { ChangeList } from "@/ui/change-list";
 import { ListLinks } from "@/ui/lists/list-links";
 import { LiveDesk } from "@/ui/live-desk";
+import { MakeRepository } from "@/ui/making/make-repository";
 import { TopBar } from "@/ui/top-bar";
 import { visitor } from "./visitor";
 
@@ -26,7 +28,11 @@ export async function generateMetadata(): Promise<Metadata> {
 export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
   const { all } = await searchParams;
   const { app, person, me, view } = await ownDesk();
-  const [repositories, lists] = await Promise.all([repositoriesOf(app, person), listsOf(app, person)]);
+  const [repositories, lists, names] = await Promise.all([
+    repositoriesOf(app, person),
+    listsOf(app, person),
+    namesToMake(app, person),
+  ]);
   const first = person.fullName.split(" ")[0];
   return (
     <>
@@ -105,6 +111,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
               </li>
             ))}
           </ul>
+          {names !== null && repositories.length > 0 && <MakeRepository names={names} />}
           {repositories.length === 0 && (
             <p className="mt-2 text-soft">
               {person.administrator ? (

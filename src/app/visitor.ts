@@ -1,6 +1,9 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
+import type { Me } from "@/core/api";
+import type { Person } from "@/server/access/person";
+import { portraitOf } from "@/server/access/portraits";
 import { COOKIE, personOfSession } from "@/server/access/sessions";
 import { type AppContext, app } from "@/server/app/context";
 
@@ -15,8 +18,13 @@ export async function visitor(path: string) {
   const installation = await app();
   const person = await signedIn();
   if (!person) redirect(`/sign-in?next=${encodeURIComponent(path)}`);
-  const me = { fullName: person.fullName, administrator: person.administrator };
-  return { app: installation, person, me };
+  return { app: installation, person, me: await meOf(installation, person) };
+}
+
+/** Somebody as the pages show them to themselves. */
+export async function meOf(installation: AppContext, person: Person): Promise<Me> {
+  const { name, fullName, administrator } = person;
+  return { name, fullName, administrator, portrait: await portraitOf(installation, person) };
 }
 
 /** Where this installation is reached: as it is set, or as the visitor came. */

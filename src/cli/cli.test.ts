@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, afterEach, beforeAll, describe, expect, vi } from "vitest";
 import { gitText } from "@/git/run";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { checkSettings, main } from "./main";
 
 const it = story();
@@ -55,7 +55,7 @@ afterAll(() => {
 describe("the lens command", () => {
   it("explains itself, and every part of itself", async () => {
     expect((await app("--help")).out).toMatch(/repo .*\n.*role[\s\S]*LENS_DATA[\s\S]*first installation/i);
-    for (const part of ["repo", "role", "rule", "person", "diff", "rebuild", "serve"])
+    for (const part of ["repo", "role", "rule", "person", "group", "label", "diff", "rebuild", "serve"])
       expect((await app(part, "--help")).out).toContain("Usage: lens");
     expect((await app("launch")).code).toBe(1);
     expect(checkSettings({ PORT: "http" })).toBe("PORT is not a number from 1 to 65535. It is “http”.");
@@ -88,6 +88,24 @@ describe("the lens command", () => {
     await workGit("add", "--all");
     await workGit("commit", "--quiet", "-m", "third");
     expect((await app("repo", "fetch", "planner")).out).toBe("main: moved on\n");
+  });
+
+  it("keeps groups and labels, as the pages do", async () => {
+    const set = ["group", "set", "crew", "--members", "gauge"];
+    expect((await app(...set, "--role", "reader:planner")).out).toBe("crew is kept.\n");
+    expect((await app("group", "list")).out).toBe("crew\tgauge\treader in planner\n");
+    expect((await app(...set, "--role", "king:planner")).code).toBe(1);
+    expect((await app("group", "set", "crew", "--members", "ada")).err).toMatch(/Nobody has the name ada/);
+    expect((await app("group", "drop", "crew")).out).toBe("crew is no group any more.\n");
+    expect((await app("group", "drop", "crew")).err).toMatch(/no group/);
+    const label = await app("label", "set", "planner", "Tides", "--about", "Tables", "--paths", "tides/**", "*.md");
+    expect(label.out).toBe("tides is kept.\n");
+    expect((await app("label", "set", "planner", "a b")).err).toMatch(/small letters, digits and dashes/);
+    expect((await app("label", "set", "planner", "x", "--flag", "skull")).code).toBe(1);
+    expect((await app("label", "list", "planner")).out).toBe("tides\tTables\ttides/** *.md\n");
+    expect((await app("label", "drop", "planner", "tides")).code).toBe(0);
+    expect((await app("label", "list", "planner")).out).toBe("");
+    expect((await app("label", "list", "nowhere")).err).toMatch(/no repository of the name/);
   });
 
   it("refuses roles and rules that make no sense", async () => {

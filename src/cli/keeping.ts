@@ -65,6 +65,12 @@ export function addAccountCommands(person: Command): void {
     .description("lets someone sign in again who was disabled")
     .action((name: string) => carry(name, { kind: "enable" }, `${name} can sign in again.`));
   person
+    .command("drop-second-step <name>")
+    .description("asks no second step of them any more, where they have lost their device and their words")
+    .action((name: string) =>
+      carry(name, { kind: "drop-second-step" }, `No second step is asked of ${name} any more.`),
+    );
+  person
     .command("change <name>")
     .description("another full name, or another mail address")
     .requiredOption("--full-name <name>", "how others see them")

@@ -10,6 +10,7 @@ import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
 import { addHereCommand } from "./here";
 import { addKeepingCommands } from "./keeping";
+import { addLabelCommands } from "./labels";
 import { addLedgerCommand } from "./ledger";
 import { addListCommands } from "./lists";
 import { addLspCommand } from "./lsp";
@@ -17,6 +18,7 @@ import { addPeopleCommands } from "./people";
 import { addRepositoryCommands } from "./repositories";
 import { addReviewCommands } from "./review";
 import { Stop, say, withLens } from "./stop";
+import { addSyncCommand } from "./sync";
 import { addTextCommands } from "./text";
 
 /** A sentence about what is wrong with the environment, or null. */
@@ -56,6 +58,7 @@ A first installation:
     .exitOverride();
   addRepositoryCommands(program);
   addPeopleCommands(program);
+  addLabelCommands(program);
   addKeepingCommands(program);
   addDiffCommand(program);
   addCloneCommands(program);
@@ -65,6 +68,7 @@ A first installation:
   addLspCommand(program);
   addLedgerCommand(program);
   addHereCommand(program);
+  addSyncCommand(program);
   addCompletionCommand(program);
   program
     .command("rebuild")

@@ -2,7 +2,7 @@ import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import type { Command } from "commander";
 import { SCOPES, tokenRequest } from "@/core/access-view";
-import { inviteRequest } from "@/core/setting-up-view";
+import { groupRequest, inviteRequest } from "@/core/setting-up-view";
 import { addAccountCommands } from "./keeping";
 import { need, say, withLens } from "./stop";
 
@@ -80,6 +80,38 @@ export function addPeopleCommands(program: Command): void {
         const asked = { label: given.label, scopes: given.scopes.split(/[ ,]+/), days };
         const request = need(server.checked(tokenRequest, asked));
         say(need(await server.makeToken(app, name, request, server.COMMAND_LINE)));
+      }),
+    );
+  const group = program.command("group").description("groups of people, and what they may do by them");
+  group
+    .command("set <name>")
+    .description("make a group, or say anew who is in it and what they may do by it")
+    .option("--members <names...>", "names of people", [])
+    .option("--role <role in repository...>", "such as contributor:planner; may be said several times", [])
+    .action((name: string, given: { members: string[]; role: string[] }) =>
+      withLens(async (app, server) => {
+        const roles = Object.fromEntries(given.role.map((one) => one.split(":").reverse()));
+        const request = need(server.checked(groupRequest, { name, members: given.members, roles }));
+        need(await server.keepGroup(app, server.COMMAND_LINE, request));
+        say(`${name} is kept.`);
+      }),
+    );
+  group
+    .command("drop <name>")
+    .description("take a group away; its members keep what they were given themselves")
+    .action((name: string) =>
+      withLens(async (app, server) => {
+        need(await server.dropGroup(app, server.COMMAND_LINE, name));
+        say(`${name} is no group any more.`);
+      }),
+    );
+  group
+    .command("list")
+    .description("list the groups")
+    .action(() =>
+      withLens(async (app, server) => {
+        for (const { name, members, roles } of await server.groupsOf(app))
+          say(`${name}\t${members.join(", ")}\t${roles.map((one) => `${one.role} in ${one.repository}`).join(", ")}`);
       }),
     );
   person

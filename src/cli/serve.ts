@@ -98,6 +98,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   const address = settings.address ?? `http://${alone ? "127.0.0.1" : "localhost"}:${settings.port}`;
   if (told) say(told(address));
   else say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
+  installation.settings.alone = alone;
   const word = alone ? null : await firstWord(installation);
   if (word !== null)
     say(

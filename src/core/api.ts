@@ -87,7 +87,21 @@ export interface RefusalAnswer {
   refusal: Refusal;
 }
 
-export interface PersonView {
+/** How somebody is drawn: the colour of their initials, and the address of a picture that takes their place. */
+export interface Portrait {
+  hue: number;
+  picture: string | null;
+}
+
+/** Who looks at a page. */
+export interface Me {
+  name: string;
+  fullName: string;
+  administrator: boolean;
+  portrait: Portrait;
+}
+
+export interface PersonView extends Portrait {
   id: string;
   name: string;
   fullName: string;

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { Tooltip } from "radix-ui";
 import { createContext, type ReactNode, useEffect, useState } from "react";
+import type { Me } from "@/core/api";
 import { SignInAgain } from "./access/sign-in-again";
 import { ctrlEnter } from "./focus/ctrl-enter";
 import { keepFocus } from "./focus/keep-focus";
@@ -14,7 +15,7 @@ import { DraftOwner, forgetOldDrafts } from "./use-draft";
 export const MailShown = createContext(false);
 
 /** Who is signed in; null for nobody. */
-export const MeShown = createContext<{ fullName: string; administrator: boolean } | null>(null);
+export const MeShown = createContext<Me | null>(null);
 
 /** What every page stands in. The nonce lets dialogs add the one style sheet they need under the page's policy. */
 export function Providers({
@@ -29,7 +30,7 @@ export function Providers({
   mail: boolean;
   /** Whose drafts are shown. */
   owner: string;
-  me: { fullName: string; administrator: boolean } | null;
+  me: Me | null;
   /** How code is drawn for who looks, as it is kept. */
   look: string;
   children: ReactNode;

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useContext, useState } from "react";
+import type { Me } from "@/core/api";
 import { ask } from "./ask";
 import { whatIsRead } from "./focus/what-is-read";
 import { GoAnywhere } from "./going/go-anywhere";
@@ -16,7 +17,7 @@ export function TopBar({
   trail,
   children,
 }: {
-  me: { fullName: string; administrator?: boolean };
+  me: Me;
   trail: { label: string; href?: string }[];
   children?: ReactNode;
 }) {
@@ -63,7 +64,7 @@ export function TopBar({
       </nav>
       {children ?? <GoAnywhere />}
       <NoticesLink />
-      <PersonMenu name={me.fullName} keeps={me.administrator === true} />
+      <PersonMenu me={me} />
     </header>
   );
 }
@@ -77,7 +78,9 @@ export function LensMark() {
   );
 }
 
-function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
+function PersonMenu({ me }: { me: Me }) {
+  const { name: own, fullName: name, portrait } = me;
+  const keeps = me.administrator;
   const mail = useContext(MailShown);
   const [looking, setLooking] = useState(false);
   const signOut = async () => {
@@ -89,7 +92,7 @@ function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
       <LookSheet open={looking} onClose={() => setLooking(false)} />
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
-          <PersonMark name={name} size={28} said={false} />
+          <PersonMark name={name} portrait={portrait} size={28} said={false} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" sideOffset={6} className="sheet z-50 min-w-48 p-1">
@@ -99,6 +102,8 @@ function PersonMenu({ name, keeps }: { name: string; keeps: boolean }) {
             <MenuItem onSelect={() => chooseTheme(null)}>As the system has it</MenuItem>
             <MenuItem onSelect={() => setLooking(true)}>How code looks …</MenuItem>
             <DropdownMenu.Separator className="my-1 h-px bg-rule" />
+            <MenuItem onSelect={() => window.location.assign(`/people/${own}`)}>How you are drawn</MenuItem>
+            <MenuItem onSelect={() => window.location.assign("/times")}>How long things take</MenuItem>
             <MenuItem onSelect={() => window.location.assign("/tokens")}>Tokens and sessions</MenuItem>
             {keeps && (
               <MenuItem onSelect={() => window.location.assign("/keeping")}>

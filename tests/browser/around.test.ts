@@ -50,6 +50,8 @@ it("goes from a name to where it is defined and back, and to a file that did not
   await rosa.page.goBack();
   await rosa.page.waitForFunction(() => location.search.includes("hold.ts"));
   await rosa.see("readonly pilot");
+  // The name that led away is asked about again.
+  await rosa.page.waitForFunction(() => [...(CSS.highlights.get("chosen-name") ?? [])].map(String)[0] === "Pilot");
   // What its window is stands in a file that the change set leaves alone.
   await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts&line=new:18");
   await rosa.see("readonly window");

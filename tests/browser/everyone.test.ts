@@ -52,6 +52,9 @@ const PAGES: [path: string, says: string][] = [
   ["/keeping?tab=house", "Send me a test message"],
   ["/join", "You were invited"],
   ["/r/berth-planner/hooks", "Tell another address"],
+  ["/r/berth-planner/labels", "Another label"],
+  ["/r/berth-planner/times", "What hangs on one person?"],
+  ["/times", "How long do others wait for you?"],
   ["/mail", "Mail"],
   ["/people/anders", "Open change sets"],
   ["/api", "What can be asked of this server"],
@@ -74,6 +77,8 @@ const STATES: [path: string, keys: string, says: string][] = [
   ["/r/tide-tables/c/3?file=data/gauges.csv", "-", "Cell by cell"],
   ["/r/tide-tables/c/3?file=data/feed.json", "-", "whatever the order of keys"],
   ["/r/tide-tables/c/3?file=tides/feed.py", "*", "2026-11-22"],
+  // Last, since the browser remembers it.
+  [HOLD, "<", "»"],
 ];
 
 it("holds on the page that asks who one is", async () => {

@@ -15,7 +15,10 @@ const routes = readdirSync(ROOT, { recursive: true, encoding: "utf8" })
     return [...methods].map(([, method]) => ({ method, path: relative(".", path).replace(/\/route\.ts$/, "") }));
   });
 /** What anyone may ask: whether the server is well, and to be let in or out. */
-const OPEN = new Set(["health", "openapi.json", "sign-in", "sign-in/demo", "sign-out", "first-start", "join", "here"]);
+const OPEN = new Set([
+  ...["health", "openapi.json", "sign-in", "sign-in/demo", "sign-in/provider", "sign-in/provider/back"],
+  ...["sign-out", "first-start", "join", "here"],
+]);
 const closed = routes.filter(({ path }) => !OPEN.has(path));
 
 let house: House;

@@ -67,6 +67,22 @@ describe("reading", () => {
     await vanish(".row-wrap");
   });
 
+  it("narrows the outline to marks, from which each file can still be opened", async () => {
+    const code = () => rosa.page.$eval(".row-added", (row) => row.getBoundingClientRect().left);
+    const wide = await code();
+    await rosa.write("<");
+    await rosa.page.waitForSelector('[aria-label="Open the outline"]');
+    expect(wide - (await code())).toBeGreaterThan(150);
+    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.page.locator('nav[aria-label="Outline"] button[title^="Brief"]').click();
+    await rosa.page.waitForFunction(() => !document.querySelector(".row-added"));
+    await rosa.page.locator('nav[aria-label="Outline"] button[title^="plan/overlap.ts"]').click();
+    await rosa.page.waitForSelector(".row-added");
+    await rosa.page.locator('[aria-label="Open the outline"]').click();
+    await vanish('[aria-label="Open the outline"]');
+    expect(await code()).toBe(wide);
+  });
+
   it("opens hidden lines around the cursor, and the whole file", async () => {
     await rosa.go("/r/berth-planner/c/3?file=tariff/waiting.ts");
     await rosa.page.waitForSelector(".row-gap");

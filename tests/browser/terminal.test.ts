@@ -174,6 +174,21 @@ describe("from a terminal", () => {
       await reader.page.goto(address);
       await reader.see("winter-rates");
       await reader.see("1 line to read in 1 file.");
+      // What was said here is given to another repository by a button, and is in step with it then, from the terminal as well.
+      const other = `${clone}-other.git`;
+      await run("git", ["init", "--quiet", "--bare", other]);
+      await run("git", ["remote", "add", "other", other]);
+      await reader.page.goto(reader.page.url().replace(/\/c\/.*$/, ""));
+      await reader.press("Give and take with other");
+      await reader.see("In step with other.");
+      expect((await run("git", ["--git-dir", other, "for-each-ref", "refs/lens/ledger"])).out).toMatch(
+        /refs\/lens\/ledger\//,
+      );
+      // The reviews of the server lie here as well, and count for nothing until somebody says whose key that is.
+      const { out } = await lens(["sync", "other"]);
+      expect(out).toMatch(
+        /^Not believed: \d+ entries of Anders Lindqvist.*signed by [0-9a-f]{32}.*\nIn step with other\.\n$/,
+      );
       const stranger = await house.visitor();
       await stranger.page.goto(address);
       await stranger.see("This address has been used");

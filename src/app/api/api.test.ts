@@ -1,131 +1,34 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { join } from "node:path";
-import * as v from "valibot";
+import { Secret, TOTP } from "otpauth";
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import { type Endpoint, isContent } from "@/core/endpoints/endpoint";
-import { openApi } from "@/core/endpoints/openapi";
-import { refusalAnswer } from "@/core/endpoints/shapes";
-import { type Answer, type AskOf, ENDPOINTS, type EndpointName } from "@/core/endpoints/table";
 import { newest } from "@/core/review/state";
-import { COMMAND_LINE } from "@/server/access/audit";
-import { firstWord } from "@/server/access/first-start";
 import { wordFor } from "@/server/access/here-word";
-import { COOKIE, signIn } from "@/server/access/sessions";
-import { makeToken } from "@/server/access/tokens";
-import type { Route } from "@/server/app/serve";
+import { startProviderStandIn } from "@/server/access/provider-standin";
 import { startStandIn } from "@/server/news/mail-standin";
-import { story } from "@/server/story";
-import { Bench, value } from "@/server/test-bench";
+import { type Bench, value } from "@/server/testing/bench";
+import { story } from "@/server/testing/story";
+import { Api, DOCUMENT, FOLDER, NAMES, PNG } from "../testing/api";
 
 const it = story();
 
 /** The table of endpoints, the handlers, the document and the real answers are held against each other. */
 
-const FOLDER = join(import.meta.dirname);
-const SHARED = globalThis as { [key: symbol]: unknown };
-const NAMES = Object.keys(ENDPOINTS) as EndpointName[];
-const DOCUMENT = openApi("1.0.0");
-
+let api: Api;
 let bench: Bench;
-const routes = new Map<string, Route>();
-const headersOf = new Map<string, Record<string, string>>();
-const heard = new Map<EndpointName, Set<number>>();
+const ask: Api["ask"] = (...given) => api.ask(...given);
+const send: Api["send"] = (...given) => api.send(...given);
+const refusal: Api["refusal"] = (...given) => api.refusal(...given);
 
 beforeAll(async () => {
-  for (const file of readdirSync(FOLDER, { recursive: true, encoding: "utf8" })) {
-    if (!file.endsWith("route.ts")) continue;
-    const path = `/api/${file.slice(0, -"/route.ts".length).replace(/\[(\w+)\]/g, "{$1}")}`;
-    const module: Record<string, Route> = await import(join(FOLDER, file));
-    for (const method of ["GET", "POST", "PUT", "DELETE", "PATCH", "HEAD", "OPTIONS"])
-      if (module[method]) routes.set(`${method} ${path}`, module[method]);
-  }
-  bench = await Bench.set();
-  SHARED[Symbol.for("earnest-lens")] = Promise.resolve(bench.app);
-  const text = (last: string) => `export const depth = 1;\n\nexport function fits() {\n  return ${last};\n}\n`;
-  const folder = await bench.repository("quay", {
-    main: [{ "a.ts": text("true"), "b.txt": "one\n", "dot.png": PNG }],
-    pier: [{ "a.ts": text("depth > 2"), "dot.png": Buffer.concat([PNG, Buffer.from([0])]) }],
-    jetty: [{ "b.txt": "two\n" }],
-    mole: [{ "c.txt": "three\n" }],
-  });
-  await bench.takeIn("quay", folder);
-  headersOf.set("nobody", {});
-  const word = (await firstWord(bench.app)) ?? "";
-  const admin = { word, name: "root", fullName: "Root", email: "r@x.example", password: "long enough" };
-  await ask("POST /api/first-start", "nobody", { body: admin });
-  await bench.person("ada", { quay: "contributor" });
-  await bench.person("ben", { quay: "keeper" });
-  await bench.person("out");
-  for (const name of ["ada", "ben", "out", "root"]) {
-    const session = value(await signIn(bench.app, name, "long enough", { address: "10.0.0.1", agent: "test" }));
-    headersOf.set(name, { cookie: `${COOKIE}=${session}` });
-  }
-  const token = value(await makeToken(bench.app, "ben", { label: "x", scopes: ["read"] }, COMMAND_LINE));
-  headersOf.set("a reading token", { authorization: `Bearer ${token}` });
+  api = await Api.set();
+  bench = api.bench;
 });
-afterAll(async () => {
-  delete SHARED[Symbol.for("earnest-lens")];
-  await bench.clear();
-});
-
-const PNG = Buffer.from(
-  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==",
-  "base64",
-);
-
-interface Given {
-  parts?: Record<string, string>;
-  query?: Record<string, string>;
-  body?: unknown;
-}
-
-async function send(name: EndpointName, as: string, { parts = {}, query = {}, body }: Given, headers = {}) {
-  const [method, path] = name.split(" ");
-  const address = path.replace(/\{(\w+)\}/g, (_, part) => encodeURIComponent(parts[part] ?? "1"));
-  const json = body !== undefined && !(body instanceof Uint8Array) && !(body instanceof Blob);
-  const request = new Request(`http://lens.example${address}?${new URLSearchParams(query)}`, {
-    method,
-    headers: { ...headersOf.get(as), ...(json ? { "content-type": "application/json" } : {}), ...headers },
-    ...(body === undefined ? {} : { body: json ? JSON.stringify(body) : (body as Blob | Uint8Array<ArrayBuffer>) }),
-  });
-  const response = await routes.get(name)!(request, { params: Promise.resolve({ ...parts }) });
-  const operation = DOCUMENT.paths[path][method.toLowerCase()];
-  // Whatever is answered, the document knows of it.
-  expect([name, Object.keys(operation.responses)]).toEqual([name, expect.arrayContaining([String(response.status)])]);
-  return response;
-}
-
-/** Asks and gives the answer, which has the shape that the table says: all of it, and nothing more. */
-async function ask<K extends EndpointName>(name: K, as: string, given: AskOf<K>): Promise<Answer<K>> {
-  const response = await send(name, as, given as Given);
-  heard.set(name, (heard.get(name) ?? new Set()).add(response.status));
-  const { answer, status }: Endpoint = ENDPOINTS[name];
-  const text = isContent(answer ?? v.null()) ? "" : await response.text();
-  expect([name, response.status, response.ok ? "" : text]).toEqual([name, status ?? (answer === null ? 204 : 200), ""]);
-  if (answer === null) return null as Answer<K>;
-  if (isContent(answer)) {
-    await response.body?.cancel();
-    expect(response.headers.get("content-type")).toMatch(
-      new RegExp(answer.type.replace("*", ".*").replace("+", "\\+")),
-    );
-    return undefined as unknown as Answer<K>;
-  }
-  const json: unknown = JSON.parse(text);
-  const parsed = v.safeParse(answer, json);
-  expect([name, parsed.issues?.map((issue) => `${v.getDotPath(issue)}: ${issue.message}`)]).toEqual([name, undefined]);
-  expect(parsed.output).toEqual(json);
-  return json as Answer<K>;
-}
-
-async function refusal(name: EndpointName, as: string, given: Given = {}, headers = {}): Promise<string> {
-  const answer = v.parse(refusalAnswer, await (await send(name, as, given, headers)).json());
-  expect(answer.refusal.reason).toMatch(/\S/);
-  return answer.refusal.code;
-}
+afterAll(() => api.clear());
 
 describe("the table of endpoints", () => {
   it("has every handler in it, and a handler for each of its rows", () => {
-    expect([...routes.keys()].sort()).toEqual([...NAMES].sort());
+    expect([...api.routes.keys()].sort()).toEqual([...NAMES].sort());
     const direct = NAMES.map((name) => name.split(" ")[1]).filter((path) => path !== "/api/health");
     for (const path of new Set(direct)) {
       const file = join(FOLDER, path.slice("/api/".length).replace(/\{(\w+)\}/g, "[$1]"), "route.ts");
@@ -173,8 +76,15 @@ describe("what is asked", () => {
     await ask(`GET ${at}/counts`, "ben", { parts });
     await ask(`GET ${at}/classes`, "ben", { parts, query: { path: "a.ts" } });
     expect((await ask(`GET ${at}/origins`, "ben", { parts, query: { path: "a.ts" } })).commits).toHaveLength(1);
-    const found = await ask(`GET ${at}/search`, "ben", { parts, query: { words: "depth", where: "changed" } });
-    expect(found.places).toHaveLength(1);
+    const sought = { parts, query: { words: "depth", where: "changed" as const } };
+    await ask(`GET ${at}/search`, "ben", sought);
+    const told = (await (await send(`GET ${at}/search`, "ben", sought)).text()).trimEnd().split("\n");
+    expect(told.map((line) => JSON.parse(line))).toEqual([
+      [expect.objectContaining({ path: "a.ts", line: 4 })],
+      { more: false, searched: 2 },
+    ]);
+    const open = { ...sought.query, words: "((", as: "expression" as const };
+    expect(await refusal(`GET ${at}/search`, "ben", { parts, query: open })).toBe("invalid");
     await ask(`GET ${at}/commits`, "ben", { parts, query: { revision: "r1" } });
     await ask("GET /api/repos/{repo}/files", "ben", { ...quay, query: { old: file.oldId!, new: blob } });
     await ask("GET /api/repos/{repo}/colours", "ben", { ...quay, query: { id: blob, path: "a.ts" } });
@@ -313,6 +223,68 @@ describe("what is asked", () => {
     expect(await refusal("PUT /api/notices/wishes", "ben", { body: { ...body, people: ["nobody"] } })).toBe("missing");
   });
 
+  it("is answered about labels, other ways of signing in, and other clones", async () => {
+    const parts = { repo: "quay" };
+    const { folder } = await bench.change("quay", 1);
+    expect(await ask("GET /api/second-step", "ben", {})).toEqual({ onSince: null, wordsLeft: 0 });
+    const begun = await ask("POST /api/second-step", "ben", {});
+    const code = new TOTP({ secret: Secret.fromBase32(begun.secret) }).generate({ timestamp: bench.app.now() });
+    const { words } = await ask("PUT /api/second-step", "ben", { body: { code } });
+    await ask("POST /api/second-step/end", "ben", { body: { code: words[0] } });
+    const standIn = await startProviderStandIn({ id: "lens", secret: "hush" });
+    bench.app.settings.provider = { issuer: standIn.issuer, client: "lens", secret: "hush", name: "the harbour" };
+    await ask("GET /api/sign-in/provider", "nobody", { query: {} });
+    await ask("GET /api/sign-in/provider/back", "nobody", {});
+    await standIn.close();
+    bench.app.settings.provider = null;
+    expect(await refusal("GET /api/sign-in/provider", "nobody")).toBe("missing");
+    expect(await refusal("GET /api/repos/{repo}/sync", "ben", { parts })).toBe("missing");
+    bench.app.settings.alone = true;
+    await bench.git(folder, "init", "--quiet", "--bare", `${folder}-other`);
+    await bench.git(folder, "remote", "add", "elsewhere", `${folder}-other`);
+    expect(await ask("GET /api/repos/{repo}/sync", "ben", { parts })).toEqual({ remotes: ["elsewhere"] });
+    await ask("POST /api/repos/{repo}/sync", "ben", { parts, body: { remote: "elsewhere" } });
+    expect(await refusal("POST /api/repos/{repo}/sync", "ben", { parts, body: { remote: "--upload-pack=x" } })).toBe(
+      "missing",
+    );
+    bench.app.settings.alone = false;
+    await ask("GET /api/events", "ben", { query: {} });
+    expect(await refusal("GET /api/events", "ben", { query: { after: "nothing-like-it" } })).toBe("missing");
+    const machine = { name: "gauge-2", fullName: "Gauge", email: "", machine: true };
+    await ask("POST /api/keeping/people", "root", { body: machine as never });
+    const named = { parts: { name: "gauge-2" }, body: { label: "ci" } };
+    expect((await ask("POST /api/keeping/people/{name}/tokens", "root", named)).token).toMatch(/^lens-/);
+    const person = { ...named, parts: { name: "ada" } };
+    expect(await refusal("POST /api/keeping/people/{name}/tokens", "root", person)).toBe("forbidden");
+    expect((await ask("POST /api/keeping/backups", "root", {})).making).toMatch(/\S/);
+    while ((await ask("GET /api/keeping/backups", "root", {})).making !== null)
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    const { backups, problem } = await ask("GET /api/keeping/backups", "root", {});
+    expect([problem, backups]).toMatchObject(["", [{ repositories: 1 }]]);
+    expect(await refusal("DELETE /api/keeping/backups/{name}", "root", { parts: { name: "../lens.db" } })).toBe(
+      "missing",
+    );
+    const { name } = backups[0];
+    expect((await ask("DELETE /api/keeping/backups/{name}", "root", { parts: { name } })).backups).toEqual([]);
+    expect(await ask("PUT /api/portrait", "ben", { body: { hue: 3 } })).toEqual({ hue: 3, picture: null });
+    const picture = new Blob([PNG], { type: "image/png" });
+    expect((await ask("POST /api/portrait/picture", "ben", { body: picture })).picture).toMatch(/people\/ben\/picture/);
+    await ask("GET /api/people/{name}/picture", "root", { parts: { name: "ben" } });
+    const notOne = { body: new Blob(["hello"]) as never };
+    expect(await refusal("POST /api/portrait/picture", "ben", notOne)).toBe("invalid");
+    expect((await ask("DELETE /api/portrait/picture", "ben", {})).picture).toBeNull();
+    const crew = { name: "crew", members: ["ben"], roles: { quay: "keeper" as const } };
+    expect(await ask("PUT /api/keeping/groups", "root", { body: crew })).toMatchObject([{ members: ["ben"] }]);
+    expect(await ask("GET /api/keeping/groups", "root", {})).toHaveLength(1);
+    expect(await ask("DELETE /api/keeping/groups/{name}", "root", { parts: { name: "crew" } })).toEqual([]);
+    const label = { name: "tides", flag: "pale" as const, about: "", paths: ["*.md"] };
+    expect(await ask("PUT /api/repos/{repo}/labels", "ben", { parts, body: label })).toEqual([label]);
+    expect(await ask("GET /api/repos/{repo}/labels", "ben", { parts })).toEqual([label]);
+    expect(await ask("DELETE /api/repos/{repo}/labels/{name}", "ben", { parts: { ...parts, name: "tides" } })).toEqual(
+      [],
+    );
+  });
+
   it("is answered to who lets other systems hear of it", async () => {
     const parts = { repo: "quay" };
     const body = { url: "https://hooks.example/x", kinds: [] };
@@ -351,6 +323,9 @@ describe("what is asked", () => {
       ["quay", true],
     ]);
     await ask("POST /api/keeping/repositories/{name}", "root", { parts, body: { kind: "archive" } });
+    bench.app.settings.keepersMake = "harbour-*";
+    await ask("POST /api/repos", "ben", { body: { name: "harbour-pilots" } });
+    expect(await refusal("POST /api/repos", "ben", { body: { name: "mine" } })).toBe("forbidden");
     const here = await wordFor(bench.app, bench.people.get("ben")!.id);
     await ask("POST /api/here", "nobody", { body: { word: here } });
     expect(await refusal("POST /api/here", "nobody", { body: { word: here } })).toBe("forbidden");
@@ -370,61 +345,7 @@ describe("what is asked", () => {
 
   it("was asked in full: what is not in these tests is not held by them", () => {
     // Only where the demo runs has this one an answer.
-    const rest = NAMES.filter((name) => !heard.has(name) && name !== "POST /api/sign-in/demo");
+    const rest = NAMES.filter((name) => !api.heard.has(name) && name !== "POST /api/sign-in/demo");
     expect(rest).toEqual([]);
-  });
-});
-
-describe("what is refused", () => {
-  it("is refused to who is not signed in, before anything else is said", async () => {
-    for (const name of NAMES) {
-      if ((ENDPOINTS[name] as Endpoint).who === "everyone") continue;
-      expect([name, await refusal(name, "nobody", { body: name.startsWith("GET") ? undefined : "not JSON" })]).toEqual([
-        name,
-        "unauthenticated",
-      ]);
-    }
-  });
-
-  it("is refused to those who may not see it, as if it did not exist", async () => {
-    const session = value(await signIn(bench.app, "ben", "long enough", { address: "10.0.0.1", agent: "test" }));
-    headersOf.set("ben", { cookie: `${COOKIE}=${session}` });
-    await bench.person("far");
-    const other = value(await signIn(bench.app, "far", "long enough", { address: "10.0.0.1", agent: "test" }));
-    headersOf.set("far", { cookie: `${COOKIE}=${other}` });
-    for (const name of NAMES) {
-      const { who, body, query } = ENDPOINTS[name] as Endpoint;
-      if (who === "administrators") expect([name, await refusal(name, "ben")]).toEqual([name, "missing"]);
-      // What has to be given is asked for first where it has to be: the others go as far as the repository.
-      if (!name.includes("{repo}") || (body && !isContent(body)) || query) continue;
-      expect([name, await refusal(name, "far", { parts: { repo: "quay", number: "1", commit: "x" } })]).toEqual([
-        name,
-        "missing",
-      ]);
-    }
-  });
-
-  it("is refused to a token that may not, and to pages of other sites", async () => {
-    for (const name of NAMES) {
-      const { who } = ENDPOINTS[name] as Endpoint;
-      if (who === "everyone") continue;
-      const reads = name.startsWith("GET ") && who === "signed-in";
-      if (!reads) expect([name, await refusal(name, "a reading token")]).toEqual([name, "forbidden"]);
-      if (!name.startsWith("GET "))
-        expect([name, await refusal(name, "ben", {}, { origin: "http://evil.example" })]).toEqual([name, "forbidden"]);
-    }
-  });
-
-  it("says what is wrong with what has the wrong shape", async () => {
-    for (const name of NAMES) {
-      const { who, body } = ENDPOINTS[name] as Endpoint;
-      if (!body || isContent(body)) continue;
-      const as = who === "administrators" ? "root" : "ben";
-      const parts = { repo: "quay", number: "1", commit: "x", id: "y", name: "z" };
-      expect([name, await refusal(name, as, { parts, body: { kind: "nonsense", name: 7 } })]).toEqual([
-        name,
-        "invalid",
-      ]);
-    }
   });
 });

@@ -1,8 +1,10 @@
 import type { Metadata } from "next";
 import { cookies } from "next/headers";
+import { secondStepOf } from "@/server/access/second-step";
 import { COOKIE, sessionsOf } from "@/server/access/sessions";
 import { tokensOf } from "@/server/access/tokens";
 import { Password } from "@/ui/access/password";
+import { SecondStep } from "@/ui/access/second-step";
 import { Sessions } from "@/ui/access/sessions";
 import { Tokens } from "@/ui/access/tokens";
 import { TopBar } from "@/ui/top-bar";
@@ -28,7 +30,12 @@ export default async function Page() {
         </p>
         <Tokens initial={await tokensOf(app, person)} name={person.name} address={await ownAddress(app)} />
         <Sessions initial={await sessionsOf(app, person, (await cookies()).get(COOKIE)?.value)} />
-        <Password />
+        {app.settings.passwords && (
+          <>
+            <SecondStep initial={await secondStepOf(app, person)} />
+            <Password />
+          </>
+        )}
       </main>
     </>
   );

@@ -21,6 +21,9 @@ export const changePart = v.object({
   lifts: v.array(shape.lift),
   checks: v.array(shape.check),
   links: v.array(shape.link),
+  labels: v.array(v.string()),
+  /** Entries that came from elsewhere and cannot have happened by then: what they were, by whom, and why they do not count. */
+  leftOut: v.array(v.object({ id: v.string(), by: v.string(), kind: v.string(), why: v.string() })),
   /** How often title and description were said otherwise before: what they said is asked for by itself. */
   wordings: v.number(),
   describedBy: v.string(),
@@ -45,7 +48,7 @@ const actions = [
     "ready",
     "draft",
   ] as const),
-  ...(["openAgain", "pass", "link"] as const),
+  ...(["openAgain", "pass", "link", "label"] as const),
 ] as const;
 
 /** What concerns who asks alone: what they may do, and what they have not sent. */
@@ -80,6 +83,9 @@ export const aroundPart = v.object({
   people: v.record(v.string(), shape.person),
   chain: shape.chain,
   workItems: v.array(shape.workLink),
+  /** All labels of the repository, and the names of those that it has by what it touches. */
+  allLabels: v.array(shape.label),
+  pathLabels: v.array(v.string()),
   /** It is settled, and its source branch is still there, as its newest revision left it. */
   branchLeft: v.boolean(),
   /** The source branch now points at another commit than the newest revision; null when it does not, or is gone. */

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import type { FoundThing, KeptList, ListView, NoticesView } from "../desk-view";
+import { FLAGS } from "../labels";
 import { wishes } from "../news/wishes";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
@@ -12,7 +13,9 @@ const listView = v.object({
     v.object({
       ...{ repository: text, number, title: text, state: shape.state, author: text, authorId: text },
       ...{ source: text, target: text, revision: number, changedAt: number, openThreads: number },
-      load: v.nullable(number),
+      ...{ load: v.nullable(number), fresh: v.nullable(number) },
+      checks: v.picklist(["passed", "failed", "running", "none"]),
+      labels: v.array(v.object({ name: text, flag: v.picklist(FLAGS), byPath: v.boolean() })),
       ...{ gate: v.nullable(shape.gate), reasons: v.array(text), waits: v.picklist(["me", "them", "could", "none"]) },
     }),
   ),
@@ -20,12 +23,12 @@ const listView = v.object({
 }) satisfies shape.Shape<ListView>;
 
 const keptLists = v.array(
-  v.object({ id: text, name: text, query: text, count: v.nullable(number) }),
+  v.object({ id: text, name: text, query: text, count: v.nullable(number), shared: v.nullable(text) }),
 ) satisfies shape.Shape<KeptList[]>;
 
 const found = v.array(
   v.object({
-    kind: v.picklist(["change", "thread", "person", "work", "repository", "commit"]),
+    kind: v.picklist(["change", "thread", "file", "person", "work", "repository", "commit"]),
     ...{ title: text, where: text, address: text },
   }),
 ) satisfies shape.Shape<FoundThing[]>;
@@ -48,6 +51,8 @@ const listRequest = v.object({
     v.maxLength(60, "A name has 60 characters at most."),
   ),
   query: text,
+  /** The repository that it is shared with, by one of its keepers. */
+  shared: v.optional(v.nullable(text), null),
 });
 
 /** What waits for somebody, and the lists that they keep, over all repositories. */
@@ -109,19 +114,19 @@ export const deskEndpoints = {
   },
   "GET /api/lists": {
     who: "signed-in",
-    does: "The lists that who asks keeps, each with how many change sets are in it.",
+    does: "The lists that who asks keeps, and those that are shared with them, each with how many change sets are in it.",
     answer: keptLists,
   },
   "PUT /api/lists": {
     who: "signed-in",
-    does: "Keeps a query as a list under a name, in place of the one of that name.",
+    does: "Keeps a query as a list under a name, in place of the one of that name: for oneself, or shared with a repository by one of its keepers.",
     body: listRequest,
     answer: v.object({ id: text }),
     refuses: ["too-many"],
   },
   "DELETE /api/lists/{id}": {
     who: "signed-in",
-    does: "Lets go of a list.",
+    does: "Lets go of a list; of a shared one for all, by a keeper.",
     answer: v.null(),
   },
 } satisfies Endpoints;

@@ -22,8 +22,8 @@ export interface Endpoint {
   body?: GenericSchema | Content;
   /** The JSON of the answer; null where it has none. */
   answer: GenericSchema | Content | null;
-  /** 201 where something was made. Else 200, or 204 where the answer has no body. */
-  status?: 201;
+  /** 201 where something was made, 303 where one is led elsewhere. Else 200, or 204 where the answer has no body. */
+  status?: 201 | 303;
   /** Kinds of refusals beyond those that {@link refusalsOf} knows of. */
   refuses?: readonly Refusal["code"][];
 }

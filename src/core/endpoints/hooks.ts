@@ -14,8 +14,15 @@ const deliveries = v.array(
   }),
 ) satisfies Shape<DeliveryView[]>;
 
-/** Webhooks of a repository, for its keepers. Messages are signed by the Standard Webhooks scheme. */
+/** How programs hear of what happens: webhooks of a repository, for its keepers. Messages are signed by the Standard Webhooks scheme. */
 export const hookEndpoints = {
+  "GET /api/events": {
+    who: "signed-in",
+    does: "What happens in all repositories that who asks may see, in order, from behind one event on: that of the query, or of the header Last-Event-ID; from now on without either.",
+    query: v.object({ after: v.optional(v.pipe(text, v.maxLength(40))) }),
+    answer: { type: "text/event-stream", holds: "The same JSON as webhooks are sent, each with the id of its event." },
+    refuses: ["missing", "too-many"],
+  },
   "GET /api/repos/{repo}/hooks": {
     who: "signed-in",
     does: "The addresses that are told what happens in a repository.",

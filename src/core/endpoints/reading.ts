@@ -48,7 +48,10 @@ export const readingEndpoints = {
     who: "signed-in",
     does: "Where words stand in the changed lines, in the whole of the changed files, or in all files of the later state.",
     query: v.object({ ...points, ...searchRequest.entries }),
-    answer: shape.found,
+    answer: {
+      type: "application/x-ndjson",
+      holds: "JSON lines: lists of places as they are found, and last how it ended; or the refusal where it broke off.",
+    },
     refuses: ["too-many"],
   },
   "GET /api/repos/{repo}/changes/{number}/progress": {

@@ -17,11 +17,11 @@ import type { Comparison } from "../diff/compare";
 import type { Hunk } from "../diff/hunk";
 import type { FileView } from "../diff/view";
 import type { FindingsView, MergePreview, RuleTrial, WorkItemView, YardstickView } from "../keeping-view";
+import { FLAGS, type Label } from "../labels";
 import { REFUSALS, type Refusal } from "../outcome";
 import { CLASSES } from "../quiet/classes";
 import type { LockSummary } from "../quiet/kinds/lockfile";
 import type { Replacement } from "../quiet/kinds/repeated";
-import type { Found } from "../reading/search";
 import { anchor, checked, revisionKind, suggestion, verdict, weight } from "../review/shapes";
 import type { Review, Revision, Task, Thread } from "../review/state";
 import { CONDITION_KEYS } from "../rules/condition";
@@ -58,6 +58,7 @@ export const person = v.object({
   name: text,
   fullName: text,
   machine: v.boolean(),
+  ...{ hue: number, picture: maybe(text) },
 }) satisfies Shape<PersonView>;
 const personOrRole = v.union([
   v.object({ person: text, by: text, at: time }),
@@ -212,12 +213,11 @@ const comparison = v.object({
   ...{ added: number, removed: number, oldEncoding: encoding, newEncoding: encoding },
   ...{ oldMissingNewline: v.boolean(), newMissingNewline: v.boolean() },
 }) satisfies Shape<Comparison>;
+export const label = v.object({
+  ...{ name: text, flag: v.picklist(FLAGS), about: text, paths: v.array(text) },
+}) satisfies Shape<Label>;
 export const fileView = v.object({ comparison, text, removed: text, untold: maybe(text) }) satisfies Shape<FileView>;
 export const colours = v.object({ lines: v.array(v.array(number)) }) satisfies Shape<ColoursView>;
-export const found = v.object({
-  places: v.array(v.object({ path: text, side, line: number, text, at: number, length: number })),
-  ...{ more: v.boolean(), searched: number },
-}) satisfies Shape<Found>;
 
 const finding = v.object({
   ...{ tool: text, name: text, level: v.picklist(["error", "warning", "note"]), message: text },

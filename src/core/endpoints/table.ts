@@ -4,9 +4,11 @@ import { changeEndpoints } from "./change";
 import { deskEndpoints } from "./desk";
 import type { AnswerOf, BodyAsked, BodyRead, PartsOf, QueryAsked, QueryRead } from "./endpoint";
 import { hookEndpoints } from "./hooks";
+import { labelEndpoints } from "./labels";
 import { readingEndpoints } from "./reading";
 import { repositoryEndpoints } from "./repository";
 import { settingUpEndpoints } from "./setting-up";
+import { syncEndpoints } from "./sync";
 
 /**
  * Everything that can be asked of the server, by method and address. The handlers, the client of the browser and the document at
@@ -20,6 +22,8 @@ export const ENDPOINTS = {
   ...accessEndpoints,
   ...settingUpEndpoints,
   ...hookEndpoints,
+  ...labelEndpoints,
+  ...syncEndpoints,
   ...aboutEndpoints,
 };
 

@@ -1,13 +1,13 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Anchor } from "@/core/anchor/anchor";
 import type { Unsent } from "@/core/api";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { rebuild } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
 import { bearerOf, dropToken, makeToken, tokensOf } from "../access/tokens";
 import { markRead } from "../reading/read-marks";
 import { progressOf } from "../reading/reading";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { changeOfCommit } from "./changes";
 import { keepImage, keptImage } from "./images";
 import { pick } from "./taking";

@@ -4,7 +4,7 @@ import type { NewEvent, ReviewEvent } from "@/core/review/events";
 import type { Command, CommandName, CommandOf } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
-import { append, lastEventOf, loadChangeSet } from "@/store/log";
+import { append, loadChangeSet, standOf } from "@/store/log";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
@@ -16,26 +16,26 @@ const MOST_TRIES = 20;
 /** A change set as it was when the facts were found out, and how to tell whether it still is. */
 export interface Prepared {
   change: ChangeSet;
-  lastEvent: string | null;
+  stand: string | null;
   rules: number | null;
   git: GitFacts | null;
 }
 
 /** Loads a change set and finds out what a kind of command needs to know: before any transaction, so that nobody waits for git. */
 export async function prepare(app: AppContext, id: string, kind: CommandName): Promise<Prepared | null> {
-  const lastEvent = await lastEventOf(app.db, id);
+  const stand = await standOf(app.db, id);
   const change = await loadChangeSet(app.db, id);
   if (!change) return null;
   const rules = await ruleVersion(app.db, change.repository);
   const git = needsOf(kind).includes("gate")
     ? await gitFactsFor(app, change, await ruleFor(app.db, change.repository, change.target), { patient: true })
     : null;
-  return { change, lastEvent, rules, git };
+  return { change, stand, rules, git };
 }
 
 /** Whether nothing came in between: asked in the transaction in which it is decided. */
-export async function stillSo(db: Queries, { change, lastEvent, rules }: Prepared): Promise<boolean> {
-  if ((await lastEventOf(db, change.id)) !== lastEvent) return false;
+export async function stillSo(db: Queries, { change, stand, rules }: Prepared): Promise<boolean> {
+  if ((await standOf(db, change.id)) !== stand) return false;
   return (await ruleVersion(db, change.repository)) === rules;
 }
 

@@ -1,4 +1,5 @@
 import type { ChangeLine } from "@/core/desk-view";
+import { checksSay } from "@/core/lists/listed";
 import { type DeskPlace, deskPlace } from "@/core/review/desk";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { evaluateGate, type Gate } from "@/core/rules/gate";
@@ -7,7 +8,8 @@ import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { loadsOf } from "../reading/change-facts";
+import { heldLabels } from "../labels/labels";
+import { freshIn, loadsOf } from "../reading/change-facts";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";
 import { historiesInPatience } from "./views";
@@ -32,6 +34,11 @@ export async function linesOf(
   const changes = await loadChangeSets(app.db, [...ids]);
   const fullName = await namesOf(app.db);
   const loads = await loadsOf(app, changes);
+  const fresh = await freshIn(app, person, changes, loads);
+  const labels = await heldLabels(
+    app.db,
+    changes.map(({ id }) => id),
+  );
   const name = (id: string) => fullName.get(id) ?? "someone";
   const result: PlacedLine[] = [];
   // Few at a time: what is not known yet is asked of git, which is a process for each question.
@@ -42,6 +49,8 @@ export async function linesOf(
           const line = {
             ...lineOf(change, repositories.get(change.repository) ?? "", name),
             load: loads.get(change.id) ?? null,
+            labels: labels.get(change.id) ?? [],
+            fresh: fresh.get(change.id) ?? null,
           };
           if (!goesOn(change)) return { line: { ...line, reasons: [endOf(change, name)] }, place: null };
           const { gate, place } = await placeOf(app, person, change, name, look);
@@ -83,7 +92,7 @@ async function placeOf(
   const frozen = freezes.findIndex(({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until));
   // What people are called and where their mail goes may change, too, and is looked at anew now and then.
   const hour = Math.floor(app.now() / 3_600_000);
-  const key = [change.last, person.id, source, target, people, rule, frozen, hour].join("\0");
+  const key = [change.last, change.entries, person.id, source, target, people, rule, frozen, hour].join("\0");
   const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
   const found = await shelf.get(key, async () => {
     const facts = await factsFor(app, app.db, change, person, look);
@@ -106,7 +115,7 @@ function lineOf(change: ChangeSet, repository: string, name: (id: string) => str
     ...{ author: name(change.author), authorId: change.author, source: change.source, target: change.target },
     ...{ revision: newest(change).number, changedAt: change.changedAt },
     openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
-    ...{ load: null, gate: null },
+    ...{ load: null, fresh: null, gate: null, labels: [], checks: checksSay(change) },
     reasons: [],
   };
 }

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { removeSource } from "../refs/tidy";
 import { saveRules } from "../rules/rules";
-import { story } from "../story";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
+import { story } from "../testing/story";
 import { openChange, previewChange } from "./opening";
 
 const it = story();

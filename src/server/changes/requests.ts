@@ -7,6 +7,7 @@ import { branchCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
+import { unknownLabel } from "../labels/labels";
 import { merge } from "../merging/merging";
 import { fixSuggestions } from "./anchors";
 import { retarget } from "./chains";
@@ -59,6 +60,11 @@ const PREPARED: { [K in RequestName]?: (carrying: Carrying, request: RequestOf<K
     const revision = newest(carrying.change).number;
     return sendReview(carrying, { revision, verdict: "none", remark: "" }, note);
   },
+  label: ({ app, person, change, key }, request) =>
+    transact(app, person, change.id, request, {
+      key,
+      unless: (tx) => unknownLabel(tx, change.repository, request.put),
+    }),
   reply: ({ app, carry }, request) => carry({ ...request, kind: "reply", comment: app.newId() }),
   resolve: ({ app, carry }, request) => carry({ ...request, kind: "resolve", comment: app.newId() }),
   edit: async ({ app, change, folder, carry }, { suggestions, ...rest }) => {

@@ -5,7 +5,7 @@ import { markLooked, markRead } from "../reading/read-marks";
 import { readingFor } from "../reading/reading";
 import { comesBack } from "../reading/since";
 import { statesOf } from "../reading/states";
-import { Bench, value } from "../test-bench";
+import { Bench, value } from "../testing/bench";
 
 /** Ways in which an author could have something pass by a reader who comes back. */
 let bench: Bench;

@@ -6,7 +6,7 @@ import type { SentRemark, SentReply, SentTask } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Queries } from "@/store/database";
-import type { UnsentTable } from "@/store/schema";
+import type { UnsentTable } from "@/store/tables/own";
 import { MOST_UNSENT } from "../access/allowances";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

@@ -4,6 +4,7 @@ import { done, type Outcome } from "@/core/outcome";
 import { decide } from "@/core/review/decide";
 import { canLookAgain } from "@/core/review/families/asking";
 import type { Facts } from "@/core/review/families/family";
+import { mayLabel } from "@/core/review/families/labels";
 import { mayMerge, mayPass } from "@/core/review/families/merging";
 import { mayTake } from "@/core/review/families/revisions";
 import { authorOrKeeper, notOpen } from "@/core/review/guards";
@@ -13,9 +14,11 @@ import { evaluateGate } from "@/core/rules/gate";
 import { linkedItems } from "@/core/work/trailers";
 import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
+import { portraitsOf } from "../access/portraits";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
+import { heldLabels, labelsIn } from "../labels/labels";
 import { isSourceLeft } from "../refs/tidy";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
@@ -33,20 +36,27 @@ export async function changeParts(
 ): Promise<ChangeAnswer> {
   const facts = await factsFor(app, app.db, change, person);
   return {
-    change: change.last === have ? null : changePart(change, repository.name),
+    change: stampOf(change) === have ? null : changePart(change, repository.name),
     mine: await minePart(app, person, change, facts),
     gate: gatePart(change, facts),
     around: await aroundPart(app, person, repository, change, facts),
   };
 }
 
+/** Tells one state of a change set from another; of two, the later one sorts behind. */
+function stampOf({ last, entries }: ChangeSet): string {
+  return `${last}.${String(entries).padStart(7, "0")}`;
+}
+
 function changePart(change: ChangeSet, repository: string): ChangePart {
-  const { id, last, number, title, description, source, target, state, author, openedAt, changedAt, settled } = change;
-  const { revisions, threads, reviews, tasks, asked, again, lifts, checks, links, mergeAsked, mergeFailed } = change;
+  const { id, number, title, description, source, target, state, author, openedAt, changedAt, settled } = change;
+  const { revisions, threads, reviews, tasks, asked, again, lifts, checks, links, labels, leftOut } = change;
+  const { mergeAsked, mergeFailed } = change;
   const { wordings, describedBy } = change;
   return {
-    ...{ last, id, repository, number, title, description, source, target, state, author },
-    ...{ openedAt, changedAt, settled, revisions, threads, reviews, tasks, asked, again, lifts, checks, links },
+    ...{ last: stampOf(change), id, repository, number, title, description, source, target, state, author },
+    ...{ openedAt, changedAt, settled, revisions, threads, reviews, tasks, asked, again, lifts },
+    ...{ checks, links, labels, leftOut },
     ...{ wordings: wordings.length, describedBy, mergeAsked, mergeFailed, lookAgain: canLookAgain(change) },
   };
 }
@@ -84,6 +94,7 @@ function rightsIn(change: ChangeSet, facts: Facts): Omit<MinePart["me"], "id" | 
     openAgain: may(decide(change, { kind: "open-again" }, facts)),
     pass: may(mayPass(change, rule, actor)),
     link: unless(notOpen(change) ?? authorOrKeeper(change, actor, "link work items")),
+    label: unless(mayLabel(change, actor)),
   };
 }
 
@@ -103,6 +114,10 @@ async function aroundPart(
   return {
     people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewers]),
     chain: await chainOf(app, change),
+    allLabels: await labelsIn(app.db, repository.id),
+    pathLabels: ((await heldLabels(app.db, [change.id])).get(change.id) ?? []).flatMap(({ name, byPath }) =>
+      byPath ? [name] : [],
+    ),
     workItems: linkedItems(change.links, change.description, messages),
     branchLeft: await isSourceLeft(change, folder),
     ahead: await movedAhead(app, change),
@@ -120,6 +135,7 @@ function namedIn(change: ChangeSet): Set<string> {
   ids.add(change.describedBy);
   if (change.mergeFailed) ids.add(change.mergeFailed.asker);
   if (change.settled) ids.add(change.settled.by);
+  for (const { by } of change.leftOut) ids.add(by);
   return ids;
 }
 
@@ -143,7 +159,11 @@ async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, P
     .select(["id", "name", "full_name", "machine"])
     .where("id", "in", ids)
     .execute();
+  const portraits = await portraitsOf(db, rows);
   return Object.fromEntries(
-    rows.map(({ id, name, full_name, machine }) => [id, { id, name, fullName: full_name, machine: machine === 1 }]),
+    rows.map(({ id, name, full_name, machine }) => [
+      id,
+      { id, name, fullName: full_name, machine: machine === 1, ...portraits.get(id)! },
+    ]),
   );
 }

@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { blobAt, branchCommit } from "@/git/repository";
-import { story } from "@/server/story";
+import { story } from "@/server/testing/story";
 import { readingFor } from "../reading/reading";
 import { statesOf } from "../reading/states";
 import { setRule } from "../rules/rules";
-import { Bench, reason, value } from "../test-bench";
+import { Bench, reason, value } from "../testing/bench";
 import { keepUnsent } from "./unsent";
 import { dropSame, yardstickOf } from "./yardstick";
 

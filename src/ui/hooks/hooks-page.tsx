@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import type { HookRequest, HookView } from "@/core/hooks-view";
 import { counted } from "@/core/words";
 import { ask, reasonFrom } from "../ask";
+import { SureButton } from "../sure-button";
 import { When } from "../when";
 import { Deliveries } from "./deliveries";
 
@@ -29,7 +30,6 @@ export function HooksPage({
 }) {
   const [hooks, setHooks] = useState(initial);
   const [open, setOpen] = useState("");
-  const [sure, setSure] = useState("");
   const [url, setUrl] = useState("");
   const [kinds, setKinds] = useState<HookRequest["kinds"]>([]);
   const [secret, setSecret] = useState("");
@@ -52,7 +52,6 @@ export function HooksPage({
     try {
       await ask("DELETE /api/repos/{repo}/hooks/{id}", { parts: { ...parts, id } });
       setHooks((now) => now.filter((one) => one.id !== id));
-      setSure("");
       setProblem("");
     } catch (error) {
       setProblem(reasonFrom(error));
@@ -83,20 +82,9 @@ export function HooksPage({
               >
                 {open === id ? "fold" : "what was sent"}
               </button>
-              {sure === id ? (
-                <>
-                  <button type="button" className="quiet-button text-clay" onClick={() => void drop(id)}>
-                    yes, take it away
-                  </button>
-                  <button type="button" className="quiet-button" onClick={() => setSure("")}>
-                    no
-                  </button>
-                </>
-              ) : (
-                <button type="button" className="quiet-button" onClick={() => setSure(id)}>
-                  take away …
-                </button>
-              )}
+              <SureButton yes="yes, take it away" onYes={() => void drop(id)}>
+                take away …
+              </SureButton>
             </div>
             <p className="text-[13px] text-soft">
               {its.length === 0 ? "everything" : its.map(wordsFor).join(", ")} · since <When at={madeAt} />

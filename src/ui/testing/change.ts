@@ -74,7 +74,7 @@ export function answerFor(
         ...{ id: me, role: "contributor", verdict: me === change.author ? no : yes, remark: yes, merge: author },
         ...{ retarget: author, describe: author, revise: author, withdraw: author, take: author, ask: author },
         ...{ ready: change.state === "draft" ? author : no, draft: change.state === "open" ? author : no },
-        ...{ openAgain: no, pass: no, link: author },
+        ...{ openAgain: no, pass: no, link: author, label: yes },
       },
       ...{ unsent: [], picked: [], pickMessage: "", ...mine },
     },
@@ -85,11 +85,16 @@ export function answerFor(
     },
     around: {
       people: Object.fromEntries(
-        Object.entries(PEOPLE).map(([id, fullName]) => [id, { id, name: id, fullName, machine: id === "gauge" }]),
+        Object.entries(PEOPLE).map(([id, fullName]) => [
+          id,
+          { id, name: id, fullName, machine: id === "gauge", hue: 0, picture: null },
+        ]),
       ),
       ...{
         chain: { on: null, under: [], notes: [] },
         workItems: [],
+        allLabels: [],
+        pathLabels: [],
         branchLeft: false,
         ahead: null,
         histories: {},

@@ -10,7 +10,8 @@ export interface Request {
   body: unknown;
 }
 
-type Answers = { [K in EndpointName]?: (request: Request) => Answer<K> | Promise<Answer<K>> };
+/** What is no JSON is answered by a response. */
+type Answers = { [K in EndpointName]?: (request: Request) => Answer<K> | Response | Promise<Answer<K> | Response> };
 
 /** A server for tests: it answers what it was told to, in the shapes that the table of endpoints says, and remembers what it was asked. */
 export class FakeServer {
@@ -43,6 +44,7 @@ export class FakeServer {
       this.asked.push(request);
       try {
         const answer = await this.answers[name]?.(request);
+        if (answer instanceof Response) return answer;
         return answer === null ? new Response(null, { status: 204 }) : Response.json(answer);
       } catch (error) {
         if (!(error instanceof Refusing)) throw error;

@@ -1,6 +1,8 @@
 import { notFound } from "next/navigation";
 import { findPerson, shareRepository } from "@/server/access/people";
+import { portraitOf } from "@/server/access/portraits";
 import { desk } from "@/server/changes/desk";
+import { OwnPortrait } from "@/ui/access/own-portrait";
 import { ChangeList } from "@/ui/change-list";
 import { PersonMark } from "@/ui/person-mark";
 import { TopBar } from "@/ui/top-bar";
@@ -12,6 +14,7 @@ export default async function Page({ params }: { params: Promise<{ name: string 
   const { app, person, me } = await visitor(`/people/${name}`);
   const shown = await findPerson(app.db, name);
   if (!shown || !(await shareRepository(app, person, shown))) notFound();
+  const portrait = await portraitOf(app, shown);
   const { forMe, forThem, couldBe, elsewhere } = await desk(app, person, { author: shown.id });
   const theirs = [...forMe, ...forThem, ...couldBe, ...elsewhere].filter(({ authorId }) => authorId === shown.id);
   return (
@@ -19,12 +22,13 @@ export default async function Page({ params }: { params: Promise<{ name: string 
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: shown.fullName }]} />
       <main className="mx-auto max-w-5xl px-6 py-8">
         <h1 className="flex items-center gap-3 font-serif text-2xl font-semibold">
-          <PersonMark name={shown.fullName} size={34} /> {shown.fullName}
+          <PersonMark name={shown.fullName} portrait={portrait} size={34} said={false} /> {shown.fullName}
         </h1>
         <p className="mt-1 text-soft">
           {shown.name}
           {shown.machine && " · a program’s account"}
         </p>
+        {shown.id === person.id && <OwnPortrait name={shown.fullName} initial={portrait} />}
         <ChangeList
           title="Open change sets"
           all={null}

@@ -2,12 +2,14 @@ import Link from "next/link";
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
 import { counted } from "@/core/words";
-import { enter } from "@/server/access/repositories";
+import { enter, isBegun } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { patchAddress } from "@/server/git-access/patch-address";
+import { remotesOf } from "@/server/ledger/sync-alone";
 import { ruleFor } from "@/server/rules/rules";
 import { ChangeList } from "@/ui/change-list";
 import { LiveDesk } from "@/ui/live-desk";
+import { Sync } from "@/ui/sync/sync";
 import { TopBar } from "@/ui/top-bar";
 import { ownAddress, visitor } from "../../visitor";
 
@@ -24,8 +26,11 @@ export default async function Page({
   const entered = await enter(app, person, repo);
   if (!entered.ok) notFound();
   const { repository, role } = entered.value;
+  const begun = await isBegun(app, repository);
   const view = await desk(app, person, { only: repository, whole: all !== undefined });
   const patches = atLeast(role, "contributor") ? await patchAddress(app, person, repository) : null;
+  const clone = app.settings.alone ? await remotesOf(app, person, repo) : null;
+  const remotes = clone?.ok ? clone.value : [];
   const rule = await ruleFor(app.db, repository.id, repository.defaultBranch);
   return (
     <>
@@ -58,6 +63,14 @@ export default async function Page({
                 href={`/r/${repository.name}/work`}
               >
                 Work items
+              </Link>{" "}
+              ·{" "}
+              <Link
+                prefetch={false}
+                className="text-slate underline underline-offset-2 hover:decoration-2"
+                href={`/r/${repository.name}/labels`}
+              >
+                Labels
               </Link>
               {atLeast(role, "keeper") && (
                 <>
@@ -69,26 +82,39 @@ export default async function Page({
                     href={`/r/${repository.name}/hooks`}
                   >
                     Other systems
+                  </Link>{" "}
+                  ·{" "}
+                  <Link
+                    prefetch={false}
+                    className="text-slate underline underline-offset-2 hover:decoration-2"
+                    href={`/r/${repository.name}/times`}
+                  >
+                    How long things take
                   </Link>
                 </>
               )}
             </p>
-            <p className="mt-1 text-soft">
-              Clone it:{" "}
-              <code className="select-all font-mono text-[12.5px] text-ink">
-                git clone {await ownAddress(app)}/git/{repository.name}.git
-              </code>{" "}
-              with your name and a{" "}
-              <Link
-                prefetch={false}
-                className="text-slate underline underline-offset-2 hover:decoration-2"
-                href="/tokens"
-              >
-                token
-              </Link>
-              .
-            </p>
-            {patches && (
+            {app.settings.alone ? (
+              <Sync repository={repo} remotes={remotes} />
+            ) : (
+              <p className="mt-1 text-soft">
+                {begun ? "Clone it: " : "It is empty so far. Push to it: "}
+                <code className="select-all break-all font-mono text-[12.5px] text-ink">
+                  git {begun ? "clone" : "push"} {await ownAddress(app)}/git/{repository.name}.git
+                  {begun ? "" : ` HEAD:${repository.defaultBranch}`}
+                </code>{" "}
+                with your name and a{" "}
+                <Link
+                  prefetch={false}
+                  className="text-slate underline underline-offset-2 hover:decoration-2"
+                  href="/tokens"
+                >
+                  token
+                </Link>
+                .
+              </p>
+            )}
+            {begun && patches && !app.settings.alone && (
               <p className="mt-1 text-soft">
                 Or mail patches, to an address of your own:{" "}
                 <code className="select-all break-all font-mono text-[12.5px] text-ink">
@@ -97,7 +123,7 @@ export default async function Page({
               </p>
             )}
           </div>
-          {atLeast(role, "contributor") && (
+          {begun && atLeast(role, "contributor") && (
             <Link prefetch={false} href={`/r/${repository.name}/open`} className="button-main flex-none">
               Open a change set
             </Link>

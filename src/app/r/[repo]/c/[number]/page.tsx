@@ -1,5 +1,6 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
+import type { Me } from "@/core/api";
 import type { ChangeSet } from "@/core/review/state";
 import { numberOf } from "@/server/app/http";
 import { findChange } from "@/server/changes/changes";
@@ -26,7 +27,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 }
 
 /** A change set that is there and cannot be shown: why, and that all others can. */
-function Damaged({ repo, me, reason }: { repo: string; me: { fullName: string }; reason: string }) {
+function Damaged({ repo, me, reason }: { repo: string; me: Me; reason: string }) {
   return (
     <>
       <TopBar

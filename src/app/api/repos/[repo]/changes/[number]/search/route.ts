@@ -1,5 +1,7 @@
+import type { SearchLine } from "@/core/reading/search";
 import { inPersonsTurn } from "@/server/access/allowances";
 import { askedReading } from "@/server/app/asked";
+import { jsonLines } from "@/server/app/json-lines";
 import { serve } from "@/server/app/serve";
 import { searchReading } from "@/server/reading/searching";
 
@@ -8,5 +10,7 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/search", async 
   if (!reading.ok) return reading;
   const { folder, points } = reading.value;
   const { app, person, request, query } = asked;
-  return inPersonsTurn(app, person, request.signal, () => searchReading(app, folder, points, query, request.signal));
+  return jsonLines<SearchLine>((say) =>
+    inPersonsTurn(app, person, request.signal, () => searchReading(app, folder, points, query, say, request.signal)),
+  );
 });
