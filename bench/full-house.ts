@@ -5,7 +5,7 @@ import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
-import { openChange } from "@/server/changes/opening";
+import { openChange } from "@/server/changes/revisions/opening";
 
 /** How many change sets are open in the full house: the first is small, the second changes many files. */
 export const FULL = 600;

@@ -6,8 +6,8 @@ import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, folderOf } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
-import { openChange } from "@/server/changes/opening";
 import { carryOut } from "@/server/changes/requests";
+import { openChange } from "@/server/changes/revisions/opening";
 import { loadChangeSet } from "@/store/log";
 
 const TARGETS = 10;

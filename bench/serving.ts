@@ -9,7 +9,7 @@ import { addRepository } from "@/server/access/repositories";
 import { makeToken } from "@/server/access/tokens";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
-import { openChange } from "@/server/changes/opening";
+import { openChange } from "@/server/changes/revisions/opening";
 
 const READERS = 10;
 /** Each reader asks again after this many milliseconds, as someone who turns pages quickly. */

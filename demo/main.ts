@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Label } from "@/core/labels";
+import type { Label } from "@/core/house/labels/labels";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, enter } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
@@ -8,7 +8,7 @@ import { bareSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
 import { addWorkItem } from "@/server/changes/tracker";
 import { Runner } from "@/server/checks/runner";
-import { keepLabel } from "@/server/labels/labels";
+import { keepLabel } from "@/server/house/labels/labels";
 import { Notices } from "@/server/news/notices";
 import { saveRules, setRule } from "@/server/rules/rules";
 import { keepPlace, lastEvent } from "@/store/log";

@@ -1,4 +1,4 @@
-import { startProviderStandIn } from "@/server/access/provider-standin";
+import { startProviderStandIn } from "@/server/access/signing-in/provider-standin";
 import { PEOPLE, writer } from "./people";
 
 /** Starts the stand-in for a provider, at which one chooses whom to be, and has the server of the demo use it. */

@@ -1,5 +1,5 @@
 import type { LineAnchor } from "@/core/anchor/anchor";
-import type { Outcome } from "@/core/outcome";
+import type { Outcome } from "@/core/plain/outcome";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { Weight } from "@/core/review/shapes";
 import { git } from "@/git/run";
@@ -7,9 +7,9 @@ import type { Person } from "@/server/access/person";
 import { enter, folderOf } from "@/server/access/repositories";
 import type { AppContext } from "@/server/app/context";
 import { findChange } from "@/server/changes/changes";
-import { openChange } from "@/server/changes/opening";
 import { carryOut } from "@/server/changes/requests";
-import { messageOfPicked, pick, pickedOf } from "@/server/changes/taking";
+import { openChange } from "@/server/changes/revisions/opening";
+import { messageOfPicked, pick, pickedOf } from "@/server/changes/revisions/taking";
 import { keepUnsent } from "@/server/changes/unsent";
 import type { PersonName as Colleague } from "./people";
 

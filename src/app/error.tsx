@@ -1,5 +1,5 @@
 "use client";
-import { PlainPage } from "@/ui/plain-page";
+import { PlainPage } from "@/ui/frame/plain-page";
 
 export default function ErrorPage({ error, reset }: { error: Error & { digest?: string }; reset: () => void }) {
   return (

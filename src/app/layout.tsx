@@ -1,9 +1,9 @@
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
-import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/look";
+import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/house/look";
 import { app } from "@/server/app/context";
-import { Providers } from "@/ui/providers";
+import { Providers } from "@/ui/frame/providers";
 import { meOf, signedIn } from "./visitor";
 import "./globals.css";
 

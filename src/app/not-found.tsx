@@ -1,5 +1,5 @@
 import Link from "next/link";
-import { PlainPage } from "@/ui/plain-page";
+import { PlainPage } from "@/ui/frame/plain-page";
 
 export default function NotFound() {
   return (

@@ -1,16 +1,16 @@
 import type { Metadata } from "next";
 import Link from "next/link";
 import { cache } from "react";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
+import { listsOf } from "@/server/house/lists/kept-lists";
 import { namesToMake } from "@/server/keeping/own-repositories";
-import { listsOf } from "@/server/lists/kept-lists";
-import { ChangeList } from "@/ui/change-list";
+import { TopBar } from "@/ui/frame/top-bar";
+import { ChangeList } from "@/ui/lists/change-list";
 import { ListLinks } from "@/ui/lists/list-links";
-import { LiveDesk } from "@/ui/live-desk";
-import { MakeRepository } from "@/ui/making/make-repository";
-import { TopBar } from "@/ui/top-bar";
+import { LiveDesk } from "@/ui/lists/live-desk";
+import { MakeRepository } from "@/ui/repositories/make-repository";
 import { visitor } from "./visitor";
 
 /** The desk of who asks, looked up once for the page and its title. */

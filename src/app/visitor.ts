@@ -1,7 +1,7 @@
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { cache } from "react";
-import type { Me } from "@/core/api";
+import type { Me } from "@/core/views/api";
 import type { Person } from "@/server/access/person";
 import { portraitOf } from "@/server/access/portraits";
 import { COOKIE, personOfSession } from "@/server/access/sessions";

@@ -1,7 +1,7 @@
 import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { askServer, type Origin, originOf } from "./lens-server";
 import { say } from "./stop";
 

@@ -1,7 +1,7 @@
 import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { gitHere } from "@/git/clone";
 import { askChange, askServer, changePath, type Origin, originOf } from "./lens-server";
 import { Stop, say } from "./stop";

@@ -3,13 +3,13 @@ import { deflateSync } from "node:zlib";
 import { visible } from "@/core/cautions/visible";
 import { ENGINE } from "@/core/diff/compare";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
+import { counted } from "@/core/plain/words";
 import { CLASSES } from "@/core/quiet/classes";
 import { lockWords } from "@/core/quiet/kinds/lock-words";
 import type { Reading } from "@/core/quiet/reading";
-import { counted } from "@/core/words";
-import { gitFolderOf } from "@/git/intake";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
+import { gitFolderOf } from "@/git/transport/intake";
 import { compareTrees, type LoadedFile } from "@/server/workers/tree";
 import { Stop, say } from "./stop";
 

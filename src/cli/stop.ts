@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import type { Outcome } from "@/core/outcome";
+import type { Outcome } from "@/core/plain/outcome";
 import type { AppContext } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
 
@@ -13,11 +13,11 @@ export function need<T>(outcome: Outcome<T>): T {
   return outcome.value;
 }
 
-type Backstage = typeof import("./backstage");
+type Backstage = typeof import("./keeping/backstage");
 
 /** What commands use of the server, loaded now. */
 export function backstage(): Promise<Backstage> {
-  return import("./backstage");
+  return import("./keeping/backstage");
 }
 
 /**

@@ -4,7 +4,7 @@ import { createInterface } from "node:readline/promises";
 import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
-import { markIn, withProblems } from "@/core/text-form/read";
+import { markIn, withProblems } from "@/core/doors/text-form/read";
 import { gitHere } from "@/git/clone";
 import { edit } from "./editor";
 import { askServer, changePath, type Origin, originOf, textOf } from "./lens-server";

@@ -1,7 +1,7 @@
 import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { GitError, git, gitText } from "./run";
 
 /** Who puts commits into a repository that others wrote. */

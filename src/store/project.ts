@@ -1,5 +1,5 @@
 import { sql } from "kysely";
-import { checksSay, moversOf, turnOf, wordsOf } from "@/core/lists/listed";
+import { checksSay, moversOf, turnOf, wordsOf } from "@/core/house/lists/listed";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
 import type { ChangeSetPeopleTable, ChangeSetsTable } from "./tables/log";

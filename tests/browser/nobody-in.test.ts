@@ -2,8 +2,8 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join, relative } from "node:path";
 import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { Endpoint } from "@/core/endpoints/endpoint";
-import { ENDPOINTS, type EndpointName } from "@/core/endpoints/table";
+import type { Endpoint } from "@/core/doors/endpoints/endpoint";
+import { ENDPOINTS, type EndpointName } from "@/core/doors/endpoints/table";
 import { House } from "./house";
 
 /** Every route of the application, read from its files: one that is added is asked too. */

@@ -4,7 +4,7 @@ import { Secret, TOTP } from "otpauth";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
 import { wordFor } from "@/server/access/here-word";
-import { startProviderStandIn } from "@/server/access/provider-standin";
+import { startProviderStandIn } from "@/server/access/signing-in/provider-standin";
 import { startStandIn } from "@/server/news/mail-standin";
 import { type Bench, value } from "@/server/testing/bench";
 import { story } from "@/server/testing/story";

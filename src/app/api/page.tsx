@@ -1,10 +1,10 @@
 import type { Metadata } from "next";
-import type { Endpoint, Who } from "@/core/endpoints/endpoint";
-import { isContent, refusalsOf } from "@/core/endpoints/endpoint";
-import { inputsOf } from "@/core/endpoints/openapi";
-import { ENDPOINTS } from "@/core/endpoints/table";
-import { REFUSALS } from "@/core/outcome";
-import { TopBar } from "@/ui/top-bar";
+import type { Endpoint, Who } from "@/core/doors/endpoints/endpoint";
+import { isContent, refusalsOf } from "@/core/doors/endpoints/endpoint";
+import { inputsOf } from "@/core/doors/endpoints/openapi";
+import { ENDPOINTS } from "@/core/doors/endpoints/table";
+import { REFUSALS } from "@/core/plain/outcome";
+import { TopBar } from "@/ui/frame/top-bar";
 import { visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "What can be asked" };

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import { type Endpoint, isContent } from "@/core/endpoints/endpoint";
-import { ENDPOINTS } from "@/core/endpoints/table";
+import { type Endpoint, isContent } from "@/core/doors/endpoints/endpoint";
+import { ENDPOINTS } from "@/core/doors/endpoints/table";
 import { story } from "@/server/testing/story";
 import { Api, NAMES } from "../testing/api";
 

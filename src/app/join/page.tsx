@@ -1,6 +1,6 @@
 import type { Metadata } from "next";
 import { OwnAccount } from "@/ui/access/own-account";
-import { LensMark } from "@/ui/top-bar";
+import { LensMark } from "@/ui/frame/top-bar";
 
 export const metadata: Metadata = { title: "Your account" };
 /** Its scripts carry the word of each answer’s policy: it cannot be made once for all. */

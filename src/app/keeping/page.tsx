@@ -9,9 +9,9 @@ import { accounts } from "@/server/keeping/accounts";
 import { groupsOf } from "@/server/keeping/groups";
 import { keptRepositories } from "@/server/keeping/repositories";
 import { takingsOf } from "@/server/keeping/takings";
+import { TopBar } from "@/ui/frame/top-bar";
 import type { HouseView } from "@/ui/keeping/house";
 import { Keeping } from "@/ui/keeping/keeping";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "Keeping" };

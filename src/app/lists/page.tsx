@@ -1,16 +1,16 @@
 import type { Metadata } from "next";
 import Link from "next/link";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { repositoriesOf } from "@/server/access/repositories";
-import { labelsSeen } from "@/server/labels/labels";
-import { findChanges } from "@/server/lists/find";
-import { listsOf } from "@/server/lists/kept-lists";
-import { peopleBeside } from "@/server/lists/people-beside";
+import { labelsSeen } from "@/server/house/labels/labels";
+import { findChanges } from "@/server/house/lists/find";
+import { listsOf } from "@/server/house/lists/kept-lists";
+import { peopleBeside } from "@/server/house/lists/people-beside";
+import { TopBar } from "@/ui/frame/top-bar";
 import { ListField } from "@/ui/lists/list-field";
 import { ListLinks } from "@/ui/lists/list-links";
+import { LiveDesk } from "@/ui/lists/live-desk";
 import { Several } from "@/ui/lists/several";
-import { LiveDesk } from "@/ui/live-desk";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
 type Asked = Promise<{ q?: string; after?: string }>;

@@ -3,8 +3,8 @@ import type { Metadata } from "next";
 import Link from "next/link";
 import { notFound } from "next/navigation";
 import { arrivedFor, arrivedMessage } from "@/server/news/mail-standin";
-import { TopBar } from "@/ui/top-bar";
-import { When } from "@/ui/when";
+import { TopBar } from "@/ui/frame/top-bar";
+import { When } from "@/ui/parts/when";
 import { visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "Mail" };

@@ -1,12 +1,12 @@
 import type { Metadata } from "next";
 import { repositoriesOf } from "@/server/access/repositories";
-import { peopleBeside } from "@/server/lists/people-beside";
+import { peopleBeside } from "@/server/house/lists/people-beside";
 import { noticesOf } from "@/server/news/notices";
 import { wishesOf } from "@/server/news/wishes";
-import { LiveDesk } from "@/ui/live-desk";
+import { TopBar } from "@/ui/frame/top-bar";
+import { LiveDesk } from "@/ui/lists/live-desk";
 import { Notices } from "@/ui/notices/notices";
 import { WishesForm } from "@/ui/notices/wishes-form";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "Notices" };

@@ -1,10 +1,10 @@
 import type { Metadata } from "next";
-import { ownPath } from "@/core/own-path";
+import { ownPath } from "@/core/plain/own-path";
 import { anyPeople, demoPeople } from "@/server/access/people";
 import { app } from "@/server/app/context";
 import { OwnAccount } from "@/ui/access/own-account";
 import { SignIn } from "@/ui/access/sign-in";
-import { LensMark } from "@/ui/top-bar";
+import { LensMark } from "@/ui/frame/top-bar";
 
 export const metadata: Metadata = { title: "Sign in" };
 

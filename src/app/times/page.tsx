@@ -1,9 +1,9 @@
-import { counted } from "@/core/words";
-import { ownTimes } from "@/server/times/times";
+import { counted } from "@/core/plain/words";
+import { ownTimes } from "@/server/house/times/times";
+import { TopBar } from "@/ui/frame/top-bar";
 import { Rounds, Spans } from "@/ui/times/answers";
 import { Loads } from "@/ui/times/loads";
 import { Waiting } from "@/ui/times/waiting";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../visitor";
 
 /** How long one's own change sets take, and how long others wait for one. For nobody else's eyes. */

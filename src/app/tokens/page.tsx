@@ -1,13 +1,13 @@
 import type { Metadata } from "next";
 import { cookies } from "next/headers";
-import { secondStepOf } from "@/server/access/second-step";
 import { COOKIE, sessionsOf } from "@/server/access/sessions";
+import { secondStepOf } from "@/server/access/signing-in/second-step";
 import { tokensOf } from "@/server/access/tokens";
 import { Password } from "@/ui/access/password";
 import { SecondStep } from "@/ui/access/second-step";
 import { Sessions } from "@/ui/access/sessions";
 import { Tokens } from "@/ui/access/tokens";
-import { TopBar } from "@/ui/top-bar";
+import { TopBar } from "@/ui/frame/top-bar";
 import { ownAddress, visitor } from "../visitor";
 
 export const metadata: Metadata = { title: "Tokens and sessions" };

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import * as v from "valibot";
-import type { LineMap } from "@/core/editor/placed";
-import { threadsIn, typedOver } from "@/core/editor/placed";
+import type { LineMap } from "@/core/doors/editor/placed";
+import { threadsIn, typedOver } from "@/core/doors/editor/placed";
 import { verdict } from "@/core/review/shapes";
 import { newest } from "@/core/review/state";
 import { Stop } from "../stop";

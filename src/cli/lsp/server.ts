@@ -17,10 +17,10 @@ import {
   TextDocuments,
 } from "vscode-languageserver/node";
 import { TextDocument } from "vscode-languageserver-textdocument";
-import { inWorking, LineMap, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/editor/placed";
-import { besides, threadMarkdown } from "@/core/editor/shown";
+import { inWorking, LineMap, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/doors/editor/placed";
+import { besides, threadMarkdown } from "@/core/doors/editor/shown";
+import { counted } from "@/core/plain/words";
 import type { Thread } from "@/core/review/state";
-import { counted } from "@/core/words";
 import { Stop } from "../stop";
 import { COMMANDS, type CommandName, type Desk } from "./commands";
 import { Session } from "./session";

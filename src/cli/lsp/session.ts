@@ -1,10 +1,10 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import * as v from "valibot";
-import type { Unsent, unsentRequest } from "@/core/api";
-import { type ChangeAnswer, changeAnswer } from "@/core/endpoints/change-parts";
+import { type ChangeAnswer, changeAnswer } from "@/core/doors/endpoints/change-parts";
 import type { CommandRequest } from "@/core/review/families/table";
 import { newest } from "@/core/review/state";
+import type { Unsent, unsentRequest } from "@/core/views/api";
 import { gitHere } from "@/git/clone";
 import { askServer, changePath, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";

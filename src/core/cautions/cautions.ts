@@ -1,8 +1,8 @@
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 import type { LinePair } from "../diff/words";
+import { counted } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
-import { counted } from "../words";
 import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, looksPlain, skeleton } from "./confusable";
 

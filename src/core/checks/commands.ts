@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../outcome";
+import { done, type Outcome, refuse } from "../plain/outcome";
 
 /** Where a repository says which checks are run on its revisions. */
 export const COMMANDS_FILE = ".lens/checks.json";

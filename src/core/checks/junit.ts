@@ -1,5 +1,5 @@
 import { SaxesParser } from "saxes";
-import { done, type Outcome, refuse } from "../outcome";
+import { done, type Outcome, refuse } from "../plain/outcome";
 import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 /** Characters that XML does not allow, and that test runners write all the same: colours of the terminal, above all. */

@@ -1,4 +1,4 @@
-import { counted } from "../words";
+import { counted } from "../plain/words";
 
 /** Something that a check found, or a test that failed. Lines are 1-based; null where none is told. */
 export interface Finding {

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { hasHiddenSigns } from "../names";
+import { hasHiddenSigns } from "../plain/names";
 import { CHECK_STATES } from "../review/shapes";
 
 /** The name of a check. */

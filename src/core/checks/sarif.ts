@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../outcome";
+import { done, type Outcome, refuse } from "../plain/outcome";
 import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 const message = v.nullish(

@@ -1,6 +1,6 @@
+import { type NamedItem, trailersIn } from "../house/work/trailers";
 import { type ChangeSet, sinceWhen, standings } from "../review/state";
 import type { MergeKind } from "../rules/rule";
-import { type NamedItem, trailersIn } from "../work/trailers";
 
 /** Someone as a commit names them. */
 export interface Signer {

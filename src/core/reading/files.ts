@@ -1,4 +1,4 @@
-import type { ReadingFile } from "../api";
+import type { ReadingFile } from "../views/api";
 import { treeOf } from "./tree";
 
 /** Whether a file has anything a person should look at: lines to read, or something that happened to it as a whole. */

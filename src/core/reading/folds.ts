@@ -1,7 +1,7 @@
-import type { FileClasses, MoveEnd } from "../api";
+import { counted } from "../plain/words";
 import type { ClassRun, Side } from "../quiet/classes";
 import { KINDS } from "../quiet/kinds/kinds";
-import { counted } from "../words";
+import type { FileClasses, MoveEnd } from "../views/api";
 
 /** What a fold says of itself: a word for its kind, and a sentence's worth of why. */
 export interface FoldWords {

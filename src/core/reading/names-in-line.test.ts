@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { COLOUR_CLASSES } from "../api";
+import { COLOUR_CLASSES } from "../views/api";
 import { namesInLine } from "./names-in-line";
 
 const [plain, keyword, string] = ["plain", "keyword", "string"].map((name) =>

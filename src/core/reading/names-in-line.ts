@@ -1,4 +1,4 @@
-import { COLOUR_CLASSES } from "../api";
+import { COLOUR_CLASSES } from "../views/api";
 import { segmentLine } from "./segments";
 
 /** A name that stands in a line; columns are 0-based UTF-16 units, the end exclusive. */

@@ -1,6 +1,6 @@
-import type { FileClasses } from "../api";
 import type { Hunk } from "../diff/hunk";
 import type { ClassRun, Side } from "../quiet/classes";
+import type { FileClasses } from "../views/api";
 
 /** Lines of one side of one file, 0-based, end exclusive. */
 export interface Stretch {

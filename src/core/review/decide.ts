@@ -1,4 +1,4 @@
-import { type Outcome, refuse } from "../outcome";
+import { type Outcome, refuse } from "../plain/outcome";
 import type { NewEvent } from "./events";
 import type { CommandKind, Need } from "./families/family";
 import { COMMANDS, type CommandName, type CommandOf, type FactsFor } from "./families/table";

@@ -1,8 +1,8 @@
 import type { AnchorHistory } from "../anchor/anchor-history";
+import { counted } from "../plain/words";
 import type { GateFacts } from "../rules/facts";
 import { evaluateGate, type Gate } from "../rules/gate";
 import type { Rule } from "../rules/rule";
-import { counted } from "../words";
 import { isPut } from "./answered";
 import { mayMerge } from "./families/merging";
 import type { Actor } from "./guards";

@@ -1,5 +1,5 @@
-import { hasHiddenSigns } from "../names";
-import { done, type Outcome, refuse } from "../outcome";
+import { hasHiddenSigns } from "../plain/names";
+import { done, type Outcome, refuse } from "../plain/outcome";
 import { atLeast, type Role } from "./roles";
 import { type ChangeSet, goesOn, inThread, type Thread } from "./state";
 

@@ -1,7 +1,7 @@
 import { matcher } from "../pattern/pattern";
+import { counted, listed } from "../plain/words";
 import type { ChangeSet } from "../review/state";
 import { newest } from "../review/state";
-import { counted, listed } from "../words";
 import type { Condition } from "./condition";
 import type { GateFacts, GatePerson } from "./facts";
 import type { Rule } from "./rule";

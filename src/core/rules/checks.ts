@@ -1,6 +1,6 @@
+import { listed } from "../plain/words";
 import { atLeast } from "../review/roles";
 import { type ChangeSet, type Check, newest } from "../review/state";
-import { listed } from "../words";
 import { type Condition, plain } from "./condition";
 import type { GateFacts } from "./facts";
 import type { Rule } from "./rule";

@@ -1,5 +1,5 @@
+import { counted, listed } from "../plain/words";
 import { type ChangeSet, goesOn, newest } from "../review/state";
-import { counted, listed } from "../words";
 import { approvalsCondition, stewardConditions } from "./approvals";
 import { checkConditions } from "./checks";
 import { type Condition, plain } from "./condition";

@@ -1,4 +1,4 @@
-import { counted, listed } from "../words";
+import { counted, listed } from "../plain/words";
 import type { MergeKind, Rule } from "./rule";
 
 /** The ways in which a change set can become part of its target, in words. */

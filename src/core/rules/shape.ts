@@ -1,6 +1,6 @@
 import { fitsWords } from "../pattern/pattern";
+import { counted } from "../plain/words";
 import { type ChangeSet, newest } from "../review/state";
-import { counted } from "../words";
 import { type Condition, plain } from "./condition";
 import type { GateFacts } from "./facts";
 import type { Rule } from "./rule";

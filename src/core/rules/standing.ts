@@ -1,6 +1,6 @@
+import { counted } from "../plain/words";
 import { atLeast } from "../review/roles";
 import { type ChangeSet, newest, type Standing, sinceWhen, standings } from "../review/state";
-import { counted } from "../words";
 import type { GateFacts, GatePerson } from "./facts";
 import type { Rule } from "./rule";
 

@@ -1,5 +1,5 @@
+import { counted } from "../plain/words";
 import { type ChangeSet, sinceWhen, standings, unsettled } from "../review/state";
-import { counted } from "../words";
 import { type Condition, plain } from "./condition";
 import type { Rule } from "./rule";
 

@@ -1,5 +1,5 @@
 import { matcher } from "../pattern/pattern";
-import { counted, listed } from "../words";
+import { counted, listed } from "../plain/words";
 import { type Rule, type Rules, withoutGroups } from "./rule";
 
 /** What is known of a repository when its rules are saved. */

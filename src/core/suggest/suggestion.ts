@@ -1,5 +1,5 @@
-import { done, type Outcome, refuse } from "../outcome";
-import { counted } from "../words";
+import { done, type Outcome, refuse } from "../plain/outcome";
+import { counted } from "../plain/words";
 
 /** Other text for some lines of a file: 1-based, both ends included. Lines are without their endings, `was` as well as `lines`. */
 export interface Suggestion {

@@ -1,5 +1,5 @@
 import { availableParallelism } from "node:os";
-import { type Outcome, refuse } from "@/core/outcome";
+import { type Outcome, refuse } from "@/core/plain/outcome";
 import type { AppContext } from "../app/context";
 import { Narrow } from "../app/narrow";
 import type { Person } from "./person";

@@ -1,4 +1,4 @@
-import type { AuditEntry, Audited } from "@/core/access-view";
+import type { AuditEntry, Audited } from "@/core/views/access-view";
 import type { Queries } from "@/store/database";
 import type { AuditTable } from "@/store/tables/access";
 import type { AppContext } from "../app/context";

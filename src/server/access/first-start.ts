@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { done, type Outcome, refuse } from "@/core/outcome";
-import type { OwnAccountRequest } from "@/core/setting-up-view";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { OwnAccountRequest } from "@/core/views/setting-up-view";
 import type { AppContext } from "../app/context";
 import { audit } from "./audit";
 import { addPerson, anyPeople } from "./people";

@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { AppContext } from "../app/context";
 import { sameSecret } from "./secret";
 import { beginSession, type Whence } from "./sessions";

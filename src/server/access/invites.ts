@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
-import type { InviteRequest, InviteView, OwnAccountRequest } from "@/core/setting-up-view";
+import type { InviteRequest, InviteView, OwnAccountRequest } from "@/core/views/setting-up-view";
 import type { AppContext } from "../app/context";
 import { audit, type Doer } from "./audit";
 import { addPerson } from "./people";

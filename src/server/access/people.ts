@@ -1,7 +1,7 @@
 import { hash, verify } from "@node-rs/argon2";
 import type { Signer } from "@/core/merge/message";
-import { wrongName } from "@/core/names";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { wrongName } from "@/core/plain/names";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";

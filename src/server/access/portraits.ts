@@ -1,7 +1,7 @@
-import type { Portrait } from "@/core/api";
 import { imageType } from "@/core/diff/tree";
-import { HUES, hueOf } from "@/core/hues";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { HUES, hueOf } from "@/core/house/labels/hues";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { Portrait } from "@/core/views/api";
 import type { Queries } from "@/store/database";
 import type { AppContext } from "../app/context";
 import { findPerson, shareRepository } from "./people";

@@ -1,12 +1,11 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { atLeast, type Role } from "@/core/review/roles";
-import { type Fetched, fetchAgain, takeIn } from "@/git/intake";
-
 import { isRepositoryName } from "@/git/names";
-import type { Origin } from "@/git/origin";
 import { branchCommit, branches } from "@/git/repository";
+import { type Fetched, fetchAgain, takeIn } from "@/git/transport/intake";
+import type { Origin } from "@/git/transport/origin";
 import type { Queries } from "@/store/database";
 import type { RepositoriesTable } from "@/store/tables/repositories";
 import type { AppContext } from "../app/context";

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { story } from "@/server/testing/story";
-import { forbiddenElsewhere } from "../app/http";
+import { forbiddenElsewhere } from "../app/http/http";
 import { Bench, reason, value } from "../testing/bench";
 import { checkPassword } from "./people";
 import { personOfSession, sessionCookie, signIn, signInToDemo } from "./sessions";

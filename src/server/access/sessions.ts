@@ -1,13 +1,13 @@
 import { randomBytes } from "node:crypto";
-import type { PasswordRequest, SessionView } from "@/core/access-view";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { PasswordRequest, SessionView } from "@/core/views/access-view";
 import type { AppContext } from "../app/context";
 import { audit } from "./audit";
-import { limitsOf } from "./guessing";
 import { checkPassword, setPassword } from "./people";
 import { type Person, personOf } from "./person";
-import { secondStepOf, takesStep } from "./second-step";
 import { hashOf } from "./secret";
+import { limitsOf } from "./signing-in/guessing";
+import { secondStepOf, takesStep } from "./signing-in/second-step";
 
 export const COOKIE = "lens_session";
 const DAYS = 30;

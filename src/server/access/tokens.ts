@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
-import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/access-view";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/views/access-view";
 import type { AppContext } from "../app/context";
 import { audit, type Doer } from "./audit";
 import { findPerson } from "./people";

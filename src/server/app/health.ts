@@ -1,6 +1,6 @@
 import { closeSync, fsyncSync, openSync, statfsSync, unlinkSync, writeSync } from "node:fs";
 import { join } from "node:path";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { keepPlace } from "@/store/log";
 import type { AppContext } from "./context";
 import { troubleOf } from "./trouble";

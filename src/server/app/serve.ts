@@ -1,15 +1,15 @@
 import type * as v from "valibot";
-import { type Content, type Endpoint, isContent } from "@/core/endpoints/endpoint";
-import { type Answer, ENDPOINTS, type EndpointName, type ReadOf } from "@/core/endpoints/table";
-import { done, type Outcome, refuse } from "@/core/outcome";
-import { listed } from "@/core/words";
+import { type Content, type Endpoint, isContent } from "@/core/doors/endpoints/endpoint";
+import { type Answer, ENDPOINTS, type EndpointName, type ReadOf } from "@/core/doors/endpoints/table";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { listed } from "@/core/plain/words";
 import type { Doer } from "../access/audit";
 import type { Person } from "../access/person";
 import { COOKIE, personOfSession } from "../access/sessions";
 import { bearerOf } from "../access/tokens";
 import { FROM } from "../access/whence";
 import { type AppContext, app } from "./context";
-import { answer, checked, cookieOf, forbiddenElsewhere, guardedAnswer, jsonOf, refused } from "./http";
+import { answer, checked, cookieOf, forbiddenElsewhere, guardedAnswer, jsonOf, refused } from "./http/http";
 import { troubleOf } from "./trouble";
 
 /** What a handler is given: what was asked, in the shape that the table says, and the installation. */

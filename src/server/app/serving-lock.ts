@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import { hostname } from "node:os";
 import { join } from "node:path";
 import Sqlite from "libsql";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /**
  * Holds a data folder for one server, as long as its process lives. The lock is one of the operating system, by way of a database file that

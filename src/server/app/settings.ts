@@ -1,8 +1,8 @@
 import { existsSync, statSync } from "node:fs";
 import { resolve } from "node:path";
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "@/core/outcome";
 import { wrongPattern } from "@/core/pattern/pattern";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /** A provider for signing in: where it is, as whom we are known there, and what people call it. */
 export interface ProviderSettings {

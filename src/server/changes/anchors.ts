@@ -1,9 +1,9 @@
 import { type Anchor, LONGEST_ANCHOR } from "@/core/anchor/anchor";
-import type { NewAnchor } from "@/core/api";
 import { isBinary, readText } from "@/core/diff/text";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { bare, type Suggestion } from "@/core/suggest/suggestion";
+import type { NewAnchor } from "@/core/views/api";
 import { blobAt, isAncestor, isNamedState, objectSize, readObject, resolveCommit } from "@/git/repository";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";

@@ -1,8 +1,8 @@
-import type { ChainLine, ChainView } from "@/core/api";
-import { type Outcome, refuse } from "@/core/outcome";
+import { type Outcome, refuse } from "@/core/plain/outcome";
 import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
+import type { ChainLine, ChainView } from "@/core/views/api";
 import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { loadChangeSet } from "@/store/log";
@@ -13,7 +13,7 @@ import type { AppContext } from "../app/context";
 import { rulesOf } from "../rules/rules";
 import { decided, transact } from "./deciding";
 import { openFor, openLines, openWith } from "./open-changes";
-import { keptAlive, readRevision, recordTip } from "./revising";
+import { keptAlive, readRevision, recordTip } from "./revisions/revising";
 
 /** Change sets that stand on each other: the target of one is the source of another. */
 

@@ -1,6 +1,6 @@
-import type { CommitView } from "@/core/api";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ChangeSet } from "@/core/review/state";
+import type { CommitView } from "@/core/views/api";
 import { commitsBetween, resolveCommit } from "@/git/repository";
 import { BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Anchor } from "@/core/anchor/anchor";
-import type { Unsent } from "@/core/api";
+import type { Unsent } from "@/core/views/api";
 import { story } from "@/server/testing/story";
 import { rebuild } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
@@ -10,7 +10,7 @@ import { progressOf } from "../reading/reading";
 import { Bench, reason, value } from "../testing/bench";
 import { changeOfCommit } from "./changes";
 import { keepImage, keptImage } from "./images";
-import { pick } from "./taking";
+import { pick } from "./revisions/taking";
 import { keepUnsent, unsentOf } from "./unsent";
 
 const it = story();

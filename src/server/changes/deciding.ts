@@ -1,4 +1,4 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { decide, needsOf } from "@/core/review/decide";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
 import type { Command, CommandName, CommandOf } from "@/core/review/families/table";

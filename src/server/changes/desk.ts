@@ -1,4 +1,4 @@
-import type { DeskView } from "@/core/desk-view";
+import type { DeskView } from "@/core/views/desk-view";
 import { anyOf } from "@/store/project";
 import type { Person } from "../access/person";
 import { type Repository, repositoriesOf } from "../access/repositories";

@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { sql } from "kysely";
 import { imageType } from "@/core/diff/tree";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { allow, MOST_IMAGE_BYTES } from "../access/allowances";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";

@@ -1,14 +1,14 @@
-import type { ChangeLine } from "@/core/desk-view";
-import { checksSay } from "@/core/lists/listed";
+import { checksSay } from "@/core/house/lists/listed";
 import { type DeskPlace, deskPlace } from "@/core/review/desk";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { evaluateGate, type Gate } from "@/core/rules/gate";
+import type { ChangeLine } from "@/core/views/desk-view";
 import { loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { heldLabels } from "../labels/labels";
+import { heldLabels } from "../house/labels/labels";
 import { freshIn, loadsOf } from "../reading/change-facts";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";

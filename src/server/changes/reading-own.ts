@@ -5,8 +5,8 @@ import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { openWith } from "./open-changes";
-import { openChange } from "./opening";
-import { revise } from "./revising";
+import { openChange } from "./revisions/opening";
+import { revise } from "./revisions/revising";
 
 /**
  * The page on which somebody reads a branch of their own clone: of the change set that offers it, with what has been committed since as its next revision,

@@ -1,21 +1,21 @@
-import type { UnsentReply } from "@/core/api";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Command, CommandName, CommandRequest } from "@/core/review/families/table";
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
+import type { UnsentReply } from "@/core/views/api";
 import { branchCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { unknownLabel } from "../labels/labels";
+import { unknownLabel } from "../house/labels/labels";
 import { merge } from "../merging/merging";
 import { fixSuggestions } from "./anchors";
 import { retarget } from "./chains";
 import { findChange } from "./changes";
 import { execute, transact, wasCarriedOut } from "./deciding";
 import { openFor } from "./open-changes";
-import { readRevision, revise } from "./revising";
-import { takePicked } from "./taking";
+import { readRevision, revise } from "./revisions/revising";
+import { takePicked } from "./revisions/taking";
 import { gatherReview, unsentOf } from "./unsent";
 
 /** What carrying a request out has to know. */

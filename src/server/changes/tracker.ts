@@ -1,6 +1,6 @@
-import type { WorkItemView } from "@/core/keeping-view";
-import { hasHiddenSigns } from "@/core/names";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { hasHiddenSigns } from "@/core/plain/names";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { WorkItemView } from "@/core/views/keeping-view";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

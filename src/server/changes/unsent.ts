@@ -1,10 +1,10 @@
 import type { Anchor } from "@/core/anchor/anchor";
-import type { Unsent, UnsentRequest } from "@/core/api";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/guards";
 import type { SentRemark, SentReply, SentTask } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
+import type { Unsent, UnsentRequest } from "@/core/views/api";
 import type { Queries } from "@/store/database";
 import type { UnsentTable } from "@/store/tables/own";
 import { MOST_UNSENT } from "../access/allowances";

@@ -1,6 +1,6 @@
-import type { May, PersonView } from "@/core/api";
-import type { AroundPart, ChangeAnswer, ChangePart, GatePart, MinePart } from "@/core/endpoints/change-parts";
-import { done, type Outcome } from "@/core/outcome";
+import type { AroundPart, ChangeAnswer, ChangePart, GatePart, MinePart } from "@/core/doors/endpoints/change-parts";
+import { linkedItems } from "@/core/house/work/trailers";
+import { done, type Outcome } from "@/core/plain/outcome";
 import { decide } from "@/core/review/decide";
 import { canLookAgain } from "@/core/review/families/asking";
 import type { Facts } from "@/core/review/families/family";
@@ -11,19 +11,19 @@ import { authorOrKeeper, notOpen } from "@/core/review/guards";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import { linkedItems } from "@/core/work/trailers";
+import type { May, PersonView } from "@/core/views/api";
 import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import { portraitsOf } from "../access/portraits";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
-import { heldLabels, labelsIn } from "../labels/labels";
+import { heldLabels, labelsIn } from "../house/labels/labels";
 import { isSourceLeft } from "../refs/tidy";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
-import { movedAhead } from "./revising";
-import { messageOfPicked, pickedOf } from "./taking";
+import { movedAhead } from "./revisions/revising";
+import { messageOfPicked, pickedOf } from "./revisions/taking";
 import { unsentOf } from "./unsent";
 
 /** A change set as one person sees it, in its parts. What its log tells is left out for who `has` it up to the last event. */

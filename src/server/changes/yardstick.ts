@@ -1,8 +1,8 @@
-import type { YardstickView } from "@/core/keeping-view";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { mayTake } from "@/core/review/families/revisions";
 import { notOpen } from "@/core/review/guards";
 import { type ChangeSet, newest } from "@/core/review/state";
+import type { YardstickView } from "@/core/views/keeping-view";
 import { againstYardstick } from "@/core/yardstick/yardstick";
 import { writeCommit } from "@/git/merge";
 import { branchCommit, mergeBase, namedCommits } from "@/git/repository";
@@ -13,7 +13,7 @@ import { filesBetween } from "../reading/files-between";
 import { recordAndMove } from "../refs/both";
 import { factsFor } from "../rules/facts";
 import { guarded } from "../rules/rules";
-import { keptAlive, tellRevision } from "./revising";
+import { keptAlive, tellRevision } from "./revisions/revising";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
 export async function yardstickOf(

@@ -2,7 +2,7 @@ import { readJunit } from "@/core/checks/junit";
 import { plainReport } from "@/core/checks/plain";
 import type { Report } from "@/core/checks/report";
 import { readSarif } from "@/core/checks/sarif";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /** A report larger than this is not taken, in bytes. */
 export const LARGEST_REPORT = 24 * 1024 * 1024;

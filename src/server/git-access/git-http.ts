@@ -3,7 +3,7 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { join } from "node:path";
 import * as v from "valibot";
 import { atLeast } from "@/core/review/roles";
-import { endBackend, startBackend } from "@/git/http-backend";
+import { endBackend, startBackend } from "@/git/transport/http-backend";
 import { enter } from "../access/repositories";
 import { bearerOf } from "../access/tokens";
 import { whenceOf } from "../access/whence";

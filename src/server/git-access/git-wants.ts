@@ -1,8 +1,8 @@
 import type { IncomingMessage } from "node:http";
 import { promisify } from "node:util";
 import { gunzip } from "node:zlib";
-import { done, type Outcome, refuse } from "@/core/outcome";
-import { missingOf, wantsIn, withoutNamed, withoutTips } from "@/git/wants";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { missingOf, wantsIn, withoutNamed, withoutTips } from "@/git/transport/wants";
 import type { AppContext } from "../app/context";
 import { noteShown, shownOf } from "../reading/shown";
 

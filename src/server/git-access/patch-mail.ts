@@ -1,8 +1,8 @@
 import { mkdir, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { simpleParser } from "mailparser";
-import { automatic } from "@/core/mail/answer";
-import { baseCommitIn, branchWord, introduction, readPatchSubject } from "@/core/mail/patch";
+import { automatic } from "@/core/doors/mail/answer";
+import { baseCommitIn, branchWord, introduction, readPatchSubject } from "@/core/doors/mail/patch";
 import { newest } from "@/core/review/state";
 import { applySeries, patchIds } from "@/git/apply-series";
 import { branchCommit, resolveCommit } from "@/git/repository";

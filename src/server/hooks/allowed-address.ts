@@ -1,6 +1,6 @@
 import { type LookupAddress, lookup } from "node:dns";
 import { BlockList, isIP, type LookupFunction } from "node:net";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /** Networks that nobody outside can reach: what stands there must not be told, nor asked, by who can make a webhook. */
 const WITHIN = new BlockList();

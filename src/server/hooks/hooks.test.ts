@@ -1,7 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
-import type { HookRequest } from "@/core/hooks-view";
+import type { HookRequest } from "@/core/views/hooks-view";
 import { story } from "@/server/testing/story";
 import { Bench, reason, value } from "../testing/bench";
 import { isWithin, lookupOutside } from "./allowed-address";

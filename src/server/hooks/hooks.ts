@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
-import type { DeliveryView, HookRequest, HookView } from "@/core/hooks-view";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { DeliveryView, HookRequest, HookView } from "@/core/views/hooks-view";
 import { audit, type Doer } from "../access/audit";
 import type { Person } from "../access/person";
 import { enter, type Repository } from "../access/repositories";

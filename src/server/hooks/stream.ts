@@ -1,4 +1,4 @@
-import { type Outcome, refuse } from "@/core/outcome";
+import { type Outcome, refuse } from "@/core/plain/outcome";
 import { eventsAfter, lastEvent, positionOf } from "@/store/log";
 import { MOST_STREAMS } from "../access/allowances";
 import { roleOf } from "../access/people";

@@ -1,10 +1,10 @@
-import type { AccountRequest, AccountView, TokenRequest, TokenView } from "@/core/access-view";
-import { wrongName } from "@/core/names";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { wrongName } from "@/core/plain/names";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { AccountRequest, AccountView, TokenRequest, TokenView } from "@/core/views/access-view";
 import { audit, type Doer } from "../access/audit";
 import { addPerson, findPerson, type NewPerson, setPassword, setRole } from "../access/people";
 import type { Person } from "../access/person";
-import { dropSecondStep, secondStepOf } from "../access/second-step";
+import { dropSecondStep, secondStepOf } from "../access/signing-in/second-step";
 import { allTokens, makeToken } from "../access/tokens";
 import type { AppContext } from "../app/context";
 

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { existsSync, symlinkSync } from "node:fs";
-import { done, type Outcome } from "@/core/outcome";
+import { done, type Outcome } from "@/core/plain/outcome";
 import type { RepositoriesTable } from "@/store/tables/repositories";
 import { addPerson, findPerson } from "../access/people";
 import type { Person } from "../access/person";

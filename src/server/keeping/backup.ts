@@ -3,7 +3,7 @@ import { copyFile, mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import Sqlite from "libsql";
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { git } from "@/git/run";
 import { copyTo } from "@/store/database";
 import { audit, type Doer } from "../access/audit";

@@ -1,6 +1,6 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
-import type { GroupRequest, GroupView } from "@/core/setting-up-view";
-import { listed } from "@/core/words";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { listed } from "@/core/plain/words";
+import type { GroupRequest, GroupView } from "@/core/views/setting-up-view";
 import type { Queries } from "@/store/database";
 import { audit, type Doer } from "../access/audit";
 import type { AppContext } from "../app/context";

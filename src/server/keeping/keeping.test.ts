@@ -3,7 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import { hasHiddenSigns, wrongName } from "@/core/names";
+import { hasHiddenSigns, wrongName } from "@/core/plain/names";
 import { story } from "@/server/testing/story";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
 import { personOfSession, signIn } from "../access/sessions";

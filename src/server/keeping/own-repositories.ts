@@ -1,5 +1,5 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
 import { matcher } from "@/core/pattern/pattern";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { audit, type Doer } from "../access/audit";
 import { setRole } from "../access/people";
 import type { Person } from "../access/person";

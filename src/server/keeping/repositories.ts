@@ -1,7 +1,7 @@
 import { rm } from "node:fs/promises";
 import { sql } from "kysely";
-import { done, type Outcome, refuse } from "@/core/outcome";
-import { DELETED_DAYS, type KeptRepository, type RepositoryRequest } from "@/core/setting-up-view";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { DELETED_DAYS, type KeptRepository, type RepositoryRequest } from "@/core/views/setting-up-view";
 import { branches } from "@/git/repository";
 import { git, gitText } from "@/git/run";
 import type { RepositoriesTable } from "@/store/tables/repositories";

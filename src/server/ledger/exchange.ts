@@ -1,4 +1,4 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { gitHere } from "@/git/clone";
 import { joinLedger, ledgersUnder } from "@/git/ledger";
 import { gitText } from "@/git/run";

@@ -1,8 +1,8 @@
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
-import { type LedgerEntry, provenEntries } from "@/core/ledger/ledger";
+import { type LedgerEntry, provenEntries } from "@/core/doors/ledger/ledger";
+import { counted, listed } from "@/core/plain/words";
 import type { ReviewEvent } from "@/core/review/events";
-import { counted, listed } from "@/core/words";
 import { ledgerFiles, ledgersUnder } from "@/git/ledger";
 import { objectSize } from "@/git/repository";
 import type { Queries } from "@/store/database";

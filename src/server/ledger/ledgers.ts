@@ -1,5 +1,5 @@
-import { canonical } from "@/core/ledger/canonical";
-import { entryOf, entryPath, FORMAT, signedText } from "@/core/ledger/ledger";
+import { canonical } from "@/core/doors/ledger/canonical";
+import { entryOf, entryPath, FORMAT, signedText } from "@/core/doors/ledger/ledger";
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
 import { appendLedger, type LedgerCommit, ledgerFiles } from "@/git/ledger";

@@ -1,7 +1,7 @@
+import { linkedItems } from "@/core/house/work/trailers";
 import type { ReviewEvent } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import { linkedItems } from "@/core/work/trailers";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
 import { personById } from "../access/people";
 import { folderOf } from "../access/repositories";

@@ -1,12 +1,12 @@
 import { isBinary, readText } from "@/core/diff/text";
-import type { ConflictView, MergePreview } from "@/core/keeping-view";
+import { linkedItems } from "@/core/house/work/trailers";
 import { conflictsBetween } from "@/core/merge/conflicts";
 import { mergeMessage } from "@/core/merge/message";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { bare } from "@/core/suggest/suggestion";
-import { linkedItems } from "@/core/work/trailers";
+import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
 import { signatureOf } from "@/git/merge";
 import {
   blobAt,

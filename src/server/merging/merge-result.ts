@@ -1,7 +1,7 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { counted, listed } from "@/core/plain/words";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
-import { counted, listed } from "@/core/words";
 import { mergeTree, mergeWithBase, type Signature, signatureOf, treeOf, writeCommit } from "@/git/merge";
 import { commitsBetween, isAncestor } from "@/git/repository";
 

@@ -1,4 +1,4 @@
-import { type Outcome, refuse } from "@/core/outcome";
+import { type Outcome, refuse } from "@/core/plain/outcome";
 import type { Command } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";

@@ -1,7 +1,7 @@
-import type { NamedPlace, NamedView } from "@/core/around-view";
 import { meant, sharedFolders } from "@/core/definitions/meant";
 import { mentionsIn } from "@/core/definitions/mentions";
 import type { Side } from "@/core/quiet/classes";
+import type { NamedPlace, NamedView } from "@/core/views/around-view";
 import { type Hit, linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
 import type { AppContext } from "../app/context";

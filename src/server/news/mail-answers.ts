@@ -1,7 +1,7 @@
 import { type ParsedMail, simpleParser } from "mailparser";
 import { createTransport } from "nodemailer";
-import { answerIn, automatic } from "@/core/mail/answer";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { answerIn, automatic } from "@/core/doors/mail/answer";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/tables/own";
 import { personById } from "../access/people";

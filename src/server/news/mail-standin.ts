@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { simpleParser } from "mailparser";
 import { SMTPServer } from "smtp-server";
 import { monotonicFactory } from "ulid";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /** A mail server for trying things out: takes every message, sends none on, and keeps them as files. */
 export interface StandIn {

@@ -1,5 +1,5 @@
 import { createTransport } from "nodemailer";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { audit, type Doer } from "../access/audit";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

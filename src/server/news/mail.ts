@@ -1,12 +1,12 @@
 import { createTransport, type SendMailOptions, type Transporter } from "nodemailer";
-import { type Block, toText } from "@/core/mail/blocks";
-import { toHtml } from "@/core/mail/html";
-import { isGathered, messageOf, subjectOf } from "@/core/mail/message";
-import { hearsAt } from "@/core/news/wishes";
+import { type Block, toText } from "@/core/doors/mail/blocks";
+import { toHtml } from "@/core/doors/mail/html";
+import { isGathered, messageOf, subjectOf } from "@/core/doors/mail/message";
+import { hearsAt } from "@/core/doors/news/wishes";
+import { counted } from "@/core/plain/words";
 import type { ReviewEvent } from "@/core/review/events";
 import type { ChangeSet } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import { counted } from "@/core/words";
 import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { LettersTable } from "@/store/tables/own";

@@ -1,7 +1,7 @@
-import type { Notice, NoticesView } from "@/core/desk-view";
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
 import { type ChangeSet, peopleOf } from "@/core/review/state";
+import type { Notice, NoticesView } from "@/core/views/desk-view";
 import { eventsByIds, loadChangeSet, loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";

@@ -1,4 +1,4 @@
-import { toldTo } from "@/core/mail/message";
+import { toldTo } from "@/core/doors/mail/message";
 import type { ReviewEvent } from "@/core/review/events";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
-import { USUAL_WISHES, type Wishes } from "@/core/news/wishes";
+import { USUAL_WISHES, type Wishes } from "@/core/doors/news/wishes";
 import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
 import { Bench, reason, value } from "../testing/bench";

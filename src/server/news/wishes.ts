@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import { topicOf, USUAL_WISHES, type Way, type Wishes, wayOf, wishes } from "@/core/news/wishes";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { topicOf, USUAL_WISHES, type Way, type Wishes, wayOf, wishes } from "@/core/doors/news/wishes";
 import { matcher } from "@/core/pattern/pattern";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ReviewEvent } from "@/core/review/events";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { Queries } from "@/store/database";

@@ -1,5 +1,5 @@
 import type { ChangeSet } from "@/core/review/state";
-import { type Brought, broughtTo } from "@/git/brought";
+import { type Brought, broughtTo } from "@/git/history/brought";
 import { firstParent, isAncestor } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
 import type { AppContext } from "../app/context";

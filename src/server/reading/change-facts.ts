@@ -2,7 +2,7 @@ import type { Reading } from "@/core/quiet/reading";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { noteByPath } from "../labels/labels";
+import { noteByPath } from "../house/labels/labels";
 
 /** Of a change set of more paths than this, the first of them are known to lists. */
 const MOST_PATHS = 20_000;

@@ -1,7 +1,7 @@
-import type { AlikeChange, FileClasses, MoveEnd, SidedEnd } from "@/core/api";
 import type { AlikePlace } from "@/core/quiet/alike";
 import type { MovePlace } from "@/core/quiet/kinds/moved";
 import type { FileReading, Reading } from "@/core/quiet/reading";
+import type { AlikeChange, FileClasses, MoveEnd, SidedEnd } from "@/core/views/api";
 import type { AppContext } from "../app/context";
 import { readingOf } from "./reading";
 import type { ReadStates } from "./states";

@@ -1,5 +1,5 @@
-import type { FileAt } from "@/core/api";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { FileAt } from "@/core/views/api";
 import { filesIn, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";

@@ -1,5 +1,5 @@
-import type { ReadMarkRequest } from "@/core/api";
 import { type ChangeSet, newest } from "@/core/review/state";
+import type { ReadMarkRequest } from "@/core/views/api";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";

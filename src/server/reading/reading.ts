@@ -1,13 +1,13 @@
-import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, type FileChange, imageType } from "@/core/diff/tree";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echoes";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import type { FileReading, Reading } from "@/core/quiet/reading";
 import { UNTOLD } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
+import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
 import { objectSize, readObject } from "@/git/repository";
 import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";

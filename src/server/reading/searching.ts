@@ -1,7 +1,7 @@
 import { SUBMODULE } from "@/core/diff/tree";
-import { done, type Outcome } from "@/core/outcome";
-import { finderOf } from "@/core/reading/finder";
-import type { FoundPlace, SearchEnd, Sought } from "@/core/reading/search";
+import { done, type Outcome } from "@/core/plain/outcome";
+import { finderOf } from "@/core/reading/finding/finder";
+import type { FoundPlace, SearchEnd, Sought } from "@/core/reading/finding/search";
 import type { AppContext } from "../app/context";
 import { readingOf } from "./reading";
 import type { ReadStates } from "./states";

@@ -1,5 +1,5 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
-import { isNamedCommit, isNamedObject } from "@/git/reach";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { isNamedCommit, isNamedObject } from "@/git/transport/reach";
 import type { AppContext } from "../app/context";
 
 /** So many ids are remembered: more than a page of a large repository asks for. */

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import type { ReadingView } from "@/core/api";
+import type { ReadingView } from "@/core/views/api";
 import { git } from "@/git/run";
 import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";

@@ -1,5 +1,5 @@
-import type { RevisionSize } from "@/core/api";
 import { type ChangeSet, newest } from "@/core/review/state";
+import type { RevisionSize } from "@/core/views/api";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { readingOf } from "./reading";

@@ -1,4 +1,4 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { NewEvent } from "@/core/review/events";
 import type { Command } from "@/core/review/families/table";
 import { type ChangeSet, goesOn } from "@/core/review/state";

@@ -5,7 +5,7 @@ import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { carryChains } from "../changes/chains";
-import { recordTip } from "../changes/revising";
+import { recordTip } from "../changes/revisions/revising";
 
 /**
  * Records what came to branches and is not in the log: a push that landed just before the server was killed, or a chain that was not

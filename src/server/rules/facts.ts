@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { linkedItems, trailersIn } from "@/core/house/work/trailers";
 import { needsOf } from "@/core/review/decide";
 import type { Facts } from "@/core/review/families/family";
 import type { CommandName, FactsFor } from "@/core/review/families/table";
@@ -6,7 +7,6 @@ import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/rules/facts";
 import { type Rule, withoutGroups } from "@/core/rules/rule";
-import { linkedItems, trailersIn } from "@/core/work/trailers";
 import { mergeTree } from "@/git/merge";
 import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";

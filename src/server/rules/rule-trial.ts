@@ -1,9 +1,9 @@
-import type { RuleTrial } from "@/core/keeping-view";
-import { done, type Outcome } from "@/core/outcome";
+import { done, type Outcome } from "@/core/plain/outcome";
 import { type ChangeSet, goesOn } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { NO_RULE, type Rules, ruleOf, withoutGroups } from "@/core/rules/rule";
 import { wrongRules } from "@/core/rules/wrong";
+import type { RuleTrial } from "@/core/views/keeping-view";
 import { loadChangeSets } from "@/store/log";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";

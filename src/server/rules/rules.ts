@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { No } from "@/core/review/guards";
 import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect } from "vitest";
-import { wholeView } from "@/core/endpoints/change-view";
+import { wholeView } from "@/core/doors/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
 import { newest } from "@/core/review/state";
 import { branchCommit } from "@/git/repository";

@@ -1,7 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join } from "node:path";
-import type { Outcome } from "@/core/outcome";
+import type { Outcome } from "@/core/plain/outcome";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { Role } from "@/core/review/roles";
 import type { ChangeSet } from "@/core/review/state";
@@ -12,8 +12,8 @@ import { addRepository, folderOf } from "../access/repositories";
 import { type AppContext, openApp } from "../app/context";
 import { bareSettings } from "../app/settings";
 import { findChange } from "../changes/changes";
-import { openChange } from "../changes/opening";
 import { carryOut } from "../changes/requests";
+import { openChange } from "../changes/revisions/opening";
 import { afterPush } from "../git-access/pushing/after";
 import { beforePush } from "../git-access/pushing/before";
 import { settleIntents } from "../refs/both";

@@ -1,14 +1,14 @@
 import { anchorName } from "@/core/anchor/anchor";
 import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
-import { done, type Outcome } from "@/core/outcome";
+import type { FormFile, FormRow, FormThread, FormView } from "@/core/doors/text-form/form";
+import { done, type Outcome } from "@/core/plain/outcome";
+import { counted } from "@/core/plain/words";
 import type { FileReading } from "@/core/quiet/reading";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, foldRows, GAP, layRows, REMOVED } from "@/core/reading/rows";
 import type { ChangeSet, Thread } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import type { FormFile, FormRow, FormThread, FormView } from "@/core/text-form/form";
-import { counted } from "@/core/words";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

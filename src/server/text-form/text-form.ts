@@ -1,11 +1,11 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import type { FormProblem, FormRemark, FormReview } from "@/core/doors/text-form/form";
+import { markIn, readForm } from "@/core/doors/text-form/read";
+import { formLines, writeForm } from "@/core/doors/text-form/write";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { counted } from "@/core/plain/words";
 import type { FileReading } from "@/core/quiet/reading";
 import type { SentRemark } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
-import type { FormProblem, FormRemark, FormReview } from "@/core/text-form/form";
-import { markIn, readForm } from "@/core/text-form/read";
-import { formLines, writeForm } from "@/core/text-form/write";
-import { counted } from "@/core/words";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

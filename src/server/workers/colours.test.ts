@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { COLOUR_CLASSES } from "@/core/api";
+import { COLOUR_CLASSES } from "@/core/views/api";
 import { colourLines, languageOf } from "./colours";
 
 const classAt = (runs: number[], column: number) => {

@@ -6,7 +6,7 @@ import {
   createHighlighter,
   type Highlighter,
 } from "shiki";
-import { COLOUR_CLASSES } from "@/core/api";
+import { COLOUR_CLASSES } from "@/core/views/api";
 
 /** Beyond this a file is shown without colours: they would take longer than reading it. */
 const MOST_CHARACTERS = 3_000_000;

@@ -1,10 +1,10 @@
-import type { LeftAlone, LeftAloneView } from "@/core/around-view";
 import { type ChangedDefinition, changedDefinitions, type DefinedIn } from "@/core/definitions/changed";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { mentionsIn } from "@/core/definitions/mentions";
 import { isTest } from "@/core/diff/order";
 import type { LanguageId } from "@/core/grammar/languages";
+import type { LeftAlone, LeftAloneView } from "@/core/views/around-view";
 import { linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
 import { type Load, wholeText } from "./whole-text";

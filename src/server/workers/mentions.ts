@@ -1,8 +1,8 @@
-import type { OutlinedView } from "@/core/around-view";
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
 import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";
 import { outlineIn } from "@/core/definitions/outline";
+import type { OutlinedView } from "@/core/views/around-view";
 import { type Load, wholeText } from "./whole-text";
 
 /** What is looked for in some files. */

@@ -1,5 +1,5 @@
 import { isBinary, readText } from "@/core/diff/text";
-import { certainIn, type Finder, finderOf, mindsCapitals } from "@/core/reading/finder";
+import { certainIn, type Finder, finderOf, mindsCapitals } from "@/core/reading/finding/finder";
 import {
   type FoundPlace,
   findIn,
@@ -9,7 +9,7 @@ import {
   type SearchEnd,
   type SearchedFile,
   type Sought,
-} from "@/core/reading/search";
+} from "@/core/reading/finding/search";
 import { eachLineWith } from "@/git/grep";
 import type { Load } from "./whole-text";
 

@@ -1,14 +1,14 @@
 import type { MessagePort } from "node:worker_threads";
-/** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
-import type { LeftAloneView } from "@/core/around-view";
 import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
 import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
-import type { Outcome } from "@/core/outcome";
-import type { FoundPlace, SearchEnd } from "@/core/reading/search";
+import type { Outcome } from "@/core/plain/outcome";
+import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
+/** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
+import type { LeftAloneView } from "@/core/views/around-view";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";

@@ -1,5 +1,5 @@
 import type { Generated } from "kysely";
-import type { Turn } from "@/core/lists/listed";
+import type { Turn } from "@/core/house/lists/listed";
 import type { EventName } from "@/core/review/events";
 
 /** The log, and what lists know of it. */

@@ -1,4 +1,4 @@
-import type { Flag } from "@/core/labels";
+import type { Flag } from "@/core/house/labels/labels";
 
 /** Repositories, where they come from, and what their keepers say of them. */
 

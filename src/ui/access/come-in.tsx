@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 
 /** Comes in by the word in the address, and goes on. */
 export function ComeIn({ next }: { next: string }) {

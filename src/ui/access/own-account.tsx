@@ -1,6 +1,6 @@
 "use client";
 import { type FormEvent, useEffect, useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 
 const EMPTY = { word: "", name: "", fullName: "", email: "", password: "" };
 type Field = keyof typeof EMPTY;

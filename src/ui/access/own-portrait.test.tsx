@@ -1,8 +1,8 @@
 import { render, screen } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import { hueOf } from "@/core/hues";
-import { PersonMark } from "../person-mark";
+import { hueOf } from "@/core/house/labels/hues";
+import { PersonMark } from "../parts/person-mark";
 import { FakeServer, refuses } from "../testing/fake-server";
 import { OwnPortrait } from "./own-portrait";
 

@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { Portrait } from "@/core/api";
-import { HUES } from "@/core/hues";
-import { ask } from "../ask";
-import { PersonMark } from "../person-mark";
-import { useCarried } from "../use-carried";
+import { HUES } from "@/core/house/labels/hues";
+import type { Portrait } from "@/core/views/api";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { PersonMark } from "../parts/person-mark";
 
 /** How one is drawn for others: a colour for the initials, or a picture. */
 export function OwnPortrait({ name, initial }: { name: string; initial: Portrait }) {

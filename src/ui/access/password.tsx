@@ -1,6 +1,6 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 
 /** A new password of one's own. */
 export function Password() {

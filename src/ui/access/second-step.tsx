@@ -1,10 +1,10 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { SecondStepBegun, SecondStepView } from "@/core/access-view";
-import { counted } from "@/core/words";
-import { ask } from "../ask";
-import { useCarried } from "../use-carried";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import type { SecondStepBegun, SecondStepView } from "@/core/views/access-view";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { When } from "../parts/when";
 
 /** What is shown beside the password at signing in: switched on with a device, and off again. */
 export function SecondStep({ initial }: { initial: SecondStepView }) {

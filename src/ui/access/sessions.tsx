@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import type { SessionView } from "@/core/access-view";
-import { ask, reasonFrom } from "../ask";
-import { When } from "../when";
+import type { SessionView } from "@/core/views/access-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { When } from "../parts/when";
 
 /** Where one is signed in, and the way to end it there. */
 export function Sessions({ initial }: { initial: SessionView[] }) {

@@ -1,10 +1,10 @@
 import { act, render, screen, waitFor } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { expect, it } from "vitest";
-import { ask } from "../ask";
+import { ask } from "../asking/ask";
+import { DraftOwner } from "../kept/use-draft";
 import { FakeServer, refuses } from "../testing/fake-server";
 import { Asking } from "../testing/in-workspace";
-import { DraftOwner } from "../use-draft";
 import { SignInAgain } from "./sign-in-again";
 
 it("is asked over the page when the session has ended, and what was typed is still there", async () => {

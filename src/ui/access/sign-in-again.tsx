@@ -2,8 +2,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type FormEvent, useContext, useEffect, useState } from "react";
-import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../ask";
-import { DraftOwner } from "../use-draft";
+import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../asking/ask";
+import { DraftOwner } from "../kept/use-draft";
 import { type Credentials, NameAndPassword } from "./name-and-password";
 
 /** Shown over a page whose session has ended: what is being typed stays as it is, and goes on from there. */

@@ -1,7 +1,7 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { ask, reasonFrom } from "../ask";
-import { PersonMark } from "../person-mark";
+import { ask, reasonFrom } from "../asking/ask";
+import { PersonMark } from "../parts/person-mark";
 import { type Credentials, NameAndPassword } from "./name-and-password";
 
 export interface DemoPerson {

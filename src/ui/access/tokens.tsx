@@ -1,9 +1,9 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { SCOPES, type Scope, type TokenView } from "@/core/access-view";
-import { ask, reasonFrom } from "../ask";
-import { SureButton } from "../sure-button";
-import { When } from "../when";
+import { SCOPES, type Scope, type TokenView } from "@/core/views/access-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { SureButton } from "../parts/sure-button";
+import { When } from "../parts/when";
 
 const MAY: Record<Scope, string> = {
   read: "look, by the API",

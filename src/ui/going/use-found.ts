@@ -1,6 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import { ask } from "../ask";
+import { ask } from "../asking/ask";
 
 /** Whatever fits some words, on all of the installation; nothing for fewer than two characters. */
 export function useFound(words: string, enabled = true) {

@@ -1,9 +1,9 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import { ask, reasonFrom } from "../asking/ask";
+import { When } from "../parts/when";
 
 /** The last messages to one address, with what was answered; any can be sent again. */
 export function Deliveries({ repository, hook }: { repository: string; hook: string }) {

@@ -1,10 +1,10 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { HookRequest, HookView } from "@/core/hooks-view";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { SureButton } from "../sure-button";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import type { HookRequest, HookView } from "@/core/views/hooks-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { SureButton } from "../parts/sure-button";
+import { When } from "../parts/when";
 import { Deliveries } from "./deliveries";
 
 /** The kinds that most want to hear of, with words for them; everything else comes with “everything”. */

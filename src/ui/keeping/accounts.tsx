@@ -1,11 +1,11 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { AccountRequest, AccountView, TokenView } from "@/core/access-view";
 import { ROLES } from "@/core/review/roles";
-import { ask } from "../ask";
-import { SureButton } from "../sure-button";
-import { useCarried } from "../use-carried";
-import { When } from "../when";
+import type { AccountRequest, AccountView, TokenView } from "@/core/views/access-view";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { SureButton } from "../parts/sure-button";
+import { When } from "../parts/when";
 import { MachineToken } from "./machine-token";
 import { NewAccount } from "./new-account";
 

@@ -1,8 +1,8 @@
 "use client";
 import { useEffect, useState } from "react";
-import { AUDITED, type AuditEntry, type Audited } from "@/core/access-view";
-import { ask, reasonFrom } from "../ask";
-import { When } from "../when";
+import { AUDITED, type AuditEntry, type Audited } from "@/core/views/access-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { When } from "../parts/when";
 
 /** Who did what and from where, the newest first, narrowed by words. */
 export function AuditLog({ initial }: { initial: AuditEntry[] }) {

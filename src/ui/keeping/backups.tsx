@@ -1,11 +1,11 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import type { BackupsView } from "@/core/setting-up-view";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { SureButton } from "../sure-button";
-import { useCarried } from "../use-carried";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import type { BackupsView } from "@/core/views/setting-up-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { SureButton } from "../parts/sure-button";
+import { When } from "../parts/when";
 import { sizeOf } from "./size";
 
 const KEY = ["backups"];

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render, screen, within } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
-import type { GroupRequest, GroupView } from "@/core/setting-up-view";
+import type { GroupRequest, GroupView } from "@/core/views/setting-up-view";
 import { FakeServer, refuses } from "../testing/fake-server";
 import { Backups } from "./backups";
 import { Groups } from "./groups";

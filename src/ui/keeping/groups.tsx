@@ -1,11 +1,11 @@
 "use client";
 import { type FormEvent, useState } from "react";
+import { counted } from "@/core/plain/words";
 import { ROLES, type Role } from "@/core/review/roles";
-import type { GroupView } from "@/core/setting-up-view";
-import { counted } from "@/core/words";
-import { ask } from "../ask";
-import { SureButton } from "../sure-button";
-import { useCarried } from "../use-carried";
+import type { GroupView } from "@/core/views/setting-up-view";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { SureButton } from "../parts/sure-button";
 
 const NONE: GroupView = { name: "", members: [], roles: [] };
 

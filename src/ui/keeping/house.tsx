@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 import { Backups } from "./backups";
 import { sizeOf } from "./size";
 

@@ -1,10 +1,10 @@
 "use client";
 import { type FormEvent, useState } from "react";
+import { listed } from "@/core/plain/words";
 import { ROLES, type Role } from "@/core/review/roles";
-import type { InviteView } from "@/core/setting-up-view";
-import { listed } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { When } from "../when";
+import type { InviteView } from "@/core/views/setting-up-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { When } from "../parts/when";
 
 /** Links by which people make accounts of their own; what they may do comes with the link. */
 export function Invitations({ initial, repositories }: { initial: InviteView[]; repositories: string[] }) {

@@ -1,8 +1,8 @@
 "use client";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { AccountView, AuditEntry } from "@/core/access-view";
-import type { GroupView, InviteView, KeptRepository, TakingView } from "@/core/setting-up-view";
+import type { AccountView, AuditEntry } from "@/core/views/access-view";
+import type { GroupView, InviteView, KeptRepository, TakingView } from "@/core/views/setting-up-view";
 import { Accounts } from "./accounts";
 import { AuditLog } from "./audit-log";
 import { Groups } from "./groups";

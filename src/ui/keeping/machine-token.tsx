@@ -1,8 +1,8 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { type AccountView, SCOPES, type Scope } from "@/core/access-view";
-import { ask } from "../ask";
-import { useCarried } from "../use-carried";
+import { type AccountView, SCOPES, type Scope } from "@/core/views/access-view";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
 
 /** Makes a token for a machine account, which cannot sign in to make its own; it is shown this once. */
 export function MachineToken({ name, onMade }: { name: string; onMade: (people: AccountView[]) => void }) {

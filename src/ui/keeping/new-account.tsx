@@ -1,7 +1,7 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import type { AccountView } from "@/core/access-view";
-import { ask, reasonFrom } from "../ask";
+import type { AccountView } from "@/core/views/access-view";
+import { ask, reasonFrom } from "../asking/ask";
 
 const EMPTY = { name: "", fullName: "", email: "", password: "", machine: false, owner: "" };
 

@@ -1,11 +1,16 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import { DELETED_DAYS, type KeptRepository, type RepositoryRequest, type TakingView } from "@/core/setting-up-view";
-import { counted } from "@/core/words";
-import { ask } from "../ask";
-import { useCarried } from "../use-carried";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import {
+  DELETED_DAYS,
+  type KeptRepository,
+  type RepositoryRequest,
+  type TakingView,
+} from "@/core/views/setting-up-view";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { When } from "../parts/when";
 import { RepositoryCare } from "./repository-care";
 import { TakeIn } from "./take-in";
 

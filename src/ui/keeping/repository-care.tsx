@@ -1,8 +1,8 @@
 "use client";
 import { type FormEvent, useState } from "react";
-import { DELETED_DAYS, type KeptRepository, type RepositoryRequest } from "@/core/setting-up-view";
-import { listed } from "@/core/words";
-import { When } from "../when";
+import { listed } from "@/core/plain/words";
+import { DELETED_DAYS, type KeptRepository, type RepositoryRequest } from "@/core/views/setting-up-view";
+import { When } from "../parts/when";
 import { EVERY } from "./take-in";
 
 type Carry = (request: RepositoryRequest, words: string) => void;

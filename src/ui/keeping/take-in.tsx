@@ -1,7 +1,7 @@
 "use client";
 import { type FormEvent, useEffect, useRef, useState } from "react";
-import type { TakingRequest, TakingView } from "@/core/setting-up-view";
-import { ask, reasonFrom } from "../ask";
+import type { TakingRequest, TakingView } from "@/core/views/setting-up-view";
+import { ask, reasonFrom } from "../asking/ask";
 
 const WAYS = {
   address: "from an address",

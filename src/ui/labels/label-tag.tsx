@@ -1,4 +1,4 @@
-import type { Flag, HeldLabel } from "@/core/labels";
+import type { Flag, HeldLabel } from "@/core/house/labels/labels";
 
 /** What each flag has on its field, on a sheet of 14 by 10. */
 const DRAWN: Record<Flag, string> = {

@@ -1,7 +1,7 @@
 import { render, screen } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { describe, expect, it } from "vitest";
-import type { Label } from "@/core/labels";
+import type { Label } from "@/core/house/labels/labels";
 import { FakeServer, refuses } from "../testing/fake-server";
 import { LabelsPage } from "./labels-page";
 

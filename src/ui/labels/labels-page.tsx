@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
 import { type FormEvent, useState } from "react";
-import { FLAGS, type Flag, type Label } from "@/core/labels";
-import { ask } from "../ask";
-import { SureButton } from "../sure-button";
-import { useCarried } from "../use-carried";
+import { FLAGS, type Flag, type Label } from "@/core/house/labels/labels";
+import { ask } from "../asking/ask";
+import { useCarried } from "../asking/use-carried";
+import { SureButton } from "../parts/sure-button";
 import { FlagMark } from "./label-tag";
 
 const NONE: Label = { name: "", flag: "plain", about: "", paths: [] };

@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 
 /** A list as it is kept: for oneself, or shared with a repository. */
 interface Kept {

@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { type FormEvent, type KeyboardEvent, useId, useLayoutEffect, useRef, useState } from "react";
-import { completions, type KnownValues, readQuery } from "@/core/lists/query";
-import { KEYS } from "@/core/lists/words";
+import { completions, type KnownValues, readQuery } from "@/core/house/lists/query";
+import { KEYS } from "@/core/house/lists/words";
 import { KeepList } from "./keep-list";
 import { ListForm } from "./list-form";
 

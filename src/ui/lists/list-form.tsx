@@ -1,7 +1,7 @@
 "use client";
 import { useId, useState } from "react";
-import { type KnownValues, valuesOf, writePart } from "@/core/lists/query";
-import { KEYS, type Key } from "@/core/lists/words";
+import { type KnownValues, valuesOf, writePart } from "@/core/house/lists/query";
+import { KEYS, type Key } from "@/core/house/lists/words";
 
 /** The same by choosing: a word, and what is to be said of it. */
 export function ListForm({ known, onAdd }: { known: KnownValues; onAdd: (part: string) => void }) {

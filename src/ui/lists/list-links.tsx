@@ -1,5 +1,5 @@
 import Link from "next/link";
-import type { KeptList } from "@/core/desk-view";
+import type { KeptList } from "@/core/views/desk-view";
 
 /** The lists that somebody keeps, each with how many are in it. */
 export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?: string }) {

@@ -1,7 +1,7 @@
 import { render, screen, within } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import type { ListLine } from "@/core/desk-view";
+import type { ListLine } from "@/core/views/desk-view";
 import { FakeServer, refuses } from "../testing/fake-server";
 import { Several } from "./several";
 

@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import type { ListLine } from "@/core/desk-view";
+import { counted } from "@/core/plain/words";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { Invited } from "@/core/review/shapes";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { ChangeLines } from "../change-list";
-import { newId } from "../new-id";
+import type { ListLine } from "@/core/views/desk-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { newId } from "../asking/new-id";
+import { ChangeLines } from "./change-list";
 
 /** Who can be asked, and what change sets can be labelled. */
 interface Offers {

@@ -1,6 +1,6 @@
 "use client";
 import { Dialog } from "radix-ui";
-import { SIZES, TABS } from "@/core/look";
+import { SIZES, TABS } from "@/core/house/look";
 import { useLook } from "./use-look";
 
 const NAMES = ["small", "usual", "large", "larger", "largest"];

@@ -1,6 +1,6 @@
 "use client";
 import { createContext, useContext, useSyncExternalStore } from "react";
-import { LOOK_COOKIE, type Look, lookStyle, readLook, USUAL, writeLook } from "@/core/look";
+import { LOOK_COOKIE, type Look, lookStyle, readLook, USUAL, writeLook } from "@/core/house/look";
 
 const CHANGED = "lens-look";
 

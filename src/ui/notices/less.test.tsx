@@ -2,7 +2,7 @@ import { render, screen } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { useState } from "react";
 import { expect, it } from "vitest";
-import type { Wishes } from "@/core/news/wishes";
+import type { Wishes } from "@/core/doors/news/wishes";
 import { Less } from "./less";
 
 let now: Wishes["less"];

@@ -1,5 +1,5 @@
 "use client";
-import type { Way, Wishes } from "@/core/news/wishes";
+import type { Way, Wishes } from "@/core/doors/news/wishes";
 
 /** How one is told, in words. */
 export const WORDS: Record<Way, string> = { mail: "by mail, and here", page: "here only", neither: "not at all" };

@@ -4,10 +4,10 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
-import type { NoticesView } from "@/core/desk-view";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import type { NoticesView } from "@/core/views/desk-view";
+import { ask, reasonFrom } from "../asking/ask";
+import { When } from "../parts/when";
 import { unreadQuery } from "./use-unread";
 
 type Group = NoticesView["groups"][number];

@@ -1,8 +1,8 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import type { ChangeView } from "@/core/endpoints/change-view";
-import { ask } from "../ask";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { ask } from "../asking/ask";
 import { unreadQuery } from "./use-unread";
 
 /** Noting whom something concerns takes the server a moment, in milliseconds. */

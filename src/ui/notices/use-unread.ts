@@ -1,6 +1,6 @@
 "use client";
 import { queryOptions } from "@tanstack/react-query";
-import { ask } from "../ask";
+import { ask } from "../asking/ask";
 
 /** Between two looks at what is new, in milliseconds. */
 const EVERY = 20_000;

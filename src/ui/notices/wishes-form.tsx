@@ -1,7 +1,7 @@
 "use client";
 import { type FormEvent, type ReactNode, useState } from "react";
-import { TOPICS, type Topic, WAYS, type Way, type Wishes } from "@/core/news/wishes";
-import { ask, reasonFrom } from "../ask";
+import { TOPICS, type Topic, WAYS, type Way, type Wishes } from "@/core/doors/news/wishes";
+import { ask, reasonFrom } from "../asking/ask";
 import { Less, WORDS } from "./less";
 
 /** What one wants to hear, how and when, and what one follows beside one's own. */

@@ -2,11 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../ask";
-import { SafeMarkdown } from "../markdown";
-import { useDraft } from "../use-draft";
-import { When } from "../when";
+import { counted } from "@/core/plain/words";
+import { ask, reasonFrom } from "../asking/ask";
+import { useDraft } from "../kept/use-draft";
+import { SafeMarkdown } from "../parts/markdown";
+import { When } from "../parts/when";
 import { type Branch, BranchField } from "./branch-field";
 import { WhomToAsk } from "./whom-to-ask";
 

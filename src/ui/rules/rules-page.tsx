@@ -1,11 +1,11 @@
 "use client";
 import { useState } from "react";
-import type { RuleTrial } from "@/core/keeping-view";
 import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
-import { addressOf, ask, reasonFrom } from "../ask";
-import { useDraft } from "../use-draft";
-import { When } from "../when";
+import type { RuleTrial } from "@/core/views/keeping-view";
+import { addressOf, ask, reasonFrom } from "../asking/ask";
+import { useDraft } from "../kept/use-draft";
+import { When } from "../parts/when";
 import { namesIn, RuleFields } from "./rule-fields";
 import { TagRights } from "./tag-rights";
 import { Trial } from "./trial";

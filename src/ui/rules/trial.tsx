@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
-import type { RuleTrial } from "@/core/keeping-view";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
+import type { RuleTrial } from "@/core/views/keeping-view";
 
 /** What rules that are not saved would mean for the change sets that are there. */
 export function Trial({ trial: { errors, notes, tried }, repository }: { trial: RuleTrial; repository: string }) {

@@ -1,5 +1,4 @@
-import type { ReadingFile } from "@/core/api";
-import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
+import type { ChangeAnswer, ChangePart, MinePart } from "@/core/doors/endpoints/change-parts";
 import type { EventData, EventName, ReviewEvent } from "@/core/review/events";
 import { replay } from "@/core/review/evolve";
 import { canLookAgain } from "@/core/review/families/asking";
@@ -7,6 +6,7 @@ import type { ChangeSet } from "@/core/review/state";
 import { NO_FACTS } from "@/core/rules/facts";
 import { evaluateGate } from "@/core/rules/gate";
 import { makeRule } from "@/core/rules/rule";
+import type { ReadingFile } from "@/core/views/api";
 
 /** Change sets for tests of the page, made of events as the server makes them. */
 

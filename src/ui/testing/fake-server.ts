@@ -1,6 +1,6 @@
 import { vi } from "vitest";
-import type { Answer, EndpointName } from "@/core/endpoints/table";
-import { REFUSALS, type Refusal } from "@/core/outcome";
+import type { Answer, EndpointName } from "@/core/doors/endpoints/table";
+import { REFUSALS, type Refusal } from "@/core/plain/outcome";
 
 /** What was asked of a {@link FakeServer}. */
 export interface Request {

@@ -1,5 +1,5 @@
 "use client";
-import type { Week } from "@/core/times/times";
+import type { Week } from "@/core/house/times/times";
 import { inDays, spanWords } from "./spans";
 import { Weeks } from "./weeks";
 

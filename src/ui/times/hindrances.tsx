@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
+import type { Hindrance } from "@/core/house/times/times";
 import type { ConditionKey } from "@/core/rules/condition";
-import type { Hindrance } from "@/core/times/times";
 import { AXIS, Changes, Question } from "./question";
 
 /** What is asked by each kind of condition, in few words. */

@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { CartesianGrid, ResponsiveContainer, Scatter, ScatterChart, XAxis, YAxis } from "recharts";
-import type { Load } from "@/core/times/times";
-import { counted } from "@/core/words";
+import type { Load } from "@/core/house/times/times";
+import { counted } from "@/core/plain/words";
 import { AXIS, Changes, Question } from "./question";
 import { inDays, spanWords } from "./spans";
 

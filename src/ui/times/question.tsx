@@ -1,6 +1,6 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
-import type { ChangeRef } from "@/core/times/times";
+import type { ChangeRef } from "@/core/house/times/times";
 
 /** How axes look. */
 export const AXIS = {

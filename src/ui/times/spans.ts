@@ -1,4 +1,4 @@
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;

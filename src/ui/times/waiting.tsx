@@ -1,4 +1,4 @@
-import type { Sample } from "@/core/times/times";
+import type { Sample } from "@/core/house/times/times";
 import { Changes, Question } from "./question";
 import { spanWords } from "./spans";
 

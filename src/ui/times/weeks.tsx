@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
 import { Area, CartesianGrid, ComposedChart, Line, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import type { Week } from "@/core/times/times";
-import { counted } from "@/core/words";
+import type { Week } from "@/core/house/times/times";
+import { counted } from "@/core/plain/words";
 import { AXIS, Changes, Question } from "./question";
 import { weekWords } from "./spans";
 

@@ -1,8 +1,8 @@
 "use client";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { ask, reasonFrom } from "../ask";
+import { ask, reasonFrom } from "../asking/ask";
 import { atEnd } from "../focus/at-end";
-import { SafeMarkdown } from "../markdown";
+import { SafeMarkdown } from "../parts/markdown";
 
 /** Where Markdown is written: with a preview, and pictures that are pasted or dropped kept by the server. */
 export function WritingField(props: {

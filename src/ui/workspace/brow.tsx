@@ -1,7 +1,7 @@
 "use client";
-import type { CommitView } from "@/core/api";
 import type { Points } from "@/core/reading/points";
-import { Key } from "../key";
+import type { CommitView } from "@/core/views/api";
+import { Key } from "../parts/key";
 import { GateSigns } from "./header";
 import { ReadingButtons } from "./ladder/ladder";
 import { type ReadingFacts, Said } from "./ladder/said";

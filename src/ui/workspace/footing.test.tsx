@@ -1,6 +1,6 @@
 import { screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import type { ReadingFile, Unsent } from "@/core/api";
+import type { ReadingFile, Unsent } from "@/core/views/api";
 import { ANCHOR, answerFor, file } from "../testing/change";
 import { showInWorkspace } from "../testing/in-workspace";
 import { Footing } from "./footing";

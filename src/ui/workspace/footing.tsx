@@ -1,12 +1,12 @@
 "use client";
 import { useMemo } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import type { ReadingFile } from "@/core/api";
+import { counted } from "@/core/plain/words";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { goesOn } from "@/core/review/state";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
-import { counted } from "@/core/words";
-import { Key } from "../key";
+import type { ReadingFile } from "@/core/views/api";
+import { Key } from "../parts/key";
 import { hasWords, useChangeSet } from "./state/context";
 
 /** Lines and files in numbers: of the lines that are to be read and those that are, of the files that need reading and are finished. */

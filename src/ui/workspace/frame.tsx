@@ -1,7 +1,7 @@
 "use client";
-import type { CommitView } from "@/core/api";
 import type { Points } from "@/core/reading/points";
-import { useRemembered } from "../use-remembered";
+import type { CommitView } from "@/core/views/api";
+import { useRemembered } from "../kept/use-remembered";
 import { useActions } from "./actions/use-actions";
 import { Brow } from "./brow";
 import { Header } from "./header";

@@ -1,6 +1,6 @@
 "use client";
 import { type ChangeState, goesOn } from "@/core/review/state";
-import { Key } from "../key";
+import { Key } from "../parts/key";
 import { byName, useChangeSet } from "./state/context";
 
 /** What the change set is called, where it goes, and how it stands. */

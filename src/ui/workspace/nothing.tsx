@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
+import type { ReadingFile } from "@/core/views/api";
 
 /** Stands where a file would that is not among those compared: it is looked for among the others, or what comes near it is offered. */
 export function Nothing({

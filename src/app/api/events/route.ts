@@ -1,4 +1,4 @@
-import { addressOf } from "@/server/app/http";
+import { addressOf } from "@/server/app/http/http";
 import { askerOf, serve } from "@/server/app/serve";
 import { streamOf } from "@/server/hooks/stream";
 

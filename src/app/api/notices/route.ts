@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { serve } from "@/server/app/serve";
 import { findChange } from "@/server/changes/changes";
 import { countUnread, markNotices, noticesOf } from "@/server/news/notices";

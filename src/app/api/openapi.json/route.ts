@@ -1,4 +1,4 @@
-import { openApi } from "@/core/endpoints/openapi";
+import { openApi } from "@/core/doors/endpoints/openapi";
 import { serve } from "@/server/app/serve";
 import { versionOf } from "@/server/app/version";
 

@@ -1,6 +1,6 @@
-import { done } from "@/core/outcome";
-import { guessing } from "@/server/access/guessing";
-import { beginSecondStep, confirmSecondStep, secondStepOf } from "@/server/access/second-step";
+import { done } from "@/core/plain/outcome";
+import { guessing } from "@/server/access/signing-in/guessing";
+import { beginSecondStep, confirmSecondStep, secondStepOf } from "@/server/access/signing-in/second-step";
 import { serve } from "@/server/app/serve";
 
 export const GET = serve("GET /api/second-step", async ({ app, person }) => done(await secondStepOf(app, person)));

@@ -1,7 +1,7 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { signIn } from "@/server/access/sessions";
+import { arrivalAnswer, whenceOf } from "@/server/app/http/session-answer";
 import { serve } from "@/server/app/serve";
-import { arrivalAnswer, whenceOf } from "@/server/app/session-answer";
 
 export const POST = serve("POST /api/sign-in", async (asked) => {
   const session = await signIn(asked.app, asked.body, whenceOf(asked));

@@ -1,8 +1,8 @@
 import { audit } from "@/server/access/audit";
 import { COOKIE, endSession } from "@/server/access/sessions";
-import { cookieOf } from "@/server/app/http";
+import { cookieOf } from "@/server/app/http/http";
+import { sessionAnswer } from "@/server/app/http/session-answer";
 import { serve } from "@/server/app/serve";
-import { sessionAnswer } from "@/server/app/session-answer";
 
 export const POST = serve("POST /api/sign-out", async (asked) => {
   const { request, app, doer, person } = asked;

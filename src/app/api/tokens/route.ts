@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { makeToken, tokensOf } from "@/server/access/tokens";
 import { serve } from "@/server/app/serve";
 

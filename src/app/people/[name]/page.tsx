@@ -3,9 +3,9 @@ import { findPerson, shareRepository } from "@/server/access/people";
 import { portraitOf } from "@/server/access/portraits";
 import { desk } from "@/server/changes/desk";
 import { OwnPortrait } from "@/ui/access/own-portrait";
-import { ChangeList } from "@/ui/change-list";
-import { PersonMark } from "@/ui/person-mark";
-import { TopBar } from "@/ui/top-bar";
+import { TopBar } from "@/ui/frame/top-bar";
+import { ChangeList } from "@/ui/lists/change-list";
+import { PersonMark } from "@/ui/parts/person-mark";
 import { visitor } from "../../visitor";
 
 /** Who someone is, and what they have open where the visitor may look. */

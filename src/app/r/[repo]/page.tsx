@@ -1,16 +1,16 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
+import { counted } from "@/core/plain/words";
 import { atLeast } from "@/core/review/roles";
-import { counted } from "@/core/words";
 import { enter, isBegun } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { patchAddress } from "@/server/git-access/patch-address";
 import { remotesOf } from "@/server/ledger/sync-alone";
 import { ruleFor } from "@/server/rules/rules";
-import { ChangeList } from "@/ui/change-list";
-import { LiveDesk } from "@/ui/live-desk";
-import { Sync } from "@/ui/sync/sync";
-import { TopBar } from "@/ui/top-bar";
+import { TopBar } from "@/ui/frame/top-bar";
+import { ChangeList } from "@/ui/lists/change-list";
+import { LiveDesk } from "@/ui/lists/live-desk";
+import { Sync } from "@/ui/repositories/sync";
 import { ownAddress, visitor } from "../../visitor";
 
 export default async function Page({

@@ -1,6 +1,6 @@
 import * as v from "valibot";
-import { done, refuse } from "../../outcome";
-import { listed } from "../../words";
+import { done, refuse } from "../../plain/outcome";
+import { listed } from "../../plain/words";
 import { authorOrKeeper, notOpen, notReady } from "../guards";
 import { type Invited, id, invited, sameInvited } from "../shapes";
 import { type ChangeSet, newest } from "../state";

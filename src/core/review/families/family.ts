@@ -1,6 +1,6 @@
 import type { GenericSchema, InferOutput } from "valibot";
-import type { Block } from "../../mail/blocks";
-import type { Outcome } from "../../outcome";
+import type { Block } from "../../doors/mail/blocks";
+import type { Outcome } from "../../plain/outcome";
 import type { GateFacts } from "../../rules/facts";
 import type { Rule } from "../../rules/rule";
 import type { Actor } from "../guards";

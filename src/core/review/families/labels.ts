@@ -1,6 +1,6 @@
 import * as v from "valibot";
-import { labelName } from "../../labels";
-import { done, type Outcome, refuse } from "../../outcome";
+import { labelName } from "../../house/labels/labels";
+import { done, type Outcome, refuse } from "../../plain/outcome";
 import type { Actor } from "../guards";
 import { atLeast } from "../roles";
 import type { ChangeSet } from "../state";

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../../outcome";
+import { done, type Outcome, refuse } from "../../plain/outcome";
 import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, revisionFacts, text } from "../shapes";

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../../outcome";
+import { done, type Outcome, refuse } from "../../plain/outcome";
 import { evaluateGate, type Gate } from "../../rules/gate";
 import { MERGE_KINDS, type MergeKind, type Rule } from "../../rules/rule";
 import { MERGE_WORDS } from "../../rules/rule-words";

@@ -1,4 +1,4 @@
-import { done, refuse } from "../../outcome";
+import { done, refuse } from "../../plain/outcome";
 import { atLeast } from "../roles";
 import { type Checked, checked } from "../shapes";
 import { commandKind, eventKind, type NewOf } from "./family";

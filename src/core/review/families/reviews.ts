@@ -1,9 +1,9 @@
 import * as v from "valibot";
 import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
-import type { Block } from "../../mail/blocks";
-import { done, refuse } from "../../outcome";
+import type { Block } from "../../doors/mail/blocks";
+import { done, refuse } from "../../plain/outcome";
+import { counted, listed } from "../../plain/words";
 import { wrongSuggestions } from "../../suggest/suggestion";
-import { counted, listed } from "../../words";
 import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import {

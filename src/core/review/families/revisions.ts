@@ -1,7 +1,7 @@
 import * as v from "valibot";
-import type { Block } from "../../mail/blocks";
-import { done, type Outcome, refuse } from "../../outcome";
-import { counted } from "../../words";
+import type { Block } from "../../doors/mail/blocks";
+import { done, type Outcome, refuse } from "../../plain/outcome";
+import { counted } from "../../plain/words";
 import { type Actor, authorOrKeeper, type No, notOpen } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "../shapes";

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, type Outcome, refuse } from "../../outcome";
+import { done, type Outcome, refuse } from "../../plain/outcome";
 import { atLeast } from "../roles";
 import { id } from "../shapes";
 import type { ChangeSet, Task } from "../state";

@@ -1,7 +1,7 @@
 import * as v from "valibot";
 import { anchorName } from "../../anchor/anchor";
-import type { Block } from "../../mail/blocks";
-import { done, type Outcome, refuse } from "../../outcome";
+import type { Block } from "../../doors/mail/blocks";
+import { done, type Outcome, refuse } from "../../plain/outcome";
 import { type Suggestion, wrongSuggestions } from "../../suggest/suggestion";
 import { hasSay, wrongText } from "../guards";
 import { atLeast } from "../roles";

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { done, refuse } from "../../outcome";
+import { done, refuse } from "../../plain/outcome";
 import { authorOrKeeper, notOpen } from "../guards";
 import { id } from "../shapes";
 import { commandKind, eventKind, type NewOf } from "./family";

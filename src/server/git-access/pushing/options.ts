@@ -1,4 +1,4 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 
 /** What can be said with a push, and an example of each. */
 const KNOWN = {

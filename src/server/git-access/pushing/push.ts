@@ -1,4 +1,4 @@
-import { done, type Outcome, refuse } from "@/core/outcome";
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { findPerson } from "../../access/people";
 import type { Person } from "../../access/person";
 import { enter, type Repository } from "../../access/repositories";

@@ -1,7 +1,7 @@
 "use client";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
+import { isLoneKey, useLoneKeys } from "../../focus/lone-keys";
 import { isCovered, isTypedInto } from "../../focus/taken";
-import { isLoneKey, useLoneKeys } from "../../lone-keys";
 import { ACTION_IDS, type ActionId, BY_KEY, keyOf } from "./actions";
 
 /** What happens when an action is chosen. Null: it cannot be done just now. Left out: another part of the page knows. */

@@ -1,11 +1,11 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { CommitView } from "@/core/api";
+import { counted } from "@/core/plain/words";
 import { goesOn, type Review } from "@/core/review/state";
-import { counted } from "@/core/words";
-import { SafeMarkdown } from "../../markdown";
-import { PersonMark } from "../../person-mark";
-import { When } from "../../when";
+import type { CommitView } from "@/core/views/api";
+import { SafeMarkdown } from "../../parts/markdown";
+import { PersonMark } from "../../parts/person-mark";
+import { When } from "../../parts/when";
 import { EarlierWords, EditWords, useWordsDraft } from "../margin/edit-words";
 import type { CommitRange } from "../navigation/use-commits";
 import { byName, nameIn, useChangeSet } from "../state/context";

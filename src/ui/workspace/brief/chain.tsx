@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import type { ChainLine } from "@/core/api";
+import type { ChainLine } from "@/core/views/api";
 import { useChangeSet } from "../state/context";
 
 /** How this change set stands to others that are open: on which it stands, which stand on it, and what to know before it merges. */

@@ -1,13 +1,13 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import type { Finding } from "@/core/checks/report";
-import type { ChangeView } from "@/core/endpoints/change-view";
-import type { FindingsView } from "@/core/keeping-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { counted } from "@/core/plain/words";
 import type { CheckState } from "@/core/review/shapes";
 import { checksOf } from "@/core/rules/checks";
-import { counted } from "@/core/words";
-import { ask } from "../../ask";
-import { When } from "../../when";
+import type { FindingsView } from "@/core/views/keeping-view";
+import { ask } from "../../asking/ask";
+import { When } from "../../parts/when";
 import { useAttention, useChangeSet } from "../state/context";
 
 /** What the checks of the newest revision found; asked for anew when one has reported. */

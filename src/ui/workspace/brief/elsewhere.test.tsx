@@ -1,6 +1,6 @@
 import { screen } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { LeftAlone } from "@/core/around-view";
+import type { LeftAlone } from "@/core/views/around-view";
 import { answerFor } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";

@@ -1,11 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { LeftAlone } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { goesOn } from "@/core/review/state";
-import { counted } from "@/core/words";
-import { ask, type ChangePlace } from "../../ask";
-import { useRemembered } from "../../use-remembered";
+import type { LeftAlone } from "@/core/views/around-view";
+import { ask, type ChangePlace } from "../../asking/ask";
+import { useRemembered } from "../../kept/use-remembered";
 import { useChangeSet } from "../state/context";
 
 /** So many are told of before one asks for the rest, and so many places of each. */

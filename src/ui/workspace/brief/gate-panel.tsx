@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { listed } from "@/core/plain/words";
 import { goesOn } from "@/core/review/state";
 import type { ConditionKey } from "@/core/rules/condition";
-import { listed } from "@/core/words";
-import { SureButton } from "../../sure-button";
+import { SureButton } from "../../parts/sure-button";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";
 import { Chain } from "./chain";

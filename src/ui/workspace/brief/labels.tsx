@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { DropdownMenu } from "radix-ui";
-import type { Label } from "@/core/labels";
+import type { Label } from "@/core/house/labels/labels";
 import { FlagMark, LabelTag } from "../../labels/label-tag";
 import { useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";

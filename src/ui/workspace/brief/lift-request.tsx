@@ -1,6 +1,6 @@
 "use client";
 import { atEnd } from "../../focus/at-end";
-import { useDraft } from "../../use-draft";
+import { useDraft } from "../../kept/use-draft";
 import { nameIn, useChangeSet, useTell } from "../state/context";
 import { SmallForm } from "./small-form";
 

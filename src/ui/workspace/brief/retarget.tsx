@@ -1,7 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask } from "../../ask";
+import { ask } from "../../asking/ask";
 import { atEnd } from "../../focus/at-end";
 import { useChangeSet, useTell } from "../state/context";
 import { SmallForm } from "./small-form";

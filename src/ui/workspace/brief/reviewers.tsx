@@ -1,11 +1,11 @@
 "use client";
 import { DropdownMenu } from "radix-ui";
-import type { Progress } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { listed } from "@/core/plain/words";
 import type { Invited } from "@/core/review/shapes";
 import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
-import { listed } from "@/core/words";
-import { PersonMark } from "../../person-mark";
+import type { Progress } from "@/core/views/api";
+import { PersonMark } from "../../parts/person-mark";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";
 import { useProgress } from "../state/use-progress";

@@ -1,8 +1,8 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { ask, reasonFrom } from "../../ask";
-import { SureButton } from "../../sure-button";
-import { When } from "../../when";
+import { ask, reasonFrom } from "../../asking/ask";
+import { SureButton } from "../../parts/sure-button";
+import { When } from "../../parts/when";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
 
 /** How a change set ended, and what can still be done about it. */

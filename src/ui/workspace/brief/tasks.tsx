@@ -1,9 +1,9 @@
 "use client";
-import type { UnsentTask } from "@/core/api";
 import { goesOn } from "@/core/review/state";
+import type { UnsentTask } from "@/core/views/api";
 import { atEnd } from "../../focus/at-end";
-import { SafeMarkdown } from "../../markdown";
-import { When } from "../../when";
+import { SafeMarkdown } from "../../parts/markdown";
+import { When } from "../../parts/when";
 import { useKeptNote } from "../margin/use-kept-note";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
 

@@ -1,9 +1,9 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { WorkItemView } from "@/core/keeping-view";
-import type { LinkedItem } from "@/core/work/trailers";
-import { ask, reasonFrom } from "../../ask";
+import type { LinkedItem } from "@/core/house/work/trailers";
+import type { WorkItemView } from "@/core/views/keeping-view";
+import { ask, reasonFrom } from "../../asking/ask";
 import { atEnd } from "../../focus/at-end";
 import { useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";

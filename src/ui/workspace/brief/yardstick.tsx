@@ -1,10 +1,10 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
-import { ask, reasonFrom } from "../../ask";
-import { useRemembered } from "../../use-remembered";
+import { ask, reasonFrom } from "../../asking/ask";
+import { useRemembered } from "../../kept/use-remembered";
 import { useChangeSet, useTell } from "../state/context";
 
 const STATES: Record<YardstickState, string> = {

@@ -1,8 +1,8 @@
 "use client";
-import type { CommitView } from "@/core/api";
+import { counted } from "@/core/plain/words";
 import type { Points } from "@/core/reading/points";
-import { counted } from "@/core/words";
-import { Key } from "../../key";
+import type { CommitView } from "@/core/views/api";
+import { Key } from "../../parts/key";
 import { useChangeSet, useTell } from "../state/context";
 import { type ReadingFacts, Said } from "./said";
 

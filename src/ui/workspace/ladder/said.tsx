@@ -1,11 +1,11 @@
 "use client";
-import type { CommitView, ReadingFile } from "@/core/api";
+import { counted, listed } from "@/core/plain/words";
 import { linesToRead, needsReading } from "@/core/reading/files";
 import type { Points } from "@/core/reading/points";
 import type { RevisionKind } from "@/core/review/shapes";
 import type { Revision } from "@/core/review/state";
-import { counted, listed } from "@/core/words";
-import { When } from "../../when";
+import type { CommitView, ReadingFile } from "@/core/views/api";
+import { When } from "../../parts/when";
 import { commitsShown, rangeWords } from "../navigation/use-commits";
 import { byName, useChangeSet } from "../state/context";
 

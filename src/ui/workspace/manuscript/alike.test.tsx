@@ -1,8 +1,8 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
-import type { AlikeChange, SidedEnd } from "@/core/api";
 import { layRows } from "@/core/reading/rows";
+import type { AlikeChange, SidedEnd } from "@/core/views/api";
 import { Alike, changeAt, changeWith, otherPlaces } from "./alike";
 
 const place = (path: string, start: number, within: string | null = null): SidedEnd => ({

@@ -1,10 +1,10 @@
 "use client";
 import { createContext } from "react";
-import type { AlikeChange, SidedEnd } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import type { Rows } from "@/core/reading/rows";
-import { counted } from "@/core/words";
-import { Key } from "../../key";
+import type { AlikeChange, SidedEnd } from "@/core/views/api";
+import { Key } from "../../parts/key";
 
 /** So many changes of a file are told of, each in a line, and so many other places of each. */
 const MOST = 3;

@@ -1,9 +1,9 @@
 "use client";
 import { useState } from "react";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { lockWords } from "@/core/quiet/kinds/lock-words";
-import { counted } from "@/core/words";
+import type { ReadingFile } from "@/core/views/api";
 
 const FEW = 4;
 

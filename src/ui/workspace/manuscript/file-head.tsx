@@ -1,10 +1,10 @@
 "use client";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import type { Comparison } from "@/core/diff/compare";
 import { fileStatus, SYMLINK } from "@/core/diff/tree";
 import { isChanged } from "@/core/reading/files";
-import { Key } from "../../key";
+import type { ReadingFile } from "@/core/views/api";
+import { Key } from "../../parts/key";
 
 /** The name of the file, what is to know about it as a whole, and what one can do with it. */
 export function FileHead(props: {

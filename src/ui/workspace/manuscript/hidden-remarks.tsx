@@ -1,5 +1,5 @@
 "use client";
-import { Key } from "../../key";
+import { Key } from "../../parts/key";
 
 /** Stands where the margin would, so that nobody wonders where the remarks are. */
 export function HiddenRemarks({ onShow }: { onShow: () => void }) {

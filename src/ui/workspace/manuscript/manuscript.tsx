@@ -1,15 +1,15 @@
 "use client";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import type { CommitView, ReadingFile } from "@/core/api";
 import { SUBMODULE } from "@/core/diff/tree";
-import { measuresOf } from "@/core/look";
+import { measuresOf } from "@/core/house/look";
 import type { ClassRun } from "@/core/quiet/classes";
 import { FORM_NAMES, formOf } from "@/core/reading/forms/form";
 import type { Points } from "@/core/reading/points";
 import { nextDifference } from "@/core/reading/rows";
 import { goesOn } from "@/core/review/state";
+import type { CommitView, ReadingFile } from "@/core/views/api";
+import { useRemembered } from "../../kept/use-remembered";
 import { useLook } from "../../look/use-look";
-import { useRemembered } from "../../use-remembered";
 import { useActions } from "../actions/use-actions";
 import { Margin } from "../margin/margin";
 import type { Placed } from "../margin/use-entries";

@@ -1,7 +1,7 @@
 "use client";
-import type { FileClasses } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
+import type { FileClasses } from "@/core/views/api";
 
 /** Said above a file whose changes stand for others: who reads it reads those, too, so they are named. */
 export function ReadAlong({

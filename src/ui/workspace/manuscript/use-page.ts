@@ -2,7 +2,7 @@
 import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
-import { measuresOf } from "@/core/look";
+import { measuresOf } from "@/core/house/look";
 import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import { useLook } from "../../look/use-look";
 import type { Target } from "../navigation/use-navigation";

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback } from "react";
-import type { ReadingFile } from "@/core/api";
 import type { Selection } from "@/core/reading/selection";
+import type { ReadingFile } from "@/core/views/api";
 import { useChangeSet, useTell } from "../state/context";
 
 /** Beginning remarks on lines of a file, or on the file as a whole. */

@@ -1,12 +1,12 @@
 "use client";
 import { useCallback, useMemo, useState } from "react";
-import type { FileClasses, ReadingFile } from "@/core/api";
 import type { FileView } from "@/core/diff/view";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
 import { isChanged } from "@/core/reading/files";
 import { CONTEXT, foldRows, type Interval, indexRows, layRows, newLineNear } from "@/core/reading/rows";
-import { useNarrowerThan, useRemembered } from "../../use-remembered";
+import type { FileClasses, ReadingFile } from "@/core/views/api";
+import { useNarrowerThan, useRemembered } from "../../kept/use-remembered";
 import type { Placed } from "../margin/use-entries";
 import { hasRemarks } from "../state/places";
 import { nameOfRow } from "./rows/rows-on-page";

@@ -1,15 +1,15 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { FileClasses, ReadingFile } from "@/core/api";
 import type { Hunk } from "@/core/diff/hunk";
 import { contentKey } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
+import { counted } from "@/core/plain/words";
 import type { ClassRun } from "@/core/quiet/classes";
 import { KINDS, type QuietClass } from "@/core/quiet/kinds/kinds";
 import { foldWords } from "@/core/reading/folds";
 import type { Points } from "@/core/reading/points";
 import { bothSides, type Stretch } from "@/core/reading/verify";
-import { counted } from "@/core/words";
+import type { FileClasses, ReadingFile } from "@/core/views/api";
 import { Sheet } from "../sheets/sheet";
 import { useChangeSet } from "../state/context";
 import { fileQuery } from "../state/use-file";

@@ -1,12 +1,12 @@
 "use client";
 import { DropdownMenu } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import { listed } from "@/core/plain/words";
 import { REACTIONS, type Reaction } from "@/core/review/shapes";
 import type { Comment, Thread } from "@/core/review/state";
-import { listed } from "@/core/words";
-import { SafeMarkdown } from "../../markdown";
-import { useDraft } from "../../use-draft";
-import { When } from "../../when";
+import { useDraft } from "../../kept/use-draft";
+import { SafeMarkdown } from "../../parts/markdown";
+import { When } from "../../parts/when";
 import { WritingField } from "../../words/writing-field";
 import { byName, nameIn, useChangeSet, useTell } from "../state/context";
 

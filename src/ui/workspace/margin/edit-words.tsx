@@ -1,9 +1,9 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ask, reasonFrom } from "../../ask";
+import { ask, reasonFrom } from "../../asking/ask";
 import { atEnd } from "../../focus/at-end";
-import { useDraft } from "../../use-draft";
+import { useDraft } from "../../kept/use-draft";
 import { WritingField } from "../../words/writing-field";
 import { byName, useChangeSet, useTell } from "../state/context";
 import { SmallDiff } from "./small-diff";

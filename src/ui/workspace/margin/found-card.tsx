@@ -1,5 +1,5 @@
 "use client";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import type { FoundFold } from "./use-entries";
 
 const LEVELS = { error: "✗ error", warning: "! warning", note: "· note" };

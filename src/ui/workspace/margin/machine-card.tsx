@@ -1,5 +1,5 @@
 "use client";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { byName, nameIn, useChangeSet } from "../state/context";
 import type { MachineFold } from "./use-entries";
 

@@ -1,8 +1,8 @@
 "use client";
 import { memo, type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { startOf } from "@/core/anchor/anchor";
-import type { ReadingFile } from "@/core/api";
 import { placeCards } from "@/core/reading/margin";
+import type { ReadingFile } from "@/core/views/api";
 import { useFindings } from "../brief/checks";
 import { useAttention, useChangeSet } from "../state/context";
 import { useSteady } from "./after-press";

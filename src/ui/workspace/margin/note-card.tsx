@@ -4,10 +4,10 @@ import { type KeyboardEvent, useCallback, useContext, useEffect, useMemo, useSta
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
-import type { UnsentRemark } from "@/core/api";
 import { bare } from "@/core/suggest/suggestion";
-import { Key } from "../../key";
-import { SafeMarkdown } from "../../markdown";
+import type { UnsentRemark } from "@/core/views/api";
+import { Key } from "../../parts/key";
+import { SafeMarkdown } from "../../parts/markdown";
 import { WritingField } from "../../words/writing-field";
 import { AlikeContext, changeWith, otherPlaces } from "../manuscript/alike";
 import { useChangeSet, useTell } from "../state/context";

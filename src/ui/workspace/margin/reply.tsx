@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
-import type { UnsentReply } from "@/core/api";
-import { SafeMarkdown } from "../../markdown";
+import type { UnsentReply } from "@/core/views/api";
+import { SafeMarkdown } from "../../parts/markdown";
 import { WritingField } from "../../words/writing-field";
 import { useChangeSet, useTell } from "../state/context";
 import { useKeptNote } from "./use-kept-note";

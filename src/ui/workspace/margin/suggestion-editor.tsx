@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import { overlapping, type Suggestion, sameLines } from "@/core/suggest/suggestion";
-import { newId } from "../../new-id";
+import { newId } from "../../asking/new-id";
 import { CodeField } from "../../words/code-field";
 import { useTell } from "../state/context";
 import { SmallDiff } from "./small-diff";

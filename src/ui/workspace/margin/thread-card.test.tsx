@@ -1,6 +1,6 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import type { Unsent } from "@/core/api";
+import type { Unsent } from "@/core/views/api";
 import { ANCHOR, answerFor, type Happening, type Name, remark, revised } from "../../testing/change";
 import { showInWorkspace } from "../../testing/in-workspace";
 import { ThreadCard } from "./thread-card";

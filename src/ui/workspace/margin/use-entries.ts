@@ -3,12 +3,12 @@ import { useQueries } from "@tanstack/react-query";
 import { useMemo, useRef } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
-import type { ReadingFile, UnsentRemark } from "@/core/api";
 import type { Finding } from "@/core/checks/report";
-import type { ChangeView } from "@/core/endpoints/change-view";
-import type { FindingsView } from "@/core/keeping-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { positionOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
+import type { ReadingFile, UnsentRemark } from "@/core/views/api";
+import type { FindingsView } from "@/core/views/keeping-view";
 import { isIn, placeIn } from "../state/places";
 import { fileQuery } from "../state/use-file";
 

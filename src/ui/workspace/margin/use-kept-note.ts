@@ -1,6 +1,6 @@
 "use client";
-import type { Unsent } from "@/core/api";
-import { useKept } from "../../use-kept";
+import type { Unsent } from "@/core/views/api";
+import { useKept } from "../../kept/use-kept";
 import { useChangeSet } from "../state/context";
 
 /** The parts of an unsent note that are written in one place: kept as they change, and dropped with the whole of what was typed. */

@@ -1,8 +1,8 @@
 import { act, renderHook } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import type { ReadingFile } from "@/core/api";
-import { wholeView } from "@/core/endpoints/change-view";
+import { wholeView } from "@/core/doors/endpoints/change-view";
 import type { Points } from "@/core/reading/points";
+import type { ReadingFile } from "@/core/views/api";
 import { ANCHOR, answerFor, file, type Happening, remark, revised } from "../../testing/change";
 import { useCommitWalk } from "./use-commits";
 import { nextIn, useFilesWalk } from "./use-files-walk";

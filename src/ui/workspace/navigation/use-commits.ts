@@ -1,8 +1,8 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { CommitView } from "@/core/api";
 import type { Points } from "@/core/reading/points";
-import { ask, type ChangePlace } from "../../ask";
+import type { CommitView } from "@/core/views/api";
+import { ask, type ChangePlace } from "../../asking/ask";
 
 /** The commits of a revision, the oldest first: the order in which they are read. */
 export function useCommits(place: ChangePlace, revision: number): CommitView[] | undefined {

@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useMemo } from "react";
-import type { ReadingFile } from "@/core/api";
 import { asListed, isLeft } from "@/core/reading/files";
+import type { ReadingFile } from "@/core/views/api";
 import { useShape } from "../outline/use-shape";
 import type { Tell } from "../state/context";
 import type { Navigation } from "./use-navigation";

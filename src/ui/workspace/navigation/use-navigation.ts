@@ -1,6 +1,6 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { type Points, pointNames, readPoints } from "@/core/reading/points";
 
 /** Stands for the first file of a reading that is still on its way. */

@@ -1,6 +1,6 @@
 "use client";
 import { goesOn, waitsForAuthor } from "@/core/review/state";
-import { useRemembered } from "../../use-remembered";
+import { useRemembered } from "../../kept/use-remembered";
 import { useActions } from "../actions/use-actions";
 import type { ColumnChoice } from "../manuscript/use-rows";
 import { type ChangeState, type Tell, useChangeSet } from "../state/context";

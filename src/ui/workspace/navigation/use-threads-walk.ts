@@ -2,10 +2,10 @@
 import { useCallback, useEffect, useRef } from "react";
 import { type Anchor, pathOf, startOf } from "@/core/anchor/anchor";
 import { isHomeless } from "@/core/anchor/anchor-history";
-import type { ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { positionOf } from "@/core/review/answered";
 import { newest, type Thread } from "@/core/review/state";
+import type { ReadingFile } from "@/core/views/api";
 import type { Tell } from "../state/context";
 import { placeIn } from "../state/places";
 import type { Navigation } from "./use-navigation";

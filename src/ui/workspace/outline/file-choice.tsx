@@ -1,9 +1,9 @@
 "use client";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
+import { counted } from "@/core/plain/words";
 import { changedLines, needsReading } from "@/core/reading/files";
-import { counted } from "@/core/words";
+import type { ReadingFile } from "@/core/views/api";
 import { Choice } from "./choice";
 import { Cut } from "./cut";
 

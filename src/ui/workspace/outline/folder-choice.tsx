@@ -1,5 +1,5 @@
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { Cut } from "./cut";
 
 /** A folder of the outline, which opens and closes, with how much there is left to read in it. */

@@ -1,8 +1,8 @@
-import type { ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { inOrder, isLeft, linesToRead } from "@/core/reading/files";
 import { treeOf } from "@/core/reading/tree";
 import { type Thread, waitsForAuthor } from "@/core/review/state";
+import type { ReadingFile } from "@/core/views/api";
 import type { UseLeftAlone } from "../navigation/use-left-alone";
 
 /** One line of the outline. */

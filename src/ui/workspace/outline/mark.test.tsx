@@ -1,6 +1,6 @@
 import { screen } from "@testing-library/react";
 import { expect, it, vi } from "vitest";
-import { wholeView } from "@/core/endpoints/change-view";
+import { wholeView } from "@/core/doors/endpoints/change-view";
 import { answerFor, file, remark } from "../../testing/change";
 import { showInWorkspace } from "../../testing/in-workspace";
 import { orderItems, threadItems } from "./items";

@@ -1,9 +1,9 @@
 "use client";
 import { anchorName } from "@/core/anchor/anchor";
-import type { ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { needsReading } from "@/core/reading/files";
 import { waitsForAuthor } from "@/core/review/state";
+import type { ReadingFile } from "@/core/views/api";
 import { nameIn, useChangeSet } from "../state/context";
 import { Choice } from "./choice";
 import { ReadBar, sayFile } from "./file-choice";

@@ -1,9 +1,9 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
-import type { ReadingFile } from "@/core/api";
-import { Key } from "../../key";
-import { useNarrowerThan, useRemembered } from "../../use-remembered";
+import type { ReadingFile } from "@/core/views/api";
+import { useNarrowerThan, useRemembered } from "../../kept/use-remembered";
+import { Key } from "../../parts/key";
 import { ACTIONS, keyLabel } from "../actions/actions";
 import { useActions } from "../actions/use-actions";
 import type { UseLeftAlone } from "../navigation/use-left-alone";

@@ -1,6 +1,6 @@
 "use client";
 import type { ListShape } from "@/core/reading/files";
-import { useRemembered } from "../../use-remembered";
+import { useRemembered } from "../../kept/use-remembered";
 
 /** How the outline lists the files, and the way to the other shape. */
 export function useShape(): [ListShape, () => void] {

@@ -2,11 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useDeferredValue, useMemo, useState } from "react";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
-import { CommandSheet } from "../../command-sheet";
+import type { ReadingFile } from "@/core/views/api";
 import { useFound } from "../../going/use-found";
-import { Key } from "../../key";
+import { CommandSheet } from "../../parts/command-sheet";
+import { Key } from "../../parts/key";
 import { ACTIONS, keyLabel } from "../actions/actions";
 import { useRegistry } from "../actions/use-actions";
 import { treeQuery } from "../state/use-other-files";

@@ -2,14 +2,14 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useState } from "react";
-import type { ReadingFile } from "@/core/api";
-import type { FileStepView } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { contentKey } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ask, reasonFrom } from "../../ask";
-import { When } from "../../when";
+import type { ReadingFile } from "@/core/views/api";
+import type { FileStepView } from "@/core/views/around-view";
+import { ask, reasonFrom } from "../../asking/ask";
+import { When } from "../../parts/when";
 import { SmallDiff } from "../margin/small-diff";
 import { useChangeSet } from "../state/context";
 import { fileQuery } from "../state/use-file";

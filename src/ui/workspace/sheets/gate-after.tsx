@@ -1,8 +1,8 @@
 "use client";
 import { useQueries } from "@tanstack/react-query";
-import type { Unsent } from "@/core/api";
 import type { Verdict } from "@/core/review/shapes";
-import { ask } from "../../ask";
+import type { Unsent } from "@/core/views/api";
+import { ask } from "../../asking/ask";
 import { useChangeSet } from "../state/context";
 
 const VERDICTS: Verdict[] = ["approve", "request-changes", "none"];

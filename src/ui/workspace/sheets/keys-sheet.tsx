@@ -1,6 +1,6 @@
 "use client";
-import { Key } from "../../key";
-import { type LoneKeys, useLoneKeys } from "../../lone-keys";
+import { type LoneKeys, useLoneKeys } from "../../focus/lone-keys";
+import { Key } from "../../parts/key";
 import { ACTION_IDS, ACTIONS, keyLabel, SUBJECTS } from "../actions/actions";
 import { Sheet } from "./sheet";
 

@@ -1,11 +1,11 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { ConflictView, MergePreview } from "@/core/keeping-view";
+import { counted } from "@/core/plain/words";
 import type { MergeKind } from "@/core/rules/rule";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../../ask";
-import { useDraft } from "../../use-draft";
+import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
+import { ask, reasonFrom } from "../../asking/ask";
+import { useDraft } from "../../kept/use-draft";
 import { SmallDiff } from "../margin/small-diff";
 import { useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";

@@ -1,7 +1,7 @@
 import { screen } from "@testing-library/react";
 import { expect, it, vi } from "vitest";
-import type { OutlinedView } from "@/core/around-view";
 import { compareFiles } from "@/core/diff/compare";
+import type { OutlinedView } from "@/core/views/around-view";
 import { answerFor, file } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";

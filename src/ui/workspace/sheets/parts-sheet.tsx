@@ -1,12 +1,12 @@
 "use client";
 import { Command } from "cmdk";
 import { useDeferredValue, useState } from "react";
-import type { ReadingFile } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import type { MarkedPart, PartMark } from "@/core/definitions/marked-outline";
+import { counted } from "@/core/plain/words";
 import type { Points } from "@/core/reading/points";
-import { counted } from "@/core/words";
-import { CommandSheet } from "../../command-sheet";
+import type { ReadingFile } from "@/core/views/api";
+import { CommandSheet } from "../../parts/command-sheet";
 import { useMarkedOutline } from "../state/use-outline";
 
 const MOST = 400;

@@ -1,9 +1,9 @@
 "use client";
 import { useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import type { UnsentRemark } from "@/core/api";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
-import { SafeMarkdown } from "../../markdown";
+import type { UnsentRemark } from "@/core/views/api";
+import { SafeMarkdown } from "../../parts/markdown";
 import { WritingField } from "../../words/writing-field";
 import { useLinesOf } from "../margin/note-card";
 import { SmallDiff } from "../margin/small-diff";

@@ -1,13 +1,13 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import type { RevisionSize } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { counted } from "@/core/plain/words";
 import type { Points } from "@/core/reading/points";
 import type { Revision } from "@/core/review/state";
-import { counted } from "@/core/words";
-import { ask } from "../../ask";
-import { When } from "../../when";
+import type { RevisionSize } from "@/core/views/api";
+import { ask } from "../../asking/ask";
+import { When } from "../../parts/when";
 import { HOW } from "../ladder/said";
 import { byName, useChangeSet } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";

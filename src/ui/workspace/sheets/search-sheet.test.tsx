@@ -1,6 +1,6 @@
 import { screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { FoundPlace, SearchLine } from "@/core/reading/search";
+import type { FoundPlace, SearchLine } from "@/core/reading/finding/search";
 import { answerFor } from "../../testing/change";
 import { FakeServer, refuses } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";

@@ -2,13 +2,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useEffect, useState } from "react";
-import type { As } from "@/core/reading/finder";
+import { counted } from "@/core/plain/words";
+import type { As } from "@/core/reading/finding/finder";
+import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/finding/search";
 import { type Points, pointNames } from "@/core/reading/points";
-import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/search";
-import { counted } from "@/core/words";
-import { askLines, reasonFrom } from "../../ask";
-import { CommandSheet } from "../../command-sheet";
-import { Key } from "../../key";
+import { askLines, reasonFrom } from "../../asking/ask";
+import { CommandSheet } from "../../parts/command-sheet";
+import { Key } from "../../parts/key";
 import { useChangeSet } from "../state/context";
 
 const PLACES: { where: Sought["where"]; label: string }[] = [

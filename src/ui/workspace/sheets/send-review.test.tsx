@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { Progress, Unsent } from "@/core/api";
 import type { Gate } from "@/core/rules/gate";
+import type { Progress, Unsent } from "@/core/views/api";
 import { ANCHOR, answerFor, type Name, revised } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";

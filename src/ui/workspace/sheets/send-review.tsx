@@ -1,12 +1,12 @@
 "use client";
 import { useMemo, useRef, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import type { UnsentReply } from "@/core/api";
+import { counted, listed } from "@/core/plain/words";
 import type { Verdict } from "@/core/review/shapes";
-import { counted, listed } from "@/core/words";
-import { newId } from "../../new-id";
-import { useDraft } from "../../use-draft";
-import { useKept } from "../../use-kept";
+import type { UnsentReply } from "@/core/views/api";
+import { newId } from "../../asking/new-id";
+import { useDraft } from "../../kept/use-draft";
+import { useKept } from "../../kept/use-kept";
 import { WritingField } from "../../words/writing-field";
 import { TaskNote } from "../brief/tasks";
 import { WaitingReply } from "../margin/reply";

@@ -1,7 +1,7 @@
 "use client";
-import type { ReadingFile } from "@/core/api";
 import type { Points } from "@/core/reading/points";
 import { newest } from "@/core/review/state";
+import type { ReadingFile } from "@/core/views/api";
 import type { Navigation } from "../navigation/use-navigation";
 import type { Opened } from "../navigation/use-reading-actions";
 import { useChangeSet } from "../state/context";

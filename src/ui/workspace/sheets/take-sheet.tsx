@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import { counted } from "@/core/words";
+import { counted } from "@/core/plain/words";
 import { SmallDiff } from "../margin/small-diff";
 import { byName, useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";

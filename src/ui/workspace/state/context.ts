@@ -1,10 +1,10 @@
 "use client";
 import { createContext, useContext } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
-import type { NewAnchor, Unsent } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
-import type { ChangePlace } from "../../ask";
+import type { NewAnchor, Unsent } from "@/core/views/api";
+import type { ChangePlace } from "../../asking/ask";
 
 /** What the parts of the workspace share, in three contexts: by how often they change. */
 

@@ -1,9 +1,9 @@
 import { type Anchor, pathOf } from "@/core/anchor/anchor";
 import { type AnchorHistory, anchorNow } from "@/core/anchor/anchor-history";
-import type { ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { positionOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
+import type { ReadingFile } from "@/core/views/api";
 
 /** Whether anything stands in the margin of a file, as it is in a revision. */
 export function hasRemarks(

@@ -1,9 +1,9 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { CommitView, ReadingFile } from "@/core/api";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ask } from "../../ask";
+import type { CommitView, ReadingFile } from "@/core/views/api";
+import { ask } from "../../asking/ask";
 import { useChangeSet } from "./context";
 
 /** By which commits the lines of a file came, by their 0-based numbers; null while it is not wanted or not known. */

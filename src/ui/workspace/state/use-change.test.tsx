@@ -1,6 +1,6 @@
 import { act, renderHook, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
-import type { UnsentRemark } from "@/core/api";
+import type { UnsentRemark } from "@/core/views/api";
 import { ANCHOR, answerFor, remark } from "../../testing/change";
 import { FakeServer, refuses } from "../../testing/fake-server";
 import { Asking } from "../../testing/in-workspace";

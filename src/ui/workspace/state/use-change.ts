@@ -1,12 +1,12 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/api";
-import type { ChangeAnswer, ChangePart, MinePart } from "@/core/endpoints/change-parts";
-import { wholeView } from "@/core/endpoints/change-view";
+import type { ChangeAnswer, ChangePart, MinePart } from "@/core/doors/endpoints/change-parts";
+import { wholeView } from "@/core/doors/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
-import { ask, type ChangePlace, reasonFrom, Unreached } from "../../ask";
-import { newId } from "../../new-id";
+import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/views/api";
+import { ask, type ChangePlace, reasonFrom, Unreached } from "../../asking/ask";
+import { newId } from "../../asking/new-id";
 import { hasWords } from "./context";
 
 const AT = "/api/repos/{repo}/changes/{number}" as const;

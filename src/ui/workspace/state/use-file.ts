@@ -1,12 +1,12 @@
 "use client";
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { FileClasses, ReadingFile } from "@/core/api";
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ask, type ChangePlace } from "../../ask";
+import type { FileClasses, ReadingFile } from "@/core/views/api";
+import { ask, type ChangePlace } from "../../asking/ask";
 
 const NO_CLASSES: FileClasses = {
   runs: [],

@@ -1,10 +1,10 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import type { EventName } from "@/core/review/events";
-import type { ChangePlace } from "../../ask";
-import { addressOf } from "../../ask";
+import type { ChangePlace } from "../../asking/ask";
+import { addressOf } from "../../asking/ask";
 
 /**
  * Hears what others do to the change set while it is open: threads and the gate follow at once, and a new revision is told of; what is

@@ -1,10 +1,10 @@
 "use client";
 import { queryOptions, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import type { FileAt, ReadingFile } from "@/core/api";
-import type { ChangeView } from "@/core/endpoints/change-view";
+import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { newest } from "@/core/review/state";
-import { ask } from "../../ask";
+import type { FileAt, ReadingFile } from "@/core/views/api";
+import { ask } from "../../asking/ask";
 
 /** All files of a commit, asked for once. */
 export function treeQuery(repository: string, commit: string) {

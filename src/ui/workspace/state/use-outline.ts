@@ -1,13 +1,13 @@
 "use client";
 import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
-import type { ReadingFile } from "@/core/api";
-import type { OutlinedView } from "@/core/around-view";
 import { type MarkedPart, markedOutline } from "@/core/definitions/marked-outline";
 import type { Outlined } from "@/core/definitions/outline";
 import { SUBMODULE } from "@/core/diff/tree";
 import type { Points } from "@/core/reading/points";
-import { ask } from "../../ask";
+import type { ReadingFile } from "@/core/views/api";
+import type { OutlinedView } from "@/core/views/around-view";
+import { ask } from "../../asking/ask";
 import { useChangeSet } from "./context";
 import { useFile } from "./use-file";
 

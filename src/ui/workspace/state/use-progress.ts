@@ -1,7 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { Progress } from "@/core/api";
-import { ask } from "../../ask";
+import type { Progress } from "@/core/views/api";
+import { ask } from "../../asking/ask";
 import { useChangeSet } from "./context";
 
 /** How far each person has come with the newest revision, by their ids; undefined while it is on its way. */

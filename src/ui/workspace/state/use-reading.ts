@@ -1,10 +1,10 @@
 "use client";
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { CountsLine, ReadingFile, ReadingView } from "@/core/api";
 import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
-import { ask, askLines, type ChangePlace, reasonFrom } from "../../ask";
+import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
+import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
 
 const NONE: string[] = [];
 /** How long after a file came into sight it is said so, in milliseconds. */

@@ -1,5 +1,5 @@
 import { roleOf } from "@/server/access/people";
-import { eventStream } from "@/server/app/event-stream";
+import { eventStream } from "@/server/app/http/event-stream";
 import { serve } from "@/server/app/serve";
 import { ANY } from "@/server/news/live";
 

@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { auditEntries } from "@/server/access/audit";
 import { serve } from "@/server/app/serve";
 

@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { invite, invites } from "@/server/access/invites";
 import { serve } from "@/server/app/serve";
 

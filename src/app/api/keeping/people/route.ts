@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { serve } from "@/server/app/serve";
 import { accounts, addAccount } from "@/server/keeping/accounts";
 

@@ -1,5 +1,5 @@
 import { dropPicture, keepPicture, LARGEST_PORTRAIT } from "@/server/access/portraits";
-import { bytesOf } from "@/server/app/http";
+import { bytesOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 
 export const POST = serve("POST /api/portrait/picture", async ({ request, app, person }) => {

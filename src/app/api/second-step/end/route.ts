@@ -1,5 +1,5 @@
-import { guessing } from "@/server/access/guessing";
-import { endSecondStep } from "@/server/access/second-step";
+import { guessing } from "@/server/access/signing-in/guessing";
+import { endSecondStep } from "@/server/access/signing-in/second-step";
 import { serve } from "@/server/app/serve";
 
 export const POST = serve("POST /api/second-step/end", ({ app, person, doer, body, from }) =>

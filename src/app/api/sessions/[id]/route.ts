@@ -1,7 +1,7 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { audit } from "@/server/access/audit";
 import { COOKIE, endSessionOf } from "@/server/access/sessions";
-import { cookieOf } from "@/server/app/http";
+import { cookieOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 
 export const DELETE = serve("DELETE /api/sessions/{id}", async ({ request, parts, app, person, doer }) => {

@@ -1,6 +1,6 @@
 import { signInToDemo } from "@/server/access/sessions";
+import { sessionAnswer, whenceOf } from "@/server/app/http/session-answer";
 import { serve } from "@/server/app/serve";
-import { sessionAnswer, whenceOf } from "@/server/app/session-answer";
 
 export const POST = serve("POST /api/sign-in/demo", async (asked) => {
   const session = await signInToDemo(asked.app, asked.body.name, whenceOf(asked));

@@ -1,6 +1,6 @@
-import { leaveFor } from "@/server/access/provider";
-import { addressOf } from "@/server/app/http";
-import { leavingCookie } from "@/server/app/leaving-cookie";
+import { leaveFor } from "@/server/access/signing-in/provider";
+import { addressOf } from "@/server/app/http/http";
+import { leavingCookie } from "@/server/app/http/leaving-cookie";
 import { serve } from "@/server/app/serve";
 
 export const GET = serve("GET /api/sign-in/provider", async ({ app, request, query }) => {

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { hooksOf } from "@/server/hooks/hooks";
+import { TopBar } from "@/ui/frame/top-bar";
 import { HooksPage } from "@/ui/hooks/hooks-page";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 
 /** The addresses that are told what happens in a repository, for its keepers. */

@@ -1,9 +1,9 @@
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
 import { enter } from "@/server/access/repositories";
-import { labelsIn } from "@/server/labels/labels";
+import { labelsIn } from "@/server/house/labels/labels";
+import { TopBar } from "@/ui/frame/top-bar";
 import { LabelsPage } from "@/ui/labels/labels-page";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 
 /** The labels of a repository; its keepers name them. */

@@ -1,7 +1,7 @@
 import { notFound } from "next/navigation";
 import { branchesOf, enter } from "@/server/access/repositories";
+import { TopBar } from "@/ui/frame/top-bar";
 import { OpenChange } from "@/ui/opening/open-change";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 
 export default async function Page({

@@ -3,8 +3,8 @@ import { atLeast } from "@/core/review/roles";
 import { namesOf, peopleIn } from "@/server/access/people";
 import { enter } from "@/server/access/repositories";
 import { editionsOf, rulesOf } from "@/server/rules/rules";
+import { TopBar } from "@/ui/frame/top-bar";
 import { RulesPage } from "@/ui/rules/rules-page";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {

@@ -1,13 +1,13 @@
 import Link from "next/link";
 import { notFound } from "next/navigation";
-import { counted } from "@/core/words";
-import { repositoryTimes } from "@/server/times/times";
+import { counted } from "@/core/plain/words";
+import { repositoryTimes } from "@/server/house/times/times";
+import { TopBar } from "@/ui/frame/top-bar";
 import { Rounds, Spans } from "@/ui/times/answers";
 import { Hindrances } from "@/ui/times/hindrances";
 import { Loads } from "@/ui/times/loads";
 import { Question } from "@/ui/times/question";
 import { Waiting } from "@/ui/times/waiting";
-import { TopBar } from "@/ui/top-bar";
 import { visitor } from "../../../visitor";
 
 /** How long things take in a repository, for its keepers. */

@@ -3,8 +3,8 @@ import { atLeast } from "@/core/review/roles";
 import { namesOf, peopleIn } from "@/server/access/people";
 import { enter } from "@/server/access/repositories";
 import { trackerOf } from "@/server/changes/tracker";
-import { TopBar } from "@/ui/top-bar";
-import { WorkPage } from "@/ui/work-page";
+import { TopBar } from "@/ui/frame/top-bar";
+import { WorkPage } from "@/ui/repositories/work-page";
 import { visitor } from "../../../visitor";
 
 export default async function Page({ params }: { params: Promise<{ repo: string }> }) {

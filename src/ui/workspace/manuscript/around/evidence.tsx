@@ -1,14 +1,14 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
-import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/api";
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
+import { counted } from "@/core/plain/words";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ADDED, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
-import { counted } from "@/core/words";
-import { ask } from "../../../ask";
-import { Key } from "../../../key";
-import { When } from "../../../when";
+import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/views/api";
+import { ask } from "../../../asking/ask";
+import { Key } from "../../../parts/key";
+import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
 import { LineHistory } from "./line-history";
 

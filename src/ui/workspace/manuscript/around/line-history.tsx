@@ -2,11 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useEffect, useState } from "react";
-import type { LineStep } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
-import { ask, reasonFrom } from "../../../ask";
-import { When } from "../../../when";
+import type { LineStep } from "@/core/views/around-view";
+import { ask, reasonFrom } from "../../../asking/ask";
+import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
 
 /** How long one rests on a line before its history is asked for, in milliseconds. */

@@ -1,13 +1,13 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import type { ReadingFile } from "@/core/api";
-import type { NamedDefinition, NamedView } from "@/core/around-view";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { type Points, pointNames } from "@/core/reading/points";
-import { counted } from "@/core/words";
-import { ask, reasonFrom } from "../../../ask";
-import { Key } from "../../../key";
+import type { ReadingFile } from "@/core/views/api";
+import type { NamedDefinition, NamedView } from "@/core/views/around-view";
+import { ask, reasonFrom } from "../../../asking/ask";
+import { Key } from "../../../parts/key";
 import { useChangeSet } from "../../state/context";
 import { CodeText } from "../rows/code-text";
 import type { ChosenName } from "./use-names";

@@ -1,8 +1,8 @@
 "use client";
 import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { type DataChange, dataChanges } from "@/core/reading/forms/data";
-import { counted } from "@/core/words";
 import type { Drawable } from "./drawable";
 import { Untold } from "./untold";
 

@@ -1,8 +1,8 @@
 "use client";
 import { useState } from "react";
-import type { ReadingFile } from "@/core/api";
 import type { Comparison } from "@/core/diff/compare";
-import { addressOf } from "../../../ask";
+import type { ReadingFile } from "@/core/views/api";
+import { addressOf } from "../../../asking/ask";
 
 /** Two states of an image: side by side, or one over the other with a slider between them. */
 export function Images({

@@ -1,8 +1,8 @@
 "use client";
-import type { ReadingFile } from "@/core/api";
 import { isImagePath } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
-import { reasonFrom } from "../../../ask";
+import type { ReadingFile } from "@/core/views/api";
+import { reasonFrom } from "../../../asking/ask";
 import { Images } from "./images";
 
 /** What is shown of a file whose lines cannot be: images, sizes, where a pointer leads, or that it is still being compared. */

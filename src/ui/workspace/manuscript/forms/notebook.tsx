@@ -1,9 +1,9 @@
 "use client";
 import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { type CellOutput, type NotebookCell, notebookParts } from "@/core/reading/forms/notebook";
-import { counted } from "@/core/words";
-import { SafeMarkdown } from "../../../markdown";
+import { SafeMarkdown } from "../../../parts/markdown";
 import { SmallDiff } from "../../margin/small-diff";
 import type { Drawable } from "./drawable";
 import { Untold } from "./untold";

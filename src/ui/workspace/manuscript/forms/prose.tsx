@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import { type ShownBlock, shownBlocks } from "@/core/reading/forms/prose";
-import { SafeMarkdown } from "../../../markdown";
+import { SafeMarkdown } from "../../../parts/markdown";
 import type { Drawable } from "./drawable";
 
 const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> = {

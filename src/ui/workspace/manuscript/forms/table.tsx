@@ -1,8 +1,8 @@
 "use client";
 import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
 import { type Cell, type TableRow, tableForm } from "@/core/reading/forms/table";
-import { counted } from "@/core/words";
 import type { Drawable } from "./drawable";
 import { Untold } from "./untold";
 

@@ -1,7 +1,7 @@
 "use client";
 import type { LineClass } from "@/core/quiet/classes";
 import type { FoldWords } from "@/core/reading/folds";
-import { Key } from "../../../key";
+import { Key } from "../../../parts/key";
 import { RowFrame } from "./row-frame";
 
 const LOOKS: Partial<Record<LineClass, string>> = {

@@ -1,6 +1,6 @@
 "use client";
-import { counted } from "@/core/words";
-import { Key } from "../../../key";
+import { counted } from "@/core/plain/words";
+import { Key } from "../../../parts/key";
 import { RowFrame } from "./row-frame";
 
 /** Hidden unchanged lines, and the ways to open them. */

@@ -1,10 +1,10 @@
 "use client";
 import type { VirtualItem } from "@tanstack/react-virtual";
-import type { CommitView, FileClasses, ReadingFile } from "@/core/api";
 import type { Layout } from "@/core/reading/columns";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import type { Selection } from "@/core/reading/selection";
+import type { CommitView, FileClasses, ReadingFile } from "@/core/views/api";
 import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
 import { type LineActs, type LineView, Row, SplitRow } from "./row";

@@ -1,10 +1,10 @@
 "use client";
 import { memo } from "react";
-import type { CommitView } from "@/core/api";
 import { visible } from "@/core/cautions/visible";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
+import type { CommitView } from "@/core/views/api";
 import { CodeText } from "./code-text";
 import { RowFrame } from "./row-frame";
 

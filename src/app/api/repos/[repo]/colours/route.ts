@@ -1,5 +1,5 @@
-import { askedBlob } from "@/server/app/asked";
-import { readyJson } from "@/server/app/http";
+import { askedBlob } from "@/server/app/http/asked";
+import { readyJson } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 
 export const GET = serve("GET /api/repos/{repo}/colours", async (asked) => {

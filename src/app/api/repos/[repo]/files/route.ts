@@ -1,7 +1,7 @@
 import { readContentKey } from "@/core/diff/tree";
-import { refuse } from "@/core/outcome";
+import { refuse } from "@/core/plain/outcome";
 import { enter } from "@/server/access/repositories";
-import { readyJson } from "@/server/app/http";
+import { readyJson } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { fileView } from "@/server/reading/reading";
 import { mayServe } from "@/server/reading/shown";

@@ -1,7 +1,7 @@
 import { isObjectId } from "@/core/diff/tree";
-import { refuse } from "@/core/outcome";
+import { refuse } from "@/core/plain/outcome";
 import { enter } from "@/server/access/repositories";
-import { imageAnswer } from "@/server/app/http";
+import { imageAnswer } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { imageOf } from "@/server/reading/reading";
 import { mayServe } from "@/server/reading/shown";

@@ -1,4 +1,4 @@
-import { bytesOf } from "@/server/app/http";
+import { bytesOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { keepImage, LARGEST_PICTURE } from "@/server/changes/images";
 

@@ -1,5 +1,5 @@
 import { serve } from "@/server/app/serve";
-import { keepLabel, labelsFor } from "@/server/labels/labels";
+import { keepLabel, labelsFor } from "@/server/house/labels/labels";
 
 export const GET = serve("GET /api/repos/{repo}/labels", ({ app, person, parts }) =>
   labelsFor(app, person, parts.repo),

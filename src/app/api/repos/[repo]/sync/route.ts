@@ -1,5 +1,5 @@
-import { done, type Outcome } from "@/core/outcome";
-import { jsonLines } from "@/server/app/json-lines";
+import { done, type Outcome } from "@/core/plain/outcome";
+import { jsonLines } from "@/server/app/http/json-lines";
 import { serve } from "@/server/app/serve";
 import { remotesOf, syncAlone } from "@/server/ledger/sync-alone";
 

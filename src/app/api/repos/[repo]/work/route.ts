@@ -1,4 +1,4 @@
-import { done, refuse } from "@/core/outcome";
+import { done, refuse } from "@/core/plain/outcome";
 import { atLeast } from "@/core/review/roles";
 import { enter } from "@/server/access/repositories";
 import { serve } from "@/server/app/serve";

@@ -1,10 +1,10 @@
-import { ownPath } from "@/core/own-path";
-import { comeBack } from "@/server/access/provider";
+import { ownPath } from "@/core/plain/own-path";
 import { sessionCookie } from "@/server/access/sessions";
-import { addressOf } from "@/server/app/http";
-import { leavingCookie, leavingOf } from "@/server/app/leaving-cookie";
+import { comeBack } from "@/server/access/signing-in/provider";
+import { addressOf } from "@/server/app/http/http";
+import { leavingCookie, leavingOf } from "@/server/app/http/leaving-cookie";
+import { whenceOf } from "@/server/app/http/session-answer";
 import { serve } from "@/server/app/serve";
-import { whenceOf } from "@/server/app/session-answer";
 
 export const GET = serve("GET /api/sign-in/provider/back", async (asked) => {
   const { app, request, url } = asked;

@@ -1,15 +1,15 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
-import type { Me } from "@/core/api";
 import type { ChangeSet } from "@/core/review/state";
-import { numberOf } from "@/server/app/http";
+import type { Me } from "@/core/views/api";
+import { numberOf } from "@/server/app/http/http";
 import { findChange } from "@/server/changes/changes";
 import { changeParts } from "@/server/changes/views";
 import { filesBetween } from "@/server/reading/files-between";
 import { readingFor } from "@/server/reading/reading";
 import { comesBack } from "@/server/reading/since";
 import { statesOf } from "@/server/reading/states";
-import { TopBar } from "@/ui/top-bar";
+import { TopBar } from "@/ui/frame/top-bar";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
 

@@ -1,6 +1,6 @@
-import { done } from "@/core/outcome";
-import { askedChange } from "@/server/app/asked";
-import { numberOf } from "@/server/app/http";
+import { done } from "@/core/plain/outcome";
+import { askedChange } from "@/server/app/http/asked";
+import { numberOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { carryOut } from "@/server/changes/requests";
 import { changeParts } from "@/server/changes/views";

@@ -1,4 +1,4 @@
-import { imageAnswer } from "@/server/app/http";
+import { imageAnswer } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { keptImage } from "@/server/changes/images";
 

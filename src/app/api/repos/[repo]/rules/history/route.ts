@@ -1,4 +1,4 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { enter } from "@/server/access/repositories";
 import { serve } from "@/server/app/serve";
 import { editionsOf } from "@/server/rules/rules";

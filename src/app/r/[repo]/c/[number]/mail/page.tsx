@@ -1,9 +1,9 @@
 import { notFound } from "next/navigation";
-import { numberOf } from "@/server/app/http";
+import { numberOf } from "@/server/app/http/http";
 import { findChange } from "@/server/changes/changes";
 import { follows } from "@/server/news/following";
-import { FollowChoice } from "@/ui/follow-choice";
-import { TopBar } from "@/ui/top-bar";
+import { TopBar } from "@/ui/frame/top-bar";
+import { FollowChoice } from "@/ui/notices/follow-choice";
 import { visitor } from "../../../../../visitor";
 
 /** Where mail about a change set is turned off and on: every letter has its address. */

@@ -1,5 +1,5 @@
-import { done, refuse } from "@/core/outcome";
-import { askedChange } from "@/server/app/asked";
+import { done, refuse } from "@/core/plain/outcome";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { commitsOf } from "@/server/changes/changes";
 

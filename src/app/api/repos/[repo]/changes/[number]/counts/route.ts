@@ -1,4 +1,4 @@
-import { askedReading } from "@/server/app/asked";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { followReading } from "@/server/reading/reading";
 

@@ -1,6 +1,6 @@
 import { roleOf } from "@/server/access/people";
-import { askedChange } from "@/server/app/asked";
-import { eventStream } from "@/server/app/event-stream";
+import { askedChange } from "@/server/app/http/asked";
+import { eventStream } from "@/server/app/http/event-stream";
 import { serve } from "@/server/app/serve";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/events", async (asked) => {

@@ -1,8 +1,8 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedReading } from "@/server/app/asked";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
-import { fileHistory } from "@/server/reading/file-history";
+import { fileHistory } from "@/server/reading/history/file-history";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/file-history", async (asked) => {
   const reading = await askedReading(asked);

@@ -1,8 +1,8 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedReading } from "@/server/app/asked";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
-import { lineHistory } from "@/server/reading/line-history";
+import { lineHistory } from "@/server/reading/history/line-history";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/line-history", async (asked) => {
   const reading = await askedReading(asked);

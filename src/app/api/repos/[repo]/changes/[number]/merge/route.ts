@@ -1,5 +1,5 @@
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedChange } from "@/server/app/asked";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { previewMerge } from "@/server/merging/merge-preview";
 

@@ -1,6 +1,6 @@
-import { done } from "@/core/outcome";
+import { done } from "@/core/plain/outcome";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedReading } from "@/server/app/asked";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { lookUp } from "@/server/names/look-up";
 

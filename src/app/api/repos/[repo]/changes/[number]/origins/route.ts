@@ -1,7 +1,7 @@
-import { done } from "@/core/outcome";
-import { askedReading } from "@/server/app/asked";
+import { done } from "@/core/plain/outcome";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
-import { originsOf } from "@/server/reading/history";
+import { originsOf } from "@/server/reading/history/history";
 
 export const GET = serve("GET /api/repos/{repo}/changes/{number}/origins", async (asked) => {
   const reading = await askedReading(asked);

@@ -1,6 +1,6 @@
-import { askedChange } from "@/server/app/asked";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
-import { pick } from "@/server/changes/taking";
+import { pick } from "@/server/changes/revisions/taking";
 
 export const PUT = serve("PUT /api/repos/{repo}/changes/{number}/picks", async (asked) => {
   const found = await askedChange(asked);

@@ -1,5 +1,5 @@
-import { done } from "@/core/outcome";
-import { askedChange } from "@/server/app/asked";
+import { done } from "@/core/plain/outcome";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { progressOf } from "@/server/reading/reading";
 

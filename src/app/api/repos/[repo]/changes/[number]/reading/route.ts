@@ -1,5 +1,5 @@
-import { done } from "@/core/outcome";
-import { askedReading } from "@/server/app/asked";
+import { done } from "@/core/plain/outcome";
+import { askedReading } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { readingFor } from "@/server/reading/reading";
 

@@ -1,7 +1,7 @@
-import { done } from "@/core/outcome";
-import { askedChange } from "@/server/app/asked";
+import { done } from "@/core/plain/outcome";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
-import { takeBack } from "@/server/changes/reverting";
+import { takeBack } from "@/server/changes/revisions/reverting";
 
 export const POST = serve("POST /api/repos/{repo}/changes/{number}/revert", async (asked) => {
   const found = await askedChange(asked);

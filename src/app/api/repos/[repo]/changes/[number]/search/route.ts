@@ -1,7 +1,7 @@
-import type { SearchLine } from "@/core/reading/search";
+import type { SearchLine } from "@/core/reading/finding/search";
 import { inPersonsTurn } from "@/server/access/allowances";
-import { askedReading } from "@/server/app/asked";
-import { jsonLines } from "@/server/app/json-lines";
+import { askedReading } from "@/server/app/http/asked";
+import { jsonLines } from "@/server/app/http/json-lines";
 import { serve } from "@/server/app/serve";
 import { searchReading } from "@/server/reading/searching";
 

@@ -1,4 +1,4 @@
-import { askedChange } from "@/server/app/asked";
+import { askedChange } from "@/server/app/http/asked";
 import { serve } from "@/server/app/serve";
 import { removeSource } from "@/server/refs/tidy";
 

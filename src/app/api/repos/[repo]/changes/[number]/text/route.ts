@@ -1,5 +1,5 @@
 import { inPersonsTurn } from "@/server/access/allowances";
-import { bytesOf, numberOf } from "@/server/app/http";
+import { bytesOf, numberOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { sendForm, textForm } from "@/server/text-form/text-form";
 

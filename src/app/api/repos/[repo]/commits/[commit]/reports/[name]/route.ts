@@ -1,5 +1,5 @@
-import { done } from "@/core/outcome";
-import { bytesOf } from "@/server/app/http";
+import { done } from "@/core/plain/outcome";
+import { bytesOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { mayReport, takeReport } from "@/server/checks/checking";
 import { LARGEST_REPORT } from "@/server/checks/report-reader";

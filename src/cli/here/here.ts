@@ -1,0 +1,53 @@
+import { createServer } from "node:net";
+import type { Command } from "commander";
+import { need } from "../stop";
+import { cloneHere } from "./clone-here";
+
+interface HereOptions {
+  target?: string;
+  port?: string;
+}
+
+/** The workspace on a clone alone: no server, no account, no copy. */
+export function addHereCommand(program: Command): void {
+  program
+    .command("here")
+    .description("read and review in this clone alone, in the browser: without a server, an account or a copy")
+    .option("--target <branch>", "what the branch that is checked out is read against; main or master unless said")
+    .option("--port <number>", "where to serve, on this machine alone; any that is free unless said")
+    .addHelpText("after", "\nWhat it keeps is in the clone’s .git/lens/here. Ctrl C ends it.")
+    .action(here);
+}
+
+async function here({ target, port }: HereOptions): Promise<void> {
+  const clone = await cloneHere(target);
+  process.env.LENS_DATA = clone.data;
+  process.env.PORT = port ?? String(await freePort());
+  process.env.LENS_LOG = "error";
+  const [{ serve }, backstage] = await Promise.all([import("../serve"), import("../keeping/backstage")]);
+  await serve({
+    dev: false,
+    alone: true,
+    begin: async (app) => {
+      const { source, into, repository } = clone;
+      const adopted = need(await backstage.adoptClone(app, repository, clone.owner));
+      const next =
+        source === "" || source === into
+          ? `/r/${repository.name}`
+          : await backstage.readingOwn(app, adopted.person, adopted.repository, source, into);
+      const word = await backstage.wordFor(app, adopted.person.id);
+      return (address) => `${address}/here?next=${encodeURIComponent(next)}#${word}\nCtrl C ends it.`;
+    },
+  });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => resolve(typeof address === "object" && address ? address.port : 0));
+    });
+  });
+}

@@ -1,0 +1,273 @@
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, vi } from "vitest";
+import { canonical } from "@/core/doors/ledger/canonical";
+import { entryPath, signedText } from "@/core/doors/ledger/ledger";
+import type { ChangeSet } from "@/core/review/state";
+import { newest } from "@/core/review/state";
+import { appendLedger, ledgerFiles, ledgerRef } from "@/git/ledger";
+import { gitText } from "@/git/run";
+import { findPerson } from "@/server/access/people";
+import type { Person } from "@/server/access/person";
+import { findRepository } from "@/server/access/repositories";
+import { type AppContext, openApp } from "@/server/app/context";
+import { readSettings } from "@/server/app/settings";
+import { readingOwn } from "@/server/changes/reading-own";
+import { carryOut } from "@/server/changes/requests";
+import { adoptClone } from "@/server/keeping/adopt";
+import { ledgerKey } from "@/server/ledger/keys";
+import { value } from "@/server/testing/bench";
+import { story } from "@/server/testing/story";
+import { forgetStates, loadChangeSet } from "@/store/log";
+import { main } from "../main";
+
+const it = story();
+
+/** Clones of one bare repository, without any server: each has its own person and its own key. */
+const folder = mkdtempSync(join(tmpdir(), "lens-sync-"));
+const bare = join(folder, "bare.git");
+type Name = "ann" | "ben" | "cy";
+const at = (name: Name) => join(folder, name, "quay");
+const git = (name: Name, ...args: string[]) => gitText(null, ["-C", at(name), ...args]);
+
+async function sync(name: Name, ...args: string[]): Promise<string> {
+  vi.stubEnv("INIT_CWD", at(name));
+  forgetStates();
+  let said = "";
+  const hear = (words: string | Uint8Array, done?: unknown) => {
+    said += Buffer.from(words as Uint8Array).toString();
+    if (typeof done === "function") done();
+    return true;
+  };
+  vi.spyOn(process.stdout, "write").mockImplementation(hear as typeof process.stdout.write);
+  vi.spyOn(process.stderr, "write").mockImplementation(hear as typeof process.stderr.write);
+  try {
+    const code = await main(["sync", "origin", ...args]);
+    if (code !== 0) said += `\nended with ${code}`;
+    return said;
+  } finally {
+    vi.restoreAllMocks();
+  }
+}
+
+interface Here {
+  app: AppContext;
+  person: Person;
+  repository: { id: string; name: string; defaultBranch: string };
+}
+
+/** Does something in a clone, as its workspace would. */
+async function within<T>(name: Name, action: (here: Here) => Promise<T>): Promise<T> {
+  const settings = value(readSettings({ LENS_DATA: join(at(name), ".git", "lens", "here"), LENS_ROOT: process.cwd() }));
+  // One process for all of them: what it remembers of a change set is that of another clone.
+  forgetStates();
+  const app = await openApp(settings);
+  try {
+    const owner = { name, fullName: `${name} Example`, email: `${name}@x.example` };
+    const clone = { folder: join(at(name), ".git"), name: "quay", defaultBranch: "main" };
+    value(await adoptClone(app, clone, owner));
+    const [person, repository] = [await findPerson(app.db, name), await findRepository(app.db, "quay")];
+    return await action({ app, person: person!, repository: repository! });
+  } finally {
+    await app.close();
+  }
+}
+
+const keyOf = (name: Name) => within(name, async ({ app }) => (await ledgerKey(app)).id);
+const idOf = (name: Name) => within(name, async ({ person }) => person.id);
+const doing = (name: Name, request: Parameters<typeof carryOut>[4]) =>
+  within(name, async ({ app, person }) => value(await carryOut(app, person, "quay", 1, request)));
+let stream = "";
+/** A change set as a clone has it, but for what is its own: which repository it lies in there. */
+async function seen(name: Name): Promise<ChangeSet> {
+  const change = await within(name, ({ app }) => loadChangeSet(app.db, stream));
+  return { ...change!, repository: "" };
+}
+const review = (verdict: "approve" | "request-changes" | "none", revision: number, remark: string) =>
+  ({ kind: "send-review", verdict, revision, remark }) as const;
+
+async function commit(name: Name, file: string, text: string, message: string): Promise<void> {
+  writeFileSync(join(at(name), file), text);
+  await git(name, "add", "--all");
+  await git(name, "commit", "--quiet", "-m", message);
+}
+const offered = () =>
+  within("ann", ({ app, person, repository }) => readingOwn(app, person, repository as never, "topic", "main"));
+
+beforeAll(async () => {
+  vi.stubEnv("LENS_LOG", "silent");
+  await gitText(null, ["init", "--quiet", "--bare", "--initial-branch=main", bare]);
+  for (const name of ["ann", "ben", "cy"] as const) {
+    await gitText(null, ["clone", "--quiet", bare, at(name)]);
+    await git(name, "config", "user.name", `${name} Example`);
+    await git(name, "config", "user.email", `${name}@x.example`);
+    await git(name, "checkout", "--quiet", "-B", "main");
+    if (name !== "ann") await git(name, "pull", "--quiet", "origin", "main");
+    else {
+      await commit(name, "a.txt", "one\ntwo\n", "first");
+      await git(name, "push", "--quiet", "origin", "main");
+    }
+  }
+  await git("ann", "checkout", "--quiet", "-b", "topic");
+  await commit("ann", "a.txt", "one\n2\n", "Say it in figures");
+  await offered();
+  await doing("ann", { kind: "ready" });
+  stream = await within("ann", async ({ app }) => {
+    const row = await app.db.selectFrom("change_sets").select("id").executeTakeFirstOrThrow();
+    return row.id;
+  });
+});
+afterAll(() => {
+  vi.unstubAllEnvs();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe("reviews between clones, without a server", () => {
+  it("are given, and believed only once somebody has said whose key that is", async () => {
+    expect(await sync("ann")).toMatch(/In step with origin/);
+    const said = await sync("ben");
+    const key = await keyOf("ann");
+    expect(said).toContain(`Not believed: 2 entries of ann Example, signed by ${key}`);
+    expect(await within("ben", ({ app }) => loadChangeSet(app.db, stream))).toBeNull();
+    expect(await sync("ben", "--accept", "nonsense")).toMatch(/is no key/);
+    expect(await sync("ben", "--accept", key)).toMatch(/Change set 1, “topic”: 2 entries came/);
+    expect(await seen("ben")).toEqual(await seen("ann"));
+  });
+
+  it("go back and forth over two rounds, both offline in between", async () => {
+    await doing("ben", review("request-changes", 1, "Say which figures."));
+    await sync("ben");
+    expect(await sync("ann")).toContain(`signed by ${await keyOf("ben")}`);
+    await sync("ann", "--accept", await keyOf("ben"));
+    expect((await seen("ann")).reviews).toMatchObject([{ verdict: "request-changes", by: await idOf("ben") }]);
+    await commit("ann", "a.txt", "one\n2 (metres)\n", "Say in what");
+    await offered();
+    await sync("ann");
+    expect(await sync("ben")).toMatch(/“topic”: 1 entry came/);
+    await doing("ben", review("approve", 2, "Good."));
+    await sync("ben");
+    await sync("ann");
+    await sync("cy", "--accept", await keyOf("ann"), await keyOf("ben"));
+    const states = [await seen("ann"), await seen("ben"), await seen("cy")];
+    expect(states[1]).toEqual(states[0]);
+    expect(states[2]).toEqual(states[0]);
+    expect(states[0]).toMatchObject({ state: "open", revisions: [{}, {}], reviews: [{}, { verdict: "approve" }] });
+    // The commits came along, though the branch is nobody else’s.
+    expect(await git("cy", "cat-file", "-t", newest(states[2]).head)).toMatch(/commit/);
+  });
+
+  it("come to the same where both went on without each other, and what cannot have happened is kept with its reason", async () => {
+    await doing("ann", { kind: "withdraw" });
+    await doing("ben", review("none", 2, "One more thing."));
+    await doing("cy", { kind: "withdraw" });
+    for (const name of ["ann", "ben"] as const) await sync(name, "--accept", await keyOf("cy"));
+    for (const name of ["ann", "ben", "cy", "ann", "ben", "cy"] as const) await sync(name);
+    const ann = await seen("ann");
+    expect(ann.state).toBe("withdrawn");
+    expect(ann.reviews).toHaveLength(3);
+    for (const name of ["ben", "cy"] as const) expect(await seen(name)).toEqual(ann);
+    // Two withdrew it, neither knowing of the other: one of them does not count.
+    expect(ann.leftOut).toMatchObject([{ kind: "withdrawn", why: "it withdraws what was settled already" }]);
+    // Any number of times, it stays as it is.
+    expect(await sync("ann")).not.toMatch(/came/);
+    await doing("ann", { kind: "open-again" });
+    await sync("ann");
+  });
+
+  it("are merged in a clone, and elsewhere once the commit has come", async () => {
+    await sync("ben");
+    await sync("cy");
+    await doing("ben", review("approve", 2, ""));
+    await doing("ben", { kind: "merge", revision: 2, message: "Say it in figures" });
+    expect((await seen("ben")).state).toBe("merged");
+    await sync("ben");
+    expect(await sync("ann")).toMatch(/Left out .*: its commit .* is not here/);
+    expect((await seen("ann")).state).toBe("open");
+    await git("ben", "push", "--quiet", "origin", "main");
+    await git("ann", "fetch", "--quiet", "origin");
+    await sync("ann");
+    const { settled } = await seen("ann");
+    expect(settled?.commit).toBe((await git("ann", "rev-parse", "origin/main")).trim());
+    // What somebody says who did not know of it is there, and counts for nothing.
+    await doing("cy", review("request-changes", 2, "Wait."));
+    await sync("cy");
+    await sync("ann");
+    await git("cy", "fetch", "--quiet", "origin");
+    await sync("cy");
+    expect((await seen("ann")).leftOut.at(-1)).toMatchObject({ why: "it reviews what was merged already" });
+    expect(await seen("cy")).toEqual(await seen("ann"));
+  });
+
+  it("believe a key for the people whom it spoke for first alone", async () => {
+    const forged = await within("cy", async ({ app, repository }) => {
+      const key = await ledgerKey(app);
+      const event = {
+        ...{ id: app.newId(), stream, kind: "reviewed", version: 1, by: await idOf("ben"), at: Date.now() },
+        data: { revision: 2, verdict: "approve", remark: "As ben.", remarks: [], tasks: [] },
+      };
+      const entry = { event, signature: { key: key.id, value: key.sign(signedText(event)) } };
+      const place = join(app.settings.data, "repositories", `${repository.id}.git`);
+      const files: [string, string][] = [
+        [`keys/${key.id}.json`, `${canonical({ kind: "ed25519", public: key.public })}\n`],
+        [entryPath(event.id), `${canonical(entry)}\n`],
+      ];
+      await appendLedger(place, stream, [{ files, author: "cy", at: Date.now(), message: "As ben\n" }]);
+      return event.id;
+    });
+    await sync("cy");
+    const said = await sync("ann");
+    expect(said).toContain(`Left out ${forged}: another key speaks for whom it names.`);
+    // Nor for those who belong to this clone.
+    expect(await sync("ben")).toMatch(new RegExp(`Left out ${forged}: it names somebody of this installation`));
+    expect((await seen("ann")).reviews.map(({ remark }) => remark)).not.toContain("As ben.");
+  });
+
+  it("names whom a key speaks for so that nobody passes for another", async () => {
+    // Cy says that they are ben.
+    await within("cy", async ({ app, person }) => {
+      await app.db.updateTable("people").set({ full_name: "ben Example" }).where("id", "=", person.id).execute();
+    });
+    const names = await within("ann", ({ app }) => app.db.selectFrom("people").select("full_name").execute());
+    const [ben, cy] = [(await keyOf("ben")).slice(0, 8), (await keyOf("cy")).slice(0, 8)];
+    expect(names.map(({ full_name }) => full_name).sort()).toEqual([
+      ...["ann Example", `ben Example (${ben})`, `cy Example (${cy})`],
+    ]);
+  });
+
+  it("lose nothing where the ref elsewhere was rewritten, or an entry changed under its name", async () => {
+    const place = join(at("ann"), ".git");
+    const before = await ledgerFiles(place, stream);
+    const [path] = [...before.keys()].filter((name) => name.startsWith("events/"));
+    await gitText(bare, ["update-ref", "-d", ledgerRef(stream)]);
+    await appendLedger(bare, stream, [
+      {
+        files: [
+          ["format", "1\n"],
+          [path, "{}\n"],
+        ],
+        author: "x",
+        at: 0,
+        message: "Nothing\n",
+      },
+    ]);
+    expect(await sync("ann")).toMatch(/In step/);
+    const after = await ledgerFiles(place, stream);
+    for (const [name, text] of before) expect([name, after.get(name)]).toEqual([name, text]);
+    expect(await ledgerFiles(bare, stream)).toEqual(after);
+    expect(await sync("ben")).toMatch(/In step/);
+    expect(await seen("ben")).toEqual(await seen("ann"));
+  });
+
+  it("stands under a number that is free where two began under the same", async () => {
+    await git("ben", "checkout", "--quiet", "-b", "words");
+    await commit("ben", "b.txt", "b\n", "Words");
+    await within("ben", ({ app, person, repository }) => readingOwn(app, person, repository as never, "words", "main"));
+    await git("ann", "checkout", "--quiet", "-B", "tides", "main");
+    await commit("ann", "c.txt", "c\n", "Tides");
+    await within("ann", ({ app, person, repository }) => readingOwn(app, person, repository as never, "tides", "main"));
+    await sync("ben");
+    expect(await sync("ann")).toMatch(/Change set 3, “words”: 1 entry came/);
+    expect(await sync("ben")).toMatch(/Change set 3, “tides”: 1 entry came/);
+  });
+});

@@ -1,0 +1,70 @@
+import { counted } from "../../plain/words";
+import type { Thread } from "../../review/state";
+import type { PersonView, Unsent } from "../../views/api";
+import type { Placed } from "./placed";
+
+/** How much weight is given to something that is shown beside a line. */
+export type Severity = "warning" | "information" | "hint";
+
+/** Something beside lines, as every editor can show it. Line numbers are 1-based, both ends included. */
+export interface Beside {
+  id: string;
+  start: number;
+  end: number;
+  severity: Severity;
+  /** Who or what says it: "lens", or the name of a machine. */
+  source: string;
+  message: string;
+}
+
+type People = Record<string, Pick<PersonView, "fullName" | "machine">>;
+
+const nameOf = (people: People, id: string) => people[id]?.fullName ?? "someone";
+
+/** Open threads and unsent remarks, each with its first words; what is settled is not in anybody's way. */
+export function besides(
+  threads: readonly Placed<Thread>[],
+  unsent: readonly Placed<Extract<Unsent, { kind: "remark" }>>[],
+  people: People,
+): Beside[] {
+  const shown = threads.flatMap(({ what: thread, start, end, edited }): Beside[] => {
+    if (thread.resolved !== null) return [];
+    const [first, ...answers] = thread.comments;
+    const machine = people[first.by]?.machine === true;
+    const message = [
+      machine ? saidIn(first) : `${nameOf(people, first.by)}: ${saidIn(first)}`,
+      ...(thread.suggestions.length > 0 ? [`With ${counted(thread.suggestions.length, "suggestion")}.`] : []),
+      ...(answers.length > 0
+        ? [`${counted(answers.length, "answer")}, the last by ${nameOf(people, answers.at(-1)!.by)}.`]
+        : []),
+      ...(edited ? ["The lines were changed since: answered?"] : []),
+    ].join("\n");
+    const severity = machine || thread.weight === "aside" ? "information" : "warning";
+    return [{ id: thread.id, start, end, severity, source: machine ? nameOf(people, first.by) : "lens", message }];
+  });
+  const own = unsent.map(
+    ({ what: { id, body }, start, end }): Beside => ({
+      ...{ id, start, end, severity: "hint", source: "lens, not sent" },
+      message: body === "" ? "A suggestion of yours." : body,
+    }),
+  );
+  return [...shown, ...own];
+}
+
+function saidIn({ body, erased }: Thread["comments"][number]): string {
+  return erased ? "(deleted)" : body || "A suggestion.";
+}
+
+/** A thread whole, as Markdown. What people wrote is Markdown already; names are not. */
+export function threadMarkdown({ comments, suggestions, resolved }: Thread, people: People): string {
+  const escaped = (words: string) => words.replace(/[\\`*_[\]<>#]/g, "\\$&");
+  const said = comments.map((comment) => `**${escaped(nameOf(people, comment.by))}**\n\n${saidIn(comment)}`);
+  const suggested = suggestions.map(({ was, lines, taken }) => {
+    const fence = "`".repeat(Math.max(3, ...[...was, ...lines].map((line) => (/`+/.exec(line)?.[0].length ?? 0) + 1)));
+    const change = [...was.map((line) => `- ${line}`), ...lines.map((line) => `+ ${line}`)].join("\n");
+    return `${taken ? "Taken:" : "Suggested:"}\n\n${fence}diff\n${change}\n${fence}`;
+  });
+  return [...said, ...suggested, ...(resolved ? [`*Resolved by ${escaped(nameOf(people, resolved.by))}.*`] : [])].join(
+    "\n\n---\n\n",
+  );
+}

@@ -1,0 +1,77 @@
+import * as v from "valibot";
+import { checkRequest } from "../../checks/request";
+import { rulesSchema } from "../../rules/rule";
+import { rulesRequest, workItemRequest } from "../../views/keeping-view";
+import type { Endpoints } from "./endpoint";
+import * as shape from "./shapes";
+
+const edition = v.object({
+  ...{ version: v.number(), by: v.nullable(v.string()), at: v.number(), note: v.string(), rules: rulesSchema },
+});
+const changes = v.object({ changes: v.array(v.number()) });
+
+/** Rules, work items, checks and images of a repository. */
+export const repositoryEndpoints = {
+  "GET /api/repos/{repo}/rules": {
+    who: "signed-in",
+    does: "The rules that count now, as a file.",
+    answer: rulesSchema,
+  },
+  "GET /api/repos/{repo}/rules/history": {
+    who: "signed-in",
+    does: "Every edition of the rules, the newest first.",
+    answer: v.array(edition),
+  },
+  "PUT /api/repos/{repo}/rules": {
+    who: "signed-in",
+    does: "Saves a new edition of the rules. `version` is the one that was edited, so that nobody’s is lost.",
+    body: rulesRequest,
+    answer: v.object({ ...edition.entries, notes: v.array(v.string()) }),
+    refuses: ["conflict"],
+  },
+  "POST /api/repos/{repo}/rules/try": {
+    who: "signed-in",
+    does: "Tells what rules that are not saved would mean for the change sets that are there.",
+    body: rulesRequest,
+    answer: shape.ruleTrial,
+    refuses: ["too-many"],
+  },
+  "GET /api/repos/{repo}/work": {
+    who: "signed-in",
+    does: "Work items that fit some words; or, with `items`, those of these names, with commas between them.",
+    query: v.object({ words: v.optional(v.string(), ""), items: v.optional(v.string()) }),
+    answer: v.array(shape.workItem),
+  },
+  "POST /api/repos/{repo}/work": {
+    who: "signed-in",
+    does: "Writes a work item, ends one, or opens it again; answers with the name of a new one.",
+    body: workItemRequest,
+    answer: v.nullable(v.string()),
+  },
+  "POST /api/repos/{repo}/commits/{commit}/checks": {
+    who: "signed-in",
+    does: "What a machine says of a check on a commit; answers with the change sets that it concerns.",
+    body: checkRequest,
+    answer: changes,
+    refuses: ["conflict"],
+  },
+  "POST /api/repos/{repo}/commits/{commit}/reports/{name}": {
+    who: "signed-in",
+    does: "What the check of that name found on a commit; answers with the change sets that it concerns.",
+    body: { type: "application/xml", holds: "A report in JUnit XML, or in SARIF (application/json)." },
+    answer: changes,
+    refuses: ["invalid", "conflict"],
+  },
+  "POST /api/repos/{repo}/images": {
+    who: "signed-in",
+    does: "Keeps an image that someone puts into a remark; answers with its address.",
+    body: { type: "image/*", holds: "A PNG, JPEG, GIF or WebP." },
+    answer: v.object({ address: v.string() }),
+    refuses: ["invalid", "too-many"],
+  },
+  "GET /api/repos/{repo}/images/{id}": {
+    who: "signed-in",
+    does: "An image out of a remark, for those who may see its repository.",
+    answer: { type: "image/*", holds: "The image." },
+  },
+} satisfies Endpoints;

@@ -1,0 +1,19 @@
+import { ODD } from "../cautions/characters";
+
+/**
+ * Whether a text of one line, such as a title or the name of a person, holds signs that cannot be seen: line endings and tabs too. Those
+ * that join letters of some scripts and parts of pictures (U+200C, U+200D, U+FE0F) are let be.
+ *
+ * @example
+ * hasHiddenSigns("Hold a berth\u202e"); // true
+ */
+export function hasHiddenSigns(text: string): boolean {
+  return /[\t\n\r]/.test(text) || ODD.test(text.replace(/\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f/g, ""));
+}
+
+/** Why a text cannot be the full name of a person; null when it can. */
+export function wrongName(name: string): string | null {
+  if (name.trim() === "") return "A person needs a full name, to be shown to others.";
+  if (name.length > 100) return "A name has at most 100 characters.";
+  return hasHiddenSigns(name) ? "A name holds no signs that cannot be seen." : null;
+}

@@ -1,0 +1,115 @@
+import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { RevisionFacts, RevisionKind } from "@/core/review/shapes";
+import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
+import { isStraight, sameSeries } from "@/git/history/series";
+import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
+import { loadChangeSet } from "@/store/log";
+import { personById } from "../../access/people";
+import type { Person } from "../../access/person";
+import { folderOf } from "../../access/repositories";
+import type { AppContext } from "../../app/context";
+import { filesBetween } from "../../reading/files-between";
+import { carriedTo } from "../../reading/since";
+import { pusherOf } from "../../refs/moves";
+import { transact } from "../deciding";
+
+/** What a branch offers to another: the commits a revision is made of, and how it stands to the target. */
+export async function readRevision(folder: string, source: string, target: string): Promise<Outcome<RevisionFacts>> {
+  const head = await branchCommit(folder, source);
+  if (!head) return refuse("missing", `There is no branch “${source}”.`);
+  const targetCommit = await branchCommit(folder, target);
+  if (!targetCommit) return refuse("missing", `There is no branch “${target}”.`);
+  const base = await mergeBase(folder, targetCommit, head);
+  if (!base) return refuse("conflict", `${source} and ${target} have no history in common.`);
+  return done({ head, target: targetCommit, base });
+}
+
+/**
+ * How a revision came of the one before, and whether the author's work in it is the same: a rewritten history that leads to the same and
+ * holds nothing besides. New commits are new work, also when what they lead to is the same: one may put in what the next takes out.
+ */
+export async function tellRevision(
+  app: AppContext,
+  folder: string,
+  before: Revision,
+  after: RevisionFacts,
+): Promise<{ how: RevisionKind; same: boolean; resultSame: boolean }> {
+  const forward = await isAncestor(folder, before.head, after.head);
+  const back = !forward && (await isAncestor(folder, after.head, before.head));
+  const how = forward ? "forward" : back ? "back" : before.base === after.base ? "rewritten" : "rebased";
+  const { id, conflicts } = await carriedTo(app, folder, before, after);
+  const differ = await filesBetween(app, folder, { from: id, to: after.head });
+  const resultSame = conflicts.length === 0 && differ.length === 0;
+  const same =
+    resultSame &&
+    !forward &&
+    ((await sameSeries(folder, before, after)) || (await isStraight(folder, after.base, after.head)));
+  return { how, same, resultSame: resultSame && !same };
+}
+
+/**
+ * Keeps the commits of what is to be the next revision alive, and then records it. What came to nothing, or came later than another's, must
+ * not stand in the place of what the log has: so the revisions from there on are kept once more, as they were recorded.
+ */
+export async function keptAlive(
+  app: AppContext,
+  change: ChangeSet,
+  folder: string,
+  { head, target }: RevisionFacts,
+  record: () => Promise<Outcome<ChangeSet>>,
+): Promise<Outcome<ChangeSet>> {
+  const { length } = change.revisions;
+  // A ref that nothing names does no harm, commits that are gone would.
+  await keepRevision(folder, change.id, length + 1, head, target);
+  const outcome = await record();
+  const now = outcome.ok ? outcome.value : await loadChangeSet(app.db, change.id);
+  for (const one of now?.revisions.slice(length) ?? [])
+    if (one.number !== length + 1 || one.head !== head || one.target !== target)
+      await keepRevision(folder, change.id, one.number, one.head, one.target);
+  return outcome;
+}
+
+/** How often it is begun anew when another revision came in between. */
+const MOST_TRIES = 5;
+
+/** Records what a branch points at now as the next revision; whose it is, is who pushed it, whoever records it. */
+export async function revise(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  revision: RevisionFacts,
+): Promise<Outcome<ChangeSet>> {
+  for (let known = change, n = 1; ; n++) {
+    const number = newest(known).number + 1;
+    const told = await tellRevision(app, folder, newest(known), revision);
+    const pusher = await pusherOf(app.db, change.repository, change.source, revision.head);
+    const outcome = await keptAlive(app, known, folder, revision, () =>
+      transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told }),
+    );
+    const now = outcome.ok || n === MOST_TRIES ? null : await loadChangeSet(app.db, change.id);
+    if (!now || newest(now).number < number) return outcome;
+    known = now;
+  }
+}
+
+/** Records what the source branch stands at, where it is known who pushed it; answers whether it did. */
+export async function recordTip(app: AppContext, change: ChangeSet, folder: string, tip: string): Promise<boolean> {
+  const person = await personById(app.db, await pusherOf(app.db, change.repository, change.source, tip));
+  const revision = person && (await readRevision(folder, change.source, change.target));
+  return revision?.ok === true && (await revise(app, person!, change, folder, revision.value)).ok;
+}
+
+/** Whether the source branch has moved on from the newest revision; null when it has not, or is gone. */
+export async function movedAhead(
+  app: AppContext,
+  change: ChangeSet,
+): Promise<{ head: string; commits: number } | null> {
+  if (!goesOn(change)) return null;
+  const folder = folderOf(app, { id: change.repository });
+  const head = await branchCommit(folder, change.source);
+  const { head: known } = newest(change);
+  if (!head || head === known) return null;
+  const commits = (await isAncestor(folder, known, head)) ? await countCommits(folder, known, head) : 0;
+  return { head, commits };
+}

@@ -1,0 +1,56 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { askLines, reasonFrom } from "../asking/ask";
+
+/** Gives the reviews of this clone to a remote and takes those that are there, and tells of what comes. */
+export function Sync({ repository, remotes }: { repository: string; remotes: readonly string[] }) {
+  const { refresh } = useRouter();
+  const [said, setSaid] = useState<readonly string[]>([]);
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState("");
+  const sync = async (remote: string) => {
+    setBusy(remote);
+    setProblem("");
+    setSaid([]);
+    const take = (lines: (string | null)[]) =>
+      setSaid((now) => [...now, ...lines.map((line) => line ?? `In step with ${remote}.`)]);
+    try {
+      await askLines("POST /api/repos/{repo}/sync", take, { parts: { repo: repository }, body: { remote } });
+      refresh();
+    } catch (error) {
+      setProblem(reasonFrom(error));
+    } finally {
+      setBusy("");
+    }
+  };
+  if (remotes.length === 0) return null;
+  return (
+    <section aria-label="Others" className="mt-4 rounded-md border border-rule bg-paper px-4 py-3">
+      <p>
+        Reviews of this clone are yours alone until they are given to others, by any repository that you share.{" "}
+        {remotes.map((remote) => (
+          <button
+            key={remote}
+            type="button"
+            className="button ml-2"
+            disabled={busy !== ""}
+            onClick={() => void sync(remote)}
+          >
+            {busy === remote ? `With ${remote} …` : `Give and take with ${remote}`}
+          </button>
+        ))}
+      </p>
+      <ul role="status" className="text-soft">
+        {said.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+      {problem && (
+        <p role="alert" className="text-clay">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
