@@ -34,3 +34,22 @@ it("is asked over the page when the session has ended, and what was typed is sti
   expect((screen.getByLabelText("remark") as HTMLTextAreaElement).value).toBe("half a sent");
   expect(server.of("POST /api/sign-in")).toHaveLength(2);
 });
+
+it("lets whoever types finish first: nothing of a sentence goes into the fields of the dialog", async () => {
+  new FakeServer({ "POST /api/sign-out": () => refuses("unauthenticated", "Sign in first.") });
+  const user = userEvent.setup();
+  render(
+    <DraftOwner value="p1">
+      <Asking>
+        <textarea aria-label="remark" />
+        <SignInAgain />
+      </Asking>
+    </DraftOwner>,
+  );
+  await user.type(screen.getByLabelText("remark"), "half");
+  await act(async () => void (await ask("POST /api/sign-out").catch(() => undefined)));
+  await user.keyboard(" and the rest");
+  expect(screen.queryByRole("dialog")).toBeNull();
+  expect(await screen.findByRole("dialog", {}, { timeout: 10_000 })).toBeTruthy();
+  expect((screen.getByLabelText("remark") as HTMLTextAreaElement).value).toBe("half and the rest");
+});

@@ -6,6 +6,9 @@ import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../asking/ask";
 import { DraftOwner } from "../kept/use-draft";
 import { type Credentials, NameAndPassword } from "./name-and-password";
 
+/** The dialog takes the focus: whoever types is let finish first, or the rest of their sentence would stand as their name. In milliseconds. */
+const PAUSE = 800;
+
 /** Shown over a page whose session has ended: what is being typed stays as it is, and goes on from there. */
 export function SignInAgain() {
   const owner = useContext(DraftOwner);
@@ -15,13 +18,25 @@ export function SignInAgain() {
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   useEffect(() => {
+    let typedAt = Number.NEGATIVE_INFINITY;
+    let waiting: ReturnType<typeof setTimeout> | undefined;
+    const typed = () => {
+      typedAt = Date.now();
+    };
     const show = () => {
+      clearTimeout(waiting);
       // A page that nobody was signed in on has nothing to go on with.
       if (owner === "") window.location.assign(signInAddress());
-      else setOpen(true);
+      else if (Date.now() - typedAt >= PAUSE) setOpen(true);
+      else waiting = setTimeout(show, PAUSE);
     };
     window.addEventListener(SIGNED_OUT, show);
-    return () => window.removeEventListener(SIGNED_OUT, show);
+    window.addEventListener("keydown", typed, true);
+    return () => {
+      clearTimeout(waiting);
+      window.removeEventListener(SIGNED_OUT, show);
+      window.removeEventListener("keydown", typed, true);
+    };
   }, [owner]);
   const enter = async (event: FormEvent) => {
     event.preventDefault();
