@@ -1,11 +1,11 @@
 import { type ChildProcess, execFile, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import puppeteer, { type Browser, type Page } from "puppeteer-core";
-import { makeDemo } from "~/demo/main";
+import { inject } from "vitest";
 
 const FLAGS = [
   "--no-sandbox",
@@ -35,7 +35,7 @@ export class House {
     process.env.LENS_LOG = "silent";
     const folder = mkdtempSync(join(tmpdir(), "lens-house-"));
     const data = join(folder, "data");
-    if (!empty) await makeDemo(data, {});
+    if (!empty) cpSync(inject("demoData"), data, { recursive: true });
     const port = await freePort();
     const env = {
       ...process.env,
