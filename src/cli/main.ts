@@ -9,6 +9,7 @@ import { addCloneCommands } from "./clone";
 import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
 import { addHereCommand } from "./here/here";
+import { addKeyCommand } from "./here/key";
 import { addLedgerCommand } from "./here/ledger";
 import { addSyncCommand } from "./here/sync";
 import { addKeepingCommands } from "./keeping/keeping";
@@ -69,6 +70,7 @@ A first installation:
   addLedgerCommand(program);
   addHereCommand(program);
   addSyncCommand(program);
+  addKeyCommand(program);
   addCompletionCommand(program);
   program
     .command("rebuild")

@@ -22,13 +22,13 @@ export function backstage(): Promise<Backstage> {
 
 /**
  * Runs one action on the installation that the environment names, says on standard error which that is, and closes it again. A folder
- * that has none is most likely the wrong one: only what `begins` an installation makes one there.
+ * that has none is most likely the wrong one: only what `begins` an installation makes one there. `alone`: it is that of a clone.
  */
 export async function withLens(
   action: (app: AppContext, server: Backstage) => Promise<void>,
-  { begins = false } = {},
+  { begins = false, alone = false } = {},
 ): Promise<void> {
-  const settings = need(readSettings(process.env));
+  const settings = { ...need(readSettings(process.env)), alone };
   if (!begins && !existsSync(join(settings.data, "lens.db")))
     throw new Stop(
       `There is no installation in ${settings.data}. LENS_DATA names the folder of another; “lens person add” begins a new one.`,

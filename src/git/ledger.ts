@@ -81,25 +81,26 @@ export async function joinLedger(folder: string, change: string, from: string): 
     gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
   const [own, other] = [await tip(ref), await tip(from)];
   if (other === "" || own === other) return false;
-  if (own === "") {
+  if (own === "" && (await blobsIn(folder, other)).size === (await sizeOfTree(folder, other)).files) {
     await git(folder, ["update-ref", ref, other, "0".repeat(other.length)]);
     return true;
   }
-  const [mine, theirs] = await Promise.all([blobsIn(folder, own), blobsIn(folder, other)]);
+  const [mine, theirs] = await Promise.all([own === "" ? new Map() : blobsIn(folder, own), blobsIn(folder, other)]);
   const come = [...theirs].filter(([path]) => !mine.has(path));
   const isPart = async (a: string, b: string) =>
     (await git(folder, ["merge-base", "--is-ancestor", a, b], { answers: [1] })).code === 0;
-  if (await isPart(other, own)) return false;
+  if (own !== "" && (await isPart(other, own))) return false;
   // What is a part of the other goes on as that, where nothing in it was changed under the same name.
-  const same = [...mine].every(([path, id]) => theirs.get(path) === id);
-  if (same && (await isPart(own, other))) {
+  const same =
+    [...mine].every(([path, id]) => theirs.get(path) === id) && theirs.size === (await sizeOfTree(folder, other)).files;
+  if (own !== "" && same && (await isPart(own, other))) {
     await git(folder, ["update-ref", ref, other, own]);
     return come.length > 0;
   }
   const text = "Joined with what came from elsewhere\n";
   const lines = [
     `commit ${ref}\ncommitter ledger <> ${Math.floor(Date.now() / 1000)} +0000\ndata ${text.length}\n${text}`,
-    `from ${own}\nmerge ${other}\n`,
+    own === "" ? "" : `from ${own}\nmerge ${other}\n`,
     ...come.map(([path, id]) => `M 100644 ${id} ${path}\n`),
     "\ndone\n",
   ];
@@ -107,12 +108,43 @@ export async function joinLedger(folder: string, change: string, from: string): 
   return come.length > 0;
 }
 
+/**
+ * Where a server remembers what it made of a ledger. Others can push to the ledger itself; nobody can push here, so that whatever they did there in the
+ * meantime is joined and never built upon.
+ */
+function ownRef(change: string): string {
+  return `refs/lens-ledger/${change}`;
+}
+
+/** Puts a ledger back to what the server made of it, where that is known; else to `before`, if given. Zeros: there was none. */
+export async function settleLedger(folder: string, change: string, before?: string): Promise<void> {
+  const tip = (of: string) =>
+    gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
+  const ref = ledgerRef(change);
+  const right = (await tip(ownRef(change))) || before;
+  if (right === undefined || right === (await tip(ref))) return;
+  await git(folder, /^0+$/.test(right) ? ["update-ref", "-d", ref] : ["update-ref", ref, right]);
+}
+
+/** Remembers a ledger as it is now, after {@link settleLedger} and what was added to it. */
+export async function rememberLedger(folder: string, change: string): Promise<void> {
+  await git(folder, ["update-ref", ownRef(change), ledgerRef(change)]);
+}
+
+/** How many files a commit holds, and how many bytes in all. */
+export async function sizeOfTree(folder: string, commit: string): Promise<{ files: number; bytes: number }> {
+  const listed = await gitText(folder, ["ls-tree", "-r", "-l", "--full-tree", "--end-of-options", commit]);
+  const sizes = listed.split("\n").flatMap((line) => /^\d+ \w+ \w+ +(\d+|-)\t/.exec(line)?.[1] ?? []);
+  return { files: sizes.length, bytes: sizes.reduce((sum, size) => sum + (Number(size) || 0), 0) };
+}
+
 /** The files of a commit by their paths, as the ids of their blobs. Paths that no ledger has are left out. */
 async function blobsIn(folder: string, commit: string): Promise<Map<string, string>> {
   const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit]);
   const files = listed.split("\n").flatMap((line): [string, string][] => {
     const [, id, path] =
-      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures)\/[0-9A-Za-z.]+)$/.exec(line) ?? [];
+      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures|vouched)\/[0-9A-Za-z.]+)$/.exec(line) ??
+      [];
     return id ? [[path, id]] : [];
   });
   return new Map(files);

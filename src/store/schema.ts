@@ -1,5 +1,6 @@
 import type {
   AuditTable,
+  CloneKeysTable,
   GroupMembersTable,
   GroupRolesTable,
   GroupsTable,
@@ -56,6 +57,7 @@ import type { ComparisonsTable, CoursesTable, LeftAloneTable, ReadingsTable, Rep
 export interface Schema {
   people: PeopleTable;
   portraits: PortraitsTable;
+  clone_keys: CloneKeysTable;
   sessions: SessionsTable;
   second_steps: SecondStepsTable;
   identities: IdentitiesTable;

@@ -1,7 +1,9 @@
+import { generateKeyPairSync, sign } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { Secret, TOTP } from "otpauth";
 import { afterAll, beforeAll, describe, expect } from "vitest";
+import { claimOf, keyLine } from "@/core/doors/ledger/key-line";
 import { newest } from "@/core/review/state";
 import { wordFor } from "@/server/access/here-word";
 import { startProviderStandIn } from "@/server/access/signing-in/provider-standin";
@@ -202,6 +204,14 @@ describe("what is asked", () => {
     await ask("POST /api/sign-in", "nobody", { body: { name: "out", password: "long enough" } });
     const { tokens } = await ask("POST /api/tokens", "out", { body: { label: "x" } });
     await ask("DELETE /api/tokens/{id}", "out", { parts: { id: tokens[0].id } });
+    expect(await ask("GET /api/clone-keys", "out", {})).toEqual([]);
+    const pair = generateKeyPairSync("ed25519");
+    const claim = sign(null, Buffer.from(claimOf("out")), pair.privateKey).toString("base64");
+    const spki = pair.publicKey.export({ type: "spki", format: "der" }).toString("base64");
+    const line = keyLine({ public: spki, signature: claim });
+    const [{ key }] = await ask("POST /api/clone-keys", "out", { body: { line, label: "laptop" } });
+    expect(await refusal("DELETE /api/clone-keys/{key}", "ada", { parts: { key } })).toBe("missing");
+    expect((await ask("DELETE /api/clone-keys/{key}", "out", { parts: { key } }))[0].revokedAt).not.toBeNull();
     await ask("DELETE /api/sessions/{id}", "out", { parts: { id: "others" } });
     const person = { name: "new", fullName: "New", email: "n@x.example", password: "long enough" };
     expect(await ask("POST /api/keeping/people", "root", { body: person })).toHaveLength(5);

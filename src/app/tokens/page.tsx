@@ -3,6 +3,8 @@ import { cookies } from "next/headers";
 import { COOKIE, sessionsOf } from "@/server/access/sessions";
 import { secondStepOf } from "@/server/access/signing-in/second-step";
 import { tokensOf } from "@/server/access/tokens";
+import { cloneKeysOf, ownKeyId } from "@/server/ledger/clone-keys";
+import { CloneKeys } from "@/ui/access/clone-keys";
 import { Password } from "@/ui/access/password";
 import { SecondStep } from "@/ui/access/second-step";
 import { Sessions } from "@/ui/access/sessions";
@@ -29,6 +31,7 @@ export default async function Page() {
           </a>
         </p>
         <Tokens initial={await tokensOf(app, person)} name={person.name} address={await ownAddress(app)} />
+        <CloneKeys initial={await cloneKeysOf(app, person)} name={person.name} serverKey={await ownKeyId(app)} />
         <Sessions initial={await sessionsOf(app, person, (await cookies()).get(COOKIE)?.value)} />
         {app.settings.passwords && (
           <>

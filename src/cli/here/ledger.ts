@@ -7,6 +7,7 @@ import { standings } from "@/core/review/state";
 import { ledgerFiles } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { gitFolderOf } from "@/git/transport/intake";
+import { keysCounting, readKeys } from "@/server/ledger/brought";
 import { proverOf } from "@/server/ledger/keys";
 import { Stop, say } from "../stop";
 
@@ -75,10 +76,7 @@ async function ledger(number: string | undefined, { json, keys }: { json?: boole
 async function readHere(folder: string, stream: string, believed: string[] | undefined) {
   const files = await ledgerFiles(folder, stream);
   const named = (prefix: string) => [...files].filter(([path]) => path.startsWith(prefix));
-  const keys = named("keys/").flatMap(([path, text]) => {
-    const id = path.slice("keys/".length, -".json".length);
-    return believed && !believed.includes(id) ? [] : [(JSON.parse(text) as { public: string }).public];
-  });
+  const keys = believed ? keysCounting(files, new Set(believed)) : [...readKeys(files).values()];
   const names = new Map(
     named("people/").map(([, text]) => {
       const { id, fullName } = JSON.parse(text) as { id: string; fullName: string };

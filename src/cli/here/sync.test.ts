@@ -59,7 +59,8 @@ interface Here {
 
 /** Does something in a clone, as its workspace would. */
 async function within<T>(name: Name, action: (here: Here) => Promise<T>): Promise<T> {
-  const settings = value(readSettings({ LENS_DATA: join(at(name), ".git", "lens", "here"), LENS_ROOT: process.cwd() }));
+  const data = join(at(name), ".git", "lens", "here");
+  const settings = { ...value(readSettings({ LENS_DATA: data, LENS_ROOT: process.cwd() })), alone: true };
   // One process for all of them: what it remembers of a change set is that of another clone.
   forgetStates();
   const app = await openApp(settings);

@@ -50,7 +50,7 @@ async function sync(remote = "origin", { accept = [], configure = false }: SyncO
       const { repository } = need(await server.adoptClone(app, clone.repository, clone.owner));
       need(await server.syncWith(app, repository, remote, (words) => say(visible(words))));
     },
-    { begins: true },
+    { begins: true, alone: true },
   );
   say(`In step with ${remote}.`);
 }

@@ -15,5 +15,6 @@ export { checkAll } from "@/server/keeping/check";
 export { dropGroup, groupsOf, keepGroup } from "@/server/keeping/groups";
 export { changeRepository } from "@/server/keeping/repositories";
 export { syncWith } from "@/server/ledger/exchange";
+export { dropLedgerKey, ledgerKey } from "@/server/ledger/keys";
 export { keepRules, rulesOf, setRule } from "@/server/rules/rules";
 export { rebuild } from "@/store/log";

@@ -120,6 +120,21 @@ export const newAccountRequest = v.object({
 });
 
 /** What is written down of what people do to the installation, in the words in which it is shown. */
+/** A clone from which a person reviews; times in milliseconds since 1970. */
+export interface CloneKeyView {
+  key: string;
+  label: string;
+  addedAt: number;
+  /** When something that it signed was last taken in. */
+  usedAt: number | null;
+  revokedAt: number | null;
+}
+
+export const cloneKeyRequest = v.object({
+  line: v.pipe(v.string(), v.maxLength(1_000)),
+  label: v.pipe(v.string(), v.maxLength(100)),
+});
+
 export const AUDITED = {
   "signed-in": "signed in",
   "sign-in-refused": "could not sign in",
@@ -127,6 +142,8 @@ export const AUDITED = {
   "session-ended": "ended a session",
   "token-made": "made a token",
   "token-dropped": "took a token away",
+  "clone-key-added": "said that a clone is theirs",
+  "clone-key-revoked": "revoked the key of a clone",
   "role-set": "set a role",
   "rules-saved": "saved rules",
   pushed: "pushed",

@@ -11,7 +11,7 @@ export interface BackendRequest {
   query: string;
   person: string;
   headers: NodeJS.Dict<string | string[]>;
-  config: Record<string, string>;
+  config: Record<string, string | readonly string[]>;
   env: Record<string, string>;
 }
 
@@ -46,8 +46,10 @@ export function endBackend({ pid }: ChildProcessWithoutNullStreams): void {
   }
 }
 
-function configured(config: Record<string, string>): Record<string, string> {
-  const entries = Object.entries(config);
+function configured(config: Record<string, string | readonly string[]>): Record<string, string> {
+  const entries = Object.entries(config).flatMap(([key, values]) =>
+    [values].flat().map((value) => [key, value] as const),
+  );
   const env: Record<string, string> = { GIT_CONFIG_COUNT: String(entries.length) };
   for (const [i, [key, value]] of entries.entries()) {
     env[`GIT_CONFIG_KEY_${i}`] = key;

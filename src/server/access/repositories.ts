@@ -21,10 +21,15 @@ export interface Repository {
   description: string;
   /** Nothing in it changes any more: it is read, and talked about. */
   archived: boolean;
+  /** Its reviews are kept in it, as ledgers. */
+  ledger: boolean;
 }
 
-function repositoryOf({ id, name, default_branch, description, archived_at }: RepositoriesTable): Repository {
-  return { id, name, defaultBranch: default_branch, description, archived: archived_at !== null };
+function repositoryOf({ id, name, default_branch, description, archived_at, ledger }: RepositoriesTable): Repository {
+  return {
+    ...{ id, name, defaultBranch: default_branch, description },
+    ...{ archived: archived_at !== null, ledger: ledger === 1 },
+  };
 }
 
 /** Where the bare repository lies. By id, so that a name can change. */

@@ -1,10 +1,11 @@
+import { canonical } from "@/core/doors/ledger/canonical";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { decide, needsOf } from "@/core/review/decide";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
 import type { Command, CommandName, CommandOf } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
-import { append, loadChangeSet, standOf } from "@/store/log";
+import { append, loadChangeSet, standOf, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
@@ -63,6 +64,8 @@ interface Carrying {
   unless?: (tx: Queries) => Promise<Outcome<never> | null>;
   /** What else belongs to it, in the same transaction; told what the change set was before. */
   also?: (tx: Queries, before: ChangeSet) => Promise<void>;
+  /** It happened elsewhere, as this entry tells, under whose id it is kept. Refused where it would come out differently here. */
+  as?: ReviewEvent;
 }
 
 /**
@@ -75,7 +78,7 @@ export async function execute<K extends CommandName>(
   id: string,
   kind: K,
   command: CommandOf<K> | ((tx: Queries) => Promise<CommandOf<K>>),
-  { key, unless, also }: Carrying = {},
+  { key, unless, also, as }: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
   for (let n = 0; n < MOST_TRIES; n++) {
     const prepared = await prepare(app, id, kind);
@@ -89,8 +92,14 @@ export async function execute<K extends CommandName>(
       const asked: CommandOf<K> = typeof command === "function" ? await command(tx) : command;
       const decision = await decided(app, tx, prepared, person, asked);
       if (!decision.ok) return decision;
+      if (as && canonical(decision.value.data) !== canonical(as.data))
+        return refuse("conflict", "It says something else than it would here.");
       if (key) await tx.insertInto("carried").values({ key, person: person.id, at: app.now() }).execute();
       await also?.(tx, change);
+      if (as) {
+        await takeIn(tx, [as]);
+        return done((await loadChangeSet(tx, id)) ?? change);
+      }
       return done(await append(tx, change, stamp(app, id, person, decision.value)));
     });
     if (outcome?.ok) app.bell.ring();

@@ -57,7 +57,9 @@ export async function serveGit(app: AppContext, request: IncomingMessage, respon
       "http.receivepack": "true",
       "receive.advertisePushOptions": "true",
       "receive.fsckObjects": "true",
-      "receive.hideRefs": "refs/lens",
+      // Of ours only the ledgers can be pushed to: see pushing/ledgers.ts.
+      "receive.hideRefs": ["refs/lens", "refs/lens-ledger", "!refs/lens/ledger"],
+      "uploadpack.hideRefs": "refs/lens-ledger",
       "uploadpack.allowFilter": "true",
       "core.hooksPath": join(app.settings.root, "hooks"),
     },

@@ -37,19 +37,33 @@ export async function syncWith(
     const fetched = await gitHere(folder, ["fetch", "--quiet", "--no-tags", remote, `+refs/lens/*:${from}/*`]);
     if (fetched.code !== 0) return refuse("unavailable", `${remote} cannot be fetched from.`);
     for (const words of await exchangeLedgers(app, repository, from)) told(words);
-    const refs = await given(folder);
-    if (refs.length === 0) return done(null);
-    if ((await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0) return done(null);
+    const { ledgers, revisions } = await given(folder, from);
+    const push = async (refs: string[]) =>
+      refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0;
+    if (await push(ledgers)) {
+      // A server keeps those of its own change sets itself.
+      if (!(await push(revisions))) told(`${remote} does not take the commits of change sets that began here.`);
+      return done(null);
+    }
     if (n === TRIES)
       return refuse("conflict", `${remote} does not take the reviews of this clone. What was there has been taken.`);
   }
 }
 
-/** What is given: ledgers, which others may have gone on with, and the commits of revisions, which nobody changes. */
-async function given(folder: string): Promise<string[]> {
-  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname)", "refs/lens"]);
-  const own = listed.split("\n").filter((ref) => /^refs\/lens\/(?:[0-9A-Z]{26}|ledger)\//.test(ref));
-  return own.map((ref) => `${ref}:${ref}`);
+/** What is given that the other, as it was fetched, has not: ledgers, which others may have gone on with, and the commits of revisions, which nobody changes. */
+async function given(folder: string, from: string): Promise<{ ledgers: string[]; revisions: string[] }> {
+  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "refs/lens"]);
+  const refs = new Map(
+    listed.split("\n").flatMap((line) => (line === "" ? [] : [line.split(" ") as [string, string]])),
+  );
+  const fresh = [...refs].flatMap(([ref, id]) =>
+    refs.get(`${from}${ref.slice("refs/lens".length)}`) === id ? [] : [ref],
+  );
+  const pairs = (shape: RegExp) => fresh.filter((ref) => shape.test(ref)).map((ref) => `${ref}:${ref}`);
+  return {
+    ledgers: pairs(/^refs\/lens\/ledger\/[0-9A-Z]{26}$/),
+    revisions: pairs(/^refs\/lens\/[0-9A-Z]{26}\//),
+  };
 }
 
 /**

@@ -1,4 +1,3 @@
-import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
 import { type LedgerEntry, provenEntries } from "@/core/doors/ledger/ledger";
 import { counted, listed } from "@/core/plain/words";
@@ -9,6 +8,7 @@ import type { Queries } from "@/store/database";
 import { eventsOf, takeIn } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { asPerson, keyFile, type LedgerPerson, person, readNamed, vouchedBy, vouchedFile } from "./brought";
 import { ledgerKey, proverOf } from "./keys";
 
 /** An entry that was not taken in, and why. */
@@ -31,10 +31,6 @@ export interface TakenIn {
   notTaken: NotTaken[];
   unknown: UnknownKey[];
 }
-
-const person = v.object({ id: v.string(), name: v.string(), fullName: v.string() });
-type LedgerPerson = v.InferOutput<typeof person>;
-const keyFile = v.object({ kind: v.literal("ed25519"), public: v.string() });
 
 /**
  * Takes in what the ledgers of a repository have and its log has not: entries that a believed key signed, for people whom that key speaks for, about commits
@@ -65,8 +61,11 @@ export async function takeInLedgers(
 /** So far ahead may a clock be, in milliseconds. */
 const AHEAD = 86_400_000;
 
+/** An entry, and the key that speaks for whom it names: the one that signed it, or one that vouches for that. */
+type Spoken = LedgerEntry & { speaker: string };
+
 interface Read {
-  proven: LedgerEntry[];
+  proven: Spoken[];
   leftOut: NotTaken[];
   people: ReadonlyMap<string, LedgerPerson>;
 }
@@ -78,22 +77,17 @@ async function readStream(
   unknown: Map<string, { people: Set<string>; entries: number }>,
 ): Promise<Read> {
   const files = await ledgerFiles(folder, stream);
-  const named = <S extends v.GenericSchema>(prefix: string, schema: S) =>
-    new Map(
-      [...files].flatMap(([path, text]): [string, v.InferOutput<S>][] => {
-        if (!path.startsWith(prefix)) return [];
-        const read = v.safeParse(v.pipe(v.string(), v.parseJson(), schema), text);
-        return read.success ? [[path.slice(prefix.length, -".json".length), read.output]] : [];
-      }),
-    );
-  const people = named("people/", person);
-  const keys = named("keys/", keyFile);
-  const prover = proverOf([...keys].filter(([id]) => believed.has(id)).map(([, key]) => key.public));
+  const people = readNamed(files, "people/", person);
+  const keys = readNamed(files, "keys/", keyFile);
+  const known = (ids: ReadonlySet<string>) =>
+    proverOf([...keys].filter(([id]) => ids.has(id)).map(([, key]) => key.public));
+  const vouches = vouchedBy(readNamed(files, "vouched/", vouchedFile).values(), believed, known(believed));
+  const prover = known(new Set([...believed, ...vouches.keys()]));
   const events = [...files].filter(([path]) => path.startsWith("events/"));
   const { proven, leftOut } = provenEntries(stream, events, prover);
   // What an unknown key signed well is told of by its key, once; not entry by entry.
   const strangers = provenEntries(stream, events, proverOf([...keys].map(([, key]) => key.public))).proven.filter(
-    ({ signature }) => !believed.has(signature.key),
+    ({ signature }) => !believed.has(signature.key) && !vouches.has(signature.key),
   );
   for (const { event, signature } of strangers) {
     const of = unknown.get(signature.key) ?? { people: new Set<string>(), entries: 0 };
@@ -102,7 +96,12 @@ async function readStream(
     of.people.add(people.get(event.by)?.fullName ?? event.by);
   }
   const told = new Set(strangers.map(({ event }) => event.id));
-  return { proven, leftOut: leftOut.filter(({ id }) => !told.has(id)), people };
+  const spoken = proven.map((entry): Spoken => {
+    const vouched = vouches.get(entry.signature.key);
+    if (!vouched) return { ...entry, speaker: entry.signature.key };
+    return { ...entry, event: asPerson(entry.event, vouched.person), speaker: vouched.by };
+  });
+  return { proven: spoken, leftOut: leftOut.filter(({ id }) => !told.has(id)), people };
 }
 
 /** Takes in what is new of one change set: the number under which it is known here, its title, and how much came; null where nothing did. */
@@ -136,11 +135,11 @@ async function takeStream(
   }
   return app.db.transaction().execute(async (tx) => {
     const taken: ReviewEvent[] = [];
-    for (const { event, signature } of fresh) {
+    for (const { event, speaker } of fresh) {
       const why =
         wrongTime(event, began, app.now()) ??
         (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
-        (await wrongSpeaker(tx, event.by, signature.key, own, people, repository, app.now()));
+        (await wrongSpeaker(tx, event.by, speaker, own, people, repository, app.now()));
       if (why) notTaken.push({ id: event.id, why });
       else taken.push(await asHere(tx, repository, event as unknown as ReviewEvent));
     }
@@ -158,7 +157,7 @@ async function takeStream(
 }
 
 /** Why an entry cannot be of the time that it says; null where it can. `began` is the id of the entry that opened the change set. */
-function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number): string | null {
+export function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number): string | null {
   if (id < began) return "it comes before the change set was opened";
   return at > now + AHEAD ? "it is of a day that has not come: whose clock is wrong?" : null;
 }

@@ -7,6 +7,7 @@ import {
   sign,
   verify,
 } from "node:crypto";
+import { canonical } from "@/core/doors/ledger/canonical";
 import type { AppContext } from "../app/context";
 
 /** What this installation signs the entries of ledgers with. */
@@ -15,6 +16,12 @@ export interface LedgerKey {
   /** DER of the public key (SPKI), in base64. */
   public: string;
   sign: (text: string) => string;
+}
+
+/** Lets the next {@link ledgerKey} of an installation make another key. What the old one signed stays signed by it. */
+export async function dropLedgerKey(app: AppContext): Promise<void> {
+  await app.db.deleteFrom("secrets").where("name", "=", "ledger key").execute();
+  app.kept<LedgerKey>("ledger key", 1).forget("");
 }
 
 /** The key of this installation: made when it is first needed, and kept with its other secrets. Ed25519. */
@@ -60,4 +67,15 @@ export function proverOf(keys: readonly string[]): (key: string, text: string, s
     const of = known.get(key);
     return of?.asymmetricKeyType === "ed25519" && verify(null, Buffer.from(text), of, Buffer.from(signature, "base64"));
   };
+}
+
+/** A key that another one speaks for: what it signs is of this person, whatever they are called where they signed it. */
+export interface Vouched {
+  key: string;
+  person: string;
+}
+
+/** What is signed to vouch for a key. */
+export function vouchedText({ key, person }: Vouched): string {
+  return canonical({ key, person, says: "what this key signs is of this person" });
 }

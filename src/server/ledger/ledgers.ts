@@ -2,7 +2,7 @@ import { canonical } from "@/core/doors/ledger/canonical";
 import { entryOf, entryPath, FORMAT, signedText } from "@/core/doors/ledger/ledger";
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
-import { appendLedger, type LedgerCommit, ledgerFiles } from "@/git/ledger";
+import { appendLedger, type LedgerCommit, ledgerFiles, rememberLedger, settleLedger } from "@/git/ledger";
 import { eventsOf, loadChangeSet } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -34,6 +34,8 @@ export function writeLedger(app: AppContext, stream: string): Promise<number> {
       : undefined;
     if (!change || !repository || repository.ledger === 0 || repository.deleted_at !== null) return 0;
     const folder = folderOf(app, { id: repository.id });
+    // Into a clone nobody pushes: its owner moves refs there as they like.
+    if (!app.settings.alone) await settleLedger(folder, stream);
     const known = await ledgerFiles(folder, stream);
     const all = await eventsOf(app.db, stream);
     const events = all.filter(({ id }) => !known.has(entryPath(id)));
@@ -59,6 +61,7 @@ export function writeLedger(app: AppContext, stream: string): Promise<number> {
       };
     });
     await appendLedger(folder, stream, commits);
+    if (!app.settings.alone) await rememberLedger(folder, stream);
     return events.length;
   });
 }

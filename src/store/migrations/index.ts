@@ -25,6 +25,7 @@ import * as ledgerPeople from "./0023-ledger-people";
 import * as newToMe from "./0024-new-to-me";
 import * as portraits from "./0025-portraits";
 import * as groups from "./0026-groups";
+import * as cloneKeys from "./0027-clone-keys";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -54,4 +55,5 @@ export const migrations: Record<string, Migration> = {
   "0024-new-to-me": newToMe as Migration,
   "0025-portraits": portraits,
   "0026-groups": groups,
+  "0027-clone-keys": cloneKeys,
 };

@@ -138,3 +138,19 @@ export interface GroupRolesTable {
   repository: string;
   role: Role;
 }
+
+/** What a person's clone signs with. */
+export interface CloneKeysTable {
+  /** Its id: the first 32 hexadecimal digits of the SHA-256 of its public part. */
+  key: string;
+  /** DER (SPKI), in base64. */
+  public: string;
+  person: string;
+  /** What its owner calls the clone. */
+  label: string;
+  added_at: number;
+  /** When something that it signed was last taken in. */
+  used_at: number | null;
+  /** Since when nothing new that it signs is taken in. */
+  revoked_at: number | null;
+}

@@ -4,6 +4,8 @@ import { ROLES } from "../../review/roles";
 import {
   AUDITED,
   accountRequest,
+  type CloneKeyView,
+  cloneKeyRequest,
   codeRequest,
   demoSignInRequest,
   newAccountRequest,
@@ -24,6 +26,9 @@ const token = v.object({
   ...{ id: v.string(), label: v.string(), createdAt: v.number(), usedAt: time, expiresAt: time },
   scopes: v.array(v.picklist(SCOPES)),
 });
+const cloneKey = v.object({
+  ...{ key: v.string(), label: v.string(), addedAt: v.number(), usedAt: time, revokedAt: time },
+}) satisfies Shape<CloneKeyView>;
 const account = v.object({
   ...{ name: v.string(), fullName: v.string(), email: v.string(), administrator: v.boolean(), machine: v.boolean() },
   ...{ owner: v.nullable(v.string()), disabledAt: time, seenAt: time, secondStep: v.boolean() },
@@ -110,6 +115,24 @@ export const accessEndpoints = {
     does: "Makes a token. Its answer is the only time that it is told.",
     body: tokenRequest,
     answer: v.object({ token: v.string(), tokens: v.array(token) }),
+  },
+  "GET /api/clone-keys": {
+    who: "signed-in",
+    does: "One’s clones: what their keys sign is taken in as one’s own, where it is pushed into a ledger.",
+    answer: v.array(cloneKey),
+  },
+  "POST /api/clone-keys": {
+    who: "in-browser",
+    does: "Says that a clone is one’s own, by the line that lens key prints there.",
+    body: cloneKeyRequest,
+    answer: v.array(cloneKey),
+    refuses: ["invalid", "conflict", "forbidden"],
+  },
+  "DELETE /api/clone-keys/{key}": {
+    who: "in-browser",
+    does: "Revokes the key of a clone: nothing new that it signs is taken in.",
+    answer: v.array(cloneKey),
+    refuses: ["missing"],
   },
   "DELETE /api/tokens/{id}": {
     who: "in-browser",

@@ -12,11 +12,12 @@ import { openWith } from "../../changes/open-changes";
 import { openChange } from "../../changes/revisions/opening";
 import { revise } from "../../changes/revisions/revising";
 import { historiesOf } from "../../following/anchor-histories";
+import { takeHanded } from "../../ledger/handed";
 import { forgetShown } from "../../reading/shown";
 import { confirmMoves, type RefMove } from "../../refs/moves";
 import { factsFor } from "../../rules/facts";
 import { type PushOptions, readOptions } from "./options";
-import { branchOf, isNone, type Push, type Pusher, pusherIn } from "./push";
+import { branchOf, isNone, ledgerOf, type Push, type Pusher, pusherIn } from "./push";
 
 /** Records what a push means for change sets, and gives the lines for the terminal. */
 export async function afterPush(app: AppContext, push: Push): Promise<string[]> {
@@ -35,6 +36,10 @@ export async function afterPush(app: AppContext, push: Push): Promise<string[]> 
   return app.inTurn(`push ${repository.id}`, async () => {
     const options = readOptions(push.options);
     const said: string[] = [];
+    for (const move of push.updates) {
+      const ledger = ledgerOf(move.ref);
+      if (ledger) said.push(...(await takeHanded(app, repository, { stream: ledger, ...move })));
+    }
     for (const move of push.updates)
       said.push(...(await afterMove(app, who.value, move, options.ok ? options.value : {})));
     // What others wrote, such as titles and subjects, must not move the cursor of a terminal.

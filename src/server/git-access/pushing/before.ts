@@ -9,7 +9,7 @@ import { openWith } from "../../changes/open-changes";
 import { announceMoves, type RefMove } from "../../refs/moves";
 import { rulesOf } from "../../rules/rules";
 import { readOptions } from "./options";
-import { branchOf, isNone, type Push, pusherIn } from "./push";
+import { branchOf, isNone, ledgerOf, type Push, pusherIn } from "./push";
 
 /** Why a push may not be, in lines for the terminal; null when it may. All of it is refused or none. */
 export async function beforePush(app: AppContext, push: Push): Promise<string | null> {
@@ -24,6 +24,10 @@ export async function beforePush(app: AppContext, push: Push): Promise<string | 
   const reasons = await wrongNames(folder, push.updates);
   for (const move of push.updates) {
     const branch = branchOf(move.ref);
+    if (move.ref.startsWith("refs/lens/")) {
+      reasons.push(...wrongLedger(repository, move));
+      continue;
+    }
     const wrong = branch === null ? wrongTag(place, move) : await wrongBranch(place, branch, move);
     reasons.push(...wrong);
   }
@@ -41,16 +45,24 @@ interface Place {
   role: Role | null;
 }
 
+/** A ledger grows, and is never taken away. What comes into it is looked at when it is here. */
+function wrongLedger(repository: Repository, { ref, next }: RefMove): string[] {
+  if (ledgerOf(ref) === null) return [`${ref}: reviews are in refs/lens/ledger, each under the id of its change set.`];
+  if (isNone(next)) return [`${ref}: the record of a review cannot be deleted.`];
+  return repository.ledger ? [] : [`${ref}: reviews of ${repository.name} are not kept in the repository.`];
+}
+
 /** Names that something is made under; what is there already keeps its name, and can be deleted. */
 async function wrongNames(folder: string, updates: readonly RefMove[]): Promise<string[]> {
   const known = await refNames(folder);
-  const made = updates.filter(({ old }) => isNone(old)).map(({ ref }) => ref);
+  const named = updates.filter(({ ref }) => !ref.startsWith("refs/lens/"));
+  const made = named.filter(({ old }) => isNone(old)).map(({ ref }) => ref);
   // What comes with the same push is known too.
   const names = {
     branches: [...known.branches, ...made.flatMap((ref) => branchOf(ref) ?? [])],
     tags: [...known.tags, ...made.flatMap((ref) => /^refs\/tags\/(.+)$/s.exec(ref)?.[1] ?? [])],
   };
-  return updates
+  return named
     .filter(({ ref, old }) => isNone(old) || !/^refs\/(?:heads|tags)\//.test(ref))
     .flatMap(({ ref }) => wrongRefName(ref, names) ?? []);
 }

@@ -38,3 +38,8 @@ export function isNone(commit: string): boolean {
 export function branchOf(ref: string): string | null {
   return /^refs\/heads\/(.+)$/s.exec(ref)?.[1] ?? null;
 }
+
+/** The change set whose ledger a ref is; null for another kind of ref. */
+export function ledgerOf(ref: string): string | null {
+  return /^refs\/lens\/ledger\/([0-9A-HJKMNP-TV-Z]{26})$/.exec(ref)?.[1] ?? null;
+}

@@ -1,0 +1,183 @@
+import { canonical } from "@/core/doors/ledger/canonical";
+import { provenEntries } from "@/core/doors/ledger/ledger";
+import { counted } from "@/core/plain/words";
+import { commandAgain } from "@/core/review/again";
+import type { ReviewEvent } from "@/core/review/events";
+import {
+  appendLedger,
+  joinLedger,
+  ledgerFiles,
+  ledgersUnder,
+  rememberLedger,
+  settleLedger,
+  sizeOfTree,
+} from "@/git/ledger";
+import { eventsOf, loadChangeSet } from "@/store/log";
+import { personById, roleOf } from "../access/people";
+import type { Person } from "../access/person";
+import { enter, folderOf, nameOfRepository } from "../access/repositories";
+import type { AppContext } from "../app/context";
+import { transact } from "../changes/deciding";
+import { asPerson, readKeys } from "./brought";
+import { wrongTime } from "./intake";
+import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
+import { writeLedger } from "./ledgers";
+
+/** So much is read of a ledger that is pushed, in files and in bytes. */
+const MOST_FILES = 60_000;
+const MOST_BYTES = 64 * 1024 * 1024;
+
+/**
+ * What a push into a ledger means where a server decides. The ref becomes the union of what it was and what came, so that nothing that was there is changed or
+ * lost, however the pushed history looks. An entry that somebody's own clone signed is then decided again, as theirs, by the rules and roles of now; it keeps
+ * its id and its time. Gives the lines for the terminal.
+ */
+export async function takeHanded(
+  app: AppContext,
+  repository: { id: string },
+  { stream, old, next }: { stream: string; old: string; next: string },
+): Promise<string[]> {
+  const folder = folderOf(app, repository);
+  const change = await loadChangeSet(app.db, stream);
+  const known = change?.repository === repository.id;
+  const inTurn = <T>(action: () => Promise<T>) => app.inTurn(`ledger ${stream}`, action);
+  await inTurn(() => settleLedger(folder, stream, known ? old : "0".repeat(old.length)));
+  if (!known) return [`The ledger ${stream} is of no change set here. Offer its branch: then it can be reviewed here.`];
+  const { files, bytes } = await sizeOfTree(folder, next);
+  if (files > MOST_FILES || bytes > MOST_BYTES)
+    return [`The ledger ${stream} is larger than a review can be: nothing of it was taken.`];
+  // What happened here is in it first: nothing that comes can stand in its place.
+  await writeLedger(app, stream);
+  await inTurn(async () => {
+    await settleLedger(folder, stream);
+    await joinLedger(folder, stream, next);
+    await rememberLedger(folder, stream);
+  });
+  return (await decideAgain(app, repository, folder, stream)).said;
+}
+
+/** Looks again at what a key signed that lies in the ledgers already: it has become somebody's. Gives how many entries were taken in. */
+export async function takeWaiting(app: AppContext, person: Person, key: string): Promise<number> {
+  let many = 0;
+  for (const { id } of await app.db.selectFrom("repositories").select("id").where("deleted_at", "is", null).execute()) {
+    if ((await roleOf(app.db, person.id, id)) === null) continue;
+    const folder = folderOf(app, { id });
+    for (const stream of await ledgersUnder(folder, "refs/lens/ledger")) {
+      if (!(await loadChangeSet(app.db, stream)) || !(await ledgerFiles(folder, stream)).has(`keys/${key}.json`))
+        continue;
+      many += (await decideAgain(app, { id }, folder, stream)).many;
+    }
+  }
+  return many;
+}
+
+async function decideAgain(app: AppContext, repository: { id: string }, folder: string, stream: string) {
+  const files = await ledgerFiles(folder, stream);
+  const signers = await signersHere(app);
+  const events = [...files].filter(([path]) => path.startsWith("events/"));
+  const proves = proverOf([...signers.values()].map((one) => one.public));
+  const here = new Set((await eventsOf(app.db, stream)).map(({ id }) => id));
+  const came = events.filter(([path]) => !here.has(path.slice("events/".length, -".json".length)));
+  const { proven, leftOut } = provenEntries(stream, came, proves);
+  const strangers = new Set(leftOut.map(({ id }) => id));
+  const keys = readKeys(files);
+  const unknown = provenEntries(stream, came, proverOf([...keys.values()])).proven.filter(({ event }) =>
+    strangers.has(event.id),
+  );
+  const numbered = (await loadChangeSet(app.db, stream))!.number;
+  const said: string[] = [];
+  const taken = new Set<string>();
+  let many = 0;
+  for (const { event, signature } of proven) {
+    const why =
+      wrongTime(event, [...here].sort()[0], app.now()) ??
+      (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!));
+    if (why === null) {
+      many++;
+      taken.add(signature.key);
+    } else said.push(`Left out ${event.id}: ${why}`);
+  }
+  if (many > 0) said.unshift(`Change set ${numbered}: ${counted(many, "entry", "entries")} taken in.`);
+  await vouch(
+    app,
+    folder,
+    stream,
+    files,
+    [...taken].map((key) => ({ key, person: signers.get(key)!.person })),
+  );
+  const told = new Set(unknown.map(({ event }) => event.id));
+  for (const { id, why } of leftOut) if (!told.has(id)) said.push(`Left out ${id}: ${why}.`);
+  for (const key of new Set(unknown.map(({ signature }) => signature.key)))
+    said.push(
+      `Left out ${counted(unknown.filter(({ signature }) => signature.key === key).length, "entry", "entries")} of the key ${key}, which is nobody’s here: whose it is says so with lens key, on the page “Tokens and sessions”.`,
+    );
+  return { many, said };
+}
+
+/** Says in the ledger whose keys they are, so that who believes this server believes them. */
+async function vouch(
+  app: AppContext,
+  folder: string,
+  stream: string,
+  known: ReadonlyMap<string, string>,
+  keys: readonly Vouched[],
+): Promise<void> {
+  const own = await ledgerKey(app);
+  const files: [string, string][] = [];
+  for (const one of keys) {
+    const signature = { key: own.id, value: own.sign(vouchedText(one)) };
+    files.push([`vouched/${one.key}.${own.id}.json`, `${canonical({ ...one, signature })}\n`]);
+    const person = await personById(app.db, one.person);
+    if (!person) continue;
+    const { id, name, fullName } = person;
+    files.push([`people/${id}.json`, `${canonical({ id, name, fullName })}\n`]);
+  }
+  const fresh = files.filter(([path]) => !known.has(path));
+  if (fresh.length === 0) return;
+  const commit = { files: fresh, author: "ledger", at: app.now(), message: "Whose clones they are\n" };
+  await app.inTurn(`ledger ${stream}`, async () => {
+    await settleLedger(folder, stream);
+    await appendLedger(folder, stream, [commit]);
+    await rememberLedger(folder, stream);
+  });
+}
+
+interface Signer {
+  public: string;
+  person: string;
+}
+
+/** Whose keys count here, by their ids. */
+async function signersHere(app: AppContext): Promise<Map<string, Signer>> {
+  const rows = await app.db
+    .selectFrom("clone_keys")
+    .select(["key", "public", "person"])
+    .where("revoked_at", "is", null)
+    .execute();
+  return new Map(rows.map(({ key, ...signer }) => [key, signer]));
+}
+
+/** Carries out what an entry tells, as whoever the key belongs to; why not, or null. */
+async function takeOne(
+  app: AppContext,
+  repository: { id: string },
+  event: ReviewEvent,
+  signer: Signer,
+): Promise<string | null> {
+  const person = await personById(app.db, signer.person);
+  if (!person || person.disabledAt !== null) return "whose key it is cannot do anything here any more.";
+  const entered = await enter(app, person, await nameOfRepository(app.db, repository.id));
+  if (!entered.ok) return entered.refusal.reason;
+  if (event.by !== person.id && (await personById(app.db, event.by)))
+    return "it names somebody of this installation, and another key signed it.";
+  // In the clone they have another id; here they are who they are here, wherever the entry names them.
+  const here = asPerson(event, person.id);
+  const command = commandAgain(here);
+  if (!command) return `what it tells (${event.kind}) is decided on this server alone.`;
+  for (const id of new Set(JSON.stringify(here.data).match(/(?<="person":")[^"]+(?=")/g) ?? []))
+    if (!(await personById(app.db, id))) return "it names somebody who is not here.";
+  const outcome = await transact(app, person, event.stream, command, { as: here });
+  if (!outcome.ok) return outcome.refusal.reason;
+  await app.db.updateTable("clone_keys").set({ used_at: app.now() }).where("public", "=", signer.public).execute();
+  return null;
+}
