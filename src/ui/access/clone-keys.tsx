@@ -40,7 +40,7 @@ export function CloneKeys({ initial, name, serverKey }: { initial: CloneKeyView[
         <label className="grid min-w-64 flex-[2] gap-1">
           <span className="text-soft">The line of lens key</span>
           <input
-            className="field font-mono text-[12.5px]"
+            className="field font-mono"
             value={line}
             placeholder="lens-key MCowBQ…"
             spellCheck={false}
