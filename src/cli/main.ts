@@ -14,6 +14,7 @@ import { addLedgerCommand } from "./here/ledger";
 import { addSyncCommand } from "./here/sync";
 import { addKeepingCommands } from "./keeping/keeping";
 import { addLabelCommands } from "./keeping/labels";
+import { addNeighbourCommands } from "./keeping/neighbours";
 import { addPeopleCommands } from "./keeping/people";
 import { addRepositoryCommands } from "./keeping/repositories";
 import { addListCommands } from "./lists";
@@ -60,6 +61,7 @@ A first installation:
   addRepositoryCommands(program);
   addPeopleCommands(program);
   addLabelCommands(program);
+  addNeighbourCommands(program);
   addKeepingCommands(program);
   addDiffCommand(program);
   addCloneCommands(program);

@@ -14,6 +14,7 @@ import { Runner } from "@/server/checks/runner";
 import { isGit, serveGit } from "@/server/git-access/git-http";
 import { Deliveries } from "@/server/hooks/deliveries";
 import { Ledgers } from "@/server/ledger/ledgers";
+import { Neighbours } from "@/server/ledger/neighbours";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { takeMail } from "@/server/news/mail-answers";
@@ -130,6 +131,8 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   deliveries.start();
   const ledgers = new Ledgers(installation);
   ledgers.start();
+  const neighbours = alone ? null : new Neighbours(installation);
+  neighbours?.start();
   const preparing = new Preparing(installation);
   preparing.start();
   const upkeep = alone ? null : startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
@@ -144,6 +147,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   await runner?.stop();
   await preparing.stop();
   await notices.stop();
+  await neighbours?.stop();
   await ledgers.stop();
   await deliveries.stop();
   await eventHandlers.stop();

@@ -67,8 +67,20 @@ export async function ledgerFiles(folder: string, change: string): Promise<Map<s
 
 /** The ids of the change sets that have a ledger under a prefix of refs, such as `refs/lens/ledger`. */
 export async function ledgersUnder(folder: string, prefix: string): Promise<string[]> {
-  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname)", "--end-of-options", prefix]);
-  return listed.split("\n").flatMap((ref) => /\/([0-9A-Z]{26})$/.exec(ref)?.[1] ?? []);
+  return [...(await ledgerTips(folder, prefix)).keys()];
+}
+
+/** {@link ledgersUnder}, each with the commit that it stands at. */
+export async function ledgerTips(folder: string, prefix: string): Promise<Map<string, string>> {
+  const listed = await gitText(folder, [
+    ...["for-each-ref", "--format=%(objectname) %(refname)", "--end-of-options", prefix],
+  ]);
+  return new Map(
+    listed.split("\n").flatMap((line): [string, string][] => {
+      const [, tip, stream] = /^([0-9a-f]+) .*\/([0-9A-Z]{26})$/.exec(line) ?? [];
+      return stream ? [[stream, tip]] : [];
+    }),
+  );
 }
 
 /**

@@ -43,6 +43,7 @@ import type {
   DeliveriesTable,
   HooksTable,
   LabelsTable,
+  NeighboursTable,
   OriginsTable,
   RefIntentsTable,
   RefMovesTable,
@@ -63,6 +64,7 @@ export interface Schema {
   identities: IdentitiesTable;
   repositories: RepositoriesTable;
   origins: OriginsTable;
+  neighbours: NeighboursTable;
   invites: InvitesTable;
   roles: RolesTable;
   own_roles: RolesTable;

@@ -2,11 +2,14 @@ import { generateKeyPairSync, sign } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { Secret, TOTP } from "otpauth";
+import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { claimOf, keyLine } from "@/core/doors/ledger/key-line";
 import { newest } from "@/core/review/state";
 import { wordFor } from "@/server/access/here-word";
+import { findRepository } from "@/server/access/repositories";
 import { startProviderStandIn } from "@/server/access/signing-in/provider-standin";
+import { keepNeighbour } from "@/server/ledger/neighbours";
 import { startStandIn } from "@/server/news/mail-standin";
 import { type Bench, value } from "@/server/testing/bench";
 import { story } from "@/server/testing/story";
@@ -258,6 +261,22 @@ describe("what is asked", () => {
       "missing",
     );
     bench.app.settings.alone = false;
+    const bell = "whsec_c2VjcmV0LW9mLXRoZS1iZWxsLWhlcmU=";
+    value(
+      await keepNeighbour(bench.app, (await findRepository(bench.app.db, "quay"))!, {
+        ...{ name: "south", key: "0".repeat(32), address: "http://127.0.0.1:1/git/quay.git" },
+        ...{ account: "", secret: "", bell, every: 5 },
+      }),
+    );
+    const told = "POST /api/repos/{repo}/neighbours/{name}/told" as const;
+    const to = { parts: { repo: "quay", name: "south" }, body: new Blob(["{}"]) };
+    expect(await refusal(told, "nobody", to)).toBe("missing");
+    const signed = {
+      ...{ "webhook-id": "m1", "webhook-timestamp": String(Math.floor(Date.now() / 1000)) },
+      "webhook-signature": new Webhook(bell).sign("m1", new Date(), "{}"),
+    };
+    expect((await api.send(told, "nobody", to, signed)).status).toBe(204);
+    api.heard.add(told);
     await ask("GET /api/events", "ben", { query: {} });
     expect(await refusal("GET /api/events", "ben", { query: { after: "nothing-like-it" } })).toBe("missing");
     const machine = { name: "gauge-2", fullName: "Gauge", email: "", machine: true };

@@ -1,6 +1,7 @@
 import { canonical } from "@/core/doors/ledger/canonical";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { decide, needsOf } from "@/core/review/decide";
+import { wrongThere } from "@/core/review/elsewhere";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
 import type { Command, CommandName, CommandOf } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
@@ -8,6 +9,7 @@ import type { Queries } from "@/store/database";
 import { append, loadChangeSet, standOf, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
+import { beganElsewhere } from "../ledger/intake";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
 import { ruleFor, ruleVersion } from "../rules/rules";
 
@@ -54,6 +56,8 @@ export async function decided<K extends CommandName>(
     .where("id", "=", change.repository)
     .executeTakeFirstOrThrow();
   if (archived_at !== null) return refuse("forbidden", `${name} is archived: it is read, and nothing in it changes.`);
+  const there = !app.settings.alone && (await beganElsewhere(db, change)) ? wrongThere(command) : null;
+  if (there) return refuse("forbidden", there);
   return decide(change, command, await factsNeeded<K>(app, db, command.kind, change, person, git));
 }
 

@@ -58,8 +58,8 @@ export async function serveGit(app: AppContext, request: IncomingMessage, respon
       "receive.advertisePushOptions": "true",
       "receive.fsckObjects": "true",
       // Of ours only the ledgers can be pushed to: see pushing/ledgers.ts.
-      "receive.hideRefs": ["refs/lens", "refs/lens-ledger", "!refs/lens/ledger"],
-      "uploadpack.hideRefs": "refs/lens-ledger",
+      "receive.hideRefs": ["refs/lens", "refs/lens-ledger", "refs/lens-from", "!refs/lens/ledger"],
+      "uploadpack.hideRefs": ["refs/lens-ledger", "refs/lens-from"],
       "uploadpack.allowFilter": "true",
       "core.hooksPath": join(app.settings.root, "hooks"),
     },

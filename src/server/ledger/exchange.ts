@@ -86,7 +86,7 @@ async function exchangeLedgers(app: AppContext, repository: { id: string }, from
 }
 
 /** The commits of revisions that came: under the refs that they have everywhere. One that is here already is never moved. */
-async function bringRevisions(folder: string, from: string): Promise<void> {
+export async function bringRevisions(folder: string, from: string): Promise<void> {
   const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "--end-of-options", from]);
   for (const line of listed.split("\n").filter(Boolean)) {
     const [ref, id] = line.split(" ");

@@ -27,6 +27,11 @@ import { writeLedger } from "./ledgers";
 const MOST_FILES = 60_000;
 const MOST_BYTES = 64 * 1024 * 1024;
 
+/** Whether a ledger that came is larger than a review can be. */
+export function tooLarge({ files, bytes }: { files: number; bytes: number }): boolean {
+  return files > MOST_FILES || bytes > MOST_BYTES;
+}
+
 /**
  * What a push into a ledger means where a server decides. The ref becomes the union of what it was and what came, so that nothing that was there is changed or
  * lost, however the pushed history looks. An entry that somebody's own clone signed is then decided again, as theirs, by the rules and roles of now; it keeps
@@ -43,8 +48,7 @@ export async function takeHanded(
   const inTurn = <T>(action: () => Promise<T>) => app.inTurn(`ledger ${stream}`, action);
   await inTurn(() => settleLedger(folder, stream, known ? old : "0".repeat(old.length)));
   if (!known) return [`The ledger ${stream} is of no change set here. Offer its branch: then it can be reviewed here.`];
-  const { files, bytes } = await sizeOfTree(folder, next);
-  if (files > MOST_FILES || bytes > MOST_BYTES)
+  if (tooLarge(await sizeOfTree(folder, next)))
     return [`The ledger ${stream} is larger than a review can be: nothing of it was taken.`];
   // What happened here is in it first: nothing that comes can stand in its place.
   await writeLedger(app, stream);

@@ -1,11 +1,12 @@
 import { visible } from "@/core/cautions/visible";
 import { type LedgerEntry, provenEntries } from "@/core/doors/ledger/ledger";
 import { counted, listed } from "@/core/plain/words";
+import { wrongFromElsewhere } from "@/core/review/elsewhere";
 import type { ReviewEvent } from "@/core/review/events";
 import { ledgerFiles, ledgersUnder } from "@/git/ledger";
 import { objectSize } from "@/git/repository";
 import type { Queries } from "@/store/database";
-import { eventsOf, takeIn } from "@/store/log";
+import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { asPerson, keyFile, type LedgerPerson, person, readNamed, vouchedBy, vouchedFile } from "./brought";
@@ -40,22 +41,31 @@ export async function takeInLedgers(
   app: AppContext,
   repository: { id: string },
   believed: ReadonlySet<string>,
+  elsewhere?: Elsewhere,
 ): Promise<TakenIn> {
   const folder = folderOf(app, repository);
   const own = await ledgerKey(app);
   const taken: TakenIn = { changes: [], notTaken: [], unknown: [] };
   const unknown = new Map<string, { people: Set<string>; entries: number }>();
   for (const stream of await ledgersUnder(folder, "refs/lens/ledger")) {
+    if (elsewhere?.streams && !elsewhere.streams.has(stream)) continue;
     await app.inTurn(`ledger ${stream}`, async () => {
       const read = await readStream(folder, stream, new Set([...believed, own.id]), unknown);
       taken.notTaken.push(...read.leftOut);
-      const came = await takeStream(app, repository.id, folder, stream, own.id, read, taken.notTaken);
+      const came = await takeStream(app, repository.id, folder, stream, own.id, read, taken.notTaken, elsewhere);
       if (came) taken.changes.push(came);
     });
   }
   taken.unknown = [...unknown].map(([key, { people, entries }]) => ({ key, people: [...people], entries }));
   if (taken.changes.length > 0) app.bell.ring();
   return taken;
+}
+
+/** The server that entries come from, where they do not come from clones: its people have no role here, and each of the two decides on what began with it. */
+export interface Elsewhere {
+  name: string;
+  /** The change sets to be looked at; all where nothing is said. */
+  streams?: ReadonlySet<string>;
 }
 
 /** So far ahead may a clock be, in milliseconds. */
@@ -113,6 +123,7 @@ async function takeStream(
   own: string,
   { proven, people }: Read,
   notTaken: NotTaken[],
+  elsewhere?: Elsewhere,
 ): Promise<TakenIn["changes"][number] | null> {
   const known = new Set((await eventsOf(app.db, stream)).map(({ id }) => id));
   const fresh = proven.filter(({ event }) => !known.has(event.id));
@@ -135,16 +146,19 @@ async function takeStream(
   }
   return app.db.transaction().execute(async (tx) => {
     const taken: ReviewEvent[] = [];
+    const place: Place = { repository, now: app.now(), elsewhere };
+    const here = known.size > 0 && !(await beganElsewhere(tx, (await loadChangeSet(tx, stream))!));
     for (const { event, speaker } of fresh) {
       const why =
         wrongTime(event, began, app.now()) ??
         (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
-        (await wrongSpeaker(tx, event.by, speaker, own, people, repository, app.now()));
+        (elsewhere && speaker !== own ? await wrongOfNeighbour(tx, event as unknown as ReviewEvent, here) : null) ??
+        (await wrongSpeaker(tx, event.by, speaker, own, people, place));
       if (why) notTaken.push({ id: event.id, why });
       else taken.push(await asHere(tx, repository, event as unknown as ReviewEvent));
     }
     // Whom an entry names and nobody has spoken for yet is known by name alone.
-    for (const one of people.values()) await addLedgerPerson(tx, one, repository, app.now());
+    for (const one of people.values()) await addLedgerPerson(tx, one, place);
     if (taken.length === 0) return null;
     await takeIn(tx, taken);
     const row = await tx
@@ -175,6 +189,29 @@ async function missingCommit(folder: string, event: ReviewEvent): Promise<string
   return null;
 }
 
+/** Where entries are taken in. */
+interface Place {
+  repository: string;
+  now: number;
+  elsewhere?: Elsewhere;
+}
+
+/** Whether a change set is of somebody of another installation: what is decided of it is decided there. */
+export async function beganElsewhere(db: Queries, { author }: { author: string }): Promise<boolean> {
+  const row = await db.selectFrom("people").select("email").where("id", "=", author).executeTakeFirst();
+  return row?.email.endsWith(ELSEWHERE) ?? false;
+}
+
+/** Why an entry of another server is not let in; null where it is. */
+async function wrongOfNeighbour(tx: Queries, event: ReviewEvent, here: boolean): Promise<string | null> {
+  const wrong = wrongFromElsewhere(event, here);
+  if (wrong !== null || event.kind !== "opened") return wrong;
+  const { author = event.by } = event.data;
+  if (author === event.by) return null;
+  const row = await tx.selectFrom("people").select("email").where("id", "=", author).executeTakeFirst();
+  return row?.email.endsWith(ELSEWHERE) ? null : "its author is nobody whom that server speaks for";
+}
+
 /**
  * Why a key does not speak for somebody; null where it does. People of this installation are spoken for by its own key alone; of others the key that
  * spoke for them first.
@@ -185,8 +222,7 @@ async function wrongSpeaker(
   key: string,
   own: string,
   people: ReadonlyMap<string, LedgerPerson>,
-  repository: string,
-  now: number,
+  place: Place,
 ): Promise<string | null> {
   const bound = await tx.selectFrom("ledger_people").select("key").where("person", "=", id).executeTakeFirst();
   if (bound) return bound.key === key ? null : "another key speaks for whom it names";
@@ -195,10 +231,11 @@ async function wrongSpeaker(
     return key === own ? null : "it names somebody of this installation, and another key signed it";
   const named = people.get(id);
   if (!named || named.id !== id) return "nobody says who it names";
-  await addLedgerPerson(tx, named, repository, now);
+  await addLedgerPerson(tx, named, place);
   await tx.insertInto("ledger_people").values({ person: id, key }).execute();
-  // Two may call themselves the same: the key tells them apart.
-  const fullName = `${visible(named.fullName).slice(0, 200)} (${key.slice(0, 8)})`;
+  // Two may call themselves the same: the key tells them apart, or the server.
+  const where = place.elsewhere ? ` at ${place.elsewhere.name}` : ` (${key.slice(0, 8)})`;
+  const fullName = `${visible(named.fullName).slice(0, 200)}${where}`;
   await tx.updateTable("people").set({ full_name: fullName }).where("id", "=", id).execute();
   return null;
 }
@@ -209,7 +246,11 @@ const NO_PASSWORD = "none";
 const ELSEWHERE = "@elsewhere.invalid";
 
 /** Somebody of another installation: they cannot sign in here, and take part in the repository by what they sign. */
-async function addLedgerPerson(tx: Queries, { id, name, fullName }: LedgerPerson, repository: string, now: number) {
+async function addLedgerPerson(
+  tx: Queries,
+  { id, name, fullName }: LedgerPerson,
+  { repository, now, elsewhere }: Place,
+) {
   if (!/^[0-9A-HJKMNP-TV-Z]{26}$/.test(id)) return;
   const known = await tx.selectFrom("people").select("email").where("id", "=", id).executeTakeFirst();
   // What those may do who belong here is not for a ledger to say.
@@ -237,6 +278,7 @@ async function addLedgerPerson(tx: Queries, { id, name, fullName }: LedgerPerson
       })
       .execute();
   }
+  if (elsewhere) return;
   await tx
     .insertInto("own_roles")
     .values({ person: id, repository, role: "contributor" })

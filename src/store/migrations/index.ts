@@ -26,6 +26,7 @@ import * as newToMe from "./0024-new-to-me";
 import * as portraits from "./0025-portraits";
 import * as groups from "./0026-groups";
 import * as cloneKeys from "./0027-clone-keys";
+import * as neighbours from "./0028-neighbours";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -56,4 +57,5 @@ export const migrations: Record<string, Migration> = {
   "0025-portraits": portraits,
   "0026-groups": groups,
   "0027-clone-keys": cloneKeys,
+  "0028-neighbours": neighbours,
 };

@@ -128,3 +128,23 @@ export interface RefMovesTable {
   happened: number;
   at: number;
 }
+
+/** Another server that holds the reviews of a repository. */
+export interface NeighboursTable {
+  repository: string;
+  /** What it is called here: its people are shown as “at NAME”. */
+  name: string;
+  /** The id of the key that it signs with. */
+  key: string;
+  /** Of the repository there, for git over HTTP. */
+  address: string;
+  account: string;
+  secret: string;
+  /** With what its webhook is signed that says that something happened; empty where it has none. */
+  bell: string;
+  /** How often it is asked, in minutes. */
+  every: number;
+  asked_at: number | null;
+  /** Why the last asking failed; empty where it did not. */
+  problem: string;
+}

@@ -18,4 +18,11 @@ export const syncEndpoints = {
     },
     refuses: ["conflict", "unavailable"],
   },
+  "POST /api/repos/{repo}/neighbours/{name}/told": {
+    who: "everyone",
+    does: "For the webhook of a neighbour: where it is signed with the secret that was agreed, what was said there is fetched now.",
+    body: { type: "application/json", holds: "Any message of the neighbour, signed as Standard Webhooks are." },
+    answer: null,
+    refuses: ["too-large"],
+  },
 } satisfies Endpoints;

@@ -1,0 +1,201 @@
+import { createServer, type Server } from "node:http";
+import { Webhook } from "standardwebhooks";
+import { afterAll, beforeAll, describe, expect } from "vitest";
+import { canonical } from "@/core/doors/ledger/canonical";
+import { entryPath, signedText } from "@/core/doors/ledger/ledger";
+import { evaluateGate } from "@/core/rules/gate";
+import { appendLedger, ledgerRef, rememberLedger } from "@/git/ledger";
+import { gitText } from "@/git/run";
+import { forgetStates, loadChangeSet } from "@/store/log";
+import { COMMAND_LINE } from "../access/audit";
+import { findRepository, folderOf } from "../access/repositories";
+import { makeToken } from "../access/tokens";
+import { serveGit } from "../git-access/git-http";
+import { factsFor } from "../rules/facts";
+import { Bench, reason, value } from "../testing/bench";
+import { story } from "../testing/story";
+import { ownKeyId } from "./clone-keys";
+import { ledgerKey } from "./keys";
+import { writeLedger } from "./ledgers";
+import { dropNeighbour, exchangeWith, heard, keepNeighbour, Neighbours, neighboursOf } from "./neighbours";
+
+const it = story();
+
+/** Two servers that were given the same repository, each with people of its own. */
+type Name = "north" | "south";
+const benches = {} as Record<Name, Bench>;
+const servers: Server[] = [];
+let stream = "";
+
+const other = (name: Name): Name => (name === "north" ? "south" : "north");
+const repositoryOf = async (name: Name) => (await findRepository(benches[name].app.db, "quay"))!;
+const folderAt = async (name: Name) => folderOf(benches[name].app, await repositoryOf(name));
+
+beforeAll(async () => {
+  for (const name of ["north", "south"] as const) {
+    const bench = await Bench.set();
+    benches[name] = bench;
+    const work = await bench.repository("quay", {
+      main: [{ "a.txt": "one\ntwo\n" }],
+      topic: [{ "a.txt": "one\n2\n" }],
+    });
+    await bench.takeIn("quay", work);
+    const server = createServer((request, response) => void serveGit(bench.app, request, response));
+    await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+    const address = server.address();
+    bench.app.settings.port = typeof address === "object" && address ? address.port : 0;
+    servers.push(server);
+  }
+  await benches.north.person("ada", { quay: "contributor" });
+  await benches.north.person("kit", { quay: "keeper" });
+  await benches.south.person("ben", { quay: "contributor" });
+  await benches.south.person("sue", { quay: "keeper" });
+  for (const name of ["north", "south"] as const) {
+    const reader = await benches[other(name)].person(`for-${name}`, { quay: "reader" }, { machine: true });
+    const token = value(
+      await makeToken(benches[other(name)].app, reader.name, { label: "x", scopes: ["git"] }, COMMAND_LINE),
+    );
+    value(
+      await keepNeighbour(benches[name].app, await repositoryOf(name), {
+        ...{ name: other(name), key: await ownKeyId(benches[other(name)].app), every: 5 },
+        address: `http://127.0.0.1:${benches[other(name)].app.settings.port}/git/quay.git`,
+        ...{ account: reader.name, secret: token, bell: "whsec_c2VjcmV0LW9mLXRoZS1iZWxsLWhlcmU=" },
+      }),
+    );
+  }
+  stream = value(await benches.north.open("ada", "quay", "topic")).id;
+});
+afterAll(async () => {
+  for (const server of servers) await new Promise((resolve) => server.close(resolve));
+  for (const bench of Object.values(benches)) await bench.clear();
+});
+
+/** What a server fetches of the other, as it does by itself; gives why entries were left out. */
+async function asks(name: Name): Promise<string[]> {
+  const bench = benches[other(name)];
+  for (const { id } of await bench.app.db.selectFrom("change_sets").select("id").execute()) {
+    forgetStates();
+    await writeLedger(bench.app, id);
+  }
+  forgetStates();
+  const [neighbour] = await neighboursOf(benches[name].app, await repositoryOf(name));
+  const taken = value(await exchangeWith(benches[name].app, neighbour));
+  forgetStates();
+  return taken.notTaken.map(({ why }) => why);
+}
+
+async function seen(name: Name, id = stream) {
+  forgetStates();
+  const change = await loadChangeSet(benches[name].app.db, id);
+  return change && { ...change, repository: "" };
+}
+
+async function doing(name: Name, by: string, request: Parameters<Bench["do"]>[3], number = 1) {
+  forgetStates();
+  const outcome = await benches[name].do(by, "quay", number, request);
+  forgetStates();
+  return outcome;
+}
+const review = (verdict: "approve" | "request-changes" | "none", remark: string) =>
+  ({ kind: "send-review", verdict, revision: 1, remark }) as const;
+
+describe("two servers with the same repository", () => {
+  it("show the same after hours apart, with the people of the other by its name", async () => {
+    expect(await asks("south")).toEqual([]);
+    value(await doing("north", "kit", review("none", "Said in the north.")));
+    value(await doing("south", "ben", review("approve", "Said in the south.")));
+    value(await doing("south", "sue", review("none", "And again.")));
+    for (const name of ["north", "south", "north"] as const) expect(await asks(name)).toEqual([]);
+    const [north, south] = [await seen("north"), await seen("south")];
+    expect(north).toEqual(south);
+    expect(north!.reviews.map(({ remark }) => remark).sort()).toEqual([
+      ...["And again.", "Said in the north.", "Said in the south."],
+    ]);
+    const ben = await benches.north.app.db
+      .selectFrom("people")
+      .select("full_name")
+      .where("id", "=", benches.south.people.get("ben")!.id)
+      .executeTakeFirst();
+    expect(ben?.full_name).toBe("ben Example at south");
+  });
+
+  it("count the verdicts of their own people alone", async () => {
+    const { app, people } = benches.north;
+    forgetStates();
+    const change = (await loadChangeSet(app.db, stream))!;
+    const { rule, gate } = await factsFor(app, app.db, change, people.get("kit")!);
+    const approvals = evaluateGate(change, rule, gate).conditions.find(({ says }) => /approv/i.test(says));
+    expect(approvals).toMatchObject({ met: false });
+  });
+
+  it("decide each on what began with it: nobody merges, settles or withdraws what began there", async () => {
+    const there = /began on another server/;
+    expect(reason(await doing("south", "sue", { kind: "withdraw" }))).toMatch(there);
+    expect(reason(await doing("south", "sue", { kind: "merge", message: "x", how: "merge" } as never))).toMatch(there);
+    expect(reason(await doing("south", "sue", { kind: "ready" }))).toMatch(there);
+  });
+
+  it("take nothing from the other that is theirs to decide, whoever signed it", async () => {
+    const { app } = benches.south;
+    const key = await ledgerKey(app);
+    const folder = await folderAt("south");
+    const [ben, kit] = [benches.south.people.get("ben")!.id, benches.north.people.get("kit")!.id];
+    const forge = async (kind: string, by: string, data: object) => {
+      const event = { id: app.newId(), stream, kind, version: 1, by, at: app.now(), data };
+      const signature = { key: key.id, value: key.sign(signedText(event as never)) };
+      const files: [string, string][] = [[entryPath(event.id), `${canonical({ event, signature })}\n`]];
+      await appendLedger(folder, stream, [{ files, author: "x", at: event.at, message: "forged\n" }]);
+      await rememberLedger(folder, stream);
+    };
+    await forge("withdrawn", ben, {});
+    await forge("reviewed", kit, { revision: 1, verdict: "approve", remark: "", remarks: [] });
+    const before = await seen("north");
+    expect((await asks("north")).sort()).toEqual([
+      "it names somebody of this installation, and another key signed it",
+      "what it tells (withdrawn) is decided on this server alone",
+    ]);
+    expect(await seen("north")).toEqual(before);
+  });
+
+  it("say what is wrong while the other is away, and go on when it is back", async () => {
+    const { app } = benches.north;
+    const repository = await repositoryOf("north");
+    const [neighbour] = await neighboursOf(app, repository);
+    const away = { ...neighbour, address: "http://127.0.0.1:1/git/quay.git" };
+    expect(reason(await exchangeWith(app, away))).toMatch(/\w/);
+    expect((await neighboursOf(app, repository))[0].problem).not.toBe("");
+    benches.north.pass(10 * 60_000);
+    await new Neighbours(app).step();
+    expect((await neighboursOf(app, repository))[0].problem).toBe("");
+  });
+
+  it("listen to a webhook that is signed, and to no other", async () => {
+    const { app } = benches.north;
+    const { bell } = (await neighboursOf(app, await repositoryOf("north")))[0];
+    const [id, now, body] = ["msg_1", new Date(), '{"type":"reviewed"}'];
+    const signed = {
+      ...{ "webhook-id": id, "webhook-timestamp": String(Math.floor(now.getTime() / 1000)) },
+      "webhook-signature": new Webhook(bell).sign(id, now, body),
+    };
+    value(await heard(app, "quay", "south", body, signed));
+    expect(reason(await heard(app, "quay", "south", `${body} `, signed))).toMatch(/not its signature/);
+    expect(reason(await heard(app, "quay", "east", body, signed))).toMatch(/no such neighbour/);
+    // It is asked in the background: let that end.
+    await app.inTurn(`neighbour ${(await repositoryOf("north")).id} south`, async () => undefined);
+  });
+
+  it("are named by whoever keeps the installation, and refused where they cannot be one", async () => {
+    const { app } = benches.south;
+    const repository = await repositoryOf("south");
+    const [known] = await neighboursOf(app, repository);
+    const keep = (more: object) => keepNeighbour(app, repository, { ...known, ...more } as never);
+    expect(reason(await keep({ name: "No Name" }))).toMatch(/lower-case/);
+    expect(reason(await keep({ key: "short" }))).toMatch(/32 hex/);
+    expect(reason(await keep({ every: 0 }))).toMatch(/minutes/);
+    expect(reason(await keep({ address: "ftp://x" }))).toMatch(/https/);
+    expect(reason(await keep({ name: "twin" }))).toMatch(/same server/);
+    expect(await gitText(await folderAt("south"), ["for-each-ref", ledgerRef(stream)])).not.toBe("");
+    value(await dropNeighbour(app, repository, "north"));
+    expect(reason(await dropNeighbour(app, repository, "north"))).toMatch(/no neighbour/);
+  });
+});
