@@ -52,7 +52,8 @@ export function withPlaces(report: Report, paths: readonly string[]): Report {
     // The line was that of another file, which is not in the repository.
     return path ? { ...rest, path, line: null, endLine: null } : rest;
   });
-  return { ...report, findings };
+  const coverage = report.coverage?.map((file) => ({ ...file, path: locate(file.path) ?? file.path }));
+  return { ...report, findings, ...(coverage ? { coverage } : {}) };
 }
 
 function nameOf(path: string): string {

@@ -15,9 +15,16 @@ export interface Finding {
   clues?: { unit: string; places: { path: string; line: number }[] };
 }
 
+/** Which lines of a file tests could run, and which of them they did. Lines 1-based. */
+export interface FileCoverage {
+  path: string;
+  run: Set<number>;
+  missed: Set<number>;
+}
+
 /** What a check told in one of the open formats. */
 export interface Report {
-  format: "junit" | "sarif" | "plain";
+  format: "junit" | "sarif" | "plain" | "lcov" | "cobertura";
   findings: Finding[];
   /** How many there were beyond those that are kept. */
   more: number;
@@ -25,6 +32,10 @@ export interface Report {
   errors: number;
   /** Tests that ran; null for what runs none. */
   tests: { passed: number; failed: number; skipped: number } | null;
+  /** Which lines tests ran, as long as it is not known what changed. */
+  coverage?: FileCoverage[];
+  /** How many of the changed lines that could be run were. */
+  changed?: { run: number; missed: number };
 }
 
 /** So many findings are kept, and of a message so many characters. */
@@ -36,8 +47,17 @@ export function hasFailed({ errors, tests }: Report): boolean {
   return (tests?.failed ?? 0) > 0 || errors > 0;
 }
 
+/** What a report on coverage says of a change, in a sentence without its end. */
+export function coverageWords({ run, missed }: { run: number; missed: number }): string {
+  const all = run + missed;
+  if (all === 0) return "no changed line is one that tests could run";
+  if (missed === 0) return all === 1 ? "the changed line is run by tests" : `all ${all} changed lines are run by tests`;
+  return `${missed} of ${counted(all, "changed line")} ${missed === 1 ? "is" : "are"} run by no test`;
+}
+
 /** A report in one sentence without its end. */
-export function summaryOf({ findings, more, tests }: Report): string {
+export function summaryOf({ findings, more, tests, changed }: Report): string {
+  if (changed) return coverageWords(changed);
   if (tests) {
     const skipped = tests.skipped > 0 ? `, ${tests.skipped} skipped` : "";
     return `${counted(tests.passed, "test")} passed, ${tests.failed} failed${skipped}`;

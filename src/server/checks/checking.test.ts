@@ -37,6 +37,7 @@ beforeAll(async () => {
   work = await bench.repository("quay", {
     main: [{ "a.txt": "one\ntwo\n" }],
     topic: [{ "a.txt": "one\n2\n", ".lens/checks.json": JSON.stringify(COMMANDS) }],
+    cover: [{ "a.txt": "one\n2\n" }],
     bad: [{ "b.txt": "b\n", ".lens/checks.json": "{" }],
   });
   await bench.takeIn("quay", work);
@@ -110,7 +111,7 @@ describe("checks", () => {
     expect(await findingsOf(bench.app, change)).toMatchObject([
       { check: "lint", findings: [{ path: "a.txt", line: 2, level: "warning" }] },
     ]);
-    expect(reason(await take(Buffer.from("hello")))).toMatch(/neither JUnit XML nor SARIF/);
+    expect(reason(await take(Buffer.from("hello")))).toMatch(/neither JUnit XML, SARIF/);
     expect(reason(await take(Buffer.alloc(50 * 1024 * 1024, "{")))).toMatch(/has 50 MB; at most 24 are taken/);
     expect(reason(await take(sarif("error"), " "))).toMatch(/needs a name/);
   });
@@ -178,3 +179,26 @@ describe("a report that is refused", () => {
 });
 
 const checkRequestOf = (given: object) => v.safeParse(checkRequest, given).success;
+
+describe("lines that tests ran", () => {
+  it("are told of those that the change set brings, and fail it where fewer were run than asked for", async () => {
+    const { number, revisions } = value(await bench.open("ada", "quay", "cover"));
+    const { folder } = await bench.change("quay", number);
+    const take = (text: string, least?: number) => {
+      const bytes = new TextEncoder().encode(text);
+      return takeReport(bench.app, who("machine"), "quay", revisions[0].head, "cover", folder, bytes, { least });
+    };
+    value(await take("SF:/build/1/a.txt\nDA:1,0\nDA:2,0\n"));
+    const { change } = await bench.change("quay", number);
+    expect((await state(number)).cover).toBe("passed: 1 of 1 changed line is run by no test");
+    const found = (await findingsOf(bench.app, change)).find(({ check }) => check === "cover")!;
+    // Line 1 is as it was: nobody is told of that.
+    expect(found.findings).toEqual([
+      expect.objectContaining({ path: "a.txt", line: 2, endLine: 2, level: "note", tool: "coverage" }),
+    ]);
+    value(await take("SF:a.txt\nDA:2,0\n", 50));
+    expect((await state(number)).cover).toBe("failed: 1 of 1 changed line is run by no test");
+    value(await take("SF:a.txt\nDA:2,7\n", 50));
+    expect((await state(number)).cover).toBe("passed: the changed line is run by tests");
+  });
+});

@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { type ChangedLines, coverageOf, isBelow } from "@/core/checks/coverage";
 import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import { checkName } from "@/core/checks/request";
@@ -15,15 +16,21 @@ import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { transact } from "../changes/deciding";
+import { readingOf } from "../reading/reading";
+import { statesOf } from "../reading/states";
 
-/** Records what a check says of a commit, in every change set of which that is a revision. */
+/**
+ * Records what a check says of a commit, in every change set of which that is a revision. What it tells of lines that tests ran is told of the lines that each of
+ * them changes; where fewer than `least` percent of those were run, it failed.
+ */
 export async function report(
   app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
   said: Omit<Checked, "commit" | "report">,
-  found: Report | null = null,
+  reported: Report | null = null,
+  least = 0,
 ): Promise<Outcome<ChangeSet[]>> {
   const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
@@ -34,10 +41,20 @@ export async function report(
       "missing",
       `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
     );
-  const told: ChangeSet[] = [];
+  const recorded: ChangeSet[] = [];
   for (const change of changes) {
+    const found = reported?.coverage
+      ? coverageOf(reported.coverage, await changedLinesOf(app, person, entered.value.folder, change, commit))
+      : reported;
     const id = found ? app.newId() : null;
-    const checked = { ...said, commit, report: id };
+    const told: typeof said = found?.changed
+      ? {
+          ...said,
+          state: said.state === "passed" && isBelow(found.changed, least) ? "failed" : said.state,
+          summary: summaryOf(found),
+        }
+      : said;
+    const checked = { ...told, commit, report: id };
     const also = async (tx: Queries, { checks }: ChangeSet) => {
       const before = checks.find((one) => one.by === person.id && one.commit === commit && one.name === said.name);
       // What was found is kept once, for what counts: of a report that came before nothing is left but that it was.
@@ -50,9 +67,27 @@ export async function report(
     };
     const decided = await transact(app, person, change.id, { kind: "report", checked }, { also });
     if (!decided.ok) return decided;
-    told.push(decided.value);
+    recorded.push(decided.value);
   }
-  return done(told);
+  return done(recorded);
+}
+
+/** The lines that a revision brings and that are to be read. */
+async function changedLinesOf(
+  app: AppContext,
+  person: Person,
+  folder: string,
+  change: ChangeSet,
+  commit: string,
+): Promise<ChangedLines[]> {
+  const revision = change.revisions.findLast(({ head }) => head === commit)!;
+  const states = await statesOf(app, person, change, folder, "base", `r${revision.number}`);
+  if (!states.ok) return [];
+  const { files } = await readingOf(app, folder, states.value);
+  return files.map(({ path, runs }) => ({
+    path,
+    lines: runs.filter((run) => run.side === "new" && run.class === "read"),
+  }));
 }
 
 /** Whether someone may report on a commit at all: asked before a report is read. */
@@ -74,7 +109,7 @@ export async function mayReport(
   return (await allow(app, person, "reports")) ?? done({ folder });
 }
 
-/** Takes a report in JUnit XML or SARIF, whichever it is; its state follows from what it found. */
+/** Takes a report in any of the open formats, whichever it is; its state follows from what it found. */
 export async function takeReport(
   app: AppContext,
   person: Person,
@@ -83,7 +118,7 @@ export async function takeReport(
   given: string,
   folder: string,
   bytes: Uint8Array,
-  signal?: AbortSignal,
+  { signal, least }: { signal?: AbortSignal; least?: number } = {},
 ): Promise<Outcome<ChangeSet[]>> {
   const named = v.safeParse(checkName, given);
   if (!named.success) return refuse("invalid", named.issues[0].message);
@@ -97,6 +132,7 @@ export async function takeReport(
     commit,
     { name: named.output, state, summary: summaryOf(read.value), link: "" },
     read.value,
+    least,
   );
 }
 

@@ -1,3 +1,4 @@
+import { isLcov, readCobertura, readLcov } from "@/core/checks/coverage";
 import { readJunit } from "@/core/checks/junit";
 import { plainReport } from "@/core/checks/plain";
 import type { Report } from "@/core/checks/report";
@@ -16,12 +17,16 @@ export function readReport(bytes: Uint8Array): Outcome<Report> {
     );
   const text = decodeReport(bytes);
   const start = text.trimStart()[0];
-  if (start === "<") return readJunit(text);
+  if (start === "<") return /<coverage[\s>]/.test(text.slice(0, 4_000)) ? readCobertura(text) : readJunit(text);
   if (start === "{") return readSarif(text);
+  if (isLcov(text)) return readLcov(text);
   const plain = plainReport(text);
   return plain
     ? done(plain)
-    : refuse("invalid", "This is neither JUnit XML nor SARIF, and has no line such as FILE:LINE: message in it.");
+    : refuse(
+        "invalid",
+        "This is neither JUnit XML, SARIF, LCOV nor Cobertura XML, and has no line such as FILE:LINE: message in it.",
+      );
 }
 
 /** By its byte order mark, or by what an XML declaration says; else UTF-8. */

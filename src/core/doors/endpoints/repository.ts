@@ -58,7 +58,14 @@ export const repositoryEndpoints = {
   "POST /api/repos/{repo}/commits/{commit}/reports/{name}": {
     who: "signed-in",
     does: "What the check of that name found on a commit; answers with the change sets that it concerns.",
-    body: { type: "application/xml", holds: "A report in JUnit XML, or in SARIF (application/json)." },
+    query: v.object({
+      least: v.optional(v.pipe(v.string(), v.regex(/^\d{1,3}$/), v.transform(Number), v.maxValue(100)), "0"),
+    }),
+    body: {
+      type: "application/xml",
+      holds:
+        "A report in JUnit XML, SARIF (application/json), LCOV or Cobertura XML, or lines such as FILE:LINE: message (text/plain). Of coverage: with `least`, it failed where fewer of the changed lines were run, in percent.",
+    },
     answer: changes,
     refuses: ["invalid", "conflict"],
   },
