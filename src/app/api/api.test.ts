@@ -207,6 +207,9 @@ describe("what is asked", () => {
     await ask("POST /api/sign-in", "nobody", { body: { name: "out", password: "long enough" } });
     const { tokens } = await ask("POST /api/tokens", "out", { body: { label: "x" } });
     await ask("DELETE /api/tokens/{id}", "out", { parts: { id: tokens[0].id } });
+    const { token: feed } = await ask("POST /api/tokens", "out", { body: { label: "x", scopes: ["feed"] } });
+    await ask("GET /api/feed", "nobody", { query: { token: feed } });
+    expect(await refusal("GET /api/feed", "nobody", { query: { token: "lens-x" } })).toBe("unauthenticated");
     expect(await ask("GET /api/clone-keys", "out", {})).toEqual([]);
     const pair = generateKeyPairSync("ed25519");
     const claim = sign(null, Buffer.from(claimOf("out")), pair.privateKey).toString("base64");

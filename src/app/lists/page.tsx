@@ -7,11 +7,12 @@ import { findChanges } from "@/server/house/lists/find";
 import { listsOf } from "@/server/house/lists/kept-lists";
 import { peopleBeside } from "@/server/house/lists/people-beside";
 import { TopBar } from "@/ui/frame/top-bar";
+import { FeedOf } from "@/ui/lists/feed-of";
 import { ListField } from "@/ui/lists/list-field";
 import { ListLinks } from "@/ui/lists/list-links";
 import { LiveDesk } from "@/ui/lists/live-desk";
 import { Several } from "@/ui/lists/several";
-import { visitor } from "../visitor";
+import { ownAddress, visitor } from "../visitor";
 
 type Asked = Promise<{ q?: string; after?: string }>;
 
@@ -68,6 +69,7 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
                   labels={labels}
                 />
               )}
+              <FeedOf key={q} query={q} address={await ownAddress(app)} />
               <p className="mt-3 flex gap-6">
                 {after !== undefined && (
                   <Link

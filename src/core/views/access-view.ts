@@ -43,7 +43,7 @@ export interface TokenView {
 }
 
 /** What a token may do: look by the API, change by the API, and fetch and push by git. Never more than its owner. */
-export const SCOPES = ["read", "write", "git"] as const;
+export const SCOPES = ["read", "write", "git", "feed"] as const;
 
 export type Scope = (typeof SCOPES)[number];
 

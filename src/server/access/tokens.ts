@@ -17,7 +17,7 @@ const DAY = 24 * 3600 * 1000;
 export async function makeToken(
   app: AppContext,
   name: string,
-  { label, scopes = [...SCOPES], days = TOKEN_DAYS }: TokenRequest,
+  { label, scopes = ["read", "write", "git"], days = TOKEN_DAYS }: TokenRequest,
   doer: Doer,
 ): Promise<Outcome<string>> {
   const person = await findPerson(app.db, name);
@@ -113,6 +113,12 @@ export async function bearerOf(app: AppContext, header: string | null): Promise<
       .execute()
       .catch((error: unknown) => app.log.warn({ err: error }, "that a token was used could not be noted"));
   return { person: personOf(person), scopes: scopesIn(scopes) };
+}
+
+/** Whom a token in the address of a feed speaks for: it has to be for feeds and nothing else, since addresses are seen by others. */
+export async function feedReaderOf(app: AppContext, token: string): Promise<Person | null> {
+  const bearer = await bearerOf(app, `Bearer ${token}`);
+  return bearer && bearer.scopes.join() === "feed" ? bearer.person : null;
 }
 
 function scopesIn(text: string): Scope[] {

@@ -9,6 +9,7 @@ const MAY: Record<Scope, string> = {
   read: "look, by the API",
   write: "change things, by the API",
   git: "fetch and push, by git",
+  feed: "read lists, by a feed reader",
 };
 
 /** One's tokens: made, shown once, and taken away. */

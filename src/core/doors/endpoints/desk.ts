@@ -79,6 +79,16 @@ export const deskEndpoints = {
     answer: found,
     refuses: ["too-many"],
   },
+  "GET /api/feed": {
+    who: "everyone",
+    does: "A list as an Atom feed, for the owner of a token that is for feeds and nothing else.",
+    query: v.object({
+      q: v.optional(v.pipe(text, v.maxLength(1_000)), ""),
+      token: v.pipe(text, v.minLength(1), v.maxLength(200)),
+    }),
+    answer: { type: "application/atom+xml", holds: "The first change sets of the list, with who moves next and why." },
+    refuses: ["unauthenticated", "too-many"],
+  },
   "GET /api/notices": {
     who: "signed-in",
     does: "What happened that concerns who asks, by change set, the newest first.",
