@@ -56,6 +56,7 @@ export function addReviewCommands(program: Command): void {
   inClone("desk", "what waits for you, and what you wait for").action(desk);
   inClone("show <number>", "what a change set is for, how it stands, and what it still needs").action(show);
   inClone("checks <number>", "what the checks of its newest revision say; ends with 1 where one failed").action(checks);
+  inClone("check-again <number> <name>", "ask for a check of its newest revision again").action(checkAgain);
   inClone("new", "push the branch that is checked out, and offer it for review")
     .option("--target <branch>", "what it is to merge into; the default branch unless said")
     .option("--title <words>", "what it does; the first commit says it unless said")
@@ -113,6 +114,12 @@ async function checks(number: string, options: Options): Promise<void> {
     say(visible(`${state.padEnd(8)} ${name}${summary ? `: ${summary}` : ""}`));
   if (now.length === 0) say("No check has told anything of the newest revision.");
   if (now.some(({ state }) => state === "failed")) throw new Stop("A check failed.");
+}
+
+async function checkAgain(number: string, name: string, options: Options): Promise<void> {
+  const origin = await here(options);
+  await askServer(origin, changePath(origin, number), v.unknown(), { json: { kind: "check-again", name } });
+  say(visible(`${name} is asked for again.`));
 }
 
 interface NewOptions extends Options {

@@ -18,6 +18,8 @@ const routes = readdirSync(ROOT, { recursive: true, encoding: "utf8" })
 const OPEN = new Set([
   ...["health", "openapi.json", "sign-in", "sign-in/demo", "sign-in/provider", "sign-in/provider/back"],
   ...["sign-out", "first-start", "join", "here"],
+  // Who asks shows a token in the address, or signs what they say.
+  ...["feed", "repos/[repo]/neighbours/[name]/told"],
 ]);
 const closed = routes.filter(({ path }) => !OPEN.has(path));
 

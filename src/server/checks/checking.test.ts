@@ -133,6 +133,14 @@ describe("the stand-in runner", () => {
     const before = await events();
     await runner.step();
     expect(await events()).toBe(before);
+    // Asked for again it is run again, and that alone.
+    expect(reason(await bench.do("rea", "quay", 1, { kind: "check-again", name: "wrong" }))).toMatch(/\w/);
+    value(await bench.do("ben", "quay", 1, { kind: "check-again", name: "wrong" }));
+    expect(await state()).toMatchObject({ wrong: "waiting: asked for again", fine: "passed: all is well" });
+    await runner.step();
+    expect(await state()).toMatchObject({ wrong: "failed: one thing is not" });
+    // That it was asked, waits, runs, and what came of it.
+    expect(await events()).toBe(before + 4);
     await runner.stop();
   });
 

@@ -8,7 +8,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
 import { blobAt, readObject } from "@/git/repository";
-import { loadChangeSets } from "@/store/log";
+import { eventsAfter, lastEvent, loadChangeSets } from "@/store/log";
 import { findPerson } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
@@ -34,6 +34,8 @@ export class Runner {
   /** Revisions that were run by this process, by their commits. */
   private readonly ran = new Set<string>();
   private readonly steps: Repeated;
+  /** How far the log was looked through for checks that are asked for again; those before are run since they wait. */
+  private heard: number | null = null;
   private jail: Promise<boolean> | null = null;
 
   constructor(
@@ -97,6 +99,7 @@ export class Runner {
       .where("repositories.archived_at", "is", null)
       .orderBy("change_sets.changed_at")
       .execute();
+    await this.hearAgain();
     const waiting = rows.filter(({ head }) => !this.ran.has(head));
     const changes = await loadChangeSets(
       app.db,
@@ -106,6 +109,19 @@ export class Runner {
       if (this.stopping.signal.aborted) return;
       await this.runAll(person, waiting[i].name, change);
       if (!this.stopping.signal.aborted) this.ran.add(newest(change).head);
+    }
+  }
+
+  /** Revisions of which a check was asked for again since this was looked at last are run again, as far as they wait. */
+  private async hearAgain(): Promise<void> {
+    this.heard ??= await lastEvent(this.app.db);
+    for (;;) {
+      const events = await eventsAfter(this.app.db, this.heard, 500);
+      for (const { position, event } of events) {
+        this.heard = position;
+        if (event.kind === "check-asked") this.ran.delete(event.data.commit);
+      }
+      if (events.length === 0) return;
     }
   }
 

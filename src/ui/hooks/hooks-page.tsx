@@ -14,6 +14,7 @@ const KINDS: [HookRequest["kinds"][number], string][] = [
   ["reviewed", "a review is sent"],
   ["replied", "a thread is answered"],
   ["checked", "a check tells something"],
+  ["check-asked", "a check is asked for again"],
   ["merged", "a change set merges"],
   ["withdrawn", "one is withdrawn"],
 ];

@@ -5,7 +5,7 @@ import type { CommandKind, Facts, Need } from "./family";
 import { labelCommands, labelEvents, labelRequests } from "./labels";
 import { lifecycleCommands, lifecycleEvents, lifecycleRequests } from "./lifecycle";
 import { mergeCommands, mergeEvents, mergeRequests } from "./merging";
-import { reportCommands, reportEvents } from "./reports";
+import { reportCommands, reportEvents, reportRequests } from "./reports";
 import { reviewCommands, reviewEvents, reviewRequests } from "./reviews";
 import { revisionCommands, revisionEvents, revisionRequests } from "./revisions";
 import { taskCommands, taskEvents, taskRequests } from "./tasks";
@@ -52,6 +52,7 @@ export const commandRequest = v.intersect([
     ...askingRequests,
     ...workLinkRequests,
     ...labelRequests,
+    ...reportRequests,
     ...mergeRequests,
   ]),
 ]);

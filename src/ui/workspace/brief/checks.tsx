@@ -3,12 +3,14 @@ import { useQuery } from "@tanstack/react-query";
 import type { Finding } from "@/core/checks/report";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { counted } from "@/core/plain/words";
+import { atLeast } from "@/core/review/roles";
 import type { CheckState } from "@/core/review/shapes";
+import { goesOn } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import type { FindingsView } from "@/core/views/keeping-view";
 import { ask } from "../../asking/ask";
 import { When } from "../../parts/when";
-import { useAttention, useChangeSet } from "../state/context";
+import { useAttention, useChangeSet, useTell } from "../state/context";
 
 /** What the checks of the newest revision found; asked for anew when one has reported. */
 export function useFindings(view: ChangeView): FindingsView[] | undefined {
@@ -33,8 +35,10 @@ const LOOKS: Record<CheckState, { sign: string; words: string; look: string }> =
 
 /** The checks of the newest revision: those that the rule asks for first, then those that only inform. */
 export function Checks() {
-  const { view } = useChangeSet();
+  const { view, command } = useChangeSet();
+  const tell = useTell();
   const found = useFindings(view);
+  const mayAsk = goesOn(view) && atLeast(view.me.role, "contributor");
   const here = checksOf(view);
   const needed = view.rule.checks;
   if (here.length === 0 && needed.length === 0) return null;
@@ -75,6 +79,19 @@ export function Checks() {
                 </a>
               )}
               {mine && <Found found={mine} />}
+              {mayAsk && state !== "waiting" && state !== "running" && (
+                <button
+                  type="button"
+                  className="quiet-button text-[13px]"
+                  aria-label={`Run ${name} again`}
+                  onClick={async () => {
+                    const refusal = await command({ kind: "check-again", name });
+                    if (refusal) tell(refusal);
+                  }}
+                >
+                  run again
+                </button>
+              )}
             </li>
           );
         })}
