@@ -1,19 +1,18 @@
-import { createServer, type Server } from "node:http";
 import { connect } from "node:net";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { gitEnvironment } from "@/git/run";
+import { serveGitOf } from "@/server/testing/git-server";
 import { story } from "@/server/testing/story";
 import { COMMAND_LINE } from "../access/audit";
 import { makeToken } from "../access/tokens";
 import { saveRules } from "../rules/rules";
 import { Bench, value } from "../testing/bench";
-import { serveGit } from "./git-http";
 
 const it = story();
 
 let bench: Bench;
-let server: Server;
+let close: () => Promise<void>;
 let port: number;
 const tokens = new Map<string, string>();
 
@@ -31,14 +30,11 @@ beforeAll(async () => {
   for (const name of ["ada", "kit", "rea", "out"])
     tokens.set(name, value(await makeToken(bench.app, name, { label: "test" }, COMMAND_LINE)));
   value(await bench.open("ada", "quay", "topic"));
-  server = createServer((request, response) => void serveGit(bench.app, request, response));
-  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-  const address = server.address();
-  port = typeof address === "object" && address ? address.port : 0;
-  bench.app.settings.port = port;
+  close = await serveGitOf(bench);
+  port = bench.app.settings.port;
 });
 afterAll(async () => {
-  await new Promise((resolve) => server.close(resolve));
+  await close();
   await bench.clear();
 });
 

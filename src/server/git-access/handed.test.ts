@@ -1,5 +1,5 @@
-import { createServer, type Server } from "node:http";
 import { join } from "node:path";
+import { ulid } from "ulid";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { canonical } from "@/core/doors/ledger/canonical";
 import { claimOf, keyLine } from "@/core/doors/ledger/key-line";
@@ -8,6 +8,7 @@ import type { CommandRequest } from "@/core/review/families/table";
 import { standings } from "@/core/review/state";
 import { appendLedger, ledgerFiles, ledgerRef } from "@/git/ledger";
 import { gitText } from "@/git/run";
+import { serveGitOf } from "@/server/testing/git-server";
 import { story } from "@/server/testing/story";
 import { forgetStates, loadChangeSet } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
@@ -24,13 +25,12 @@ import { takeHanded } from "../ledger/handed";
 import { ledgerKey } from "../ledger/keys";
 import { writeLedger } from "../ledger/ledgers";
 import { Bench, reason, value } from "../testing/bench";
-import { serveGit } from "./git-http";
 
 const it = story();
 
 /** People review in clones of their own, cut off from the server, and hand in what they said. */
 let bench: Bench;
-let server: Server;
+let close: () => Promise<void>;
 let stream = "";
 const clones = new Map<string, { app: AppContext; folder: string }>();
 
@@ -46,15 +46,12 @@ beforeAll(async () => {
   await bench.person("kit", { quay: "keeper" });
   stream = value(await bench.open("ada", "quay", "topic")).id;
   await writeLedger(bench.app, stream);
-  server = createServer((request, response) => void serveGit(bench.app, request, response));
-  await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-  const address = server.address();
-  bench.app.settings.port = typeof address === "object" && address ? address.port : 0;
+  close = await serveGitOf(bench);
   for (const name of ["ada", "ben", "kit"]) await clone(name);
 });
 afterAll(async () => {
   for (const { app } of clones.values()) await app.close();
-  await new Promise((resolve) => server.close(resolve));
+  await close();
   await bench.clear();
 });
 
@@ -203,6 +200,13 @@ describe("a push into a ledger", () => {
       "ada",
       { kind: "reviewed", by: ada, data: { revision: 1, verdict: "approve", remark: "mine", remarks: [] } },
       bench.app.newId(),
+    );
+    // With an id of next year it would have the last word until then.
+    const later = ulid(bench.app.now() + 365 * 86_400_000);
+    await forged(
+      "ada",
+      { kind: "reviewed", by: ada, data: { revision: 1, verdict: "none", remark: "last word", remarks: [] } },
+      later,
     );
     await sync("ada");
     const after = await onServer();

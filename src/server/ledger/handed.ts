@@ -19,7 +19,7 @@ import { enter, folderOf, nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { transact } from "../changes/deciding";
 import { asPerson, readKeys } from "./brought";
-import { wrongTime } from "./intake";
+import { AHEAD_OF_SERVER, wrongTime } from "./intake";
 import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
 import { writeLedger } from "./ledgers";
 
@@ -94,7 +94,7 @@ async function decideAgain(app: AppContext, repository: { id: string }, folder: 
   let many = 0;
   for (const { event, signature } of proven) {
     const why =
-      wrongTime(event, [...here].sort()[0], app.now()) ??
+      wrongTime(event, [...here].sort()[0], app.now(), AHEAD_OF_SERVER) ??
       (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!));
     if (why === null) {
       many++;

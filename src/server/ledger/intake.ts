@@ -1,3 +1,4 @@
+import { decodeTime } from "ulid";
 import { visible } from "@/core/cautions/visible";
 import { type LedgerEntry, provenEntries } from "@/core/doors/ledger/ledger";
 import { counted, listed } from "@/core/plain/words";
@@ -68,8 +69,9 @@ export interface Elsewhere {
   streams?: ReadonlySet<string>;
 }
 
-/** So far ahead may a clock be, in milliseconds. */
+/** So far ahead may the clock of a clone be, in milliseconds; and where a server takes something in. */
 const AHEAD = 86_400_000;
+export const AHEAD_OF_SERVER = 60_000;
 
 /** An entry, and the key that speaks for whom it names: the one that signed it, or one that vouches for that. */
 type Spoken = LedgerEntry & { speaker: string };
@@ -150,7 +152,7 @@ async function takeStream(
     const here = known.size > 0 && !(await beganElsewhere(tx, (await loadChangeSet(tx, stream))!));
     for (const { event, speaker } of fresh) {
       const why =
-        wrongTime(event, began, app.now()) ??
+        wrongTime(event, began, app.now(), elsewhere ? AHEAD_OF_SERVER : AHEAD) ??
         (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
         (elsewhere && speaker !== own ? await wrongOfNeighbour(tx, event as unknown as ReviewEvent, here) : null) ??
         (await wrongSpeaker(tx, event.by, speaker, own, people, place));
@@ -170,10 +172,13 @@ async function takeStream(
   });
 }
 
-/** Why an entry cannot be of the time that it says; null where it can. `began` is the id of the entry that opened the change set. */
-export function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number): string | null {
-  if (id < began) return "it comes before the change set was opened";
-  return at > now + AHEAD ? "it is of a day that has not come: whose clock is wrong?" : null;
+/**
+ * Why an entry cannot be of the time that it says, by its own word and by its id; null where it can. `began` is the id of the entry that opened the change set. Ids
+ * are the order of things: one from a day to come would have the last word for as long.
+ */
+export function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number, ahead = AHEAD): string | null {
+  if (id < began || at < decodeTime(began) - AHEAD) return "it comes before the change set was opened";
+  return Math.max(at, decodeTime(id)) > now + ahead ? "it is of a time that has not come: whose clock is wrong?" : null;
 }
 
 /** The commit of an entry that is not in the repository; null where all are. */

@@ -1,4 +1,3 @@
-import { createServer, type Server } from "node:http";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { canonical } from "@/core/doors/ledger/canonical";
@@ -10,9 +9,9 @@ import { forgetStates, loadChangeSet } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
 import { findRepository, folderOf } from "../access/repositories";
 import { makeToken } from "../access/tokens";
-import { serveGit } from "../git-access/git-http";
 import { factsFor } from "../rules/facts";
 import { Bench, reason, value } from "../testing/bench";
+import { serveGitOf } from "../testing/git-server";
 import { story } from "../testing/story";
 import { ownKeyId } from "./clone-keys";
 import { ledgerKey } from "./keys";
@@ -24,7 +23,7 @@ const it = story();
 /** Two servers that were given the same repository, each with people of its own. */
 type Name = "north" | "south";
 const benches = {} as Record<Name, Bench>;
-const servers: Server[] = [];
+const closing: (() => Promise<void>)[] = [];
 let stream = "";
 
 const other = (name: Name): Name => (name === "north" ? "south" : "north");
@@ -40,11 +39,7 @@ beforeAll(async () => {
       topic: [{ "a.txt": "one\n2\n" }],
     });
     await bench.takeIn("quay", work);
-    const server = createServer((request, response) => void serveGit(bench.app, request, response));
-    await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
-    const address = server.address();
-    bench.app.settings.port = typeof address === "object" && address ? address.port : 0;
-    servers.push(server);
+    closing.push(await serveGitOf(bench));
   }
   await benches.north.person("ada", { quay: "contributor" });
   await benches.north.person("kit", { quay: "keeper" });
@@ -66,7 +61,7 @@ beforeAll(async () => {
   stream = value(await benches.north.open("ada", "quay", "topic")).id;
 });
 afterAll(async () => {
-  for (const server of servers) await new Promise((resolve) => server.close(resolve));
+  for (const close of closing) await close();
   for (const bench of Object.values(benches)) await bench.clear();
 });
 

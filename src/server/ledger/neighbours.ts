@@ -18,18 +18,8 @@ import { writeLedger } from "./ledgers";
  * server takes in what it asked for. Its people are “NAME at SERVER” here, and their verdicts count at no gate of this one.
  */
 
-/** A neighbour as a keeper names it: the id of its key, and its repository for git over HTTP with what to come in. */
-export interface NeighbourRequest {
-  name: string;
-  key: string;
-  address: string;
-  account: string;
-  secret: string;
-  /** With what its webhook is signed; empty where it has none. */
-  bell: string;
-  /** In minutes. */
-  every: number;
-}
+/** A neighbour as a keeper names it. */
+export type NeighbourRequest = Omit<NeighboursTable, "repository" | "asked_at" | "problem">;
 
 const MOST = 16;
 
