@@ -21,6 +21,7 @@ import { pilotHoldAgain, planner } from "./stories/planner";
 import { tides } from "./stories/tides";
 import { need, type PersonName, Story } from "./story";
 
+export { handOver } from "./handing";
 export { startDemoProvider } from "./provider";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */

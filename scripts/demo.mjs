@@ -10,7 +10,13 @@ process.env.LENS_RUNNER ??= "gauge";
 process.env.LENS_MAIL_QUIET ??= "10";
 await build();
 const { checkSettings, main } = await import("../dist/lens.mjs");
-const { makeDemo, greeting, startDemoProvider } = await import("../dist/demo.mjs");
+const { handOver, makeDemo, greeting, startDemoProvider } = await import("../dist/demo.mjs");
+// With --hand two people review over a bare repository, without any server: told on the terminal, and no more.
+if (process.argv.includes("--hand")) {
+  process.env.LENS_LOG ??= "silent";
+  await handOver((words) => process.stdout.write(`${words}\n`));
+  process.exit(0);
+}
 // With --provider people can also sign in through a provider, for which a stand-in is started.
 if (process.argv.includes("--provider")) await startDemoProvider(process.env);
 const wrong = checkSettings(process.env);

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, vi } from "vitest";
 import { canonical } from "@/core/doors/ledger/canonical";
+import { claimOf, readKeyLine } from "@/core/doors/ledger/key-line";
 import { entryPath, signedText } from "@/core/doors/ledger/ledger";
 import type { ChangeSet } from "@/core/review/state";
 import { newest } from "@/core/review/state";
@@ -16,7 +17,7 @@ import { readSettings } from "@/server/app/settings";
 import { readingOwn } from "@/server/changes/reading-own";
 import { carryOut } from "@/server/changes/requests";
 import { adoptClone } from "@/server/keeping/adopt";
-import { ledgerKey } from "@/server/ledger/keys";
+import { keyId, ledgerKey, proverOf } from "@/server/ledger/keys";
 import { value } from "@/server/testing/bench";
 import { story } from "@/server/testing/story";
 import { forgetStates, loadChangeSet } from "@/store/log";
@@ -31,7 +32,10 @@ type Name = "ann" | "ben" | "cy";
 const at = (name: Name) => join(folder, name, "quay");
 const git = (name: Name, ...args: string[]) => gitText(null, ["-C", at(name), ...args]);
 
-async function sync(name: Name, ...args: string[]): Promise<string> {
+const sync = (name: Name, ...args: string[]) => lens(name, "sync", "origin", ...args);
+
+/** Runs a command in a clone, and gives all that it says. */
+async function lens(name: Name, ...args: string[]): Promise<string> {
   vi.stubEnv("INIT_CWD", at(name));
   forgetStates();
   let said = "";
@@ -43,7 +47,7 @@ async function sync(name: Name, ...args: string[]): Promise<string> {
   vi.spyOn(process.stdout, "write").mockImplementation(hear as typeof process.stdout.write);
   vi.spyOn(process.stderr, "write").mockImplementation(hear as typeof process.stderr.write);
   try {
-    const code = await main(["sync", "origin", ...args]);
+    const code = await main(args);
     if (code !== 0) said += `\nended with ${code}`;
     return said;
   } finally {
@@ -270,5 +274,18 @@ describe("reviews between clones, without a server", () => {
     await sync("ben");
     expect(await sync("ann")).toMatch(/Change set 3, “words”: 1 entry came/);
     expect(await sync("ben")).toMatch(/Change set 3, “tides”: 1 entry came/);
+  });
+
+  it("say to a server whose they are, by their key, and by another one when they are told to", async () => {
+    const lineOf = (said: string) => readKeyLine(said.split("\n").find((line) => line.startsWith("lens-key"))!)!;
+    const idIn = (line: { public: string }) => keyId(Buffer.from(line.public, "base64"));
+    const line = lineOf(await lens("cy", "key", "cyrus"));
+    expect(idIn(line)).toBe(await keyOf("cy"));
+    const proves = (name: string) => proverOf([line.public])(idIn(line), claimOf(name), line.signature);
+    expect([proves("cyrus"), proves("ann")]).toEqual([true, false]);
+    const fresh = lineOf(await lens("cy", "key", "cyrus", "--new"));
+    expect(idIn(fresh)).not.toBe(idIn(line));
+    expect(idIn(fresh)).toBe(await keyOf("cy"));
+    expect(await lens("cy", "key", "no name")).toMatch(/not the name of an account/);
   });
 });
