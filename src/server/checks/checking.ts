@@ -43,9 +43,12 @@ export async function report(
     );
   const recorded: ChangeSet[] = [];
   for (const change of changes) {
-    const found = reported?.coverage
-      ? coverageOf(reported.coverage, await changedLinesOf(app, person, entered.value.folder, change, commit))
-      : reported;
+    let found = reported;
+    if (reported?.coverage) {
+      const changed = await changedLinesOf(app, person, entered.value.folder, change, commit);
+      if (!changed.ok) return changed;
+      found = coverageOf(reported.coverage, changed.value);
+    }
     const id = found ? app.newId() : null;
     const told: typeof said = found?.changed
       ? {
@@ -79,15 +82,17 @@ async function changedLinesOf(
   folder: string,
   change: ChangeSet,
   commit: string,
-): Promise<ChangedLines[]> {
+): Promise<Outcome<ChangedLines[]>> {
   const revision = change.revisions.findLast(({ head }) => head === commit)!;
   const states = await statesOf(app, person, change, folder, "base", `r${revision.number}`);
-  if (!states.ok) return [];
+  if (!states.ok) return states;
   const { files } = await readingOf(app, folder, states.value);
-  return files.map(({ path, runs }) => ({
-    path,
-    lines: runs.filter((run) => run.side === "new" && run.class === "read"),
-  }));
+  return done(
+    files.map(({ path, runs }) => ({
+      path,
+      lines: runs.filter((run) => run.side === "new" && run.class === "read"),
+    })),
+  );
 }
 
 /** Whether someone may report on a commit at all: asked before a report is read. */

@@ -176,7 +176,7 @@ describe("two servers with the same repository", () => {
     expect(reason(await heard(app, "quay", "south", `${body} `, signed))).toMatch(/not its signature/);
     expect(reason(await heard(app, "quay", "east", body, signed))).toMatch(/no such neighbour/);
     // It is asked in the background: let that end.
-    await app.inTurn(`neighbour ${(await repositoryOf("north")).id} south`, async () => undefined);
+    await app.inTurn(`bell ${(await repositoryOf("north")).id} south`, async () => undefined);
   });
 
   it("are named by whoever keeps the installation, and refused where they cannot be one", async () => {

@@ -123,6 +123,9 @@ async function exchange(app: AppContext, neighbour: NeighboursTable): Promise<Ou
   return done(taken);
 }
 
+/** Neighbours that are about to be asked, since a message came. */
+const waiting = new Set<string>();
+
 /** Whether a webhook is a neighbour’s: signed as Standard Webhooks are, with the secret that was agreed. It is asked at once then. */
 export async function heard(
   app: AppContext,
@@ -145,7 +148,16 @@ export async function heard(
   } catch {
     return unknown;
   }
-  void exchangeWith(app, neighbour).catch((error) => app.log.error({ err: error, name }, "a neighbour was not asked"));
+  // However many messages come, one asking waits at most: it brings what all of them are about.
+  const place = `${neighbour.repository} ${name}`;
+  if (waiting.has(place)) return done(null);
+  waiting.add(place);
+  void app
+    .inTurn(`bell ${place}`, () => {
+      waiting.delete(place);
+      return exchangeWith(app, neighbour);
+    })
+    .catch((error) => app.log.error({ err: error, name }, "a neighbour was not asked"));
   return done(null);
 }
 
