@@ -64,7 +64,7 @@ export function Tokens({ initial, name, address }: { initial: TokenView[]; name:
             Make a token
           </button>
         </div>
-        <fieldset className="flex flex-wrap gap-x-6">
+        <fieldset className="flex flex-wrap gap-x-6 gap-y-2">
           <legend className="sr-only">What it may do</legend>
           {SCOPES.map((scope) => (
             <label key={scope} className="flex items-center gap-2">
