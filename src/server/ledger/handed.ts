@@ -80,7 +80,9 @@ async function decideAgain(app: AppContext, repository: { id: string }, folder: 
   const signers = await signersHere(app);
   const events = [...files].filter(([path]) => path.startsWith("events/"));
   const proves = proverOf([...signers.values()].map((one) => one.public));
-  const here = new Set((await eventsOf(app.db, stream)).map(({ id }) => id));
+  const log = await eventsOf(app.db, stream);
+  const began = log[0].id;
+  const here = new Set(log.map(({ id }) => id));
   const came = events.filter(([path]) => !here.has(path.slice("events/".length, -".json".length)));
   const { proven, leftOut } = provenEntries(stream, came, proves);
   const strangers = new Set(leftOut.map(({ id }) => id));
@@ -94,7 +96,7 @@ async function decideAgain(app: AppContext, repository: { id: string }, folder: 
   let many = 0;
   for (const { event, signature } of proven) {
     const why =
-      wrongTime(event, [...here].sort()[0], app.now(), AHEAD_OF_SERVER) ??
+      wrongTime(event, began, app.now(), AHEAD_OF_SERVER) ??
       (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!));
     if (why === null) {
       many++;

@@ -152,6 +152,15 @@ describe("two servers with the same repository", () => {
     expect(await seen("north")).toEqual(before);
   });
 
+  it("bring no ledger that the other had no part in", async () => {
+    const unknown = benches.south.app.newId();
+    const files: [string, string][] = [["format", "1\n"]];
+    await appendLedger(await folderAt("south"), unknown, [{ files, author: "x", at: 1_000, message: "somebody\n" }]);
+    await asks("north");
+    expect(await gitText(await folderAt("north"), ["for-each-ref", ledgerRef(unknown)])).toBe("");
+    expect(await gitText(await folderAt("north"), ["for-each-ref", ledgerRef(stream)])).not.toBe("");
+  });
+
   it("say what is wrong while the other is away, and go on when it is back", async () => {
     const { app } = benches.north;
     const repository = await repositoryOf("north");

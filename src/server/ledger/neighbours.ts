@@ -1,6 +1,7 @@
 import { Webhook } from "standardwebhooks";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { joinLedger, ledgerFiles, ledgerTips, rememberLedger, settleLedger, sizeOfTree } from "@/git/ledger";
+import { joinLedger, ledgerTips, rememberLedger, settleLedger, sizeOfTree } from "@/git/ledger";
+import { blobAt } from "@/git/repository";
 import { GitError, git } from "@/git/run";
 import { wayToAddress, whyNot } from "@/git/transport/origin";
 import { loadChangeSet } from "@/store/log";
@@ -100,10 +101,11 @@ async function exchange(app: AppContext, neighbour: NeighboursTable): Promise<Ou
   const moved = new Map<string, string>();
   for (const [stream, tip] of await ledgerTips(folder, `${from}/ledger`)) {
     const fetched = `${from}/ledger/${stream}`;
-    if (known.get(`${repository} ${fetched}`) === tip) continue;
+    if (known.get(`${repository} ${key} ${fetched}`) === tip) continue;
     const change = await loadChangeSet(app.db, stream);
     // What is of another repository here is not for this one to go on with; and what that server has no part in is not brought.
     if (change && change.repository !== repository) continue;
+    if (!change && (await blobAt(folder, tip, `keys/${key}.json`)) === null) continue;
     if (tooLarge(await sizeOfTree(folder, fetched))) continue;
     if (change) await writeLedger(app, stream);
     await app.inTurn(`ledger ${stream}`, async () => {
@@ -112,14 +114,12 @@ async function exchange(app: AppContext, neighbour: NeighboursTable): Promise<Ou
       await rememberLedger(folder, stream);
     });
     moved.set(stream, tip);
-    if (!change && !(await ledgerFiles(folder, stream)).has(`keys/${key}.json`))
-      app.log.warn({ neighbour: name, stream }, "a ledger that a neighbour had no part in");
   }
   if (moved.size === 0) return done({ changes: [], notTaken: [], unknown: [] });
   const taken = await takeInLedgers(app, { id: repository }, new Set([key]), { name, streams: new Set(moved.keys()) });
   // What was left out for now, such as a commit that is not here yet, is looked at again.
   if (taken.notTaken.length === 0)
-    for (const [stream, tip] of moved) known.set(`${repository} ${from}/ledger/${stream}`, tip);
+    for (const [stream, tip] of moved) known.set(`${repository} ${key} ${from}/ledger/${stream}`, tip);
   return done(taken);
 }
 
