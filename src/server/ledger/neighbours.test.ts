@@ -1,3 +1,4 @@
+import { createServer } from "node:http";
 import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { canonical } from "@/core/doors/ledger/canonical";
@@ -171,6 +172,26 @@ describe("two servers with the same repository", () => {
     benches.north.pass(10 * 60_000);
     await new Neighbours(app).step();
     expect((await neighboursOf(app, repository))[0].problem).toBe("");
+  });
+
+  it("hold up nobody who ends the server while one of them hangs", async () => {
+    const { app } = benches.north;
+    const hanging = createServer(() => undefined);
+    const asked = new Promise((resolve) => hanging.once("request", resolve));
+    await new Promise<void>((resolve) => hanging.listen(0, "127.0.0.1", resolve));
+    const { port } = hanging.address() as { port: number };
+    const repository = await repositoryOf("north");
+    const [{ repository: _, asked_at: __, problem: ___, ...known }] = await neighboursOf(app, repository);
+    value(await keepNeighbour(app, repository, { ...known, address: `http://127.0.0.1:${port}/git/quay.git` }));
+    const neighbours = new Neighbours(app);
+    const step = neighbours.step();
+    await asked;
+    await neighbours.stop();
+    await step;
+    expect((await neighboursOf(app, repository))[0].problem).toMatch(/ended while it asked/);
+    hanging.closeAllConnections();
+    await new Promise((resolve) => hanging.close(resolve));
+    value(await keepNeighbour(app, repository, known));
   });
 
   it("listen to a webhook that is signed, and to no other", async () => {

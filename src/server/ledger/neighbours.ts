@@ -66,9 +66,13 @@ export function neighboursOf(app: AppContext, repository: { id: string }): Promi
 }
 
 /** Fetches what a neighbour wrote, joins it with the ledgers here, and takes in what it may say. Refused where it cannot be reached. */
-export function exchangeWith(app: AppContext, neighbour: NeighboursTable): Promise<Outcome<TakenIn>> {
+export function exchangeWith(
+  app: AppContext,
+  neighbour: NeighboursTable,
+  signal?: AbortSignal,
+): Promise<Outcome<TakenIn>> {
   return app.inTurn(`neighbour ${neighbour.repository} ${neighbour.name}`, async () => {
-    const outcome = await exchange(app, neighbour);
+    const outcome = await exchange(app, neighbour, signal);
     await app.db
       .updateTable("neighbours")
       .set({ asked_at: app.now(), problem: outcome.ok ? "" : outcome.refusal.reason })
@@ -82,7 +86,7 @@ export function exchangeWith(app: AppContext, neighbour: NeighboursTable): Promi
 /** The ledgers of neighbours as they were when all of them was taken in: what did not move since is not looked at again. By app, then ref. */
 const lookedAt = new WeakMap<AppContext, Map<string, string>>();
 
-async function exchange(app: AppContext, neighbour: NeighboursTable): Promise<Outcome<TakenIn>> {
+async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: AbortSignal): Promise<Outcome<TakenIn>> {
   const { repository, name, key, address, account, secret } = neighbour;
   const folder = folderOf(app, { id: repository });
   const way = wayToAddress({ url: address, account, secret });
@@ -90,8 +94,12 @@ async function exchange(app: AppContext, neighbour: NeighboursTable): Promise<Ou
   const from = `refs/lens-from/${name}`;
   try {
     const fetch = ["fetch", "--quiet", "--no-tags", "--no-auto-gc", "--no-write-fetch-head", "--prune"];
-    await git(folder, [...fetch, "--end-of-options", way.value.from, `+refs/lens/*:${from}/*`], { env: way.value.env });
+    await git(folder, [...fetch, "--end-of-options", way.value.from, `+refs/lens/*:${from}/*`], {
+      env: way.value.env,
+      signal,
+    });
   } catch (error) {
+    if (signal?.aborted) return refuse("unavailable", "This server was ended while it asked.");
     if (error instanceof GitError) return refuse("unavailable", whyNot(error));
     throw error;
   }
@@ -166,6 +174,7 @@ const LOOKS_EVERY = 15_000;
 /** Asks each neighbour of each repository when it is time. One that does not answer is asked again then, and nothing is lost by that. */
 export class Neighbours {
   private readonly steps: Repeated;
+  private readonly stopping = new AbortController();
 
   constructor(private readonly app: AppContext) {
     this.steps = new Repeated(
@@ -177,15 +186,17 @@ export class Neighbours {
 
   private async work(): Promise<void> {
     for (const neighbour of await this.app.db.selectFrom("neighbours").selectAll().execute())
-      if ((neighbour.asked_at ?? 0) + neighbour.every * 60_000 <= this.app.now())
-        await exchangeWith(this.app, neighbour);
+      if (!this.stopping.signal.aborted && (neighbour.asked_at ?? 0) + neighbour.every * 60_000 <= this.app.now())
+        await exchangeWith(this.app, neighbour, this.stopping.signal);
   }
 
   start(): void {
     this.steps.start();
   }
 
+  /** Breaks off what is being fetched: one that hangs does not hold up the end. */
   stop(): Promise<void> {
+    this.stopping.abort();
     return this.steps.stop();
   }
 
