@@ -21,19 +21,27 @@ function chromium() {
   );
 }
 
-/** Editors in which the language server is tried. Where they cannot be had those two tests are skipped, and say so; a client of the protocol is tried everywhere. */
-function editors() {
-  const missing = { nvim: ["neovim"], emacs: ["emacs-nox", "elpa-eglot"] };
-  const packages = Object.entries(missing).flatMap(([name, of]) => (existsSync(`/usr/bin/${name}`) ? [] : of));
+/**
+ * Programs of other people that are tried as they are: editors for the language server, a mail program and git's own for letters and series. Where they
+ * cannot be had those tests are skipped, and say so; clients of the protocols are tried everywhere.
+ */
+function others() {
+  const missing = {
+    "/usr/bin/nvim": ["neovim"],
+    "/usr/bin/emacs": ["emacs-nox", "elpa-eglot"],
+    "/usr/bin/neomutt": ["neomutt"],
+    "/usr/lib/git-core/git-send-email": ["git-email"],
+  };
+  const packages = Object.entries(missing).flatMap(([place, of]) => (existsSync(place) ? [] : of));
   if (packages.length === 0 || process.getuid?.() !== 0 || spawnSync("apt-get", ["--version"]).status !== 0) return;
-  process.stderr.write(`Installing ${packages.join(", ")} for the tests of editors …\n`);
+  process.stderr.write(`Installing ${packages.join(", ")} to try them …\n`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   spawnSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], { env, stdio: "ignore" });
 }
 
 install();
 process.env.LENS_CHROMIUM = chromium();
-editors();
+others();
 run(tool("biome"), ["check", "."]);
 run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]);
 await build();

@@ -26,9 +26,10 @@ export function addTextCommands(program: Command): void {
     .description("write a change set as text that can be written into and sent back")
     .option("--remote <name>", "the remote that the repository was cloned from", "origin")
     .option("--file <path>", "one file of it alone, and whole")
+    .option("--since <revision>", "only what is new since a revision, such as r1")
     .addHelpText("after", TOKEN)
-    .action(async (number: string, { remote, file }: { remote: string; file?: string }) => {
-      process.stdout.write(await formOf(await here(remote), number, file));
+    .action(async (number: string, { remote, ...part }: { remote: string } & Part) => {
+      process.stdout.write(await formOf(await here(remote), number, part));
     });
   program
     .command("send <file>")
@@ -41,6 +42,7 @@ export function addTextCommands(program: Command): void {
     .description("write a review in your editor ($VISUAL, $EDITOR or vi), and send it")
     .option("--remote <name>", "the remote that the repository was cloned from", "origin")
     .option("--file <path>", "one file of it alone, and whole")
+    .option("--since <revision>", "only what is new since a revision, such as r1")
     .option("--fresh", "begin anew where a draft is kept; that one is put beside it")
     .addHelpText("after", `\nWhat you write is kept in the clone's .git folder until it has been sent.${TOKEN}`)
     .action(review);
@@ -49,9 +51,17 @@ export function addTextCommands(program: Command): void {
 const folder = () => process.env.INIT_CWD ?? ".";
 const here = (remote: string): Promise<Origin> => originOf(folder(), remote);
 
-function formOf(origin: Origin, number: string, file?: string): Promise<string> {
-  const search = file === undefined ? "" : `?${new URLSearchParams({ path: file })}`;
-  return textOf(origin, changePath(origin, number, `/text${search}`));
+/** Which part of a change set is asked for. */
+interface Part {
+  file?: string;
+  since?: string;
+}
+
+function formOf(origin: Origin, number: string, { file, since }: Part): Promise<string> {
+  const search = new URLSearchParams();
+  if (file !== undefined) search.set("path", file);
+  if (since !== undefined) search.set("since", since.replace(/^r(?=\d)/, ""));
+  return textOf(origin, changePath(origin, number, `/text${search.size > 0 ? `?${search}` : ""}`));
 }
 
 /** Sends a form; tells what was done, or gives what is wrong in it. */
@@ -82,13 +92,12 @@ function told(file: string, problems: Problems): string {
   return problems.map(({ line, says }) => visible(`${file}:${line}: ${says}`)).join("\n");
 }
 
-interface ReviewOptions {
+interface ReviewOptions extends Part {
   remote: string;
-  file?: string;
   fresh?: boolean;
 }
 
-async function review(number: string, { remote, file, fresh }: ReviewOptions): Promise<void> {
+async function review(number: string, { remote, fresh, ...part }: ReviewOptions): Promise<void> {
   const origin = await here(remote);
   const { out } = await gitHere(folder(), ["rev-parse", "--absolute-git-dir"]);
   if (!/^\d+$/.test(number)) throw new Stop(`“${number}” is not the number of a change set.`);
@@ -96,7 +105,7 @@ async function review(number: string, { remote, file, fresh }: ReviewOptions): P
   if (fresh && existsSync(draft)) renameSync(draft, `${draft}.before`);
   const goesOn = existsSync(draft);
   if (goesOn) process.stderr.write(`Goes on with what you wrote in ${draft}; --fresh begins anew.\n`);
-  else writeFileSync(draft, await formOf(origin, number, file), { mode: 0o600 });
+  else writeFileSync(draft, await formOf(origin, number, part), { mode: 0o600 });
   const begun = goesOn ? "" : readFileSync(draft, "utf8");
   for (;;) {
     edit(draft);

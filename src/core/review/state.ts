@@ -218,6 +218,11 @@ export function peopleOf(change: ChangeSet): Set<string> {
   return people;
 }
 
+/** Whether somebody is asked, by their own name, to review it. */
+export function isAsked({ asked }: Pick<ChangeSet, "asked">, person: string): boolean {
+  return asked.some((one) => "person" in one && one.person === person);
+}
+
 /** The newest revision of which someone gave a verdict; 0 when they gave none. */
 export function lastVerdict({ reviews }: Pick<ChangeSet, "reviews">, person: string): number {
   return Math.max(

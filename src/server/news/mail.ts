@@ -5,7 +5,7 @@ import { isGathered, messageOf, subjectOf } from "@/core/doors/mail/message";
 import { hearsAt } from "@/core/doors/news/wishes";
 import { counted } from "@/core/plain/words";
 import type { ReviewEvent } from "@/core/review/events";
-import type { ChangeSet } from "@/core/review/state";
+import { type ChangeSet, isAsked, lastVerdict, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
@@ -115,8 +115,11 @@ export class Mail extends FollowsLog {
   }
 
   /** The change set as text, to be reviewed by answering; nothing where it is too long for that. */
-  private async formFor(person: Person, repository: string, { number }: ChangeSet): Promise<string> {
-    const form = await textForm(this.app, person, repository, number);
+  private async formFor(person: Person, repository: string, change: ChangeSet): Promise<string> {
+    // Who gave a verdict on an earlier revision reads what is new since.
+    const last = lastVerdict(change, person.id);
+    const since = last > 0 && last < newest(change).number ? last : undefined;
+    const form = await textForm(this.app, person, repository, change.number, { since });
     if (!form.ok || form.value.length > LONGEST_FORM) return "";
     return form.value;
   }
@@ -271,11 +274,12 @@ export class Mail extends FollowsLog {
   }
 }
 
-/** Whether a letter asks somebody to review, who then gets what is to be read with it. */
+/** Whether a letter asks somebody to review, or to look at what is new after they did, who then gets what is to be read with it. */
 function asksFor(events: readonly ReviewEvent[], person: string, change: ChangeSet): boolean {
+  const reviews = change.reviews.some(({ by }) => by === person) || isAsked(change, person);
   return (
     change.state === "open" &&
     change.author !== person &&
-    events.some(({ kind }) => /^(?:asked|asked-again|readied)$/.test(kind))
+    events.some(({ kind }) => /^(?:asked|asked-again|readied)$/.test(kind) || (kind === "revised" && reviews))
   );
 }

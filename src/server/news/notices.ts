@@ -1,6 +1,6 @@
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
-import { type ChangeSet, peopleOf } from "@/core/review/state";
+import { type ChangeSet, isAsked, peopleOf } from "@/core/review/state";
 import type { Notice, NoticesView } from "@/core/views/desk-view";
 import { eventsByIds, loadChangeSet, loadChangeSets } from "@/store/log";
 import { namesOf } from "../access/people";
@@ -86,7 +86,7 @@ export async function noticesOf(app: AppContext, person: Person): Promise<Notice
 function whyOf(change: ChangeSet, event: ReviewEvent, person: Person): string {
   if (event.kind === "asked" || event.kind === "asked-again") return "You were asked.";
   if (change.author === person.id) return "It is your change set.";
-  const asked = change.asked.some((one) => "person" in one && one.person === person.id);
+  const asked = isAsked(change, person.id);
   if (asked) return "You were asked to review it.";
   return peopleOf(change).has(person.id) ? "You take part in it." : "You follow its author, or a path in it.";
 }

@@ -27,15 +27,16 @@ export interface Shown {
   whole?: ReadonlySet<string>;
 }
 
-/** The two states that a form of a revision compares. */
+/** The two states that a form of a revision compares: with the base, or with an earlier revision as it would be on this one's base. */
 export function pointsOf(
   app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
   revision: number,
+  since: number | null = null,
 ): Promise<Outcome<FoundStates>> {
-  return statesOf(app, person, change, folder, "base", `r${revision}`);
+  return statesOf(app, person, change, folder, since === null ? "base" : `r${since}`, `r${revision}`);
 }
 
 /** What a form of a revision tells, to one person. */
@@ -45,18 +46,17 @@ export async function viewOf(
   repository: string,
   change: ChangeSet,
   folder: string,
-  revision: number,
-  key: string,
+  { revision, since, key }: Pick<FormView, "revision" | "since" | "key">,
   shown: Shown,
 ): Promise<Outcome<FormView>> {
-  const points = await pointsOf(app, person, change, folder, revision);
+  const points = await pointsOf(app, person, change, folder, revision, since);
   if (!points.ok) return points;
   const { rule, gate: facts } = await factsFor(app, app.db, change, person);
   const names = await namesOf(app.db);
   const nameOf = (id: string) => names.get(id) ?? id;
   const { number, title, description, author, source, target, threads } = change;
   return done({
-    ...{ repository, number, title, description, source, target, revision, key },
+    ...{ repository, number, title, description, source, target, revision, since, key },
     ...{ author: nameOf(author), own: author === person.id },
     gate: evaluateGate(change, rule, facts).conditions,
     threads: threads.map((thread) => formThread(thread, nameOf)),

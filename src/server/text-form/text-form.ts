@@ -15,20 +15,19 @@ import { execute, transact, wasCarriedOut } from "../changes/deciding";
 import { readingOf } from "../reading/reading";
 import { pointsOf, viewOf } from "./form-view";
 
-/** A change set as text that can be written into and sent back: docs/text-form.md. */
+/** A change set as text that can be written into and sent back: docs/text-form.md. `since` for what is new since a revision alone. */
 export async function textForm(
   app: AppContext,
   person: Person,
   repository: string,
   number: number,
-  { path }: { path?: string } = {},
+  { path, since }: { path?: string; since?: number } = {},
 ): Promise<Outcome<string>> {
   const found = await findChange(app, person, repository, number);
   if (!found.ok) return found;
   const { change, folder } = found.value;
-  const view = await viewOf(app, person, repository, change, folder, newest(change).number, app.newId(), {
-    only: path,
-  });
+  const about = { revision: newest(change).number, since: since ?? null, key: app.newId() };
+  const view = await viewOf(app, person, repository, change, folder, about, { only: path });
   return view.ok ? done(writeForm(view.value)) : view;
 }
 
@@ -63,7 +62,8 @@ export async function sendForm(
     return done({ says: ["This was sent already, and is not sent twice."], problems: [] });
   const revision = mark?.revision ?? newest(change).number;
   const whole = new Set(text.split("\n").flatMap((line) => /== file (.+)$/.exec(line)?.[1].trimEnd() ?? []));
-  const view = await viewOf(app, person, repository, change, folder, revision, key, { whole });
+  const about = { revision, since: mark?.since ?? null, key };
+  const view = await viewOf(app, person, repository, change, folder, about, { whole });
   if (!view.ok) return view;
   const { review, problems } = readForm(text, formLines(view.value), view.value, { strict, thread });
   if (problems.length > 0) return done({ says: [], problems });

@@ -59,8 +59,11 @@ export const changeEndpoints = {
   },
   "GET /api/repos/{repo}/changes/{number}/text": {
     who: "signed-in",
-    does: "A change set as text that can be written into and sent back; one file of it alone, where it is named.",
-    query: v.object({ path: v.optional(v.pipe(v.string(), v.maxLength(4_096))) }),
+    does: "A change set as text that can be written into and sent back; one file of it alone, where it is named; or what is new since a revision.",
+    query: v.object({
+      path: v.optional(v.pipe(v.string(), v.maxLength(4_096))),
+      since: v.optional(v.pipe(v.string(), v.regex(/^\d{1,6}$/, "That is no revision."), v.transform(Number))),
+    }),
     answer: { type: "text/plain", holds: "The form, see docs/text-form.md." },
     refuses: ["too-many"],
   },

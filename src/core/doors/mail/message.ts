@@ -53,5 +53,7 @@ export function messageOf(events: readonly ReviewEvent[], facts: MessageFacts): 
 }
 
 function capital(words: string): string {
+  // The name of a revision stays as it is.
+  if (/^r\d/.test(words)) return words;
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

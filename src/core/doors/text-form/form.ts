@@ -9,7 +9,9 @@ export type Place =
   | { kind: "file"; path: string }
   | { kind: "line"; path: string; side: Side; line: number }
   /** Where lines are not shown: nothing can be written about them here. */
-  | { kind: "hidden"; path: string };
+  | { kind: "hidden"; path: string }
+  /** A line that an earlier revision had, in a form of what is new since. */
+  | { kind: "gone"; path: string };
 
 /** A line of a form as it is written, without the sign of a quotation, and what it belongs to. */
 export interface FormLine {
@@ -27,6 +29,8 @@ export interface FormView {
   source: string;
   target: string;
   revision: number;
+  /** Where only what is new since a revision is shown: which; null for the whole. */
+  since: number | null;
   /** By which the same form sent twice is carried out once. */
   key: string;
   gate: { met: boolean; says: string; who: string | null }[];

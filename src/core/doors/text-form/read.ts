@@ -5,12 +5,15 @@ import { type Own, readOwn } from "./own";
 import { formMark } from "./write";
 
 /** The mark of a form, wherever it stands: by which one knows which change set and revision it is of. */
-export function markIn(text: string): { repository: string; number: number; revision: number; key: string } | null {
+export function markIn(
+  text: string,
+): { repository: string; number: number; revision: number; since: number | null; key: string } | null {
   // Wrapped or not, quoted once or more often.
   const plain = text.slice(0, 20_000).replace(/[\s>]+/g, " ");
-  const [, number, repository, revision, key] =
-    /change set (\d{1,9}) of (\S{1,64}), r(\d{1,6}) \[([0-9A-Za-z-]{10,40})\]/.exec(plain) ?? [];
-  return key ? { repository, number: Number(number), revision: Number(revision), key } : null;
+  const [, number, repository, revision, since, key] =
+    /change set (\d{1,9}) of (\S{1,64}), r(\d{1,6})(?: since r(\d{1,6}))? \[([0-9A-Za-z-]{10,40})\]/.exec(plain) ?? [];
+  if (!key) return null;
+  return { repository, number: Number(number), revision: Number(revision), since: since ? Number(since) : null, key };
 }
 
 /**
@@ -22,7 +25,7 @@ export function markIn(text: string): { repository: string; number: number; revi
 export function readForm(
   text: string,
   form: readonly FormLine[],
-  about: Pick<FormView, "repository" | "number" | "revision" | "key" | "own">,
+  about: Pick<FormView, "repository" | "number" | "revision" | "since" | "key" | "own">,
   { strict = false, thread = null }: { strict?: boolean; thread?: string | null } = {},
 ): { review: FormReview; problems: FormProblem[] } {
   const lines = text.replace(/^\uFEFF/, "").split(/\r\n|\n|\r/);
@@ -81,6 +84,8 @@ export function readForm(
       return `What is quoted above this is nothing of ${formMark(about)}: leave a line of it as it was, so that one knows where it stands.`;
     if (where === "many")
       return "What is quoted above this stands at several places: leave the lines before it, too, so that one knows at which.";
+    if (where.kind === "gone")
+      return "That line is of an earlier revision: write under one that is there now, or under the name of the file.";
     if (where.kind === "hidden") return "Here lines are not shown: write under one that is.";
     if (where.kind === "thread") {
       if (suggests !== null) return "A suggestion stands under a line, not in a thread.";

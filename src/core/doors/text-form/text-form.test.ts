@@ -19,7 +19,7 @@ const VIEW: FormView = {
     description: "Slots are gone.\n\nFor good.",
     own: false,
   },
-  ...{ author: "Ada Brandt", source: "berths", target: "main", revision: 2, key: "01JD0000000000000000000000" },
+  ...{ author: "Ada Brandt", source: "berths", target: "main", revision: 2, since: null, key: "01JD0000000000000000000000" },
   gate: [{ met: false, says: "0 of 1 approval of r2.", who: "Kit can give it." }],
   threads: [
     {
@@ -60,12 +60,33 @@ function under(words: string, said: string, text = TEXT): string {
   return [...lines.slice(0, at + 1), said, ...lines.slice(at + 1)].join("\n");
 }
 
+describe("a form of what is new since a revision", () => {
+  const later = { ...VIEW, since: 1 };
+  const text = writeForm(later);
+
+  it("says so, and is known by it again", () => {
+    expect(text).toMatch(/^> change set 7 of quay, r2 since r1 \[/);
+    expect(text).toContain("> Only what is new since r1 is shown");
+    expect(markIn(text)).toMatchObject({ revision: 2, since: 1, key: VIEW.key });
+    expect(markIn(TEXT)?.since).toBeNull();
+  });
+
+  it("takes remarks on lines that are there now, and none on those of the revision before", () => {
+    expect(read(under("check(berth)", "Good.", text), later).review.remarks).toMatchObject([
+      { place: { side: "new", start: 3, end: 3 }, body: "Good." },
+    ]);
+    const { review, problems } = read(under("find(ship);", "It went?", text), later);
+    expect(review.remarks).toEqual([]);
+    expect(problems).toMatchObject([{ says: expect.stringContaining("earlier revision") }]);
+  });
+});
+
 describe("a form", () => {
   it("says nothing as it was sent, and is known by its mark", () => {
     const { review, problems } = read(TEXT);
     expect(problems).toEqual([]);
     expect(review).toMatchObject({ verdict: "none", word: "", remarks: [], replies: [], tasks: [] });
-    expect(markIn(TEXT)).toEqual({ repository: "quay", number: 7, revision: 2, key: VIEW.key });
+    expect(markIn(TEXT)).toEqual({ repository: "quay", number: 7, revision: 2, since: null, key: VIEW.key });
     expect(markIn(`On Monday you wrote:\n${TEXT.replace(/^/gm, "> ")}`)).toMatchObject({ number: 7 });
   });
 

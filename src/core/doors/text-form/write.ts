@@ -10,7 +10,7 @@ const WHOLE: Place = { kind: "whole" };
  * @example A line of a file: ` 12   14    return berth;`, an added one: `+     15    return null;`
  */
 export function formLines(view: FormView): FormLine[] {
-  return [...head(view), ...toFill(view), ...view.threads.flatMap(threadLines), ...view.files.flatMap(fileLines)];
+  return [...head(view), ...toFill(view), ...view.threads.flatMap(threadLines), ...view.files.flatMap(linesOf(view))];
 }
 
 /** A form as it is sent out: every line of ours behind `> `, and what is to be filled in. */
@@ -19,7 +19,7 @@ export function writeForm(view: FormView): string {
   const parts = [
     quoted(head(view)),
     view.own ? [] : ["", ...toFill(view).map(({ text }) => text), ""],
-    quoted([...view.threads.flatMap(threadLines), ...view.files.flatMap(fileLines)]),
+    quoted([...view.threads.flatMap(threadLines), ...view.files.flatMap(linesOf(view))]),
   ];
   return `${parts.flat().join("\n")}\n`;
 }
@@ -29,9 +29,11 @@ export function formMark({
   repository,
   number,
   revision,
+  since,
   key,
-}: Pick<FormView, "repository" | "number" | "revision" | "key">): string {
-  return `change set ${number} of ${repository}, r${revision} [${key}]`;
+}: Pick<FormView, "repository" | "number" | "revision" | "since" | "key">): string {
+  const later = since === null ? "" : ` since r${since}`;
+  return `change set ${number} of ${repository}, r${revision}${later} [${key}]`;
 }
 
 const HELP = [
@@ -40,10 +42,11 @@ const HELP = [
 ];
 
 function head(view: FormView): FormLine[] {
-  const { title, description, author, source, target, gate, own } = view;
+  const { title, description, author, source, target, gate, own, since } = view;
   const verdicts = own ? [] : ["verdict: none, approve or request-changes."];
+  const part = since === null ? [] : [`Only what is new since r${since} is shown; without --since it is the whole.`];
   const lines = [
-    ...[formMark(view), ...HELP, ...verdicts, ""],
+    ...[formMark(view), ...HELP, ...verdicts, ...part, ""],
     ...[title, `by ${author}, from ${source} into ${target}`, ""],
     ...description.split("\n"),
     ...["", "Before it merges:"],
@@ -68,7 +71,12 @@ function threadLines({ id, where, state, quoted, comments }: FormThread): FormLi
   return lines.map((text) => ({ text: visible(text), place: { kind: "thread", id } }));
 }
 
-function fileLines({ path, says, rows }: FormFile): FormLine[] {
+const linesOf =
+  ({ since }: FormView) =>
+  (file: FormFile) =>
+    fileLines(file, since);
+
+function fileLines({ path, says, rows }: FormFile, since: number | null): FormLine[] {
   const about: Place = { kind: "file", path };
   const heads = [`== file ${path}`, ...says.map((words) => `   ${words}`)].map((text) => ({
     text: visible(text),
@@ -85,7 +93,10 @@ function fileLines({ path, says, rows }: FormFile): FormLine[] {
     const side = kind === "removed" ? "old" : "new";
     return {
       text: `${sign}${number(kind === "added" ? 0 : old)} ${number(kind === "removed" ? 0 : next)}  ${visible(text)}`,
-      place: { kind: "line", path, side, line: side === "old" ? old : next },
+      place:
+        since !== null && side === "old"
+          ? { kind: "gone", path }
+          : { kind: "line", path, side, line: side === "old" ? old : next },
     };
   });
   return [...heads, ...lines, { text: "", place: about }];
