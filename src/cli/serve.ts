@@ -18,6 +18,7 @@ import { Neighbours } from "@/server/ledger/neighbours";
 import { EventHandlers } from "@/server/merging/event-handlers";
 import { Mail } from "@/server/news/mail";
 import { takeMail } from "@/server/news/mail-answers";
+import { MailFetcher } from "@/server/news/mail-fetcher";
 import { listenForMail } from "@/server/news/mail-listener";
 import { startStandIn } from "@/server/news/mail-standin";
 import { Notices } from "@/server/news/notices";
@@ -113,6 +114,8 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   if (standIn) installation.settings.mail = standIn.server;
   const listener =
     !standIn && settings.mailListen !== null ? await listenForMail(installation, settings.mailListen) : null;
+  const fetcher = settings.mailFetch ? new MailFetcher(installation, settings.mailFetch) : null;
+  fetcher?.start();
   const mailServer = standIn?.server ?? settings.mail;
   const mail = mailServer
     ? new Mail(installation, {
@@ -153,6 +156,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   await eventHandlers.stop();
   await upkeep?.stop();
   await mail?.stop();
+  await fetcher?.stop();
   await standIn?.close();
   await listener?.close();
   await pages.close();

@@ -93,7 +93,15 @@ writeFileSync(file, lines.join("\\n"));
   const settings = {
     ...{ editor: `${process.execPath} ${editor}`, smtp_url: `smtp://127.0.0.1:${listener.port}` },
     ...{ from: `${name}@x.example`, realname: name, hostname: "x.example", record: "", signature: "" },
-    ...{ folder: box, header_cache: "", tmpdir: box, pager_stop: "no", wait_key: "no", ssl_starttls: "no", ssl_force_tls: "no" },
+    ...{
+      folder: box,
+      header_cache: "",
+      tmpdir: box,
+      pager_stop: "no",
+      wait_key: "no",
+      ssl_starttls: "no",
+      ssl_force_tls: "no",
+    },
     ...{ autoedit: "yes", fast_reply: "yes", include: "yes", reply_to: "yes", edit_headers: "no", copy: "no" },
     ...{ abort_unmodified: "no", abort_nosubject: "no", abort_noattach: "no", move: "no", delete: "no", quit: "yes" },
   };

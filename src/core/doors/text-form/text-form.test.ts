@@ -19,7 +19,14 @@ const VIEW: FormView = {
     description: "Slots are gone.\n\nFor good.",
     own: false,
   },
-  ...{ author: "Ada Brandt", source: "berths", target: "main", revision: 2, since: null, key: "01JD0000000000000000000000" },
+  ...{
+    author: "Ada Brandt",
+    source: "berths",
+    target: "main",
+    revision: 2,
+    since: null,
+    key: "01JD0000000000000000000000",
+  },
   gate: [{ met: false, says: "0 of 1 approval of r2.", who: "Kit can give it." }],
   threads: [
     {
