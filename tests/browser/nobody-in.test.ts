@@ -16,7 +16,7 @@ const routes = readdirSync(ROOT, { recursive: true, encoding: "utf8" })
   });
 /** What anyone may ask: whether the server is well, and to be let in or out. */
 const OPEN = new Set([
-  ...["health", "openapi.json", "sign-in", "sign-in/demo", "sign-in/provider", "sign-in/provider/back"],
+  ...["health", "openapi.json", "client.ts", "sign-in", "sign-in/demo", "sign-in/provider", "sign-in/provider/back"],
   ...["sign-out", "first-start", "join", "here"],
   // Who asks shows a token in the address, or signs what they say.
   ...["feed", "repos/[repo]/neighbours/[name]/told"],

@@ -204,6 +204,7 @@ describe("what is asked", () => {
   it("is answered to who comes in, and to those who keep the installation", async () => {
     await ask("GET /api/health", "nobody", {});
     await ask("GET /api/openapi.json", "nobody", {});
+    await ask("GET /api/client.ts", "nobody", {});
     await ask("POST /api/sign-in", "nobody", { body: { name: "out", password: "long enough" } });
     const { tokens } = await ask("POST /api/tokens", "out", { body: { label: "x" } });
     await ask("DELETE /api/tokens/{id}", "out", { parts: { id: tokens[0].id } });

@@ -50,7 +50,11 @@ export default async function Page() {
           <a className="underline" href="/api/openapi.json">
             a document in the OpenAPI format
           </a>
-          .
+          , and{" "}
+          <a className="underline" href="/api/client.ts">
+            a client in TypeScript
+          </a>{" "}
+          made from it.
         </p>
         <p className="mt-3 max-w-2xl">
           What is refused is answered with{" "}

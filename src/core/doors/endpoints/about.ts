@@ -13,4 +13,9 @@ export const aboutEndpoints = {
     does: "All of this for programs, as an OpenAPI 3.1 document.",
     answer: { type: "application/openapi+json", holds: "The document." },
   },
+  "GET /api/client.ts": {
+    who: "everyone",
+    does: "A client in TypeScript, made from that document: one file that needs nothing else.",
+    answer: { type: "text/typescript", holds: "The source." },
+  },
 } satisfies Endpoints;
