@@ -6,12 +6,12 @@ import { addRepository, enter } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
-import { addWorkItem } from "@/server/changes/tracker";
 import { Runner } from "@/server/checks/runner";
 import { keepLabel } from "@/server/house/labels/labels";
 import { writeLedger } from "@/server/ledger/ledgers";
 import { Notices } from "@/server/news/notices";
 import { saveRules, setRule } from "@/server/rules/rules";
+import { trackerOf } from "@/server/work/tracker-of";
 import { keepPlace, lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
 import { boardForAgents } from "./stories/board-for-agents";
@@ -235,10 +235,11 @@ class Harbour extends Story {
       ["pim", "Print the plan for the night watch", "", null],
     ];
     const entered = need(await enter(this.app, this.who("mirela"), "berth-planner"));
+    const tracker = trackerOf(this.app, entered.repository);
     const numbers = new Map<string, string>();
     for (const [by, title, body, whose] of items) {
       const said = { title, body, assignee: whose && this.who(whose).id };
-      numbers.set(by, need(await addWorkItem(this.app, this.who(by), entered.repository.id, said)));
+      numbers.set(by, need(await tracker.add(this.who(by), said)));
     }
     await this.do("rosa", "berth-planner", 3, { kind: "label", put: ["safety"], take: [] });
     await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });

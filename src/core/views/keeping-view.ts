@@ -43,6 +43,8 @@ export interface WorkItemView {
   /** The number of the change set that ended it. */
   closedBy: number | null;
   changedAt: number;
+  /** Where people read it, where it is kept elsewhere. */
+  address: string | null;
 }
 
 export const workItemRequest = v.variant("kind", [

@@ -12,6 +12,17 @@ export interface ProviderSettings {
   name: string;
 }
 
+/** Where a tracker of others is asked, without a slash at the end, and the token that it is shown. */
+export interface TrackerSettings {
+  address: string;
+  token: string | null;
+}
+
+/** Where people reach the installation, without a slash at the end. */
+export function addressOf({ address, port }: Pick<Settings, "address" | "port">): string {
+  return address ?? `http://localhost:${port}`;
+}
+
 export interface Settings {
   /** The folder that holds the database and the repositories. */
   data: string;
@@ -33,6 +44,8 @@ export interface Settings {
   mailListen: number | null;
   /** The mailbox from which answers are fetched by IMAP, with its name and password; null where they are not. */
   mailFetch: string | null;
+  /** The tracker of others in which work items are kept; null where they are kept here. */
+  tracker: TrackerSettings | null;
   /** Through which people can sign in; null for none. */
   provider: ProviderSettings | null;
   /** People can sign in by a password. */
@@ -116,6 +129,14 @@ const schema = v.object({
       ),
     ),
   ),
+  LENS_TRACKER: v.optional(
+    v.pipe(
+      v.string(),
+      v.regex(/^https?:\/\/[^\s?#@]+$/, "LENS_TRACKER is not an address such as https://tracker.example.org/lens."),
+      v.transform((address) => address.replace(/\/+$/, "")),
+    ),
+  ),
+  LENS_TRACKER_TOKEN: v.optional(v.string()),
   LENS_RUNNER: v.optional(
     v.pipe(v.string(), v.trim(), v.minLength(1, "LENS_RUNNER is empty: name a machine account, or leave it out.")),
   ),
@@ -176,7 +197,7 @@ export function bareSettings(data: string, root: string): Settings {
     mail: null,
     mailFrom: "lens@localhost",
     mailQuiet: 60,
-    ...{ mailAnswers: null, mailListen: null, mailFetch: null, hooksWithin: false },
+    ...{ mailAnswers: null, mailListen: null, mailFetch: null, tracker: null, hooksWithin: false },
     ...{ provider: null, passwords: true, alone: false, securityContact: null, keepersMake: null },
     mailStandIn: false,
     runner: null,
@@ -222,6 +243,9 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     mailAnswers: parsed.output.LENS_MAIL_ANSWERS ?? null,
     mailListen: parsed.output.LENS_MAIL_LISTEN ?? null,
     mailFetch: parsed.output.LENS_MAIL_FETCH ?? null,
+    tracker: parsed.output.LENS_TRACKER
+      ? { address: parsed.output.LENS_TRACKER, token: parsed.output.LENS_TRACKER_TOKEN ?? null }
+      : null,
     hooksWithin: parsed.output.LENS_HOOKS_WITHIN === "yes",
     mailStandIn: parsed.output.LENS_MAIL_STANDIN === "yes",
     runner: parsed.output.LENS_RUNNER ?? null,

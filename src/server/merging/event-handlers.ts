@@ -4,15 +4,15 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
 import { loadChangeSet, loadChangeSets } from "@/store/log";
 import { personById } from "../access/people";
-import { folderOf } from "../access/repositories";
+import { folderOf, nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
 import { carryChains } from "../changes/chains";
 import { transact } from "../changes/deciding";
-import { trackerOf } from "../changes/tracker";
 import { tidy } from "../refs/tidy";
 import { gateFactsFor, shapesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
+import { trackerOf } from "../work/tracker-of";
 import { messageForMerge } from "./merge-preview";
 import { merge } from "./merging";
 
@@ -45,11 +45,14 @@ export class EventHandlers extends FollowsLog {
   private async afterMerge(change: ChangeSet): Promise<void> {
     const folder = folderOf(this.app, { id: change.repository });
     const messages = (await shapesOf(this.app, folder, change)).map(({ message }) => message);
-    const tracker = trackerOf(this.app, change.repository);
-    for (const { item, closes } of linkedItems(change.links, change.description, messages))
-      if (closes) await tracker.close(item, change.id);
     await carryChains(this.app, change);
     await tidy(this.app, change, folder);
+    // The last: a tracker that is away fails all of it, which then is tried again.
+    const name = await nameOfRepository(this.app.db, change.repository);
+    const tracker = trackerOf(this.app, { id: change.repository, name });
+    const told = { ...change, commit: change.settled?.commit ?? newest(change).head };
+    for (const { item, closes } of linkedItems(change.links, change.description, messages))
+      await tracker.merged(item, closes, told);
   }
 
   private async mergeWaiting(): Promise<void> {

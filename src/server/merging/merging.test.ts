@@ -4,10 +4,10 @@ import { story } from "@/server/testing/story";
 import { eventsOf } from "@/store/log";
 import { openChange } from "../changes/revisions/opening";
 import { takeBack } from "../changes/revisions/reverting";
-import { addWorkItem, trackerOf } from "../changes/tracker";
 import { tryRules } from "../rules/rule-trial";
 import { editionsOf, rulesOf, saveRules, setRule } from "../rules/rules";
 import { Bench, reason, value } from "../testing/bench";
+import { trackerOf } from "../work/tracker-of";
 import { EventHandlers } from "./event-handlers";
 import { previewMerge } from "./merge-preview";
 
@@ -134,19 +134,14 @@ describe("after merging", () => {
     const eventHandlers = new EventHandlers(bench.app);
     await eventHandlers.step();
     const { change, folder } = await bench.change("quay", 5);
+    const tracker = trackerOf(bench.app, { id: change.repository, name: "quay" });
     const [first, second] = [
-      value(await addWorkItem(bench.app, who("ada"), change.repository, { title: "A gate is stuck", body: "" })),
-      value(await addWorkItem(bench.app, who("ada"), change.repository, { title: "Paint", body: "" })),
+      value(await tracker.add(who("ada"), { title: "A gate is stuck", body: "" })),
+      value(await tracker.add(who("ada"), { title: "Paint", body: "" })),
     ];
-    const strange = await addWorkItem(bench.app, who("ada"), change.repository, {
-      title: "x",
-      body: "",
-      assignee: "nobody",
-    });
+    const strange = await tracker.add(who("ada"), { title: "x", body: "", assignee: "nobody" });
     expect(reason(strange)).toMatch(/someone who sees this repository/);
-    expect(reason(await addWorkItem(bench.app, who("ada"), change.repository, { title: " ", body: "" }))).toMatch(
-      /needs a title/,
-    );
+    expect(reason(await tracker.add(who("ada"), { title: " ", body: "" }))).toMatch(/needs a title/);
     value(await bench.do("ada", "quay", 5, { kind: "link", item: first, closes: true }));
     value(await bench.do("ada", "quay", 5, { kind: "link", item: second, closes: false }));
     expect(reason(await bench.do("ben", "quay", 5, { kind: "link", item: second, closes: true }))).toMatch(
@@ -155,13 +150,14 @@ describe("after merging", () => {
     value(await merge("kit", 5, "merge"));
     await eventHandlers.step();
     await eventHandlers.step();
-    const tracker = trackerOf(bench.app, change.repository);
-    expect((await tracker.named([first, second])).map(({ item, state, closedBy }) => [item, state, closedBy])).toEqual([
+    expect(
+      value(await tracker.named([first, second])).map(({ item, state, closedBy }) => [item, state, closedBy]),
+    ).toEqual([
       [first, "done", 5],
       [second, "open", null],
     ]);
-    expect((await tracker.find("gate")).map(({ item }) => item)).toEqual([first]);
-    expect((await tracker.find("100%")).length).toBe(0);
+    expect(value(await tracker.find("gate")).map(({ item }) => item)).toEqual([first]);
+    expect(value(await tracker.find("100%")).length).toBe(0);
     expect(
       await bench.git(folder, "for-each-ref", "--format=%(refname)", "refs/heads/topic-5", "refs/heads/topic-4"),
     ).toBe("refs/heads/topic-4");

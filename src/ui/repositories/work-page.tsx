@@ -14,11 +14,15 @@ export function WorkPage({
   repository,
   mayWrite,
   items: first,
+  elsewhere,
   people,
 }: {
   repository: string;
   mayWrite: boolean;
-  items: WorkItemView[];
+  /** Null where they could not be asked for. */
+  items: WorkItemView[] | null;
+  /** The machine of others that keeps them; null where they are kept here. */
+  elsewhere: string | null;
   /** Whose an item can be. */
   people: { id: string; name: string }[];
 }) {
@@ -29,10 +33,10 @@ export function WorkPage({
   const { title, body, assignee } = draft.value;
   const change = (part: Partial<typeof draft.value>) => draft.change({ ...draft.value, ...part });
   const [problem, setProblem] = useState("");
-  const { data: items } = useQuery({
+  const { data: items, error } = useQuery({
     queryKey: ["work", repository, "find", words],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
-    initialData: words === "" ? first : undefined,
+    initialData: words === "" ? (first ?? undefined) : undefined,
     placeholderData: (before) => before,
   });
   const send = async (request: AskOf<"POST /api/repos/{repo}/work">["body"]) => {
@@ -57,6 +61,7 @@ export function WorkPage({
       <p className="text-soft">
         Reasons for changes. A change set is linked to them in its brief, or by a line such as <code>Closes: #101</code>{" "}
         or <code>Refs: #101</code> at the end of a commit message or a description.
+        {elsewhere !== null && ` They are kept by the tracker at ${elsewhere}.`}
       </p>
       <input
         aria-label="Find work items"
@@ -66,9 +71,17 @@ export function WorkPage({
         onChange={(event) => setWords(event.target.value)}
       />
       <ul className="mt-3 divide-y divide-rule">
-        {(items ?? []).map(({ item, title: name, body: text, state, closedBy, changedAt, person }) => (
+        {(items ?? []).map(({ item, title: name, body: text, state, closedBy, changedAt, person, address }) => (
           <li key={item} className="flex items-start gap-4 py-2.5">
-            <span className="w-14 flex-none text-soft">#{item}</span>
+            <span className="w-14 flex-none text-soft">
+              {address === null ? (
+                `#${item}`
+              ) : (
+                <a className="underline" href={address} rel="noreferrer">
+                  #{item}
+                </a>
+              )}
+            </span>
             <div className="min-w-0 flex-1">
               <p className={state === "done" ? "text-soft line-through" : "font-semibold"}>{name}</p>
               {text.trim() !== "" && state === "open" && <SafeMarkdown text={text} />}
@@ -102,7 +115,12 @@ export function WorkPage({
             )}
           </li>
         ))}
-        {items?.length === 0 && (
+        {error && (
+          <li role="alert" className="py-3 text-clay">
+            {reasonFrom(error)}
+          </li>
+        )}
+        {!error && items?.length === 0 && (
           <li className="py-3 text-soft">{words === "" ? "There is none yet." : "None fits these words."}</li>
         )}
       </ul>
@@ -128,21 +146,23 @@ export function WorkPage({
               onChange={(event) => change({ body: event.target.value })}
             />
           </label>
-          <label className="grid w-72 gap-0.5 text-soft">
-            Whose
-            <select
-              className="field text-ink"
-              value={assignee}
-              onChange={(event) => change({ assignee: event.target.value })}
-            >
-              <option value="">nobody’s yet</option>
-              {people.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
+          {elsewhere === null && (
+            <label className="grid w-72 gap-0.5 text-soft">
+              Whose
+              <select
+                className="field text-ink"
+                value={assignee}
+                onChange={(event) => change({ assignee: event.target.value })}
+              >
+                <option value="">nobody’s yet</option>
+                {people.map(({ id, name }) => (
+                  <option key={id} value={id}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           {problem && (
             <p role="alert" className="text-clay">
               {problem}

@@ -269,5 +269,5 @@ export const ruleTrial = v.object({
 
 export const workItem = v.object({
   ...{ item: text, title: text, body: text, state: v.picklist(["open", "done"]), person: maybe(text) },
-  ...{ closedBy: maybe(number), changedAt: time },
+  ...{ closedBy: maybe(number), changedAt: time, address: maybe(text) },
 }) satisfies Shape<WorkItemView>;

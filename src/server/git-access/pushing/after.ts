@@ -7,6 +7,7 @@ import { loadChangeSet } from "@/store/log";
 import { audit } from "../../access/audit";
 import type { Person } from "../../access/person";
 import type { AppContext } from "../../app/context";
+import { addressOf } from "../../app/settings";
 import { adviceForPush } from "../../changes/chains";
 import { openWith } from "../../changes/open-changes";
 import { openChange } from "../../changes/revisions/opening";
@@ -62,7 +63,7 @@ async function afterMove(
   if (open.length > 0) return said;
   const advice = await adviceForPush(app, repository.id, folder, branch, next);
   if (advice) said.push(advice);
-  const address = addressOf(app);
+  const address = addressOf(app.settings);
   if (options.title === undefined) {
     if (branch !== repository.defaultBranch)
       said.push(
@@ -113,7 +114,7 @@ async function recordPush(app: AppContext, { person, folder, repository }: Pushe
     return said;
   }
   said.push(
-    `r${newest(revised.value).number} of change set ${number}: ${addressOf(app)}/r/${repository.name}/c/${number}`,
+    `r${newest(revised.value).number} of change set ${number}: ${addressOf(app.settings)}/r/${repository.name}/c/${number}`,
   );
   // Followed now, so that the first who looks does not wait for it.
   historiesOf(app, folder, revised.value).catch((error) =>
@@ -130,8 +131,4 @@ async function stillNeeded(app: AppContext, person: Person, change: ChangeSet): 
   const { rule, gate: facts } = await factsFor(app, app.db, change, person);
   const { conditions } = evaluateGate(change, rule, facts);
   return conditions.filter(({ met }) => !met).map(({ says }) => `  not met: ${says}`);
-}
-
-function addressOf({ settings: { address, port } }: AppContext): string {
-  return address ?? `http://localhost:${port}`;
 }

@@ -5,14 +5,14 @@ import { done, type Outcome } from "@/core/plain/outcome";
 import type { ListLine } from "@/core/views/desk-view";
 import type { Person } from "../../access/person";
 import type { AppContext } from "../../app/context";
+import { addressOf } from "../../app/settings";
 import { findChanges } from "./find";
 
 /** A list as an Atom feed (RFC 4287), as somebody may see it: its first page, each change set with who moves next and why. */
 export async function feedOf(app: AppContext, person: Person, query: string): Promise<Outcome<string>> {
   const found = await findChanges(app, person, query);
   if (!found.ok) return found;
-  const { address: own, port } = app.settings;
-  const address = own ?? `http://localhost:${port}`;
+  const address = addressOf(app.settings);
   const { lines } = found.value;
   const list = `${address}/lists?${new URLSearchParams({ q: query })}`;
   const updated = Math.max(0, ...lines.map(({ changedAt }) => changedAt));

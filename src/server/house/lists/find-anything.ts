@@ -1,4 +1,5 @@
 import { sql } from "kysely";
+import { done } from "@/core/plain/outcome";
 import type { FoundThing } from "@/core/views/desk-view";
 import { resolveCommit } from "@/git/repository";
 import { loadChangeSets } from "@/store/log";
@@ -6,7 +7,7 @@ import type { Person } from "../../access/person";
 import { folderOf, repositoriesOf } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
 import { changeOfCommit } from "../../changes/changes";
-import { trackerOf } from "../../changes/tracker";
+import { trackerOf } from "../../work/tracker-of";
 import { peopleBeside } from "./people-beside";
 import { matching } from "./words";
 
@@ -123,9 +124,14 @@ async function workWith(
   words: string,
 ): Promise<FoundThing[]> {
   const result: FoundThing[] = [];
-  for (const { id, name } of seen)
-    for (const { item, title, state } of (await trackerOf(app, id).find(words)).slice(0, MOST - result.length))
+  for (const { id, name } of seen) {
+    const tracker = trackerOf(app, { id, name });
+    // One that is elsewhere is not asked at every letter, for every repository.
+    const found = tracker.elsewhere === null ? await tracker.find(words) : done([]);
+    if (!found.ok) continue;
+    for (const { item, title, state } of found.value.slice(0, MOST - result.length))
       result.push({ kind: "work", title, where: `work item ${item} of ${name}, ${state}`, address: `/r/${name}/work` });
+  }
   return result;
 }
 

@@ -15,7 +15,7 @@ export function WorkItems() {
   const [open, setOpen] = useState(false);
   const parts = { repo: view.repository };
   const items = view.workItems;
-  const { data: known } = useQuery({
+  const { data: known, error } = useQuery({
     queryKey: ["work", parts.repo, ...items.map(({ item }) => item), view.state],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/work", { parts, query: { items: items.map(({ item }) => item).join(",") }, signal }),
@@ -26,15 +26,28 @@ export function WorkItems() {
     <section aria-label="Work items" className="mt-8">
       <h2 className="font-serif text-xl font-semibold">Work items</h2>
       {items.length === 0 && <p className="text-soft">None is linked.</p>}
+      {error && (
+        <p role="alert" className="text-[13px] text-clay">
+          {reasonFrom(error)}
+        </p>
+      )}
       <ul className="mt-1 divide-y divide-rule">
         {items.map((linked) => {
           const found = known?.find(({ item }) => item === linked.item);
           return (
             <li key={linked.item} className="py-1.5">
               <p className="flex items-baseline gap-2">
-                <span className="flex-none text-soft">#{linked.item}</span>
+                <span className="flex-none text-soft">
+                  {found?.address ? (
+                    <a className="underline" href={found.address} rel="noreferrer">
+                      #{linked.item}
+                    </a>
+                  ) : (
+                    `#${linked.item}`
+                  )}
+                </span>
                 <span className={`min-w-0 flex-1 ${found?.state === "done" ? "text-soft line-through" : ""}`}>
-                  {found?.title ?? (known ? "is not in the tracker" : "…")}
+                  {found?.title ?? (error ? "cannot be asked for now" : known ? "is not in the tracker" : "…")}
                 </span>
                 {linked.from === "link" && view.me.link.may && (
                   <button
@@ -102,7 +115,11 @@ function FindItem({
   const [words, setWords] = useState("");
   const [closes, setCloses] = useState(true);
   const [problem, setProblem] = useState("");
-  const { data: found, isPlaceholderData } = useQuery({
+  const {
+    data: found,
+    error,
+    isPlaceholderData,
+  } = useQuery({
     queryKey: ["work", parts.repo, "find", words],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     placeholderData: (before) => before,
@@ -156,9 +173,9 @@ function FindItem({
           Write it as a new item
         </button>
       )}
-      {problem && (
+      {(problem || error) && (
         <p role="alert" className="text-[13px] text-clay">
-          {problem}
+          {problem || reasonFrom(error)}
         </p>
       )}
       <button type="button" className="quiet-button justify-self-start text-[13px]" onClick={onClose}>

@@ -2,7 +2,7 @@ import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
 import { namesOf, peopleIn } from "@/server/access/people";
 import { enter } from "@/server/access/repositories";
-import { trackerOf } from "@/server/changes/tracker";
+import { trackerOf } from "@/server/work/tracker-of";
 import { TopBar } from "@/ui/frame/top-bar";
 import { WorkPage } from "@/ui/repositories/work-page";
 import { visitor } from "../../../visitor";
@@ -17,6 +17,8 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
     ({ role: its, machine }) => its !== "reader" && !machine,
   );
   const names = await namesOf(app.db);
+  const tracker = trackerOf(app, repository);
+  const found = await tracker.find("");
   return (
     <>
       <TopBar
@@ -30,7 +32,8 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
       <WorkPage
         repository={repository.name}
         mayWrite={atLeast(role, "contributor")}
-        items={await trackerOf(app, repository.id).find("")}
+        items={found.ok ? found.value : null}
+        elsewhere={tracker.elsewhere}
         people={people.map(({ id }) => ({ id, name: names.get(id) ?? "someone" }))}
       />
     </>
