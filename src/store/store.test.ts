@@ -5,7 +5,6 @@ import { sql } from "kysely";
 import Sqlite from "libsql";
 import { afterAll, describe, expect, it } from "vitest";
 import { openDatabase } from "./database";
-import { migrations } from "./migrations";
 
 const repository = (name: string, created_at = 1) => ({
   ...{ id: name, name, default_branch: "main", created_at, description: "" },
@@ -47,13 +46,40 @@ describe("the database", () => {
     await two.destroy();
   });
 
+  it("keeps what its tables hold where they are made anew", async () => {
+    const file = join(folder, "anew.db");
+    const db = await openDatabase(file);
+    await db.insertInto("repositories").values(repository("quay")).execute();
+    const { id } = await db.selectFrom("repositories").select("id").executeTakeFirstOrThrow();
+    const hook = { id: "h", repository: id, url: "https://x", secret: "s", kinds: "[]", made_at: 1 };
+    await db.insertInto("hooks").values(hook).execute();
+    const sent = { hook: "h", change_set: "c", event: "e", kind: "merged", body: "{}", at: 1, tries: 1, answer: "" };
+    await db
+      .insertInto("deliveries")
+      .values({ id: "d", due_at: 5, done_at: null, ...sent })
+      .execute();
+    await sql`delete from kysely_migration where name = ${"0029-hooks-of-all"}`.execute(db);
+    await db.destroy();
+    const again = await openDatabase(file);
+    expect(await again.selectFrom("hooks").selectAll().execute()).toEqual([hook]);
+    expect(await again.selectFrom("deliveries").select(["id", "due_at"]).execute()).toEqual([{ id: "d", due_at: 5 }]);
+    await again
+      .insertInto("hooks")
+      .values({ ...hook, id: "of all", repository: null })
+      .execute();
+    await again.deleteFrom("hooks").execute();
+    // What belongs to a webhook goes with it.
+    expect(await again.selectFrom("deliveries").select("id").execute()).toEqual([]);
+    await again.destroy();
+  });
+
   it("is copied before its tables are changed, and refuses to be opened by an older version", async () => {
     const file = join(folder, "old.db");
     const db = await openDatabase(file);
     await db.insertInto("repositories").values(repository("quay")).execute();
-    // As it was one step before the last.
-    const [last] = Object.keys(migrations).slice(-1);
-    await sql`delete from kysely_migration where name = ${last}`.execute(db);
+    // As it was before a step that was taken.
+    const last = "0028-neighbours";
+    await sql`delete from kysely_migration where name >= ${last}`.execute(db);
     await db.destroy();
     // That step cannot be taken twice, so it fails: what was there before is there still, and once more beside it.
     await expect(openDatabase(file)).rejects.toThrow(/could not be brought up to date/);

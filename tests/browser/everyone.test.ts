@@ -50,6 +50,7 @@ const PAGES: [path: string, says: string][] = [
   ["/keeping", "Accounts"],
   ["/keeping?tab=repositories", "Take a repository in"],
   ["/keeping?tab=house", "Send me a test message"],
+  ["/keeping/hooks", "Tell another address"],
   ["/join", "You were invited"],
   ["/r/berth-planner/hooks", "Tell another address"],
   ["/r/berth-planner/labels", "Another label"],

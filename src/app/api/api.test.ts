@@ -332,6 +332,19 @@ describe("what is asked", () => {
     expect(await ask("GET /api/repos/{repo}/hooks/{id}/deliveries", "ben", { parts: one })).toHaveLength(1);
     await ask("POST /api/repos/{repo}/hooks/{id}/deliveries", "ben", { parts: one, body: { delivery: "d" } });
     await ask("DELETE /api/repos/{repo}/hooks/{id}", "ben", { parts: one });
+    const all = (await ask("POST /api/keeping/hooks", "root", { body })).hooks;
+    expect(await ask("GET /api/keeping/hooks", "root", {})).toEqual(all);
+    const { id } = all[0];
+    await bench.app.db
+      .insertInto("deliveries")
+      .values({ id: "f", due_at: null, done_at: null, ...row, hook: id })
+      .execute();
+    expect(await ask("GET /api/keeping/hooks/{id}/deliveries", "root", { parts: { id } })).toHaveLength(1);
+    await ask("POST /api/keeping/hooks/{id}/deliveries", "root", { parts: { id }, body: { delivery: "f" } });
+    // Those of all are no repository's, and the other way round.
+    expect(await refusal("DELETE /api/repos/{repo}/hooks/{id}", "ben", { parts: { ...parts, id } })).toBe("missing");
+    expect(await refusal("GET /api/keeping/hooks", "ben")).toBe("missing");
+    await ask("DELETE /api/keeping/hooks/{id}", "root", { parts: { id } });
   });
 
   it("is answered to who sets it up", async () => {

@@ -25,7 +25,7 @@ const PAUSES = [
 const SHOWN_FOR = 14 * 24 * 3_600_000;
 
 /**
- * Tells the webhooks of a repository what happens, from the log: each message is written down before it is sent, tried again until it is taken, and
+ * Tells the webhooks of a repository, and those of all, what happens, from the log: each message is written down before it is sent, tried again until it is taken, and
  * signed by the Standard Webhooks scheme. Of one change set one message goes after the other, in the order of the log.
  */
 export class Deliveries extends FollowsLog {
@@ -44,7 +44,12 @@ export class Deliveries extends FollowsLog {
       .select("repository")
       .where("id", "=", event.stream)
       .executeTakeFirst();
-    const hooks = of ? await db.selectFrom("hooks").selectAll().where("repository", "=", of.repository).execute() : [];
+    if (!of) return;
+    const hooks = await db
+      .selectFrom("hooks")
+      .selectAll()
+      .where((where) => where.or([where("repository", "=", of.repository), where("repository", "is", null)]))
+      .execute();
     const wanted = hooks.filter(({ kinds }) => kinds === "[]" || (JSON.parse(kinds) as string[]).includes(event.kind));
     if (wanted.length === 0) return;
     const body = JSON.stringify(await messageOf(this.app, event, this.settings.address));

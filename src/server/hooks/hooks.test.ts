@@ -3,6 +3,7 @@ import { Webhook } from "standardwebhooks";
 import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
 import type { HookRequest } from "@/core/views/hooks-view";
 import { story } from "@/server/testing/story";
+import { setRole } from "../access/people";
 import { Bench, reason, value } from "../testing/bench";
 import { isWithin, lookupOutside } from "./allowed-address";
 import { Deliveries } from "./deliveries";
@@ -87,6 +88,30 @@ describe("webhooks", () => {
     expect(JSON.stringify(value(await hooksOf(bench.app, kit(), "quay")))).not.toContain(secret);
     await deliveries.step();
     expect(got).toHaveLength(1);
+  });
+
+  it("of all repositories hear of each of them, those that come later too, once; and are for administrators", async () => {
+    const root = { ...kit(), administrator: true };
+    const all = value(await makeHook(bench.app, root, doer, null, { url: `${url}/all`, kinds: ["opened"] }));
+    const work = await bench.repository("later", { main: [{ "a.txt": "1\n" }], topic: [{ "a.txt": "2\n" }] });
+    await bench.takeIn("later", work);
+    value(await setRole(bench.app, "ada", "later", "contributor"));
+    value(await bench.open("ada", "later", "topic"));
+    await deliveries.step();
+    expect(got.map(({ body }) => JSON.parse(body).data.changeSet.repository)).toEqual(["later"]);
+    expect(() => new Webhook(all.secret).verify(got[0].body, got[0].headers)).not.toThrow();
+    expect(value(await hooksOf(bench.app, kit(), "quay")).map(({ id }) => id)).toEqual([hook]);
+    const [{ id }] = all.hooks;
+    for (const refused of [
+      await hooksOf(bench.app, kit(), null),
+      await makeHook(bench.app, kit(), doer, null, { url, kinds: [] }),
+      await dropHook(bench.app, kit(), doer, "quay", id),
+      await deliveriesOf(bench.app, kit(), null, id),
+      await sendAgain(bench.app, kit(), "quay", id, "any"),
+    ])
+      expect(reason(refused)).toMatch(/no such webhook|nothing here that you may see/);
+    value(await dropHook(bench.app, root, doer, null, id));
+    expect(await bench.app.db.selectFrom("deliveries").select("id").where("hook", "=", id).execute()).toEqual([]);
   });
 
   it("lose nothing to a receiver that fails for hours, and keep the order of each change set", async () => {

@@ -3,22 +3,30 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { DeliveryView, HookRequest, HookView } from "@/core/views/hooks-view";
 import { audit, type Doer } from "../access/audit";
 import type { Person } from "../access/person";
-import { enter, type Repository } from "../access/repositories";
+import { enter } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { hookAddress } from "./allowed-address";
+
+/** A repository by its name; null for all of them, which those look after who keep the installation. */
+export type HooksOf = string | null;
 
 /** So many a repository can have, and so many messages of one are shown. */
 const MOST = 20;
 const SHOWN = 100;
 
-/** The repository whose webhooks somebody may look after: its keepers. */
-async function kept(app: AppContext, person: Person, name: string): Promise<Outcome<Repository>> {
-  const entered = await enter(app, person, name, "keeper");
-  return entered.ok ? done(entered.value.repository) : entered;
+/** The id of the repository whose webhooks somebody may look after: its keepers; null for those of all, for administrators. */
+async function kept(app: AppContext, person: Person, of: HooksOf): Promise<Outcome<string | null>> {
+  if (of === null)
+    return person.administrator ? done(null) : refuse("missing", "There is nothing here that you may see.");
+  const entered = await enter(app, person, of, "keeper");
+  return entered.ok ? done(entered.value.repository.id) : entered;
 }
 
-export async function hooksOf(app: AppContext, person: Person, name: string): Promise<Outcome<HookView[]>> {
-  const repository = await kept(app, person, name);
+/** `is` for none in particular. */
+const isOf = (repository: string | null) => (repository === null ? "is" : "=");
+
+export async function hooksOf(app: AppContext, person: Person, of: HooksOf): Promise<Outcome<HookView[]>> {
+  const repository = await kept(app, person, of);
   if (!repository.ok) return repository;
   const rows = await app.db
     .selectFrom("hooks")
@@ -31,7 +39,7 @@ export async function hooksOf(app: AppContext, person: Person, name: string): Pr
         .select(({ fn }) => fn.countAll<number>().as("many"))
         .as("waiting"),
     )
-    .where("repository", "=", repository.value.id)
+    .where("repository", isOf(repository.value), repository.value)
     .orderBy("id")
     .execute();
   return done(
@@ -46,26 +54,26 @@ export async function makeHook(
   app: AppContext,
   person: Person,
   doer: Doer,
-  name: string,
+  of: HooksOf,
   { url, kinds }: HookRequest,
 ): Promise<Outcome<{ secret: string; hooks: HookView[] }>> {
-  const repository = await kept(app, person, name);
+  const repository = await kept(app, person, of);
   if (!repository.ok) return repository;
   const address = hookAddress(url);
   if (!address.ok) return address;
-  const known = await hooksOf(app, person, name);
+  const known = await hooksOf(app, person, of);
   if (!known.ok) return known;
-  if (known.value.length >= MOST) return refuse("conflict", `A repository has ${MOST} webhooks at most.`);
+  if (known.value.length >= MOST) return refuse("conflict", `There are ${MOST} webhooks at most.`);
   const secret = `whsec_${randomBytes(24).toString("base64")}`;
   await app.db
     .insertInto("hooks")
     .values({
-      ...{ id: app.newId(), repository: repository.value.id, url: address.value.href, secret },
+      ...{ id: app.newId(), repository: repository.value, url: address.value.href, secret },
       ...{ kinds: JSON.stringify(kinds), made_at: app.now() },
     })
     .execute();
-  await audit(app, doer, "hook-made", { repository: name, url: address.value.origin });
-  const hooks = await hooksOf(app, person, name);
+  await audit(app, doer, "hook-made", { repository: of ?? "", url: address.value.origin });
+  const hooks = await hooksOf(app, person, of);
   return hooks.ok ? done({ secret, hooks: hooks.value }) : hooks;
 }
 
@@ -74,27 +82,27 @@ export async function dropHook(
   app: AppContext,
   person: Person,
   doer: Doer,
-  name: string,
+  of: HooksOf,
   id: string,
 ): Promise<Outcome<null>> {
-  const found = await hookIn(app, person, name, id);
+  const found = await hookIn(app, person, of, id);
   if (!found.ok) return found;
   await app.db.transaction().execute(async (tx) => {
     await tx.deleteFrom("deliveries").where("hook", "=", id).execute();
     await tx.deleteFrom("hooks").where("id", "=", id).execute();
-    await audit(app, doer, "hook-dropped", { repository: name }, tx);
+    await audit(app, doer, "hook-dropped", { repository: of ?? "" }, tx);
   });
   return done(null);
 }
 
-async function hookIn(app: AppContext, person: Person, name: string, id: string): Promise<Outcome<{ id: string }>> {
-  const repository = await kept(app, person, name);
+async function hookIn(app: AppContext, person: Person, of: HooksOf, id: string): Promise<Outcome<{ id: string }>> {
+  const repository = await kept(app, person, of);
   if (!repository.ok) return repository;
   const row = await app.db
     .selectFrom("hooks")
     .select("id")
     .where("id", "=", id)
-    .where("repository", "=", repository.value.id)
+    .where("repository", isOf(repository.value), repository.value)
     .executeTakeFirst();
   return row ? done(row) : refuse("missing", "There is no such webhook.");
 }
@@ -103,10 +111,10 @@ async function hookIn(app: AppContext, person: Person, name: string, id: string)
 export async function deliveriesOf(
   app: AppContext,
   person: Person,
-  name: string,
+  of: HooksOf,
   id: string,
 ): Promise<Outcome<DeliveryView[]>> {
-  const found = await hookIn(app, person, name, id);
+  const found = await hookIn(app, person, of, id);
   if (!found.ok) return found;
   const rows = await app.db
     .selectFrom("deliveries")
@@ -128,11 +136,11 @@ export async function deliveriesOf(
 export async function sendAgain(
   app: AppContext,
   person: Person,
-  name: string,
+  of: HooksOf,
   id: string,
   delivery: string,
 ): Promise<Outcome<null>> {
-  const found = await hookIn(app, person, name, id);
+  const found = await hookIn(app, person, of, id);
   if (!found.ok) return found;
   const { numUpdatedRows } = await app.db
     .updateTable("deliveries")

@@ -27,6 +27,7 @@ import * as portraits from "./0025-portraits";
 import * as groups from "./0026-groups";
 import * as cloneKeys from "./0027-clone-keys";
 import * as neighbours from "./0028-neighbours";
+import * as hooksOfAll from "./0029-hooks-of-all";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -58,4 +59,5 @@ export const migrations: Record<string, Migration> = {
   "0026-groups": groups,
   "0027-clone-keys": cloneKeys,
   "0028-neighbours": neighbours,
+  "0029-hooks-of-all": hooksOfAll,
 };

@@ -76,7 +76,8 @@ export interface WorkItemsTable {
 /** Addresses that are told what happens in a repository. */
 export interface HooksTable {
   id: string;
-  repository: string;
+  /** Null for one that is told of all of them. */
+  repository: string | null;
   url: string;
   /** With which messages are signed, as it was told: it has to be known again at each. */
   secret: string;

@@ -2,23 +2,24 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { counted } from "@/core/plain/words";
-import { ask, reasonFrom } from "../asking/ask";
+import { reasonFrom } from "../asking/ask";
 import { When } from "../parts/when";
+import { askHooks } from "./ask-hooks";
 
 /** The last messages to one address, with what was answered; any can be sent again. */
-export function Deliveries({ repository, hook }: { repository: string; hook: string }) {
-  const parts = { repo: repository, id: hook };
+export function Deliveries({ repository, hook }: { repository: string | null; hook: string }) {
+  const asks = askHooks(repository);
   const key = ["deliveries", repository, hook];
   const client = useQueryClient();
   const [problem, setProblem] = useState("");
   const { data, error } = useQuery({
     queryKey: key,
     refetchInterval: 3_000,
-    queryFn: ({ signal }) => ask("GET /api/repos/{repo}/hooks/{id}/deliveries", { parts, signal }),
+    queryFn: ({ signal }) => asks.deliveries(hook, signal),
   });
   const again = async (delivery: string) => {
     try {
-      await ask("POST /api/repos/{repo}/hooks/{id}/deliveries", { parts, body: { delivery } });
+      await asks.again(hook, delivery);
       await client.invalidateQueries({ queryKey: key });
       setProblem("");
     } catch (failure) {

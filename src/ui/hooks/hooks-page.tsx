@@ -2,9 +2,10 @@
 import { type FormEvent, useState } from "react";
 import { counted } from "@/core/plain/words";
 import type { HookRequest, HookView } from "@/core/views/hooks-view";
-import { ask, reasonFrom } from "../asking/ask";
+import { reasonFrom } from "../asking/ask";
 import { SureButton } from "../parts/sure-button";
 import { When } from "../parts/when";
+import { askHooks } from "./ask-hooks";
 import { Deliveries } from "./deliveries";
 
 /** The kinds that most want to hear of, with words for them; everything else comes with “everything”. */
@@ -25,7 +26,8 @@ export function HooksPage({
   initial,
   within,
 }: {
-  repository: string;
+  /** Null for those of all repositories. */
+  repository: string | null;
   initial: HookView[];
   within: boolean;
 }) {
@@ -35,11 +37,11 @@ export function HooksPage({
   const [kinds, setKinds] = useState<HookRequest["kinds"]>([]);
   const [secret, setSecret] = useState("");
   const [problem, setProblem] = useState("");
-  const parts = { repo: repository };
+  const asks = askHooks(repository);
   const make = async (event: FormEvent) => {
     event.preventDefault();
     try {
-      const made = await ask("POST /api/repos/{repo}/hooks", { parts, body: { url, kinds } });
+      const made = await asks.make({ url, kinds });
       setHooks(made.hooks);
       setSecret(made.secret);
       setUrl("");
@@ -51,7 +53,7 @@ export function HooksPage({
   };
   const drop = async (id: string) => {
     try {
-      await ask("DELETE /api/repos/{repo}/hooks/{id}", { parts: { ...parts, id } });
+      await asks.drop(id);
       setHooks((now) => now.filter((one) => one.id !== id));
       setProblem("");
     } catch (error) {
@@ -62,8 +64,8 @@ export function HooksPage({
     <main className="mx-auto max-w-4xl px-6 pb-20">
       <h1 className="mt-8 font-serif text-3xl font-semibold">Other systems</h1>
       <p className="text-soft">
-        Addresses that are told what happens in {repository}, by a signed webhook. What cannot be delivered is tried
-        again for three days, in order.
+        Addresses that are told what happens in {repository ?? "all repositories, those that come later too"}, by a
+        signed webhook. What cannot be delivered is tried again for three days, in order.
       </p>
       {problem && (
         <p role="alert" className="mt-4 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">

@@ -58,6 +58,16 @@ export function House({ mail, standIn, from, well, why, free, data, version }: H
           <code className="font-mono">LENS_MAIL_FROM</code>.
         </p>
       </section>
+      <section aria-label="Other systems">
+        <h2 className="font-serif text-xl font-semibold">Other systems</h2>
+        <p>
+          Addresses can be told what happens in{" "}
+          <a className="text-slate underline underline-offset-2 hover:decoration-2" href="/keeping/hooks">
+            all repositories
+          </a>
+          ; those of one are on its own page.
+        </p>
+      </section>
       <section aria-label="Disk">
         <h2 className="font-serif text-xl font-semibold">Disk</h2>
         <p className={well ? "" : "text-clay"}>{well ? "Everything can be read and written." : why}</p>

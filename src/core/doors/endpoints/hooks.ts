@@ -14,7 +14,7 @@ const deliveries = v.array(
   }),
 ) satisfies Shape<DeliveryView[]>;
 
-/** How programs hear of what happens: webhooks of a repository, for its keepers. Messages are signed by the Standard Webhooks scheme. */
+/** How programs hear of what happens: webhooks of a repository, for its keepers, and of all, for administrators. Messages are signed by the Standard Webhooks scheme. */
 export const hookEndpoints = {
   "GET /api/events": {
     who: "signed-in",
@@ -22,6 +22,34 @@ export const hookEndpoints = {
     query: v.object({ after: v.optional(v.pipe(text, v.maxLength(40))) }),
     answer: { type: "text/event-stream", holds: "The same JSON as webhooks are sent, each with the id of its event." },
     refuses: ["missing", "too-many"],
+  },
+  "GET /api/keeping/hooks": {
+    who: "administrators",
+    does: "The addresses that are told what happens in all repositories.",
+    answer: hooks,
+  },
+  "POST /api/keeping/hooks": {
+    who: "administrators",
+    does: "Adds an address that is told what happens in all repositories, those that come later too. Its answer is the only time that the secret is told.",
+    body: hookRequest,
+    answer: v.object({ secret: text, hooks }),
+    refuses: ["conflict"],
+  },
+  "DELETE /api/keeping/hooks/{id}": {
+    who: "administrators",
+    does: "Takes such an address away, with what waits to be delivered to it.",
+    answer: null,
+  },
+  "GET /api/keeping/hooks/{id}/deliveries": {
+    who: "administrators",
+    does: "The last messages to such an address, with what was answered.",
+    answer: deliveries,
+  },
+  "POST /api/keeping/hooks/{id}/deliveries": {
+    who: "administrators",
+    does: "Sends a message to such an address again, with the same id.",
+    body: v.object({ delivery: v.pipe(text, v.maxLength(40)) }),
+    answer: null,
   },
   "GET /api/repos/{repo}/hooks": {
     who: "signed-in",
