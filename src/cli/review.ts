@@ -1,13 +1,20 @@
 import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
+import { newIn } from "@/core/checks/log";
 import { counted } from "@/core/plain/words";
 import { gitHere } from "@/git/clone";
 import { askChange, askServer, changePath, type Origin, originOf } from "./lens-server";
 import { Stop, say } from "./stop";
 
 /** Of what the server tells, no more than is used here: servers may be newer than this. */
-const check = v.looseObject({ name: v.string(), state: v.string(), summary: v.string(), commit: v.string() });
+const check = v.looseObject({
+  name: v.string(),
+  by: v.string(),
+  state: v.string(),
+  summary: v.string(),
+  commit: v.string(),
+});
 const shown = v.looseObject({
   change: v.looseObject({
     ...{ number: v.number(), title: v.string(), description: v.string(), state: v.string() },
@@ -56,6 +63,9 @@ export function addReviewCommands(program: Command): void {
   inClone("desk", "what waits for you, and what you wait for").action(desk);
   inClone("show <number>", "what a change set is for, how it stands, and what it still needs").action(show);
   inClone("checks <number>", "what the checks of its newest revision say; ends with 1 where one failed").action(checks);
+  inClone("log <number> <name>", "the end of what a check of its newest revision wrote; with --follow until it is over")
+    .option("--follow", "wait for more while it runs")
+    .action(log);
   inClone("check-again <number> <name>", "ask for a check of its newest revision again").action(checkAgain);
   inClone("new", "push the branch that is checked out, and offer it for review")
     .option("--target <branch>", "what it is to merge into; the default branch unless said")
@@ -114,6 +124,30 @@ async function checks(number: string, options: Options): Promise<void> {
     say(visible(`${state.padEnd(8)} ${name}${summary ? `: ${summary}` : ""}`));
   if (now.length === 0) say("No check has told anything of the newest revision.");
   if (now.some(({ state }) => state === "failed")) throw new Stop("A check failed.");
+}
+
+/** Between two looks at a log that grows, in milliseconds. */
+const FOLLOWED_EVERY = 1_000;
+
+async function log(number: string, name: string, options: Options & { follow?: boolean }): Promise<void> {
+  const origin = await here(options);
+  let before = "";
+  for (;;) {
+    const { change } = await askChange(origin, number, shown);
+    const check = change.checks.find((one) => one.commit === change.revisions.at(-1)?.head && one.name === name);
+    if (!check) throw new Stop(`No check “${name}” has told anything of the newest revision.`);
+    const query = new URLSearchParams({ check: name, by: check.by });
+    const { tail } = await askServer(
+      origin,
+      changePath(origin, number, `/log?${query}`),
+      v.object({ tail: v.string() }),
+    );
+    process.stdout.write(newIn(before, tail).split("\n").map(visible).join("\n"));
+    before = tail;
+    const goes = check.state === "waiting" || check.state === "running";
+    if (!goes || !options.follow) return;
+    await new Promise((resolve) => setTimeout(resolve, FOLLOWED_EVERY));
+  }
 }
 
 async function checkAgain(number: string, name: string, options: Options): Promise<void> {

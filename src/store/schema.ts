@@ -52,7 +52,14 @@ import type {
   SharedListsTable,
   WorkItemsTable,
 } from "./tables/repositories";
-import type { ComparisonsTable, CoursesTable, LeftAloneTable, ReadingsTable, ReportsTable } from "./tables/worked-out";
+import type {
+  CheckLogsTable,
+  ComparisonsTable,
+  CoursesTable,
+  LeftAloneTable,
+  ReadingsTable,
+  ReportsTable,
+} from "./tables/worked-out";
 
 /** Times are milliseconds since 1970; ids are ULIDs; flags are 0 or 1. */
 export interface Schema {
@@ -73,6 +80,7 @@ export interface Schema {
   group_roles: GroupRolesTable;
   rule_sets: RuleSetsTable;
   reports: ReportsTable;
+  check_logs: CheckLogsTable;
   work_items: WorkItemsTable;
   events: EventsTable;
   change_sets: ChangeSetsTable;

@@ -1,10 +1,11 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { sql } from "kysely";
+import { type Kysely, sql } from "kysely";
 import Sqlite from "libsql";
 import { afterAll, describe, expect, it } from "vitest";
 import { openDatabase } from "./database";
+import { up as makeHooksAnew } from "./migrations/0029-hooks-of-all";
 
 const repository = (name: string, created_at = 1) => ({
   ...{ id: name, name, default_branch: "main", created_at, description: "" },
@@ -47,8 +48,7 @@ describe("the database", () => {
   });
 
   it("keeps what its tables hold where they are made anew", async () => {
-    const file = join(folder, "anew.db");
-    const db = await openDatabase(file);
+    const db = await openDatabase(join(folder, "anew.db"));
     await db.insertInto("repositories").values(repository("quay")).execute();
     const { id } = await db.selectFrom("repositories").select("id").executeTakeFirstOrThrow();
     const hook = { id: "h", repository: id, url: "https://x", secret: "s", kinds: "[]", made_at: 1 };
@@ -58,19 +58,17 @@ describe("the database", () => {
       .insertInto("deliveries")
       .values({ id: "d", due_at: 5, done_at: null, ...sent })
       .execute();
-    await sql`delete from kysely_migration where name = ${"0029-hooks-of-all"}`.execute(db);
-    await db.destroy();
-    const again = await openDatabase(file);
-    expect(await again.selectFrom("hooks").selectAll().execute()).toEqual([hook]);
-    expect(await again.selectFrom("deliveries").select(["id", "due_at"]).execute()).toEqual([{ id: "d", due_at: 5 }]);
-    await again
+    await makeHooksAnew(db as unknown as Kysely<unknown>);
+    expect(await db.selectFrom("hooks").selectAll().execute()).toEqual([hook]);
+    expect(await db.selectFrom("deliveries").select(["id", "due_at"]).execute()).toEqual([{ id: "d", due_at: 5 }]);
+    await db
       .insertInto("hooks")
       .values({ ...hook, id: "of all", repository: null })
       .execute();
-    await again.deleteFrom("hooks").execute();
+    await db.deleteFrom("hooks").execute();
     // What belongs to a webhook goes with it.
-    expect(await again.selectFrom("deliveries").select("id").execute()).toEqual([]);
-    await again.destroy();
+    expect(await db.selectFrom("deliveries").select("id").execute()).toEqual([]);
+    await db.destroy();
   });
 
   it("is copied before its tables are changed, and refuses to be opened by an older version", async () => {

@@ -157,6 +157,12 @@ describe("what is asked", () => {
     const reported = { parts: { repo, commit: head, name: "tests" }, body: Buffer.from(report) as unknown as Blob };
     expect((await ask("POST /api/repos/{repo}/commits/{commit}/reports/{name}", "ben", reported)).changes).toEqual([1]);
     expect(await ask(`GET ${at}/findings`, "ben", { parts })).toHaveLength(1);
+    const log = { ...reported, query: { part: "40" }, body: Buffer.from("one\ntwo\n") as unknown as Blob };
+    await ask("PUT /api/repos/{repo}/commits/{commit}/logs/{name}", "ben", log);
+    const [wrote] = await ask(`GET ${at}/logs`, "ada", { parts });
+    expect(wrote).toMatchObject({ name: "tests", part: 0.4, last: "two" });
+    const asked = { parts, query: { check: wrote.name, by: wrote.by } };
+    expect(await ask(`GET ${at}/log`, "ada", asked)).toEqual({ tail: "one\ntwo\n" });
     await ask("POST /api/repos/{repo}/work", "ada", { ...quay, body: { kind: "new", title: "Silt" } });
     expect(await ask("GET /api/repos/{repo}/work", "ada", { ...quay, query: { words: "silt" } })).toHaveLength(1);
     await ask(`GET ${at}/yardstick`, "ada", { parts });

@@ -83,6 +83,18 @@ export interface RuleTrial {
   }[];
 }
 
+/** How far a check is, and what it wrote last. */
+export interface LogView {
+  name: string;
+  /** The id of the account that told it. */
+  by: string;
+  /** From 0 to 1; null where that is not known. */
+  part: number | null;
+  at: number;
+  /** Its last line that says something. */
+  last: string;
+}
+
 /** What one check found on the newest revision. */
 export interface FindingsView {
   check: string;

@@ -8,6 +8,7 @@ const HOUR = 3_600_000;
 
 /** What one person may do so often in an hour: enough for any work, and too little to fill a disk. */
 export const HOURLY = {
+  logs: { most: 20_000, what: "ends of logs" },
   reports: { most: 1_000, what: "reports of checks" },
   images: { most: 200, what: "images" },
 } as const;

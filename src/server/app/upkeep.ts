@@ -1,4 +1,5 @@
 import { forgetUnused } from "@/store/kept-by-use";
+import { forgetLogs } from "../checks/logs";
 import { fetchMirrors, removeDeleted } from "../keeping/repositories";
 import { forgetKeys, tidyRepositories } from "../keeping/tidying";
 import { settleIntents } from "../refs/both";
@@ -24,6 +25,7 @@ export function startUpkeep(app: AppContext, quiet: () => boolean): { stop: () =
     TIDIED_EVERY,
     async () => {
       await forgetKeys(app);
+      await forgetLogs(app);
       await removeDeleted(app);
       if (quiet()) await forgetUnused(app.db, app.settings.keptCharacters);
       await tidyRepositories(app, quiet);

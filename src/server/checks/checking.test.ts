@@ -9,7 +9,9 @@ import { setRole } from "../access/people";
 import { setRule } from "../rules/rules";
 import { Bench, reason, value } from "../testing/bench";
 import { findingsOf, report, takeReport } from "./checking";
+import { forgetLogs, logOf, logsOf, takeLog } from "./logs";
 import { Runner } from "./runner";
+import { RunningLog } from "./running-log";
 
 const it = story();
 
@@ -117,6 +119,51 @@ describe("checks", () => {
   });
 });
 
+describe("logs of checks", () => {
+  const take = (by: string, text: string, commit = head, name = "build") =>
+    takeLog(bench.app, who(by), "quay", commit, name, { text, part: 0.5 });
+
+  it("are told by those who may report, and stand in the place of what was told before", async () => {
+    expect(reason(await take("rea", "x"))).toMatch(/needs the role of contributor/);
+    expect(reason(await take("machine", "x", "f".repeat(40)))).toMatch(/No change set of quay has/);
+    expect(reason(await take("machine", "x", head, " "))).toMatch(/needs a name/);
+    value(await take("machine", "step 1\n"));
+    value(await take("machine", "step 1\n\u001b[31mstep 2\u001b[0m\n"));
+    const { change } = await bench.change("quay", 1);
+    expect(await logsOf(bench.app, change)).toMatchObject([{ name: "build", part: 0.5, last: "step 2" }]);
+    expect(await logOf(bench.app, change, "build", who("machine").id)).toBe("step 1\nstep 2\n");
+  });
+
+  it("change nothing that counts, and are forgotten after a while", async () => {
+    const { change } = await bench.change("quay", 1);
+    value(await take("ada", "passed, believe me"));
+    expect((await bench.change("quay", 1)).change.last).toBe(change.last);
+    await forgetLogs(bench.app);
+    expect(await logsOf(bench.app, change)).toHaveLength(2);
+    const now = bench.app.now;
+    bench.app.now = () => now() + 40 * 24 * 3_600_000;
+    await forgetLogs(bench.app);
+    bench.app.now = now;
+    expect(await logsOf(bench.app, change)).toEqual([]);
+  });
+
+  it("are told while they are written: the newest now and then, and the last for certain", async () => {
+    const told: string[] = [];
+    const problems: unknown[] = [];
+    const log = new RunningLog(
+      async (text) => {
+        told.push(text);
+        if (text === "a") throw new Error("once");
+      },
+      (error) => problems.push(error),
+    );
+    for (const text of ["a", "ab", "abc"]) log.hear(text);
+    await log.end();
+    expect(told).toEqual(["a", "abc"]);
+    expect(problems).toHaveLength(1);
+  });
+});
+
 describe("the stand-in runner", () => {
   it("runs what the repository names, in time and without our environment, and reports it", async () => {
     const runner = new Runner(bench.app, "machine");
@@ -129,6 +176,14 @@ describe("the stand-in runner", () => {
       // A link that leads out of the folder is no report.
       curious: "passed: ",
     });
+    // What each wrote can be read, without what only means something to a terminal.
+    const { change } = await bench.change("quay", 1);
+    expect((await logsOf(bench.app, change)).map(({ name, last }) => [name, last])).toContainEqual([
+      "wrong",
+      "one thing is not",
+    ]);
+    expect(await logOf(bench.app, change, "wrong", who("machine").id)).toBe("one thing is not\n");
+    expect(await logOf(bench.app, change, "wrong", who("ada").id)).toBe("");
     const events = async () => (await eventsOf(bench.app.db, (await bench.change("quay", 1)).change.id)).length;
     const before = await events();
     await runner.step();

@@ -95,23 +95,24 @@ async function changedLinesOf(
   );
 }
 
-/** Whether someone may report on a commit at all: asked before a report is read. */
+/** Whether someone may report on a commit at all, or tell its log: asked before that is read. */
 export async function mayReport(
   app: AppContext,
   person: Person,
   repositoryName: string,
   commit: string,
-): Promise<Outcome<{ folder: string }>> {
+  action: "reports" | "logs" = "reports",
+): Promise<Outcome<{ id: string; folder: string }>> {
   const entered = await enter(app, person, repositoryName, "contributor");
   if (!entered.ok) return entered;
   if (!/^[0-9a-f]{40,64}$/.test(commit)) return refuse("invalid", "A commit is named by its whole id here.");
-  const { folder } = entered.value;
+  const { folder, repository } = entered.value;
   if ((await changesWith(app, folder, commit)).length === 0)
     return refuse(
       "missing",
       `No change set of ${repositoryName} has ${commit.slice(0, 12)} as a revision: there is nothing to report on.`,
     );
-  return (await allow(app, person, "reports")) ?? done({ folder });
+  return (await allow(app, person, action)) ?? done({ id: repository.id, folder });
 }
 
 /** Takes a report in any of the open formats, whichever it is; its state follows from what it found. */

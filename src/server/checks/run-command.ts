@@ -25,6 +25,8 @@ export function runCommand(
   place: string,
   inJail: boolean,
   signal: AbortSignal,
+  /** Told what it has written so far, whenever that grows. */
+  wrote: (output: string) => void = () => undefined,
 ): Promise<Ran> {
   return new Promise((resolve) => {
     // Processor seconds, the size of files in blocks of 512 bytes, and data in blocks of 1,024 bytes.
@@ -46,6 +48,7 @@ export function runCommand(
     let ended: Ran["ended"] = null;
     const hear = (chunk: string) => {
       output = (output + chunk).slice(-MOST_OUTPUT);
+      wrote(output);
     };
     child.stdout.setEncoding("utf8").on("data", hear);
     child.stderr.setEncoding("utf8").on("data", hear);

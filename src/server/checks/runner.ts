@@ -16,8 +16,10 @@ import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { readReportOf, report } from "./checking";
 import { whyNoJail } from "./jail";
+import { takeLog } from "./logs";
 import { LARGEST_REPORT } from "./report-reader";
 import { runCommand } from "./run-command";
+import { RunningLog } from "./running-log";
 
 /** What the command line writes rings no bell. */
 const EVERY = 5_000;
@@ -145,19 +147,27 @@ export class Runner {
     for (const command of left) {
       if (this.stopping.signal.aborted) return;
       await tell(command.name, "running", "");
-      const ran = await this.runOne(folder, head, command);
+      const log = new RunningLog(
+        (text) => takeLog(this.app, person, repository, head, command.name, { text, part: null }),
+        (error) => this.app.log.warn({ err: error }, "the log of a check could not be told"),
+      );
+      log.hear("");
+      const ran = await this.runOne(folder, head, command, log);
+      await log.end();
       if (ran) await tell(command.name, ran.state, ran.summary, ran.found);
     }
   }
 
   /** Null when the runner is told to end meanwhile: then it is run again another time. */
-  private async runOne(folder: string, head: string, command: CheckCommand) {
+  private async runOne(folder: string, head: string, command: CheckCommand, log: RunningLog) {
     const place = mkdtempSync(join(tmpdir(), "lens-run-"));
     try {
       const tree = join(place, "tree");
       mkdirSync(tree);
       await checkOut(folder, head, tree, join(place, "index"));
-      const { code, output, ended } = await runCommand(command, place, await this.canJail(), this.stopping.signal);
+      const hear = (text: string) => log.hear(text);
+      const jail = await this.canJail();
+      const { code, output, ended } = await runCommand(command, place, jail, this.stopping.signal, hear);
       if (this.stopping.signal.aborted) return null;
       const bytes = reportIn(tree, command);
       const found = bytes && (await readReportOf(this.app, folder, head, bytes));

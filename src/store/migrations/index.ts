@@ -28,6 +28,7 @@ import * as groups from "./0026-groups";
 import * as cloneKeys from "./0027-clone-keys";
 import * as neighbours from "./0028-neighbours";
 import * as hooksOfAll from "./0029-hooks-of-all";
+import * as checkLogs from "./0030-check-logs";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -60,4 +61,5 @@ export const migrations: Record<string, Migration> = {
   "0027-clone-keys": cloneKeys,
   "0028-neighbours": neighbours,
   "0029-hooks-of-all": hooksOfAll,
+  "0030-check-logs": checkLogs,
 };

@@ -52,3 +52,15 @@ export interface ReportsTable {
   change_set: string;
   result: string;
 }
+
+/** The end of what a check wrote of a commit, as one account told it. */
+export interface CheckLogsTable {
+  repository: string;
+  commit: string;
+  name: string;
+  person: string;
+  tail: string;
+  /** From 0 to 1; null where it is not known how far it is. */
+  part: number | null;
+  at: number;
+}

@@ -75,6 +75,17 @@ export const readingEndpoints = {
     does: "What the checks of the newest revision found.",
     answer: v.array(shape.findings),
   },
+  "GET /api/repos/{repo}/changes/{number}/logs": {
+    who: "signed-in",
+    does: "How far the checks of the newest revision are, and what each wrote last.",
+    answer: v.array(shape.log),
+  },
+  "GET /api/repos/{repo}/changes/{number}/log": {
+    who: "signed-in",
+    does: "The end of what a check of the newest revision wrote, as an account told it; nothing where there is none.",
+    query: v.object({ check: v.pipe(v.string(), v.maxLength(100)), by: v.pipe(v.string(), v.maxLength(40)) }),
+    answer: v.object({ tail: v.string() }),
+  },
   "GET /api/repos/{repo}/changes/{number}/names": {
     who: "signed-in",
     does: "Where a name is defined, the one that is most likely meant first, and where it is used, in all files of one of the two points.",

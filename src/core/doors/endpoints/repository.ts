@@ -55,6 +55,18 @@ export const repositoryEndpoints = {
     answer: changes,
     refuses: ["conflict"],
   },
+  "PUT /api/repos/{repo}/commits/{commit}/logs/{name}": {
+    who: "signed-in",
+    does: "The end of what the check of that name has written so far, in the place of what was told before; `part` says how far it is, in percent.",
+    query: v.object({
+      part: v.optional(
+        v.pipe(v.string(), v.regex(/^\d{1,3}$/, "That is no share in percent."), v.transform(Number), v.maxValue(100)),
+      ),
+    }),
+    body: { type: "text/plain", holds: "The log or the end of it, up to 1 MB; the last 20,000 characters are kept." },
+    answer: null,
+    refuses: ["invalid", "too-many"],
+  },
   "POST /api/repos/{repo}/commits/{commit}/reports/{name}": {
     who: "signed-in",
     does: "What the check of that name found on a commit; answers with the change sets that it concerns.",

@@ -27,7 +27,14 @@ import type {
   ReadingFile,
   Unsent,
 } from "../../views/api";
-import type { FindingsView, MergePreview, RuleTrial, WorkItemView, YardstickView } from "../../views/keeping-view";
+import type {
+  FindingsView,
+  LogView,
+  MergePreview,
+  RuleTrial,
+  WorkItemView,
+  YardstickView,
+} from "../../views/keeping-view";
 
 /** A schema of which every value is a `T`. */
 export type Shape<T> = v.GenericSchema<unknown, T>;
@@ -224,6 +231,10 @@ const finding = v.object({
   ...{ path: maybe(text), line: maybe(number), endLine: maybe(number) },
   clues: v.optional(v.object({ unit: text, places: v.array(v.object({ path: text, line: number })) })),
 }) satisfies Shape<Finding>;
+export const log = v.object({
+  ...{ name: text, by: text, part: maybe(number), at: time, last: text },
+}) satisfies Shape<LogView>;
+
 export const findings = v.object({
   ...{ check: text, revision: number, findings: v.array(finding), more: number },
   tests: maybe(v.object({ passed: number, failed: number, skipped: number })),

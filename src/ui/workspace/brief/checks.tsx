@@ -11,6 +11,7 @@ import type { FindingsView } from "@/core/views/keeping-view";
 import { ask } from "../../asking/ask";
 import { When } from "../../parts/when";
 import { useAttention, useChangeSet, useTell } from "../state/context";
+import { Log, useLogs } from "./check-log";
 
 /** What the checks of the newest revision found; asked for anew when one has reported. */
 export function useFindings(view: ChangeView): FindingsView[] | undefined {
@@ -38,6 +39,7 @@ export function Checks() {
   const { view, command } = useChangeSet();
   const tell = useTell();
   const found = useFindings(view);
+  const logs = useLogs(view);
   const mayAsk = goesOn(view) && atLeast(view.me.role, "contributor");
   const here = checksOf(view);
   const needed = view.rule.checks;
@@ -48,14 +50,16 @@ export function Checks() {
     <section aria-label="Checks" className="mt-8">
       <h2 className="font-serif text-xl font-semibold">Checks of r{view.revisions.length}</h2>
       <ul className="mt-1 divide-y divide-rule">
-        {sorted.map(({ name, state, summary, link, at }) => {
+        {sorted.map(({ name, by, state, summary, link, at }) => {
           const asked = needed.includes(name);
           const { sign, words, look } = LOOKS[state];
           // What only informs does not look as if it held anything up.
           const colour = !asked && state === "failed" ? "text-ochre" : look;
           const mine = found?.find(({ check }) => check === name);
+          const log = logs?.find((one) => one.name === name && one.by === by);
+          const goes = state === "waiting" || state === "running";
           return (
-            <li key={name} className="py-1.5">
+            <li key={`${name} ${by}`} className="py-1.5">
               <p className="flex items-baseline gap-2">
                 <span className={`flex-none text-[13px] font-semibold ${colour}`}>
                   {sign} {words}
@@ -79,7 +83,8 @@ export function Checks() {
                 </a>
               )}
               {mine && <Found found={mine} />}
-              {mayAsk && state !== "waiting" && state !== "running" && (
+              {log && <Log log={log} goes={goes} />}
+              {mayAsk && !goes && (
                 <button
                   type="button"
                   className="quiet-button text-[13px]"

@@ -1,0 +1,14 @@
+import { bytesOf } from "@/server/app/http/http";
+import { serve } from "@/server/app/serve";
+import { takeLog } from "@/server/checks/logs";
+
+const LARGEST = 1_000_000;
+
+export const PUT = serve("PUT /api/repos/{repo}/commits/{commit}/logs/{name}", async (asked) => {
+  const { request, app, person, parts, query } = asked;
+  const bytes = await bytesOf(request, LARGEST);
+  if (!bytes.ok) return bytes;
+  const text = new TextDecoder().decode(bytes.value);
+  const part = query.part === undefined ? null : query.part / 100;
+  return takeLog(app, person, parts.repo, parts.commit, parts.name, { text, part });
+});
