@@ -8,8 +8,12 @@ export interface Origin {
   address: string;
   repository: string;
   remote: string;
-  authorization: string;
+  /** What shows who asks. */
+  headers: Record<string, string>;
 }
+
+/** There is no server behind a remote, or it does not answer: a clone can be worked on by itself then. */
+export class Away extends Stop {}
 
 const refusal = v.object({ refusal: v.object({ reason: v.string() }) });
 
@@ -17,10 +21,10 @@ const refusal = v.object({ refusal: v.object({ reason: v.string() }) });
 export async function originOf(folder: string, remote: string): Promise<Origin> {
   const { out, code } = await gitHere(folder, ["remote", "get-url", "--", remote]);
   if (code !== 0)
-    throw new Stop(`There is no remote “${remote}” here: run this within a clone, or name it by --remote.`);
+    throw new Away(`There is no remote “${remote}” here: run this within a clone, or name it by --remote.`);
   const [, base, repository] = /^(https?:\/\/.+)\/git\/([^/]+?)(?:\.git)?\/?$/.exec(out.trim()) ?? [];
   if (!base || !repository)
-    throw new Stop(`${out.trim()} is not the address of a repository here: it has no /git/NAME.git.`);
+    throw new Away(`${out.trim()} is not the address of a repository here: it has no /git/NAME.git.`);
   return { ...(await credentials(folder, base)), repository, remote };
 }
 
@@ -62,16 +66,16 @@ export async function textOf(origin: Origin, path: string): Promise<string> {
   return (await answerOf(origin, path)).text();
 }
 
-async function answerOf({ address, authorization }: Origin, path: string, sent?: Sent): Promise<Response> {
+async function answerOf({ address, headers }: Origin, path: string, sent?: Sent): Promise<Response> {
   const isJson = sent !== undefined && "json" in sent;
   const type: Record<string, string> = sent ? { "content-type": isJson ? "application/json" : "text/plain" } : {};
   const response = await fetch(`${address}${path}`, {
-    headers: { authorization, ...type },
+    headers: { ...headers, ...type },
     ...(sent
       ? { method: sent.method ?? "POST", body: isJson ? JSON.stringify(sent.json) : (sent as { text: string }).text }
       : {}),
   }).catch((error: Error) => {
-    throw new Stop(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
+    throw new Away(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
   });
   if (response.ok) return response;
   const told = v.safeParse(refusal, await response.json().catch(() => null));
@@ -79,7 +83,7 @@ async function answerOf({ address, authorization }: Origin, path: string, sent?:
 }
 
 /** The server's address without a name in it, and what to show it. */
-async function credentials(folder: string, base: string): Promise<{ address: string; authorization: string }> {
+async function credentials(folder: string, base: string): Promise<Pick<Origin, "address" | "headers">> {
   const url = new URL(base);
   const { username, password } = url;
   url.username = "";
@@ -87,13 +91,14 @@ async function credentials(folder: string, base: string): Promise<{ address: str
   const address = url.href.replace(/\/$/, "");
   const basic = (name: string, secret: string) => `Basic ${Buffer.from(`${name}:${secret}`).toString("base64")}`;
   const token = process.env.LENS_TOKEN;
-  if (token) return { address, authorization: `Bearer ${token}` };
-  if (password) return { address, authorization: basic(decodeURIComponent(username), decodeURIComponent(password)) };
+  if (token) return { address, headers: { authorization: `Bearer ${token}` } };
+  if (password)
+    return { address, headers: { authorization: basic(decodeURIComponent(username), decodeURIComponent(password)) } };
   const asked = `protocol=${url.protocol.slice(0, -1)}\nhost=${url.host}\n${username ? `username=${username}\n` : ""}\n`;
   const { out, code } = await gitHere(folder, ["credential", "fill"], asked);
   const told = Object.fromEntries(
     out.split("\n").map((line) => [line.split("=", 1)[0], line.slice(line.indexOf("=") + 1)]),
   );
   if (code !== 0 || !told.password) throw new Stop("git has no token for this server: set LENS_TOKEN to one.");
-  return { address, authorization: basic(told.username ?? "", told.password) };
+  return { address, headers: { authorization: basic(told.username ?? "", told.password) } };
 }

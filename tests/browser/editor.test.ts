@@ -1,17 +1,8 @@
-import { type ChildProcess, execFileSync, spawn } from "node:child_process";
+import { execFileSync, spawn } from "node:child_process";
 import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { pathToFileURL } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import {
-  type Diagnostic as AnyDiagnostic,
-  type CodeAction,
-  createMessageConnection,
-  type Hover,
-  type MessageConnection,
-  StreamMessageReader,
-  StreamMessageWriter,
-} from "vscode-languageserver-protocol/node";
+import { type Diagnostic, Editor } from "./editor";
 import { House, type Visitor } from "./house";
 
 /** A review in an editor: the language server as editors start it, in a clone, against the served application. */
@@ -22,114 +13,6 @@ let token: string;
 let editor: Editor;
 
 const root = process.env.LENS_ROOT ?? process.cwd();
-
-/** What this server tells is plain text. */
-type Diagnostic = AnyDiagnostic & { message: string };
-
-/** An editor as far as the protocol tells: it has files open, and knows what is shown beside their lines. */
-class Editor {
-  readonly shown = new Map<string, Diagnostic[]>();
-  readonly messages: string[] = [];
-  readonly opened: { path: string; line: number }[] = [];
-  private version = 0;
-  private constructor(
-    readonly child: ChildProcess,
-    readonly connection: MessageConnection,
-    readonly folder: string,
-  ) {}
-
-  static async start(folder: string, env: Record<string, string>, showDocument = true): Promise<Editor> {
-    const child = spawn(process.execPath, [join(root, "dist/lens.mjs"), "lsp", "--stdio"], {
-      cwd: folder,
-      env: { ...process.env, INIT_CWD: folder, ...env },
-      stdio: ["pipe", "pipe", "ignore"],
-    });
-    const connection = createMessageConnection(
-      new StreamMessageReader(child.stdout!),
-      new StreamMessageWriter(child.stdin!),
-    );
-    const made = new Editor(child, connection, folder);
-    connection.onNotification("textDocument/publishDiagnostics", ({ uri, diagnostics }) => {
-      made.shown.set(uri, diagnostics);
-    });
-    for (const name of ["window/showMessage", "window/logMessage"])
-      connection.onNotification(name, ({ message }) => {
-        made.messages.push(message);
-      });
-    connection.onRequest("window/showDocument", ({ uri, selection }) => {
-      made.opened.push({ path: uri, line: selection.start.line + 1 });
-      return { success: true };
-    });
-    connection.onRequest(() => null);
-    connection.listen();
-    const capabilities = { window: { showDocument: { support: showDocument } } };
-    await connection.sendRequest("initialize", {
-      processId: process.pid,
-      rootUri: pathToFileURL(folder).href,
-      capabilities,
-    });
-    await connection.sendNotification("initialized", {});
-    return made;
-  }
-
-  uri(path: string): string {
-    return pathToFileURL(join(this.folder, path)).href;
-  }
-
-  open(path: string, text = readFileSync(join(this.folder, path), "utf8")): Promise<void> {
-    const textDocument = { uri: this.uri(path), languageId: "x", version: ++this.version, text };
-    return this.connection.sendNotification("textDocument/didOpen", { textDocument });
-  }
-
-  type(path: string, text: string): Promise<void> {
-    const textDocument = { uri: this.uri(path), version: ++this.version };
-    return this.connection.sendNotification("textDocument/didChange", { textDocument, contentChanges: [{ text }] });
-  }
-
-  save(path: string): Promise<void> {
-    return this.connection.sendNotification("textDocument/didSave", { textDocument: { uri: this.uri(path) } });
-  }
-
-  actions(path: string, line: number): Promise<CodeAction[]> {
-    const at = { line: line - 1, character: 0 };
-    const asked = {
-      textDocument: { uri: this.uri(path) },
-      range: { start: at, end: at },
-      context: { diagnostics: [] },
-    };
-    return this.connection.sendRequest("textDocument/codeAction", asked);
-  }
-
-  hover(path: string, line: number): Promise<Hover | null> {
-    return this.connection.sendRequest("textDocument/hover", {
-      textDocument: { uri: this.uri(path) },
-      position: { line: line - 1, character: 0 },
-    });
-  }
-
-  run(command: string, argument: object): Promise<string | null> {
-    return this.connection.sendRequest("workspace/executeCommand", { command, arguments: [argument] });
-  }
-
-  /** What is shown in a file, once it is what is waited for. */
-  async until(path: string, holds: (shown: Diagnostic[]) => boolean): Promise<Diagnostic[]> {
-    for (let i = 0; i < 400; i++) {
-      const shown = this.shown.get(this.uri(path)) ?? [];
-      if (holds(shown)) return shown;
-      await new Promise((resolve) => setTimeout(resolve, 25));
-    }
-    throw new Error(
-      `It never came to that. Shown in ${path}: ${JSON.stringify(this.shown.get(this.uri(path)))}; said: ${this.messages.join(" / ")}`,
-    );
-  }
-
-  async close(): Promise<void> {
-    await this.connection.sendRequest("shutdown");
-    await this.connection.sendNotification("exit");
-    this.connection.dispose();
-    this.child.kill();
-  }
-}
 
 const git = (...args: string[]) =>
   execFileSync("git", ["-C", clone, ...args], { stdio: ["ignore", "pipe", "ignore"] }).toString();
@@ -254,6 +137,31 @@ describe("in an editor", () => {
     await editor.until(BOARD, (all) => !all.some(({ message }) => message.includes("Live from the page.")));
   });
 
+  it("says who began a thread and when, behind its lines, and shows what a file’s changes are", async () => {
+    const hints = await editor.hints(BOARD);
+    const sundays = hints.find(({ position }) => position.line === 36);
+    expect(sundays?.label).toMatch(/^Sunday Okoro, \d+ [A-Z][a-z]{2}$/);
+    expect(await editor.run("lens.changes", { path: BOARD })).toContain("The changes of plan/board.ts are in");
+    const shown = readFileSync(new URL(editor.opened.at(-1)!.path), "utf8");
+    expect(shown).toMatch(/^diff --git a\/plan\/board\.ts b\/plan\/board\.ts$/m);
+    expect(await editor.run("lens.changes", { path: "no/such.ts" })).toBeNull();
+    expect(editor.messages.at(-1)).toContain("does not change no/such.ts");
+  });
+
+  it("shows what checks found under the name of their tool, at its line as it is now", async () => {
+    const head = git("rev-parse", "origin/pilot-hold").trim();
+    const found = "plan/board.ts:2: this is never read\nplan/board.ts:1: warning: a long word\n";
+    const at = `/api/repos/berth-planner/commits/${head}/reports/spelling`;
+    const headers = { authorization: `Bearer ${token}` };
+    expect(await fetch(`${house.address}${at}`, { method: "POST", body: found, headers })).toMatchObject({
+      status: 200,
+    });
+    const all = await editor.until(BOARD, (shown) => shown.some(({ message }) => message === "this is never read"));
+    const mine = all.find(({ message }) => message === "this is never read");
+    expect(mine).toMatchObject({ range: { start: { line: 1 } } });
+    expect(mine?.source).toMatch(/\w/);
+  });
+
   it("goes from thread to thread over all files, hides everything, and shows nothing on a branch without a change set", async () => {
     const first = await editor.run("lens.next", { path: "a", line: 1 });
     expect(first).toMatch(/^(?:plan|docs|tariff)\/.*, line \d+$/);
@@ -294,6 +202,20 @@ describe("editors that people have", () => {
     const told = await inEditor("emacs", ["--batch", "-q", "-l", join(root, "tests/browser/eglot.el")]);
     expect(told.said).toEqual(expect.arrayContaining([expect.stringContaining("Sunday Okoro: Say the ship")]));
     expect(told.next).toMatch(/, line \d+$/);
+  });
+});
+
+describe("a suggestion", () => {
+  it("is taken for real as the next revision, which comes into the clone", async () => {
+    git("reset", "--quiet", "--hard", "origin/pilot-hold");
+    const before = git("rev-parse", "HEAD");
+    const said = await editor.until(BOARD, (all) => all.some(({ message }) => message.startsWith("Sunday Okoro")));
+    const line = lineOf(said.find(({ message }) => message.startsWith("Sunday Okoro"))!);
+    const take = (await editor.actions(BOARD, line)).find(({ title }) => title.endsWith("as the next revision"));
+    const told = await editor.run(take!.command!.command, take!.command!.arguments![0]);
+    expect(told).toMatch(/^r3 takes it\. It is here, too\.$/);
+    expect(git("rev-parse", "HEAD~1")).toBe(before);
+    expect((await editor.actions(BOARD, line)).map(({ title }) => title)).not.toContain(take!.title);
   });
 });
 

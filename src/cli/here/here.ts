@@ -1,11 +1,13 @@
-import { createServer } from "node:net";
-import type { Command } from "commander";
+import { createServer, type Socket } from "node:net";
+import { type Command, Option } from "commander";
 import { need } from "../stop";
 import { cloneHere } from "./clone-here";
+import { writeDoor } from "./door";
 
 interface HereOptions {
   target?: string;
   port?: string;
+  tied?: boolean;
 }
 
 /** The workspace on a clone alone: no server, no account, no copy. */
@@ -15,11 +17,17 @@ export function addHereCommand(program: Command): void {
     .description("read and review in this clone alone, in the browser: without a server, an account or a copy")
     .option("--target <branch>", "what the branch that is checked out is read against; main or master unless said")
     .option("--port <number>", "where to serve, on this machine alone; any that is free unless said")
+    .addOption(new Option("--tied", "end when standard input does: for programs that begin it").hideHelp())
     .addHelpText("after", "\nWhat it keeps is in the clone’s .git/lens/here. Ctrl C ends it.")
     .action(here);
 }
 
-async function here({ target, port }: HereOptions): Promise<void> {
+async function here({ target, port, tied }: HereOptions): Promise<void> {
+  if (tied) {
+    process.stdin.resume().once("close", () => process.kill(process.pid, "SIGTERM"));
+    // That alone does not keep it alive.
+    (process.stdin as Partial<Socket>).unref?.();
+  }
   const clone = await cloneHere(target);
   process.env.LENS_DATA = clone.data;
   process.env.PORT = port ?? String(await freePort());
@@ -36,7 +44,11 @@ async function here({ target, port }: HereOptions): Promise<void> {
           ? `/r/${repository.name}`
           : await backstage.readingOwn(app, adopted.person, adopted.repository, source, into);
       const word = await backstage.wordFor(app, adopted.person.id);
-      return (address) => `${address}/here?next=${encodeURIComponent(next)}#${word}\nCtrl C ends it.`;
+      const session = await backstage.doorFor(app, adopted.person.id);
+      return (address) => {
+        writeDoor(clone.data, { address, session, repository: repository.name, process: process.pid });
+        return `${address}/here?next=${encodeURIComponent(next)}#${word}\nCtrl C ends it.`;
+      };
     },
   });
 }

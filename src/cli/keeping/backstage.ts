@@ -1,6 +1,6 @@
 /** What commands use of the server: loaded when one is called, so that help and commands that need none of it begin at once. */
 export { audit, auditEntries, COMMAND_LINE } from "@/server/access/audit";
-export { wordFor } from "@/server/access/here-word";
+export { doorFor, wordFor } from "@/server/access/here-word";
 export { invite } from "@/server/access/invites";
 export { addRepository, fetchRepository, findRepository } from "@/server/access/repositories";
 export { makeToken } from "@/server/access/tokens";

@@ -86,6 +86,16 @@ export const COMMANDS = {
     });
     return "Your suggestion is kept, and not sent yet.";
   }),
+  "lens.take": kind(v.object({ thread: text, suggestion: text }), ({ session }, { thread, suggestion }) =>
+    session.takeForReal(thread, suggestion),
+  ),
+  "lens.changes": kind(v.object({ path: text }), async (desk, { path }) => {
+    const patch = await desk.session.changesOf(path);
+    if (patch === "") throw new Stop(`The newest revision does not change ${path}.`);
+    const file = desk.writing.shown(path, patch);
+    await desk.open(file, 1);
+    return `The changes of ${path} are in ${file}.`;
+  }),
   "lens.resolve": kind(v.object({ thread: text }), async ({ session }, { thread }) => {
     await session.carryOut({ kind: "resolve", thread });
     return "The thread is resolved.";

@@ -12,13 +12,14 @@ import {
   type Hover,
   type InitializeParams,
   type InitializeResult,
+  type InlayHint,
   MessageType,
   TextDocumentSyncKind,
   TextDocuments,
 } from "vscode-languageserver/node";
 import { TextDocument } from "vscode-languageserver-textdocument";
 import { inWorking, LineMap, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/doors/editor/placed";
-import { besides, threadMarkdown } from "@/core/doors/editor/shown";
+import { beginning, besides, foundBesides, threadMarkdown } from "@/core/doors/editor/shown";
 import { counted } from "@/core/plain/words";
 import type { Thread } from "@/core/review/state";
 import { Stop } from "../stop";
@@ -27,6 +28,7 @@ import { Session } from "./session";
 import { Writing } from "./writing";
 
 const SEVERITY = {
+  error: DiagnosticSeverity.Error,
   warning: DiagnosticSeverity.Warning,
   information: DiagnosticSeverity.Information,
   hint: DiagnosticSeverity.Hint,
@@ -48,6 +50,7 @@ export class LanguageServer {
   private hidden = false;
   private showsDocuments = false;
   private refreshesLenses = false;
+  private refreshesHints = false;
   private readonly waiting = new Map<string, NodeJS.Timeout>();
   private readonly maps = new Map<string, { pushed: string; working: string; map: LineMap }>();
 
@@ -56,6 +59,9 @@ export class LanguageServer {
     connection.onInitialized(() => void this.session?.start().catch((error) => this.log((error as Error).message)));
     connection.onShutdown(() => this.session?.stop());
     connection.onHover(({ textDocument, position }) => this.hover(textDocument.uri, position.line + 1));
+    connection.languages.inlayHint.on(({ textDocument, range }) =>
+      this.hints(textDocument.uri, range.start.line + 1, range.end.line + 1),
+    );
     connection.onCodeLens(({ textDocument }) => this.lenses(textDocument.uri));
     connection.onCodeAction(({ textDocument, range }) =>
       this.actions(textDocument.uri, range.start.line + 1, lastLine(range)),
@@ -83,6 +89,7 @@ export class LanguageServer {
     const root = workspaceFolders?.[0]?.uri ?? rootUri;
     this.showsDocuments = capabilities.window?.showDocument?.support === true;
     this.refreshesLenses = capabilities.workspace?.codeLens?.refreshSupport === true;
+    this.refreshesHints = capabilities.workspace?.inlayHint?.refreshSupport === true;
     const options = v.safeParse(given, initializationOptions ?? {});
     const { change, remote = "origin" } = options.success ? options.output : {};
     if (root?.startsWith("file:")) {
@@ -102,6 +109,7 @@ export class LanguageServer {
         textDocumentSync: { openClose: true, change: TextDocumentSyncKind.Incremental, save: true },
         hoverProvider: true,
         codeLensProvider: {},
+        inlayHintProvider: true,
         codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix, CodeActionKind.Empty] },
         executeCommandProvider: { commands: Object.keys(COMMANDS) },
       },
@@ -159,9 +167,12 @@ export class LanguageServer {
   }
 
   private async showAll(): Promise<void> {
-    const paths = this.said && !this.hidden ? [...pathsWithWords(this.said)].map((path) => this.uriOf(path)) : [];
+    const found = (this.session?.findings ?? []).flatMap(({ findings }) => findings.flatMap(({ path }) => path ?? []));
+    const paths =
+      this.said && !this.hidden ? [...pathsWithWords(this.said), ...found].map((path) => this.uriOf(path)) : [];
     for (const uri of new Set([...paths, ...this.told, ...this.documents.keys()])) await this.show(uri);
     if (this.refreshesLenses) await this.connection.sendRequest("workspace/codeLens/refresh");
+    if (this.refreshesHints) await this.connection.languages.inlayHint.refresh();
   }
 
   private async show(uri: string): Promise<void> {
@@ -181,11 +192,14 @@ export class LanguageServer {
     const told = this.session?.told;
     if (!path || !this.said || !told || this.hidden) return [];
     const map = await this.mapOf(path);
-    const shown = besides(
-      inWorking(threadsIn(this.said, path), map),
-      inWorking(unsentIn(this.said, path), map),
-      told.around.people,
-    );
+    const shown = [
+      ...besides(
+        inWorking(threadsIn(this.said, path), map),
+        inWorking(unsentIn(this.said, path), map),
+        told.around.people,
+      ),
+      ...foundBesides(this.session!.findings, path, map),
+    ];
     const { page } = this.session!;
     return shown.map(({ id, start, end, severity, source, message }) => ({
       range: {
@@ -204,6 +218,20 @@ export class LanguageServer {
     if (here.length === 0) return null;
     const value = here.map(({ what }) => threadMarkdown(what, people)).join("\n\n***\n\n");
     return { contents: { kind: "markdown", value } };
+  }
+
+  /** Behind the last line of each open thread, who began it and when. */
+  private async hints(uri: string, from: number, to: number): Promise<InlayHint[]> {
+    const people = this.session?.told?.around.people ?? {};
+    const threads = (await this.threadsAt(uri)).filter(
+      ({ what, end }) => what.resolved === null && from <= end && end <= to,
+    );
+    if (threads.length === 0) return [];
+    const { working } = await this.mapOf(this.pathOf(uri)!);
+    return threads.map(({ what, end }) => ({
+      position: { line: end - 1, character: working[end - 1]?.length ?? 0 },
+      ...{ label: beginning(what, people), paddingLeft: true },
+    }));
   }
 
   private async lenses(uri: string): Promise<CodeLens[]> {
@@ -227,6 +255,9 @@ export class LanguageServer {
     for (const { what: thread, start: from, end: to, edited } of await this.threadsAt(uri)) {
       if (to < start || end < from) continue;
       if (!edited && thread.resolved === null) actions.push(...(await this.takings(uri, path, thread)));
+      const [left, ...more] = thread.suggestions.filter(({ taken }) => taken === null);
+      if (left && more.length === 0 && told.mine.me.take.may)
+        does("Take this suggestion as the next revision", "lens.take", { thread: thread.id, suggestion: left.id });
       does("Answer this thread", "lens.reply", { thread: thread.id });
       if (thread.resolved) does("Open this thread again", "lens.reopen", { thread: thread.id });
       else does("Resolve this thread", "lens.resolve", { thread: thread.id });
@@ -236,6 +267,7 @@ export class LanguageServer {
     for (const { id, body, done, person } of told.change.tasks)
       if (done === null && (person === null || person === told.mine.me.id))
         does(`Task done: ${body.slice(0, 60)}`, "lens.tick", { task: id });
+    does("Read this file’s changes", "lens.changes", { path });
     does("Next thread", "lens.next", { path, line: start });
     does("Previous thread", "lens.previous", { path, line: start });
     does("Send my review, without a verdict", "lens.send", {});

@@ -2,12 +2,17 @@ import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import * as v from "valibot";
 import { type ChangeAnswer, changeAnswer } from "@/core/doors/endpoints/change-parts";
+import { findings as findingsAnswer } from "@/core/doors/endpoints/shapes";
+import { counted } from "@/core/plain/words";
 import type { CommandRequest } from "@/core/review/families/table";
 import { newest } from "@/core/review/state";
+import { checksOf } from "@/core/rules/checks";
 import type { Unsent, unsentRequest } from "@/core/views/api";
+import type { FindingsView } from "@/core/views/keeping-view";
 import { gitHere } from "@/git/clone";
-import { askServer, changePath, type Origin, originOf } from "../lens-server";
+import { Away, askServer, changePath, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";
+import { CloneHouse } from "./clone-house";
 
 /** A change set as it was told last. */
 export type Told = Omit<ChangeAnswer, "change"> & { change: NonNullable<ChangeAnswer["change"]> };
@@ -20,15 +25,26 @@ const EVERY = 1_500;
 /** So long it is not asked again where the server did not answer, at most. */
 const LONGEST_PAUSE = 30_000;
 
+/** While it is away the server is asked so often whether it is back, in milliseconds. */
+const ASKED_EVERY = 30_000;
+/** No branch is called so. */
+const NOT_LOOKED = "..";
+
 /**
  * The review of the branch that is checked out in a clone: finds its change set, keeps up with what others write and with what is not sent, and carries
  * commands out. `tell` is called when there is something else to show.
  */
 export class Session {
   told: Told | null = null;
+  /** What the checks of the newest revision found. */
+  findings: FindingsView[] = [];
+  private reports = "";
   private origin: Origin | null = null;
   private number: string | null = null;
-  private branch = "";
+  private branch = NOT_LOOKED;
+  /** Where the clone is served by itself, while the server is away. */
+  private house: CloneHouse | null = null;
+  private asksServerAt = 0;
   private gitFolder = "";
   private pause = EVERY;
   private timer: NodeJS.Timeout | null = null;
@@ -51,6 +67,7 @@ export class Session {
 
   stop(): void {
     this.ended = true;
+    this.house?.close();
     if (this.timer) clearTimeout(this.timer);
   }
 
@@ -77,13 +94,55 @@ export class Session {
     if (!this.ended) this.timer = setTimeout(() => void this.step(), this.pause);
   }
 
+  /** Looks at the server; while that is away, at the clone by itself. */
   private async look(): Promise<void> {
+    const isBack = this.house !== null && Date.now() >= this.asksServerAt && (await this.isServerBack());
+    if (isBack) this.log("The server is back: this is what it has. lens sync hands over what you wrote meanwhile.");
+    try {
+      await this.lookThere();
+    } catch (error) {
+      if (!(error instanceof Away) || this.house !== null) throw error;
+      await this.goOn(error.message);
+      await this.lookThere();
+    }
+  }
+
+  /** Goes on with the clone by itself. */
+  private async goOn(why: string): Promise<void> {
+    const house = new CloneHouse(this.folder, this.gitFolder, this.options.remote);
+    this.origin = await house.open();
+    this.house = house;
+    this.asksServerAt = Date.now() + ASKED_EVERY;
+    this.told = null;
+    this.branch = NOT_LOOKED;
+    this.log(
+      `${why} Going on with this clone by itself: what you write is kept in its ledger, and lens sync hands it over.`,
+    );
+  }
+
+  private async isServerBack(): Promise<boolean> {
+    this.asksServerAt = Date.now() + ASKED_EVERY;
+    try {
+      const server = await originOf(this.folder, this.options.remote);
+      await askServer(server, "/api/health", anything);
+      this.house?.close();
+      Object.assign(this, { house: null, origin: server, told: null, branch: NOT_LOOKED });
+      return true;
+    } catch (error) {
+      if (error instanceof Stop) return false;
+      throw error;
+    }
+  }
+
+  private async lookThere(): Promise<void> {
     const branch = this.branchNow();
     if (this.origin === null || branch !== this.branch) {
-      this.branch = branch;
       this.origin ??= await originOf(this.folder, this.options.remote);
+      this.branch = branch;
       this.number = this.options.change ?? (await this.numberOf(branch));
       this.told = null;
+      this.findings = [];
+      this.reports = "";
       this.tell();
       if (this.number === null) this.log(`No open change set offers ${branch || "what is checked out"}.`);
     }
@@ -94,6 +153,17 @@ export class Session {
     const have = this.told ? `?${new URLSearchParams({ have: this.told.change.last })}` : "";
     const answer = await askServer(this.origin, changePath(this.origin, this.number, have), changeAnswer);
     this.take(answer);
+    await this.lookAtFindings(this.origin, this.number);
+  }
+
+  /** Findings are asked for when a check of the newest revision has reported. */
+  private async lookAtFindings(origin: Origin, number: string): Promise<void> {
+    const reports = this.told ? checksOf(this.told.change).flatMap(({ report }) => report ?? []) : [];
+    if (reports.join() === this.reports) return;
+    const path = changePath(origin, number, "/findings");
+    this.findings = reports.length === 0 ? [] : await askServer(origin, path, v.array(findingsAnswer));
+    this.reports = reports.join();
+    this.tell();
   }
 
   private take(answer: ChangeAnswer): void {
@@ -124,21 +194,57 @@ export class Session {
   /** A file as the newest revision has it; null where it has none, or where that is not in this clone and cannot be brought here. */
   pushed(path: string): Promise<string | null> {
     if (!this.told) return Promise.resolve(null);
-    const { id, revisions } = this.told.change;
-    const { head, number } = newest({ revisions });
+    const { head } = newest(this.told.change);
     const key = `${head}\0${path}`;
     const kept = this.texts.get(key);
     if (kept !== undefined) return kept;
     const made = (async () => {
-      const remote = this.options.remote;
-      const here = await gitHere(this.folder, ["cat-file", "-e", `${head}^{commit}`]);
-      if (here.code !== 0)
-        await gitHere(this.folder, ["fetch", "--quiet", "--end-of-options", remote, `refs/lens/${id}/r${number}/head`]);
+      await this.bring(head);
       const { code, out } = await gitHere(this.folder, ["cat-file", "blob", `${head}:${path}`]);
       return code === 0 ? out : null;
     })();
     this.texts.set(key, made);
     return made;
+  }
+
+  /** Brings the newest revision into the clone, where it is not there yet. What a fetch of one's own has noted stays. */
+  private async bring(head: string): Promise<void> {
+    const { id, revisions } = this.need().change;
+    const here = await gitHere(this.folder, ["cat-file", "-e", `${head}^{commit}`]);
+    if (here.code === 0) return;
+    const ref = `refs/lens/${id}/r${newest({ revisions }).number}/head`;
+    const options = ["--quiet", "--no-write-fetch-head", "--end-of-options"];
+    await gitHere(this.folder, ["fetch", ...options, this.options.remote, ref]);
+  }
+
+  /** How the newest revision changes a file, as a patch. */
+  async changesOf(path: string): Promise<string> {
+    const { head, base } = newest(this.need().change);
+    await this.pushed(path);
+    const options = ["--no-color", "--no-ext-diff", "--no-textconv", "--histogram", "-M"];
+    const { code, out } = await gitHere(this.folder, ["diff", ...options, "--end-of-options", base, head, "--", path]);
+    if (code !== 0) throw new Stop("The newest revision is not in this clone, and cannot be brought here.");
+    return out;
+  }
+
+  /** Takes a suggestion as the next revision of the change set, and brings that here where nothing of one's own is in its way. */
+  async takeForReal(thread: string, suggestion: string): Promise<string> {
+    const [origin, number] = this.place();
+    const { mine, change } = this.need();
+    const others = mine.picked.filter((id) => id !== suggestion).length;
+    if (others > 0)
+      throw new Stop(`${counted(others, "other suggestion")} would be taken along, which you have picked on the page.`);
+    const json = { thread, suggestion, picked: true };
+    await askServer(origin, changePath(origin, number, "/picks"), anything, { json, method: "PUT" });
+    await this.carryOut({ kind: "take", message: mine.pickMessage || "Take a suggestion" });
+    const made = `r${newest(this.need().change).number} takes it.`;
+    const { head } = newest(this.need().change);
+    await this.bring(head);
+    const isHere = this.branchNow() === change.source;
+    const { code } = isHere ? await gitHere(this.folder, ["merge", "--quiet", "--ff-only", head]) : { code: 1 };
+    return code === 0
+      ? `${made} It is here, too.`
+      : `${made} git pull brings it here, once nothing of yours is in its way.`;
   }
 
   /** The id of the blob that the newest revision has at a path. */

@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { basename, join } from "node:path";
+import { visible } from "@/core/cautions/visible";
 import { Stop } from "../stop";
 import type { Session } from "./session";
 
@@ -23,6 +24,14 @@ export class Writing {
     writeFileSync(join(this.session.writing, `${id}.json`), JSON.stringify(written), { mode: 0o600 });
     const head = [HELP, "", ...about].map((line) => `> ${line}`.trimEnd());
     writeFileSync(file, `${head.join("\n")}\n\n${body}\n`, { mode: 0o600 });
+    return file;
+  }
+
+  /** Puts the changes of a file where they can be read, with what does not show written out. Gives the path. */
+  shown(path: string, patch: string): string {
+    mkdirSync(this.session.writing, { recursive: true });
+    const file = join(this.session.writing, `changes of ${path.replace(/[^\w.-]+/g, "-").slice(-80)}.diff`);
+    writeFileSync(file, patch.split("\n").map(visible).join("\n"), { mode: 0o600 });
     return file;
   }
 

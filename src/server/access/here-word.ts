@@ -21,6 +21,15 @@ export async function wordFor(app: AppContext, person: string): Promise<string> 
   return word;
 }
 
+/** What a session of a program on this machine calls itself. */
+const PROGRAM = "a program on this machine";
+
+/** Begins the session of programs that work on a clone beside the browser, and ends that of the start before. Gives the value for its cookie. */
+export async function doorFor(app: AppContext, person: string): Promise<string> {
+  await app.db.deleteFrom("sessions").where("agent", "=", PROGRAM).execute();
+  return beginSession(app, person, { address: "127.0.0.1", agent: PROGRAM });
+}
+
 /** Begins a session for who has the word; it counts once. */
 export async function comeIn(app: AppContext, word: string, whence: Whence): Promise<Outcome<string>> {
   const kept = await shelf(app);

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Thread } from "../../review/state";
 import { inWorking, LineMap, pathsWithWords, threadsIn, typedOver } from "./placed";
-import { besides, threadMarkdown } from "./shown";
+import { beginning, besides, foundBesides, threadMarkdown } from "./shown";
 
 const lines: fc.Arbitrary<string[]> = fc.array(fc.constantFrom("a", "b", "c", "  d", "", "e()"), {
   minLength: 1,
@@ -114,5 +114,42 @@ describe("what is shown beside them", () => {
     );
     expect(written).toContain("Ada \\*Brandt\\*");
     expect(written).toContain("````diff\n- ```\n+ x\n````");
+  });
+});
+
+describe("what checks found", () => {
+  const finding = (message: string, line: number | null, more: object = {}) => ({
+    ...{ tool: "gauge", name: "", level: "warning" as const, message, path: "a.ts", line, endLine: line, ...more },
+  });
+  const view = (...findings: ReturnType<typeof finding>[]) => [
+    { check: "lint", revision: 1, findings, more: 0, tests: null },
+  ];
+  const map = new LineMap("one\ntwo\nthree\nfour\n", "zero\none\nTWO\nthree\n");
+
+  it("stands at its present line, under the name of its tool, and says where that line was changed", () => {
+    const found = foundBesides(
+      view(
+        finding("moved", 1, { level: "error" }),
+        finding("edited", 2, { tool: "" }),
+        finding("gone", 4),
+        finding("elsewhere", 1, { path: "b.ts" }),
+        finding("all of it", null, { level: "note", name: "size" }),
+      ),
+      "a.ts",
+      map,
+    );
+    expect(found.map(({ start, severity, source, message }) => [start, severity, source, message])).toEqual([
+      [2, "error", "gauge", "moved"],
+      [3, "warning", "lint", "edited\nThe line was changed since."],
+      [1, "information", "gauge", "size: all of it"],
+    ]);
+    expect(new Set(found.map(({ id }) => id)).size).toBe(3);
+  });
+
+  it("is begun by somebody, on a day", () => {
+    const day = Date.UTC(2026, 10, 21, 12);
+    const begun = thread("t", 1, { comments: [{ ...comment("ada", "Why?"), at: day }] });
+    expect(beginning(begun, PEOPLE)).toBe("Ada *Brandt*, 21 Nov");
+    expect(beginning(begun, {})).toBe("someone, 21 Nov");
   });
 });

@@ -1,10 +1,11 @@
 import { counted } from "../../plain/words";
 import type { Thread } from "../../review/state";
 import type { PersonView, Unsent } from "../../views/api";
-import type { Placed } from "./placed";
+import type { FindingsView } from "../../views/keeping-view";
+import type { LineMap, Placed } from "./placed";
 
 /** How much weight is given to something that is shown beside a line. */
-export type Severity = "warning" | "information" | "hint";
+export type Severity = "error" | "warning" | "information" | "hint";
 
 /** Something beside lines, as every editor can show it. Line numbers are 1-based, both ends included. */
 export interface Beside {
@@ -12,7 +13,7 @@ export interface Beside {
   start: number;
   end: number;
   severity: Severity;
-  /** Who or what says it: "lens", or the name of a machine. */
+  /** Who or what says it: "lens", the name of a machine, or of a tool. */
   source: string;
   message: string;
 }
@@ -49,6 +50,32 @@ export function besides(
     }),
   );
   return [...shown, ...own];
+}
+
+const LEVELS = { error: "error", warning: "warning", note: "information" } as const;
+
+/** What checks found in a file, each at its present line and under the name of its tool; what is gone is left out. */
+export function foundBesides(findings: readonly FindingsView[], path: string, map: LineMap): Beside[] {
+  return findings.flatMap(({ check, findings: all }) =>
+    all.flatMap(({ tool, name, level, message, path: its, line, endLine }, i): Beside[] => {
+      if (its !== path) return [];
+      // What is about a file as a whole stands at its top.
+      const there =
+        line === null ? { start: 1, end: 1, edited: false } : map.toWorking(line, Math.max(line, endLine ?? line));
+      if (!there) return [];
+      const words = [name === "" || message.startsWith(name) ? message : `${name}: ${message}`];
+      if (there.edited) words.push("The line was changed since.");
+      const { start, end } = there;
+      const id = `${check} ${i}`;
+      return [{ id, start, end, severity: LEVELS[level], source: tool || check, message: words.join("\n") }];
+    }),
+  );
+}
+
+/** Who began a thread and when, in few words: `Ada Brandt, 21 Nov`. */
+export function beginning({ comments: [first] }: Thread, people: People): string {
+  const day = new Date(first.at).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
+  return `${nameOf(people, first.by)}, ${day}`;
 }
 
 function saidIn({ body, erased }: Thread["comments"][number]): string {

@@ -1,0 +1,110 @@
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { Editor } from "./editor";
+
+/** Editors in two clones of a bare repository, with no server at all: what is written in one is in its ledger, and is handed over. */
+const root = process.env.LENS_ROOT ?? process.cwd();
+const folder = mkdtempSync(join(tmpdir(), "lens-alone-"));
+const bare = join(folder, "bare.git");
+const editors: Editor[] = [];
+const at = (name: string) => join(folder, name, "quay");
+
+function git(name: string, ...args: string[]): string {
+  return execFileSync("git", ["-C", at(name), ...args], { stdio: ["ignore", "pipe", "ignore"] }).toString();
+}
+function lens(name: string, ...args: string[]): string {
+  const env = { ...process.env, INIT_CWD: at(name) };
+  const { stdout, stderr } = spawnSync(process.execPath, [join(root, "dist/lens.mjs"), ...args], {
+    cwd: at(name),
+    env,
+  });
+  return `${stdout}${stderr}`;
+}
+function clone(name: string): void {
+  rmSync(join(folder, name), { recursive: true, force: true });
+  mkdirSync(join(folder, name));
+  execFileSync("git", ["clone", "--quiet", bare, at(name)], { stdio: "ignore" });
+  git(name, "config", "user.name", `${name} Example`);
+  git(name, "config", "user.email", `${name}@x.example`);
+}
+async function open(name: string): Promise<Editor> {
+  const editor = await Editor.start(at(name), { LENS_LOG: "silent" });
+  editors.push(editor);
+  return editor;
+}
+
+beforeAll(() => {
+  execFileSync("git", ["init", "--quiet", "--bare", "--initial-branch=main", bare]);
+  clone("ann");
+  git("ann", "checkout", "--quiet", "-b", "main");
+  writeFileSync(join(at("ann"), "a.txt"), "one\ntwo\nthree\n");
+  git("ann", "add", "--all");
+  git("ann", "commit", "--quiet", "-m", "first");
+  git("ann", "push", "--quiet", "origin", "main");
+  git("ann", "checkout", "--quiet", "-b", "topic");
+  writeFileSync(join(at("ann"), "a.txt"), "one\n2\nthree\n");
+  git("ann", "commit", "--quiet", "--all", "-m", "two as a number");
+  git("ann", "push", "--quiet", "origin", "topic");
+});
+afterAll(async () => {
+  for (const editor of editors) await editor.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe("an editor without a server", () => {
+  it("goes on with the clone by itself: remarks are kept, sent, and shown at their line", async () => {
+    const editor = await open("ann");
+    await editor.open("a.txt");
+    const remark = { path: "a.txt", start: 2, end: 2, body: "Is that shorter?" };
+    await expect
+      .poll(() => editor.run("lens.remark", remark), { timeout: 60_000, interval: 500 })
+      .toBe("Kept, and not sent yet.");
+    expect(editor.messages.join()).toContain("Going on with this clone by itself");
+    await editor.until("a.txt", (all) => all.some(({ message }) => message === "Is that shorter?"));
+    expect(await editor.run("lens.send", { word: "My own thoughts." })).toBe("Your review is sent.");
+    const shown = await editor.until("a.txt", (all) => all.some(({ source }) => source === "lens"));
+    expect(shown[0]).toMatchObject({ message: "ann Example: Is that shorter?", range: { start: { line: 1 } } });
+    // Another start of the same clone comes in by the same door, which only its owner can read.
+    const door = JSON.parse(readFileSync(join(at("ann"), ".git/lens/here/door.json"), "utf8"));
+    const second = await open("ann");
+    await second.until("a.txt", (all) => all.length === 1);
+    expect(JSON.parse(readFileSync(join(at("ann"), ".git/lens/here/door.json"), "utf8"))).toEqual(door);
+    await second.close();
+    editors.pop();
+    await editor.close();
+    editors.pop();
+  });
+
+  it("hands it over: in another clone the editor shows it, and answers it", async () => {
+    expect(lens("ann", "sync")).toContain("In step with origin.");
+    const [, key] = /Signed by ([0-9a-f]{32})\./.exec(lens("ann", "ledger")) ?? [];
+    clone("ben");
+    git("ben", "checkout", "--quiet", "topic");
+    expect(lens("ben", "sync", "origin", "--accept", key)).toContain("In step with origin.");
+    const editor = await open("ben");
+    const [shown] = await editor.until("a.txt", (all) => all.length > 0);
+    // By which key they are known stands behind their name.
+    expect(shown.message).toMatch(/^ann Example \([0-9a-f]{8}\): Is that shorter\?$/);
+    const thread = String(shown.code);
+    expect(await editor.run("lens.reply", { thread, body: "By two letters." })).toBe("Kept, and not sent yet.");
+    // It was begun for her own reading: nobody is asked for a verdict yet.
+    expect(await editor.run("lens.send", { verdict: "approve" })).toBeNull();
+    expect(editor.messages.at(-1)).toMatch(/draft/);
+    expect(await editor.run("lens.send", {})).toBe("Your review is sent.");
+    await editor.until("a.txt", ([one]) => one?.message.includes("1 answer, the last by ben Example."));
+  });
+
+  it("says why where a clone cannot be served, and shows nothing", async () => {
+    mkdirSync(at("cy"), { recursive: true });
+    execFileSync("git", ["init", "--quiet", at("cy")]);
+    git("cy", "config", "user.email", "");
+    const editor = await open("cy");
+    await expect
+      .poll(() => editor.messages.join(), { timeout: 30_000 })
+      .toMatch(/cannot be served by itself: .*git does not know who you are/);
+    expect(await editor.run("lens.send", {})).toBeNull();
+  });
+});
