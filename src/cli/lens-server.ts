@@ -12,7 +12,9 @@ export interface Origin {
   headers: Record<string, string>;
 }
 
-/** There is no server behind a remote, or it does not answer: a clone can be worked on by itself then. */
+/** There is no server behind a remote. */
+export class NoServer extends Stop {}
+/** It does not answer. */
 export class Away extends Stop {}
 
 const refusal = v.object({ refusal: v.object({ reason: v.string() }) });
@@ -21,10 +23,10 @@ const refusal = v.object({ refusal: v.object({ reason: v.string() }) });
 export async function originOf(folder: string, remote: string): Promise<Origin> {
   const { out, code } = await gitHere(folder, ["remote", "get-url", "--", remote]);
   if (code !== 0)
-    throw new Away(`There is no remote “${remote}” here: run this within a clone, or name it by --remote.`);
+    throw new NoServer(`There is no remote “${remote}” here: run this within a clone, or name it by --remote.`);
   const [, base, repository] = /^(https?:\/\/.+)\/git\/([^/]+?)(?:\.git)?\/?$/.exec(out.trim()) ?? [];
   if (!base || !repository)
-    throw new Away(`${out.trim()} is not the address of a repository here: it has no /git/NAME.git.`);
+    throw new NoServer(`${out.trim()} is not the address of a repository here: it has no /git/NAME.git.`);
   return { ...(await credentials(folder, base)), repository, remote };
 }
 

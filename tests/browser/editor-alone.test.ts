@@ -1,5 +1,7 @@
 import { execFileSync, spawnSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:http";
+import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -95,6 +97,35 @@ describe("an editor without a server", () => {
     expect(editor.messages.at(-1)).toMatch(/draft/);
     expect(await editor.run("lens.send", {})).toBe("Your review is sent.");
     await editor.until("a.txt", ([one]) => one?.message.includes("1 answer, the last by ben Example."));
+  });
+
+  it("goes on with what the clone has while its server is away, begins nothing of its own, and is back with the server", async () => {
+    const reviews = git("ben", "for-each-ref", "refs/lens/ledger");
+    const server = createServer((request, response) => {
+      response.setHeader("content-type", "application/json");
+      response.end(
+        JSON.stringify(request.url === "/api/health" ? { well: true } : { lines: [], count: 0, next: null }),
+      );
+    });
+    await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
+    const { port } = server.address() as AddressInfo;
+    await new Promise((resolve) => server.close(resolve));
+    git("ben", "remote", "set-url", "origin", `http://x:y@127.0.0.1:${port}/git/quay.git`);
+    const editor = await open("ben");
+    await expect
+      .poll(() => editor.messages.join(), { timeout: 60_000 })
+      .toContain("Going on with this clone by itself");
+    const [shown] = await editor.until("a.txt", (all) => all.length > 0);
+    expect(shown.message).toContain("Is that shorter?");
+    // On a branch that nothing is said about there is nothing, and nothing is begun.
+    git("ben", "checkout", "--quiet", "-b", "another");
+    await editor.until("a.txt", (all) => all.length === 0);
+    await expect.poll(() => editor.messages.join()).toContain("No open change set offers another.");
+    expect(git("ben", "for-each-ref", "refs/lens/ledger")).toBe(reviews);
+    await new Promise<void>((resolve) => server.listen(port, "127.0.0.1", resolve));
+    await expect.poll(() => editor.messages.join(), { timeout: 60_000 }).toContain("The server is back");
+    server.closeAllConnections();
+    await new Promise((resolve) => server.close(resolve));
   });
 
   it("says why where a clone cannot be served, and shows nothing", async () => {

@@ -8,6 +8,7 @@ interface HereOptions {
   target?: string;
   port?: string;
   tied?: boolean;
+  asIs?: boolean;
 }
 
 /** The workspace on a clone alone: no server, no account, no copy. */
@@ -18,11 +19,12 @@ export function addHereCommand(program: Command): void {
     .option("--target <branch>", "what the branch that is checked out is read against; main or master unless said")
     .option("--port <number>", "where to serve, on this machine alone; any that is free unless said")
     .addOption(new Option("--tied", "end when standard input does: for programs that begin it").hideHelp())
+    .addOption(new Option("--as-is", "show the reviews that are there, and begin none").hideHelp())
     .addHelpText("after", "\nWhat it keeps is in the clone’s .git/lens/here. Ctrl C ends it.")
     .action(here);
 }
 
-async function here({ target, port, tied }: HereOptions): Promise<void> {
+async function here({ target, port, tied, asIs }: HereOptions): Promise<void> {
   if (tied) {
     process.stdin.resume().once("close", () => process.kill(process.pid, "SIGTERM"));
     // That alone does not keep it alive.
@@ -40,7 +42,7 @@ async function here({ target, port, tied }: HereOptions): Promise<void> {
       const { source, into, repository } = clone;
       const adopted = need(await backstage.adoptClone(app, repository, clone.owner));
       const next =
-        source === "" || source === into
+        asIs || source === "" || source === into
           ? `/r/${repository.name}`
           : await backstage.readingOwn(app, adopted.person, adopted.repository, source, into);
       const word = await backstage.wordFor(app, adopted.person.id);

@@ -20,6 +20,8 @@ export class CloneHouse {
     private readonly folder: string,
     private readonly gitFolder: string,
     private readonly remote: string,
+    /** Where there is a server no change set is begun here: there it has one already, or will. */
+    private readonly asIs: boolean,
   ) {}
 
   /** How to ask it; begins it where nobody has. */
@@ -37,7 +39,7 @@ export class CloneHouse {
     let said = "";
     const env = { ...process.env, INIT_CWD: this.folder, LENS_DATA: undefined, PORT: undefined };
     // As this program was started itself, so that it is of the same version.
-    const args = [...process.execArgv, process.argv[1], "here", "--tied"];
+    const args = [...process.execArgv, process.argv[1], "here", "--tied", ...(this.asIs ? ["--as-is"] : [])];
     const child = spawn(process.execPath, args, { cwd: this.folder, env, stdio: ["pipe", "ignore", "pipe"] });
     this.child = child;
     // It ends with its standard input, should this program be killed.

@@ -1,5 +1,4 @@
-import { readFileSync } from "node:fs";
-import { join, relative, resolve, sep } from "node:path";
+import { resolve } from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 import * as v from "valibot";
 import {
@@ -18,13 +17,15 @@ import {
   TextDocuments,
 } from "vscode-languageserver/node";
 import { TextDocument } from "vscode-languageserver-textdocument";
-import { inWorking, LineMap, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/doors/editor/placed";
+import { inWorking, type Placed, pathsWithWords, threadsIn, unsentIn } from "@/core/doors/editor/placed";
 import { beginning, besides, foundBesides, threadMarkdown } from "@/core/doors/editor/shown";
 import { counted } from "@/core/plain/words";
 import type { Thread } from "@/core/review/state";
 import { Stop } from "../stop";
 import { COMMANDS, type CommandName, type Desk } from "./commands";
 import { Session } from "./session";
+import { takingsOf } from "./takings";
+import { WorkingFiles } from "./working-files";
 import { Writing } from "./writing";
 
 const SEVERITY = {
@@ -45,6 +46,7 @@ const given = v.object({ change: v.optional(v.union([v.string(), v.number()])), 
 export class LanguageServer {
   private session: Session | null = null;
   private writing: Writing | null = null;
+  private files: WorkingFiles | null = null;
   private readonly documents = new TextDocuments(TextDocument);
   private readonly told = new Set<string>();
   private hidden = false;
@@ -52,7 +54,6 @@ export class LanguageServer {
   private refreshesLenses = false;
   private refreshesHints = false;
   private readonly waiting = new Map<string, NodeJS.Timeout>();
-  private readonly maps = new Map<string, { pushed: string; working: string; map: LineMap }>();
 
   constructor(private readonly connection: Connection) {
     connection.onInitialize((params) => this.initialize(params));
@@ -102,6 +103,7 @@ export class LanguageServer {
         (words) => this.log(words),
       );
       this.writing = new Writing(this.session);
+      this.files = new WorkingFiles(this.session, this.documents);
     }
     return {
       serverInfo: { name: "Earnest Lens" },
@@ -120,40 +122,6 @@ export class LanguageServer {
     this.connection.console.log(words);
   }
 
-  /** The path of a document within the clone, with slashes; null for what lies elsewhere. */
-  private pathOf(uri: string): string | null {
-    if (!this.session || !uri.startsWith("file:")) return null;
-    const path = relative(this.session.folder, fileURLToPath(uri));
-    return path === "" || path.startsWith("..") || resolve(path) === path || path.startsWith(`.git${sep}`)
-      ? null
-      : path.split(sep).join("/");
-  }
-
-  private uriOf(path: string): string {
-    return pathToFileURL(join(this.session!.folder, path)).href;
-  }
-
-  /** A file as it is worked on: as the editor has it, or as it lies on the disk; empty where there is none. */
-  private textOf(uri: string): string {
-    const open = this.documents.get(uri);
-    if (open) return open.getText();
-    try {
-      return readFileSync(fileURLToPath(uri), "utf8");
-    } catch {
-      return "";
-    }
-  }
-
-  private async mapOf(path: string): Promise<LineMap> {
-    const pushed = (await this.session!.pushed(path)) ?? "";
-    const working = this.textOf(this.uriOf(path));
-    const kept = this.maps.get(path);
-    if (kept && kept.pushed === pushed && kept.working === working) return kept.map;
-    const map = new LineMap(pushed, working);
-    this.maps.set(path, { pushed, working, map });
-    return map;
-  }
-
   private get said() {
     const told = this.session?.told;
     return told ? { change: told.change, histories: told.around.histories, unsent: told.mine.unsent } : null;
@@ -161,15 +129,15 @@ export class LanguageServer {
 
   /** The threads of a file, where they stand now. */
   private async threadsAt(uri: string): Promise<Placed<Thread>[]> {
-    const path = this.pathOf(uri);
+    const path = this.files?.pathOf(uri);
     if (!path || !this.said || this.hidden) return [];
-    return inWorking(threadsIn(this.said, path), await this.mapOf(path));
+    return inWorking(threadsIn(this.said, path), await this.files!.mapOf(path));
   }
 
   private async showAll(): Promise<void> {
     const found = (this.session?.findings ?? []).flatMap(({ findings }) => findings.flatMap(({ path }) => path ?? []));
     const paths =
-      this.said && !this.hidden ? [...pathsWithWords(this.said), ...found].map((path) => this.uriOf(path)) : [];
+      this.said && !this.hidden ? [...pathsWithWords(this.said), ...found].map((path) => this.files!.uriOf(path)) : [];
     for (const uri of new Set([...paths, ...this.told, ...this.documents.keys()])) await this.show(uri);
     if (this.refreshesLenses) await this.connection.sendRequest("workspace/codeLens/refresh");
     if (this.refreshesHints) await this.connection.languages.inlayHint.refresh();
@@ -188,10 +156,10 @@ export class LanguageServer {
   }
 
   private async diagnosticsOf(uri: string): Promise<Diagnostic[]> {
-    const path = this.pathOf(uri);
+    const path = this.files?.pathOf(uri);
     const told = this.session?.told;
     if (!path || !this.said || !told || this.hidden) return [];
-    const map = await this.mapOf(path);
+    const map = await this.files!.mapOf(path);
     const shown = [
       ...besides(
         inWorking(threadsIn(this.said, path), map),
@@ -227,7 +195,7 @@ export class LanguageServer {
       ({ what, end }) => what.resolved === null && from <= end && end <= to,
     );
     if (threads.length === 0) return [];
-    const { working } = await this.mapOf(this.pathOf(uri)!);
+    const { working } = await this.files!.mapOf(this.files!.pathOf(uri)!);
     return threads.map(({ what, end }) => ({
       position: { line: end - 1, character: working[end - 1]?.length ?? 0 },
       ...{ label: beginning(what, people), paddingLeft: true },
@@ -238,7 +206,7 @@ export class LanguageServer {
     const threads = await this.threadsAt(uri);
     const open = threads.filter(({ what }) => what.resolved === null);
     if (threads.length === 0) return [];
-    const path = this.pathOf(uri)!;
+    const path = this.files!.pathOf(uri)!;
     const { number } = this.session!.need().change;
     const title = `change set ${number}: ${open.length === 0 ? "no thread open" : `${counted(open.length, "thread")} open`}, ${threads.length - open.length} resolved`;
     const command = { title, command: "lens.next", arguments: [{ path, line: 1 }] };
@@ -246,7 +214,7 @@ export class LanguageServer {
   }
 
   private async actions(uri: string, start: number, end: number): Promise<CodeAction[]> {
-    const path = this.pathOf(uri);
+    const path = this.files?.pathOf(uri);
     const told = this.session?.told;
     if (!path || !told) return [];
     const actions: CodeAction[] = [];
@@ -254,7 +222,8 @@ export class LanguageServer {
       actions.push({ title, kind: CodeActionKind.QuickFix, command: { title, command, arguments: [argument] } });
     for (const { what: thread, start: from, end: to, edited } of await this.threadsAt(uri)) {
       if (to < start || end < from) continue;
-      if (!edited && thread.resolved === null) actions.push(...(await this.takings(uri, path, thread)));
+      if (!edited && thread.resolved === null)
+        actions.push(...takingsOf(thread, uri, await this.files!.mapOf(path), this.files!.textOf(uri)));
       const [left, ...more] = thread.suggestions.filter(({ taken }) => taken === null);
       if (left && more.length === 0 && told.mine.me.take.may)
         does("Take this suggestion as the next revision", "lens.take", { thread: thread.id, suggestion: left.id });
@@ -277,27 +246,6 @@ export class LanguageServer {
     }
     does(this.hidden ? "Show the review" : "Hide everything of the review", "lens.hide", {});
     return actions;
-  }
-
-  /** The suggestions of a thread as edits of the file, where their lines still say what they did. */
-  private async takings(uri: string, path: string, { suggestions }: Thread): Promise<CodeAction[]> {
-    const map = await this.mapOf(path);
-    return suggestions.flatMap(({ start, end, was, lines, taken }): CodeAction[] => {
-      const there = taken ? null : map.toWorking(start, end);
-      if (!there || there.edited) return [];
-      const now = map.working.slice(there.start - 1, there.end).map((line) => line.replace(/\r$/, ""));
-      if (now.length !== was.length || now.some((line, i) => line !== was[i])) return [];
-      const eol = this.textOf(uri).includes("\r\n") ? "\r\n" : "\n";
-      const range = { start: { line: there.start - 1, character: 0 }, end: { line: there.end, character: 0 } };
-      const newText = lines.map((line) => line + eol).join("");
-      return [
-        {
-          title: "Take this suggestion",
-          kind: CodeActionKind.QuickFix,
-          edit: { changes: { [uri]: [{ range, newText }] } },
-        },
-      ];
-    });
   }
 
   private async execute(name: string, argument: unknown): Promise<string | null> {
@@ -329,7 +277,7 @@ export class LanguageServer {
   private desk(): Desk {
     return {
       ...{ session: this.session!, writing: this.writing! },
-      mapOf: (path) => this.mapOf(path),
+      mapOf: (path) => this.files!.mapOf(path),
       open: (file, line) => this.open(file, line),
       hide: () => {
         this.hidden = !this.hidden;

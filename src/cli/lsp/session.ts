@@ -10,7 +10,7 @@ import { checksOf } from "@/core/rules/checks";
 import type { Unsent, unsentRequest } from "@/core/views/api";
 import type { FindingsView } from "@/core/views/keeping-view";
 import { gitHere } from "@/git/clone";
-import { Away, askServer, changePath, type Origin, originOf } from "../lens-server";
+import { Away, askServer, changePath, NoServer, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";
 import { CloneHouse } from "./clone-house";
 
@@ -26,7 +26,9 @@ const EVERY = 1_500;
 const LONGEST_PAUSE = 30_000;
 
 /** While it is away the server is asked so often whether it is back, in milliseconds. */
-const ASKED_EVERY = 30_000;
+const ASKED_EVERY = 15_000;
+/** So long it is waited for before the clone goes on by itself: a server that begins anew is none that is away. */
+const PATIENCE = 8_000;
 /** No branch is called so. */
 const NOT_LOOKED = "..";
 
@@ -45,6 +47,7 @@ export class Session {
   /** Where the clone is served by itself, while the server is away. */
   private house: CloneHouse | null = null;
   private asksServerAt = 0;
+  private awaySince: number | null = null;
   private gitFolder = "";
   private pause = EVERY;
   private timer: NodeJS.Timeout | null = null;
@@ -101,15 +104,28 @@ export class Session {
     try {
       await this.lookThere();
     } catch (error) {
-      if (!(error instanceof Away) || this.house !== null) throw error;
-      await this.goOn(error.message);
+      if (
+        this.house !== null ||
+        !(error instanceof NoServer || (error instanceof Away && (await this.isAwayForLong())))
+      )
+        throw error;
+      await this.goOn(error.message, error instanceof Away);
       await this.lookThere();
     }
+    this.awaySince = null;
+  }
+
+  /** Whether the server has been away for a while, and there is something to go on with meanwhile. */
+  private async isAwayForLong(): Promise<boolean> {
+    this.awaySince ??= Date.now();
+    if (Date.now() - this.awaySince < PATIENCE) return false;
+    const { out } = await gitHere(this.folder, ["for-each-ref", "--count=1", "refs/lens/ledger"]);
+    return out !== "";
   }
 
   /** Goes on with the clone by itself. */
-  private async goOn(why: string): Promise<void> {
-    const house = new CloneHouse(this.folder, this.gitFolder, this.options.remote);
+  private async goOn(why: string, asIs: boolean): Promise<void> {
+    const house = new CloneHouse(this.folder, this.gitFolder, this.options.remote, asIs);
     this.origin = await house.open();
     this.house = house;
     this.asksServerAt = Date.now() + ASKED_EVERY;
