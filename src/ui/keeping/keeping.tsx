@@ -13,7 +13,7 @@ import { Repositories } from "./repositories";
 const TAB =
   "-mb-px border-b-2 border-transparent px-1 pb-1 text-soft data-[state=active]:border-brass data-[state=active]:text-ink data-[state=active]:font-semibold";
 
-const TABS = { accounts: "Accounts", repositories: "Repositories", house: "Mail and disk", audit: "Who did what" };
+const TABS = { accounts: "Accounts", repositories: "Repositories", house: "Installation", audit: "Who did what" };
 
 /** What who keeps an installation looks after: its people, its repositories, how it is, and who did what to it. */
 export function Keeping({

@@ -27,7 +27,7 @@ function checks(state: "passed" | "running", tail: () => string) {
 it("tells of a check that runs how far it is and what it wrote last", async () => {
   const { user } = checks("running", () => "tests 2 of 12\ntests 3 of 12\n");
   expect(await screen.findByText("tests 3 of 12")).toBeTruthy();
-  expect(screen.getByRole("progressbar", { name: "How far build is" }).getAttribute("value")).toBe("25");
+  expect(screen.getByRole("progressbar", { name: "How far build is" }).getAttribute("aria-valuenow")).toBe("25");
   await user.click(screen.getByText("tests 3 of 12"));
   expect((await screen.findByText(/tests 2 of 12/)).textContent).toBe("tests 2 of 12\ntests 3 of 12\n");
 });

@@ -42,12 +42,16 @@ export function Log({ log, goes }: { log: LogView; goes: boolean }) {
   return (
     <>
       {goes && part !== null && (
-        <progress
-          className="mt-1 h-1.5 w-full accent-brass"
+        <div
+          role="progressbar"
           aria-label={`How far ${name} is`}
-          value={Math.round(part * 100)}
-          max={100}
-        />
+          aria-valuemin={0}
+          aria-valuemax={100}
+          aria-valuenow={Math.round(part * 100)}
+          className="my-1 h-1.5 overflow-hidden rounded-full bg-rule"
+        >
+          <div className="h-full bg-brass" style={{ width: `${Math.round(part * 100)}%` }} />
+        </div>
       )}
       <details className="text-[13px]" onToggle={(event) => setOpen(event.currentTarget.open)}>
         <summary className="cursor-pointer truncate text-slate">
