@@ -74,6 +74,13 @@ export async function isAncestor(folder: string, commit: string, of: string): Pr
   return (await git(folder, ["merge-base", "--is-ancestor", commit, of], { answers: [1] })).code === 0;
 }
 
+/** Whether two commits hold the same files. */
+export async function sameTree(folder: string, one: string, other: string): Promise<boolean> {
+  const ids = await gitText(folder, ["rev-parse", "--end-of-options", `${one}^{tree}`, `${other}^{tree}`]);
+  const [a, b] = ids.split("\n").filter((line) => line !== "--end-of-options");
+  return a === b;
+}
+
 export interface Commit {
   id: string;
   author: string;

@@ -1,7 +1,11 @@
 import { createServer, type Socket } from "node:net";
 import { type Command, Option } from "commander";
-import { need } from "../stop";
-import { cloneHere } from "./clone-here";
+import { commitOfWork } from "@/git/work";
+import type { Person } from "@/server/access/person";
+import type { Repository } from "@/server/access/repositories";
+import type { AppContext } from "@/server/app/context";
+import { backstage, need, say } from "../stop";
+import { type CloneHere, cloneHere } from "./clone-here";
 import { writeDoor } from "./door";
 
 interface HereOptions {
@@ -9,6 +13,7 @@ interface HereOptions {
   port?: string;
   tied?: boolean;
   asIs?: boolean;
+  uncommitted?: boolean;
 }
 
 /** The workspace on a clone alone: no server, no account, no copy. */
@@ -17,6 +22,10 @@ export function addHereCommand(program: Command): void {
     .command("here")
     .description("read and review in this clone alone, in the browser: without a server, an account or a copy")
     .option("--target <branch>", "what the branch that is checked out is read against; main or master unless said")
+    .option(
+      "--uncommitted",
+      "read what is not committed yet, too, before anybody else sees it; it is handed over to nobody",
+    )
     .option("--port <number>", "where to serve, on this machine alone; any that is free unless said")
     .addOption(new Option("--tied", "end when standard input does: for programs that begin it").hideHelp())
     .addOption(new Option("--as-is", "show the reviews that are there, and begin none").hideHelp())
@@ -24,7 +33,7 @@ export function addHereCommand(program: Command): void {
     .action(here);
 }
 
-async function here({ target, port, tied, asIs }: HereOptions): Promise<void> {
+async function here({ target, port, tied, asIs, uncommitted }: HereOptions): Promise<void> {
   if (tied) {
     process.stdin.resume().once("close", () => process.kill(process.pid, "SIGTERM"));
     // That alone does not keep it alive.
@@ -34,25 +43,37 @@ async function here({ target, port, tied, asIs }: HereOptions): Promise<void> {
   process.env.LENS_DATA = clone.data;
   process.env.PORT = port ?? String(await freePort());
   process.env.LENS_LOG = "error";
-  const [{ serve }, backstage] = await Promise.all([import("../serve"), import("../keeping/backstage")]);
+  const [{ serve }, { adoptClone, doorFor, wordFor }] = await Promise.all([import("../serve"), backstage()]);
   await serve({
     dev: false,
     alone: true,
     begin: async (app) => {
-      const { source, into, repository } = clone;
-      const adopted = need(await backstage.adoptClone(app, repository, clone.owner));
-      const next =
-        asIs || source === "" || source === into
-          ? `/r/${repository.name}`
-          : await backstage.readingOwn(app, adopted.person, adopted.repository, source, into);
-      const word = await backstage.wordFor(app, adopted.person.id);
-      const session = await backstage.doorFor(app, adopted.person.id);
+      const { repository } = clone;
+      const adopted = need(await adoptClone(app, repository, clone.owner));
+      const next = await firstPage(app, clone, adopted, { asIs, uncommitted });
+      const word = await wordFor(app, adopted.person.id);
+      const session = await doorFor(app, adopted.person.id);
       return (address) => {
         writeDoor(clone.data, { address, session, repository: repository.name, process: process.pid });
         return `${address}/here?next=${encodeURIComponent(next)}#${word}\nCtrl C ends it.`;
       };
     },
   });
+}
+
+/** The page that is shown first: what is not committed yet, the branch that is checked out, or all that there is. */
+async function firstPage(
+  app: AppContext,
+  { top, owner, source, into }: CloneHere,
+  { person, repository }: { person: Person; repository: Repository },
+  { asIs, uncommitted }: Pick<HereOptions, "asIs" | "uncommitted">,
+): Promise<string> {
+  const { readingOwn, readingWork } = await backstage();
+  const head = uncommitted ? await commitOfWork(top, owner) : null;
+  if (head) return need(await readingWork(app, person, repository, { branch: source, target: into, head }));
+  if (uncommitted) say("Nothing is there that is not committed.");
+  if (asIs || source === "" || source === into) return `/r/${repository.name}`;
+  return readingOwn(app, person, repository, source, into);
 }
 
 function freePort(): Promise<number> {

@@ -9,15 +9,18 @@ import type { ChangeSet } from "@/core/review/state";
 import { newest } from "@/core/review/state";
 import { appendLedger, ledgerFiles, ledgerRef } from "@/git/ledger";
 import { gitText } from "@/git/run";
+import { commitOfWork } from "@/git/work";
 import { findPerson } from "@/server/access/people";
 import type { Person } from "@/server/access/person";
 import { findRepository } from "@/server/access/repositories";
 import { type AppContext, openApp } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
-import { readingOwn } from "@/server/changes/reading-own";
+import { findChange } from "@/server/changes/changes";
+import { readingOwn, readingWork } from "@/server/changes/reading-own";
 import { carryOut } from "@/server/changes/requests";
 import { adoptClone } from "@/server/keeping/adopt";
 import { keyId, ledgerKey, proverOf } from "@/server/ledger/keys";
+import { writeLedger } from "@/server/ledger/ledgers";
 import { value } from "@/server/testing/bench";
 import { story } from "@/server/testing/story";
 import { forgetStates, loadChangeSet } from "@/store/log";
@@ -264,6 +267,38 @@ describe("reviews between clones, without a server", () => {
     expect(await seen("ben")).toEqual(await seen("ann"));
   });
 
+  it("keeps what is not committed to its reader: it is in no ledger, and handed over to nobody", async () => {
+    writeFileSync(join(at("ann"), "b.txt"), "new\n");
+    writeFileSync(join(at("ann"), ".git", "info", "exclude"), "secret.txt\n");
+    writeFileSync(join(at("ann"), "secret.txt"), "hush\n");
+    const status = await git("ann", "status", "--porcelain");
+    const who = { fullName: "ann Example", email: "ann@x.example" };
+    const head = (await commitOfWork(at("ann"), who))!;
+    expect(await git("ann", "show", "--format=", "--name-only", head)).toBe("b.txt");
+    expect(await git("ann", "status", "--porcelain")).toBe(status);
+    const read = (commit: string) =>
+      within("ann", async ({ app, person, repository }) => {
+        const about = { branch: "topic", target: "main", head: commit };
+        const page = value(await readingWork(app, person, repository as never, about));
+        return value(await findChange(app, person, "quay", Number(page.split("/").at(-1)))).change;
+      });
+    const first = await read(head);
+    expect(first).toMatchObject({ state: "draft", source: "topic, not committed yet", revisions: [{ head }] });
+    // The same work read again is the same; what was done since is its next revision.
+    expect((await read((await commitOfWork(at("ann"), who))!)).revisions).toHaveLength(1);
+    writeFileSync(join(at("ann"), "b.txt"), "newer\n");
+    const second = await read((await commitOfWork(at("ann"), who))!);
+    expect(second.revisions).toHaveLength(2);
+    await sync("ann");
+    await within("ann", ({ app }) => writeLedger(app, first.id));
+    const refs = await gitText(bare, ["for-each-ref", "--format=%(refname)"]);
+    expect(refs).not.toContain(first.id);
+    expect(await gitText(bare, ["cat-file", "-t", head], { answers: [128] })).toBe("");
+    expect(await git("ann", "for-each-ref", `refs/lens/ledger/${first.id}`)).toBe("");
+    rmSync(join(at("ann"), "b.txt"));
+    expect(await commitOfWork(at("ann"), who)).toBeNull();
+  });
+
   it("stands under a number that is free where two began under the same", async () => {
     await git("ben", "checkout", "--quiet", "-b", "words");
     await commit("ben", "b.txt", "b\n", "Words");
@@ -272,7 +307,7 @@ describe("reviews between clones, without a server", () => {
     await commit("ann", "c.txt", "c\n", "Tides");
     await within("ann", ({ app, person, repository }) => readingOwn(app, person, repository as never, "tides", "main"));
     await sync("ben");
-    expect(await sync("ann")).toMatch(/Change set 3, “words”: 1 entry came/);
+    expect(await sync("ann")).toMatch(/Change set 4, “words”: 1 entry came/);
     expect(await sync("ben")).toMatch(/Change set 3, “tides”: 1 entry came/);
   });
 

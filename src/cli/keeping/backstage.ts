@@ -6,7 +6,7 @@ export { addRepository, fetchRepository, findRepository } from "@/server/access/
 export { makeToken } from "@/server/access/tokens";
 export { openApp } from "@/server/app/context";
 export { checked } from "@/server/app/http/http";
-export { readingOwn } from "@/server/changes/reading-own";
+export { readingOwn, readingWork } from "@/server/changes/reading-own";
 export { labelsIn, removeLabel, setLabel } from "@/server/house/labels/labels";
 export { addAccount, changeAccount } from "@/server/keeping/accounts";
 export { adoptClone } from "@/server/keeping/adopt";

@@ -218,6 +218,14 @@ export function peopleOf(change: ChangeSet): Set<string> {
   return people;
 }
 
+/**
+ * Whether a change set offers a branch. One that does not is what somebody reads of their own clone before it is committed, and is theirs alone. Its source is called
+ * as no branch can be.
+ */
+export function offersBranch({ source }: Pick<ChangeSet, "source">): boolean {
+  return !source.includes(" ");
+}
+
 /** Whether somebody is asked, by their own name, to review it. */
 export function isAsked({ asked }: Pick<ChangeSet, "asked">, person: string): boolean {
   return asked.some((one) => "person" in one && one.person === person);

@@ -1,4 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
 import { joinLedger, ledgersUnder } from "@/git/ledger";
 import { gitText } from "@/git/run";
@@ -37,7 +38,7 @@ export async function syncWith(
     const fetched = await gitHere(folder, ["fetch", "--quiet", "--no-tags", remote, `+refs/lens/*:${from}/*`]);
     if (fetched.code !== 0) return refuse("unavailable", `${remote} cannot be fetched from.`);
     for (const words of await exchangeLedgers(app, repository, from)) told(words);
-    const { ledgers, revisions } = await given(folder, from);
+    const { ledgers, revisions } = await given(folder, from, await ownAlone(app, repository));
     const push = async (refs: string[]) =>
       refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0;
     if (await push(ledgers)) {
@@ -50,14 +51,28 @@ export async function syncWith(
   }
 }
 
+/** The change sets that nobody else is to have: what their reader has not committed yet. */
+async function ownAlone(app: AppContext, repository: { id: string }): Promise<Set<string>> {
+  const rows = await app.db
+    .selectFrom("change_sets")
+    .select(["id", "source"])
+    .where("repository", "=", repository.id)
+    .execute();
+  return new Set(rows.filter((row) => !offersBranch(row)).map(({ id }) => id));
+}
+
 /** What is given that the other, as it was fetched, has not: ledgers, which others may have gone on with, and the commits of revisions, which nobody changes. */
-async function given(folder: string, from: string): Promise<{ ledgers: string[]; revisions: string[] }> {
+async function given(
+  folder: string,
+  from: string,
+  kept: ReadonlySet<string>,
+): Promise<{ ledgers: string[]; revisions: string[] }> {
   const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "refs/lens"]);
   const refs = new Map(
     listed.split("\n").flatMap((line) => (line === "" ? [] : [line.split(" ") as [string, string]])),
   );
   const fresh = [...refs].flatMap(([ref, id]) =>
-    refs.get(`${from}${ref.slice("refs/lens".length)}`) === id ? [] : [ref],
+    refs.get(`${from}${ref.slice("refs/lens".length)}`) === id || kept.has(ref.split("/")[2]) ? [] : [ref],
   );
   const pairs = (shape: RegExp) => fresh.filter((ref) => shape.test(ref)).map((ref) => `${ref}:${ref}`);
   return {

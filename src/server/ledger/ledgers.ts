@@ -2,6 +2,7 @@ import { canonical } from "@/core/doors/ledger/canonical";
 import { entryOf, entryPath, FORMAT, signedText } from "@/core/doors/ledger/ledger";
 import type { ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
+import { offersBranch } from "@/core/review/state";
 import { appendLedger, type LedgerCommit, ledgerFiles, rememberLedger, settleLedger } from "@/git/ledger";
 import { eventsOf, loadChangeSet } from "@/store/log";
 import { folderOf } from "../access/repositories";
@@ -33,6 +34,7 @@ export function writeLedger(app: AppContext, stream: string): Promise<number> {
       ? await app.db.selectFrom("repositories").selectAll().where("id", "=", change.repository).executeTakeFirst()
       : undefined;
     if (!change || !repository || repository.ledger === 0 || repository.deleted_at !== null) return 0;
+    if (!offersBranch(change)) return 0;
     const folder = folderOf(app, { id: repository.id });
     // Into a clone nobody pushes: its owner moves refs there as they like.
     if (!app.settings.alone) await settleLedger(folder, stream);

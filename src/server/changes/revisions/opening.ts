@@ -4,6 +4,7 @@ import type { NewEvent } from "@/core/review/events";
 import { evolve } from "@/core/review/evolve";
 import { decideOpening } from "@/core/review/families/lifecycle";
 import type { Role } from "@/core/review/roles";
+import type { RevisionFacts } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import { proposedStewards } from "@/core/rules/approvals";
 import { reviewersAmong } from "@/core/rules/facts";
@@ -31,17 +32,18 @@ export interface OpenRequest {
   invited?: readonly string[];
 }
 
-/** Opens a change set and records r1. */
+/** Opens a change set and records r1: what its source offers, or what is given where that is no branch. */
 export async function openChange(
   app: AppContext,
   person: Person,
   repositoryName: string,
   request: OpenRequest,
+  offered: RevisionFacts | null = null,
 ): Promise<Outcome<ChangeSet>> {
   const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
   const { repository, role, folder } = entered.value;
-  const revision = await readRevision(folder, request.source, request.target);
+  const revision = offered ? done(offered) : await readRevision(folder, request.source, request.target);
   if (!revision.ok) return revision;
   const pusher = await pusherOf(app.db, repository.id, request.source, revision.value.head);
   const id = app.newId();
