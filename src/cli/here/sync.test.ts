@@ -19,6 +19,7 @@ import { findChange } from "@/server/changes/changes";
 import { readingOwn, readingWork } from "@/server/changes/reading-own";
 import { carryOut } from "@/server/changes/requests";
 import { adoptClone } from "@/server/keeping/adopt";
+import { commentsIn, keptHere } from "@/server/ledger/kept-here";
 import { keyId, ledgerKey, proverOf } from "@/server/ledger/keys";
 import { writeLedger } from "@/server/ledger/ledgers";
 import { value } from "@/server/testing/bench";
@@ -163,6 +164,18 @@ describe("reviews between clones, without a server", () => {
     expect(states[0]).toMatchObject({ state: "open", revisions: [{}, {}], reviews: [{}, { verdict: "approve" }] });
     // The commits came along, though the branch is nobody else’s.
     expect(await git("cy", "cat-file", "-t", newest(states[2]).head)).toMatch(/commit/);
+  });
+
+  it("says what nobody else was given yet, until it is", async () => {
+    const kept = () =>
+      within("ann", async ({ app }) => (await keptHere(app, [(await loadChangeSet(app.db, stream))!]))!.get(stream)!);
+    expect(await kept()).toEqual([]);
+    await doing("ann", { kind: "describe", title: "Say it in figures", description: "They are shorter." });
+    expect((await kept()).map(({ kind }) => kind)).toEqual(["described"]);
+    await sync("ann");
+    expect(await kept()).toEqual([]);
+    const said = { threads: [{ comment: "c1", body: "a" }], answers: { one: { comment: "c2" } }, comment: 3 };
+    expect(commentsIn([{ data: said }, { data: "c4" }] as never)).toEqual(["c1", "c2"]);
   });
 
   it("come to the same where both went on without each other, and what cannot have happened is kept with its reason", async () => {

@@ -21,6 +21,8 @@ export interface ChangeLine {
   fresh: number | null;
   gate: Gate | null;
   labels: HeldLabel[];
+  /** How much of what happened to it nobody else was given yet; null on a server. */
+  keptHere: number | null;
   /** What the checks of its newest revision say, taken together. */
   checks: "passed" | "failed" | "running" | "none";
   /** Why it stands where it does, in sentences: one at least. */

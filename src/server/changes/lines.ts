@@ -9,6 +9,7 @@ import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { heldLabels } from "../house/labels/labels";
+import { keptHere } from "../ledger/kept-here";
 import { freshIn, loadsOf } from "../reading/change-facts";
 import { freshTo } from "../reading/sizes";
 import { factsFor, Look } from "../rules/facts";
@@ -39,6 +40,7 @@ export async function linesOf(
     app.db,
     changes.map(({ id }) => id),
   );
+  const kept = await keptHere(app, changes);
   const name = (id: string) => fullName.get(id) ?? "someone";
   const result: PlacedLine[] = [];
   // Few at a time: what is not known yet is asked of git, which is a process for each question.
@@ -51,6 +53,7 @@ export async function linesOf(
             load: loads.get(change.id) ?? null,
             labels: labels.get(change.id) ?? [],
             fresh: fresh.get(change.id) ?? null,
+            keptHere: kept && (kept.get(change.id)?.length ?? 0),
           };
           if (!goesOn(change)) return { line: { ...line, reasons: [endOf(change, name)] }, place: null };
           const { gate, place } = await placeOf(app, person, change, name, look);
@@ -115,7 +118,7 @@ function lineOf(change: ChangeSet, repository: string, name: (id: string) => str
     ...{ author: name(change.author), authorId: change.author, source: change.source, target: change.target },
     ...{ revision: newest(change).number, changedAt: change.changedAt },
     openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
-    ...{ load: null, fresh: null, gate: null, labels: [], checks: checksSay(change) },
+    ...{ load: null, fresh: null, keptHere: null, gate: null, labels: [], checks: checksSay(change) },
     reasons: [],
   };
 }

@@ -19,6 +19,7 @@ import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { historiesOf } from "../following/anchor-histories";
 import { heldLabels, labelsIn } from "../house/labels/labels";
+import { commentsIn, keptHere } from "../ledger/kept-here";
 import { isSourceLeft } from "../refs/tidy";
 import { factsFor, shapesOf } from "../rules/facts";
 import { chainOf } from "./chains";
@@ -120,9 +121,15 @@ async function aroundPart(
     ),
     workItems: linkedItems(change.links, change.description, messages),
     branchLeft: await isSourceLeft(change, folder),
+    keptHere: await commentsKeptHere(app, change),
     ahead: await movedAhead(app, change),
     ...(await historiesInPatience(app, folder, change)),
   };
+}
+
+async function commentsKeptHere(app: AppContext, change: ChangeSet): Promise<string[] | null> {
+  const kept = await keptHere(app, [change]);
+  return kept && commentsIn(kept.get(change.id) ?? []);
 }
 
 /** Ids of everyone whose name is shown beside a change set. */

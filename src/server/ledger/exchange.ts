@@ -44,10 +44,19 @@ export async function syncWith(
     if (await push(ledgers)) {
       // A server keeps those of its own change sets itself.
       if (!(await push(revisions))) told(`${remote} does not take the commits of change sets that began here.`);
+      await noteGiven(folder, from, ledgers);
       return done(null);
     }
     if (n === TRIES)
       return refuse("conflict", `${remote} does not take the reviews of this clone. What was there has been taken.`);
+  }
+}
+
+/** What was given is there from now on, as a fetch would find it. */
+async function noteGiven(folder: string, from: string, pairs: readonly string[]): Promise<void> {
+  for (const pair of pairs) {
+    const [ref] = pair.split(":");
+    await gitText(folder, ["update-ref", `${from}${ref.slice("refs/lens".length)}`, ref]);
   }
 }
 

@@ -123,6 +123,9 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
             {line.fresh === 0 ? "none of it new to you" : `${line.fresh.toLocaleString("en")} new to you`}
           </span>
         )}
+        {line.keptHere !== null && line.keptHere > 0 && (
+          <span className="block text-brass">{counted(line.keptHere, "entry", "entries")} here alone</span>
+        )}
         {line.checks === "failed" && <span className="block text-clay">checks failed</span>}
         {line.checks === "running" && <span className="block">checks are running</span>}
         {line.openThreads > 0 && <span className="block">{counted(line.openThreads, "open thread")}</span>}

@@ -16,6 +16,7 @@ const line = (number: number, waits: ListLine["waits"]): ListLine => ({
     revision: 1,
     changedAt: 0,
     openThreads: 0,
+    keptHere: null,
     load: null,
     fresh: null,
     gate: null,

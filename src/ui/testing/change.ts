@@ -96,6 +96,7 @@ export function answerFor(
         allLabels: [],
         pathLabels: [],
         branchLeft: false,
+        keptHere: null,
         ahead: null,
         histories: {},
         following: false,

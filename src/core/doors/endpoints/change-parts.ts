@@ -92,6 +92,8 @@ export const aroundPart = v.object({
   ahead: v.nullable(v.object({ head: v.string(), commits: v.number() })),
   /** What became of the lines of threads that were written on earlier revisions, by thread; without those that nothing happened to. */
   histories: v.record(v.string(), shape.history),
+  /** Ids of comments of a clone that nobody else was given yet; null on a server. */
+  keptHere: v.nullable(v.array(v.string())),
   /** They are still being followed, and `courses` are not there yet. */
   following: v.boolean(),
 });

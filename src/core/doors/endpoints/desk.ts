@@ -13,7 +13,7 @@ const listView = v.object({
     v.object({
       ...{ repository: text, number, title: text, state: shape.state, author: text, authorId: text },
       ...{ source: text, target: text, revision: number, changedAt: number, openThreads: number },
-      ...{ load: v.nullable(number), fresh: v.nullable(number) },
+      ...{ load: v.nullable(number), fresh: v.nullable(number), keptHere: v.nullable(number) },
       checks: v.picklist(["passed", "failed", "running", "none"]),
       labels: v.array(v.object({ name: text, flag: v.picklist(FLAGS), byPath: v.boolean() })),
       ...{ gate: v.nullable(shape.gate), reasons: v.array(text), waits: v.picklist(["me", "them", "could", "none"]) },

@@ -77,6 +77,11 @@ export function CommentView({
         <span className="text-faint">
           <When at={comment.at} />
         </span>
+        {view.keptHere?.includes(comment.id) && (
+          <span className="text-brass" title="lens sync, or the button on the page of the repository, hands it over.">
+            here alone
+          </span>
+        )}
         {comment.edits.length > 0 && (
           <button
             type="button"

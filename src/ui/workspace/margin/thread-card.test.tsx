@@ -35,6 +35,15 @@ describe("a thread", () => {
     expect(screen.queryByLabelText("Your reply, in Markdown")).toBeNull();
   });
 
+  it("marks what nobody else was given yet, in a clone", () => {
+    const answer = answerFor("ada", [remark("ben"), said("ada", "c2", "Because.")]);
+    answer.around.keptHere = ["c2"];
+    showInWorkspace(answer, <ThreadCard thread={answer.change.threads[0]} place={null} />, { activeThread: "t1" });
+    const [first, second] = screen.getAllByRole("listitem");
+    expect(first.textContent).not.toContain("here alone");
+    expect(second.textContent).toContain("here alone");
+  });
+
   it("keeps what was typed when it is refused, and says why", async () => {
     const { user, command, article } = card("ada", [remark("ben")]);
     command.mockResolvedValueOnce("The server cannot be reached just now.");
