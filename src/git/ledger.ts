@@ -155,8 +155,9 @@ async function blobsIn(folder: string, commit: string): Promise<Map<string, stri
   const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit]);
   const files = listed.split("\n").flatMap((line): [string, string][] => {
     const [, id, path] =
-      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures|vouched)\/[0-9A-Za-z.]+)$/.exec(line) ??
-      [];
+      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures|vouched|revoked)\/[0-9A-Za-z.]+)$/.exec(
+        line,
+      ) ?? [];
     return id ? [[path, id]] : [];
   });
   return new Map(files);

@@ -7,7 +7,7 @@ import { standings } from "@/core/review/state";
 import { ledgerFiles } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { gitFolderOf } from "@/git/transport/intake";
-import { keysCounting, readKeys } from "@/server/ledger/brought";
+import { ledgerProver, readKeys } from "@/server/ledger/brought";
 import { proverOf } from "@/server/ledger/keys";
 import { Stop, say } from "../stop";
 
@@ -76,7 +76,7 @@ async function ledger(number: string | undefined, { json, keys }: { json?: boole
 async function readHere(folder: string, stream: string, believed: string[] | undefined) {
   const files = await ledgerFiles(folder, stream);
   const named = (prefix: string) => [...files].filter(([path]) => path.startsWith(prefix));
-  const keys = believed ? keysCounting(files, new Set(believed)) : [...readKeys(files).values()];
+  const proves = believed ? ledgerProver(files, new Set(believed)).proves : proverOf([...readKeys(files).values()]);
   const names = new Map(
     named("people/").map(([, text]) => {
       const { id, fullName } = JSON.parse(text) as { id: string; fullName: string };
@@ -84,7 +84,7 @@ async function readHere(folder: string, stream: string, believed: string[] | und
     }),
   );
   const signers = named("keys/").map(([path]) => path.slice("keys/".length, -".json".length));
-  return { ...readLedger(stream, named("events/"), proverOf(keys)), names, signers };
+  return { ...readLedger(stream, named("events/"), proves), names, signers };
 }
 
 type Read = Awaited<ReturnType<typeof readHere>>;

@@ -3,14 +3,14 @@ import { ulid } from "ulid";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { canonical } from "@/core/doors/ledger/canonical";
 import { claimOf, keyLine } from "@/core/doors/ledger/key-line";
-import { entryPath, signedText } from "@/core/doors/ledger/ledger";
+import { entryPath, provenEntries, signedText } from "@/core/doors/ledger/ledger";
 import type { CommandRequest } from "@/core/review/families/table";
 import { standings } from "@/core/review/state";
 import { appendLedger, ledgerFiles, ledgerRef } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { serveGitOf } from "@/server/testing/git-server";
 import { story } from "@/server/testing/story";
-import { forgetStates, loadChangeSet } from "@/store/log";
+import { eventsOf, forgetStates, loadChangeSet } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
 import { findPerson, setRole } from "../access/people";
 import { findRepository, folderOf } from "../access/repositories";
@@ -19,10 +19,11 @@ import { type AppContext, openApp } from "../app/context";
 import { bareSettings } from "../app/settings";
 import { carryOut } from "../changes/requests";
 import { adoptClone } from "../keeping/adopt";
+import { ledgerProver, readKeys } from "../ledger/brought";
 import { addCloneKey, cloneKeysOf, ownKeyId, revokeCloneKey } from "../ledger/clone-keys";
 import { syncWith } from "../ledger/exchange";
 import { takeHanded } from "../ledger/handed";
-import { ledgerKey } from "../ledger/keys";
+import { ledgerKey, proverOf } from "../ledger/keys";
 import { writeLedger } from "../ledger/ledgers";
 import { Bench, reason, value } from "../testing/bench";
 
@@ -167,6 +168,35 @@ describe("whose a clone is", () => {
     await sync("ben");
     expect(await said()).toEqual(before);
     expect(reason(await claims("ben"))).toMatch(/revoked/);
+  });
+
+  it("is told in the ledger: elsewhere, too, what it had signed by then counts on, and nothing else, whatever time it says", async () => {
+    const [{ key }] = await cloneKeysOf(bench.app, bench.people.get("ben")!);
+    const own = await ownKeyId(bench.app);
+    const here = folderOf(bench.app, (await findRepository(bench.app.db, "quay"))!);
+    const files = await ledgerFiles(here, stream);
+    const log = new Set((await eventsOf(bench.app.db, stream)).map(({ id }) => id));
+    const events = [...files].filter(([path]) => path.startsWith("events/"));
+    const signed = (proves: Parameters<typeof provenEntries>[2]) =>
+      provenEntries(stream, events, proves).proven.flatMap(({ event, signature }) =>
+        signature.key === key ? [event.id] : [],
+      );
+    const all = signed(proverOf([...readKeys(files).values()]));
+    const counting = signed(ledgerProver(files, new Set([own])).proves);
+    expect(counting.length).toBeGreaterThan(0);
+    expect(counting).toEqual(all.filter((id) => log.has(id)));
+    expect(all.length).toBeGreaterThan(counting.length);
+    // In the clone of somebody who believes the server the stolen one is not heard.
+    await sync("kit");
+    const { app } = clones.get("kit")!;
+    forgetStates();
+    const remarks = (await loadChangeSet(app.db, stream))!.reviews.map(({ remark }) => remark);
+    forgetStates();
+    expect(remarks).not.toContain("From a stolen clone.");
+    // A file of somebody who has not the server's key revokes nothing.
+    const forgery = { key: own, entries: [], signature: { key, value: "" } };
+    const more = new Map([...files, [`revoked/${own}.${key}.0.json`, canonical(forgery)]]);
+    expect(signed(ledgerProver(more, new Set([own])).proves)).toEqual(counting);
   });
 });
 

@@ -6,6 +6,7 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { takeWaiting } from "./handed";
 import { keyId, ledgerKey, proverOf } from "./keys";
+import { tellRevoked } from "./revoking";
 
 /** So many clones can one person sign from at a time. */
 const MOST_KEYS = 20;
@@ -81,6 +82,7 @@ export async function revokeCloneKey(
   const gone = await query.returning("label").executeTakeFirst();
   if (!gone) return refuse("missing", "There is no such clone of yours.");
   await audit(app, doer, "clone-key-revoked", { label: gone.label, key });
+  await tellRevoked(app, key);
   return done(await cloneKeysOf(app, person));
 }
 

@@ -10,7 +10,7 @@ import type { Queries } from "@/store/database";
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { asPerson, keyFile, type LedgerPerson, person, readNamed, vouchedBy, vouchedFile } from "./brought";
+import { asPerson, type LedgerPerson, ledgerProver, person, readKeys, readNamed } from "./brought";
 import { ledgerKey, proverOf } from "./keys";
 
 /** An entry that was not taken in, and why. */
@@ -90,15 +90,11 @@ async function readStream(
 ): Promise<Read> {
   const files = await ledgerFiles(folder, stream);
   const people = readNamed(files, "people/", person);
-  const keys = readNamed(files, "keys/", keyFile);
-  const known = (ids: ReadonlySet<string>) =>
-    proverOf([...keys].filter(([id]) => ids.has(id)).map(([, key]) => key.public));
-  const vouches = vouchedBy(readNamed(files, "vouched/", vouchedFile).values(), believed, known(believed));
-  const prover = known(new Set([...believed, ...vouches.keys()]));
+  const { proves: prover, vouches } = ledgerProver(files, believed);
   const events = [...files].filter(([path]) => path.startsWith("events/"));
   const { proven, leftOut } = provenEntries(stream, events, prover);
   // What an unknown key signed well is told of by its key, once; not entry by entry.
-  const strangers = provenEntries(stream, events, proverOf([...keys].map(([, key]) => key.public))).proven.filter(
+  const strangers = provenEntries(stream, events, proverOf([...readKeys(files).values()])).proven.filter(
     ({ signature }) => !believed.has(signature.key) && !vouches.has(signature.key),
   );
   for (const { event, signature } of strangers) {

@@ -75,6 +75,17 @@ export interface Vouched {
   person: string;
 }
 
+/** What is signed to revoke a key: of what it signs in a ledger these entries count, and no other, whatever time they say. */
+export function revokedText({ key, entries }: Revoked): string {
+  return canonical({ key, entries: [...entries], says: "of what this key signs these alone count" });
+}
+
+/** A key that was vouched for and counts no more, and the entries of one ledger that it had signed by then. */
+export interface Revoked {
+  key: string;
+  entries: readonly string[];
+}
+
 /** What is signed to vouch for a key. */
 export function vouchedText({ key, person }: Vouched): string {
   return canonical({ key, person, says: "what this key signs is of this person" });

@@ -77,6 +77,12 @@ export function provenEntries(
   return { proven: [...known.keys()].sort().map((id) => known.get(id)!), leftOut };
 }
 
+/** An entry as its file has it, be it proven or not; null for what is none. */
+export function readLedgerEntry(text: string): LedgerEntry | null {
+  const entry = readEntry(text);
+  return typeof entry === "string" ? null : entry;
+}
+
 function readEntry(text: string): LedgerEntry | string {
   let json: unknown;
   try {
