@@ -1,6 +1,5 @@
 import { mkdirSync } from "node:fs";
 import { createServer } from "node:http";
-import { join } from "node:path";
 import next from "next";
 import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
@@ -16,11 +15,6 @@ import { Deliveries } from "@/server/hooks/deliveries";
 import { Ledgers } from "@/server/ledger/ledgers";
 import { Neighbours } from "@/server/ledger/neighbours";
 import { EventHandlers } from "@/server/merging/event-handlers";
-import { Mail } from "@/server/news/mail";
-import { takeMail } from "@/server/news/mail-answers";
-import { MailFetcher } from "@/server/news/mail-fetcher";
-import { listenForMail } from "@/server/news/mail-listener";
-import { startStandIn } from "@/server/news/mail-standin";
 import { Notices } from "@/server/news/notices";
 import { Preparing } from "@/server/reading/preparing";
 import { settleIntents } from "@/server/refs/both";
@@ -36,6 +30,13 @@ interface ServeOptions {
   alone?: boolean;
   /** What is to be there before anybody asks; gives what is said of the address. */
   begin?: (app: AppContext) => Promise<(address: string) => string>;
+}
+
+/** Mail, as far as the settings ask for it: what it needs is loaded then alone, since a clone that is served begins sooner without it. */
+async function startMail(installation: AppContext, address: string): Promise<{ stop: () => Promise<void> } | null> {
+  const { mail, mailStandIn, mailListen, mailFetch } = installation.settings;
+  if (!mail && !mailStandIn && mailListen === null && !mailFetch) return null;
+  return (await import("@/server/news/post-office")).openPostOffice(installation, address);
 }
 
 /** Serves the pages until the process is told to end. Every request is logged with how long it took; never its query, cookie or body. */
@@ -107,25 +108,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
       `It is empty. Begin it here, with a word that counts until it is used or the server ends:\n${address}/sign-in#${word}`,
     );
   void installation.workers.warm();
-  const answers = (raw: Buffer, to: string[]) => takeMail(installation, raw, to);
-  const standIn = settings.mailStandIn
-    ? await startStandIn(join(settings.data, "mail"), settings.mailListen ?? 0, answers)
-    : null;
-  if (standIn) installation.settings.mail = standIn.server;
-  const listener =
-    !standIn && settings.mailListen !== null ? await listenForMail(installation, settings.mailListen) : null;
-  const fetcher = settings.mailFetch ? new MailFetcher(installation, settings.mailFetch) : null;
-  fetcher?.start();
-  const mailServer = standIn?.server ?? settings.mail;
-  const mail = mailServer
-    ? new Mail(installation, {
-        server: mailServer,
-        from: settings.mailFrom,
-        address,
-        quiet: settings.mailQuiet * 1_000,
-      })
-    : null;
-  mail?.start();
+  const mail = await startMail(installation, address);
   const eventHandlers = new EventHandlers(installation);
   eventHandlers.start();
   const notices = new Notices(installation);
@@ -156,9 +139,6 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   await eventHandlers.stop();
   await upkeep?.stop();
   await mail?.stop();
-  await fetcher?.stop();
-  await standIn?.close();
-  await listener?.close();
   await pages.close();
   await installation.close();
   held.release();
