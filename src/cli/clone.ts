@@ -2,6 +2,7 @@ import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
 import { gitHere } from "@/git/clone";
+import { reviewsOf } from "./here/clone-house";
 import { askChange, originOf } from "./lens-server";
 import { Stop, say } from "./stop";
 
@@ -60,7 +61,7 @@ async function take(
 
 async function gate(number: string, { remote }: { remote: string }): Promise<void> {
   const folder = process.env.INIT_CWD ?? ".";
-  const { change, gate: part } = await askChange(await originOf(folder, remote), number, asked);
+  const { change, gate: part } = await askChange(await reviewsOf(folder, remote), number, asked);
   const { title, target } = change;
   const now = part.gate;
   tell(`Change set ${number}, “${title}”, into ${target}:`);

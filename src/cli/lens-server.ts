@@ -8,6 +8,8 @@ export interface Origin {
   address: string;
   repository: string;
   remote: string;
+  /** It is this clone by itself. */
+  alone?: boolean;
   /** What shows who asks. */
   headers: Record<string, string>;
 }

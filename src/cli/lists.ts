@@ -2,7 +2,8 @@ import type { Command } from "commander";
 import * as v from "valibot";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
-import { askServer, type Origin, originOf } from "./lens-server";
+import { reviewsOf } from "./here/clone-house";
+import { askServer, type Origin } from "./lens-server";
 import { say } from "./stop";
 
 /** Of what the server tells, no more than is used here: servers may be newer than this. */
@@ -51,7 +52,7 @@ interface Options {
   json?: boolean;
 }
 
-const here = ({ remote }: Options): Promise<Origin> => originOf(process.env.INIT_CWD ?? ".", remote);
+const here = ({ remote }: Options): Promise<Origin> => reviewsOf(process.env.INIT_CWD ?? ".", remote);
 
 async function list(words: string[], options: Options): Promise<void> {
   const origin = await here(options);

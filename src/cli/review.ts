@@ -4,7 +4,8 @@ import { visible } from "@/core/cautions/visible";
 import { newIn } from "@/core/checks/log";
 import { counted } from "@/core/plain/words";
 import { gitHere } from "@/git/clone";
-import { askChange, askServer, changePath, type Origin, originOf } from "./lens-server";
+import { reviewsOf } from "./here/clone-house";
+import { askChange, askServer, changePath, type Origin } from "./lens-server";
 import { Stop, say } from "./stop";
 
 /** Of what the server tells, no more than is used here: servers may be newer than this. */
@@ -78,7 +79,7 @@ export function addReviewCommands(program: Command): void {
     .action(merge);
 }
 
-const here = ({ remote }: Options): Promise<Origin> => originOf(process.env.INIT_CWD ?? ".", remote);
+const here = ({ remote }: Options): Promise<Origin> => reviewsOf(process.env.INIT_CWD ?? ".", remote);
 const json = (what: unknown) => say(JSON.stringify(what, null, 2));
 
 async function desk(options: Options): Promise<void> {
@@ -172,14 +173,11 @@ async function offer({ target, title, description, draft, ...options }: NewOptio
   const into = target ?? /^ref: refs\/heads\/(\S+)\tHEAD$/m.exec(heads)?.[1];
   if (!into) throw new Stop("The default branch is not known: say --target.");
   if (into === branch) throw new Stop(`${branch} is what it would merge into: make a branch of its own for your work.`);
-  const pushed = await gitHere(folder, [
-    "push",
-    "--quiet",
-    "--set-upstream",
-    options.remote,
-    `HEAD:refs/heads/${branch}`,
-  ]);
-  if (pushed.code !== 0) throw new Stop("It could not be pushed, and nothing was offered.");
+  // In a clone by itself the branch is there; lens sync and git push hand both over.
+  if (!origin.alone) {
+    const push = ["push", "--quiet", "--set-upstream", options.remote, `HEAD:refs/heads/${branch}`];
+    if ((await gitHere(folder, push)).code !== 0) throw new Stop("It could not be pushed, and nothing was offered.");
+  }
   const repo = `/api/repos/${encodeURIComponent(origin.repository)}`;
   const before = await askServer(
     origin,

@@ -7,7 +7,8 @@ import { visible } from "@/core/cautions/visible";
 import { markIn, withProblems } from "@/core/doors/text-form/read";
 import { gitHere } from "@/git/clone";
 import { edit } from "./editor";
-import { askServer, changePath, type Origin, originOf, textOf } from "./lens-server";
+import { reviewsOf } from "./here/clone-house";
+import { askServer, changePath, type Origin, textOf } from "./lens-server";
 import { Stop, say } from "./stop";
 
 const answer = v.object({
@@ -49,7 +50,7 @@ export function addTextCommands(program: Command): void {
 }
 
 const folder = () => process.env.INIT_CWD ?? ".";
-const here = (remote: string): Promise<Origin> => originOf(folder(), remote);
+const here = (remote: string): Promise<Origin> => reviewsOf(folder(), remote);
 
 /** Which part of a change set is asked for. */
 interface Part {

@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from "node:child_process";
+import { execFileSync, spawn, spawnSync } from "node:child_process";
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
@@ -12,15 +12,15 @@ const root = process.env.LENS_ROOT ?? process.cwd();
 const folder = mkdtempSync(join(tmpdir(), "lens-alone-"));
 const bare = join(folder, "bare.git");
 const editors: Editor[] = [];
-const at = (name: string) => join(folder, name, "quay");
+const placeOf = (name: string) => join(folder, name, "quay");
 
 function git(name: string, ...args: string[]): string {
-  return execFileSync("git", ["-C", at(name), ...args], { stdio: ["ignore", "pipe", "ignore"] }).toString();
+  return execFileSync("git", ["-C", placeOf(name), ...args], { stdio: ["ignore", "pipe", "ignore"] }).toString();
 }
 function lens(name: string, ...args: string[]): string {
-  const env = { ...process.env, INIT_CWD: at(name) };
+  const env = { ...process.env, INIT_CWD: placeOf(name) };
   const { stdout, stderr } = spawnSync(process.execPath, [join(root, "dist/lens.mjs"), ...args], {
-    cwd: at(name),
+    cwd: placeOf(name),
     env,
   });
   return `${stdout}${stderr}`;
@@ -28,12 +28,12 @@ function lens(name: string, ...args: string[]): string {
 function clone(name: string): void {
   rmSync(join(folder, name), { recursive: true, force: true });
   mkdirSync(join(folder, name));
-  execFileSync("git", ["clone", "--quiet", bare, at(name)], { stdio: "ignore" });
+  execFileSync("git", ["clone", "--quiet", bare, placeOf(name)], { stdio: "ignore" });
   git(name, "config", "user.name", `${name} Example`);
   git(name, "config", "user.email", `${name}@x.example`);
 }
 async function open(name: string): Promise<Editor> {
-  const editor = await Editor.start(at(name), { LENS_LOG: "silent" });
+  const editor = await Editor.start(placeOf(name), { LENS_LOG: "silent" });
   editors.push(editor);
   return editor;
 }
@@ -42,12 +42,12 @@ beforeAll(() => {
   execFileSync("git", ["init", "--quiet", "--bare", "--initial-branch=main", bare]);
   clone("ann");
   git("ann", "checkout", "--quiet", "-b", "main");
-  writeFileSync(join(at("ann"), "a.txt"), "one\ntwo\nthree\n");
+  writeFileSync(join(placeOf("ann"), "a.txt"), "one\ntwo\nthree\n");
   git("ann", "add", "--all");
   git("ann", "commit", "--quiet", "-m", "first");
   git("ann", "push", "--quiet", "origin", "main");
   git("ann", "checkout", "--quiet", "-b", "topic");
-  writeFileSync(join(at("ann"), "a.txt"), "one\n2\nthree\n");
+  writeFileSync(join(placeOf("ann"), "a.txt"), "one\n2\nthree\n");
   git("ann", "commit", "--quiet", "--all", "-m", "two as a number");
   git("ann", "push", "--quiet", "origin", "topic");
 });
@@ -70,10 +70,10 @@ describe("an editor without a server", () => {
     const shown = await editor.until("a.txt", (all) => all.some(({ source }) => source === "lens"));
     expect(shown[0]).toMatchObject({ message: "ann Example: Is that shorter?", range: { start: { line: 1 } } });
     // Another start of the same clone comes in by the same door, which only its owner can read.
-    const door = JSON.parse(readFileSync(join(at("ann"), ".git/lens/here/door.json"), "utf8"));
+    const door = JSON.parse(readFileSync(join(placeOf("ann"), ".git/lens/here/door.json"), "utf8"));
     const second = await open("ann");
     await second.until("a.txt", (all) => all.length === 1);
-    expect(JSON.parse(readFileSync(join(at("ann"), ".git/lens/here/door.json"), "utf8"))).toEqual(door);
+    expect(JSON.parse(readFileSync(join(placeOf("ann"), ".git/lens/here/door.json"), "utf8"))).toEqual(door);
     await second.close();
     editors.pop();
     await editor.close();
@@ -97,6 +97,35 @@ describe("an editor without a server", () => {
     expect(editor.messages.at(-1)).toMatch(/draft/);
     expect(await editor.run("lens.send", {})).toBe("Your review is sent.");
     await editor.until("a.txt", ([one]) => one?.message.includes("1 answer, the last by ben Example."));
+  });
+
+  it("is asked in a terminal as a server is, also beside an editor: lists, text, and a review by a form", async () => {
+    const served = spawnSync("pgrep", ["-f", "lens.mjs here --tied"]).stdout.toString().trim();
+    expect(lens("ann", "list", "state:going")).toContain("topic");
+    // Where it is served already that is asked.
+    const env = { ...process.env, INIT_CWD: placeOf("ann") };
+    const here = spawn(process.execPath, [join(root, "dist/lens.mjs"), "here"], { cwd: placeOf("ann"), env });
+    await new Promise((resolve) => here.stdout.once("data", resolve));
+    expect(lens("ann", "show", "1")).toMatch(/Change set 1, “topic”, draft, at r1\nby .*from topic into main/);
+    const form = lens("ann", "text", "1");
+    const lines = form.split("\n");
+    const at = lines.findIndex((line) => line.startsWith("> +") && line.endsWith("  2"));
+    const file = join(folder, "form.txt");
+    writeFileSync(file, [...lines.slice(0, at + 1), "", "By hand.", "", ...lines.slice(at + 1)].join("\n"));
+    expect(lens("ann", "send", file)).toContain("Sent: 1 remark.");
+    expect(lens("ann", "send", file)).toContain("not sent twice");
+    expect(lens("ann", "show", "1")).toContain("2 threads open.");
+    git("ann", "checkout", "--quiet", "-b", "another", "main");
+    writeFileSync(join(placeOf("ann"), "b.txt"), "b\n");
+    git("ann", "add", "--all");
+    git("ann", "commit", "--quiet", "-m", "Another");
+    expect(lens("ann", "new")).toMatch(/Change set 2: http:\/\/127\.0\.0\.1/);
+    expect(lens("ann", "gate", "2")).toContain("approval");
+    expect(lens("ann", "desk")).toContain("Another");
+    here.kill();
+    await new Promise((resolve) => here.once("close", resolve));
+    // Nobody is left behind who serves it.
+    await expect.poll(() => spawnSync("pgrep", ["-f", "lens.mjs here --tied"]).stdout.toString().trim()).toBe(served);
   });
 
   it("goes on with what the clone has while its server is away, begins nothing of its own, and is back with the server", async () => {
@@ -129,8 +158,8 @@ describe("an editor without a server", () => {
   });
 
   it("says why where a clone cannot be served, and shows nothing", async () => {
-    mkdirSync(at("cy"), { recursive: true });
-    execFileSync("git", ["init", "--quiet", at("cy")]);
+    mkdirSync(placeOf("cy"), { recursive: true });
+    execFileSync("git", ["init", "--quiet", placeOf("cy")]);
     git("cy", "config", "user.email", "");
     const editor = await open("cy");
     await expect

@@ -10,9 +10,9 @@ import { checksOf } from "@/core/rules/checks";
 import type { Unsent, unsentRequest } from "@/core/views/api";
 import type { FindingsView } from "@/core/views/keeping-view";
 import { gitHere } from "@/git/clone";
+import { CloneHouse } from "../here/clone-house";
 import { Away, askServer, changePath, NoServer, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";
-import { CloneHouse } from "./clone-house";
 
 /** A change set as it was told last. */
 export type Told = Omit<ChangeAnswer, "change"> & { change: NonNullable<ChangeAnswer["change"]> };

@@ -1,8 +1,10 @@
 import { type ChildProcess, spawn } from "node:child_process";
+import type { Socket } from "node:net";
 import { join } from "node:path";
-import { type Door, readDoor } from "../here/door";
-import type { Origin } from "../lens-server";
+import { gitHere } from "@/git/clone";
+import { NoServer, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";
+import { type Door, readDoor } from "./door";
 
 /** So long it may take to begin, in milliseconds, and so often it is looked whether it has. */
 const LONGEST_START = 60_000;
@@ -24,11 +26,24 @@ export class CloneHouse {
     private readonly asIs: boolean,
   ) {}
 
-  /** How to ask it; begins it where nobody has. */
+  /** How to ask it; begins it where nobody has. One that is just ending, or just beginning, is waited for. */
   async open(): Promise<Origin> {
-    const door = this.door() ?? (await this.begin());
+    const until = Date.now() + LONGEST_START;
+    let door: Door | null = null;
+    while (!door) {
+      const found = this.door();
+      if (found && (await answers(found))) door = found;
+      else if (found) await pause();
+      else
+        door = await this.begin().catch(async (error: Error) => {
+          if (!/being served already/.test(error.message) || Date.now() > until) throw error;
+          await pause();
+          return null;
+        });
+      if (!door && Date.now() > until) throw new Stop("This clone cannot be served by itself: it took too long.");
+    }
     const { address, repository, session } = door;
-    return { address, repository, remote: this.remote, headers: { cookie: `lens_session=${session}` } };
+    return { address, repository, remote: this.remote, alone: true, headers: { cookie: `lens_session=${session}` } };
   }
 
   private door(): Door | null {
@@ -42,8 +57,9 @@ export class CloneHouse {
     const args = [...process.execArgv, process.argv[1], "here", "--tied", ...(this.asIs ? ["--as-is"] : [])];
     const child = spawn(process.execPath, args, { cwd: this.folder, env, stdio: ["pipe", "ignore", "pipe"] });
     this.child = child;
-    // It ends with its standard input, should this program be killed.
+    // It ends with its standard input: when this program ends, however it does. Until then it keeps nobody waiting.
     child.stdin.on("error", () => undefined);
+    for (const one of [child, child.stdin, child.stderr]) (one as Partial<Socket>).unref?.();
     child.stderr.setEncoding("utf8").on("data", (words: string) => {
       said = (said + words).slice(-2_000);
     });
@@ -55,7 +71,7 @@ export class CloneHouse {
     while (Date.now() < until && !ended) {
       const door = this.door();
       if (door && door.process === child.pid) return door;
-      await new Promise((resolve) => setTimeout(resolve, LOOKED_EVERY));
+      await pause();
     }
     this.close();
     throw new Stop(`This clone cannot be served by itself: ${said.trim().split("\n").at(-1) || "it took too long."}`);
@@ -65,5 +81,27 @@ export class CloneHouse {
   close(): void {
     this.child?.kill("SIGTERM");
     this.child = null;
+  }
+}
+
+const pause = () => new Promise((resolve) => setTimeout(resolve, LOOKED_EVERY));
+
+/** Whether a clone is served there now, and not about to end. */
+async function answers({ address }: Door): Promise<boolean> {
+  const response = await fetch(`${address}/api/health`, { signal: AbortSignal.timeout(5_000) }).catch(() => null);
+  await response?.body?.cancel();
+  return response?.ok === true;
+}
+
+/** Where the reviews of a clone are: on the server behind a remote; where there is none, in the clone by itself, which is served while this command goes on. */
+export async function reviewsOf(folder: string, remote: string): Promise<Origin> {
+  try {
+    return await originOf(folder, remote);
+  } catch (error) {
+    if (!(error instanceof NoServer)) throw error;
+    const { out, code } = await gitHere(folder, ["rev-parse", "--show-toplevel", "--absolute-git-dir"]);
+    const [top, gitFolder] = out.split("\n");
+    if (code !== 0) throw error;
+    return new CloneHouse(top, gitFolder, remote, true).open();
   }
 }
