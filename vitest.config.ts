@@ -1,3 +1,4 @@
+import { availableParallelism } from "node:os";
 import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
 
@@ -6,17 +7,23 @@ const alias = {
   "~": fileURLToPath(new URL(".", import.meta.url)),
 };
 
+/** As many files at a time as there are processors, and two at least: what waits for git or a disk leaves room for another. */
+const maxWorkers = Math.max(2, availableParallelism());
+
 /** A part of the tests. What is slow there is a matter of the machine: no test has a limit that it would notice on a quiet one. */
 const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
-  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, ...more },
+  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, ...more },
 });
 
 export default defineConfig({
   test: {
     projects: [
-      part("core", ["src/core/**/*.test.ts"]),
-      part("ui", ["src/ui/**/*.test.{ts,tsx}"], { environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"] }),
+      // Functions without a state of their own need no world of their own: loading them anew for each file took longer than their tests.
+      part("core", ["src/core/**/*.test.ts"], { isolate: false, pool: "threads" }),
+      part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
+        ...{ environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"], pool: "threads" },
+      }),
       part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
         // Two houses side by side, when all else is done. A browser on a busy machine is tried once more, and the closing lines say so.
