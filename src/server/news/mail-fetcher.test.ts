@@ -6,7 +6,7 @@ import { story } from "@/server/testing/story";
 import { Bench, value } from "../testing/bench";
 import { ImapServer } from "../testing/imap-server";
 import { Mail } from "./mail";
-import { MailFetcher } from "./mail-fetcher";
+import { fetchMail } from "./mail-fetcher";
 import { type StandIn, startStandIn } from "./mail-standin";
 
 const it = story();
@@ -15,7 +15,7 @@ const it = story();
 let bench: Bench;
 let standIn: StandIn;
 let mailbox: ImapServer;
-let fetcher: MailFetcher;
+let fetcher: ReturnType<typeof fetchMail>;
 let mail: Mail;
 let address: string;
 
@@ -46,7 +46,7 @@ afterAll(async () => {
 });
 
 const fetcherWith = (who: string, folder = "") =>
-  new MailFetcher(bench.app, `imap://${who}@127.0.0.1:${mailbox.port}/${folder}`);
+  fetchMail(bench.app, `imap://${who}@127.0.0.1:${mailbox.port}/${folder}`);
 const reviews = async () => (await bench.change("quay", 1)).change.reviews;
 
 function message(text: string, head: Record<string, string> = {}): string {
@@ -104,7 +104,7 @@ describe("a mailbox that answers come to", () => {
     const kept = mailbox.put(message("verdict: approve\r\n\r\nLast."));
     await fetcherWith("answers:wrong").step();
     await fetcherWith('answers:pass%20"word"', "elsewhere").step();
-    await new MailFetcher(bench.app, "imap://a:b@127.0.0.1:9/").step();
+    await fetchMail(bench.app, "imap://a:b@127.0.0.1:9/").step();
     expect(kept.flags.size).toBe(0);
     await fetcher.step();
     expect(kept.flags.size).toBe(1);

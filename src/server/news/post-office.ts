@@ -2,7 +2,7 @@ import { join } from "node:path";
 import type { AppContext } from "../app/context";
 import { Mail } from "./mail";
 import { takeMail } from "./mail-answers";
-import { MailFetcher } from "./mail-fetcher";
+import { fetchMail } from "./mail-fetcher";
 import { listenForMail } from "./mail-listener";
 import { startStandIn } from "./mail-standin";
 
@@ -15,7 +15,7 @@ export async function openPostOffice(app: AppContext, address: string): Promise<
     : null;
   if (standIn) settings.mail = standIn.server;
   const listener = !standIn && settings.mailListen !== null ? await listenForMail(app, settings.mailListen) : null;
-  const fetcher = settings.mailFetch ? new MailFetcher(app, settings.mailFetch) : null;
+  const fetcher = settings.mailFetch ? fetchMail(app, settings.mailFetch) : null;
   fetcher?.start();
   const mail = settings.mail
     ? new Mail(app, { server: settings.mail, from: settings.mailFrom, address, quiet: settings.mailQuiet * 1_000 })
