@@ -91,7 +91,10 @@ async function formFiles(
     // Whether it was shown whole or not, what was written under it is found.
     const instead = few || only !== undefined ? [] : hidden(file);
     rows += told.length;
-    made.push({ path: file.path, says: saidOf(file), rows: [...instead, ...told] });
+    const carried = points.conflicts.includes(file.path)
+      ? ["! Both sides touch the same lines: compared with what the target has there."]
+      : [];
+    made.push({ path: file.path, says: [...saidOf(file), ...carried], rows: [...instead, ...told] });
   }
   return made;
 }

@@ -89,6 +89,11 @@ describe("a ledger", () => {
     expect(why(fileOf(event(4, "exploded", {})))[0].why).toMatch(/not known/);
     expect(why(fileOf(event(0, "withdrawn", {})))[0].why).toMatch(/before the change set was opened/);
     expect(why(fileOf(event(99, "opened", opened)))[0].why).toMatch(/a second time/);
+    const alone = fileOf(event(1, "opened", { ...opened, source: "topic, not committed yet" }));
+    expect(readLedger(STREAM, [alone], proves)).toEqual({
+      change: null,
+      leftOut: [{ id: id(1), why: "its source is called as no branch can be" }],
+    });
     expect(readLedger(STREAM, [], proves)).toEqual({ change: null, leftOut: [] });
   });
 

@@ -2,7 +2,7 @@ import * as v from "valibot";
 import { whyNot } from "../../review/allowed";
 import type { ReviewEvent } from "../../review/events";
 import { evolve, wrongShape } from "../../review/evolve";
-import type { ChangeSet } from "../../review/state";
+import { type ChangeSet, offersBranch } from "../../review/state";
 import { canonical } from "./canonical";
 
 /** The version of the format, as the file `format` of a ledger says it. */
@@ -105,7 +105,12 @@ function wrongEntry(
   if (one.id !== id) return "it is in the file of another entry";
   if (one.stream !== stream) return "it is of another change set";
   if (!proves(signature.key, signedText(one), signature.value)) return "it is unproven: no known key signed it";
-  return wrongShape(one as unknown as ReviewEvent);
+  const event = one as unknown as ReviewEvent;
+  // What offers no branch is its reader's alone, and nobody else has it: it is in no ledger.
+  return (
+    wrongShape(event) ??
+    (event.kind === "opened" && !offersBranch(event.data) ? "its source is called as no branch can be" : null)
+  );
 }
 
 /** Why an event cannot have happened to a change set as it is; null where it can. The same wherever it is asked. */
