@@ -16,6 +16,7 @@ export { dropGroup, groupsOf, keepGroup } from "@/server/keeping/groups";
 export { changeRepository } from "@/server/keeping/repositories";
 export { ownKeyId } from "@/server/ledger/clone-keys";
 export { syncWith } from "@/server/ledger/exchange";
+export { joinPeople } from "@/server/ledger/joined";
 export { dropLedgerKey, ledgerKey } from "@/server/ledger/keys";
 export { dropNeighbour, keepNeighbour, neighboursOf } from "@/server/ledger/neighbours";
 export { keepRules, rulesOf, setRule } from "@/server/rules/rules";

@@ -46,6 +46,18 @@ export function addNeighbourCommands(program: Command): void {
       }),
     );
   neighbour
+    .command("join <elsewhere> [person]")
+    .description(
+      "say that somebody of another server, as they are called here, is a person of this one; nobody again without one",
+    )
+    .addHelpText("after", "\nThey are shown as that person from then on. What they say there counts at no gate here.")
+    .action((elsewhere: string, person: string | undefined) =>
+      withLens(async (app, server) => {
+        need(await server.joinPeople(app, elsewhere, person ?? null, server.COMMAND_LINE));
+        say(person ? `${elsewhere} is shown as ${person}.` : `${elsewhere} is nobody of this server again.`);
+      }),
+    );
+  neighbour
     .command("list <repository>")
     .description("the neighbours, when they were asked, and what was wrong")
     .action((repository: string) =>

@@ -163,14 +163,25 @@ export async function historiesInPatience(
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
   const rows = await db
     .selectFrom("people")
-    .select(["id", "name", "full_name", "machine"])
-    .where("id", "in", ids)
+    .leftJoin("ledger_people", "ledger_people.person", "people.id")
+    .leftJoin("people as here", "here.id", "ledger_people.joined")
+    .select(["people.id", "people.name", "people.full_name", "people.machine"])
+    .select(["here.id as joined", "here.name as joined_name", "here.full_name as joined_full_name"])
+    .where("people.id", "in", ids)
     .execute();
-  const portraits = await portraitsOf(db, rows);
+  // Who is somebody of another installation, and was joined with one of this, is shown as that one.
+  const shown = rows.map((row) => ({
+    of: row.id,
+    id: row.joined ?? row.id,
+    name: row.joined_name ?? row.name,
+    fullName: row.joined_full_name ?? row.full_name,
+    machine: row.machine === 1,
+  }));
+  const portraits = await portraitsOf(db, shown);
   return Object.fromEntries(
-    rows.map(({ id, name, full_name, machine }) => [
-      id,
-      { id, name, fullName: full_name, machine: machine === 1, ...portraits.get(id)! },
+    shown.map(({ of, id, name, fullName, machine }) => [
+      of,
+      { id: of, name, fullName, machine, ...portraits.get(id)! },
     ]),
   );
 }

@@ -233,7 +233,7 @@ async function wrongSpeaker(
   const named = people.get(id);
   if (!named || named.id !== id) return "nobody says who it names";
   await addLedgerPerson(tx, named, place);
-  await tx.insertInto("ledger_people").values({ person: id, key }).execute();
+  await tx.insertInto("ledger_people").values({ person: id, key, joined: null }).execute();
   // Two may call themselves the same: the key tells them apart, or the server.
   const where = place.elsewhere ? ` at ${place.elsewhere.name}` : ` (${key.slice(0, 8)})`;
   const fullName = `${visible(named.fullName).slice(0, 200)}${where}`;

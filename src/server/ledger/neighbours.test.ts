@@ -8,13 +8,16 @@ import { appendLedger, ledgerRef, rememberLedger } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { forgetStates, loadChangeSet } from "@/store/log";
 import { COMMAND_LINE } from "../access/audit";
+import { namesOf } from "../access/people";
 import { findRepository, folderOf } from "../access/repositories";
 import { makeToken } from "../access/tokens";
+import { changeParts } from "../changes/views";
 import { factsFor } from "../rules/facts";
 import { Bench, reason, value } from "../testing/bench";
 import { serveGitOf } from "../testing/git-server";
 import { story } from "../testing/story";
 import { ownKeyId } from "./clone-keys";
+import { joinPeople } from "./joined";
 import { ledgerKey } from "./keys";
 import { writeLedger } from "./ledgers";
 import { dropNeighbour, exchangeWith, heard, keepNeighbour, Neighbours, neighboursOf } from "./neighbours";
@@ -122,6 +125,31 @@ describe("two servers with the same repository", () => {
     const { rule, gate } = await factsFor(app, app.db, change, people.get("kit")!);
     const approvals = evaluateGate(change, rule, gate).conditions.find(({ says }) => /approv/i.test(says));
     expect(approvals).toMatchObject({ met: false });
+  });
+
+  it("show somebody of the other as who they are here, once that is said; what they say there counts no more for it", async () => {
+    const { app, people } = benches.north;
+    const id = benches.south.people.get("ben")!.id;
+    const accountOf = async (of: string) =>
+      (await app.db.selectFrom("people").select("name").where("id", "=", of).executeTakeFirstOrThrow()).name;
+    const [ben, sue] = [await accountOf(id), await accountOf(benches.south.people.get("sue")!.id)];
+    const join = (elsewhere: string, person: string | null) => joinPeople(app, elsewhere, person, COMMAND_LINE);
+    expect(reason(await join("kit", "ada"))).toMatch(/Nobody of another installation/);
+    expect(reason(await join(ben, "nobody"))).toMatch(/no account/);
+    expect(reason(await join(ben, sue))).toMatch(/of another installation, too/);
+    value(await join(ben, "kit"));
+    const shown = async () => {
+      forgetStates();
+      const change = (await loadChangeSet(app.db, stream))!;
+      const repository = (await findRepository(app.db, "quay"))!;
+      const view = await changeParts(app, people.get("kit")!, repository, change);
+      return { name: view.around.people[id].fullName, gate: view.gate.gate, listed: (await namesOf(app.db)).get(id) };
+    };
+    const joined = await shown();
+    expect(joined).toMatchObject({ name: "kit Example", listed: "kit Example" });
+    expect(joined.gate.conditions.find(({ says }) => /approv/i.test(says))).toMatchObject({ met: false });
+    value(await join(ben, null));
+    expect(await shown()).toMatchObject({ name: "ben Example at south" });
   });
 
   it("decide each on what began with it: nobody merges, settles or withdraws what began there", async () => {

@@ -29,6 +29,7 @@ import * as cloneKeys from "./0027-clone-keys";
 import * as neighbours from "./0028-neighbours";
 import * as hooksOfAll from "./0029-hooks-of-all";
 import * as checkLogs from "./0030-check-logs";
+import * as joinedPeople from "./0031-joined-people";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -62,4 +63,5 @@ export const migrations: Record<string, Migration> = {
   "0028-neighbours": neighbours,
   "0029-hooks-of-all": hooksOfAll,
   "0030-check-logs": checkLogs,
+  "0031-joined-people": joinedPeople,
 };

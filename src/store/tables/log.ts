@@ -103,4 +103,6 @@ export interface ChangeLabelsTable {
 export interface LedgerPeopleTable {
   person: string;
   key: string;
+  /** Who of this installation that is; null while nobody has said so. */
+  joined: string | null;
 }
