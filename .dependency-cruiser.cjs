@@ -32,7 +32,8 @@ module.exports = {
       severity: "error",
       from: {
         path: "^src/",
-        pathNot: "^src/git/|^src/cli/(editor|here/clone-house)\\.ts$|^src/server/checks/(run-command|jail)\\.ts$|\\.test\\.ts$",
+        pathNot:
+          "^src/git/|^src/cli/(editor|here/clone-house)\\.ts$|^src/server/checks/(run-command|jail)\\.ts$|\\.test\\.ts$",
       },
       to: { path: "^(node:)?child_process$" },
     },
