@@ -202,7 +202,7 @@ describe("two servers with the same repository", () => {
     expect((await neighboursOf(app, repository))[0].problem).toBe("");
   });
 
-  it("hold up nobody who ends the server while one of them hangs", async () => {
+  it("hold up neither each other nor who ends the server while one of them hangs", async () => {
     const { app } = benches.north;
     const hanging = createServer(() => undefined);
     const asked = new Promise((resolve) => hanging.once("request", resolve));
@@ -210,16 +210,24 @@ describe("two servers with the same repository", () => {
     const { port } = hanging.address() as { port: number };
     const repository = await repositoryOf("north");
     const [{ repository: _, asked_at: __, problem: ___, ...known }] = await neighboursOf(app, repository);
-    value(await keepNeighbour(app, repository, { ...known, address: `http://127.0.0.1:${port}/git/quay.git` }));
+    const east = { ...known, name: "east", key: "0".repeat(32), address: `http://127.0.0.1:${port}/git/quay.git` };
+    value(await keepNeighbour(app, repository, east));
+    value(await keepNeighbour(app, repository, known));
+    const south = async () => (await neighboursOf(app, repository)).find(({ name }) => name === "south")!;
     const neighbours = new Neighbours(app);
     const step = neighbours.step();
     await asked;
+    await expect.poll(async () => (await south()).asked_at).not.toBeNull();
     await neighbours.stop();
     await step;
-    expect((await neighboursOf(app, repository))[0].problem).toMatch(/ended while it asked/);
+    const problems = (await neighboursOf(app, repository)).map(({ name, problem }) => [name, problem]);
+    expect(problems).toEqual([
+      ["east", expect.stringMatching(/ended while it asked/)],
+      ["south", ""],
+    ]);
     hanging.closeAllConnections();
     await new Promise((resolve) => hanging.close(resolve));
-    value(await keepNeighbour(app, repository, known));
+    value(await dropNeighbour(app, repository, "east"));
   });
 
   it("listen to a webhook that is signed, and to no other", async () => {

@@ -170,6 +170,7 @@ export async function heard(
 }
 
 const LOOKS_EVERY = 15_000;
+const AT_ONCE = 4;
 
 /** Asks each neighbour of each repository when it is time. One that does not answer is asked again then, and nothing is lost by that. */
 export class Neighbours {
@@ -185,9 +186,19 @@ export class Neighbours {
   }
 
   private async work(): Promise<void> {
-    for (const neighbour of await this.app.db.selectFrom("neighbours").selectAll().execute())
-      if (!this.stopping.signal.aborted && (neighbour.asked_at ?? 0) + neighbour.every * 60_000 <= this.app.now())
-        await exchangeWith(this.app, neighbour, this.stopping.signal);
+    const all = await this.app.db.selectFrom("neighbours").selectAll().execute();
+    const due = all.filter(({ asked_at, every }) => (asked_at ?? 0) + every * 60_000 <= this.app.now());
+    // A few at a time: one that hangs keeps nobody but itself.
+    await Promise.all(Array.from({ length: AT_ONCE }, () => this.askEach(due)));
+  }
+
+  private async askEach(due: NeighboursTable[]): Promise<void> {
+    for (let next = due.shift(); next && !this.stopping.signal.aborted; next = due.shift()) {
+      const { name } = next;
+      await exchangeWith(this.app, next, this.stopping.signal).catch((error) =>
+        this.app.log.error({ err: error, name }, "a neighbour could not be asked"),
+      );
+    }
   }
 
   start(): void {
