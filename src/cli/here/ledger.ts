@@ -1,7 +1,7 @@
 import type { Command } from "commander";
 import { anchorName } from "@/core/anchor/anchor";
 import { visible } from "@/core/cautions/visible";
-import { readLedger } from "@/core/doors/ledger/ledger";
+import { readLedger, wrongFormat } from "@/core/doors/ledger/ledger";
 import { counted } from "@/core/plain/words";
 import { standings } from "@/core/review/state";
 import { ledgerFiles } from "@/git/ledger";
@@ -64,6 +64,9 @@ async function ledger(number: string | undefined, { json, keys }: { json?: boole
             `${String(change.number).padStart(5)}  ${change.state.padEnd(9)} ${change.title}${leftOut.length > 0 ? ` (${leftOut.length} left out)` : ""}`,
           ),
         );
+    for (const { change, leftOut } of found)
+      if (!change)
+        for (const { id, why } of leftOut.slice(0, 1)) process.stderr.write(`Not read: ${id}, ${visible(why)}.\n`);
     if (found.length === 0) say("No review is kept here: git fetch origin 'refs/lens/ledger/*:refs/lens/ledger/*'");
     return;
   }
@@ -84,6 +87,8 @@ async function readHere(folder: string, stream: string, believed: string[] | und
     }),
   );
   const signers = named("keys/").map(([path]) => path.slice("keys/".length, -".json".length));
+  const wrong = wrongFormat(files.get("format"));
+  if (wrong !== null) return { change: null, leftOut: [{ id: stream, why: wrong }], names, signers };
   return { ...readLedger(stream, named("events/"), proves), names, signers };
 }
 

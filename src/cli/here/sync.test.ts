@@ -280,6 +280,30 @@ describe("reviews between clones, without a server", () => {
     expect(await seen("ben")).toEqual(await seen("ann"));
   });
 
+  it("leaves a ledger of another format alone, on both sides, and names it", async () => {
+    const tip = await gitText(bare, ["rev-parse", ledgerRef(stream)]);
+    const tree = (await gitText(bare, ["ls-tree", tip])).replace(
+      /(\t| )\w{40}\tformat/,
+      `$1${await gitText(bare, ["hash-object", "-w", "--stdin"], { input: "2\n" })}\tformat`,
+    );
+    const changed = await gitText(bare, ["mktree"], { input: `${tree}\n` });
+    const who = { GIT_AUTHOR_NAME: "x", GIT_AUTHOR_EMAIL: "x@x", GIT_COMMITTER_NAME: "x", GIT_COMMITTER_EMAIL: "x@x" };
+    const newer = await gitText(bare, ["commit-tree", changed, "-p", tip, "-m", "newer"], { env: who });
+    await gitText(bare, ["update-ref", ledgerRef(stream), newer]);
+    const before = await seen("ann");
+    await doing("ann", { kind: "describe", title: "Said meanwhile", description: "" });
+    const said = await sync("ann");
+    expect(said).toMatch(/Left the ledger \w+ alone: it is of format 2, which is newer/);
+    expect(said).toContain("In step with origin.");
+    expect(await gitText(bare, ["rev-parse", ledgerRef(stream)])).toBe(newer);
+    expect((await seen("ann")).title).toBe("Said meanwhile");
+    // Back in a format that is read, nothing was lost.
+    await gitText(bare, ["update-ref", ledgerRef(stream), tip]);
+    expect(await sync("ann")).toContain("In step with origin.");
+    expect(await sync("ben")).toContain("1 entry came");
+    expect(before.title).not.toBe("Said meanwhile");
+  });
+
   it("keeps what is not committed to its reader: it is in no ledger, and handed over to nobody", async () => {
     writeFileSync(join(at("ann"), "b.txt"), "new\n");
     writeFileSync(join(at("ann"), ".git", "info", "exclude"), "secret.txt\n");

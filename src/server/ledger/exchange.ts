@@ -5,6 +5,7 @@ import { joinLedger, ledgersUnder } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { formatProblem } from "./format";
 import { takeInLedgers, takenWords } from "./intake";
 import { writeLedger } from "./ledgers";
 
@@ -37,8 +38,11 @@ export async function syncWith(
   for (let n = 1; ; n++) {
     const fetched = await gitHere(folder, ["fetch", "--quiet", "--no-tags", remote, `+refs/lens/*:${from}/*`]);
     if (fetched.code !== 0) return refuse("unavailable", `${remote} cannot be fetched from.`);
-    for (const words of await exchangeLedgers(app, repository, from)) told(words);
-    const { ledgers, revisions } = await given(folder, from, await ownAlone(app, repository));
+    const unread = await unreadUnder(folder, from);
+    for (const [stream, why] of unread) told(`Left the ledger ${stream} alone: ${why}.`);
+    for (const words of await exchangeLedgers(app, repository, from, unread)) told(words);
+    const kept = new Set([...(await ownAlone(app, repository)), ...unread.keys()]);
+    const { ledgers, revisions } = await given(folder, from, kept);
     const push = async (refs: string[]) =>
       refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0;
     if (await push(ledgers)) {
@@ -50,6 +54,16 @@ export async function syncWith(
     if (n === TRIES)
       return refuse("conflict", `${remote} does not take the reviews of this clone. What was there has been taken.`);
   }
+}
+
+/** The ledgers that came in a format that is not read here, and why. */
+async function unreadUnder(folder: string, from: string): Promise<Map<string, string>> {
+  const unread = new Map<string, string>();
+  for (const id of await ledgersUnder(folder, `${from}/ledger`)) {
+    const why = await formatProblem(folder, `${from}/ledger/${id}`);
+    if (why !== null) unread.set(id, why);
+  }
+  return unread;
 }
 
 /** What was given is there from now on, as a fetch would find it. */
@@ -81,7 +95,9 @@ async function given(
     listed.split("\n").flatMap((line) => (line === "" ? [] : [line.split(" ") as [string, string]])),
   );
   const fresh = [...refs].flatMap(([ref, id]) =>
-    refs.get(`${from}${ref.slice("refs/lens".length)}`) === id || kept.has(ref.split("/")[2]) ? [] : [ref],
+    refs.get(`${from}${ref.slice("refs/lens".length)}`) === id || kept.has(/[0-9A-Z]{26}/.exec(ref)?.[0] ?? "")
+      ? []
+      : [ref],
   );
   const pairs = (shape: RegExp) => fresh.filter((ref) => shape.test(ref)).map((ref) => `${ref}:${ref}`);
   return {
@@ -94,7 +110,12 @@ async function given(
  * Brings the ledgers of a repository and those that were fetched under a prefix of refs together: what happened here is written, what came is joined with
  * it and taken in. Gives what there is to say. The keys that are believed are those of `git config lens.ledgerKey`.
  */
-async function exchangeLedgers(app: AppContext, repository: { id: string }, from: string): Promise<string[]> {
+async function exchangeLedgers(
+  app: AppContext,
+  repository: { id: string },
+  from: string,
+  unread: ReadonlyMap<string, string>,
+): Promise<string[]> {
   const folder = folderOf(app, repository);
   await bringRevisions(folder, from);
   const own = await app.db
@@ -104,7 +125,8 @@ async function exchangeLedgers(app: AppContext, repository: { id: string }, from
     .orderBy("id")
     .execute();
   for (const { id } of own) await writeLedger(app, id);
-  for (const id of await ledgersUnder(folder, `${from}/ledger`)) await joinLedger(folder, id, `${from}/ledger/${id}`);
+  for (const id of await ledgersUnder(folder, `${from}/ledger`))
+    if (!unread.has(id)) await joinLedger(folder, id, `${from}/ledger/${id}`);
   const keys = await gitText(folder, ["config", "--get-all", "lens.ledgerKey"], { answers: [1] });
   return takenWords(await takeInLedgers(app, repository, new Set(keys.split("\n").filter(Boolean))));
 }

@@ -19,6 +19,7 @@ import { enter, folderOf, nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { transact } from "../changes/deciding";
 import { asPerson, readKeys } from "./brought";
+import { formatProblem } from "./format";
 import { AHEAD_OF_SERVER, wrongTime } from "./intake";
 import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
 import { writeLedger } from "./ledgers";
@@ -50,6 +51,8 @@ export async function takeHanded(
   if (!known) return [`The ledger ${stream} is of no change set here. Offer its branch: then it can be reviewed here.`];
   if (tooLarge(await sizeOfTree(folder, next)))
     return [`The ledger ${stream} is larger than a review can be: nothing of it was taken.`];
+  const wrong = await formatProblem(folder, next);
+  if (wrong !== null) return [`The ledger ${stream} was left alone: ${wrong}.`];
   // What happened here is in it first: nothing that comes can stand in its place.
   await writeLedger(app, stream);
   await inTurn(async () => {

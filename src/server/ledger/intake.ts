@@ -1,6 +1,6 @@
 import { decodeTime } from "ulid";
 import { visible } from "@/core/cautions/visible";
-import { type LedgerEntry, provenEntries } from "@/core/doors/ledger/ledger";
+import { type LedgerEntry, provenEntries, wrongFormat } from "@/core/doors/ledger/ledger";
 import { counted, listed } from "@/core/plain/words";
 import { wrongFromElsewhere } from "@/core/review/elsewhere";
 import type { ReviewEvent } from "@/core/review/events";
@@ -90,6 +90,8 @@ async function readStream(
 ): Promise<Read> {
   const files = await ledgerFiles(folder, stream);
   const people = readNamed(files, "people/", person);
+  const wrong = wrongFormat(files.get("format"));
+  if (wrong !== null) return { proven: [], leftOut: [{ id: stream, why: wrong }], people };
   const { proves: prover, vouches } = ledgerProver(files, believed);
   const events = [...files].filter(([path]) => path.startsWith("events/"));
   const { proven, leftOut } = provenEntries(stream, events, prover);

@@ -10,6 +10,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { bringRevisions } from "./exchange";
+import { formatProblem } from "./format";
 import { tooLarge } from "./handed";
 import { type TakenIn, takeInLedgers } from "./intake";
 import { writeLedger } from "./ledgers";
@@ -114,7 +115,7 @@ async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: Ab
     // What is of another repository here is not for this one to go on with; and what that server has no part in is not brought.
     if (change && change.repository !== repository) continue;
     if (!change && (await blobAt(folder, tip, `keys/${key}.json`)) === null) continue;
-    if (tooLarge(await sizeOfTree(folder, fetched))) continue;
+    if (tooLarge(await sizeOfTree(folder, fetched)) || (await formatProblem(folder, tip)) !== null) continue;
     if (change) await writeLedger(app, stream);
     await app.inTurn(`ledger ${stream}`, async () => {
       await settleLedger(folder, stream);

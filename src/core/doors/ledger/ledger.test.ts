@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { ReviewEvent } from "../../review/events";
 import { canonical } from "./canonical";
-import { entryOf, entryPath, readLedger, signedText } from "./ledger";
+import { entryOf, entryPath, readLedger, signedText, wrongFormat } from "./ledger";
 
 describe("canonical JSON", () => {
   it("says the same whatever the order of members, and reads back as what it was", () => {
@@ -95,6 +95,13 @@ describe("a ledger", () => {
       leftOut: [{ id: id(1), why: "its source is called as no branch can be" }],
     });
     expect(readLedger(STREAM, [], proves)).toEqual({ change: null, leftOut: [] });
+  });
+
+  it("is read in its own format alone, and says which other it is of", () => {
+    expect([wrongFormat("1\n"), wrongFormat(undefined)]).toEqual([null, null]);
+    expect(wrongFormat("2\n")).toMatch(/format 2, which is newer/);
+    expect(wrongFormat("0")).toMatch(/format 0, which is older/);
+    expect(wrongFormat("\u202e1; rm")).toBe("its format is none that is known here");
   });
 
   it("is read in a moment, also when it is long", () => {

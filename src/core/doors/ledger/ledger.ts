@@ -33,6 +33,18 @@ export function entryPath(id: string): string {
   return `events/${id}.json`;
 }
 
+/**
+ * Why a ledger cannot be read, by what its file `format` says (undefined where it has none); null where it can.
+ *
+ * @example wrongFormat("2\n") // "it is of format 2, which is newer than what is read here"
+ */
+export function wrongFormat(text: string | undefined): string | null {
+  const said = (text ?? FORMAT).trim();
+  if (said === FORMAT) return null;
+  if (!/^\d{1,9}$/.test(said)) return "its format is none that is known here";
+  return `it is of format ${said}, which is ${Number(said) > Number(FORMAT) ? "newer" : "older"} than what is read here`;
+}
+
 /** An entry that does not count, and why. */
 export interface LeftOut {
   id: string;
