@@ -122,8 +122,18 @@ describe("an editor without a server", () => {
     expect(lens("ann", "new")).toMatch(/Change set 2: http:\/\/127\.0\.0\.1/);
     expect(lens("ann", "gate", "2")).toContain("approval");
     expect(lens("ann", "desk")).toContain("Another");
+    // An editor that came in by that goes on when it is ended.
+    git("ann", "checkout", "--quiet", "topic");
+    const editor = await open("ann");
+    await editor.until("a.txt", (all) => all.length === 2);
     here.kill();
     await new Promise((resolve) => here.once("close", resolve));
+    const more = { path: "a.txt", start: 3, end: 3, body: "Still here." };
+    await expect
+      .poll(() => editor.run("lens.remark", more), { timeout: 60_000, interval: 500 })
+      .toBe("Kept, and not sent yet.");
+    await editor.close();
+    editors.pop();
     // Nobody is left behind who serves it.
     await expect.poll(() => spawnSync("pgrep", ["-f", "lens.mjs here --tied"]).stdout.toString().trim()).toBe(served);
   });

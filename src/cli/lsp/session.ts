@@ -104,11 +104,12 @@ export class Session {
     try {
       await this.lookThere();
     } catch (error) {
-      if (
-        this.house !== null ||
-        !(error instanceof NoServer || (error instanceof Away && (await this.isAwayForLong())))
-      )
+      if (this.house !== null) {
+        // Whoever had begun to serve the clone has ended it: the next look begins from the beginning.
+        if (error instanceof Away) Object.assign(this, { house: null, origin: null });
         throw error;
+      }
+      if (!(error instanceof NoServer || (error instanceof Away && (await this.isAwayForLong())))) throw error;
       await this.goOn(error.message, error instanceof Away);
       await this.lookThere();
     }
@@ -128,7 +129,8 @@ export class Session {
     const house = new CloneHouse(this.folder, this.gitFolder, this.options.remote, asIs);
     this.origin = await house.open();
     this.house = house;
-    this.asksServerAt = Date.now() + ASKED_EVERY;
+    // One that there is none of does not come back.
+    this.asksServerAt = asIs ? Date.now() + ASKED_EVERY : Number.POSITIVE_INFINITY;
     this.told = null;
     this.branch = NOT_LOOKED;
     this.log(

@@ -151,6 +151,12 @@ describe("a second proof", () => {
     expect(readTexts({ "a.py": { old, next } }, parse).files[0].counts.layout).toBe(0);
   });
 
+  it("proves nothing of layout where a body is no deeper than what it belongs to, which is no Python", () => {
+    const old = ["    if slot > 2:", "    return slot", "    hold(slot)", "# a  comment", ""].join("\n");
+    const next = old.replace("    return", "     return").replace("# a", "    # a");
+    expect(readTexts({ "a.py": { old, next } }, parse).files[0].counts.layout).toBe(0);
+  });
+
   it.each([
     ["javascript", "a.js", STATEMENTS],
     ["python", "a.py", PYTHON],

@@ -68,8 +68,8 @@ export function sameStretch(old: Syntax, a: Lines, next: Syntax, b: Lines, share
 const even = new WeakMap<Syntax, boolean>();
 
 /**
- * Whether the statements of each block begin at one column. Where they do not, the language refuses the text and the grammar forgives it:
- * nothing that it says of depth is proven then.
+ * Whether the statements of each block begin at one column, and deeper than what the block belongs to. Where they do not, the language refuses the text and
+ * the grammar forgives it: nothing that it says of depth is proven then.
  */
 function hasEvenBlocks(syntax: Syntax): boolean {
   const known = even.get(syntax);
@@ -85,10 +85,19 @@ function hasEvenBlocks(syntax: Syntax): boolean {
     if (before.trim() !== "" || isKind(syntax, node, COMMENT)) continue;
     const column = columns.get(block) ?? before.length;
     columns.set(block, column);
-    all = column === before.length;
+    all = column === before.length && column > columnAbove(syntax, block);
   }
   even.set(syntax, all);
   return all;
+}
+
+/** The column at which what a block belongs to begins; -1 where it has none of its own. */
+function columnAbove(syntax: Syntax, block: number): number {
+  const above = syntax.parent[block];
+  if (above < 0) return -1;
+  const line = syntax.lines[lineAt(syntax, syntax.start[above])];
+  const before = syntax.text.slice(line, syntax.start[above]);
+  return before.trim() === "" ? before.length : -1;
 }
 
 /**

@@ -27,7 +27,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike.",
   },
   layout: {
-    version: 2,
+    version: 3,
     name: "Layout",
     proof:
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
