@@ -161,7 +161,7 @@ async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: n
   const objects = new ObjectReader(corpus.folder);
   forgetParses();
   const { port1, port2 } = new MessageChannel();
-  const help = helpers.run({ folder: corpus.folder, port: port2 }, { name: "help", transferList: [port2] });
+  const help = helpers.run({ port: port2 }, { name: "help", transferList: [port2] });
   const aid = aidThrough(port1);
   const begun = performance.now();
   let firstFile = 0;

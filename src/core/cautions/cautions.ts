@@ -1,3 +1,4 @@
+import type { Hunk } from "../diff/hunk";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 import type { LinePair } from "../diff/words";
 import { counted } from "../plain/words";
@@ -42,11 +43,11 @@ const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
 const MOST_NAMED = 3;
 
-/** All cautions about one file: what was added to it is looked at, and what happened to it as a whole. */
+/** All cautions about one file: what happened to it as a whole, and those of its text, see {@link cautionsInText}. */
 export function cautionsOf(
   file: ClassedFile,
   change: FileChange,
-  pairs: readonly LinePair[],
+  inText: readonly Caution[],
   lock: LockSummary | null,
   attribute: boolean | null = null,
 ): Caution[] {
@@ -54,8 +55,16 @@ export function cautionsOf(
     ...aboutTheFile(file, change),
     ...(lock?.concerns.map((says): Caution => ({ kind: "lockfile", says, line: null })) ?? []),
     ...(lock === null && attribute === null ? unknownLock(file) : []),
-    ...aboutCharacters(file, pairs),
+    ...inText,
   ];
+}
+
+/** Two states of a text and how they differ. */
+interface Texts {
+  old: readonly string[];
+  next: readonly string[];
+  hunks: readonly Hunk[];
+  pairs: readonly LinePair[];
 }
 
 function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newId }: FileChange): Caution[] {
@@ -113,8 +122,9 @@ const SAYS: Record<"hidden" | "direction" | "control" | "space", (n: number, cod
   space: (n, codes) => `${counted(n, "character")} that look like a space and are none: ${codes}.`,
 };
 
-function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution[] {
-  const { next, hunks } = file;
+/** What the eye does not see in the lines that were added to a text. */
+export function cautionsInText(texts: Texts): Caution[] {
+  const { next, hunks } = texts;
   const cautions: Caution[] = [];
   const odd = new Map<keyof typeof SAYS, { count: number; line: number; codes: Set<string> }>();
   const first: Partial<Record<"nul" | "long" | "pushed", number>> = {};
@@ -141,7 +151,7 @@ function aboutCharacters(file: ClassedFile, pairs: readonly LinePair[]): Caution
   for (const [kind, { count, line, codes }] of odd)
     cautions.push({ kind, says: SAYS[kind](count, [...codes].slice(0, 6).join(", ")), line });
   if (first.nul) cautions.push({ kind: "nul", says: "A NUL stands in this text.", line: first.nul });
-  cautions.push(...aboutWords(file, pairs, foreign));
+  cautions.push(...aboutWords(texts, foreign));
   if (first.pushed)
     cautions.push({
       kind: "pushed-aside",
@@ -170,7 +180,7 @@ function isPushed(line: string): boolean {
 }
 
 /** Words of mixed scripts, and words that look like another of the same file. */
-function aboutWords(file: ClassedFile, pairs: readonly LinePair[], foreign: ReadonlyMap<string, number>): Caution[] {
+function aboutWords(texts: Texts, foreign: ReadonlyMap<string, number>): Caution[] {
   const cautions: Caution[] = [];
   const mixed = [...foreign].filter(([word]) => isMixed(word));
   if (mixed.length > 0) {
@@ -178,7 +188,7 @@ function aboutWords(file: ClassedFile, pairs: readonly LinePair[], foreign: Read
     const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;
     cautions.push({ kind: "mixed-scripts", says, line: mixed[0][1] });
   }
-  const alike = [...lookalikes(file, pairs, foreign)];
+  const alike = [...lookalikes(texts, foreign)];
   if (alike.length > 0) {
     const named = alike.slice(0, MOST_NAMED).map(({ word, other }) => `“${word}” (${spelled(word)}) and “${other}”`);
     const says = `Names that look the same and are not: ${named.join("; ")}.`;
@@ -202,8 +212,7 @@ const FOLDS = /[1I|0]|rn/;
 const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
 
 function* lookalikes(
-  { old, next }: ClassedFile,
-  pairs: readonly LinePair[],
+  { old, next, pairs }: Texts,
   foreign: ReadonlyMap<string, number>,
 ): Generator<{ word: string; other: string; line: number }> {
   for (const { old: i, next: j, oldSpans, newSpans } of pairs) {

@@ -5,7 +5,7 @@ import { compareFiles } from "./compare";
 import { applyHunks } from "./hunk";
 import { diffLines } from "./lines";
 import { decode, isBinary, joinLines, readText, splitLines } from "./text";
-import { compareWords, words } from "./words";
+import { compareWords, pairLines, words } from "./words";
 
 /** Few distinct lines make for many ways to match; indentation and blanks give the sliding something to do. */
 const line = fc.constantFrom(
@@ -165,6 +165,29 @@ describe("words", () => {
     const [pair, ...more] = compareFiles(Buffer.from(`x\n${old}y\n`), Buffer.from(`x\n${next}y\n`)).pairs;
     expect(more).toEqual([]);
     expect(pair).toEqual({ old: 1, next: 3, oldSpans: [21, 27], newSpans: [21, 29] });
+  });
+
+  it("pairs lines so that no other pairing in order shares more of their text", () => {
+    // Each character is a word, and they stand in one order: so what two lines share is what is kept when they are compared.
+    const line = fc.subarray([..."([{<+*;"], { minLength: 1 });
+    const some = fc.array(line, { minLength: 1, maxLength: 4 });
+    const worth = (a: readonly string[], b: readonly string[]) => {
+      const alike = (2 * a.filter((word) => b.includes(word)).length) / (a.length + b.length);
+      return alike >= 0.4 ? alike : 0;
+    };
+    fc.assert(
+      fc.property(some, some, (a, b) => {
+        fc.pre(a.length * b.length > 1);
+        const best = (i: number, j: number): number =>
+          i === a.length || j === b.length
+            ? 0
+            : Math.max(best(i + 1, j), best(i, j + 1), worth(a[i], b[j]) + best(i + 1, j + 1));
+        const hunk = { oldStart: 0, oldEnd: a.length, newStart: 0, newEnd: b.length };
+        const [old, next] = [a, b].map((lines) => lines.map((tokens) => tokens.join("")));
+        const pairs = pairLines(old, next, hunk);
+        expect(pairs.reduce((sum, pair) => sum + worth(a[pair.old], b[pair.next]), 0)).toBeCloseTo(best(0, 0));
+      }),
+    );
   });
 
   function unmarked(text: string, spans: number[]): string {

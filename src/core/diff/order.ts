@@ -1,7 +1,7 @@
-/** A file to be put in order: its path, and the text it has now (before, for one that is gone). */
+/** A file to be put in order: its path, and the other files that it names, see {@link namedIn}. */
 export interface Ordered {
   path: string;
-  lines: readonly string[];
+  names: readonly string[];
 }
 
 /** Imports stand at the top; what comes later is not looked at. */
@@ -126,36 +126,45 @@ const ENDINGS = [
   "/index.js",
 ];
 
-function dependencies(
-  file: Ordered,
-  byPath: ReadonlyMap<string, number>,
-  byStem: ReadonlyMap<string, number[]>,
-): number[] {
-  const found = new Set<number>();
-  const folder = file.path.includes("/") ? file.path.slice(0, file.path.lastIndexOf("/")) : "";
-  for (const line of file.lines.slice(0, LOOKED_AT)) {
+/**
+ * The other files that a text names as what it needs, as paths from the root; their endings may be missing.
+ *
+ * @example namedIn("plan/hold.ts", ['import { window } from "./window";']) // ["plan/window"]
+ */
+export function namedIn(path: string, lines: readonly string[]): string[] {
+  const names: string[] = [];
+  const folder = path.includes("/") ? path.slice(0, path.lastIndexOf("/")) : "";
+  const isPython = path.endsWith(".py");
+  for (const line of lines.slice(0, LOOKED_AT)) {
     if (line.length > 400) continue;
     // Most lines have none of it: what is cheap to ask comes first.
     const likely = line.includes("'.") || line.includes('".') || line.includes("#");
     const relative = likely ? (RELATIVE.exec(line)?.[1] ?? INCLUDE.exec(line)?.[1]) : undefined;
     if (relative !== undefined) {
-      const target = resolve(folder, relative);
-      for (const ending of ENDINGS) {
-        const at = byPath.get(target + ending) ?? byPath.get(target.replace(/\.(?:js|jsx|mjs)$/, "") + ending);
-        if (at !== undefined) found.add(at);
-      }
+      names.push(resolve(folder, relative));
       continue;
     }
-    const module = file.path.endsWith(".py") ? PYTHON.exec(line) : null;
-    if (module) {
-      const path = (module[1] ?? module[2]).replace(/^\.+/, "").replaceAll(".", "/");
-      for (const ending of [".py", "/__init__.py"]) {
-        const at = byPath.get(path + ending) ?? byPath.get(resolve(folder, path) + ending);
-        if (at !== undefined) found.add(at);
-      }
+    const module = isPython ? PYTHON.exec(line) : null;
+    if (!module) continue;
+    const named = (module[1] ?? module[2]).replace(/^\.+/, "").replaceAll(".", "/");
+    for (const from of [named, resolve(folder, named)]) names.push(`${from}.py`, `${from}/__init__.py`);
+  }
+  return names;
+}
+
+function dependencies(
+  { path, names }: Ordered,
+  byPath: ReadonlyMap<string, number>,
+  byStem: ReadonlyMap<string, number[]>,
+): number[] {
+  const found = new Set<number>();
+  for (const name of names) {
+    for (const ending of ENDINGS) {
+      const at = byPath.get(name + ending) ?? byPath.get(name.replace(/\.(?:js|jsx|mjs)$/, "") + ending);
+      if (at !== undefined) found.add(at);
     }
   }
-  if (isTest(file.path)) for (const other of byStem.get(stemOf(file.path)) ?? []) found.add(other);
+  if (isTest(path)) for (const other of byStem.get(stemOf(path)) ?? []) found.add(other);
   return [...found];
 }
 

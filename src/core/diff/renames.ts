@@ -94,7 +94,9 @@ interface Pair {
 
 /** Every likely pair that is alike enough. */
 function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pair[] {
-  const prints = sources.map((file) => fingerprint(file.lines!));
+  const targets = open.map((file) => fingerprint(file.lines!));
+  const wanted = new Set(targets.flatMap(({ counts }) => [...counts.keys()]));
+  const prints = sources.map((file) => fingerprint(file.lines!, wanted));
   const index = new Map<string, number[]>();
   const byName = new Map<string, number[]>();
   for (const [i, { counts }] of prints.entries()) {
@@ -102,8 +104,8 @@ function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pai
     push(byName, baseName(sources[i].path), i);
   }
   const pairs: Pair[] = [];
-  for (const to of open) {
-    const print = fingerprint(to.lines!);
+  for (const [n, to] of open.entries()) {
+    const print = targets[n];
     const scores = new Map<number, number>();
     for (const [line, count] of print.counts) {
       const places = index.get(line);
@@ -131,14 +133,15 @@ interface Fingerprint {
   total: number;
 }
 
-function fingerprint(lines: readonly string[]): Fingerprint {
+/** Counts all lines, or only those that are `wanted`; the total is of all. */
+function fingerprint(lines: readonly string[], wanted?: ReadonlySet<string>): Fingerprint {
   const counts = new Map<string, number>();
   let total = 0;
   for (const line of lines) {
     const text = line.trim();
     if (text === "") continue;
-    counts.set(text, (counts.get(text) ?? 0) + 1);
     total += text.length;
+    if (!wanted || wanted.has(text)) counts.set(text, (counts.get(text) ?? 0) + 1);
   }
   return { counts, total };
 }

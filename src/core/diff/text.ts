@@ -33,6 +33,8 @@ function byteOrder(bytes: Uint8Array): "utf-16le" | "utf-16be" | null {
   return null;
 }
 
+const UTF_8 = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true });
+
 /** Bytes to text: UTF-16 when its mark is there, UTF-8 (a mark stays, as U+FEFF) when valid, else Latin-1, one byte one character. */
 export function decode(bytes: Uint8Array): { text: string; encoding: Encoding } {
   const wide = byteOrder(bytes);
@@ -44,7 +46,7 @@ export function decode(bytes: Uint8Array): { text: string; encoding: Encoding } 
     }
   }
   try {
-    return { text: new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes), encoding: "utf-8" };
+    return { text: UTF_8.decode(bytes), encoding: "utf-8" };
   } catch {
     return { text: latin1(bytes), encoding: "latin-1" };
   }

@@ -51,14 +51,15 @@ function inOrder(rows: number, columns: number): [number, number][] {
 function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hunk): [number, number][] {
   const rows = hunk.oldEnd - hunk.oldStart;
   const columns = hunk.newEnd - hunk.newStart;
-  const left = old.slice(hunk.oldStart, hunk.oldEnd).map(weigh);
-  const right = next.slice(hunk.newStart, hunk.newEnd).map(weigh);
+  const scales = new Scales();
+  const left = old.slice(hunk.oldStart, hunk.oldEnd).map((line) => scales.weigh(line));
+  const right = next.slice(hunk.newStart, hunk.newEnd).map((line) => scales.weigh(line));
   const width = columns + 1;
   const sums = new Float64Array((rows + 1) * width);
   const alike = new Float64Array(rows * columns);
   for (let i = rows - 1; i >= 0; i--) {
     for (let j = columns - 1; j >= 0; j--) {
-      const likeness = similarity(left[i], right[j]);
+      const likeness = scales.likeness(left[i], right[j]);
       alike[i * columns + j] = likeness;
       const skip = Math.max(sums[(i + 1) * width + j], sums[i * width + j + 1]);
       const take = likeness >= ALIKE ? likeness + sums[(i + 1) * width + j + 1] : 0;
@@ -78,31 +79,59 @@ function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hun
   return pairs;
 }
 
+/** The words of a line as numbers, ascending, with how often each stands there. */
 interface Weighed {
-  counts: Map<string, number>;
+  words: Int32Array;
+  counts: Int32Array;
   total: number;
 }
 
-/** The words of a line with how often each stands there; a word weighs as much as it is long, white space nothing. */
-function weigh(line: string): Weighed {
-  const counts = new Map<string, number>();
-  let total = 0;
-  if (line.length > LONGEST_LINE) return { counts, total };
-  for (const word of words(line)) {
-    if (word.trim() === "") continue;
-    counts.set(word, (counts.get(word) ?? 0) + 1);
-    total += word.length;
-  }
-  return { counts, total };
-}
+const NOTHING = new Int32Array(0);
 
-/** Dice's coefficient over the weighed words: 0 for nothing in common, 1 for the same words. */
-function similarity(a: Weighed, b: Weighed): number {
-  if (a.total === 0 || b.total === 0) return 0;
-  const [few, many] = a.counts.size < b.counts.size ? [a, b] : [b, a];
-  let common = 0;
-  for (const [word, count] of few.counts) common += Math.min(count, many.counts.get(word) ?? 0) * word.length;
-  return (2 * common) / (a.total + b.total);
+/** Weighs lines and tells how alike two are: each word weighs as much as it is long, white space nothing. */
+class Scales {
+  private readonly numbers = new Map<string, number>();
+  private readonly lengths: number[] = [];
+
+  weigh(line: string): Weighed {
+    if (line.length > LONGEST_LINE) return { words: NOTHING, counts: NOTHING, total: 0 };
+    const all: number[] = [];
+    for (const word of words(line)) if (word.trim() !== "") all.push(this.number(word));
+    const sorted = Int32Array.from(all).sort();
+    const counts = new Int32Array(sorted.length);
+    let size = 0;
+    let total = 0;
+    for (const [n, number] of sorted.entries()) {
+      if (n > 0 && sorted[size - 1] !== number) sorted[size++] = number;
+      else if (n === 0) size = 1;
+      counts[size - 1]++;
+      total += this.lengths[number];
+    }
+    return { words: sorted.subarray(0, size), counts, total };
+  }
+
+  /** Dice's coefficient: 0 for nothing in common or less than {@link ALIKE}, 1 for the same words. */
+  likeness(a: Weighed, b: Weighed): number {
+    const both = a.total + b.total;
+    if (both === 0 || (2 * Math.min(a.total, b.total)) / both < ALIKE) return 0;
+    let common = 0;
+    for (let i = 0, j = 0; i < a.words.length && j < b.words.length; ) {
+      const difference = a.words[i] - b.words[j];
+      if (difference === 0) common += Math.min(a.counts[i], b.counts[j]) * this.lengths[a.words[i]];
+      if (difference <= 0) i++;
+      if (difference >= 0) j++;
+    }
+    return (2 * common) / both;
+  }
+
+  private number(word: string): number {
+    let number = this.numbers.get(word);
+    if (number === undefined) {
+      number = this.lengths.push(word.length) - 1;
+      this.numbers.set(word, number);
+    }
+    return number;
+  }
 }
 
 /** What differs between two lines, or null when they are too long or have too little in common for marks to help. */

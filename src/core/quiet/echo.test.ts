@@ -7,6 +7,7 @@ import { FOLD, foldRows, layRows } from "../reading/rows";
 import { bothSides } from "../reading/verify";
 import { tries } from "../testing/tries";
 import { echoedLines } from "./kinds/echoes";
+import { groupsOf } from "./kinds/groups";
 import { readTexts } from "./read-texts";
 import type { Reading } from "./reading";
 
@@ -34,6 +35,23 @@ const counts = (of: Reading, path: string) => {
   const { counts: by } = of.files.find((file) => file.path === path)!;
   return { read: by.read, echo: by.echo };
 };
+
+describe("groups", () => {
+  it("are those of the full key, whatever the cheap one leaves together", () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(3), fc.nat(3))), (list) => {
+        const groups = groupsOf(
+          list,
+          ([a]) => a % 2,
+          ([a, b]) => `${a} ${b}`,
+        );
+        const all = [...new Set(list.map(String))].map((key) => list.filter((one) => `${one}` === key));
+        const expected = all.filter((group) => group.length > 1);
+        expect(groups.toSorted()).toEqual(expected.toSorted());
+      }),
+    );
+  });
+});
 
 describe("echoes", () => {
   it("fold to the first of their kind, which is to be read, and say where it stands", () => {

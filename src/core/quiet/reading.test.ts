@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
 import { compareFiles } from "../diff/compare";
-import { readingOrder } from "../diff/order";
+import { namedIn, readingOrder } from "../diff/order";
 import { type Candidate, findRenames } from "../diff/renames";
 import { readText } from "../diff/text";
 import type { Parse } from "../grammar/parse";
@@ -291,7 +291,7 @@ describe("generated files", () => {
 describe("the order of reading", () => {
   it("puts what is needed first, tests after what they test, and loses no file", () => {
     const paths = (list: [string, string[]][]) =>
-      readingOrder(list.map(([path, lines]) => ({ path, lines }))).map((i) => list[i][0]);
+      readingOrder(list.map(([path, lines]) => ({ path, names: namedIn(path, lines) }))).map((i) => list[i][0]);
     expect(
       paths([
         ["app/main.ts", ['import { hold } from "../plan/hold";']],

@@ -15,7 +15,8 @@ import { classImports } from "./kinds/imports";
 import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
 import { classMoves, type Move } from "./kinds/moved";
-import { classReplacements, type Replacement } from "./kinds/repeated";
+import { classReplacements, guessReplacements, type Replacement } from "./kinds/repeated";
+import { type Survey, surveyOf } from "./survey";
 
 /** What the reading needs of one file: what happened to it, how its two states differ, and their lines. */
 export interface ReadFile {
@@ -26,6 +27,8 @@ export interface ReadFile {
   next: readonly string[];
   /** What the git attribute `lens-generated` says of it, in the target's tree. */
   attribute: boolean | null;
+  /** What it says by itself, where that was found out already. */
+  survey?: Survey;
 }
 
 /** One file of a reading, in reading order. */
@@ -78,11 +81,11 @@ export interface Reading {
  * grammars; without it only what needs no grammar is quiet.
  */
 export function makeReading(files: readonly ReadFile[], parse: Parse = () => null): Reading {
-  const texts = files.map(({ change, old, next }) => ({
-    path: change.path,
-    lines: change.newId === null ? old : next,
-  }));
-  const ordered = readingOrder(texts).map((i) => files[i]);
+  const surveys = files.map(
+    ({ survey, change, old, next, comparison }) => survey ?? surveyOf(change.path, old, next, comparison),
+  );
+  const order = readingOrder(files.map(({ change }, i) => ({ path: change.path, names: surveys[i].names })));
+  const ordered = order.map((i) => files[i]);
   const classed = ordered.map(
     ({ change, comparison, old, next }) =>
       new ClassedFile(
@@ -108,17 +111,20 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classEndings(file);
     laid.push({ file, stretches: layoutStretches(file) });
   }
-  parse.ahead?.(laid.filter(({ stretches }) => stretches.length > 0).map(({ file }) => file.unread("old", "new")));
+  const guesses = guessReplacements(
+    classed,
+    ordered.map(({ comparison }) => comparison?.pairs ?? []),
+  );
+  // In the order in which they will be asked for, so that whoever begins at the end is not in the way.
+  const soon = new Set(laid.filter(({ stretches }) => stretches.length > 0).map(({ file }) => file));
+  for (const { file } of guesses) soon.add(classed[file]);
+  parse.ahead?.([...soon].map((file) => file.unread("old", "new")));
   for (const { file, stretches } of laid) {
     classLayout(file, stretches);
     classImports(file);
   }
   const moves = classMoves(classed, parse.ahead);
-  const replacements = classReplacements(
-    classed,
-    ordered.map(({ comparison }) => comparison?.pairs ?? []),
-    parse.ahead,
-  );
+  const replacements = classReplacements(classed, guesses, parse.ahead);
   const { echoes, twice } = classEchoes(
     classed,
     (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
@@ -144,7 +150,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       added: comparison?.added ?? 0,
       removed: comparison?.removed ?? 0,
       toRead: readingLoad(counts) + facts.length,
-      cautions: cautionsOf(classed[i], change, comparison?.pairs ?? [], locks[i], attribute),
+      cautions: cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
       lock: locks[i],
     };
   });

@@ -1,10 +1,12 @@
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { MessageChannel } from "node:worker_threads";
 import { deflateSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { ObjectReader } from "@/git/objects";
 import { Bench } from "../testing/bench";
+import { type Aid, aidThrough, helpThrough } from "./aid";
 import { compareTrees } from "./tree";
 
 let bench: Bench;
@@ -64,6 +66,46 @@ describe("comparing trees", () => {
       if (from === "main")
         expect(reading.files.find(({ oldPath }) => oldPath === "gone to/b c.txt")?.status).toBe("renamed");
     }
+    objects.close();
+  });
+
+  it("comes to the same with another thread's help, whatever is given away", async () => {
+    const files = (said: string) =>
+      Object.fromEntries(
+        Array.from({ length: 90 }, (_, n) => [`berths/${n}.ts`, `export const berth${n} = "${said}";\n// а${n}\n`]),
+      );
+    const before = { ...files("free"), "gone.ts": "one\ntwo\nthree\nfour\n", "bin.dat": Buffer.from([0, 1]) };
+    const after = {
+      ...files("kept"),
+      "gone.ts": null,
+      "come.ts": "one\ntwo\nthree\nfour\nfive\n",
+      "bin.dat": "text\n",
+    };
+    const many = await bench.repository("many", { main: [before], topic: [after] });
+    const folder = join(many, ".git");
+    const objects = new ObjectReader(folder);
+    const [a, b] = [await bench.git(many, "rev-parse", "main"), await bench.git(many, "rev-parse", "topic")];
+    const alone = await compareTrees(folder, objects, a, b);
+    const { port1, port2 } = new MessageChannel();
+    const helping = helpThrough(port2);
+    const aid = aidThrough(port1);
+    await expect.poll(aid).not.toBeNull();
+    let given = 0;
+    const counted: Aid = {
+      ...aid()!,
+      compare: (pairs) => {
+        given += pairs.length;
+        return aid()!.compare(pairs);
+      },
+    };
+    const told: string[] = [];
+    const made = ({ path }: { path: string }) => told.push(path);
+    const together = await compareTrees(folder, objects, a, b, { aid: () => counted, made });
+    expect(given).toBeGreaterThan(20);
+    expect(together.reading).toEqual(alone.reading);
+    expect(told.toSorted()).toEqual(alone.reading.files.map(({ path }) => path).toSorted());
+    port1.close();
+    await helping;
     objects.close();
   });
 });

@@ -1,13 +1,15 @@
+import { setImmediate } from "node:timers/promises";
 import { type Comparison, compareWithText } from "@/core/diff/compare";
 import { type Candidate, findRenames } from "@/core/diff/renames";
 import { isBinary, readText } from "@/core/diff/text";
-import { contentKey, type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
+import { type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
 import { readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
+import { type Survey, surveyOf } from "@/core/quiet/survey";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 import { changedFiles, filesNamed } from "@/git/repository";
-import type { Aid } from "./aid";
+import type { Aid, Surveyed } from "./aid";
 import { ReadAhead } from "./grammars/ahead";
 import { grammars } from "./grammars/grammars";
 
@@ -50,7 +52,9 @@ export async function compareTrees(
   const staying = changes.filter(({ oldId, newId }) => oldId !== null && newId !== null);
   const stayed = await compare(staying.map((change) => ({ ...change, oldPath: null, copy: false, similarity: null })));
   await loadBlobs(objects, changes, blobs);
-  const paired = pairChanges(changes, blobs);
+  const texts = stayed.filter(({ comparison }) => comparison && !comparison.binary);
+  const known = new Map(texts.map(({ change, old }) => [change.oldId!, old]));
+  const paired = pairChanges(changes, blobs, known);
   const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);
   const files = [...stayed, ...(await compare(others))];
   const parse = await grammars(files.flatMap((file) => languageIds(file)));
@@ -69,10 +73,13 @@ function languageIds({ change, old, next, comparison }: LoadedFile) {
   return language ? [language.id] : [];
 }
 
-/** How many files are read from git before they are compared. */
-const AT_ONCE = 100;
+/** How many files are read from git before they are compared, at the most, and in how many shares at the least. */
+const AT_ONCE = 40;
+const LEAST_SHARES = 8;
 /** How many shares of the work are given away ahead, so that whoever helps never waits. */
-const AHEAD = 2;
+const AHEAD = 4;
+/** How many are asked of git at the same time, for whoever asks to do. */
+const ASKED = 2;
 
 /** Compares files share by share, from the front; whoever helps takes shares from the back until the two meet. */
 async function compareAll(
@@ -83,9 +90,10 @@ async function compareAll(
   { made, aid }: TreeOptions,
 ): Promise<LoadedFile[]> {
   const shares: PairedChange[][] = [];
-  for (let at = 0; at < changes.length; at += AT_ONCE) shares.push(changes.slice(at, at + AT_ONCE));
+  const size = Math.min(AT_ONCE, Math.ceil(changes.length / LEAST_SHARES));
+  for (let at = 0; at < changes.length; at += size) shares.push(changes.slice(at, at + size));
   const files: LoadedFile[][] = new Array(shares.length).fill([]);
-  const given = new Map<number, Promise<string[]>>();
+  const given = new Map<number, Promise<(Surveyed | null)[]>>();
   let front = 0;
   let back = shares.length;
   let waiting = 0;
@@ -93,11 +101,9 @@ async function compareAll(
   const give = () => {
     for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
       waiting++;
-      const answer = help.compare(
-        shares[--back].map(({ oldId, oldMode, newId, newMode }) => ({
-          oldKey: contentKey(oldId, oldMode),
-          newKey: contentKey(newId, newMode),
-        })),
+      const share = shares[--back];
+      const answer = load(back).then(() =>
+        help.compare(share.map((change) => ({ path: change.path, bytes: bytesOf(change, blobs) }))),
       );
       given.set(back, answer);
       answer.then(
@@ -111,10 +117,19 @@ async function compareAll(
       );
     }
   };
+  const loading: Promise<void>[] = [];
+  const load = (at: number) => {
+    loading[at] ??= loadBlobs(objects, shares[at], blobs);
+    return loading[at];
+  };
   while (front < back) {
+    // What is done here next is asked of git before what is given away.
+    for (let at = front; at < Math.min(back, front + ASKED); at++) load(at).catch(() => undefined);
     give();
     const at = front++;
-    await loadBlobs(objects, shares[at], blobs);
+    await load(at);
+    // What was loaded before takes no turn of the loop, and without one no answer of who helps is heard.
+    await setImmediate();
     files[at] = shares[at].map((change) => {
       const file = compareOne(change, blobs, attributes(change.path));
       if (file.comparison) made?.(change, file.comparison);
@@ -124,37 +139,49 @@ async function compareAll(
   }
   for (const [at, answer] of given) {
     const results = await answer;
-    await loadBlobs(objects, shares[at], blobs);
     files[at] = shares[at].map((change, i) => {
-      const file = compareOne(change, blobs, attributes(change.path), JSON.parse(results[i]));
-      if (file.comparison) made?.(change, file.comparison, results[i]);
+      const { json, survey } = results[i] ?? {};
+      const known = json && survey ? { comparison: JSON.parse(json), survey } : undefined;
+      const file = compareOne(change, blobs, attributes(change.path), known);
+      if (file.comparison) made?.(change, file.comparison, json);
       return file;
     });
   }
   return files.flat();
 }
 
-/** `known` is the comparison of the two, where it has been made already; null where they could not be compared. */
+/** `known` is what another thread found out about the two. */
 function compareOne(
   change: PairedChange,
   blobs: ReadonlyMap<string, Buffer>,
   attribute: boolean | null,
-  known?: Comparison | null,
+  known?: { comparison: Comparison; survey: Survey },
 ): LoadedFile {
-  const contents = (id: string | null, mode: number) => {
-    if (id === null) return null;
-    return mode === SUBMODULE ? Buffer.from(pointerText(id)) : (blobs.get(id) ?? null);
-  };
-  const oldBytes = contents(change.oldId, change.oldMode);
-  const newBytes = contents(change.newId, change.newMode);
-  const whole = (change.oldId === null || oldBytes !== null) && (change.newId === null || newBytes !== null);
-  if (!whole) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes, newBytes };
+  const bytes = bytesOf(change, blobs);
+  if (!bytes) return { change, comparison: null, old: [], next: [], attribute: null, oldBytes: null, newBytes: null };
+  const { old: oldBytes, next: newBytes } = bytes;
   if (known) {
-    const lines = (bytes: Buffer | null) => (bytes && !known.binary ? readText(bytes).lines : []);
-    return { change, comparison: known, old: lines(oldBytes), next: lines(newBytes), attribute, oldBytes, newBytes };
+    const { comparison, survey } = known;
+    const lines = (bytes: Buffer | null) => (bytes && !comparison.binary ? readText(bytes).lines : []);
+    const [old, next] = [lines(oldBytes), lines(newBytes)];
+    return { change, comparison, old, next, attribute, oldBytes, newBytes, survey };
   }
   const { comparison, left, right } = compareWithText(oldBytes, newBytes);
-  return { change, comparison, old: left.lines, next: right.lines, attribute, oldBytes, newBytes };
+  const survey = surveyOf(change.path, left.lines, right.lines, comparison);
+  return { change, comparison, old: left.lines, next: right.lines, attribute, oldBytes, newBytes, survey };
+}
+
+/** The contents of both sides; null where one is not at hand. */
+function bytesOf(
+  { oldId, oldMode, newId, newMode }: PairedChange,
+  blobs: ReadonlyMap<string, Buffer>,
+): { old: Buffer | null; next: Buffer | null } | null {
+  const contents = (id: string | null, mode: number) => {
+    if (id === null) return null;
+    return mode === SUBMODULE ? Buffer.from(pointerText(id)) : blobs.get(id);
+  };
+  const [old, next] = [contents(oldId, oldMode), contents(newId, newMode)];
+  return old === undefined || next === undefined ? null : { old, next };
 }
 
 async function generatedAttribute(
@@ -192,11 +219,16 @@ export async function loadBlobs(
   );
 }
 
-/** Joins files that went and files that came where one was made from the other. */
-export function pairChanges(changes: readonly FileChange[], blobs: ReadonlyMap<string, Buffer>): PairedChange[] {
+/** Joins files that went and files that came where one was made from the other. `known` are the lines of blobs that were read already. */
+export function pairChanges(
+  changes: readonly FileChange[],
+  blobs: ReadonlyMap<string, Buffer>,
+  known: ReadonlyMap<string, readonly string[]> = new Map(),
+): PairedChange[] {
   const candidate = (key: number, id: string | null): Candidate => {
     const blob = id ? blobs.get(id) : undefined;
-    return { key, path: changes[key].path, id: id ?? "", lines: blob && !isBinary(blob) ? readText(blob).lines : null };
+    const lines = blob && !isBinary(blob) ? (known.get(id!) ?? readText(blob).lines) : null;
+    return { key, path: changes[key].path, id: id ?? "", lines };
   };
   const keys = changes.map((_, key) => key).filter((key) => !isSubmodule(changes[key]));
   const came = keys.filter((key) => changes[key].oldId === null).map((key) => candidate(key, changes[key].newId));

@@ -13,7 +13,7 @@ import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { changedFiles } from "@/git/repository";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
-import { aidThrough, helpThrough, type KeyPair } from "./aid";
+import { aidThrough, helpThrough } from "./aid";
 import { colourLines } from "./colours";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
@@ -21,10 +21,14 @@ import { type SearchTask, searchFiles, searchTree, type TreeSearchTask } from ".
 import { compareTrees } from "./tree";
 import type { Load } from "./whole-text";
 
-export interface CompareTask {
-  folder: string;
+/** The contents of both sides of a file; null for a side that is not there. */
+interface KeyPair {
   oldKey: ContentKey | null;
   newKey: ContentKey | null;
+}
+
+export interface CompareTask extends KeyPair {
+  folder: string;
   /** A kept comparison of these two, as JSON. */
   kept: string | null;
 }
@@ -49,7 +53,6 @@ export interface ReadTask {
 }
 
 export interface HelpTask {
-  folder: string;
   port: MessagePort;
 }
 
@@ -226,11 +229,8 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
 }
 
 /** Does a part of what another thread has to do, until that closes the port. */
-export function help({ folder, port }: HelpTask): Promise<void> {
-  return helpThrough(port, async (pair) => {
-    const { old, next, tooLarge } = await compareIds(folder, pair);
-    return JSON.stringify(tooLarge ? null : compareFiles(old, next));
-  });
+export function help({ port }: HelpTask): Promise<void> {
+  return helpThrough(port);
 }
 
 function bytesIn(folder: string): Load {

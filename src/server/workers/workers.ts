@@ -140,7 +140,7 @@ export function startWorkers(root: string): Workers {
       const reading = bounded<string>(inTime(), { ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
       // Whether anyone comes to help is not waited for: a thread may be free, or be busy for longer than the whole takes. It is asked
       // for after the reading, so that none ever waits for a reading that has no thread.
-      const aid = { folder: task.folder, port: help.port2 };
+      const aid = { port: help.port2 };
       inTime()
         .run(aid, { name: "help", transferList: [help.port2] })
         .catch(() => undefined);

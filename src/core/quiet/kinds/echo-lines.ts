@@ -1,22 +1,18 @@
 import type { ClassedFile, Side } from "../classes";
 import type { Lines } from "../stretch";
-import { AROUND, type Echo, headLinesOf } from "./echo-stretch";
+import { type Echo, headLinesOf } from "./echo-stretch";
+import { groupsOf } from "./groups";
+import { KnownLines, type Place } from "./known-lines";
 
 /** So few lines in a row are read where they stand. */
 const LEAST_LINES = 3;
-
-/** A changed line of a file that was met before. */
-interface Place {
-  file: number;
-  line: number;
-}
 
 /**
  * Lines of stretches that are no echoes as a whole: two builds of one source, rewritten, differ by a line here and there. A line of one file is
  * an echo of a line of another that is changed on the same side and is to be read, where the three lines before both and behind both are
  * the same byte for byte, and the heads of what encloses them. So what differs is to be read with three lines on either side. Of each
  * line of the other file one is an echo at most, in the same order: what stands there twice, or elsewhere, is to be read.
- * \`order\` are the files that take part, those that are best read first; only those of one \`kin\` are compared.
+ * `order` are the files that take part, those that are best read first; only those of one `kin` are compared.
  */
 export function classEchoLines(
   files: readonly ClassedFile[],
@@ -24,27 +20,16 @@ export function classEchoLines(
   kinOf: (file: number) => string,
   echoes: Echo[],
 ): void {
-  const counts = new Map<string, number>();
-  for (const at of order) counts.set(kinOf(at), (counts.get(kinOf(at)) ?? 0) + 1);
-  for (const side of ["old", "new"] as const) {
-    const known = new Map<string, Place>();
-    for (const at of order) {
-      const kin = kinOf(at);
-      if (counts.get(kin)! > 1) classLines(files, at, side, kin, known, echoes);
+  for (const kin of groupsOf(order, kinOf, kinOf)) {
+    for (const side of ["old", "new"] as const) {
+      const known = new KnownLines(files, kin, side);
+      for (const at of kin) classLines(files, at, side, known, echoes);
     }
   }
 }
 
-function classLines(
-  files: readonly ClassedFile[],
-  at: number,
-  side: Side,
-  kin: string,
-  known: Map<string, Place>,
-  echoes: Echo[],
-): void {
+function classLines(files: readonly ClassedFile[], at: number, side: Side, known: KnownLines, echoes: Echo[]): void {
   const file = files[at];
-  const lines = file.lines(side);
   /** How far each other file has been gone through. */
   const reached = new Map<number, number>();
   let run: { from: Place; start: number; end: number } | null = null;
@@ -54,17 +39,14 @@ function classLines(
   };
   for (const { start, end } of file.hunks.map((hunk) => linesOf(hunk, side))) {
     for (let line = start; line < end; line++) {
-      const place = file.isOpen(side, line) ? { file: at, line } : null;
-      const key = place && `${kin}\0${windowOf(lines, line)}`;
-      const other = key ? known.get(key) : undefined;
+      const other = known.like(at, line);
       const isEcho =
-        other !== undefined &&
+        other !== null &&
         other.file !== at &&
         other.line > (reached.get(other.file) ?? -1) &&
         sameHeads(side, files[other.file], other.line, file, line);
       if (!isEcho) {
         close();
-        if (key && !other) known.set(key, place);
         continue;
       }
       reached.set(other.file, other.line);
@@ -95,12 +77,6 @@ function fold(
   const [old, next] = side === "old" ? [here, none] : [none, here];
   echoes.push({ file: from.file, old, next, times: 1, names: [] });
   for (let line = start; line < end; line++) file.set(side, line, "echo", ref);
-}
-
-/** A line with those around it, and how near the edges of the file it stands. */
-function windowOf(lines: readonly string[], line: number): string {
-  const from = Math.max(0, line - AROUND);
-  return `${line - from} ${lines.slice(from, line + AROUND + 1).join("\n")}`;
 }
 
 function sameHeads(side: Side, one: ClassedFile, a: number, other: ClassedFile, b: number): boolean {

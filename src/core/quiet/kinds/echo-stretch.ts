@@ -11,8 +11,11 @@ export interface Stretch {
   file: number;
   old: Lines;
   next: Lines;
+  hunks: Hunk[];
   /** The lines that head what encloses it, the outermost first, once somebody asked. */
   heads?: Record<Side, readonly number[]>;
+  /** The words of it and of what surrounds it, each where it is first met, once somebody asked. */
+  words?: readonly string[];
 }
 
 /** Hunks as they are read: those with fewer unchanged lines between them than surround a stretch are one. */
@@ -24,11 +27,13 @@ export function stretchesOf(file: number, { hunks }: ClassedFile): Stretch[] {
     if (stretch && last && hunk.newStart - last.newEnd < AROUND) {
       stretch.old.end = hunk.oldEnd;
       stretch.next.end = hunk.newEnd;
+      stretch.hunks.push(hunk);
     } else {
       result.push({
         file,
         old: { start: hunk.oldStart, end: hunk.oldEnd },
         next: { start: hunk.newStart, end: hunk.newEnd },
+        hunks: [hunk],
       });
     }
     last = hunk;

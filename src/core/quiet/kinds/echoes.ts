@@ -3,7 +3,8 @@ import type { Lines } from "../stretch";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
 import { around, type Echo, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
-import { namesBetween, shapeOf } from "./named-echo";
+import { groupsOf } from "./groups";
+import { namesBetween, outlineOf, shapeOf } from "./named-echo";
 
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */
 const LEAST_SAYING = 3;
@@ -22,60 +23,59 @@ export function classEchoes(
   skipped: (file: number) => boolean,
 ): { echoes: Echo[]; twice: Map<number, number> } {
   const echoes: Echo[] = [];
-  const known = new Map<string, { stretch: Stretch; ref: number }[]>();
-  for (const at of bestFirst(files)) {
-    const file = files[at];
-    // What is added to a project is read where it comes in, see below.
-    if (skipped(at) || file.old.length === 0 || file.copy) continue;
-    for (const stretch of stretchesOf(at, file)) {
-      if (!isSaying(file, stretch)) continue;
-      const key = `${stemOf(file.path)}\0${fingerprint(file, stretch)}`;
-      const alike = known.get(key) ?? [];
-      known.set(key, alike);
-      const head = alike.find((one) => isSame(files, one.stretch, stretch));
-      if (!head) {
-        alike.push({ stretch, ref: -1 });
-        continue;
-      }
-      if (head.ref < 0) {
-        head.ref = echoes.length;
-        const { file: first, old, next } = head.stretch;
-        echoes.push({ file: first, old, next, times: 0, names: [] });
-      }
-      if (fold(files, head.stretch, stretch, head.ref)) echoes[head.ref].times++;
-    }
-  }
-  classNamedEchoes(files, skipped, echoes);
-  const kinOf = (at: number) => `${stemOf(files[at].path)} ${endingOf(files[at].path)} ${files[at].language?.id}`;
   const order = bestFirst(files).filter((at) => !skipped(at) && !files[at].copy);
+  // What is added to a project is read where it comes in, see below.
   const changed = order.filter((at) => files[at].old.length > 0);
+  const stretches = changed.flatMap((at) => stretchesOf(at, files[at]));
+  const stems = files.map(({ path }) => stemOf(path));
+  const likely = groupsOf(
+    stretches,
+    (stretch) => `${stems[stretch.file]}\0${sample(files[stretch.file], stretch)}`,
+    (stretch) => `${fingerprint(files[stretch.file], stretch)}`,
+  );
+  for (const group of likely) classSame(files, group, echoes);
+  classNamedEchoes(files, stretches, echoes);
+  const kinOf = (at: number) => `${stems[at]} ${endingOf(files[at].path)} ${files[at].language?.id}`;
   classEchoLines(files, changed, kinOf, echoes);
   return { echoes, twice: classAddedTwice(files, order, kinOf, echoes) };
+}
+
+/** Of stretches that are likely to be the same, the first one that is, stands for each. */
+function classSame(files: readonly ClassedFile[], group: readonly Stretch[], echoes: Echo[]): void {
+  const heads: { stretch: Stretch; ref: number }[] = [];
+  for (const stretch of group) {
+    if (!isSaying(files[stretch.file], stretch)) continue;
+    const head = heads.find((one) => isSame(files, one.stretch, stretch));
+    if (!head) {
+      heads.push({ stretch, ref: -1 });
+      continue;
+    }
+    if (head.ref < 0) {
+      head.ref = echoes.length;
+      const { file: first, old, next } = head.stretch;
+      echoes.push({ file: first, old, next, times: 0, names: [] });
+    }
+    if (fold(files, head.stretch, stretch, head.ref)) echoes[head.ref].times++;
+  }
 }
 
 /** With so many stretches of one shape that are none of each other's echoes, further ones are compared with these alone. */
 const MOST_HEADS = 3;
 
 /** The same for stretches that are equal but for names: {@link namesBetween} proves it. */
-function classNamedEchoes(files: readonly ClassedFile[], skipped: (file: number) => boolean, echoes: Echo[]): void {
-  const shapes = new Map<string, Stretch[]>();
-  for (const at of bestFirst(files)) {
-    const file = files[at];
-    if (skipped(at) || !file.language?.identifiers || file.old.length === 0 || file.copy) continue;
-    for (const stretch of stretchesOf(at, file)) {
-      if (!isOpen(file, stretch) || !isSaying(file, stretch)) continue;
-      const key = `${endingOf(file.path)}\0${shapeOf(file, stretch)}`;
-      const same = shapes.get(key);
-      if (same) same.push(stretch);
-      else shapes.set(key, [stretch]);
-    }
-  }
+function classNamedEchoes(files: readonly ClassedFile[], stretches: readonly Stretch[], echoes: Echo[]): void {
+  const shapes = groupsOf(
+    stretches.filter((one) => files[one.file].language?.identifiers && isOpen(files[one.file], one)),
+    (stretch) => outlineOf(files[stretch.file], stretch),
+    (stretch) => `${endingOf(files[stretch.file].path)}\0${shapeOf(files[stretch.file], stretch)}`,
+  );
   const nameOf = ({ file, old, next }: Pick<Stretch, "file" | "old" | "next">) => `${file} ${old.start} ${next.start}`;
   /** The echo that each stretch stands for already, and those made here, by what they stand for and their names. */
   const refs = new Map(echoes.map((echo, ref) => [nameOf(echo), ref]));
-  for (const same of shapes.values()) {
+  for (const same of shapes) {
     const heads: Stretch[] = [];
     for (const stretch of same) {
+      if (!isSaying(files[stretch.file], stretch)) continue;
       const isEcho = heads.some((head) => {
         const names = namesBetween(files[head.file], head, files[stretch.file], stretch);
         if (!names) return false;
@@ -97,12 +97,10 @@ function classNamedEchoes(files: readonly ClassedFile[], skipped: (file: number)
 }
 
 /** Whether all of a stretch's own lines wait for a class. */
-function isOpen(file: ClassedFile, { old, next }: Stretch): boolean {
-  for (const hunk of file.hunks) {
-    for (let i = hunk.oldStart; i < hunk.oldEnd; i++)
-      if (i >= old.start && i < old.end && !file.isOpen("old", i)) return false;
-    for (let j = hunk.newStart; j < hunk.newEnd; j++)
-      if (j >= next.start && j < next.end && !file.isOpen("new", j)) return false;
+function isOpen(file: ClassedFile, { hunks }: Stretch): boolean {
+  for (const hunk of hunks) {
+    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) if (!file.isOpen("old", i)) return false;
+    for (let j = hunk.newStart; j < hunk.newEnd; j++) if (!file.isOpen("new", j)) return false;
   }
   return true;
 }
@@ -153,6 +151,14 @@ function isSaying(file: ClassedFile, { next }: Stretch): boolean {
   }
   // A whole file that changed into another, or went, needs nothing around it.
   return saying >= LEAST_SAYING || (start === 0 && end === file.next.length);
+}
+
+/** A sample of a stretch: most that differ have another one. */
+function sample({ old, next }: ClassedFile, stretch: Stretch): string {
+  const first = old[stretch.old.start] ?? "";
+  const came = next[stretch.next.start] ?? "";
+  const last = next[stretch.next.end - 1] ?? "";
+  return `${stretch.old.end - stretch.old.start} ${stretch.next.end - stretch.next.start} ${first.length} ${came.length} ${last.length}`;
 }
 
 /** Few stretches that differ have the same one; those that have it are compared line by line. */

@@ -45,7 +45,13 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
   const index = indexRemoved(files, numbered);
   const proof = new MoveProof(files);
   const blocks: Block[] = [];
+  /** How many blocks have been told of to who reads ahead; it begins with the first, and is told of more whenever there are twice as many. */
+  let told = 0;
   for (const [toFile, file] of files.entries()) {
+    if (blocks.length > 2 * told) {
+      ahead?.(proof.willRead(blocks.slice(told)));
+      told = blocks.length;
+    }
     if (!file.language?.moves) continue;
     for (const hunk of file.hunks) {
       /** How far each diagonal (source file, and distance between the two lines) has been followed in this hunk. */

@@ -7,6 +7,7 @@ import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 
 /** A part of a path has to have so many letters for names to go with it. */
 const LEAST_PART = 2;
+const WORD_CHARACTERS = /[\w$]+|[^\x00-\x7f]+/g;
 const IDENTIFIERS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 
 function textOf(file: ClassedFile, { old, next }: Stretch): string {
@@ -30,9 +31,18 @@ export function shapeOf(file: ClassedFile, stretch: Stretch): string {
   return textOf(file, stretch).replace(IDENTIFIERS, shape);
 }
 
+/** Equal wherever {@link shapeOf} is: what stands between words on the first line that went and the first that came. */
+export function outlineOf({ old, next }: ClassedFile, stretch: Stretch): string {
+  const between = (line = "") => line.replace(WORD_CHARACTERS, "");
+  const went = stretch.old.end - stretch.old.start;
+  const came = stretch.next.end - stretch.next.start;
+  return `${went} ${came} ${went && between(old[stretch.old.start])}\0${came && between(next[stretch.next.start])}`;
+}
+
 /** The words of a stretch and of what surrounds it, each where it is first met. */
-function wordsOf(file: ClassedFile, stretch: Stretch): string[] {
-  return [...new Set(textOf(file, stretch).match(IDENTIFIERS))];
+function wordsOf(file: ClassedFile, stretch: Stretch): readonly string[] {
+  stretch.words ??= [...new Set(textOf(file, stretch).match(IDENTIFIERS))];
+  return stretch.words;
 }
 
 /**
@@ -44,9 +54,11 @@ function wordsOf(file: ClassedFile, stretch: Stretch): string[] {
  */
 export function namesBetween(one: ClassedFile, a: Stretch, other: ClassedFile, b: Stretch): Names | null {
   if (one.language !== other.language) return null;
-  const kin = new Kin(one.path, other.path);
   const [said, says] = [wordsOf(one, a), wordsOf(other, b)];
-  if (said.every((word, n) => word === says[n]) || !said.every((word, n) => kin.allows(word, says[n]))) return null;
+  const differs = said.findIndex((word, n) => word !== says[n]);
+  if (differs < 0) return null;
+  const kin = new Kin(one.path, other.path);
+  if (!kin.allows(said[differs], says[differs]) || !said.every((word, n) => kin.allows(word, says[n]))) return null;
   const [left, right] = [one.syntaxes(), other.syntaxes()];
   if (!left || !right) return null;
   const pairs = new Pairs(kin);

@@ -18,10 +18,29 @@ export interface Replacement {
 
 const LEAST_LINES = 3;
 const LONGEST_LINE = 2_000;
-interface Renamed {
+
+/** A line on which names seem to be replaced: its file by its place in the list. */
+export interface Renamed {
   file: number;
   pair: LinePair;
   names: Map<string, string>;
+}
+
+/** The lines that by their look may be of class `repeated`, those that are too rare left out: nothing is parsed for it. */
+export function guessReplacements(files: readonly ClassedFile[], pairsOf: readonly (readonly LinePair[])[]): Renamed[] {
+  const likely: Renamed[] = [];
+  for (const [at, file] of files.entries()) {
+    if (!file.language?.identifiers) continue;
+    for (const pair of pairsOf[at]) {
+      const names = isOpen(file, pair) && guessed(file, pair);
+      if (names) likely.push({ file: at, pair, names });
+    }
+  }
+  return often(likely);
+}
+
+function isOpen(file: ClassedFile, { old, next }: LinePair): boolean {
+  return file.isOpen("old", old) && file.isOpen("new", next);
 }
 
 /**
@@ -29,23 +48,15 @@ interface Renamed {
  * more across all files. Proof: both states parse, and the line is made of the same kinds of tokens, all of the same text save those
  * names, and the same words in comments. Not proven, and so to be read: operators, numbers, values, keywords, texts; names under three
  * letters; two names that change places; a name that takes the place of two, or of which two take the place; names that look alike.
+ * `guesses` are those of {@link guessReplacements}.
  */
 export function classReplacements(
   files: readonly ClassedFile[],
-  pairsOf: readonly (readonly LinePair[])[],
+  guesses: readonly Renamed[],
   ahead: Parse["ahead"] = undefined,
 ): Replacement[] {
-  let likely: Renamed[] = [];
-  for (const [at, file] of files.entries()) {
-    if (!file.language?.identifiers) continue;
-    for (const pair of pairsOf[at]) {
-      if (!file.isOpen("old", pair.old) || !file.isOpen("new", pair.next)) continue;
-      const names = guessed(file, pair);
-      if (names) likely.push({ file: at, pair, names });
-    }
-  }
   // Sifted before the proof as well: what is too rare by its look is not parsed for.
-  likely = often(likely);
+  const likely = often(guesses.filter(({ file, pair }) => isOpen(files[file], pair)));
   ahead?.([...new Set(likely.map(({ file }) => file))].map((file) => files[file].unread("old", "new")));
   const proven: Renamed[] = [];
   for (const { file, pair } of likely) {
