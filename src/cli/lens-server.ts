@@ -99,7 +99,7 @@ async function credentials(folder: string, base: string): Promise<Pick<Origin, "
   if (password)
     return { address, headers: { authorization: basic(decodeURIComponent(username), decodeURIComponent(password)) } };
   const asked = `protocol=${url.protocol.slice(0, -1)}\nhost=${url.host}\n${username ? `username=${username}\n` : ""}\n`;
-  const { out, code } = await gitHere(folder, ["credential", "fill"], asked);
+  const { out, code } = await gitHere(folder, ["credential", "fill"], { input: asked });
   const told = Object.fromEntries(
     out.split("\n").map((line) => [line.split("=", 1)[0], line.slice(line.indexOf("=") + 1)]),
   );

@@ -44,8 +44,13 @@ export async function appendLedger(folder: string, change: string, commits: read
 }
 
 /** The files of a ledger, by their paths; empty where there is none. */
-export async function ledgerFiles(folder: string, change: string): Promise<Map<string, string>> {
-  const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", ledgerRef(change)], {
+export function ledgerFiles(folder: string, change: string): Promise<Map<string, string>> {
+  return filesOf(folder, ledgerRef(change));
+}
+
+/** {@link ledgerFiles} of a commit that is, or may become, a ledger. */
+export async function filesOf(folder: string, commit: string): Promise<Map<string, string>> {
+  const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit], {
     answers: [128],
   });
   const names = listed.split("\n").flatMap((line) => {
@@ -87,8 +92,11 @@ export async function ledgerTips(folder: string, prefix: string): Promise<Map<st
  * Joins a ledger that came from elsewhere with one's own: the union of their files, of which one that is in both stays as it is here. Tells whether anything
  * came. A commit with two parents, unless one is a part of the other; any number of times, in any order, it comes to the same files.
  */
-export async function joinLedger(folder: string, change: string, from: string): Promise<boolean> {
-  const ref = ledgerRef(change);
+export function joinLedger(folder: string, change: string, from: string): Promise<boolean> {
+  return joinInto(folder, ledgerRef(change), from);
+}
+
+async function joinInto(folder: string, ref: string, from: string): Promise<boolean> {
   const tip = (of: string) =>
     gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
   const [own, other] = [await tip(ref), await tip(from)];
@@ -136,6 +144,17 @@ export async function settleLedger(folder: string, change: string, before?: stri
   const right = (await tip(ownRef(change))) || before;
   if (right === undefined || right === (await tip(ref))) return;
   await git(folder, /^0+$/.test(right) ? ["update-ref", "-d", ref] : ["update-ref", ref, right]);
+}
+
+/** Remembers what came as the ledger of a change set that is not here yet: it is nobody's to see until {@link settleLedger} puts it there. */
+export async function rememberNew(folder: string, change: string, from: string): Promise<void> {
+  await joinInto(folder, ownRef(change), from);
+}
+
+/** Takes a ledger away, and what is remembered of it. */
+export async function forgetLedger(folder: string, change: string): Promise<void> {
+  const input = `delete ${ledgerRef(change)}\ndelete ${ownRef(change)}\n`;
+  await git(folder, ["update-ref", "--stdin"], { input });
 }
 
 /** Remembers a ledger as it is now, after {@link settleLedger} and what was added to it. */

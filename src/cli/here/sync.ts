@@ -7,6 +7,7 @@ import { cloneHere } from "./clone-here";
 interface SyncOptions {
   accept?: string[];
   configure?: boolean;
+  offer?: boolean;
 }
 
 /** Gives and takes reviews, over any repository that both sides can push to. */
@@ -17,6 +18,7 @@ export function addSyncCommand(program: Command): void {
       "give the reviews of this clone to another repository, and take those that are there; origin unless said",
     )
     .option("--accept <keys...>", "believe these keys from now on; each speaks for the people whom it names first")
+    .option("--offer", "push the branches of change sets that began here along, so that a server opens them")
     .option("--configure", "have git fetch and git push of this remote take them along, and do nothing else")
     .addHelpText(
       "after",
@@ -25,7 +27,7 @@ export function addSyncCommand(program: Command): void {
     .action(sync);
 }
 
-async function sync(remote = "origin", { accept = [], configure = false }: SyncOptions): Promise<void> {
+async function sync(remote = "origin", { accept = [], configure = false, offer = false }: SyncOptions): Promise<void> {
   const clone = await cloneHere();
   const config = async (name: string, value: string) => {
     const { code } = await gitHere(clone.top, ["config", "--add", name, value]);
@@ -48,7 +50,7 @@ async function sync(remote = "origin", { accept = [], configure = false }: SyncO
   await withLens(
     async (app, server) => {
       const { repository } = need(await server.adoptClone(app, clone.repository, clone.owner));
-      need(await server.syncWith(app, repository, remote, (words) => say(visible(words))));
+      need(await server.syncWith(app, repository, remote, (words) => say(visible(words)), offer));
     },
     { begins: true, alone: true },
   );

@@ -70,6 +70,8 @@ interface Carrying {
   also?: (tx: Queries, before: ChangeSet) => Promise<void>;
   /** It happened elsewhere, as this entry tells, under whose id it is kept. Refused where it would come out differently here. */
   as?: ReviewEvent;
+  /** With `as`: what was found out here stands in the place of what the entry says of it. */
+  anew?: boolean;
 }
 
 /**
@@ -82,7 +84,7 @@ export async function execute<K extends CommandName>(
   id: string,
   kind: K,
   command: CommandOf<K> | ((tx: Queries) => Promise<CommandOf<K>>),
-  { key, unless, also, as }: Carrying = {},
+  { key, unless, also, as, anew = false }: Carrying = {},
 ): Promise<Outcome<ChangeSet>> {
   for (let n = 0; n < MOST_TRIES; n++) {
     const prepared = await prepare(app, id, kind);
@@ -96,12 +98,12 @@ export async function execute<K extends CommandName>(
       const asked: CommandOf<K> = typeof command === "function" ? await command(tx) : command;
       const decision = await decided(app, tx, prepared, person, asked);
       if (!decision.ok) return decision;
-      if (as && canonical(decision.value.data) !== canonical(as.data))
+      if (as && !anew && canonical(decision.value.data) !== canonical(as.data))
         return refuse("conflict", "It says something else than it would here.");
       if (key) await tx.insertInto("carried").values({ key, person: person.id, at: app.now() }).execute();
       await also?.(tx, change);
       if (as) {
-        await takeIn(tx, [as]);
+        await takeIn(tx, [{ ...as, data: decision.value.data } as ReviewEvent]);
         return done((await loadChangeSet(tx, id)) ?? change);
       }
       return done(await append(tx, change, stamp(app, id, person, decision.value)));

@@ -1,12 +1,14 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { offersBranch } from "@/core/review/state";
+import { newest, offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
 import { joinLedger, ledgersUnder } from "@/git/ledger";
+import { branchCommit } from "@/git/repository";
 import { gitText } from "@/git/run";
+import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { formatProblem } from "./format";
-import { takeInLedgers, takenWords } from "./intake";
+import { beganElsewhere, takeInLedgers, takenWords } from "./intake";
 import { writeLedger } from "./ledgers";
 
 /** How often it is tried again when others pushed meanwhile. */
@@ -24,36 +26,58 @@ export function isRemote(remote: string): boolean {
 
 /**
  * Gives the reviews of a clone to another repository and takes those that are there, with git as its owner has set it up. `told` hears of what there is to
- * say as it comes. Refused where the other cannot be reached or takes nothing; what came by then stays.
+ * say as it comes. Refused where the other cannot be reached or takes nothing; what came by then stays. With `offer` the branches of open change sets that
+ * began here go along: a server opens what it has the branch of.
  */
 export async function syncWith(
   app: AppContext,
   repository: { id: string },
   remote: string,
   told: (words: string) => void,
+  offer = false,
 ): Promise<Outcome<null>> {
   if (!isRemote(remote)) return refuse("invalid", "That is no name of a remote.");
   const folder = folderOf(app, repository);
   const from = fetchedFrom(remote);
   for (let n = 1; ; n++) {
-    const fetched = await gitHere(folder, ["fetch", "--quiet", "--no-tags", remote, `+refs/lens/*:${from}/*`]);
+    const fetched = await gitHere(folder, [
+      "fetch",
+      "--quiet",
+      "--no-tags",
+      "--prune",
+      remote,
+      `+refs/lens/*:${from}/*`,
+    ]);
     if (fetched.code !== 0) return refuse("unavailable", `${remote} cannot be fetched from.`);
     const unread = await unreadUnder(folder, from);
     for (const [stream, why] of unread) told(`Left the ledger ${stream} alone: ${why}.`);
     for (const words of await exchangeLedgers(app, repository, from, unread)) told(words);
     const kept = new Set([...(await ownAlone(app, repository)), ...unread.keys()]);
     const { ledgers, revisions } = await given(folder, from, kept);
-    const push = async (refs: string[]) =>
-      refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs])).code === 0;
-    if (await push(ledgers)) {
-      // A server keeps those of its own change sets itself.
-      if (!(await push(revisions))) told(`${remote} does not take the commits of change sets that began here.`);
+    const push = async (refs: string[], heard = (line: string) => tellLine(line, told)) =>
+      refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs], { heard })).code === 0;
+    const branches = offer ? await branchesOffered(app, repository, folder) : [];
+    // In one push: so who takes it has the commits when it hears of them.
+    const whole = branches.length > 0 && (await push([...ledgers, ...branches]));
+    if (branches.length > 0 && !whole) told(`${remote} does not take the branches that are offered here as they are.`);
+    if (whole || (await push(ledgers))) {
+      // A server keeps those of its change sets itself, by their branches.
+      if (!(await push(revisions, () => undefined)) && !offer)
+        told(
+          `${remote} takes no commits but by branches: lens sync ${remote} --offer pushes those of what began here.`,
+        );
       await noteGiven(folder, from, ledgers);
       return done(null);
     }
     if (n === TRIES)
       return refuse("conflict", `${remote} does not take the reviews of this clone. What was there has been taken.`);
   }
+}
+
+/** What git says of a push, but for where it went and what it thinks of it. What the other side says comes as `remote: …`. */
+function tellLine(line: string, told: (words: string) => void): void {
+  const words = line.replace(/^remote:/, "").trim();
+  if (words !== "" && !/^(?:To|hint:|error: failed to push) ?/.test(words)) told(words);
 }
 
 /** The ledgers that came in a format that is not read here, and why. */
@@ -64,6 +88,26 @@ async function unreadUnder(folder: string, from: string): Promise<Map<string, st
     if (why !== null) unread.set(id, why);
   }
   return unread;
+}
+
+/** The branches of the open change sets that began in this clone, where they stand at the newest revision. */
+async function branchesOffered(app: AppContext, repository: { id: string }, folder: string): Promise<string[]> {
+  const rows = await app.db
+    .selectFrom("change_sets")
+    .select("id")
+    .where("repository", "=", repository.id)
+    .where("state", "in", ["open", "draft"])
+    .execute();
+  const refs: string[] = [];
+  for (const change of await loadChangeSets(
+    app.db,
+    rows.map(({ id }) => id),
+  )) {
+    if (!offersBranch(change) || (await beganElsewhere(app.db, change))) continue;
+    const ref = `refs/heads/${change.source}`;
+    if ((await branchCommit(folder, change.source)) === newest(change).head) refs.push(`${ref}:${ref}`);
+  }
+  return refs;
 }
 
 /** What was given is there from now on, as a fetch would find it. */

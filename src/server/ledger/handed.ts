@@ -5,24 +5,29 @@ import { commandAgain } from "@/core/review/again";
 import type { ReviewEvent } from "@/core/review/events";
 import {
   appendLedger,
+  forgetLedger,
   joinLedger,
   ledgerFiles,
   ledgersUnder,
   rememberLedger,
+  rememberNew,
   settleLedger,
   sizeOfTree,
 } from "@/git/ledger";
 import { eventsOf, loadChangeSet } from "@/store/log";
 import { personById, roleOf } from "../access/people";
 import type { Person } from "../access/person";
-import { enter, folderOf, nameOfRepository } from "../access/repositories";
+import { folderOf, nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { addressOf } from "../app/settings";
 import { transact } from "../changes/deciding";
-import { asPerson, readKeys } from "./brought";
+import { readKeys } from "./brought";
 import { formatProblem } from "./format";
 import { AHEAD_OF_SERVER, wrongTime } from "./intake";
 import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
 import { writeLedger } from "./ledgers";
+import { openHanded, reviseHanded } from "./offered";
+import { noteUsed, type Signer, signedHere, signersHere } from "./signers";
 
 /** So much is read of a ledger that is pushed, in files and in bytes. */
 const MOST_FILES = 60_000;
@@ -47,12 +52,26 @@ export async function takeHanded(
   const change = await loadChangeSet(app.db, stream);
   const known = change?.repository === repository.id;
   const inTurn = <T>(action: () => Promise<T>) => app.inTurn(`ledger ${stream}`, action);
-  await inTurn(() => settleLedger(folder, stream, known ? old : "0".repeat(old.length)));
-  if (!known) return [`The ledger ${stream} is of no change set here. Offer its branch: then it can be reviewed here.`];
+  await inTurn(() => (known ? settleLedger(folder, stream, old) : forgetLedger(folder, stream)));
+  if (change && !known) return [`The ledger ${stream} is of no change set here.`];
   if (tooLarge(await sizeOfTree(folder, next)))
     return [`The ledger ${stream} is larger than a review can be: nothing of it was taken.`];
   const wrong = await formatProblem(folder, next);
   if (wrong !== null) return [`The ledger ${stream} was left alone: ${wrong}.`];
+  if (!known) {
+    const opened = await inTurn(async () => {
+      // Remembered before it is opened, and seen afterwards: with the plug pulled in between it is either not here, or here as it was signed.
+      await rememberNew(folder, stream, next);
+      const outcome = await openHanded(app, repository, stream, next);
+      await (outcome.ok ? settleLedger(folder, stream) : forgetLedger(folder, stream));
+      return outcome;
+    });
+    if (!opened.ok) return [`The ledger ${stream} is of no change set here: ${opened.refusal.reason}`];
+    const { number, title } = opened.value.change;
+    const address = `${addressOf(app.settings)}/r/${await nameOfRepository(app.db, repository.id)}/c/${number}`;
+    const { said } = await decideAgain(app, repository, folder, stream, [opened.value.key]);
+    return [`Change set ${number}, “${title}”, is offered here: ${address}`, ...said];
+  }
   // What happened here is in it first: nothing that comes can stand in its place.
   await writeLedger(app, stream);
   await inTurn(async () => {
@@ -78,7 +97,14 @@ export async function takeWaiting(app: AppContext, person: Person, key: string):
   return many;
 }
 
-async function decideAgain(app: AppContext, repository: { id: string }, folder: string, stream: string) {
+/** `vouched` are keys of which something was taken in already. */
+async function decideAgain(
+  app: AppContext,
+  repository: { id: string },
+  folder: string,
+  stream: string,
+  vouched: readonly string[] = [],
+) {
   const files = await ledgerFiles(folder, stream);
   const signers = await signersHere(app);
   const events = [...files].filter(([path]) => path.startsWith("events/"));
@@ -95,12 +121,13 @@ async function decideAgain(app: AppContext, repository: { id: string }, folder: 
   );
   const numbered = (await loadChangeSet(app.db, stream))!.number;
   const said: string[] = [];
-  const taken = new Set<string>();
+  const taken = new Set(vouched);
   let many = 0;
   for (const { event, signature } of proven) {
     const why =
       wrongTime(event, began, app.now(), AHEAD_OF_SERVER) ??
       (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!));
+    if (why === undefined) continue;
     if (why === null) {
       many++;
       taken.add(signature.key);
@@ -151,42 +178,23 @@ async function vouch(
   });
 }
 
-interface Signer {
-  public: string;
-  person: string;
-}
-
-/** Whose keys count here, by their ids. */
-async function signersHere(app: AppContext): Promise<Map<string, Signer>> {
-  const rows = await app.db
-    .selectFrom("clone_keys")
-    .select(["key", "public", "person"])
-    .where("revoked_at", "is", null)
-    .execute();
-  return new Map(rows.map(({ key, ...signer }) => [key, signer]));
-}
-
-/** Carries out what an entry tells, as whoever the key belongs to; why not, or null. */
+/** Carries out what an entry tells, as whoever the key belongs to; why not, or null. Undefined where it is so already. */
 async function takeOne(
   app: AppContext,
   repository: { id: string },
   event: ReviewEvent,
   signer: Signer,
-): Promise<string | null> {
-  const person = await personById(app.db, signer.person);
-  if (!person || person.disabledAt !== null) return "whose key it is cannot do anything here any more.";
-  const entered = await enter(app, person, await nameOfRepository(app.db, repository.id));
-  if (!entered.ok) return entered.refusal.reason;
-  if (event.by !== person.id && (await personById(app.db, event.by)))
-    return "it names somebody of this installation, and another key signed it.";
-  // In the clone they have another id; here they are who they are here, wherever the entry names them.
-  const here = asPerson(event, person.id);
+): Promise<string | null | undefined> {
+  const signed = await signedHere(app, repository, event, signer);
+  if (!signed.ok) return signed.refusal.reason;
+  const { person, here } = signed.value;
+  if (here.kind === "revised") return reviseHanded(app, person, here);
   const command = commandAgain(here);
   if (!command) return `what it tells (${event.kind}) is decided on this server alone.`;
   for (const id of new Set(JSON.stringify(here.data).match(/(?<="person":")[^"]+(?=")/g) ?? []))
     if (!(await personById(app.db, id))) return "it names somebody who is not here.";
   const outcome = await transact(app, person, event.stream, command, { as: here });
   if (!outcome.ok) return outcome.refusal.reason;
-  await app.db.updateTable("clone_keys").set({ used_at: app.now() }).where("public", "=", signer.public).execute();
+  await noteUsed(app, signer);
   return null;
 }

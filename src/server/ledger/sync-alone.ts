@@ -28,7 +28,7 @@ export async function syncAlone(
   app: AppContext,
   person: Person,
   repo: string,
-  remote: string,
+  { remote, offer }: { remote: string; offer?: boolean },
   told: (words: string) => void,
 ): Promise<Outcome<null>> {
   const remotes = await remotesOf(app, person, repo);
@@ -36,5 +36,5 @@ export async function syncAlone(
   if (!remotes.value.includes(remote)) return refuse("missing", `This clone has no remote ${remote}.`);
   const clone = await cloneOf(app, person, repo);
   if (!clone.ok) return clone;
-  return app.inTurn("sync", () => syncWith(app, clone.value.repository, remote, told));
+  return app.inTurn("sync", () => syncWith(app, clone.value.repository, remote, told, offer));
 }

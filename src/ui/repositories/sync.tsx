@@ -9,14 +9,15 @@ export function Sync({ repository, remotes }: { repository: string; remotes: rea
   const [said, setSaid] = useState<readonly string[]>([]);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState("");
+  const [offer, setOffer] = useState(false);
   const sync = async (remote: string) => {
     setBusy(remote);
     setProblem("");
     setSaid([]);
     const take = (lines: (string | null)[]) =>
-      setSaid((now) => [...now, ...lines.map((line) => line ?? `In step with ${remote}.`)]);
+      setSaid((now) => [...new Set([...now, ...lines.map((line) => line ?? `In step with ${remote}.`)])]);
     try {
-      await askLines("POST /api/repos/{repo}/sync", take, { parts: { repo: repository }, body: { remote } });
+      await askLines("POST /api/repos/{repo}/sync", take, { parts: { repo: repository }, body: { remote, offer } });
       refresh();
     } catch (error) {
       setProblem(reasonFrom(error));
@@ -41,6 +42,10 @@ export function Sync({ repository, remotes }: { repository: string; remotes: rea
           </button>
         ))}
       </p>
+      <label className="mt-1 flex items-baseline gap-2 text-soft">
+        <input type="checkbox" checked={offer} onChange={(event) => setOffer(event.target.checked)} />
+        Push the branches of what began here along: a server opens it for review then.
+      </label>
       <ul role="status" className="text-soft">
         {said.map((words) => (
           <li key={words}>{words}</li>

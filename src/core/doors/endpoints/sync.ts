@@ -11,7 +11,11 @@ export const syncEndpoints = {
   "POST /api/repos/{repo}/sync": {
     who: "signed-in",
     does: "Gives the reviews of a clone that is served alone to one of its remotes, and takes those that are there.",
-    body: v.object({ remote: v.pipe(v.string(), v.maxLength(300)) }),
+    body: v.object({
+      remote: v.pipe(v.string(), v.maxLength(300)),
+      /** Whether the branches of change sets that began here go along, so that a server opens them. */
+      offer: v.optional(v.boolean()),
+    }),
     answer: {
       type: "application/x-ndjson",
       holds: "JSON lines: sentences as there is something to say, and last null; or the refusal where it broke off.",

@@ -26,6 +26,8 @@ export const revisionEvents = {
     }),
     {
       evolve: (change, { by, at, data }) => {
+        // Recorded in a clone and by the server that it was pushed to, it is one revision.
+        if (newest(change).head === data.revision.head) return change;
         const number = change.revisions.length + 1;
         const { revision, taken = null, same = false, resultSame = false, pusher = by } = data;
         const how = data.how ?? (taken ? ("suggestions" as const) : null);

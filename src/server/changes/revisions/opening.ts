@@ -13,7 +13,7 @@ import type { Queries } from "@/store/database";
 import { append } from "@/store/log";
 import { namesOf, peopleIn } from "../../access/people";
 import type { Person } from "../../access/person";
-import { enter, type Repository } from "../../access/repositories";
+import { enter } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
 import { filesBetween } from "../../reading/files-between";
 import { pusherOf } from "../../refs/moves";
@@ -147,7 +147,8 @@ export async function previewChange(
   });
 }
 
-async function nextNumber(db: Queries, repository: Repository): Promise<number> {
+/** The number of the next change set that is opened. */
+export async function nextNumber(db: Queries, repository: { id: string }): Promise<number> {
   const row = await db
     .selectFrom("change_sets")
     .select((select) => select.fn.max("number").as("last"))

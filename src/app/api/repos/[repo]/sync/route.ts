@@ -9,5 +9,5 @@ export const GET = serve("GET /api/repos/{repo}/sync", async ({ app, person, par
 });
 
 export const POST = serve("POST /api/repos/{repo}/sync", ({ app, person, parts, body }) =>
-  jsonLines<string | null>((say): Promise<Outcome<null>> => syncAlone(app, person, parts.repo, body.remote, say)),
+  jsonLines<string | null>((say): Promise<Outcome<null>> => syncAlone(app, person, parts.repo, body, say)),
 );
