@@ -28,24 +28,24 @@ export function Sync({ repository, remotes }: { repository: string; remotes: rea
   if (remotes.length === 0) return null;
   return (
     <section aria-label="Others" className="mt-4 rounded-md border border-rule bg-paper px-4 py-3">
-      <p>
-        Reviews of this clone are yours alone until they are given to others, by any repository that you share.{" "}
+      <p>Reviews of this clone are yours alone until they are given to others, by any repository that you share.</p>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         {remotes.map((remote) => (
           <button
             key={remote}
             type="button"
-            className="button ml-2"
+            className="button"
             disabled={busy !== ""}
             onClick={() => void sync(remote)}
           >
             {busy === remote ? `With ${remote} …` : `Give and take with ${remote}`}
           </button>
         ))}
-      </p>
-      <label className="mt-1 flex items-baseline gap-2 text-soft">
-        <input type="checkbox" checked={offer} onChange={(event) => setOffer(event.target.checked)} />
-        Push the branches of what began here along: a server opens it for review then.
-      </label>
+        <label className="flex items-baseline gap-2 text-soft">
+          <input type="checkbox" checked={offer} onChange={(event) => setOffer(event.target.checked)} />
+          Push the branches of what began here along: a server opens it then
+        </label>
+      </div>
       <ul role="status" className="text-soft">
         {said.map((words) => (
           <li key={words}>{words}</li>
