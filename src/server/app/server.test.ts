@@ -90,6 +90,9 @@ describe("settings", () => {
     for (const PORT of ["", "0", "65536", "http", "8e3", "-1"])
       expect(reason(readSettings({ PORT }))).toMatch(/^PORT /);
     expect(reason(readSettings({ LENS_DATA: " " }))).toMatch(/LENS_DATA is empty/);
+    expect(reason(readSettings({ LENS_MAIL: "mail.example" }))).toMatch(/LENS_MAIL .* It is “mail.example”/);
+    for (const name of ["LENS_MAIL", "LENS_MAIL_FETCH"])
+      expect(reason(readSettings({ [name]: "smtp//lens:harbour-word@mail.example" }))).not.toContain("harbour-word");
     expect(reason(readSettings({ LENS_DATA: join(work, "a.txt") }))).toMatch(/LENS_DATA names a file/);
     expect(reason(readSettings({ LENS_ADDRESS: "lens" }))).toMatch(/LENS_ADDRESS is not an address/);
   });

@@ -210,7 +210,9 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
   const parsed = v.safeParse(schema, env);
   if (!parsed.success) {
     const [issue] = parsed.issues;
-    const given = issue.input === undefined ? "" : ` It is “${issue.input}”.`;
+    // An address may hold a password, which is for nobody's screen or log.
+    const isSecret = /:.*@/.test(`${issue.input}`);
+    const given = issue.input === undefined || isSecret ? "" : ` It is “${issue.input}”.`;
     return refuse("invalid", `${issue.message}${given}`);
   }
   const { LENS_DATA, PORT, LENS_ADDRESS, LENS_ROOT } = parsed.output;

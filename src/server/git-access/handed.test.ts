@@ -24,7 +24,7 @@ import { addCloneKey, cloneKeysOf, ownKeyId, revokeCloneKey } from "../ledger/cl
 import { syncWith } from "../ledger/exchange";
 import { takeHanded } from "../ledger/handed";
 import { ledgerKey, proverOf } from "../ledger/keys";
-import { writeLedger } from "../ledger/ledgers";
+import { Ledgers, writeLedger } from "../ledger/ledgers";
 import { Bench, reason, value } from "../testing/bench";
 
 const it = story();
@@ -163,6 +163,9 @@ describe("whose a clone is", () => {
     const [{ key }] = await cloneKeysOf(bench.app, ben);
     expect(reason(await revokeCloneKey(bench.app, bench.people.get("ada")!, key, COMMAND_LINE))).toMatch(/no such/);
     value(await revokeCloneKey(bench.app, ben, key, COMMAND_LINE));
+    // Said by who writes the ledgers, whenever they come to it.
+    const ledgers = new Ledgers(bench.app);
+    await ledgers.step();
     const before = await said();
     await doing("ben", review("none", "From a stolen clone."));
     await sync("ben");

@@ -6,7 +6,6 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { takeWaiting } from "./handed";
 import { keyId, ledgerKey, proverOf } from "./keys";
-import { tellRevoked } from "./revoking";
 
 /** So many clones can one person sign from at a time. */
 const MOST_KEYS = 20;
@@ -58,7 +57,7 @@ export async function addCloneKey(
     .insertInto("clone_keys")
     .values({
       ...{ key, public: read.public, person: person.id, label: label.trim().slice(0, 100) || "a clone" },
-      ...{ added_at: app.now(), used_at: null, revoked_at: null },
+      ...{ added_at: app.now(), used_at: null, revoked_at: null, told_at: null },
     })
     .execute();
   await audit(app, doer, "clone-key-added", { for: person.name, label, key });
@@ -82,7 +81,8 @@ export async function revokeCloneKey(
   const gone = await query.returning("label").executeTakeFirst();
   if (!gone) return refuse("missing", "There is no such clone of yours.");
   await audit(app, doer, "clone-key-revoked", { label: gone.label, key });
-  await tellRevoked(app, key);
+  // Said in the ledgers by who writes them: soon, and also where this server ends at this moment.
+  app.bell.ring();
   return done(await cloneKeysOf(app, person));
 }
 

@@ -9,6 +9,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
 import { ledgerKey } from "./keys";
+import { tellRevocations } from "./revoking";
 
 const EVERY = 5_000;
 
@@ -23,6 +24,10 @@ export class Ledgers extends FollowsLog {
 
   protected override async handle({ stream }: ReviewEvent): Promise<void> {
     await writeLedger(this.app, stream);
+  }
+
+  protected override afterwards(): Promise<void> {
+    return tellRevocations(this.app);
   }
 }
 

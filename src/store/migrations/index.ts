@@ -30,6 +30,7 @@ import * as neighbours from "./0028-neighbours";
 import * as hooksOfAll from "./0029-hooks-of-all";
 import * as checkLogs from "./0030-check-logs";
 import * as joinedPeople from "./0031-joined-people";
+import * as toldRevocations from "./0032-told-revocations";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -64,4 +65,5 @@ export const migrations: Record<string, Migration> = {
   "0029-hooks-of-all": hooksOfAll,
   "0030-check-logs": checkLogs,
   "0031-joined-people": joinedPeople,
+  "0032-told-revocations": toldRevocations,
 };

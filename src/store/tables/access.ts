@@ -153,4 +153,6 @@ export interface CloneKeysTable {
   used_at: number | null;
   /** Since when nothing new that it signs is taken in. */
   revoked_at: number | null;
+  /** When that was said in the ledgers; null while it has to be. */
+  told_at: number | null;
 }
