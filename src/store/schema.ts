@@ -26,6 +26,7 @@ import type {
   EventsTable,
   FollowersTable,
   LedgerPeopleTable,
+  SettledLedgersTable,
 } from "./tables/log";
 import type {
   ImagesTable,
@@ -113,6 +114,7 @@ export interface Schema {
   change_paths: ChangePathsTable;
   labels: LabelsTable;
   ledger_people: LedgerPeopleTable;
+  settled_ledgers: SettledLedgersTable;
   change_labels: ChangeLabelsTable;
   hooks: HooksTable;
   deliveries: DeliveriesTable;

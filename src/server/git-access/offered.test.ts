@@ -19,7 +19,7 @@ import { bareSettings } from "../app/settings";
 import { carryOut } from "../changes/requests";
 import { openChange } from "../changes/revisions/opening";
 import { adoptClone } from "../keeping/adopt";
-import { addCloneKey } from "../ledger/clone-keys";
+import { addCloneKey, ownKeyId } from "../ledger/clone-keys";
 import { syncWith } from "../ledger/exchange";
 import { ledgerKey } from "../ledger/keys";
 import { writeLedger } from "../ledger/ledgers";
@@ -166,6 +166,34 @@ describe("what began in a clone", () => {
     forgetStates();
     expect(here.revisions.map(({ head: at }) => at).slice(1)).toEqual([head, third]);
     expect(here.leftOut).toEqual([]);
+  });
+
+  it("is looked at in another clone only as long as something comes, and nothing is missed by that", async () => {
+    const { app, folder } = clones.get("ben")!;
+    await gitText(folder, ["config", "lens.ledgerKey", await ownKeyId(bench.app)]);
+    const stands = () => app.db.selectFrom("settled_ledgers").selectAll().execute();
+    const remarks = async () => {
+      forgetStates();
+      const change = await loadChangeSet(app.db, stream);
+      forgetStates();
+      return change!.reviews.map(({ remark }) => remark);
+    };
+    await writeLedger(bench.app, stream);
+    await sync("ben");
+    await sync("ben");
+    const before = await stands();
+    expect(before.map((one) => one.stream)).toEqual([stream]);
+    await sync("ben");
+    expect(await stands()).toEqual(before);
+    value(await bench.do("ben", "quay", 1, { kind: "send-review", verdict: "none", revision: 3, remark: "Later." }));
+    await writeLedger(bench.app, stream);
+    await sync("ben");
+    expect(await remarks()).toContain("Later.");
+    // What is said here goes out, too.
+    await doing("ben", stream, { kind: "send-review", verdict: "none", revision: 3, remark: "From the clone." });
+    await sync("ben");
+    const there = await ledgerFiles(folderOf(bench.app, (await findRepository(bench.app.db, "quay"))!), stream);
+    expect([...there.values()].filter((text) => text.includes("From the clone."))).toHaveLength(1);
   });
 
   it("is opened once, also where the plug was pulled after its ledger had come", async () => {

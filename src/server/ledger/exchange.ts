@@ -1,15 +1,16 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { newest, offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
-import { joinLedger, ledgersUnder } from "@/git/ledger";
+import { joinLedger, ledgersUnder, ledgerTips, sizeOfTree } from "@/git/ledger";
 import { branchCommit } from "@/git/repository";
-import { gitText } from "@/git/run";
+import { git, gitText } from "@/git/run";
 import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { formatProblem } from "./format";
+import { formatProblem, sizeProblem } from "./format";
 import { beganElsewhere, takeInLedgers, takenWords } from "./intake";
 import { writeLedger } from "./ledgers";
+import { SettledLedgers } from "./settled";
 
 /** How often it is tried again when others pushed meanwhile. */
 const TRIES = 4;
@@ -80,11 +81,18 @@ function tellLine(line: string, told: (words: string) => void): void {
   if (words !== "" && !/^(?:To|hint:|error: failed to push) ?/.test(words)) told(words);
 }
 
-/** The ledgers that came in a format that is not read here, and why. */
+/** The ledgers under a prefix of refs that are not what they are here. */
+async function otherUnder(folder: string, from: string): Promise<string[]> {
+  const own = await ledgerTips(folder, "refs/lens/ledger");
+  return [...(await ledgerTips(folder, `${from}/ledger`))].flatMap(([id, tip]) => (own.get(id) === tip ? [] : [id]));
+}
+
+/** The ledgers that came in a format that is not read here, or are larger than a review can be, and why. */
 async function unreadUnder(folder: string, from: string): Promise<Map<string, string>> {
   const unread = new Map<string, string>();
-  for (const id of await ledgersUnder(folder, `${from}/ledger`)) {
-    const why = await formatProblem(folder, `${from}/ledger/${id}`);
+  for (const id of await otherUnder(folder, from)) {
+    const at = `${from}/ledger/${id}`;
+    const why = (await formatProblem(folder, at)) ?? sizeProblem(await sizeOfTree(folder, at));
     if (why !== null) unread.set(id, why);
   }
   return unread;
@@ -168,20 +176,27 @@ async function exchangeLedgers(
     .where("repository", "=", repository.id)
     .orderBy("id")
     .execute();
-  for (const { id } of own) await writeLedger(app, id);
-  for (const id of await ledgersUnder(folder, `${from}/ledger`))
-    if (!unread.has(id)) await joinLedger(folder, id, `${from}/ledger/${id}`);
   const keys = await gitText(folder, ["config", "--get-all", "lens.ledgerKey"], { answers: [1] });
-  return takenWords(await takeInLedgers(app, repository, new Set(keys.split("\n").filter(Boolean))));
+  const believed = new Set(keys.split("\n").filter(Boolean));
+  const settled = await SettledLedgers.of(app, repository, believed);
+  for (const { id } of own) if (!settled.has(id)) await writeLedger(app, id);
+  for (const id of await otherUnder(folder, from))
+    if (!unread.has(id)) await joinLedger(folder, id, `${from}/ledger/${id}`);
+  await settled.look();
+  const streams = (await ledgersUnder(folder, "refs/lens/ledger")).filter((id) => !settled.has(id));
+  const taken = await takeInLedgers(app, repository, believed, { streams });
+  await settled.note(taken.whole);
+  return takenWords(taken);
 }
 
 /** The commits of revisions that came: under the refs that they have everywhere. One that is here already is never moved. */
 export async function bringRevisions(folder: string, from: string): Promise<void> {
-  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "--end-of-options", from]);
-  for (const line of listed.split("\n").filter(Boolean)) {
-    const [ref, id] = line.split(" ");
-    const place = ref.slice(from.length + 1);
-    if (!/^[0-9A-Z]{26}\/r\d+\/\w+$/.test(place)) continue;
-    await gitText(folder, ["update-ref", `refs/lens/${place}`, id, "0".repeat(id.length)], { answers: [128] });
-  }
+  const listed = await gitText(folder, ["for-each-ref", "--format=%(refname) %(objectname)", "refs/lens", from]);
+  const refs = new Map(listed.split("\n").map((line) => line.split(" ") as [ref: string, id: string]));
+  const lines = [...refs].flatMap(([ref, id]) => {
+    const place = ref.startsWith(`${from}/`) ? ref.slice(from.length + 1) : "";
+    const isFresh = /^[0-9A-Z]{26}\/r\d+\/\w+$/.test(place) && !refs.has(`refs/lens/${place}`);
+    return isFresh ? [`create refs/lens/${place} ${id}\n`] : [];
+  });
+  if (lines.length > 0) await git(folder, ["update-ref", "--stdin"], { input: lines.join("") });
 }

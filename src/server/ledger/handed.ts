@@ -22,21 +22,12 @@ import type { AppContext } from "../app/context";
 import { addressOf } from "../app/settings";
 import { transact } from "../changes/deciding";
 import { readKeys } from "./brought";
-import { formatProblem } from "./format";
+import { formatProblem, sizeProblem } from "./format";
 import { AHEAD_OF_SERVER, wrongTime } from "./intake";
 import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
 import { writeLedger } from "./ledgers";
 import { openHanded, reviseHanded } from "./offered";
 import { noteUsed, type Signer, signedHere, signersHere } from "./signers";
-
-/** So much is read of a ledger that is pushed, in files and in bytes. */
-const MOST_FILES = 60_000;
-const MOST_BYTES = 64 * 1024 * 1024;
-
-/** Whether a ledger that came is larger than a review can be. */
-export function tooLarge({ files, bytes }: { files: number; bytes: number }): boolean {
-  return files > MOST_FILES || bytes > MOST_BYTES;
-}
 
 /**
  * What a push into a ledger means where a server decides. The ref becomes the union of what it was and what came, so that nothing that was there is changed or
@@ -54,9 +45,7 @@ export async function takeHanded(
   const inTurn = <T>(action: () => Promise<T>) => app.inTurn(`ledger ${stream}`, action);
   await inTurn(() => (known ? settleLedger(folder, stream, old) : forgetLedger(folder, stream)));
   if (change && !known) return [`The ledger ${stream} is of no change set here.`];
-  if (tooLarge(await sizeOfTree(folder, next)))
-    return [`The ledger ${stream} is larger than a review can be: nothing of it was taken.`];
-  const wrong = await formatProblem(folder, next);
+  const wrong = sizeProblem(await sizeOfTree(folder, next)) ?? (await formatProblem(folder, next));
   if (wrong !== null) return [`The ledger ${stream} was left alone: ${wrong}.`];
   if (!known) {
     const opened = await inTurn(async () => {

@@ -4,7 +4,7 @@ import { type LedgerEntry, provenEntries, wrongFormat } from "@/core/doors/ledge
 import { counted, listed } from "@/core/plain/words";
 import { wrongFromElsewhere } from "@/core/review/elsewhere";
 import type { ReviewEvent } from "@/core/review/events";
-import { ledgerFiles, ledgersUnder } from "@/git/ledger";
+import { ledgerFiles } from "@/git/ledger";
 import { objectSize } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
@@ -32,29 +32,33 @@ export interface TakenIn {
   changes: { number: number; title: string; came: number }[];
   notTaken: NotTaken[];
   unknown: UnknownKey[];
+  /** The change sets of which nothing was left out. */
+  whole: string[];
 }
 
 /**
  * Takes in what the ledgers of a repository have and its log has not: entries that a believed key signed, for people whom that key speaks for, about commits
- * that are here. They come into the log under their own ids, so that it tells the same wherever all of them have come. `believed` are ids of keys.
+ * that are here. They come into the log under their own ids, so that it tells the same wherever all of them have come. `believed` are ids of keys,
+ * `streams` those of the change sets that are looked at.
  */
 export async function takeInLedgers(
   app: AppContext,
   repository: { id: string },
   believed: ReadonlySet<string>,
-  elsewhere?: Elsewhere,
+  { streams, elsewhere }: { streams: Iterable<string>; elsewhere?: Elsewhere },
 ): Promise<TakenIn> {
   const folder = folderOf(app, repository);
   const own = await ledgerKey(app);
-  const taken: TakenIn = { changes: [], notTaken: [], unknown: [] };
+  const taken: TakenIn = { changes: [], notTaken: [], unknown: [], whole: [] };
   const unknown = new Map<string, { people: Set<string>; entries: number }>();
-  for (const stream of await ledgersUnder(folder, "refs/lens/ledger")) {
-    if (elsewhere?.streams && !elsewhere.streams.has(stream)) continue;
+  for (const stream of streams) {
     await app.inTurn(`ledger ${stream}`, async () => {
+      const before = taken.notTaken.length;
       const read = await readStream(folder, stream, new Set([...believed, own.id]), unknown);
       taken.notTaken.push(...read.leftOut);
       const came = await takeStream(app, repository.id, folder, stream, own.id, read, taken.notTaken, elsewhere);
       if (came) taken.changes.push(came);
+      if (taken.notTaken.length === before && !read.strangers) taken.whole.push(stream);
     });
   }
   taken.unknown = [...unknown].map(([key, { people, entries }]) => ({ key, people: [...people], entries }));
@@ -65,8 +69,6 @@ export async function takeInLedgers(
 /** The server that entries come from, where they do not come from clones: its people have no role here, and each of the two decides on what began with it. */
 export interface Elsewhere {
   name: string;
-  /** The change sets to be looked at; all where nothing is said. */
-  streams?: ReadonlySet<string>;
 }
 
 /** So far ahead may the clock of a clone be, in milliseconds; and where a server takes something in. */
@@ -79,6 +81,8 @@ type Spoken = LedgerEntry & { speaker: string };
 interface Read {
   proven: Spoken[];
   leftOut: NotTaken[];
+  /** Whether there are entries of keys that are not believed. */
+  strangers: boolean;
   people: ReadonlyMap<string, LedgerPerson>;
 }
 
@@ -91,7 +95,7 @@ async function readStream(
   const files = await ledgerFiles(folder, stream);
   const people = readNamed(files, "people/", person);
   const wrong = wrongFormat(files.get("format"));
-  if (wrong !== null) return { proven: [], leftOut: [{ id: stream, why: wrong }], people };
+  if (wrong !== null) return { proven: [], leftOut: [{ id: stream, why: wrong }], strangers: false, people };
   const { proves: prover, vouches } = ledgerProver(files, believed);
   const events = [...files].filter(([path]) => path.startsWith("events/"));
   const { proven, leftOut } = provenEntries(stream, events, prover);
@@ -111,7 +115,7 @@ async function readStream(
     if (!vouched) return { ...entry, speaker: entry.signature.key };
     return { ...entry, event: asPerson(entry.event, vouched.person), speaker: vouched.by };
   });
-  return { proven: spoken, leftOut: leftOut.filter(({ id }) => !told.has(id)), people };
+  return { proven: spoken, leftOut: leftOut.filter(({ id }) => !told.has(id)), strangers: told.size > 0, people };
 }
 
 /** Takes in what is new of one change set: the number under which it is known here, its title, and how much came; null where nothing did. */

@@ -101,6 +101,9 @@ const review = (verdict: "approve" | "request-changes" | "none", remark: string)
 describe("two servers with the same repository", () => {
   it("show the same after hours apart, with the people of the other by its name", async () => {
     expect(await asks("south")).toEqual([]);
+    // The commits of its revisions stay in the south, whatever becomes of the branch.
+    const revisions = ["for-each-ref", "--format=%(refname)", `refs/lens/${stream}`];
+    expect(await gitText(await folderAt("south"), revisions)).toContain("/r1/head");
     value(await doing("north", "kit", review("none", "Said in the north.")));
     value(await doing("south", "ben", review("approve", "Said in the south.")));
     value(await doing("south", "sue", review("none", "And again.")));

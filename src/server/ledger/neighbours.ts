@@ -10,8 +10,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { bringRevisions } from "./exchange";
-import { formatProblem } from "./format";
-import { tooLarge } from "./handed";
+import { formatProblem, sizeProblem } from "./format";
 import { type TakenIn, takeInLedgers } from "./intake";
 import { writeLedger } from "./ledgers";
 
@@ -115,7 +114,7 @@ async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: Ab
     // What is of another repository here is not for this one to go on with; and what that server has no part in is not brought.
     if (change && change.repository !== repository) continue;
     if (!change && (await blobAt(folder, tip, `keys/${key}.json`)) === null) continue;
-    if (tooLarge(await sizeOfTree(folder, fetched)) || (await formatProblem(folder, tip)) !== null) continue;
+    if ((sizeProblem(await sizeOfTree(folder, fetched)) ?? (await formatProblem(folder, tip))) !== null) continue;
     if (change) await writeLedger(app, stream);
     await app.inTurn(`ledger ${stream}`, async () => {
       await settleLedger(folder, stream);
@@ -124,8 +123,11 @@ async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: Ab
     });
     moved.set(stream, tip);
   }
-  if (moved.size === 0) return done({ changes: [], notTaken: [], unknown: [] });
-  const taken = await takeInLedgers(app, { id: repository }, new Set([key]), { name, streams: new Set(moved.keys()) });
+  if (moved.size === 0) return done({ changes: [], notTaken: [], unknown: [], whole: [] });
+  const taken = await takeInLedgers(app, { id: repository }, new Set([key]), {
+    streams: moved.keys(),
+    elsewhere: { name },
+  });
   // What was left out for now, such as a commit that is not here yet, is looked at again.
   if (taken.notTaken.length === 0)
     for (const [stream, tip] of moved) known.set(`${repository} ${key} ${from}/ledger/${stream}`, tip);

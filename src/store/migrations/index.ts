@@ -31,6 +31,7 @@ import * as hooksOfAll from "./0029-hooks-of-all";
 import * as checkLogs from "./0030-check-logs";
 import * as joinedPeople from "./0031-joined-people";
 import * as toldRevocations from "./0032-told-revocations";
+import * as settledLedgers from "./0033-settled-ledgers";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -66,4 +67,5 @@ export const migrations: Record<string, Migration> = {
   "0030-check-logs": checkLogs,
   "0031-joined-people": joinedPeople,
   "0032-told-revocations": toldRevocations,
+  "0033-settled-ledgers": settledLedgers,
 };

@@ -106,3 +106,10 @@ export interface LedgerPeopleTable {
   /** Who of this installation that is; null while nobody has said so. */
   joined: string | null;
 }
+
+/** Ledgers of which all is in the log and all of the log is in them, as both stood. */
+export interface SettledLedgersTable {
+  /** The id of its change set. */
+  stream: string;
+  stand: string;
+}
