@@ -51,6 +51,7 @@ const PAGES: [path: string, says: string][] = [
   ["/keeping?tab=repositories", "Take a repository in"],
   ["/keeping?tab=house", "Send me a test message"],
   ["/keeping/hooks", "Tell another address"],
+  ["/keeping/neighbours", "Ask another server"],
   ["/join", "You were invited"],
   ["/r/berth-planner/hooks", "Tell another address"],
   ["/r/berth-planner/labels", "Another label"],

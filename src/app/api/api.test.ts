@@ -353,6 +353,36 @@ describe("what is asked", () => {
     await ask("DELETE /api/keeping/hooks/{id}", "root", { parts: { id } });
   });
 
+  it("is answered about other servers to who keeps the installation", async () => {
+    const body = {
+      repository: "quay",
+      name: "south",
+      address: "http://127.0.0.1:1/git/quay.git",
+      account: "",
+      every: 5,
+    };
+    const south = { ...body, key: "0".repeat(32), secret: "word-of-the-south", bell: "whsec_c291dGg=" };
+    const parts = { repo: "quay", name: "south" };
+    const [kept] = (await ask("POST /api/keeping/neighbours", "root", { body: south })).neighbours;
+    expect(kept).toMatchObject({ ...body, askedAt: null, problem: "", isHeard: true });
+    // Where it cannot be reached, that is said beside its name.
+    const asked = await ask("POST /api/keeping/neighbours/{repo}/{name}/asks", "root", { parts });
+    expect(asked.neighbours[0].problem).not.toBe("");
+    expect(JSON.stringify(await ask("GET /api/keeping/neighbours", "root", {}))).not.toContain("word-of-the-south");
+    expect(await refusal("GET /api/keeping/neighbours", "ben")).toBe("missing");
+    expect(await refusal("POST /api/keeping/neighbours", "root", { body: { ...south, key: "x" } })).toBe("invalid");
+    const joined = { elsewhere: "ben", person: "root" };
+    expect(await refusal("POST /api/keeping/joined", "root", { body: joined })).toBe("missing");
+    const far = await bench.person("far", {});
+    await bench.app.db.insertInto("ledger_people").values({ person: far.id, key: south.key, joined: null }).execute();
+    for (const person of ["ben", null])
+      expect((await ask("POST /api/keeping/joined", "root", { body: { elsewhere: "far", person } })).strangers).toEqual(
+        [{ name: "far", fullName: far.fullName, joined: person }],
+      );
+    expect((await ask("DELETE /api/keeping/neighbours/{repo}/{name}", "root", { parts })).neighbours).toEqual([]);
+    expect(await refusal("DELETE /api/keeping/neighbours/{repo}/{name}", "root", { parts })).toBe("missing");
+  });
+
   it("is answered to who sets it up", async () => {
     const from = { kind: "nothing" as const, branch: "main" };
     const { id } = await ask("POST /api/keeping/takings", "root", { body: { name: "empty", from } });

@@ -163,6 +163,8 @@ export const AUDITED = {
   "second-step-on": "switched a second step on",
   "second-step-off": "switched a second step off",
   "hook-made": "added a webhook",
+  "neighbour-set": "asks another server for reviews",
+  "neighbour-dropped": "asks another server no more",
   "people-joined": "said who somebody of another server is here",
   "hook-dropped": "took a webhook away",
   "person-added": "added a person",

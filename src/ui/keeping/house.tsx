@@ -65,7 +65,11 @@ export function House({ mail, standIn, from, well, why, free, data, version }: H
           <a className="text-slate underline underline-offset-2 hover:decoration-2" href="/keeping/hooks">
             all repositories
           </a>
-          ; those of one are on its own page.
+          ; those of one are on its own page.{" "}
+          <a className="text-slate underline underline-offset-2 hover:decoration-2" href="/keeping/neighbours">
+            Other servers
+          </a>{" "}
+          can be asked for what was said of the same repository there.
         </p>
       </section>
       <section aria-label="Disk">

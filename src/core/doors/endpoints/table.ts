@@ -5,6 +5,7 @@ import { deskEndpoints } from "./desk";
 import type { AnswerOf, BodyAsked, BodyRead, PartsOf, QueryAsked, QueryRead } from "./endpoint";
 import { hookEndpoints } from "./hooks";
 import { labelEndpoints } from "./labels";
+import { neighbourEndpoints } from "./neighbours";
 import { readingEndpoints } from "./reading";
 import { repositoryEndpoints } from "./repository";
 import { settingUpEndpoints } from "./setting-up";
@@ -23,6 +24,7 @@ export const ENDPOINTS = {
   ...settingUpEndpoints,
   ...hookEndpoints,
   ...labelEndpoints,
+  ...neighbourEndpoints,
   ...syncEndpoints,
   ...aboutEndpoints,
 };
