@@ -76,7 +76,7 @@ export function HooksPage({
         {hooks.map(({ id, url: address, kinds: its, waiting, madeAt }) => (
           <li key={id} className="px-4 py-2">
             <div className="flex flex-wrap items-baseline gap-x-4">
-              <code className="min-w-0 flex-1 break-all font-mono text-[13px]">{address}</code>
+              <code className="min-w-0 grow basis-60 break-all font-mono text-[13px]">{address}</code>
               <button
                 type="button"
                 className="quiet-button"

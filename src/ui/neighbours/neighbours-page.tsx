@@ -57,7 +57,7 @@ export function NeighboursPage({
         {view.neighbours.map(({ repository, name, address, askedAt, problem, every, isHeard }) => (
           <li key={`${repository} ${name}`} className="px-4 py-2">
             <div className="flex flex-wrap items-baseline gap-x-4">
-              <span className="min-w-0 flex-1">
+              <span className="min-w-0 grow basis-60">
                 <span className="font-semibold">{name}</span> <span className="text-soft">for {repository}</span>{" "}
                 <code className="break-all font-mono text-[13px]">{address}</code>
               </span>

@@ -18,7 +18,7 @@ export function Strangers({
       <ul className="divide-y divide-rule rounded-md border border-rule bg-paper">
         {strangers.map(({ name, fullName, joined }) => (
           <li key={name} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
-            <span className="min-w-0 flex-1">
+            <span className="min-w-0 grow basis-60">
               <span className="font-semibold">{fullName}</span> <span className="text-soft">{name}</span>
             </span>
             <label className="flex items-center gap-2 text-soft">
