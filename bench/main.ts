@@ -22,6 +22,7 @@ import { lists } from "./lists";
 import { merging } from "./merging";
 import { mutations } from "./mutations";
 import { reads } from "./reads";
+import { replaying } from "./replay";
 import { serving } from "./serving";
 
 interface Measured {
@@ -55,6 +56,7 @@ export async function main(args: string[]): Promise<number> {
   if (args[0] === "reads") return reads(say, args[1]);
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
+  if (args[0] === "replay") return replaying(say, Number(args[1] ?? 20_000));
   if (args[0] === "mutations") return mutations(say, args.slice(1));
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
@@ -65,6 +67,7 @@ export async function main(args: string[]): Promise<number> {
         "\nbench lists: the desk and lists with 10,000 change sets beside 100 (needs npm run build)" +
         "\nbench reads: ten readers at once beside a bare application of the same framework (needs npm run build)" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
+        "\nbench replay: a change set made of 20,000 events" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",
     )
     .option("--repo <path>", "a git repository to measure instead of the published histories")

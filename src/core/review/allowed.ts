@@ -1,4 +1,5 @@
 import type { EventData, EventName, ReviewEvent } from "./events";
+import { placeOf } from "./families/thread-places";
 import { type ChangeSet, goesOn } from "./state";
 
 /**
@@ -23,7 +24,7 @@ const RULES: RuleTable = {
   lifted: ({ author }, by, { person }) =>
     by === author && by !== person ? "nobody lifts what was asked of their own work" : null,
   edited: (change, by, { thread, comment }) => {
-    const found = change.threads.find(({ id }) => id === thread)?.comments.find(({ id }) => id === comment);
+    const found = change.threads[placeOf(change.threads, thread)]?.comments.find(({ id }) => id === comment);
     return found && found.by !== by ? "it changes what somebody else said" : null;
   },
 };

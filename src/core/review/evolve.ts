@@ -18,13 +18,12 @@ export function evolve(change: ChangeSet | null, event: ReviewEvent): ChangeSet 
     if (event.kind === "opened") return begun(event);
     throw new Error(`The log of ${event.stream} begins with “${event.kind}” instead of “opened”.`);
   }
-  const next = { ...change, last: event.id, entries: change.entries + 1 };
   const why = whyNot(change, event);
-  if (why !== null) {
-    const { id, by, kind: what } = event;
-    return { ...next, leftOut: [...change.leftOut, { id, by, kind: what, why }] };
-  }
-  return kind.evolve(kind.silent ? next : { ...next, changedAt: event.at }, event);
+  const changedAt = kind.silent || why !== null ? change.changedAt : event.at;
+  const next = { ...change, last: event.id, entries: change.entries + 1, changedAt };
+  if (why === null) return kind.evolve(next, event);
+  const { id, by, kind: what } = event;
+  return { ...next, leftOut: [...change.leftOut, { id, by, kind: what, why }] };
 }
 
 /** The whole of a change set from all its events in order; null when there are none. */

@@ -1,9 +1,36 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { evaluateGate } from "../rules/gate";
 import { makeRule } from "../rules/rule";
 import type { Command } from "./families/table";
-import { newest } from "./state";
+import { placeOf, withMore, withOne } from "./families/thread-places";
+import { newest, type Thread } from "./state";
 import { anchor, commits, facts, Log, rule } from "./testing/log";
+
+describe("a list of threads", () => {
+  const one = (id: string, said = 0) => ({ id, said }) as unknown as Thread;
+  const step = fc.record({ from: fc.nat(), id: fc.constantFrom("a", "b", "c", "d"), more: fc.boolean() });
+
+  it("is what is made of it, whatever other histories began where it did", () => {
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
+        const lists: (readonly Thread[])[] = [[one("z")]];
+        for (const [n, { from, id, more }] of steps.entries()) {
+          const list = lists[from % lists.length];
+          const has = list.some((thread) => thread.id === id);
+          if (more && has) continue;
+          const next = more ? withMore(list, [one(id)]) : withOne(list, id, () => one(id, n));
+          const plain = more ? [...list, one(id)] : list.map((thread) => (thread.id === id ? one(id, n) : thread));
+          expect(next).toEqual(plain);
+          lists.push(next);
+        }
+        for (const list of lists)
+          for (const id of ["a", "b", "c", "d", "z"])
+            expect(placeOf(list, id)).toBe(list.findIndex((thread) => thread.id === id));
+      }),
+    );
+  });
+});
 
 describe("a thread", () => {
   const last = (log: Log) => log.change.threads[0].comments.at(-1)!;

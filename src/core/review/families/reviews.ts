@@ -21,6 +21,7 @@ import {
 } from "../shapes";
 import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "../state";
 import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
+import { withMore } from "./thread-places";
 import { withThread, wordInThread } from "./threads";
 
 /** Reviews, which are sent as one: remarks, tasks, a closing word and a verdict; and what takes a request for changes away again. */
@@ -55,7 +56,7 @@ export const reviewEvents = {
       );
       return {
         ...answered,
-        threads: [...answered.threads, ...threads],
+        threads: withMore(answered.threads, threads),
         reviews: [...change.reviews, review],
         tasks: [...change.tasks, ...given],
         again: change.again.filter(({ person }) => person !== by),

@@ -8,6 +8,7 @@ import { atLeast } from "../roles";
 import { id, reaction, suggestion, suggestionRequest, text, weight } from "../shapes";
 import { type ChangeSet, type Comment, newComment, newest, type Thread } from "../state";
 import { commandKind, eventKind, type Facts, type NewOf, type Telling, thoseInIt } from "./family";
+import { withOne } from "./thread-places";
 
 /** What can be said and done in a thread once it is there. A review opens them: see `reviews.ts`. */
 
@@ -186,7 +187,7 @@ function ofComment(thread: Thread, id: string, then: (comment: Comment) => Outco
 
 /** A change set in which one thread is another. */
 export function withThread(change: ChangeSet, id: string, edit: (thread: Thread) => Thread): ChangeSet {
-  return { ...change, threads: change.threads.map((thread) => (thread.id === id ? edit(thread) : thread)) };
+  return { ...change, threads: withOne(change.threads, id, edit) };
 }
 
 function withComment(thread: Thread, id: string, edit: (comment: Comment) => Comment): Thread {
