@@ -86,7 +86,7 @@ export async function bundle() {
 /** The pages, for production. */
 export async function build() {
   await bundle();
-  await once(".next/.made", ["src", "public", "package-lock.json", "next.config.ts", "postcss.config.mjs"], () => {
+  await once(".next/.made", ["src", "public", "package-lock.json", "next.config.mjs", "postcss.config.mjs"], () => {
     say("Building the pages …");
     run(process.execPath, [join(root, "node_modules/next/dist/bin/next"), "build"], {
       env: { ...process.env, NODE_ENV: "production" },

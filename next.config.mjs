@@ -1,6 +1,6 @@
-import type { NextConfig } from "next";
-
-const config: NextConfig = {
+/** Plain script: read at each start, and a start of `lens here` compiles nothing.
+ * @type {import("next").NextConfig} */
+const config = {
   serverExternalPackages: ["libsql", "@node-rs/argon2", "piscina", "pino", "nodemailer", "smtp-server", "mailparser"],
   poweredByHeader: false,
   reactStrictMode: true,
