@@ -37,7 +37,12 @@ module.exports = {
       },
       to: { path: "^(node:)?child_process$" },
     },
-    { name: "resolvable", severity: "error", from: {}, to: { couldNotResolve: true, pathNot: "^\\./[^/]*\\.css$" } },
+    {
+      name: "resolvable",
+      severity: "error",
+      from: {},
+      to: { couldNotResolve: true, pathNot: "^\\./[^/]*\\.css$|^virtual:routes$" },
+    },
   ],
   options: {
     doNotFollow: { path: "node_modules" },

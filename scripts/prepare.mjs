@@ -5,7 +5,7 @@
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
-import { dirname, join } from "node:path";
+import { dirname, join, sep } from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -51,6 +51,24 @@ function outside() {
   return Object.keys({ ...dependencies, ...devDependencies }).filter((name) => !INSIDE.test(name));
 }
 
+/** All routes of the API by their paths, for a process that asks them without a server: each is loaded when it is asked. */
+const routes = {
+  name: "routes",
+  setup({ onResolve, onLoad }) {
+    onResolve({ filter: /^virtual:routes$/ }, () => ({ path: "routes", namespace: "routes" }));
+    onLoad({ filter: /.*/, namespace: "routes" }, () => {
+      const files = readdirSync(join(root, "src/app/api"), { recursive: true }).filter((file) =>
+        file.endsWith("route.ts"),
+      );
+      const entries = files.map((file) => {
+        const path = `/api/${file.split(sep).join("/")}`;
+        return `${JSON.stringify(dirname(path))}: () => import(${JSON.stringify(`./src/app${path}`)})`;
+      });
+      return { contents: `export const ROUTES = { ${entries.join(", ")} };`, resolveDir: root };
+    });
+  },
+};
+
 /** What is bundled, and how. */
 export function bundled() {
   return {
@@ -69,6 +87,7 @@ export function bundled() {
     platform: "node",
     target: "node20",
     external: outside(),
+    plugins: [routes],
     sourcemap: true,
     logLevel: "warning",
   };

@@ -12,6 +12,8 @@ export interface Origin {
   alone?: boolean;
   /** What shows who asks. */
   headers: Record<string, string>;
+  /** Asks in another way than over the network. */
+  ask?: (path: string, init: RequestInit) => Promise<Response>;
 }
 
 /** There is no server behind a remote. */
@@ -70,15 +72,16 @@ export async function textOf(origin: Origin, path: string): Promise<string> {
   return (await answerOf(origin, path)).text();
 }
 
-async function answerOf({ address, headers }: Origin, path: string, sent?: Sent): Promise<Response> {
+async function answerOf({ address, headers, ask }: Origin, path: string, sent?: Sent): Promise<Response> {
   const isJson = sent !== undefined && "json" in sent;
   const type: Record<string, string> = sent ? { "content-type": isJson ? "application/json" : "text/plain" } : {};
-  const response = await fetch(`${address}${path}`, {
+  const init: RequestInit = {
     headers: { ...headers, ...type },
     ...(sent
       ? { method: sent.method ?? "POST", body: isJson ? JSON.stringify(sent.json) : (sent as { text: string }).text }
       : {}),
-  }).catch((error: Error) => {
+  };
+  const response = await (ask ? ask(path, init) : fetch(`${address}${path}`, init)).catch((error: Error) => {
     throw new Away(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
   });
   if (response.ok) return response;

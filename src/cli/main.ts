@@ -8,6 +8,7 @@ import { readSettings } from "@/server/app/settings";
 import { addCloneCommands } from "./clone";
 import { addCompletionCommand } from "./completion";
 import { addDiffCommand } from "./diff";
+import { closeInside } from "./here/clone-house";
 import { addHereCommand } from "./here/here";
 import { addKeyCommand } from "./here/key";
 import { addLedgerCommand } from "./here/ledger";
@@ -107,6 +108,8 @@ A first installation:
     if (!(error instanceof Stop)) throw error;
     process.stderr.write(`${error.message}\n`);
     return 1;
+  } finally {
+    await closeInside();
   }
 }
 

@@ -1,5 +1,5 @@
 import { execFileSync, spawn, spawnSync } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:http";
 import type { AddressInfo } from "node:net";
 import { tmpdir } from "node:os";
@@ -101,7 +101,11 @@ describe("an editor without a server", () => {
 
   it("is asked in a terminal as a server is, also beside an editor: lists, text, and a review by a form", async () => {
     const served = spawnSync("pgrep", ["-f", "lens.mjs here --tied"]).stdout.toString().trim();
+    // What is read alone is read by the command itself: nobody serves for it.
+    const door = join(placeOf("ann"), ".git", "lens", "here", "door.json");
+    rmSync(door, { force: true });
     expect(lens("ann", "list", "state:going")).toContain("topic");
+    expect(existsSync(door)).toBe(false);
     // Where it is served already that is asked.
     const env = { ...process.env, INIT_CWD: placeOf("ann") };
     const here = spawn(process.execPath, [join(root, "dist/lens.mjs"), "here"], { cwd: placeOf("ann"), env });

@@ -5,6 +5,7 @@ import { gitHere } from "@/git/clone";
 import { NoServer, type Origin, originOf } from "../lens-server";
 import { Stop } from "../stop";
 import { type Door, readDoor } from "./door";
+import type { Inside } from "./inside";
 
 /** So long it may take to begin, in milliseconds, and so often it is looked whether it has. */
 const LONGEST_START = 60_000;
@@ -44,6 +45,11 @@ export class CloneHouse {
     }
     const { address, repository, session } = door;
     return { address, repository, remote: this.remote, alone: true, headers: { cookie: `lens_session=${session}` } };
+  }
+
+  /** Whether somebody seems to serve it. */
+  isOpen(): boolean {
+    return this.door() !== null;
   }
 
   private door(): Door | null {
@@ -93,7 +99,10 @@ async function answers({ address }: Door): Promise<boolean> {
   return response?.ok === true;
 }
 
-/** Where the reviews of a clone are: on the server behind a remote; where there is none, in the clone by itself, which is served while this command goes on. */
+/**
+ * Where the reviews of a clone are: on the server behind a remote; where there is none, in the clone by itself. By whom that is served already; else it is read by
+ * this process, and served while this command goes on where something is written.
+ */
 export async function reviewsOf(folder: string, remote: string): Promise<Origin> {
   try {
     return await originOf(folder, remote);
@@ -102,6 +111,30 @@ export async function reviewsOf(folder: string, remote: string): Promise<Origin>
     const { out, code } = await gitHere(folder, ["rev-parse", "--show-toplevel", "--absolute-git-dir"]);
     const [top, gitFolder] = out.split("\n");
     if (code !== 0) throw error;
-    return new CloneHouse(top, gitFolder, remote, true).open();
+    const house = new CloneHouse(top, gitFolder, remote, true);
+    return house.isOpen() ? house.open() : readInside(house, top, remote);
   }
+}
+
+let inside: Promise<Inside> | null = null;
+
+async function readInside(house: CloneHouse, top: string, remote: string): Promise<Origin> {
+  const { openInside } = await import("./inside");
+  inside ??= openInside(top);
+  const { repository, read } = await inside;
+  const origin: Origin = { address: "This clone", repository, remote, alone: true, headers: {} };
+  let served = false;
+  origin.ask = async (path, init) => {
+    if (!served && init.method === undefined) return read(path);
+    // From here on all is asked there: it lets nobody else in.
+    if (!served) Object.assign(origin, await house.open());
+    served = true;
+    return fetch(`${origin.address}${path}`, { ...init, headers: { ...init.headers, ...origin.headers } });
+  };
+  return origin;
+}
+
+/** Lets go of a clone that was read by this process. */
+export async function closeInside(): Promise<void> {
+  await (await inside?.catch(() => null))?.close();
 }

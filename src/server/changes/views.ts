@@ -155,7 +155,7 @@ export async function historiesInPatience(
   folder: string,
   change: ChangeSet,
 ): Promise<Pick<AroundPart, "histories" | "following">> {
-  const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE));
+  const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE).unref());
   const histories = await Promise.race([historiesOf(app, folder, change), late]);
   return { histories: histories ?? {}, following: histories === null };
 }

@@ -206,7 +206,7 @@ export async function progressOf(
 }
 
 function later(milliseconds: number): Promise<null> {
-  return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds));
+  return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds).unref());
 }
 
 function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: FileReading): Omit<ReadingFile, "read"> {

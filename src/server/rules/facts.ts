@@ -229,5 +229,5 @@ const PATIENCE = 400;
 async function toRead(app: AppContext, folder: string, points: ReadStates, patient: boolean): Promise<number | null> {
   const counting = readingOf(app, folder, points).then(({ toRead: lines }) => lines);
   if (patient) return counting;
-  return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE))]);
+  return Promise.race([counting, new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE).unref())]);
 }
