@@ -137,6 +137,26 @@ describe("what began in a clone", () => {
     expect(here.leftOut).toEqual([]);
   });
 
+  it("has no suggestions carried out by the clone’s word alone", async () => {
+    const head = await commit("ada", "topic", { "a.txt": "1\n2\n3\n4\n" });
+    const { app, folder } = clones.of("ada");
+    const base = (await gitText(folder, ["rev-parse", "origin/main"])).trim();
+    const taken = [{ thread: bench.app.newId(), suggestion: bench.app.newId() }];
+    const data = { revision: { head, base, target: base }, taken };
+    const key = await ledgerKey(app);
+    const by = (await findPerson(app.db, "ada"))!.id;
+    const event = { id: bench.app.newId(), stream, version: 1, at: bench.app.now(), by, kind: "revised", data };
+    const signature = { key: key.id, value: key.sign(signedText(event)) };
+    const files: [string, string][] = [[entryPath(event.id), `${canonical({ event, signature })}\n`]];
+    await appendLedger(folder, stream, [{ files, author: "ada", at: event.at, message: "revised\n" }]);
+    const ref = ledgerRef(stream);
+    await gitText(folder, ["push", "--quiet", "origin", `${ref}:${ref}`, "topic"]);
+    expect(newest((await onServer(stream))!)).toMatchObject({ number: 4, head, pusher: idOf("ada") });
+    const entry = (await eventsOf(bench.app.db, stream)).find(({ id }) => id === event.id)!;
+    expect(entry.data).not.toHaveProperty("taken");
+    await sync("ada");
+  });
+
   it("is looked at in another clone only as long as something comes, and nothing is missed by that", async () => {
     const { app, folder } = clones.of("ben");
     await gitText(folder, ["config", "lens.ledgerKey", await ownKeyId(bench.app)]);

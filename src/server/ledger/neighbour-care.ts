@@ -36,44 +36,40 @@ export async function neighboursView(app: AppContext): Promise<NeighboursView> {
   };
 }
 
-export async function setNeighbour(
+export function setNeighbour(
   app: AppContext,
   doer: Doer,
   { repository, ...asked }: NeighbourRequest,
 ): Promise<Outcome<NeighboursView>> {
-  const found = await findRepository(app.db, repository);
-  if (!found) return refuse("missing", `There is no repository “${repository}”.`);
-  const kept = await keepNeighbour(app, found, asked);
-  if (!kept.ok) return kept;
-  await audit(app, doer, "neighbour-set", { repository, name: asked.name, address: asked.address, key: asked.key });
-  return done(await neighboursView(app));
+  return within(app, repository, async (found) => {
+    const kept = await keepNeighbour(app, found, asked);
+    const { name, address, key } = asked;
+    if (kept.ok) await audit(app, doer, "neighbour-set", { repository, name, address, key });
+    return kept;
+  });
 }
 
-export async function endNeighbour(
+export function endNeighbour(
   app: AppContext,
   doer: Doer,
   repository: string,
   name: string,
 ): Promise<Outcome<NeighboursView>> {
-  const found = await findRepository(app.db, repository);
-  if (!found) return refuse("missing", `There is no repository “${repository}”.`);
-  const dropped = await dropNeighbour(app, found, name);
-  if (!dropped.ok) return dropped;
-  await audit(app, doer, "neighbour-dropped", { repository, name });
-  return done(await neighboursView(app));
+  return within(app, repository, async (found) => {
+    const dropped = await dropNeighbour(app, found, name);
+    if (dropped.ok) await audit(app, doer, "neighbour-dropped", { repository, name });
+    return dropped;
+  });
 }
 
 /** Asks a neighbour now. That it cannot be reached is no refusal: it is told beside its name. */
-export async function askNeighbour(
-  app: AppContext,
-  repository: string,
-  name: string,
-): Promise<Outcome<NeighboursView>> {
-  const found = await findRepository(app.db, repository);
-  const neighbour = found && (await neighboursOf(app, found)).find((one) => one.name === name);
-  if (!neighbour) return refuse("missing", `There is no neighbour “${name}”.`);
-  await exchangeWith(app, neighbour);
-  return done(await neighboursView(app));
+export function askNeighbour(app: AppContext, repository: string, name: string): Promise<Outcome<NeighboursView>> {
+  return within(app, repository, async (found) => {
+    const neighbour = (await neighboursOf(app, found)).find((one) => one.name === name);
+    if (!neighbour) return refuse("missing", `There is no neighbour “${name}”.`);
+    await exchangeWith(app, neighbour);
+    return done(null);
+  });
 }
 
 export async function joinStranger(
@@ -83,4 +79,16 @@ export async function joinStranger(
 ): Promise<Outcome<NeighboursView>> {
   const joined = await joinPeople(app, elsewhere, person, doer);
   return joined.ok ? done(await neighboursView(app)) : joined;
+}
+
+/** Does something in a repository, and tells how all neighbours are then. */
+async function within(
+  app: AppContext,
+  repository: string,
+  action: (found: { id: string }) => Promise<Outcome<null>>,
+): Promise<Outcome<NeighboursView>> {
+  const found = await findRepository(app.db, repository);
+  if (!found) return refuse("missing", `There is no repository “${repository}”.`);
+  const outcome = await action(found);
+  return outcome.ok ? done(await neighboursView(app)) : outcome;
 }

@@ -75,7 +75,7 @@ export async function openHanded(
 
 /**
  * Takes a revision in that was recorded in a clone: behind all that are here, of commits that the branch has here. Gives why not; undefined where it is here
- * already, as a push made it.
+ * already, as a push made it. That it carries suggestions out is the clone's word alone: here only what this server made of them settles their threads.
  */
 export async function reviseHanded(
   app: AppContext,
@@ -83,7 +83,7 @@ export async function reviseHanded(
   event: Extract<ReviewEvent, { kind: "revised" }>,
 ): Promise<string | null | undefined> {
   const change = (await loadChangeSet(app.db, event.stream))!;
-  const { revision, taken } = event.data;
+  const { revision } = event.data;
   if (change.revisions.some(({ head }) => head === revision.head)) return undefined;
   const last = (await eventsOf(app.db, change.id)).findLast(({ kind }) => kind === "revised" || kind === "retargeted");
   if (last && last.id > event.id) return `r${newest(change).number} has come in between.`;
@@ -94,13 +94,7 @@ export async function reviseHanded(
   const pusher = await whoPushed(app, { id: change.repository }, folder, change.source, revision.head);
   const number = newest(change).number + 1;
   const outcome = await keptAlive(app, change, folder, revision, () =>
-    transact(
-      app,
-      person,
-      change.id,
-      taken ? { kind: "take", revision, taken } : { kind: "revise", revision, number, pusher, ...told },
-      { as: event, anew: true },
-    ),
+    transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told }, { as: event, anew: true }),
   );
   return outcome.ok ? null : outcome.refusal.reason;
 }

@@ -16,8 +16,13 @@ export async function tellRevocations(app: AppContext): Promise<void> {
     .where("told_at", "is", null)
     .execute();
   for (const { key, person } of keys) {
-    await tellRevoked(app, key, person);
-    await app.db.updateTable("clone_keys").set({ told_at: app.now() }).where("key", "=", key).execute();
+    try {
+      await tellRevoked(app, key, person);
+      await app.db.updateTable("clone_keys").set({ told_at: app.now() }).where("key", "=", key).execute();
+    } catch (error) {
+      // One ledger that cannot be written holds up no other key; it is tried again.
+      app.log.error({ err: error, key }, "that a key is revoked could not be told");
+    }
   }
 }
 

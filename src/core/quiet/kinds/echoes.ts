@@ -31,7 +31,7 @@ export function classEchoes(
   const likely = groupsOf(
     stretches,
     (stretch) => `${stems[stretch.file]}\0${sample(files[stretch.file], stretch)}`,
-    (stretch) => `${fingerprint(files[stretch.file], stretch)}`,
+    (stretch) => fingerprint(files[stretch.file], stretch),
   );
   for (const group of likely) classSame(files, group, echoes);
   classNamedEchoes(files, stretches, echoes);
