@@ -1,5 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, renameSync, rmSync } from "node:fs";
 import { join } from "node:path";
+import { resolveCommit } from "@/git/repository";
 import { git } from "@/git/run";
 import { run } from "./run";
 
@@ -35,12 +36,12 @@ export async function corpora(cache: string, say: (words: string) => void): Prom
       }
     }
     for (let i = 1; i < versions.length; i++) {
-      result.push({
-        name: `${name} ${versions[i - 1]} to ${versions[i]}`,
-        folder: join(folder, ".git"),
-        from: `v${versions[i - 1]}`,
-        to: `v${versions[i]}`,
-      });
+      const repository = join(folder, ".git");
+      const [from, to] = await Promise.all(
+        [versions[i - 1], versions[i]].map((version) => resolveCommit(repository, `v${version}`)),
+      );
+      if (from && to)
+        result.push({ name: `${name} ${versions[i - 1]} to ${versions[i]}`, folder: repository, from, to });
     }
   }
   return result;

@@ -169,7 +169,7 @@ async function compare(corpus: Corpus): Promise<{ reading: Reading; firstFile: n
   const begun = performance.now();
   let firstFile = 0;
   try {
-    const { reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to, {
+    const { reading } = await compareTrees(objects, corpus.from, corpus.to, {
       aid,
       made: () => {
         firstFile ||= performance.now() - begun;

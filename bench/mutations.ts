@@ -79,7 +79,7 @@ async function mutateCorpus(
   let files: LoadedFile[];
   let reading: Reading;
   try {
-    ({ files, reading } = await compareTrees(corpus.folder, objects, corpus.from, corpus.to));
+    ({ files, reading } = await compareTrees(objects, corpus.from, corpus.to));
   } finally {
     objects.close();
   }

@@ -27,7 +27,7 @@ export async function runDiff(
   if (!a || !b) throw new Stop(`${place} has no commit “${a ? to : from}”.`);
   const objects = new ObjectReader(folder);
   try {
-    const { reading, files } = await compareTrees(folder, objects, a, b);
+    const { reading, files } = await compareTrees(objects, a, b);
     const within = (candidate: string | null) =>
       !path || (candidate !== null && (candidate === path || candidate.startsWith(`${path.replace(/\/$/, "")}/`)));
     const wanted = (file: { path: string; oldPath: string | null }) => within(file.path) || within(file.oldPath);

@@ -23,6 +23,8 @@ interface Conversation {
   held: number;
   /** How many bytes the present answer still needs, its newline included; -1 before its first line. */
   wanted: number;
+  /** What is going to be asked: all questions of one turn go in one piece. */
+  asking: string;
 }
 
 /**
@@ -59,7 +61,10 @@ export class ObjectReader {
   /** Lets git end once it has answered what was asked. A later question starts it anew. */
   close(): void {
     if (this.idle) clearTimeout(this.idle);
-    this.conversation?.child.stdin.end();
+    if (this.conversation) {
+      flush(this.conversation);
+      this.conversation.child.stdin.end();
+    }
     this.conversation = null;
   }
 
@@ -67,17 +72,21 @@ export class ObjectReader {
     if (what !== "name" && !isObjectId(name)) return Promise.reject(new Error("That is not an object id."));
     return new Promise((resolve, reject) => {
       this.conversation ??= this.start();
-      if (this.idle) clearTimeout(this.idle);
-      hold(this.conversation.child, true);
-      this.conversation.queue.push({ what, resolve, reject });
-      this.conversation.child.stdin.write(`${what === "contents" ? "contents" : "info"} ${name}\n`);
+      const { conversation } = this;
+      if (conversation.queue.length === 0) {
+        if (this.idle) clearTimeout(this.idle);
+        hold(conversation.child, true);
+      }
+      conversation.queue.push({ what, resolve, reject });
+      if (conversation.asking === "") process.nextTick(flush, conversation);
+      conversation.asking += `${what === "contents" ? "contents" : "info"} ${name}\n`;
     });
   }
 
   private start(): Conversation {
     const format = "--batch-command=%(objectname) %(objecttype) %(objectsize)";
     const child = spawn("git", ["--git-dir", this.folder, "cat-file", format], { env: gitEnvironment() });
-    const conversation: Conversation = { child, queue: [], chunks: [], held: 0, wanted: -1 };
+    const conversation: Conversation = { child, queue: [], chunks: [], held: 0, wanted: -1, asking: "" };
     let complaint = "";
     child.stderr.on("data", (chunk) => {
       complaint += chunk;
@@ -129,6 +138,11 @@ export class ObjectReader {
     this.idle = setTimeout(() => this.close(), this.idleAfter);
     this.idle.unref();
   }
+}
+
+function flush(conversation: Conversation): void {
+  if (conversation.asking !== "") conversation.child.stdin.write(conversation.asking);
+  conversation.asking = "";
 }
 
 /** Whether this process goes on as long as git runs: it does while something was asked, and need not wait for one that rests. */

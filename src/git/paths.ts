@@ -4,6 +4,8 @@
  * key everywhere.
  */
 
+/** Nothing but characters of one byte that stand for themselves: nearly all paths. */
+const PLAIN = /^[\x20-\x5b\x5d-\x7e]*$/;
 const ESCAPE = /\\x[0-9A-F]{2}/;
 const ESCAPES = /\\x([0-9A-F]{2})/g;
 
@@ -22,6 +24,11 @@ export function pathOf(bytes: Buffer): { path: string; rawPath?: string } {
     at += Math.max(1, length);
   }
   return { path: escapedTwice(path, bytes), rawPath };
+}
+
+/** The text of a path whose bytes are given as one character each. */
+export function pathOfCharacters(characters: string): { path: string; rawPath?: string } {
+  return PLAIN.test(characters) ? { path: characters } : pathOf(Buffer.from(characters, "latin1"));
 }
 
 /** The same text, unless a name of the bytes holds an escape: then its backslash is written as one. */

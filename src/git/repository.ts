@@ -177,16 +177,6 @@ export async function firstParent(folder: string, commit: string): Promise<strin
   return code === 0 ? stdout.toString().trim() : gitText(folder, ["mktree"]);
 }
 
-/** Every file that differs between two commits or trees, by path. Renames are not looked for here: that is the engine's work. */
-export async function changedFiles(folder: string, from: string, to: string): Promise<FileChange[]> {
-  const { stdout } = await git(folder, ["diff-tree", "-r", "-z", "--raw", "--no-renames", "--no-abbrev", from, to]);
-  const fields = splitAtNul(stdout);
-  const files: FileChange[] = [];
-  for (let at = 0; at + 1 < fields.length; at += 2)
-    files.push(readChange(fields[at].toString("latin1"), fields[at + 1]));
-  return files;
-}
-
 /** All files of a commit or tree, by path, with the ids of their contents. */
 export async function filesIn(folder: string, tree: string): Promise<{ path: string; id: string; mode: number }[]> {
   const { stdout } = await git(folder, ["ls-tree", "-r", "-z", "--full-tree", tree]);
@@ -195,11 +185,6 @@ export async function filesIn(folder: string, tree: string): Promise<{ path: str
     const [mode, type, id] = entry.toString("latin1", 0, tab).split(" ");
     return type === "blob" ? [{ path: pathOf(entry.subarray(tab + 1)).path, id, mode: Number.parseInt(mode, 8) }] : [];
   });
-}
-
-/** The files of one name (`.gitattributes`, say) in a commit or tree. */
-export async function filesNamed(folder: string, tree: string, name: string): Promise<{ path: string; id: string }[]> {
-  return (await filesIn(folder, tree)).filter(({ path }) => path === name || path.endsWith(`/${name}`));
 }
 
 /** The commit that a revision in git's own notation names; null when there is none. */

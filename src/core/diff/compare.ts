@@ -32,15 +32,16 @@ export function compareFiles(old: Uint8Array | null, next: Uint8Array | null, as
   return compareWithText(old, next, asText).comparison;
 }
 
-/** The same, with the two texts at hand: empty ones for what is binary or not there. */
+/** The same, with the two texts at hand: empty ones for what is binary or not there. `read` is asked for the text of bytes. */
 export function compareWithText(
   old: Uint8Array | null,
   next: Uint8Array | null,
   asText = false,
+  read: (bytes: Uint8Array) => Text = readText,
 ): { comparison: Comparison; left: Text; right: Text } {
   const binary = !asText && ((old && isBinary(old)) || (next && isBinary(next)) || false);
-  const left = readText(old && !binary ? old : NOTHING);
-  const right = readText(next && !binary ? next : NOTHING);
+  const left = read(old && !binary ? old : NOTHING);
+  const right = read(next && !binary ? next : NOTHING);
   return { comparison: compare(old, next, left, right, binary), left, right };
 }
 

@@ -5,7 +5,6 @@ import type { FileView } from "@/core/diff/view";
 import { layRows } from "@/core/reading/rows";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { Unsent } from "@/core/views/api";
-import { changedFiles } from "@/git/repository";
 import { story } from "@/server/testing/story";
 import { rebuild } from "@/store/log";
 import { addRepository, fetchRepository } from "../access/repositories";
@@ -168,7 +167,10 @@ describe("unsent remarks", () => {
   it("are their writer's alone, hold the lines as they are, and are sent as one", async () => {
     const { change, folder } = await bench.change("quay", 1);
     const [ben, kit] = [bench.people.get("ben")!, bench.people.get("kit")!];
-    const [file] = await changedFiles(folder, change.revisions[0].base, change.revisions[0].head);
+    const [file] = await filesBetween(bench.app, folder, {
+      from: change.revisions[0].base,
+      to: change.revisions[0].head,
+    });
     const anchor = { revision: 1, blob: file.newId!, side: "new" as "old" | "new", path: "a.txt", start: 2, end: 2 };
     const keep = (who: typeof ben, id: string, part: Partial<typeof anchor>, body = "Why a digit?") =>
       keepUnsent(bench.app, who, change, folder, id, {

@@ -63,7 +63,7 @@ async function bare(name: string): Promise<string> {
 async function compare(folder: string, from: string, to: string) {
   const objects = new ObjectReader(folder);
   try {
-    return await compareTrees(folder, objects, from, to);
+    return await compareTrees(objects, from, to);
   } finally {
     objects.close();
   }

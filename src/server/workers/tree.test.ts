@@ -54,7 +54,7 @@ describe("comparing trees", () => {
       ["topic", "main"],
     ]) {
       const [a, b] = [await bench.git(odd, "rev-parse", from), await bench.git(odd, "rev-parse", to)];
-      const { files, reading } = await compareTrees(folder, objects, a, b);
+      const { files, reading } = await compareTrees(objects, a, b);
       const patch = patchOrder(files).map(({ change, oldBytes, newBytes }) =>
         formatPatch({ change, old: oldBytes, next: newBytes }, deflateSync),
       );
@@ -85,7 +85,7 @@ describe("comparing trees", () => {
     const folder = join(many, ".git");
     const objects = new ObjectReader(folder);
     const [a, b] = [await bench.git(many, "rev-parse", "main"), await bench.git(many, "rev-parse", "topic")];
-    const alone = await compareTrees(folder, objects, a, b);
+    const alone = await compareTrees(objects, a, b);
     const { port1, port2 } = new MessageChannel();
     const helping = helpThrough(port2);
     const aid = aidThrough(port1);
@@ -100,7 +100,7 @@ describe("comparing trees", () => {
     };
     const told: string[] = [];
     const made = ({ path }: { path: string }) => told.push(path);
-    const together = await compareTrees(folder, objects, a, b, { aid: () => counted, made });
+    const together = await compareTrees(objects, a, b, { aid: () => counted, made });
     expect(given).toBeGreaterThan(20);
     expect(together.reading).toEqual(alone.reading);
     expect(told.toSorted()).toEqual(alone.reading.files.map(({ path }) => path).toSorted());

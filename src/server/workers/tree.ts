@@ -1,14 +1,14 @@
 import { setImmediate } from "node:timers/promises";
 import { type Comparison, compareWithText } from "@/core/diff/compare";
 import { type Candidate, findRenames } from "@/core/diff/renames";
-import { isBinary, readText } from "@/core/diff/text";
+import { isBinary, readText, type Text } from "@/core/diff/text";
 import { type FileChange, isSubmodule, type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
 import { readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile, type Reading } from "@/core/quiet/reading";
 import { type Survey, surveyOf } from "@/core/quiet/survey";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
-import { changedFiles, filesNamed } from "@/git/repository";
+import { Trees } from "@/git/trees";
 import type { Aid, Surveyed } from "./aid";
 import { ReadAhead } from "./grammars/ahead";
 import { grammars } from "./grammars/grammars";
@@ -35,16 +35,15 @@ export interface TreeOptions {
 
 /** Compares two commits or trees whole: pairs renamed and copied files, compares each, and makes the reading of all. */
 export async function compareTrees(
-  folder: string,
   objects: ObjectReader,
   from: string,
   to: string,
   options: TreeOptions = {},
 ): Promise<TreeComparison> {
-  const [changes, attributes] = await Promise.all([
-    changedFiles(folder, from, to),
-    generatedAttribute(folder, objects, options.settings ?? from),
-  ]);
+  const trees = new Trees(objects);
+  const changes = await trees.changedFiles(from, to);
+  const settings = await trees.filesNamed(options.settings ?? from, ".gitattributes", changes);
+  const attributes = await generatedAttribute(objects, settings);
   const blobs = new Map<string, Buffer>();
   const compare = (some: readonly PairedChange[]) => compareAll(objects, some, blobs, attributes, options);
   // Files that are on both sides cannot turn out to be renamed: they are compared as soon as they are read, so that the first is
@@ -52,9 +51,7 @@ export async function compareTrees(
   const staying = changes.filter(({ oldId, newId }) => oldId !== null && newId !== null);
   const stayed = await compare(staying.map((change) => ({ ...change, oldPath: null, copy: false, similarity: null })));
   await loadBlobs(objects, changes, blobs);
-  const texts = stayed.filter(({ comparison }) => comparison && !comparison.binary);
-  const known = new Map(texts.map(({ change, old }) => [change.oldId!, old]));
-  const paired = pairChanges(changes, blobs, known);
+  const paired = pairChanges(changes, blobs);
   const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);
   const files = [...stayed, ...(await compare(others))];
   const parse = await grammars(files.flatMap((file) => languageIds(file)));
@@ -77,7 +74,9 @@ function languageIds({ change, old, next, comparison }: LoadedFile) {
 const AT_ONCE = 40;
 const LEAST_SHARES = 8;
 /** How many shares of the work are given away ahead, so that whoever helps never waits. */
-const AHEAD = 4;
+const AHEAD = 10;
+/** So long, in milliseconds, nobody is heard at the most, but for the time that one file takes. */
+const DEAF = 5;
 /** How many are asked of git at the same time, for whoever asks to do. */
 const ASKED = 2;
 
@@ -98,6 +97,7 @@ async function compareAll(
   let back = shares.length;
   let waiting = 0;
   let problem: unknown = null;
+  let heard = 0;
   const give = () => {
     for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
       waiting++;
@@ -128,13 +128,18 @@ async function compareAll(
     give();
     const at = front++;
     await load(at);
-    // What was loaded before takes no turn of the loop, and without one no answer of who helps is heard.
-    await setImmediate();
-    files[at] = shares[at].map((change) => {
+    const own: LoadedFile[] = [];
+    for (const change of shares[at]) {
+      // What was loaded before takes no turn of the loop, and without one no answer of who helps is heard.
+      if (performance.now() - heard > DEAF) {
+        await setImmediate();
+        heard = performance.now();
+      }
       const file = compareOne(change, blobs, attributes(change.path));
       if (file.comparison) made?.(change, file.comparison);
-      return file;
-    });
+      own.push(file);
+    }
+    files[at] = own;
     if (problem) throw problem;
   }
   for (const [at, answer] of given) {
@@ -162,13 +167,24 @@ function compareOne(
   const { old: oldBytes, next: newBytes } = bytes;
   if (known) {
     const { comparison, survey } = known;
-    const lines = (bytes: Buffer | null) => (bytes && !comparison.binary ? readText(bytes).lines : []);
+    const lines = (bytes: Buffer | null) => (bytes && !comparison.binary ? textOf(bytes).lines : []);
     const [old, next] = [lines(oldBytes), lines(newBytes)];
     return { change, comparison, old, next, attribute, oldBytes, newBytes, survey };
   }
-  const { comparison, left, right } = compareWithText(oldBytes, newBytes);
+  const { comparison, left, right } = compareWithText(oldBytes, newBytes, false, textOf);
   const survey = surveyOf(change.path, left.lines, right.lines, comparison);
   return { change, comparison, old: left.lines, next: right.lines, attribute, oldBytes, newBytes, survey };
+}
+
+/** The texts of contents that are in memory, read once each. */
+const texts = new WeakMap<Uint8Array, Text>();
+
+function textOf(bytes: Uint8Array): Text {
+  const known = texts.get(bytes);
+  if (known) return known;
+  const text = readText(bytes);
+  texts.set(bytes, text);
+  return text;
 }
 
 /** The contents of both sides; null where one is not at hand. */
@@ -185,11 +201,9 @@ function bytesOf(
 }
 
 async function generatedAttribute(
-  folder: string,
   objects: ObjectReader,
-  tree: string,
+  found: readonly { path: string; id: string }[],
 ): Promise<(path: string) => boolean | null> {
-  const found = await filesNamed(folder, tree, ".gitattributes");
   const read = found.map(async ({ path, id }) => ({
     folder: path.includes("/") ? path.slice(0, path.lastIndexOf("/")) : "",
     text: (await objects.read(id))?.toString("utf8") ?? "",
@@ -219,15 +233,11 @@ export async function loadBlobs(
   );
 }
 
-/** Joins files that went and files that came where one was made from the other. `known` are the lines of blobs that were read already. */
-export function pairChanges(
-  changes: readonly FileChange[],
-  blobs: ReadonlyMap<string, Buffer>,
-  known: ReadonlyMap<string, readonly string[]> = new Map(),
-): PairedChange[] {
+/** Joins files that went and files that came where one was made from the other. */
+export function pairChanges(changes: readonly FileChange[], blobs: ReadonlyMap<string, Buffer>): PairedChange[] {
   const candidate = (key: number, id: string | null): Candidate => {
     const blob = id ? blobs.get(id) : undefined;
-    const lines = blob && !isBinary(blob) ? (known.get(id!) ?? readText(blob).lines) : null;
+    const lines = blob && !isBinary(blob) ? textOf(blob).lines : null;
     return { key, path: changes[key].path, id: id ?? "", lines };
   };
   const keys = changes.map((_, key) => key).filter((key) => !isSubmodule(changes[key]));

@@ -10,7 +10,7 @@ import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
 import type { LeftAloneView } from "@/core/views/around-view";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
-import { changedFiles } from "@/git/repository";
+import { Trees } from "@/git/trees";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { aidThrough, helpThrough } from "./aid";
@@ -156,7 +156,9 @@ export async function trace({ folder, steps }: TraceTask): Promise<LineHistory> 
 
 /** Follows the lines of threads through revisions. */
 export function follow({ folder, ...task }: FollowTask & { folder: string }): Promise<Followed[]> {
-  return followTracks({ objects: reader(folder), changes: ({ from, to }) => changedFiles(folder, from, to) }, task);
+  const objects = reader(folder);
+  const trees = new Trees(objects);
+  return followTracks({ objects, changes: ({ from, to }) => trees.changedFiles(from, to) }, task);
 }
 
 /** A report in one of the open formats: tens of megabytes are read here, and not where others wait. */
@@ -219,7 +221,7 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
   };
   const aid = aidThrough(helper);
   try {
-    const { reading } = await compareTrees(folder, reader(folder), from, to, { made, aid, settings });
+    const { reading } = await compareTrees(reader(folder), from, to, { made, aid, settings });
     tell();
     return JSON.stringify(reading);
   } finally {

@@ -81,6 +81,27 @@ describe("reading ahead", () => {
     expect(late.here).toEqual([old.text]);
   });
 
+  it("reads once what several files say, whoever comes to it first", async () => {
+    const { ahead, here, other } = reading();
+    const [twin, again] = [fileOf("alpha"), fileOf("alpha")];
+    const [old, next] = fileOf("alpha");
+    const elsewhere = [old, { ...next, interest: [40, 90] }];
+    let given = 0;
+    const counted = new ReadAhead(parse, ({ files: some }) => {
+      given += some.length;
+    });
+    counted.parse.ahead!([...files, twin, elsewhere]);
+    counted.parse.ahead!([again, files[0]]);
+    expect(given).toBe(4);
+    counted.end();
+    ahead.parse.ahead!([...files, twin]);
+    ahead.parse.ahead!([again, elsewhere]);
+    await other();
+    for (const ask of [...twin, ...again]) expect(lists(ahead.parse(ask))).toEqual(lists(parse(ask)));
+    expect(here).toEqual([]);
+    ahead.end();
+  });
+
   it("says nothing of what is wrong in a text, and of what nobody announced", async () => {
     const { ahead, here, other } = reading();
     const wrong: ParseAsk = { language: languageById("typescript"), text: "const = (;\n", interest: [0, 10] };
@@ -105,7 +126,7 @@ describe("reading ahead", () => {
     const [from, to] = [await bench.git(work, "rev-parse", "main"), await bench.git(work, "rev-parse", "topic")];
     const folder = join(work, ".git");
     const objects = new ObjectReader(folder);
-    const { reading: alone } = await compareTrees(folder, objects, from, to);
+    const { reading: alone } = await compareTrees(objects, from, to);
     objects.close();
     const task = { folder, from, to, settings: from };
     const two = await Promise.all([1, 2, 3].map(() => bench.app.workers.read(task, () => undefined)));

@@ -1,0 +1,96 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import fc from "fast-check";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { writeCommit } from "./merge";
+import { ObjectReader } from "./objects";
+import { readChange, splitAtNul } from "./raw";
+import { git, gitText } from "./run";
+import { Trees } from "./trees";
+
+const folder = join(mkdtempSync(join(tmpdir(), "lens-trees-")), "bare.git");
+const objects = new ObjectReader(folder);
+let blobs: string[];
+
+/** What stands at a name: a folder, or a file by its mode and content. */
+type Node = { [name: string]: Node } | { mode: string; blob: number };
+
+async function treeOf(node: { [name: string]: Node }): Promise<string> {
+  const entries = Object.entries(node).map(async ([name, one]) => {
+    if ("mode" in one) {
+      const { mode, blob } = one as { mode: string; blob: number };
+      return mode === "160000"
+        ? `${mode} commit ${String(blob).repeat(40)}\t${name}\0`
+        : `${mode} blob ${blobs[blob]}\t${name}\0`;
+    }
+    return `040000 tree ${await treeOf(one)}\t${name}\0`;
+  });
+  const input = Buffer.from((await Promise.all(entries)).join(""), "latin1");
+  return gitText(folder, ["mktree", "-z", "--missing"], { input });
+}
+
+const { tree } = fc.letrec<{ tree: { [name: string]: Node }; node: Node }>((tie) => ({
+  tree: fc.dictionary(fc.constantFrom("a", "a-b", "a.c", "b", "\xe9", "\\xE9", ".gitattributes"), tie("node"), {
+    maxKeys: 5,
+  }),
+  node: fc.oneof(
+    { depthSize: "small", withCrossShrink: true },
+    fc.record({ mode: fc.constantFrom("100644", "100755", "120000", "160000"), blob: fc.integer({ min: 1, max: 2 }) }),
+    tie("tree"),
+  ),
+}));
+
+beforeAll(async () => {
+  await git(null, ["init", "--quiet", "--bare", folder]);
+  blobs = await Promise.all(
+    ["one\n", "two\n", "three\n"].map((input) => gitText(folder, ["hash-object", "-w", "--stdin"], { input })),
+  );
+});
+afterAll(() => {
+  objects.close();
+  rmSync(join(folder, ".."), { recursive: true, force: true });
+});
+
+describe("trees", () => {
+  it("differ in the files that git says, in its order", async () => {
+    await fc.assert(
+      fc.asyncProperty(tree, tree, async (one, other) => {
+        const [a, b] = [await treeOf(one), await treeOf(other)];
+        const args = ["diff-tree", "-r", "-z", "--raw", "--no-renames", "--no-abbrev", a, b];
+        const fields = splitAtNul((await git(folder, args)).stdout);
+        const said = fields.flatMap((field, at) => (at % 2 ? [] : [readChange(field.toString(), fields[at + 1])]));
+        expect(await new Trees(objects).changedFiles(a, b)).toEqual(said);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("are those of commits, and the files of a name are found where something changed", async () => {
+    const file = (blob: number): Node => ({ mode: "100644", blob });
+    const settings = { ".gitattributes": file(0) };
+    const before = {
+      ...settings,
+      docks: { ...settings, deep: { "x.ts": file(0) } },
+      quiet: { ...settings, y: file(0) },
+    };
+    const by = { name: "Ada", email: "ada@x.example", at: Date.UTC(2026, 0, 5) };
+    const old = await writeCommit(folder, { tree: await treeOf(before), parents: [], message: "One", by });
+    const after = { ...before, docks: { ...before.docks, deep: { "x.ts": file(1) } } };
+    const trees = new Trees(objects);
+    const changes = await trees.changedFiles(old, await treeOf(after));
+    expect(changes.map(({ path, oldId, newId }) => [path, oldId, newId])).toEqual([
+      ["docks/deep/x.ts", ...blobs.slice(0, 2)],
+    ]);
+    expect((await trees.filesNamed(old, ".gitattributes", changes)).map(({ path }) => path)).toEqual([
+      ".gitattributes",
+      "docks/.gitattributes",
+    ]);
+    expect(await trees.changedFiles(old, old)).toEqual([]);
+  });
+
+  it("that are not there, or are none, are an error", async () => {
+    await expect(new Trees(objects).changedFiles("1".repeat(40), blobs[0])).rejects.toThrow("has no object 1111");
+    await expect(new Trees(objects).changedFiles(blobs[0], blobs[1])).rejects.toThrow("cannot be read");
+  });
+});

@@ -1,0 +1,130 @@
+import type { FileChange } from "@/core/diff/tree";
+import { SUBMODULE, SYMLINK, TYPE } from "@/core/diff/tree";
+import type { ObjectReader } from "./objects";
+import { pathOfCharacters } from "./paths";
+
+/** One entry of a tree; its name one character a byte. */
+interface Entry {
+  name: string;
+  mode: number;
+  id: string;
+  /** What git sorts by: a folder's name as if it ended with a slash. */
+  key: string;
+}
+
+const FOLDER = 0o040000;
+const [SPACE, ZERO] = [32, 48];
+
+/**
+ * The trees of one repository, read through its long-lived git: to compare two commits starts no process, and reads only the folders in which they
+ * differ. Each tree is read once; made for one comparison, and let go after it.
+ */
+export class Trees {
+  private readonly known = new Map<string, Promise<Entry[]>>();
+
+  constructor(private readonly objects: Pick<ObjectReader, "read">) {}
+
+  /** Every file that differs between two commits or trees, given by their ids, by path. Renames are not looked for here: that is the engine's work. */
+  async changedFiles(from: string, to: string): Promise<FileChange[]> {
+    const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
+    return this.between("", old, next);
+  }
+
+  /** The files of one name (`.gitattributes`, say) of a commit or tree, in the folders that lead to some paths. */
+  async filesNamed(tree: string, name: string, files: readonly FileChange[]): Promise<{ path: string; id: string }[]> {
+    const folders = new Set<string>();
+    for (const { path, rawPath } of files) {
+      const whole = rawPath ?? Buffer.from(path).toString("latin1");
+      for (let end = whole.lastIndexOf("/"); end >= 0 && !folders.has(whole.slice(0, end + 1)); ) {
+        folders.add(whole.slice(0, end + 1));
+        end = whole.lastIndexOf("/", end - 1);
+      }
+    }
+    const within = async (folder: string, id: string): Promise<{ path: string; id: string }[]> => {
+      const found = (await this.entries(id)).map((entry) => {
+        const path = folder + entry.name;
+        if (entry.mode === FOLDER) return folders.has(`${path}/`) ? within(`${path}/`, entry.id) : [];
+        const isWanted = entry.name === name && entry.mode !== SUBMODULE;
+        return isWanted ? [{ path: pathOfCharacters(path).path, id: entry.id }] : [];
+      });
+      return (await Promise.all(found)).flat();
+    };
+    return within("", await this.rootOf(tree));
+  }
+
+  private async between(folder: string, from: string | null, to: string | null): Promise<FileChange[]> {
+    const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
+    const found: (FileChange[] | Promise<FileChange[]>)[] = [];
+    for (let i = 0, j = 0; i < old.length || j < next.length; ) {
+      const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
+      const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
+      if (before) i++;
+      if (after) j++;
+      if (before?.id === after?.id && before?.mode === after?.mode) continue;
+      const { name, mode } = (after ?? before)!;
+      if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null));
+      else found.push([changeOf(folder + name, before, after)]);
+    }
+    return (await Promise.all(found)).flat();
+  }
+
+  /** The tree of a commit; a tree is its own. */
+  private async rootOf(id: string): Promise<string> {
+    const bytes = await this.read(id);
+    // The entries of a tree begin with digits.
+    const commit = /^tree ([0-9a-f]+)\n/.exec(bytes.toString("latin1", 0, 80));
+    return commit ? commit[1] : id;
+  }
+
+  private entries(id: string): Promise<Entry[]> {
+    let entries = this.known.get(id);
+    if (!entries) {
+      entries = this.read(id).then((bytes) => entriesOf(bytes, id.length / 2));
+      this.known.set(id, entries);
+    }
+    return entries;
+  }
+
+  private async read(id: string): Promise<Buffer> {
+    const bytes = await this.objects.read(id);
+    if (!bytes) throw new Error(`The repository has no object ${id}.`);
+    return bytes;
+  }
+}
+
+/** Reads a tree as git stores it: mode, space, name, NUL and the bytes of the id, entry by entry. */
+function entriesOf(bytes: Buffer, idLength: number): Entry[] {
+  const entries: Entry[] = [];
+  for (let at = 0; at < bytes.length; ) {
+    let bits = 0;
+    for (; bytes[at] !== SPACE; at++) {
+      if (!(bytes[at] >= ZERO && bytes[at] < ZERO + 8)) throw new Error("A tree of the repository cannot be read.");
+      bits = bits * 8 + bytes[at] - ZERO;
+    }
+    const end = bytes.indexOf(0, at);
+    if (end < 0) throw new Error("A tree of the repository cannot be read.");
+    const mode = canonical(bits);
+    const name = bytes.toString("latin1", at + 1, end);
+    at = end + 1 + idLength;
+    entries.push({ name, mode, id: bytes.toString("hex", end + 1, at), key: mode === FOLDER ? `${name}/` : name });
+  }
+  return entries;
+}
+
+/** Old tools wrote other bits for files; git and we read all of them as two kinds. */
+function canonical(mode: number): number {
+  const type = mode & TYPE;
+  if (type === FOLDER || type === SYMLINK) return type;
+  if (type !== 0o100000) return SUBMODULE;
+  return mode & 0o100 ? 0o100755 : 0o100644;
+}
+
+function changeOf(path: string, before: Entry | null, after: Entry | null): FileChange {
+  return {
+    ...pathOfCharacters(path),
+    oldId: before?.id ?? null,
+    newId: after?.id ?? null,
+    oldMode: before?.mode ?? 0,
+    newMode: after?.mode ?? 0,
+  };
+}
