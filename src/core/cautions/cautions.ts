@@ -38,6 +38,7 @@ const VERY_LONG = 2_000;
 const PUSHED = 60;
 const TAB = 4;
 const WIDE = /[^ \t][ \t]{12}/;
+const ASCII_WORDS = /[A-Za-z_$][\w$]*/g;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
@@ -209,7 +210,40 @@ function spelled(word: string): string {
 
 /** Letters and digits of ASCII that are taken for each other. */
 const FOLDS = /[1I|0]|rn/;
+/** Sets of characters, one of each of two words at the first place where they differ, if they are the same once folded. */
+const FOLDED = ["1Il|", "0O", "rm"];
 const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
+
+function canLookAlike(next: string, at: number, end: number, old: string, from: number, to: number): boolean {
+  if (end - at <= 2) return false;
+  let n = 0;
+  while (at + n < end && from + n < to && next[at + n] === old[from + n]) n++;
+  const differ = at + n < end && from + n < to;
+  return differ && FOLDED.some((set) => set.includes(next[at + n]) && set.includes(old[from + n]));
+}
+
+/** The words of two texts, but for some, that look like one of those given, by what they look like; the last one of each. */
+function wordsOfLooks(
+  texts: readonly (readonly string[])[],
+  looks: ReadonlySet<string>,
+  but: ReadonlyMap<string, number>,
+): Map<string, string> {
+  const found = new Map<string, string>();
+  const seen = new Set<string>();
+  const longest = Math.max(...[...looks].map((look) => look.length));
+  for (const line of texts.flat()) {
+    const text = line.slice(0, 20_000);
+    const isAscii = isPlain(text);
+    for (const [word] of text.matchAll(isAscii ? ASCII_WORDS : WORDS)) {
+      // What ASCII looks like is never shorter.
+      if (word.length <= 2 || (isAscii && word.length > longest) || seen.has(word) || but.has(word)) continue;
+      seen.add(word);
+      const look = skeleton(word);
+      if (looks.has(look)) found.set(look, word);
+    }
+  }
+  return found;
+}
 
 function* lookalikes(
   { old, next, pairs }: Texts,
@@ -218,6 +252,8 @@ function* lookalikes(
   for (const { old: i, next: j, oldSpans, newSpans } of pairs) {
     if (oldSpans.length !== newSpans.length) continue;
     for (let s = 0; s < newSpans.length; s += 2) {
+      // Nearly all words that stand for each other differ at once.
+      if (!canLookAlike(next[j], newSpans[s], newSpans[s + 1], old[i], oldSpans[s], oldSpans[s + 1])) continue;
       const word = next[j].slice(newSpans[s], newSpans[s + 1]);
       const other = old[i].slice(oldSpans[s], oldSpans[s + 1]);
       if (word.length <= 2 || (!FOLDS.test(word) && !FOLDS.test(other))) continue;
@@ -227,13 +263,10 @@ function* lookalikes(
   // Only what looks like a word of ASCII alone is taken for another: a word of another language is not.
   const likely = [...foreign].filter(([word]) => looksPlain(word));
   if (likely.length === 0) return;
-  const looks = new Map<string, string>();
-  const known = new Set(
-    [old, next].flatMap((lines) => lines.flatMap((line) => line.slice(0, 20_000).match(WORDS) ?? [])),
-  );
-  for (const word of known) if (word.length > 2 && !foreign.has(word)) looks.set(skeleton(word), word);
-  for (const [word, line] of likely) {
-    const other = looks.get(skeleton(word));
+  const looks = likely.map(([word]) => skeleton(word));
+  const found = wordsOfLooks([old, next], new Set(looks), foreign);
+  for (const [n, [word, line]] of likely.entries()) {
+    const other = found.get(looks[n]);
     if (other && confusable(word, other)) yield { word, other, line };
   }
 }

@@ -23,12 +23,12 @@ const PLAIN = new Map<string, boolean>();
 /** So many words are remembered: those of other languages come again in file after file. */
 const REMEMBERED = 50_000;
 
-/** Whether a word looks like one of ASCII alone. */
+/** Whether a word looks like one of ASCII alone: no word looks as if it had a space in it. */
 export function looksPlain(word: string): boolean {
   let plain = PLAIN.get(word);
   if (plain === undefined) {
     if (PLAIN.size >= REMEMBERED) PLAIN.clear();
-    plain = /^[\x00-\x7f]+$/.test(skeleton(word));
+    plain = /^[\x21-\x7e]+$/.test(skeleton(word));
     PLAIN.set(word, plain);
   }
   return plain;

@@ -12,14 +12,16 @@ const LOOKED_AT = 400;
  * what it tests, and the order of folders where nothing is known. Files that depend on each other in a circle keep that last order.
  */
 export function readingOrder(files: readonly Ordered[]): number[] {
-  const inFolders = files.map((_, i) => i).sort((a, b) => comparePaths(files[a].path, files[b].path));
+  const parts = files.map(({ path }) => path.split("/"));
+  const inFolders = files.map((_, i) => i).sort((a, b) => compareParts(parts[a], parts[b]));
   const byPath = new Map(files.map(({ path }, i) => [path, i]));
   const byStem = new Map<string, number[]>();
   for (const i of inFolders) {
     const stem = stemOf(files[i].path);
     byStem.set(stem, [...(byStem.get(stem) ?? []), i]);
   }
-  const needs = files.map((file, i) => dependencies(file, byPath, byStem).filter((other) => other !== i));
+  const known = new Map<string, readonly number[]>();
+  const needs = files.map((file, i) => dependencies(file, byPath, byStem, known).filter((other) => other !== i));
   const result: number[] = [];
   const state = new Uint8Array(files.length);
   for (const start of inFolders) {
@@ -45,8 +47,10 @@ export function readingOrder(files: readonly Ordered[]): number[] {
 
 /** Folder by folder; the files of a folder before its sub-folders; by name, where numbers count as numbers. */
 export function comparePaths(a: string, b: string): number {
-  const left = a.split("/");
-  const right = b.split("/");
+  return compareParts(a.split("/"), b.split("/"));
+}
+
+function compareParts(left: readonly string[], right: readonly string[]): number {
   for (let i = 0; ; i++) {
     const lastA = i === left.length - 1;
     const lastB = i === right.length - 1;
@@ -156,13 +160,18 @@ function dependencies(
   { path, names }: Ordered,
   byPath: ReadonlyMap<string, number>,
   byStem: ReadonlyMap<string, number[]>,
+  /** The files that each name was found to mean: many files name the same. */
+  known: Map<string, readonly number[]>,
 ): number[] {
   const found = new Set<number>();
   for (const name of names) {
-    for (const ending of ENDINGS) {
-      const at = byPath.get(name + ending) ?? byPath.get(name.replace(/\.(?:js|jsx|mjs)$/, "") + ending);
-      if (at !== undefined) found.add(at);
+    let meant = known.get(name);
+    if (!meant) {
+      const bare = name.replace(/\.(?:js|jsx|mjs)$/, "");
+      meant = ENDINGS.flatMap((ending) => byPath.get(name + ending) ?? byPath.get(bare + ending) ?? []);
+      known.set(name, meant);
     }
+    for (const at of meant) found.add(at);
   }
   if (isTest(path)) for (const other of byStem.get(stemOf(path)) ?? []) found.add(other);
   return [...found];

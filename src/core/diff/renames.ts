@@ -94,24 +94,28 @@ interface Pair {
 
 /** Every likely pair that is alike enough. */
 function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pair[] {
-  const targets = open.map((file) => fingerprint(file.lines!));
-  const wanted = new Set(targets.flatMap(({ counts }) => [...counts.keys()]));
-  const prints = sources.map((file) => fingerprint(file.lines!, wanted));
-  const index = new Map<string, number[]>();
+  const numbers = new LineNumbers();
+  const targets = open.map((file) => fingerprint(file.lines!, (text) => numbers.of(text)));
+  // A line that no new file has says nothing of any.
+  const prints = sources.map((file) => fingerprint(file.lines!, (text) => numbers.known(text)));
+  /** By the number of a line: the sources that have it. */
+  const index: number[][] = numbers.lengths.map(() => []);
   const byName = new Map<string, number[]>();
-  for (const [i, { counts }] of prints.entries()) {
-    for (const line of counts.keys()) push(index, line, i);
+  for (const [i, { lines }] of prints.entries()) {
+    for (const line of lines) index[line].push(i);
     push(byName, baseName(sources[i].path), i);
   }
   const pairs: Pair[] = [];
   for (const [n, to] of open.entries()) {
     const print = targets[n];
     const scores = new Map<number, number>();
-    for (const [line, count] of print.counts) {
-      const places = index.get(line);
-      if (!places || places.length > COMMON) continue;
-      for (const i of places)
-        scores.set(i, (scores.get(i) ?? 0) + Math.min(count, prints[i].counts.get(line)!) * line.length);
+    for (const [at, line] of print.lines.entries()) {
+      const places = index[line];
+      if (places.length > COMMON) continue;
+      for (const i of places) {
+        const common = Math.min(print.counts[at], countOf(prints[i], line));
+        scores.set(i, (scores.get(i) ?? 0) + common * numbers.lengths[line]);
+      }
     }
     const likely = [...scores]
       .sort((a, b) => b[1] - a[1] || a[0] - b[0])
@@ -119,7 +123,7 @@ function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pai
       .map(([i]) => i);
     for (const i of (byName.get(baseName(to.path)) ?? []).slice(0, MEASURED)) if (!likely.includes(i)) likely.push(i);
     for (const i of likely) {
-      const similarity = shared(prints[i], print);
+      const similarity = shared(prints[i], print, numbers.lengths);
       if (similarity >= ALIKE)
         pairs.push({ from: sources[i], to, similarity, names: nameLikeness(sources[i].path, to.path) });
     }
@@ -127,30 +131,78 @@ function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pai
   return pairs;
 }
 
+/** Lines without the white space at both ends, as numbers from 0: equal where two are the same. */
+class LineNumbers {
+  private readonly numbers = new Map<string, number>();
+  /** How long the line of each number is, in UTF-16 units. */
+  readonly lengths: number[] = [];
+
+  of(text: string): number {
+    let number = this.numbers.get(text);
+    if (number === undefined) {
+      number = this.lengths.length;
+      this.numbers.set(text, number);
+      this.lengths.push(text.length);
+    }
+    return number;
+  }
+
+  /** -1 for one that was not met. */
+  known(text: string): number {
+    return this.numbers.get(text) ?? -1;
+  }
+}
+
+/** The lines of a file by their numbers, ascending, each once, and how often it is there; blank ones do not count. */
 interface Fingerprint {
-  /** Lines with their white space taken off at both ends, and how often each is there; blank ones do not count. */
-  counts: Map<string, number>;
+  lines: Int32Array;
+  counts: Int32Array;
+  /** The length of all lines, of those without a number as well. */
   total: number;
 }
 
-/** Counts all lines, or only those that are `wanted`; the total is of all. */
-function fingerprint(lines: readonly string[], wanted?: ReadonlySet<string>): Fingerprint {
-  const counts = new Map<string, number>();
+function fingerprint(lines: readonly string[], numberOf: (text: string) => number): Fingerprint {
+  const all = new Int32Array(lines.length);
+  let size = 0;
   let total = 0;
   for (const line of lines) {
     const text = line.trim();
     if (text === "") continue;
     total += text.length;
-    if (!wanted || wanted.has(text)) counts.set(text, (counts.get(text) ?? 0) + 1);
+    const number = numberOf(text);
+    if (number >= 0) all[size++] = number;
   }
-  return { counts, total };
+  const sorted = all.subarray(0, size).sort();
+  const counts = new Int32Array(size);
+  let last = -1;
+  for (let at = 0; at < size; at++) {
+    if (last < 0 || sorted[last] !== sorted[at]) sorted[++last] = sorted[at];
+    counts[last]++;
+  }
+  return { lines: sorted.slice(0, last + 1), counts: counts.slice(0, last + 1), total };
 }
 
-function shared(a: Fingerprint, b: Fingerprint): number {
+function countOf({ lines, counts }: Fingerprint, line: number): number {
+  let low = 0;
+  let high = lines.length - 1;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (lines[middle] < line) low = middle + 1;
+    else high = middle;
+  }
+  return counts[low];
+}
+
+function shared(a: Fingerprint, b: Fingerprint, lengths: readonly number[]): number {
   const larger = Math.max(a.total, b.total);
   if (larger === 0) return 0;
   let common = 0;
-  for (const [line, count] of a.counts) common += Math.min(count, b.counts.get(line) ?? 0) * line.length;
+  for (let i = 0, j = 0; i < a.lines.length && j < b.lines.length; ) {
+    const differ = a.lines[i] - b.lines[j];
+    if (differ === 0) common += Math.min(a.counts[i], b.counts[j]) * lengths[a.lines[i]];
+    if (differ <= 0) i++;
+    if (differ >= 0) j++;
+  }
   return common / larger;
 }
 

@@ -15,8 +15,7 @@ export type LineClass = (typeof CLASSES)[number];
 
 export type Side = "old" | "new";
 
-const UNCHANGED = 0;
-/** Codes are one more than the place in {@link CLASSES}, so that 0 can mean unchanged. */
+/** Codes are one more than the place in {@link CLASSES}: 0 means unchanged. */
 const CODE = Object.fromEntries(CLASSES.map((name, i) => [name, i + 1])) as Record<LineClass, number>;
 
 /** Lines that belong to one class, on one side, 0-based, end exclusive. `ref` is the number of the move, replacement or echo; -1 for none. */
@@ -156,18 +155,19 @@ export class ClassedFile {
     const runs: ClassRun[] = [];
     for (const side of ["old", "new"] as const) {
       const codes = this.codes[side];
-      let last: ClassRun | null = null;
-      for (let line = 0; line < codes.length; line++) {
-        if (codes[line] === UNCHANGED) {
-          last = null;
-          continue;
-        }
-        const kind = CLASSES[codes[line] - 1];
-        const ref = this.refs[side].get(line) ?? -1;
-        if (last && last.class === kind && last.ref === ref) last.end = line + 1;
-        else {
-          last = { side, start: line, end: line + 1, class: kind, ref };
-          runs.push(last);
+      const refs = this.refs[side];
+      // Unchanged lines part the hunks, on either side.
+      for (const hunk of this.hunks) {
+        const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
+        let last: ClassRun | null = null;
+        for (let line = from; line < to; line++) {
+          const kind = CLASSES[codes[line] - 1];
+          const ref = refs.size === 0 ? -1 : (refs.get(line) ?? -1);
+          if (last && last.class === kind && last.ref === ref) last.end = line + 1;
+          else {
+            last = { side, start: line, end: line + 1, class: kind, ref };
+            runs.push(last);
+          }
         }
       }
     }
@@ -177,11 +177,20 @@ export class ClassedFile {
 
 export type ClassCounts = Record<LineClass, number>;
 
+const NONE = Object.fromEntries(CLASSES.map((name) => [name, 0])) as ClassCounts;
+
 /** How many changed lines there are of each class. Their sum is the raw count of added and removed lines. */
 export function countClasses(runs: readonly ClassRun[]): ClassCounts {
-  const counts = Object.fromEntries(CLASSES.map((name) => [name, 0])) as ClassCounts;
+  const counts = { ...NONE };
   for (const run of runs) counts[run.class] += run.end - run.start;
   return counts;
+}
+
+/** The same for several files, by the counts of each. */
+export function sumCounts(all: readonly ClassCounts[]): ClassCounts {
+  const sum = { ...NONE };
+  for (const counts of all) for (const name of CLASSES) sum[name] += counts[name];
+  return sum;
 }
 
 /** The reading load: how many changed lines are left to read once the quiet ones are folded. The one place that defines it. */

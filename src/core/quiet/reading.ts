@@ -4,13 +4,13 @@ import { readingOrder } from "../diff/order";
 import { fileStatus, type PairedChange } from "../diff/tree";
 import type { Parse } from "../grammar/parse";
 import { type AlikePlace, alikeChanges } from "./alike";
-import { type ClassCounts, ClassedFile, type ClassRun, countClasses, readingLoad } from "./classes";
+import { type ClassCounts, ClassedFile, type ClassRun, countClasses, readingLoad, sumCounts } from "./classes";
 import { addedTwice, type Fact, factsOf } from "./facts";
 import { classBlank, hasBlank } from "./kinds/blank";
 import type { Echo } from "./kinds/echo-stretch";
 import { classEchoes } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
-import { classGenerated, generatedBy } from "./kinds/generated";
+import { classGenerated, type Generated, generatedBy } from "./kinds/generated";
 import { classImports } from "./kinds/imports";
 import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
@@ -76,6 +76,26 @@ export interface Reading {
   toRead: number;
 }
 
+/** A file with what can be told of it by itself and without its grammar. */
+interface Begun {
+  file: ClassedFile;
+  generated: Generated | null;
+  lock: LockSummary | null;
+  /** What is worth a proof of layout; none where all of the file is told another way. */
+  stretches: LayoutStretch[];
+}
+
+function begin({ change, comparison, old, next, attribute }: ReadFile, parse: Parse): Begun {
+  const { path, oldPath, copy } = change;
+  const file = new ClassedFile(path, old, next, comparison?.hunks ?? [], parse, oldPath ?? path, copy);
+  const generated = comparison && !comparison.binary ? generatedBy(file, attribute) : null;
+  const lock = classLockfile(file);
+  if (generated) classGenerated(file, generated);
+  if (generated?.lines === "all" || lock) return { file, generated, lock, stretches: [] };
+  classEndings(file);
+  return { file, generated, lock, stretches: layoutStretches(file) };
+}
+
 /**
  * Puts every changed line into exactly one class, and the files into the order in which they are best read. `parse` reads texts by their
  * grammars; without it only what needs no grammar is quiet.
@@ -84,52 +104,32 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const surveys = files.map(
     ({ survey, change, old, next, comparison }) => survey ?? surveyOf(change.path, old, next, comparison),
   );
+  const begun = files.map((file) => begin(file, parse));
+  const laid = begun.filter(({ stretches }) => stretches.length > 0);
+  parse.ahead?.(laid.map(({ file }) => file.unread("old", "new")));
   const order = readingOrder(files.map(({ change }, i) => ({ path: change.path, names: surveys[i].names })));
   const ordered = order.map((i) => files[i]);
-  const classed = ordered.map(
-    ({ change, comparison, old, next }) =>
-      new ClassedFile(
-        change.path,
-        old,
-        next,
-        comparison?.hunks ?? [],
-        parse,
-        change.oldPath ?? change.path,
-        change.copy,
-      ),
-  );
-  const reasons = ordered.map(({ comparison, attribute }, i) =>
-    comparison && !comparison.binary ? generatedBy(classed[i], attribute) : null,
-  );
-  const locks: (LockSummary | null)[] = [];
-  const laid: { file: ClassedFile; stretches: LayoutStretch[] }[] = [];
-  for (const [i, file] of classed.entries()) {
-    locks.push(classLockfile(file));
-    const generated = reasons[i];
-    if (generated) classGenerated(file, generated);
-    if (generated?.lines === "all" || locks[i]) continue;
-    classEndings(file);
-    laid.push({ file, stretches: layoutStretches(file) });
-  }
+  const classed = order.map((i) => begun[i].file);
+  const reasons = order.map((i) => begun[i].generated);
+  const locks = order.map((i) => begun[i].lock);
   const guesses = guessReplacements(
     classed,
     ordered.map(({ comparison }) => comparison?.pairs ?? []),
   );
-  // In the order in which they will be asked for, so that whoever begins at the end is not in the way.
-  const soon = new Set(laid.filter(({ stretches }) => stretches.length > 0).map(({ file }) => file));
-  for (const { file } of guesses) soon.add(classed[file]);
-  parse.ahead?.([...soon].map((file) => file.unread("old", "new")));
-  for (const { file, stretches } of laid) {
+  parse.ahead?.([...new Set(guesses.map(({ file }) => file))].map((file) => classed[file].unread("old", "new")));
+  for (const { file, stretches, generated, lock } of begun) {
+    if (generated?.lines === "all" || lock) continue;
     classLayout(file, stretches);
     classImports(file);
   }
   const moves = classMoves(classed, parse.ahead);
   const replacements = classReplacements(classed, guesses, parse.ahead);
+  // Some of it will be an echo: whoever reads ahead is free anyway, and is told when it is not wanted.
+  parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
   const { echoes, twice } = classEchoes(
     classed,
     (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
   );
-  parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
   for (const file of classed) {
     classBlank(file);
     file.release();
@@ -143,7 +143,18 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same];
     const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = change;
     return {
-      ...{ path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode, counts, runs, facts },
+      path,
+      rawPath,
+      oldPath,
+      copy,
+      similarity,
+      oldId,
+      newId,
+      oldMode,
+      newMode,
+      counts,
+      runs,
+      facts,
       status: oldPath === null ? fileStatus(change) : copy ? "copied" : "renamed",
       binary: comparison?.binary ?? false,
       generated: reasons[i]?.reason ?? null,
@@ -154,7 +165,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       lock: locks[i],
     };
   });
-  const counts = countClasses(read.flatMap(({ runs }) => runs));
+  const counts = sumCounts(read.map((file) => file.counts));
   const changed = Object.values(counts).reduce((sum, count) => sum + count, 0);
   const toRead = read.reduce((sum, file) => sum + file.toRead, 0);
   return { files: read, moves, replacements, echoes, alike, counts, changed, toRead };

@@ -27,11 +27,14 @@ export function generatedBy(file: ClassedFile, attribute: boolean | null): Gener
 function writtenAs(path: string, lines: readonly string[]): string | null {
   const name = path.slice(path.lastIndexOf("/") + 1);
   if (!/\.(?:js|mjs|cjs|css|map)$/.test(name) || lines.length === 0) return null;
-  const size = lines.reduce((sum, line) => sum + line.length, 0);
-  if (size < LONG_SIZE) return null;
+  let size = 0;
+  let long = 0;
+  for (const { length } of lines) {
+    size += length;
+    if (length >= LONG_LINE) long += length;
+  }
   // One long line among many short ones says nothing about those: nearly all of the text has to stand on long lines.
-  const long = lines.reduce((sum, line) => sum + (line.length >= LONG_LINE ? line.length : 0), 0);
-  if (long < size * 0.9) return null;
+  if (size < LONG_SIZE || long < size * 0.9) return null;
   return /\.(?:js|css|mjs)\.map$/.test(name) ? "source map" : "minified";
 }
 

@@ -165,10 +165,20 @@ class Kin {
   }
 }
 
+const WORDS = new Map<string, readonly string[]>();
+/** So many parts and names are remembered: they come again in pair after pair. */
+const REMEMBERED = 20_000;
+
 /** The words of a part of a path or of a name, in small letters; what follows a last dot is none of them. */
-function wordsIn(part: string): string[] {
-  const words = part.replace(/(?<=.)\.[^.]*$/, "").match(/\p{Lu}?[\p{Ll}\p{Lo}]+|\p{Lu}+(?!\p{Ll})|\p{N}+/gu);
-  return (words ?? []).map((word) => word.toLowerCase());
+function wordsIn(part: string): readonly string[] {
+  let words = WORDS.get(part);
+  if (!words) {
+    const found = part.replace(/(?<=.)\.[^.]*$/, "").match(/\p{Lu}?[\p{Ll}\p{Lo}]+|\p{Lu}+(?!\p{Ll})|\p{N}+/gu);
+    words = (found ?? []).map((word) => word.toLowerCase());
+    if (WORDS.size >= REMEMBERED) WORDS.clear();
+    WORDS.set(part, words);
+  }
+  return words;
 }
 
 const capital = (word: string) => word.slice(0, 1).toUpperCase() + word.slice(1);

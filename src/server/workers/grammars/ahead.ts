@@ -48,6 +48,9 @@ export class ReadAhead {
   private readonly batches: Batch[] = [];
   private readonly placeOf = new Map<ParseAsk, { batch: Batch; file: number }>();
   private readonly read = new Map<ParseAsk, Syntax | null>();
+  /** What was told of, by its text, and what asks for the very same: two builds of one source have many files in common. */
+  private readonly byText = new Map<string, ParseAsk[]>();
+  private readonly twins = new Map<ParseAsk, ParseAsk>();
 
   constructor(
     private readonly here: Parse,
@@ -66,7 +69,7 @@ export class ReadAhead {
   }
 
   private ahead(all: readonly (readonly ParseAsk[])[]): void {
-    const files = all.filter((asks) => asks.length > 0 && !asks.some((ask) => this.placeOf.has(ask)));
+    const files = all.filter((asks) => asks.length > 0 && !asks.some((ask) => this.isKnown(ask)) && !this.isTwin(asks));
     // The first of them will be read here at once.
     if (files.length < 2) return;
     const { port1, port2 } = new MessageChannel();
@@ -82,7 +85,24 @@ export class ReadAhead {
     this.give({ files: texts, claims, port: port2 }, [port2]);
   }
 
-  private parseOne(ask: ParseAsk): Syntax | null {
+  private isKnown(ask: ParseAsk): boolean {
+    return this.placeOf.has(ask) || this.twins.has(ask);
+  }
+
+  /** Whether all that is asked of a file is asked of others; remembers it either way. */
+  private isTwin(asks: readonly ParseAsk[]): boolean {
+    const others = asks.map((ask) => this.byText.get(ask.text)?.find((other) => isSame(ask, other)));
+    const isTwin = others.every((other) => other !== undefined);
+    for (const [n, ask] of asks.entries()) {
+      const other = others[n];
+      if (isTwin) this.twins.set(ask, other!);
+      else if (!other) this.byText.set(ask.text, [...(this.byText.get(ask.text) ?? []), ask]);
+    }
+    return isTwin;
+  }
+
+  private parseOne(asked: ParseAsk): Syntax | null {
+    const ask = this.twins.get(asked) ?? asked;
     const place = this.placeOf.get(ask);
     if (!place) return this.here(ask);
     const { claims } = place.batch;
@@ -104,6 +124,11 @@ export class ReadAhead {
       }
     }
   }
+}
+
+function isSame(one: ParseAsk, other: ParseAsk): boolean {
+  if (one.language !== other.language || one.interest.length !== other.interest.length) return false;
+  return one.interest.every((place, n) => place === other.interest[n]);
 }
 
 /** On the other thread: reads a batch from its end, until it is through or nobody wants the rest. */
