@@ -5,6 +5,41 @@ export function ledgerRef(change: string): string {
   return `refs/lens/ledger/${change}`;
 }
 
+/** Where the commit of a revision is handed over that its branch does not hold any more, as after a rebase. */
+export function handedRef(change: string, revision: number): string {
+  return `refs/lens/handed/${change}/r${revision}`;
+}
+
+/** The change set whose commit is handed over by a ref; null for any other ref. */
+export function handedFor(ref: string): string | null {
+  return /^refs\/lens\/handed\/([0-9A-Z]{26})\/r[1-9]\d{0,5}$/.exec(ref)?.[1] ?? null;
+}
+
+/** The commits that were handed over for a change set. */
+export async function handedCommits(folder: string, change: string): Promise<Set<string>> {
+  return new Set((await handedRefs(folder, change)).map(([, id]) => id));
+}
+
+/** Lets go of what was handed over for a change set: what was taken of it is kept elsewhere. */
+export async function dropHanded(folder: string, change: string): Promise<void> {
+  const lines = (await handedRefs(folder, change)).map(([ref]) => `delete ${ref}\n`);
+  if (lines.length > 0) await git(folder, ["update-ref", "--stdin"], { input: lines.join("") });
+}
+
+async function handedRefs(folder: string, change: string): Promise<[ref: string, id: string][]> {
+  const place = `refs/lens/handed/${change}/`;
+  const listed = await gitText(folder, [
+    "for-each-ref",
+    "--format=%(refname) %(objectname)",
+    "--end-of-options",
+    place,
+  ]);
+  return listed.split("\n").flatMap((line): [string, string][] => {
+    const [ref, id] = line.split(" ");
+    return id ? [[ref, id]] : [];
+  });
+}
+
 /** A commit of a ledger: files that it adds, who did it and when (in milliseconds), and what it says. */
 export interface LedgerCommit {
   files: Iterable<readonly [path: string, text: string]>;

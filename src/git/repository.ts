@@ -227,6 +227,13 @@ export async function keepRevision(
   await git(folder, ["update-ref", "-z", "--stdin"], { input });
 }
 
+/** Lets go of a revision that was recorded nowhere. */
+export async function dropRevision(folder: string, change: string, revision: number): Promise<void> {
+  const names = ["head", "target"] as const;
+  const input = names.map((name) => `delete ${revisionRef(change, revision, name)}\0\0`).join("");
+  await git(folder, ["update-ref", "-z", "--stdin"], { input });
+}
+
 /** The id of the blob at a path of a commit; null when there is no file. */
 export async function blobAt(folder: string, commit: string, path: string): Promise<string | null> {
   if (!isObjectId(commit)) return null;

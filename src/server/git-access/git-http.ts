@@ -57,9 +57,9 @@ export async function serveGit(app: AppContext, request: IncomingMessage, respon
       "http.receivepack": "true",
       "receive.advertisePushOptions": "true",
       "receive.fsckObjects": "true",
-      // Of ours only the ledgers can be pushed to: see pushing/ledgers.ts.
-      "receive.hideRefs": ["refs/lens", "refs/lens-ledger", "refs/lens-from", "!refs/lens/ledger"],
-      "uploadpack.hideRefs": ["refs/lens-ledger", "refs/lens-from"],
+      // Of ours only the ledgers can be pushed to, and what is handed along with one.
+      "receive.hideRefs": ["refs/lens", "refs/lens-ledger", "refs/lens-from", "!refs/lens/ledger", "!refs/lens/handed"],
+      "uploadpack.hideRefs": ["refs/lens-ledger", "refs/lens-from", "refs/lens/handed"],
       "uploadpack.allowFilter": "true",
       "core.hooksPath": join(app.settings.root, "hooks"),
     },

@@ -199,6 +199,31 @@ describe("what began in a clone", () => {
     expect((await onServer(other))!.number).toBe(2);
     expect(await eventsOf(bench.app.db, other)).toHaveLength(1);
   });
+
+  it("brings what was read of it before a rebase along, which its branch does not hold", async () => {
+    const { top } = clones.of("ada");
+    const first = await commit("ada", "moved", { "m.txt": "one\n" });
+    const moved = await begin("ada", "moved");
+    await doing("ada", moved, { kind: "send-review", verdict: "none", revision: 1, remark: "Read before." });
+    const heads = [first];
+    for (const text of ["two\n", "three\n"]) {
+      await gitText(null, ["-C", top, "reset", "--quiet", "--hard", "origin/main"]);
+      heads.push(await commit("ada", "moved", { "m.txt": text }));
+      await doing("ada", moved, { kind: "revise" });
+    }
+    const said = await sync("ada", true);
+    expect(said).toMatch(/Change set \d+, “Take moved”, is offered here/);
+    expect(said).not.toContain("Left out");
+    const change = (await onServer(moved))!;
+    expect(change.revisions.map(({ head, pusher }) => [head, pusher])).toEqual(
+      heads.map((head) => [head, idOf("ada")]),
+    );
+    expect(change.reviews.map(({ revision, remark }) => [revision, remark])).toEqual([[1, "Read before."]]);
+    // What was handed over is kept as revisions are, and as nothing else.
+    const there = folderOf(bench.app, (await findRepository(bench.app.db, "quay"))!);
+    expect(await gitText(there, ["for-each-ref", "refs/lens/handed"])).toBe("");
+    expect(await gitText(there, ["rev-parse", `refs/lens/${moved}/r1/head`])).toBe(first);
+  });
 });
 
 describe("an opening that is handed in", () => {
@@ -269,9 +294,33 @@ describe("an opening that is handed in", () => {
       [good, { by: idOf("ada") }],
     );
     expect(refused).toEqual(refused.map(() => null));
+    const there = folderOf(bench.app, (await findRepository(bench.app.db, "quay"))!);
+    const changes = (await bench.app.db.selectFrom("change_sets").select("id").execute()).map(({ id }) => id);
+    const kept = await gitText(there, ["for-each-ref", "--format=%(refname)", "refs/lens"]);
+    const streams = kept.split("\n").flatMap((ref) => /[0-9A-Z]{26}/.exec(ref)?.[0] ?? []);
+    expect(streams.filter((one) => !changes.includes(one))).toEqual([]);
     // What is as it says is opened, and once from one branch into another.
     const opened = await handed("ben", [good], [good]);
-    expect(opened.filter((one) => one !== null)).toEqual([expect.objectContaining({ number: 3, author: idOf("ben") })]);
+    expect(opened.filter((one) => one !== null)).toEqual([expect.objectContaining({ number: 4, author: idOf("ben") })]);
+  });
+
+  it("is not held to be what its branch has for a commit that is only handed along", async () => {
+    const { folder } = clones.of("ben");
+    await commit("ben", "hidden", { "h.txt": "seen\n" });
+    const seen = await opening("ben", "hidden");
+    await pushed("ben", "hidden");
+    await gitText(null, ["-C", clones.of("ben").top, "reset", "--quiet", "--hard", "origin/main"]);
+    const head = await commit("ben", "hidden", { "h.txt": "never seen\n" });
+    const stream = await forged("ben", { ...seen, revision: { ...seen.revision, head } });
+    const there = folderOf(bench.app, (await findRepository(bench.app.db, "quay"))!);
+    const push = (...refs: string[]) => gitText(folder, ["push", "--quiet", "origin", ...refs]);
+    await push(`${head}:refs/lens/handed/${stream}/r1`, `${ledgerRef(stream)}:${ledgerRef(stream)}`);
+    expect(await onServer(stream)).toBeNull();
+    // Alone, it is of no use to anyone; nor is it shown to who fetches, or taken by another name.
+    await push(`${head}:refs/lens/handed/${stream}/r2`);
+    expect(await gitText(there, ["for-each-ref", "refs/lens/handed", `refs/lens/${stream}`])).toBe("");
+    for (const ref of [`handed/${stream}`, `handed/${stream}/r0`, "handed/x/r1", `handed/${stream}/r1/head`])
+      await expect(push(`${head}:refs/lens/${ref}`)).rejects.toThrow(/reviews are in refs\/lens\/ledger|declined/);
   });
 
   it("never makes what another pushed one's own: who pushed it cannot approve it", async () => {

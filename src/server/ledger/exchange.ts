@@ -1,8 +1,8 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { newest, offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
-import { joinLedger, ledgersUnder, ledgerTips, sizeOfTree } from "@/git/ledger";
-import { branchCommit } from "@/git/repository";
+import { handedRef, joinLedger, ledgersUnder, ledgerTips, sizeOfTree } from "@/git/ledger";
+import { branchCommit, isAncestor } from "@/git/repository";
 import { git, gitText } from "@/git/run";
 import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
@@ -57,13 +57,14 @@ export async function syncWith(
     const { ledgers, revisions } = await given(folder, from, kept);
     const push = async (refs: string[], heard = (line: string) => tellLine(line, told)) =>
       refs.length === 0 || (await gitHere(folder, ["push", "--quiet", remote, ...refs], { heard })).code === 0;
-    const branches = offer ? await branchesOffered(app, repository, folder) : [];
+    // A server keeps those of its change sets itself, by their branches.
+    const isPlain = await push(revisions, () => undefined);
+    const branches = offer ? await branchesOffered(app, repository, folder, !isPlain) : [];
     // In one push: so who takes it has the commits when it hears of them.
     const whole = branches.length > 0 && (await push([...ledgers, ...branches]));
     if (branches.length > 0 && !whole) told(`${remote} does not take the branches that are offered here as they are.`);
     if (whole || (await push(ledgers))) {
-      // A server keeps those of its change sets itself, by their branches.
-      if (!(await push(revisions, () => undefined)) && !offer)
+      if (!isPlain && !offer)
         told(
           `${remote} takes no commits but by branches: lens sync ${remote} --offer pushes those of what began here.`,
         );
@@ -98,8 +99,16 @@ async function unreadUnder(folder: string, from: string): Promise<Map<string, st
   return unread;
 }
 
-/** The branches of the open change sets that began in this clone, where they stand at the newest revision. */
-async function branchesOffered(app: AppContext, repository: { id: string }, folder: string): Promise<string[]> {
+/**
+ * The branches of the open change sets that began in this clone, where they stand at the newest revision. With `handed` also the commits of earlier revisions
+ * that those branches do not hold any more: who takes commits by branches only would not have them.
+ */
+async function branchesOffered(
+  app: AppContext,
+  repository: { id: string },
+  folder: string,
+  handed: boolean,
+): Promise<string[]> {
   const rows = await app.db
     .selectFrom("change_sets")
     .select("id")
@@ -113,7 +122,10 @@ async function branchesOffered(app: AppContext, repository: { id: string }, fold
   )) {
     if (!offersBranch(change) || (await beganElsewhere(app.db, change))) continue;
     const ref = `refs/heads/${change.source}`;
-    if ((await branchCommit(folder, change.source)) === newest(change).head) refs.push(`${ref}:${ref}`);
+    if ((await branchCommit(folder, change.source)) !== newest(change).head) continue;
+    refs.push(`${ref}:${ref}`);
+    for (const { number, head } of handed ? change.revisions : [])
+      if (!(await isAncestor(folder, head, newest(change).head))) refs.push(`${head}:${handedRef(change.id, number)}`);
   }
   return refs;
 }

@@ -5,6 +5,7 @@ import { commandAgain } from "@/core/review/again";
 import type { ReviewEvent } from "@/core/review/events";
 import {
   appendLedger,
+  dropHanded,
   forgetLedger,
   joinLedger,
   ledgerFiles,
@@ -35,6 +36,18 @@ import { noteUsed, type Signer, signedHere, signersHere } from "./signers";
  * its id and its time. Gives the lines for the terminal.
  */
 export async function takeHanded(
+  app: AppContext,
+  repository: { id: string },
+  pushed: { stream: string; old: string; next: string },
+): Promise<string[]> {
+  try {
+    return await takeLedger(app, repository, pushed);
+  } finally {
+    await dropHanded(folderOf(app, repository), pushed.stream);
+  }
+}
+
+async function takeLedger(
   app: AppContext,
   repository: { id: string },
   { stream, old, next }: { stream: string; old: string; next: string },
@@ -112,10 +125,11 @@ async function decideAgain(
   const said: string[] = [];
   const taken = new Set(vouched);
   let many = 0;
+  const newest = proven.findLast(({ event }) => event.kind === "revised")?.event;
   for (const { event, signature } of proven) {
     const why =
       wrongTime(event, began, app.now(), AHEAD_OF_SERVER) ??
-      (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!));
+      (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!, event === newest));
     if (why === undefined) continue;
     if (why === null) {
       many++;
@@ -173,11 +187,12 @@ async function takeOne(
   repository: { id: string },
   event: ReviewEvent,
   signer: Signer,
+  isNewest: boolean,
 ): Promise<string | null | undefined> {
   const signed = await signedHere(app, repository, event, signer);
   if (!signed.ok) return signed.refusal.reason;
   const { person, here } = signed.value;
-  if (here.kind === "revised") return reviseHanded(app, person, here);
+  if (here.kind === "revised") return reviseHanded(app, person, here, isNewest);
   const command = commandAgain(here);
   if (!command) return `what it tells (${event.kind}) is decided on this server alone.`;
   for (const id of new Set(JSON.stringify(here.data).match(/(?<="person":")[^"]+(?=")/g) ?? []))

@@ -4,8 +4,8 @@ import type { ReviewEvent } from "@/core/review/events";
 import { decideOpening } from "@/core/review/families/lifecycle";
 import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
-import { filesOf } from "@/git/ledger";
-import { branchCommit, isAncestor, keepRevision, mergeBase, objectSize } from "@/git/repository";
+import { filesOf, handedCommits } from "@/git/ledger";
+import { branchCommit, dropRevision, isAncestor, keepRevision, mergeBase, objectSize } from "@/git/repository";
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
@@ -21,8 +21,8 @@ import { noteUsed, signedHere, signersHere } from "./signers";
 
 /**
  * A change set that began in a clone is opened here, as whoever signed its opening asks for now: with the id that it has there, by their role, and with the
- * commits that its branch has here. Who pushed those is as the server knows it, whatever the entry says. `commit` is what was pushed as its ledger. Gives
- * the id of the key, too.
+ * commits that its branch has here, or that were handed along. Who pushed those is as the server knows it, whatever the entry says. `commit` is what was
+ * pushed as its ledger. Gives the id of the key, too.
  */
 export async function openHanded(
   app: AppContext,
@@ -34,7 +34,8 @@ export async function openHanded(
   const events = [...(await filesOf(folder, commit))].filter(([path]) => path.startsWith("events/"));
   const signers = await signersHere(app);
   const prover = proverOf([...signers.values()].map((one) => one.public));
-  const first = provenEntries(stream, events, prover).proven[0];
+  const { proven } = provenEntries(stream, events, prover);
+  const first = proven[0];
   if (first?.event.kind !== "opened")
     return refuse(
       "missing",
@@ -49,7 +50,8 @@ export async function openHanded(
   if (here.kind !== "opened" || here.data.author !== undefined)
     return refuse("forbidden", "what a machine account opened is opened on this server alone.");
   const { title, description, source, target, revision, draft } = here.data;
-  const wrong = await notHere(folder, source, target, revision);
+  const isNewest = !proven.some(({ event }) => event.kind === "revised");
+  const wrong = await notHere(folder, { id: stream, source, target }, revision, isNewest);
   if (wrong !== null) return refuse("conflict", wrong);
   const pusher = await whoPushed(app, repository, folder, source, revision.head);
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
@@ -67,20 +69,24 @@ export async function openHanded(
     await takeIn(tx, [{ ...here, data: decision.value.data }]);
     return done((await loadChangeSet(tx, stream))!);
   });
-  if (!opened.ok) return opened;
+  if (!opened.ok) {
+    await dropRevision(folder, stream, 1);
+    return opened;
+  }
   await noteUsed(app, signer);
   app.bell.ring();
   return done({ change: opened.value, key: first.signature.key });
 }
 
 /**
- * Takes a revision in that was recorded in a clone: behind all that are here, of commits that the branch has here. Gives why not; undefined where it is here
+ * Takes a revision in that was recorded in a clone: behind all that are here, of commits that the branch has here or, unless it is the newest, had. Gives why not; undefined where it is here
  * already, as a push made it. That it carries suggestions out is the clone's word alone: here only what this server made of them settles their threads.
  */
 export async function reviseHanded(
   app: AppContext,
   person: Person,
   event: Extract<ReviewEvent, { kind: "revised" }>,
+  isNewest: boolean,
 ): Promise<string | null | undefined> {
   const change = (await loadChangeSet(app.db, event.stream))!;
   const { revision } = event.data;
@@ -88,7 +94,7 @@ export async function reviseHanded(
   const last = (await eventsOf(app.db, change.id)).findLast(({ kind }) => kind === "revised" || kind === "retargeted");
   if (last && last.id > event.id) return `r${newest(change).number} has come in between.`;
   const folder = folderOf(app, { id: change.repository });
-  const wrong = await notHere(folder, change.source, change.target, revision);
+  const wrong = await notHere(folder, change, revision, isNewest);
   if (wrong !== null) return wrong;
   const told = await tellRevision(app, folder, newest(change), revision);
   const pusher = await whoPushed(app, { id: change.repository }, folder, change.source, revision.head);
@@ -99,16 +105,20 @@ export async function reviseHanded(
   return outcome.ok ? null : outcome.refusal.reason;
 }
 
-/** Why commits are not what a branch offers to another here; null where they are. */
+/**
+ * Why commits are not what a branch offers to another here; null where they are. What its writer changed since, as by a rebase, the branch need not hold any
+ * more, if it was handed along: it is what was read, and never what is merged.
+ */
 async function notHere(
   folder: string,
-  source: string,
-  target: string,
+  { id, source, target }: { id: string; source: string; target: string },
   { head, base, target: at }: RevisionFacts,
+  isNewest: boolean,
 ): Promise<string | null> {
   const [tip, aim] = [await branchCommit(folder, source), await branchCommit(folder, target)];
   if (aim === null) return `there is no branch ${target} here.`;
-  if (tip === null || !(await holds(folder, tip, head)))
+  const isHanded = !isNewest && (await handedCommits(folder, id)).has(head);
+  if (tip === null || (!isHanded && !(await holds(folder, tip, head))))
     return `its branch ${source} does not hold ${head.slice(0, 12)} here. lens sync --offer pushes it along.`;
   if (!(await holds(folder, aim, at))) return `${target} does not hold ${at.slice(0, 12)} here.`;
   return (await mergeBase(folder, at, head)) === base ? null : "it says another base than its commits have.";

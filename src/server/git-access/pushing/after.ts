@@ -2,6 +2,7 @@ import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
+import { dropHanded, handedFor } from "@/git/ledger";
 import { branchCommit, countCommits, isAncestor, mergeBase } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { audit } from "../../access/audit";
@@ -40,6 +41,11 @@ export async function afterPush(app: AppContext, push: Push): Promise<string[]> 
     for (const move of push.updates) {
       const ledger = ledgerOf(move.ref);
       if (ledger) said.push(...(await takeHanded(app, repository, { stream: ledger, ...move })));
+    }
+    // What came without the ledger that it belongs to is of no use to anyone.
+    for (const { ref } of push.updates) {
+      const change = handedFor(ref);
+      if (change !== null) await dropHanded(who.value.folder, change);
     }
     for (const move of push.updates)
       said.push(...(await afterMove(app, who.value, move, options.ok ? options.value : {})));

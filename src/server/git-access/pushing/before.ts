@@ -1,6 +1,7 @@
 import { atLeast, type Role } from "@/core/review/roles";
 import { wrongRefName } from "@/core/rules/ref-name";
 import { guardOf, type Rules } from "@/core/rules/rule";
+import { handedFor } from "@/git/ledger";
 import { branchCommit, branches, isAncestor, refNames, resolveCommit } from "@/git/repository";
 import { roleOf } from "../../access/people";
 import type { Repository } from "../../access/repositories";
@@ -47,7 +48,8 @@ interface Place {
 
 /** A ledger grows, and is never taken away. What comes into it is looked at when it is here. */
 function wrongLedger(repository: Repository, { ref, next }: RefMove): string[] {
-  if (ledgerOf(ref) === null) return [`${ref}: reviews are in refs/lens/ledger, each under the id of its change set.`];
+  if (ledgerOf(ref) === null && (handedFor(ref) === null || isNone(next)))
+    return [`${ref}: reviews are in refs/lens/ledger, each under the id of its change set.`];
   if (isNone(next)) return [`${ref}: the record of a review cannot be deleted.`];
   return repository.ledger ? [] : [`${ref}: reviews of ${repository.name} are not kept in the repository.`];
 }
