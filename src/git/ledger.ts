@@ -1,3 +1,5 @@
+import { ledgerTree, textsOf } from "./ledger-tree";
+import { readerOf } from "./readers";
 import { git, gitText } from "./run";
 
 /** The ref of the ledger of a change set. */
@@ -52,7 +54,7 @@ export interface LedgerCommit {
 export async function appendLedger(folder: string, change: string, commits: readonly LedgerCommit[]): Promise<void> {
   if (commits.length === 0) return;
   const ref = ledgerRef(change);
-  const tip = await gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", ref], { answers: [1] });
+  const tip = await readerOf(folder).commitOf(ref);
   const stream: Buffer[] = [];
   const put = (text: string) => void stream.push(Buffer.from(text));
   const data = (text: string) => {
@@ -66,7 +68,7 @@ export async function appendLedger(folder: string, change: string, commits: read
     const name = author.replace(/[<>\n\r\0]/g, "").trim() || "someone";
     put(`commit ${ref}\nmark :${i + 1}\ncommitter ${name} <> ${Math.floor(at / 1000)} +0000\n`);
     data(message);
-    if (i === 0 && tip !== "") put(`from ${tip}\n`);
+    if (i === 0 && tip !== null) put(`from ${tip}\n`);
     if (i > 0) put(`from :${i}\n`);
     for (const [path, text] of files) {
       put(`M 100644 inline ${path}\n`);
@@ -85,24 +87,7 @@ export function ledgerFiles(folder: string, change: string): Promise<Map<string,
 
 /** {@link ledgerFiles} of a commit that is, or may become, a ledger. */
 export async function filesOf(folder: string, commit: string): Promise<Map<string, string>> {
-  const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit], {
-    answers: [128],
-  });
-  const names = listed.split("\n").flatMap((line) => {
-    const [, id, path] = /^100644 blob ([0-9a-f]{40,64})\t(.+)$/.exec(line) ?? [];
-    return id ? [{ id, path }] : [];
-  });
-  if (names.length === 0) return new Map();
-  const { stdout } = await git(folder, ["cat-file", "--batch"], { input: `${names.map(({ id }) => id).join("\n")}\n` });
-  const files = new Map<string, string>();
-  let at = 0;
-  for (const { path } of names) {
-    const end = stdout.indexOf(10, at);
-    const size = Number(stdout.toString("latin1", at, end).split(" ")[2]);
-    files.set(path, stdout.toString("utf8", end + 1, end + 1 + size));
-    at = end + 2 + size;
-  }
-  return files;
+  return textsOf(folder, (await ledgerTree(folder, commit)).blobs);
 }
 
 /** The ids of the change sets that have a ledger under a prefix of refs, such as `refs/lens/ledger`. */
@@ -132,30 +117,29 @@ export function joinLedger(folder: string, change: string, from: string): Promis
 }
 
 async function joinInto(folder: string, ref: string, from: string): Promise<boolean> {
-  const tip = (of: string) =>
-    gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
-  const [own, other] = [await tip(ref), await tip(from)];
-  if (other === "" || own === other) return false;
-  if (own === "" && (await blobsIn(folder, other)).size === (await sizeOfTree(folder, other)).files) {
+  const reader = readerOf(folder);
+  const [own, other] = [await reader.commitOf(ref), await reader.commitOf(from)];
+  if (other === null || own === other) return false;
+  const { blobs: theirs, mixed } = await ledgerTree(folder, other);
+  if (own === null && !mixed) {
     await git(folder, ["update-ref", ref, other, "0".repeat(other.length)]);
     return true;
   }
-  const [mine, theirs] = await Promise.all([own === "" ? new Map() : blobsIn(folder, own), blobsIn(folder, other)]);
+  const mine = own === null ? new Map<string, string>() : (await ledgerTree(folder, own)).blobs;
   const come = [...theirs].filter(([path]) => !mine.has(path));
   const isPart = async (a: string, b: string) =>
     (await git(folder, ["merge-base", "--is-ancestor", a, b], { answers: [1] })).code === 0;
-  if (own !== "" && (await isPart(other, own))) return false;
+  if (own !== null && (await isPart(other, own))) return false;
   // What is a part of the other goes on as that, where nothing in it was changed under the same name.
-  const same =
-    [...mine].every(([path, id]) => theirs.get(path) === id) && theirs.size === (await sizeOfTree(folder, other)).files;
-  if (own !== "" && same && (await isPart(own, other))) {
+  const same = !mixed && [...mine].every(([path, id]) => theirs.get(path) === id);
+  if (own !== null && same && (await isPart(own, other))) {
     await git(folder, ["update-ref", ref, other, own]);
     return come.length > 0;
   }
   const text = "Joined with what came from elsewhere\n";
   const lines = [
     `commit ${ref}\ncommitter ledger <> ${Math.floor(Date.now() / 1000)} +0000\ndata ${text.length}\n${text}`,
-    own === "" ? "" : `from ${own}\nmerge ${other}\n`,
+    own === null ? "" : `from ${own}\nmerge ${other}\n`,
     ...come.map(([path, id]) => `M 100644 ${id} ${path}\n`),
     "\ndone\n",
   ];
@@ -173,11 +157,10 @@ function ownRef(change: string): string {
 
 /** Puts a ledger back to what the server made of it, where that is known; else to `before`, if given. Zeros: there was none. */
 export async function settleLedger(folder: string, change: string, before?: string): Promise<void> {
-  const tip = (of: string) =>
-    gitText(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", of], { answers: [1] });
+  const reader = readerOf(folder);
   const ref = ledgerRef(change);
-  const right = (await tip(ownRef(change))) || before;
-  if (right === undefined || right === (await tip(ref))) return;
+  const right = (await reader.commitOf(ownRef(change))) ?? before;
+  if (right === undefined || right === (await reader.commitOf(ref))) return;
   await git(folder, /^0+$/.test(right) ? ["update-ref", "-d", ref] : ["update-ref", ref, right]);
 }
 
@@ -195,24 +178,4 @@ export async function forgetLedger(folder: string, change: string): Promise<void
 /** Remembers a ledger as it is now, after {@link settleLedger} and what was added to it. */
 export async function rememberLedger(folder: string, change: string): Promise<void> {
   await git(folder, ["update-ref", ownRef(change), ledgerRef(change)]);
-}
-
-/** How many files a commit holds, and how many bytes in all. */
-export async function sizeOfTree(folder: string, commit: string): Promise<{ files: number; bytes: number }> {
-  const listed = await gitText(folder, ["ls-tree", "-r", "-l", "--full-tree", "--end-of-options", commit]);
-  const sizes = listed.split("\n").flatMap((line) => /^\d+ \w+ \w+ +(\d+|-)\t/.exec(line)?.[1] ?? []);
-  return { files: sizes.length, bytes: sizes.reduce((sum, size) => sum + (Number(size) || 0), 0) };
-}
-
-/** The files of a commit by their paths, as the ids of their blobs. Paths that no ledger has are left out. */
-async function blobsIn(folder: string, commit: string): Promise<Map<string, string>> {
-  const listed = await gitText(folder, ["ls-tree", "-r", "--full-tree", "--end-of-options", commit]);
-  const files = listed.split("\n").flatMap((line): [string, string][] => {
-    const [, id, path] =
-      /^100644 blob ([0-9a-f]{40,64})\t(format|(?:events|people|keys|pictures|vouched|revoked)\/[0-9A-Za-z.]+)$/.exec(
-        line,
-      ) ?? [];
-    return id ? [[path, id]] : [];
-  });
-  return new Map(files);
 }

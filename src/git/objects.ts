@@ -51,10 +51,10 @@ export class ObjectReader {
     return answer === null ? null : Number(answer.toString());
   }
 
-  /** The commit that a ref leads to now, by its full name; null when it leads to none. git looks at it anew each time. */
-  async commitOf(ref: string): Promise<string | null> {
-    if (!/^refs\/[^\s^~:?*[\\]+$/.test(ref)) return null;
-    const answer = await this.ask("name", `${ref}^{commit}`);
+  /** The commit that a ref leads to now, by its full name, or that an id is of; null where there is none. git looks at a ref anew each time. */
+  async commitOf(name: string): Promise<string | null> {
+    if (!isObjectId(name) && !/^refs\/[^\s^~:?*[\\]+$/.test(name)) return null;
+    const answer = await this.ask("name", `${name}^{commit}`);
     return answer === null ? null : answer.toString();
   }
 

@@ -89,6 +89,19 @@ describe("trees", () => {
     expect(await trees.changedFiles(old, old)).toEqual([]);
   });
 
+  it("are not followed without end where folders lie in folders", async () => {
+    let deep = await treeOf({ x: { mode: "100644", blob: 0 } });
+    for (let level = 0; level < 30; level++) {
+      const input = Array.from({ length: 10 }, (_, n) => `040000 tree ${deep}\t${n}\n`).join("");
+      deep = await gitText(folder, ["mktree"], { input });
+    }
+    const trees = new Trees(objects, 5_000);
+    await expect(trees.changedFiles(await treeOf({}), deep)).rejects.toThrow("More files differ");
+    const few = await treeOf({ a: { mode: "100644", blob: 1 } });
+    expect(await trees.changedFiles(await treeOf({}), few)).toHaveLength(1);
+    expect(await trees.changedFiles(deep, deep)).toEqual([]);
+  });
+
   it("that are not there, or are none, are an error", async () => {
     await expect(new Trees(objects).changedFiles("1".repeat(40), blobs[0])).rejects.toThrow("has no object 1111");
     await expect(new Trees(objects).changedFiles(blobs[0], blobs[1])).rejects.toThrow("cannot be read");

@@ -21,12 +21,19 @@ const [SPACE, ZERO] = [32, 48];
  */
 export class Trees {
   private readonly known = new Map<string, Promise<Entry[]>>();
+  /** How many more entries that differ are looked at. */
+  private left = 0;
 
-  constructor(private readonly objects: Pick<ObjectReader, "read">) {}
+  /** `most` entries that differ are looked at: a few kilobytes can hold folders in folders that come to more files than there are numbers. */
+  constructor(
+    private readonly objects: Pick<ObjectReader, "read">,
+    private readonly most = 1_000_000,
+  ) {}
 
   /** Every file that differs between two commits or trees, given by their ids, by path. Renames are not looked for here: that is the engine's work. */
   async changedFiles(from: string, to: string): Promise<FileChange[]> {
     const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
+    this.left = this.most;
     return this.between("", old, next);
   }
 
@@ -52,6 +59,12 @@ export class Trees {
     return within("", await this.rootOf(tree));
   }
 
+  /** What lies in one folder: of a commit, the top of its tree. */
+  async list(id: string): Promise<{ name: string; mode: number; id: string; isFolder: boolean }[]> {
+    const entries = await this.entries(await this.rootOf(id));
+    return entries.map((one) => ({ name: one.name, mode: one.mode, id: one.id, isFolder: one.mode === FOLDER }));
+  }
+
   private async between(folder: string, from: string | null, to: string | null): Promise<FileChange[]> {
     const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
     const found: (FileChange[] | Promise<FileChange[]>)[] = [];
@@ -61,6 +74,7 @@ export class Trees {
       if (before) i++;
       if (after) j++;
       if (before?.id === after?.id && before?.mode === after?.mode) continue;
+      if (--this.left < 0) throw new Error("More files differ than can be compared.");
       const { name, mode } = (after ?? before)!;
       if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null));
       else found.push([changeOf(folder + name, before, after)]);

@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { newest, offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
-import { handedRef, joinLedger, ledgersUnder, ledgerTips, sizeOfTree } from "@/git/ledger";
+import { handedRef, joinLedger, ledgersUnder, ledgerTips } from "@/git/ledger";
 import { branchCommit, isAncestor } from "@/git/repository";
 import { git, gitText } from "@/git/run";
 import { loadChangeSets } from "@/store/log";
@@ -93,7 +93,7 @@ async function unreadUnder(folder: string, from: string): Promise<Map<string, st
   const unread = new Map<string, string>();
   for (const id of await otherUnder(folder, from)) {
     const at = `${from}/ledger/${id}`;
-    const why = (await formatProblem(folder, at)) ?? sizeProblem(await sizeOfTree(folder, at));
+    const why = (await sizeProblem(folder, at)) ?? (await formatProblem(folder, at));
     if (why !== null) unread.set(id, why);
   }
   return unread;

@@ -13,7 +13,6 @@ import {
   rememberLedger,
   rememberNew,
   settleLedger,
-  sizeOfTree,
 } from "@/git/ledger";
 import { eventsOf, loadChangeSet } from "@/store/log";
 import { personById, roleOf } from "../access/people";
@@ -58,7 +57,7 @@ async function takeLedger(
   const inTurn = <T>(action: () => Promise<T>) => app.inTurn(`ledger ${stream}`, action);
   await inTurn(() => (known ? settleLedger(folder, stream, old) : forgetLedger(folder, stream)));
   if (change && !known) return [`The ledger ${stream} is of no change set here.`];
-  const wrong = sizeProblem(await sizeOfTree(folder, next)) ?? (await formatProblem(folder, next));
+  const wrong = (await sizeProblem(folder, next)) ?? (await formatProblem(folder, next));
   if (wrong !== null) return [`The ledger ${stream} was left alone: ${wrong}.`];
   if (!known) {
     const opened = await inTurn(async () => {

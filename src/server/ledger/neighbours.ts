@@ -1,6 +1,6 @@
 import { Webhook } from "standardwebhooks";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { joinLedger, ledgerTips, rememberLedger, settleLedger, sizeOfTree } from "@/git/ledger";
+import { joinLedger, ledgerTips, rememberLedger, settleLedger } from "@/git/ledger";
 import { blobAt } from "@/git/repository";
 import { GitError, git } from "@/git/run";
 import { wayToAddress, whyNot } from "@/git/transport/origin";
@@ -114,7 +114,7 @@ async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: Ab
     // What is of another repository here is not for this one to go on with; and what that server has no part in is not brought.
     if (change && change.repository !== repository) continue;
     if (!change && (await blobAt(folder, tip, `keys/${key}.json`)) === null) continue;
-    if ((sizeProblem(await sizeOfTree(folder, fetched)) ?? (await formatProblem(folder, tip))) !== null) continue;
+    if (((await sizeProblem(folder, fetched)) ?? (await formatProblem(folder, tip))) !== null) continue;
     if (change) await writeLedger(app, stream);
     await app.inTurn(`ledger ${stream}`, async () => {
       await settleLedger(folder, stream);
