@@ -8,7 +8,8 @@ export async function serveGitOf(bench: Bench): Promise<() => Promise<void>> {
   const server = createServer((request, response) => {
     // Whoever asks may be another installation in this very process: what it made of a log is not this one's.
     forgetStates();
-    void serveGit(bench.app, request, response);
+    // As the real one does where a wire is cut.
+    serveGit(bench.app, request, response).catch(() => response.destroy());
   });
   await new Promise<void>((resolve) => server.listen(0, "127.0.0.1", resolve));
   const address = server.address();
