@@ -82,6 +82,7 @@ async function answerOf({ address, headers, ask }: Origin, path: string, sent?: 
       : {}),
   };
   const response = await (ask ? ask(path, init) : fetch(`${address}${path}`, init)).catch((error: Error) => {
+    if (error instanceof Stop) throw error;
     throw new Away(`${address} does not answer: ${(error.cause as Error | undefined)?.message ?? error.message}.`);
   });
   if (response.ok) return response;

@@ -192,7 +192,10 @@ async function offer({ target, title, description, draft, ...options }: NewOptio
     },
   });
   if (options.json) return json({ number });
-  say(`Change set ${number}: ${origin.address}/r/${origin.repository}/c/${number}`);
+  const place = URL.canParse(origin.address)
+    ? `${origin.address}/r/${origin.repository}/c/${number}`
+    : "lens here shows it.";
+  say(`Change set ${number}: ${place}`);
 }
 
 async function merge(number: string, { how, ...options }: Options & { how: string }): Promise<void> {

@@ -142,6 +142,37 @@ describe("an editor without a server", () => {
     await expect.poll(() => spawnSync("pgrep", ["-f", "lens.mjs here --tied"]).stdout.toString().trim()).toBe(served);
   });
 
+  it("is written to by a command alone: the ledger has it when that ends, and two at once lose nothing", async () => {
+    clone("cy");
+    const door = join(placeOf("cy"), ".git", "lens", "here", "door.json");
+    git("cy", "checkout", "--quiet", "-b", "from-cy", "origin/main");
+    writeFileSync(join(placeOf("cy"), "c.txt"), "c\n");
+    git("cy", "add", "--all");
+    git("cy", "commit", "--quiet", "-m", "From the train");
+    const [, number] = /^Change set (\d+): lens here shows it\.\n$/.exec(lens("cy", "new")) ?? [];
+    expect(lens("cy", "new")).toMatch(/offers? .*already|already/);
+    const entries = () => {
+      const refs = git("cy", "for-each-ref", "--format=%(refname)", "refs/lens/ledger").split("\n").filter(Boolean);
+      return refs.map((ref) => git("cy", "log", "--format=%s", ref)).join("\n");
+    };
+    const before = entries();
+    expect(before).toContain("opened by cy Example");
+    const say = (words: string) => {
+      const form = lens("cy", "text", number).split("\n");
+      const at = form.findIndex((line) => line.startsWith("> +"));
+      const file = join(folder, `${words}.txt`);
+      writeFileSync(file, [...form.slice(0, at + 1), "", words, "", ...form.slice(at + 1)].join("\n"));
+      const env = { ...process.env, INIT_CWD: placeOf("cy") };
+      const child = spawn(process.execPath, [join(root, "dist/lens.mjs"), "send", file], { cwd: placeOf("cy"), env });
+      return new Promise<number | null>((resolve) => child.once("close", resolve));
+    };
+    expect(await Promise.all([say("First"), say("Second")])).toEqual([0, 0]);
+    expect(lens("cy", "show", number)).toContain("2 threads open.");
+    expect(entries().split("\n").length).toBeGreaterThan(before.split("\n").length + 1);
+    expect(existsSync(door)).toBe(false);
+    expect(lens("cy", "sync")).toContain("In step with origin.");
+  });
+
   it("goes on with what the clone has while its server is away, begins nothing of its own, and is back with the server", async () => {
     const reviews = git("ben", "for-each-ref", "refs/lens/ledger");
     const server = createServer((request, response) => {

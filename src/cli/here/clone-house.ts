@@ -10,6 +10,8 @@ import type { Inside } from "./inside";
 /** So long it may take to begin, in milliseconds, and so often it is looked whether it has. */
 const LONGEST_START = 60_000;
 const LOOKED_EVERY = 200;
+/** So long another command is waited for before it is taken for somebody who serves the clone. */
+const LONGEST_TURN = 3_000;
 
 /**
  * The clone by itself, for when its server is away or has none: served on this machine, as `lens here` does, by that where it runs already. What is written there
@@ -100,8 +102,8 @@ async function answers({ address }: Door): Promise<boolean> {
 }
 
 /**
- * Where the reviews of a clone are: on the server behind a remote; where there is none, in the clone by itself. By whom that is served already; else it is read by
- * this process, and served while this command goes on where something is written.
+ * Where the reviews of a clone are: on the server behind a remote; where there is none, in the clone by itself. By whom that is served already; else it is asked
+ * in this process.
  */
 export async function reviewsOf(folder: string, remote: string): Promise<Origin> {
   try {
@@ -112,21 +114,27 @@ export async function reviewsOf(folder: string, remote: string): Promise<Origin>
     const [top, gitFolder] = out.split("\n");
     if (code !== 0) throw error;
     const house = new CloneHouse(top, gitFolder, remote, true);
-    return house.isOpen() ? house.open() : readInside(house, top, remote);
+    return house.isOpen() ? house.open() : askInside(house, top, remote);
   }
 }
 
 let inside: Promise<Inside> | null = null;
 
-async function readInside(house: CloneHouse, top: string, remote: string): Promise<Origin> {
+async function askInside(house: CloneHouse, top: string, remote: string): Promise<Origin> {
   const { openInside } = await import("./inside");
   inside ??= openInside(top);
-  const { repository, read } = await inside;
+  const { repository, ask, mayWrite } = await inside;
   const origin: Origin = { address: "This clone", repository, remote, alone: true, headers: {} };
+  /** Another command has it for a moment only; whoever serves it says so at its door. */
+  const hasTurn = async () => {
+    for (const until = Date.now() + LONGEST_TURN; !(await mayWrite()); await pause())
+      if (house.isOpen() || Date.now() > until) return false;
+    return true;
+  };
   let served = false;
   origin.ask = async (path, init) => {
-    if (!served && init.method === undefined) return read(path);
-    // From here on all is asked there: it lets nobody else in.
+    if (!served && (init.method === undefined || (await hasTurn()))) return ask(path, init);
+    // From here on all is asked of who serves it: they let nobody else in.
     if (!served) Object.assign(origin, await house.open());
     served = true;
     return fetch(`${origin.address}${path}`, { ...init, headers: { ...init.headers, ...origin.headers } });
@@ -134,7 +142,7 @@ async function readInside(house: CloneHouse, top: string, remote: string): Promi
   return origin;
 }
 
-/** Lets go of a clone that was read by this process. */
+/** Lets go of a clone that was asked in this process. */
 export async function closeInside(): Promise<void> {
   await (await inside?.catch(() => null))?.close();
 }
