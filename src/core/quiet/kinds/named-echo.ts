@@ -9,6 +9,10 @@ import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 const LEAST_PART = 2;
 const WORD_CHARACTERS = /[\w$]+|[^\x00-\x7f]+/g;
 const IDENTIFIERS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
+/** The same for text of ASCII alone, which nearly all code is: several times faster. */
+const ASCII = /^[\x00-\x7f]*$/;
+const ASCII_IDENTIFIERS = /[A-Za-z_$][\w$]*/g;
+const identifiers = (text: string) => (ASCII.test(text) ? ASCII_IDENTIFIERS : IDENTIFIERS);
 
 function textOf(file: ClassedFile, { old, next }: Stretch): string {
   const [before, after] = [around(old, file.old), around(next, file.next)];
@@ -28,7 +32,8 @@ export function shapeOf(file: ClassedFile, stretch: Stretch): string {
     }
     return `\u0001${number}`;
   };
-  return textOf(file, stretch).replace(IDENTIFIERS, shape);
+  const text = textOf(file, stretch);
+  return text.replace(identifiers(text), shape);
 }
 
 /** Equal wherever {@link shapeOf} is: what stands between words on the first line that went and the first that came. */
@@ -41,7 +46,10 @@ export function outlineOf({ old, next }: ClassedFile, stretch: Stretch): string 
 
 /** The words of a stretch and of what surrounds it, each where it is first met. */
 function wordsOf(file: ClassedFile, stretch: Stretch): readonly string[] {
-  stretch.words ??= [...new Set(textOf(file, stretch).match(IDENTIFIERS))];
+  if (!stretch.words) {
+    const text = textOf(file, stretch);
+    stretch.words = [...new Set(text.match(identifiers(text)))];
+  }
   return stretch.words;
 }
 
