@@ -1,4 +1,4 @@
-import { screen, within } from "@testing-library/react";
+import { cleanup, screen, within } from "@testing-library/react";
 import { expect, it } from "vitest";
 import { answerFor, type Happening, type Name } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
@@ -12,7 +12,7 @@ const told = (name: string, state: "passed" | "failed" | "running", report: stri
   { commit, name, state, summary: `${name} said so`, link: "", report },
 ];
 
-function checks(me: Name, happenings: Happening[], role?: "reader") {
+function checks(me: Name, happenings: Happening[], role?: "reader", needed: string[] = []) {
   new FakeServer({
     "GET /api/repos/{repo}/changes/{number}/findings": () => [
       {
@@ -28,6 +28,7 @@ function checks(me: Name, happenings: Happening[], role?: "reader") {
   });
   const answer = answerFor(me, happenings);
   if (role) answer.mine.me.role = role;
+  answer.gate.rule.checks = needed;
   return showInWorkspace(answer, <Checks />);
 }
 const item = (name: string) => screen.getAllByRole("listitem").find((one) => one.textContent?.includes(name))!;
@@ -46,6 +47,15 @@ it("asks for one that is over again, and says why not where it is refused", asyn
   await user.click(screen.getByRole("button", { name: "Run build again" }));
   expect(command).toHaveBeenCalledWith({ kind: "check-again", name: "build" });
   expect(tell).toHaveBeenCalledWith("It is not over yet.");
+});
+
+it("names what has to pass and was not told of, as long as it is waited for", () => {
+  checks("ben", [told("build", "passed")], undefined, ["build", "words"]);
+  expect(item("words").textContent).toMatch(/not told of yet.*must pass/);
+  expect(screen.getAllByRole("listitem")).toHaveLength(2);
+  cleanup();
+  checks("ben", [["ada", "withdrawn", {}]], undefined, ["words"]);
+  expect(screen.queryByRole("heading")).toBeNull();
 });
 
 it("offers that to nobody who may not", () => {

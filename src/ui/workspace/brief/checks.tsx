@@ -43,7 +43,9 @@ export function Checks() {
   const mayAsk = goesOn(view) && atLeast(view.me.role, "contributor");
   const here = checksOf(view);
   const needed = view.rule.checks;
-  if (here.length === 0 && needed.length === 0) return null;
+  // What was settled before a rule asked for it is waited for by nobody.
+  const missing = goesOn(view) ? needed.filter((name) => !here.some((one) => one.name === name)) : [];
+  if (here.length === 0 && missing.length === 0) return null;
   const rank = (name: string) => (needed.includes(name) ? needed.indexOf(name) : needed.length);
   const sorted = [...here].sort((a, b) => rank(a.name) - rank(b.name) || a.name.localeCompare(b.name));
   return (
@@ -100,6 +102,13 @@ export function Checks() {
             </li>
           );
         })}
+        {missing.map((name) => (
+          <li key={name} className="flex items-baseline gap-2 py-1.5">
+            <span className="flex-none text-[13px] font-semibold text-soft">· not told of yet</span>
+            <span className="min-w-0 flex-1">{name}</span>
+            <span className="flex-none text-[12.5px] text-faint">must pass</span>
+          </li>
+        ))}
       </ul>
     </section>
   );
