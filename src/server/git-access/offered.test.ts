@@ -17,7 +17,7 @@ import { openChange } from "../changes/revisions/opening";
 import { addCloneKey, ownKeyId } from "../ledger/clone-keys";
 import { ledgerKey } from "../ledger/keys";
 import { writeLedger } from "../ledger/ledgers";
-import { Bench, value } from "../testing/bench";
+import { Bench, reason, value } from "../testing/bench";
 
 const it = story();
 
@@ -321,6 +321,40 @@ describe("an opening that is handed in", () => {
     expect(await gitText(there, ["for-each-ref", "refs/lens/handed", `refs/lens/${stream}`])).toBe("");
     for (const ref of [`handed/${stream}`, `handed/${stream}/r0`, "handed/x/r1", `handed/${stream}/r1/head`])
       await expect(push(`${head}:refs/lens/${ref}`)).rejects.toThrow(/reviews are in refs\/lens\/ledger|declined/);
+  });
+
+  it("merges nothing that was only handed along: where its next revision is none, the branch stands elsewhere", async () => {
+    const { app, folder } = clones.of("ben");
+    await commit("ben", "swapped", { "s.txt": "seen\n" });
+    await pushed("ben", "swapped");
+    const seen = await opening("ben", "swapped");
+    await gitText(null, ["-C", clones.of("ben").top, "reset", "--quiet", "--hard", "origin/main"]);
+    const head = await commit("ben", "swapped", { "s.txt": "never in the branch\n" });
+    const stream = await forged("ben", { ...seen, revision: { ...seen.revision, head } });
+    // A revision that makes the handed one an earlier one, of a commit that is not there, either.
+    const next = await commit("ben", "swapped", { "s.txt": "nor this\n" });
+    const key = await ledgerKey(app);
+    const by = (await findPerson(app.db, "ben"))!.id;
+    const data = { revision: { ...seen.revision, head: next } };
+    const event = { id: bench.app.newId(), stream, version: 2, at: bench.app.now(), by, kind: "revised", data };
+    const signature = { key: key.id, value: key.sign(signedText(event)) };
+    const files: [string, string][] = [[entryPath(event.id), `${canonical({ event, signature })}\n`]];
+    await appendLedger(folder, stream, [{ files, author: "ben", at: event.at, message: "revised\n" }]);
+    const refs = [`${head}:refs/lens/handed/${stream}/r1`, `${ledgerRef(stream)}:${ledgerRef(stream)}`];
+    await gitText(folder, ["push", "--quiet", "origin", ...refs]);
+    const change = (await onServer(stream))!;
+    expect(change.revisions.map((one) => one.head)).toEqual([head]);
+    const approve = { kind: "send-review", verdict: "approve", revision: 1, remark: "" } as const;
+    value(await bench.do("ada", "quay", change.number, approve));
+    await bench.person("kit", { quay: "keeper" });
+    const merge = await bench.do("kit", "quay", change.number, {
+      kind: "merge",
+      revision: 1,
+      how: "merge",
+      message: "Take it.",
+    });
+    expect(reason(merge)).toMatch(/The branch has moved on/);
+    value(await bench.do("ben", "quay", change.number, { kind: "withdraw" }));
   });
 
   it("never makes what another pushed one's own: who pushed it cannot approve it", async () => {

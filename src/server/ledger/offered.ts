@@ -79,8 +79,9 @@ export async function openHanded(
 }
 
 /**
- * Takes a revision in that was recorded in a clone: behind all that are here, of commits that the branch has here or, unless it is the newest, had. Gives why not; undefined where it is here
- * already, as a push made it. That it carries suggestions out is the clone's word alone: here only what this server made of them settles their threads.
+ * Takes a revision in that was recorded in a clone: behind all that are here, of commits that the branch has here or, unless it is the newest, had. Gives why
+ * not; undefined where it is here already, as a push made it. That it carries suggestions out is the clone's word alone: here only what this server made of
+ * them settles their threads.
  */
 export async function reviseHanded(
   app: AppContext,
