@@ -316,7 +316,7 @@ describe("an opening that is handed in", () => {
     const push = (...refs: string[]) => gitText(folder, ["push", "--quiet", "origin", ...refs]);
     await push(`${head}:refs/lens/handed/${stream}/r1`, `${ledgerRef(stream)}:${ledgerRef(stream)}`);
     expect(await onServer(stream)).toBeNull();
-    // Alone, it is of no use to anyone; nor is it shown to who fetches, or taken by another name.
+    // Alone, it is of no use to anyone; nor is it taken by another name.
     await push(`${head}:refs/lens/handed/${stream}/r2`);
     expect(await gitText(there, ["for-each-ref", "refs/lens/handed", `refs/lens/${stream}`])).toBe("");
     for (const ref of [`handed/${stream}`, `handed/${stream}/r0`, "handed/x/r1", `handed/${stream}/r1/head`])
