@@ -58,6 +58,13 @@ export class ObjectReader {
     return answer === null ? null : answer.toString();
   }
 
+  /** The tree of a commit, by its id, or of a tree itself; null where there is none. However long a commit is, it is not read for that. */
+  async treeOf(id: string): Promise<string | null> {
+    if (!isObjectId(id)) throw new Error("That is not an object id.");
+    const answer = await this.ask("name", `${id}^{tree}`);
+    return answer === null ? null : answer.toString();
+  }
+
   /** Lets git end once it has answered what was asked. A later question starts it anew. */
   close(): void {
     if (this.idle) clearTimeout(this.idle);

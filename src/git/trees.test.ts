@@ -100,6 +100,19 @@ describe("trees", () => {
     const few = await treeOf({ a: { mode: "100644", blob: 1 } });
     expect(await trees.changedFiles(await treeOf({}), few)).toHaveLength(1);
     expect(await trees.changedFiles(deep, deep)).toEqual([]);
+    // A folder that is named ten times over at each level is entered once.
+    const raw = (id: string) =>
+      Buffer.from(
+        Array(10)
+          .fill(`40000 a\0${Buffer.from(id, "hex").toString("latin1")}`)
+          .join(""),
+        "latin1",
+      );
+    let same = await treeOf({ ".gitattributes": { mode: "100644", blob: 0 } });
+    for (let level = 0; level < 30; level++)
+      same = await gitText(folder, ["hash-object", "-t", "tree", "--literally", "-w", "--stdin"], { input: raw(same) });
+    const below = { oldId: null, newId: blobs[0], oldMode: 0, newMode: 0o100644, path: `${"a/".repeat(30)}x` };
+    expect(await trees.filesNamed(same, ".gitattributes", [below])).toHaveLength(1);
   });
 
   it("that are not there, or are none, are an error", async () => {

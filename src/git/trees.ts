@@ -26,7 +26,7 @@ export class Trees {
 
   /** `most` entries that differ are looked at: a few kilobytes can hold folders in folders that come to more files than there are numbers. */
   constructor(
-    private readonly objects: Pick<ObjectReader, "read">,
+    private readonly objects: Pick<ObjectReader, "read" | "treeOf">,
     private readonly most = 1_000_000,
   ) {}
 
@@ -50,7 +50,8 @@ export class Trees {
     const within = async (folder: string, id: string): Promise<{ path: string; id: string }[]> => {
       const found = (await this.entries(id)).map((entry) => {
         const path = folder + entry.name;
-        if (entry.mode === FOLDER) return folders.has(`${path}/`) ? within(`${path}/`, entry.id) : [];
+        // Each is entered once, though a tree can be made that names it again and again.
+        if (entry.mode === FOLDER) return folders.delete(`${path}/`) ? within(`${path}/`, entry.id) : [];
         const isWanted = entry.name === name && entry.mode !== SUBMODULE;
         return isWanted ? [{ path: pathOfCharacters(path).path, id: entry.id }] : [];
       });
@@ -84,25 +85,21 @@ export class Trees {
 
   /** The tree of a commit; a tree is its own. */
   private async rootOf(id: string): Promise<string> {
-    const bytes = await this.read(id);
-    // The entries of a tree begin with digits.
-    const commit = /^tree ([0-9a-f]+)\n/.exec(bytes.toString("latin1", 0, 80));
-    return commit ? commit[1] : id;
+    const tree = await this.objects.treeOf(id);
+    if (tree === null) throw new Error(`The repository has no object ${id}, or it cannot be read as a tree.`);
+    return tree;
   }
 
   private entries(id: string): Promise<Entry[]> {
     let entries = this.known.get(id);
     if (!entries) {
-      entries = this.read(id).then((bytes) => entriesOf(bytes, id.length / 2));
+      entries = this.objects.read(id).then((bytes) => {
+        if (!bytes) throw new Error(`The repository has no object ${id}.`);
+        return entriesOf(bytes, id.length / 2);
+      });
       this.known.set(id, entries);
     }
     return entries;
-  }
-
-  private async read(id: string): Promise<Buffer> {
-    const bytes = await this.objects.read(id);
-    if (!bytes) throw new Error(`The repository has no object ${id}.`);
-    return bytes;
   }
 }
 

@@ -60,10 +60,13 @@ export async function openInside(top: string): Promise<Inside> {
       return true;
     },
     close: async () => {
-      if (held) await follow();
-      held?.release();
-      await endSession(installation, session);
-      await installation.close();
+      try {
+        if (held) await follow();
+      } finally {
+        held?.release();
+        await endSession(installation, session);
+        await installation.close();
+      }
     },
   };
 }

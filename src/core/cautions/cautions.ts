@@ -230,7 +230,8 @@ function wordsOfLooks(
 ): Map<string, string> {
   const found = new Map<string, string>();
   const seen = new Set<string>();
-  const longest = Math.max(...[...looks].map((look) => look.length));
+  let longest = 0;
+  for (const { length } of looks) longest = Math.max(longest, length);
   for (const line of texts.flat()) {
     const text = line.slice(0, 20_000);
     const isAscii = isPlain(text);
