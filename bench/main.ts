@@ -14,6 +14,7 @@ import { gitFolderOf } from "@/git/transport/intake";
 import { aidThrough } from "@/server/workers/aid";
 import { forgetParses } from "@/server/workers/grammars/grammars";
 import { compareTrees } from "@/server/workers/tree";
+import { ROOM } from "@/server/workers/workers";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
 import { feel } from "./feel";
@@ -100,7 +101,7 @@ export async function main(args: string[]): Promise<number> {
   // As in the server: a second thread helps.
   helpers = new Piscina({
     ...{ filename: pathToFileURL(join(root, "dist/worker.mjs")).href, maxThreads: 1, idleTimeout: 600_000 },
-    atomics: "disabled",
+    ...{ atomics: "disabled", resourceLimits: ROOM },
   });
   try {
     // The engine is compiled as it runs: one comparison beforehand, on the smallest history, is not measured.

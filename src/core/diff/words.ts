@@ -81,12 +81,10 @@ function bySimilarity(old: readonly string[], next: readonly string[], hunk: Hun
 
 /** The words of a line as numbers, ascending, with how often each stands there. */
 interface Weighed {
-  words: Int32Array;
-  counts: Int32Array;
+  words: readonly number[];
+  counts: readonly number[];
   total: number;
 }
-
-const NOTHING = new Int32Array(0);
 
 /** Weighs lines and tells how alike two are: each word weighs as much as it is long, white space nothing. */
 class Scales {
@@ -94,20 +92,26 @@ class Scales {
   private readonly lengths: number[] = [];
 
   weigh(line: string): Weighed {
-    if (line.length > LONGEST_LINE) return { words: NOTHING, counts: NOTHING, total: 0 };
+    if (line.length > LONGEST_LINE) return { words: [], counts: [], total: 0 };
     const all: number[] = [];
-    for (const word of words(line)) if (word.trim() !== "") all.push(this.number(word));
-    const sorted = Int32Array.from(all).sort();
-    const counts = new Int32Array(sorted.length);
-    let size = 0;
     let total = 0;
-    for (const [n, number] of sorted.entries()) {
-      if (n > 0 && sorted[size - 1] !== number) sorted[size++] = number;
-      else if (n === 0) size = 1;
-      counts[size - 1]++;
+    for (const word of words(line)) {
+      const number = this.number(word);
+      if (this.lengths[number] === 0) continue;
+      all.push(number);
       total += this.lengths[number];
     }
-    return { words: sorted.subarray(0, size), counts, total };
+    sort(all);
+    const distinct: number[] = [];
+    const counts: number[] = [];
+    for (let n = 0; n < all.length; n++) {
+      if (n > 0 && all[n] === all[n - 1]) counts[counts.length - 1]++;
+      else {
+        distinct.push(all[n]);
+        counts.push(1);
+      }
+    }
+    return { words: distinct, counts, total };
   }
 
   /** Dice's coefficient: 0 for nothing in common or less than {@link ALIKE}, 1 for the same words. */
@@ -127,10 +131,26 @@ class Scales {
   private number(word: string): number {
     let number = this.numbers.get(word);
     if (number === undefined) {
-      number = this.lengths.push(word.length) - 1;
+      number = this.lengths.push(word.trim() === "" ? 0 : word.length) - 1;
       this.numbers.set(word, number);
     }
     return number;
+  }
+}
+
+/** So few numbers are sorted fastest one by one. */
+const FEW = 64;
+
+function sort(numbers: number[]): void {
+  if (numbers.length > FEW) {
+    numbers.sort((a, b) => a - b);
+    return;
+  }
+  for (let n = 1; n < numbers.length; n++) {
+    const number = numbers[n];
+    let at = n;
+    for (; at > 0 && numbers[at - 1] > number; at--) numbers[at] = numbers[at - 1];
+    numbers[at] = number;
   }
 }
 
@@ -141,11 +161,9 @@ export function compareWords(old: string, next: string): { oldSpans: Spans; newS
   const left = words(old.slice(start, oldEnd));
   const right = words(next.slice(start, newEnd));
   const { removed, added } = compareTokens(left, right);
-  const kept = left.reduce(
-    (sum, word, i) => sum + (removed[i] ? 0 : visible(word)),
-    visible(old.slice(0, start)) + visible(old.slice(oldEnd)),
-  );
-  const most = Math.max(visible(old), visible(next));
+  let kept = visible(old, 0, start) + visible(old, oldEnd, old.length);
+  for (let i = 0; i < left.length; i++) if (removed[i] === 0) kept += visible(left[i], 0, left[i].length);
+  const most = Math.max(visible(old, 0, old.length), visible(next, 0, next.length));
   if (most > 0 && kept < most * 0.2) return null;
   return { oldSpans: spans(left, removed, start), newSpans: spans(right, added, start) };
 }
@@ -162,33 +180,47 @@ export function compareTokens(
     added.fill(1);
     return { removed, added };
   }
-  if (left.length * right.length <= TABLE.length) {
+  if (left.length * right.length <= LARGEST_TABLE) {
     byTable(left, right, removed, added);
     return { removed, added };
   }
   const kinds = new Map<string, number>();
-  const number = (word: string) => {
-    const known = kinds.get(word);
-    if (known !== undefined) return known;
-    kinds.set(word, kinds.size);
-    return kinds.size - 1;
-  };
-  const a = Int32Array.from(left, number);
-  const b = Int32Array.from(right, number);
+  const [a, b] = [numbered(left, kinds), numbered(right, kinds)];
   myers({ a, b, removed, added }, { aLow: 0, aHigh: a.length, bLow: 0, bHigh: b.length });
   return { removed, added };
 }
 
-/** Room for the lengths of common subsequences; short lists, which nearly all are, need no more and are done faster so. */
-const TABLE = new Uint16Array(4_096);
+function numbered(words: readonly string[], kinds: Map<string, number>): Int32Array {
+  const numbers = new Int32Array(words.length);
+  for (let i = 0; i < words.length; i++) {
+    let kind = kinds.get(words[i]);
+    if (kind === undefined) {
+      kind = kinds.size;
+      kinds.set(words[i], kind);
+    }
+    numbers[i] = kind;
+  }
+  return numbers;
+}
+
+/** Room for the lengths of common subsequences, an edge of nothing included; short lists, which nearly all are, need no more and are done faster so. */
+const LARGEST_TABLE = 4_096;
+const TABLE = new Uint16Array(2 * LARGEST_TABLE + 2);
 
 /** The longest common subsequence by its table of lengths: Wagner and Fischer (1974). What is not in it is marked. */
 function byTable(left: readonly string[], right: readonly string[], removed: Uint8Array, added: Uint8Array): void {
   const [rows, columns] = [left.length, right.length];
-  const at = (i: number, j: number) => (i < rows && j < columns ? TABLE[i * columns + j] : 0);
+  const width = columns + 1;
+  TABLE.fill(0, rows * width, (rows + 1) * width);
   for (let i = rows - 1; i >= 0; i--) {
-    for (let j = columns - 1; j >= 0; j--)
-      TABLE[i * columns + j] = left[i] === right[j] ? at(i + 1, j + 1) + 1 : Math.max(at(i + 1, j), at(i, j + 1));
+    const word = left[i];
+    const row = i * width;
+    TABLE[row + columns] = 0;
+    for (let j = columns - 1; j >= 0; j--) {
+      const [below, beside] = [TABLE[row + width + j], TABLE[row + j + 1]];
+      if (word === right[j]) TABLE[row + j] = TABLE[row + width + j + 1] + 1;
+      else TABLE[row + j] = below > beside ? below : beside;
+    }
   }
   let i = 0;
   let j = 0;
@@ -196,7 +228,7 @@ function byTable(left: readonly string[], right: readonly string[], removed: Uin
     if (left[i] === right[j]) {
       i++;
       j++;
-    } else if (at(i + 1, j) >= at(i, j + 1)) removed[i++] = 1;
+    } else if (TABLE[(i + 1) * width + j] >= TABLE[i * width + j + 1]) removed[i++] = 1;
     else added[j++] = 1;
   }
   removed.fill(1, i);
@@ -236,10 +268,10 @@ function kindOf(code: number): 0 | 1 | 2 {
   return code === 32 || (code >= 9 && code <= 13) ? 1 : 2;
 }
 
-/** How many characters of a text can be seen. */
-function visible(text: string): number {
+/** How many characters of a part of a text can be seen. */
+function visible(text: string, from: number, to: number): number {
   let count = 0;
-  for (let i = 0; i < text.length; i++) if (kindOf(text.charCodeAt(i)) !== 1) count++;
+  for (let i = from; i < to; i++) if (kindOf(text.charCodeAt(i)) !== 1) count++;
   return count;
 }
 
@@ -247,13 +279,14 @@ function visible(text: string): number {
 function spans(tokens: readonly string[], marked: Uint8Array, from: number): Spans {
   const result: Spans = [];
   let at = from;
-  for (const [i, token] of tokens.entries()) {
-    const bridge = token.trim() === "" && i > 0 && marked[i - 1] === 1 && marked[i + 1] === 1;
-    if (marked[i] || bridge) {
-      if (result.length > 0 && result[result.length - 1] === at) result[result.length - 1] = at + token.length;
-      else result.push(at, at + token.length);
+  for (let i = 0; i < tokens.length; i++) {
+    const end = at + tokens[i].length;
+    const bridges = i > 0 && marked[i - 1] === 1 && marked[i + 1] === 1 && tokens[i].trim() === "";
+    if (marked[i] === 1 || bridges) {
+      if (result.length > 0 && result[result.length - 1] === at) result[result.length - 1] = end;
+      else result.push(at, end);
     }
-    at += token.length;
+    at = end;
   }
   return result;
 }

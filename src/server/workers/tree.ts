@@ -72,12 +72,12 @@ function languageIds({ change, old, next, comparison }: LoadedFile) {
 
 /** How many files are read from git before they are compared, at the most, and in how many shares at the least. */
 const AT_ONCE = 40;
-const LEAST_SHARES = 8;
-/** How many shares of the work are given away ahead, so that whoever helps never waits. */
+const LEAST_SHARES = 32;
+/** How many shares of the work are given away ahead, so that whoever helps never waits; never more than stay here, so that nobody waits at the end. */
 const AHEAD = 10;
 /** So long, in milliseconds, nobody is heard at the most, but for the time that one file takes. */
 const DEAF = 5;
-/** How many are asked of git at the same time, for whoever asks to do. */
+/** How many are asked of git at the same time, at either end: more would only come in the way of those that are needed first. */
 const ASKED = 2;
 
 /** Compares files share by share, from the front; whoever helps takes shares from the back until the two meet. */
@@ -96,15 +96,20 @@ async function compareAll(
   let front = 0;
   let back = shares.length;
   let waiting = 0;
+  let coming = 0;
   let problem: unknown = null;
   let heard = 0;
   const give = () => {
-    for (let help = aid?.() ?? null; help && waiting < AHEAD && back - front > 1; ) {
+    const help = aid?.() ?? null;
+    while (help && coming < ASKED && waiting < Math.min(AHEAD, (back - front - 1) / 2)) {
       waiting++;
+      coming++;
       const share = shares[--back];
-      const answer = load(back).then(() =>
-        help.compare(share.map((change) => ({ path: change.path, bytes: bytesOf(change, blobs) }))),
-      );
+      const answer = load(back).then(() => {
+        coming--;
+        give();
+        return help.compare(share.map((change) => ({ path: change.path, bytes: bytesOf(change, blobs) })));
+      });
       given.set(back, answer);
       answer.then(
         () => {
@@ -128,12 +133,18 @@ async function compareAll(
     give();
     const at = front++;
     await load(at);
+    if (at === 0) {
+      // The first file may take long, and nothing is heard meanwhile: whoever helps has something to do by then.
+      give();
+      await Promise.all([...given.keys()].map(load));
+    }
     const own: LoadedFile[] = [];
     for (const change of shares[at]) {
       // What was loaded before takes no turn of the loop, and without one no answer of who helps is heard.
       if (performance.now() - heard > DEAF) {
         await setImmediate();
         heard = performance.now();
+        give();
       }
       const file = compareOne(change, blobs, attributes(change.path));
       if (file.comparison) made?.(change, file.comparison);

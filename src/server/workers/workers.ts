@@ -107,10 +107,17 @@ async function telling<T, R>(
 
 type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
 
+/**
+ * Room for what lives shortly, twice as much as usual, where whole change sets are read: most of what a reading makes is either gone at once or
+ * stays until its end, and each round of collecting copies what stays.
+ */
+export const ROOM = { maxYoungGenerationSizeMb: 96 };
+
 export function startWorkers(root: string): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
   const threads = Math.max(2, Math.min(8, availableParallelism()));
   const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
+  const roomy = { ...options, resourceLimits: ROOM };
   let front: Piscina | null = null;
   let back: Piscina | null = null;
   const atOnce = () => {
@@ -118,7 +125,7 @@ export function startWorkers(root: string): Workers {
     return front;
   };
   const inTime = () => {
-    back ??= new Piscina({ ...options, maxThreads: threads });
+    back ??= new Piscina({ ...roomy, maxThreads: threads });
     return back;
   };
   return {
