@@ -74,7 +74,7 @@ export async function main(args: string[]): Promise<number> {
     .option("--repo <path>", "a git repository to measure instead of the published histories")
     .option("--from <commit>", "with --repo: the older commit")
     .option("--to <commit>", "with --repo: the newer commit")
-    .option("--rounds <number>", "how often each is measured", "3")
+    .option("--rounds <number>", "how often each is measured", "5")
     .exitOverride();
   try {
     program.parse(args, { from: "user" });
@@ -109,7 +109,7 @@ export async function main(args: string[]): Promise<number> {
     const results: Measured[] = [];
     for (const corpus of list) {
       say(`Measuring ${corpus.name} …`);
-      results.push(await measure(db, corpus, Math.max(1, Number(rounds) || 3)));
+      results.push(await measure(db, corpus, Math.max(1, Number(rounds) || 5)));
     }
     print(results);
     return 0;
