@@ -34,7 +34,8 @@ export async function openDatabase(file: string): Promise<Database> {
     throw new DataTooNew(file, unknown);
   }
   const [pending] = Object.keys(migrations).filter((name) => !done.includes(name));
-  if (pending && done.length > 0) copyBefore(sqlite, file, pending);
+  if (!pending) return db;
+  if (done.length > 0) copyBefore(sqlite, file, pending);
   const migrator = new Migrator({ db, provider: { getMigrations: async () => migrations } });
   const { error } = await migrator.migrateToLatest();
   if (error) {

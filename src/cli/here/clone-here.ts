@@ -22,13 +22,22 @@ export async function cloneHere(target?: string): Promise<CloneHere> {
   const top = process.env.INIT_CWD ?? process.cwd();
   const folder = await gitFolderOf(top);
   if (!folder) throw new Stop("Run this at the top of a clone.");
+  return cloneAt(top, folder, target);
+}
+
+/** The clone whose top folder and `.git` these are. */
+export async function cloneAt(top: string, folder: string, target?: string): Promise<CloneHere> {
   const say = async (...args: string[]) => (await gitHere(top, args)).out.trim();
-  const email = await say("config", "user.email");
-  const fullName = await say("config", "user.name");
+  const [email, fullName, heads, source, begun] = await Promise.all([
+    say("config", "user.email"),
+    say("config", "user.name"),
+    say("for-each-ref", "--format=%(refname:strip=2)", "refs/heads"),
+    say("symbolic-ref", "--short", "-q", "HEAD"),
+    say("symbolic-ref", "--short", "-q", "refs/remotes/origin/HEAD"),
+  ]);
   if (!email || !fullName) throw new Stop("git does not know who you are: set user.name and user.email.");
-  const branches = (await say("for-each-ref", "--format=%(refname:strip=2)", "refs/heads")).split("\n").filter(Boolean);
-  const source = await say("symbolic-ref", "--short", "-q", "HEAD");
-  const known = (await say("symbolic-ref", "--short", "-q", "refs/remotes/origin/HEAD")).replace(/^origin\//, "");
+  const branches = heads.split("\n").filter(Boolean);
+  const known = begun.replace(/^origin\//, "");
   const into = target ?? [known, "main", "master"].find((name) => branches.includes(name));
   if (!into || !branches.includes(into))
     throw new Stop(

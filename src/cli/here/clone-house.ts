@@ -106,23 +106,24 @@ async function answers({ address }: Door): Promise<boolean> {
  * in this process.
  */
 export async function reviewsOf(folder: string, remote: string): Promise<Origin> {
+  const asked = gitHere(folder, ["rev-parse", "--show-toplevel", "--absolute-git-dir"]);
   try {
     return await originOf(folder, remote);
   } catch (error) {
     if (!(error instanceof NoServer)) throw error;
-    const { out, code } = await gitHere(folder, ["rev-parse", "--show-toplevel", "--absolute-git-dir"]);
+    const { out, code } = await asked;
     const [top, gitFolder] = out.split("\n");
     if (code !== 0) throw error;
     const house = new CloneHouse(top, gitFolder, remote, true);
-    return house.isOpen() ? house.open() : askInside(house, top, remote);
+    return house.isOpen() ? house.open() : askInside(house, top, gitFolder, remote);
   }
 }
 
 let inside: Promise<Inside> | null = null;
 
-async function askInside(house: CloneHouse, top: string, remote: string): Promise<Origin> {
+async function askInside(house: CloneHouse, top: string, gitFolder: string, remote: string): Promise<Origin> {
   const { openInside } = await import("./inside");
-  inside ??= openInside(top);
+  inside ??= openInside(top, gitFolder);
   const { repository, ask, mayWrite } = await inside;
   const origin: Origin = { address: "This clone", repository, remote, alone: true, headers: {} };
   /** Another command has it for a moment only; whoever serves it says so at its door. */

@@ -1,6 +1,6 @@
 import type { Route } from "@/server/app/serve";
 import { need, Stop } from "../stop";
-import { cloneHere } from "./clone-here";
+import { cloneAt } from "./clone-here";
 
 /** A clone that is asked in this very process: its routes answer as a server would, with nothing listening. */
 export interface Inside {
@@ -15,30 +15,22 @@ export interface Inside {
 /** No port is listened on; addresses need one all the same. */
 const ADDRESS = "http://127.0.0.1";
 
-/** Opens the clone in whose top folder this runs. */
-export async function openInside(top: string): Promise<Inside> {
+/** Opens a clone by its top folder and its `.git`. */
+export async function openInside(top: string, gitFolder: string): Promise<Inside> {
   process.env.INIT_CWD = top;
-  const clone = await cloneHere();
+  // The code comes while git is asked.
+  const code = Promise.all([import("./house"), import("virtual:routes")]);
+  const clone = await cloneAt(top, gitFolder);
   process.env.LENS_DATA = clone.data;
   process.env.LENS_LOG = "error";
   delete process.env.PORT;
-  const [backstage, { ROUTES }] = await Promise.all([import("../keeping/backstage"), import("virtual:routes")]);
-  const { adoptClone, beginSession, endSession, app } = backstage;
+  const [{ adoptClone, app, beginSession, endSession }, { ROUTES }] = await code;
   const installation = await app();
   installation.settings.alone = true;
   const { person } = need(await adoptClone(installation, clone.repository, clone.owner));
   // Of this process alone: whoever serves the clone, or is about to, keeps theirs.
   const session = await beginSession(installation, person.id, { address: "127.0.0.1", agent: "a command" });
-  // What follows from an entry of the log, and is done by a server otherwise: what merges by itself, news, and the ledger last of all.
-  const followers = [
-    new backstage.EventHandlers(installation),
-    new backstage.Notices(installation),
-    new backstage.Ledgers(installation),
-  ];
-  const follow = async () => {
-    for (const one of followers) await one.step();
-  };
-  let held: { release: () => void } | null = null;
+  let held: { release: () => void; follow: () => Promise<void> } | null = null;
   return {
     repository: clone.repository.name,
     ask: async (path, init) => {
@@ -51,17 +43,25 @@ export async function openInside(top: string): Promise<Inside> {
     },
     mayWrite: async () => {
       if (held) return true;
-      const hold = backstage.holdFolder(clone.data, 0);
+      const { EventHandlers, holdFolder, Ledgers, Notices, settleIntents } = await import("./followers");
+      // Another one may have come first meanwhile.
+      if (held) return true;
+      const hold = holdFolder(clone.data, 0);
       if (!hold.ok) return false;
-      held = hold.value;
-      await backstage.settleIntents(installation);
+      // What follows from an entry of the log, and is done by a server otherwise: what merges by itself, news, and the ledger last of all.
+      const followers = [new EventHandlers(installation), new Notices(installation), new Ledgers(installation)];
+      const follow = async () => {
+        for (const one of followers) await one.step();
+      };
+      held = { ...hold.value, follow };
+      await settleIntents(installation);
       // From here on they know where they are in the log.
       await follow();
       return true;
     },
     close: async () => {
       try {
-        if (held) await follow();
+        await held?.follow();
       } finally {
         held?.release();
         await endSession(installation, session);

@@ -9,8 +9,8 @@ import type { ClassCounts, ClassRun, Side } from "../quiet/classes";
 import type { Fact } from "../quiet/facts";
 import type { LockSummary } from "../quiet/kinds/lockfile";
 import type { Replacement } from "../quiet/kinds/repeated";
-import { AS } from "../reading/finding/finder";
 import { WHERE } from "../reading/finding/search";
+import { AS } from "../reading/finding/ways";
 import {
   id,
   objectId,

@@ -13,7 +13,7 @@ import { isBinary, readText, type Text } from "@/core/diff/text";
 import type { PairedChange } from "@/core/diff/tree";
 import { type FileChange, isSubmodule } from "@/core/diff/tree";
 import type { ObjectReader } from "@/git/objects";
-import { loadBlobs, pairChanges } from "../workers/tree";
+import { loadBlobs, pairChanges } from "../workers/pairing";
 
 /** Two trees that follow each other: those of the source branch, or those that it left the target from. */
 interface Trees {

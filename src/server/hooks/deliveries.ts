@@ -1,4 +1,3 @@
-import { Webhook } from "standardwebhooks";
 import type { ReviewEvent } from "@/core/review/events";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
@@ -99,6 +98,7 @@ export class Deliveries extends FollowsLog {
           .where("id", "=", id)
           .executeTakeFirstOrThrow();
         const at = new Date(now);
+        const { Webhook } = await import("standardwebhooks");
         const headers = {
           "webhook-id": id,
           "webhook-timestamp": String(Math.floor(now / 1000)),

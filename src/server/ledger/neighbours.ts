@@ -1,4 +1,3 @@
-import { Webhook } from "standardwebhooks";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { joinLedger, ledgerTips, rememberLedger, settleLedger } from "@/git/ledger";
 import { blobAt } from "@/git/repository";
@@ -154,6 +153,7 @@ export async function heard(
     .executeTakeFirst();
   const unknown = refuse("missing", "There is no such neighbour, or this is not its signature.");
   if (!neighbour || neighbour.bell === "") return unknown;
+  const { Webhook } = await import("standardwebhooks");
   try {
     new Webhook(neighbour.bell).verify(body, headers);
   } catch {

@@ -8,7 +8,7 @@ import { objectSize, readObject } from "@/git/repository";
 import { type TreeEntry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { loadBlobs, pairChanges } from "../workers/tree";
+import { loadBlobs, pairChanges } from "../workers/pairing";
 import { filesBetween } from "./files-between";
 
 /** A state to compare with that need not be a commit, and the files in which it could not be made as it should be. */

@@ -3,7 +3,7 @@ import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { MessageChannel } from "node:worker_threads";
-import Piscina from "piscina";
+import type Piscina from "piscina";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/plain/outcome";
@@ -70,7 +70,7 @@ export class TookTooLong extends Error {
 
 /** Runs a task that ends in time, and when nobody waits for it any more: its thread is ended with it. */
 async function bounded<T>(
-  pool: Piscina,
+  pool: Promise<Piscina>,
   task: unknown,
   name: keyof typeof WITHIN,
   signal?: AbortSignal,
@@ -78,7 +78,8 @@ async function bounded<T>(
 ): Promise<T> {
   const late = AbortSignal.timeout(WITHIN[name]);
   try {
-    return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
+    const threads = await pool;
+    return await threads.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
   } catch (error) {
     if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
     throw error;
@@ -87,7 +88,7 @@ async function bounded<T>(
 
 /** The same for what tells of things on its way: all of them are told before it is done. */
 async function telling<T, R>(
-  pool: Piscina,
+  pool: Promise<Piscina>,
   task: object,
   name: keyof typeof WITHIN,
   told: (things: T[]) => void,
@@ -118,14 +119,14 @@ export function startWorkers(root: string): Workers {
   const threads = Math.max(2, Math.min(8, availableParallelism()));
   const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
   const roomy = { ...options, resourceLimits: ROOM };
-  let front: Piscina | null = null;
-  let back: Piscina | null = null;
+  let front: Promise<Piscina> | null = null;
+  let back: Promise<Piscina> | null = null;
   const atOnce = () => {
-    front ??= new Piscina({ ...options, maxThreads: threads });
+    front ??= poolOf({ ...options, maxThreads: threads });
     return front;
   };
   const inTime = () => {
-    back ??= new Piscina({ ...roomy, maxThreads: threads });
+    back ??= poolOf({ ...roomy, maxThreads: threads });
     return back;
   };
   return {
@@ -149,7 +150,7 @@ export function startWorkers(root: string): Workers {
       // for after the reading, so that none ever waits for a reading that has no thread.
       const aid = { port: help.port2 };
       inTime()
-        .run(aid, { name: "help", transferList: [help.port2] })
+        .then((pool) => pool.run(aid, { name: "help", transferList: [help.port2] }))
         .catch(() => undefined);
       try {
         return await reading;
@@ -158,10 +159,18 @@ export function startWorkers(root: string): Workers {
       }
     },
     warm: async () => {
-      await Promise.all([atOnce().run(null, { name: "ready" }), inTime().run(null, { name: "ready" })]);
+      const pools = await Promise.all([atOnce(), inTime()]);
+      await Promise.all(pools.map((pool) => pool.run(null, { name: "ready" })));
     },
     close: async () => {
-      await Promise.all([front?.destroy(), back?.destroy()]);
+      const pools = await Promise.all([front, back]);
+      await Promise.all(pools.map((pool) => pool?.destroy()));
     },
   };
+}
+
+/** What runs threads is loaded with the first of them: a command that needs none starts sooner. */
+async function poolOf(options: ConstructorParameters<typeof Piscina>[0]): Promise<Piscina> {
+  const { Piscina } = await import("piscina");
+  return new Piscina(options);
 }

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { RE2JS } from "re2js";
 import { expect, it } from "vitest";
-import { type As, certainIn, finderOf } from "./finder";
+import { certainIn, finderOf } from "./finder";
+import type { As } from "./ways";
 
 function find(words: string, as: As, line: string): string | null {
   const made = finderOf(words, as);

@@ -1,9 +1,6 @@
 import { RE2JS, RE2JSException } from "re2js";
 import { done, type Outcome, refuse } from "../../plain/outcome";
-
-/** How words are looked for: anywhere, as whole words, or as an expression. */
-export const AS = ["words", "whole", "expression"] as const;
-export type As = (typeof AS)[number];
+import type { As } from "./ways";
 
 /** Where in a line something begins, in characters, 0-based, and how long it is; null where it is not. */
 export type Finder = (line: string) => { at: number; length: number } | null;

@@ -1,5 +1,6 @@
 import type { ClassRun } from "../../quiet/classes";
-import type { As, Finder } from "./finder";
+import type { Finder } from "./finder";
+import type { As } from "./ways";
 
 /** Where words are looked for: in changed lines alone, in the whole of changed files, or in all files of the later of two states. */
 export const WHERE = ["changed", "whole", "everywhere"] as const;

@@ -1,6 +1,5 @@
 import { randomBytes } from "node:crypto";
 import { Secret, TOTP } from "otpauth";
-import { toString as drawn } from "qrcode";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { SecondStepBegun, SecondStepView } from "@/core/views/access-view";
 import type { Queries } from "@/store/database";
@@ -37,6 +36,7 @@ export async function beginSecondStep(app: AppContext, person: Person): Promise<
     .onConflict((conflict) => conflict.column("person").doUpdateSet(row))
     .execute();
   const address = totpOf(secret, person.name).toString();
+  const { toString: drawn } = await import("qrcode");
   return done({ secret, address, picture: await drawn(address, { type: "svg", margin: 1 }) });
 }
 

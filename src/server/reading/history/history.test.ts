@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { stepsOf } from "@/core/diff/history";
-import type { As } from "@/core/reading/finding/finder";
 import type { FoundPlace, Sought } from "@/core/reading/finding/search";
+import type { As } from "@/core/reading/finding/ways";
 import { setRole } from "../../access/people";
 import { Bench, value } from "../../testing/bench";
 import { searchReading } from "../searching";
