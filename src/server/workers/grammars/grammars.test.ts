@@ -40,13 +40,13 @@ describe("grammars", () => {
       const old = SAMPLES[id]!.split("\n").slice(0, -1);
       const edit = fc.record({
         at: fc.nat(400),
-        remove: fc.nat(4),
-        insert: fc.array(fc.nat(old.length - 1), { maxLength: 4 }),
+        remove: fc.nat(2),
+        insert: fc.array(fc.nat(old.length - 1), { maxLength: 2 }),
         indent: fc.nat(3),
       });
       let read = 0;
       fc.assert(
-        fc.property(fc.array(edit, { minLength: 1, maxLength: 4 }), (edits) => {
+        fc.property(fc.array(edit, { minLength: 1, maxLength: 3 }), (edits) => {
           const next = [...old];
           for (const { at, remove, insert, indent } of edits)
             next.splice(at % (next.length + 1), remove, ...insert.map((line) => " ".repeat(indent) + old[line]));
@@ -66,7 +66,8 @@ describe("grammars", () => {
         }),
         { numRuns: 150 },
       );
-      expect(read).toBeGreaterThan(5);
+      // Most texts that come of it are errors; by chance fewer than so many are not, once in a million runs.
+      expect(read).toBeGreaterThan(3);
     },
   );
 });
