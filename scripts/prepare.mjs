@@ -4,7 +4,7 @@
  */
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { dirname, join, sep } from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 
@@ -89,6 +89,7 @@ export function bundled() {
     external: outside(),
     plugins: [routes],
     sourcemap: true,
+    metafile: true,
     logLevel: "warning",
   };
 }
@@ -98,8 +99,20 @@ export async function bundle() {
   install();
   await once("dist/.made", ["src", "demo", "bench", "scripts/prepare.mjs", "package-lock.json"], async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
-    await build(bundled());
+    const { metafile } = await build(bundled());
+    clear(new Set(Object.keys(metafile.outputs)));
   });
+}
+
+const A_DAY = 86_400_000;
+
+/** Takes away what earlier builds left. What is younger than a day may be asked for yet, by a server that was started from it. */
+function clear(made) {
+  for (const name of readdirSync(join(root, "dist"))) {
+    const place = join(root, "dist", name);
+    const isLeft = /\.mjs(?:\.map)?$/.test(name) && !made.has(`dist/${name}`);
+    if (isLeft && Date.now() - statSync(place).mtimeMs > A_DAY) rmSync(place);
+  }
 }
 
 /** The pages, for production. */
