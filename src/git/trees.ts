@@ -12,6 +12,9 @@ interface Entry {
   key: string;
 }
 
+/** What is said of a comparison that was given up. By its words, since errors come from a thread as words alone. */
+export const TOO_MANY = "More files differ than can be compared.";
+
 const FOLDER = 0o040000;
 const [SPACE, ZERO] = [32, 48];
 
@@ -27,14 +30,16 @@ export class Trees {
   /** `most` entries that differ are looked at: a few kilobytes can hold folders in folders that come to more files than there are numbers. */
   constructor(
     private readonly objects: Pick<ObjectReader, "read" | "treeOf">,
-    private readonly most = 1_000_000,
+    private readonly most = 300_000,
   ) {}
 
   /** Every file that differs between two commits or trees, given by their ids, by path. Renames are not looked for here: that is the engine's work. */
   async changedFiles(from: string, to: string): Promise<FileChange[]> {
     const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
     this.left = this.most;
-    return this.between("", old, next);
+    const files = await this.between("", old, next);
+    if (this.left < 0) throw new Error(TOO_MANY);
+    return files;
   }
 
   /** The files of one name (`.gitattributes`, say) of a commit or tree, in the folders that lead to some paths. */
@@ -66,16 +71,17 @@ export class Trees {
     return entries.map((one) => ({ name: one.name, mode: one.mode, id: one.id, isFolder: one.mode === FOLDER }));
   }
 
+  /** Once too many differ, what is under way ends with what it has: an error here would leave the others to fail unheard. */
   private async between(folder: string, from: string | null, to: string | null): Promise<FileChange[]> {
     const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
     const found: (FileChange[] | Promise<FileChange[]>)[] = [];
-    for (let i = 0, j = 0; i < old.length || j < next.length; ) {
+    for (let i = 0, j = 0; this.left >= 0 && (i < old.length || j < next.length); ) {
       const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
       const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
       if (before) i++;
       if (after) j++;
       if (before?.id === after?.id && before?.mode === after?.mode) continue;
-      if (--this.left < 0) throw new Error("More files differ than can be compared.");
+      this.left--;
       const { name, mode } = (after ?? before)!;
       if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null));
       else found.push([changeOf(folder + name, before, after)]);

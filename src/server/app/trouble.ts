@@ -1,3 +1,4 @@
+import { TOO_MANY } from "@/git/trees";
 import { BrokenLog } from "@/store/log";
 import { TookTooLong } from "../workers/workers";
 
@@ -5,6 +6,7 @@ import { TookTooLong } from "../workers/workers";
 export function troubleOf(error: unknown): string | null {
   if (error instanceof BrokenLog || error instanceof TookTooLong) return error.message;
   const words = error instanceof Error ? `${(error as NodeJS.ErrnoException).code ?? ""} ${error.message}` : "";
+  if (words.includes(TOO_MANY)) return TOO_MANY;
   if (
     /ENOSPC|EDQUOT|EFBIG|SQLITE_FULL|SQLITE_IOERR|No space left|disk quota|database or disk is full|disk I\/O/i.test(
       words,

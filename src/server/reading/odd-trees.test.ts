@@ -7,8 +7,10 @@ import { readView } from "@/core/diff/view";
 import { ObjectReader } from "@/git/objects";
 import { blobAt } from "@/git/repository";
 import { git } from "@/git/run";
+import { TOO_MANY } from "@/git/trees";
 import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
+import { troubleOf } from "../app/trouble";
 import { Bench, value } from "../testing/bench";
 import { compareTrees } from "../workers/tree";
 import { classesOf } from "./classes";
@@ -221,5 +223,19 @@ describe("what is generated", () => {
       "generated",
       "generated",
     ]);
+  });
+
+  it("of folders in folders without end are told of in a sentence", async () => {
+    const folder = await bare("endless");
+    const from = await commitOf(folder, [["100644", "a.txt", "one\n"]]);
+    let deep = (await git(folder, ["rev-parse", `${from}^{tree}`])).stdout.toString().trim();
+    for (let level = 0; level < 30; level++) {
+      const input = Array.from({ length: 10 }, (_, n) => `040000 tree ${deep}\t${n}\n`).join("");
+      deep = (await git(folder, ["mktree"], { input })).stdout.toString().trim();
+    }
+    const given = await compare(folder, from, deep).catch((error: Error) => error);
+    expect(troubleOf(given)).toBe(TOO_MANY);
+    // The same words come from a thread.
+    expect(troubleOf(new Error(`read: ${(given as Error).message}`))).toBe(TOO_MANY);
   });
 });

@@ -51,7 +51,7 @@ it("asks for one that is over again, and says why not where it is refused", asyn
 
 it("names what has to pass and was not told of, as long as it is waited for", () => {
   checks("ben", [told("build", "passed")], undefined, ["build", "words"]);
-  expect(item("words").textContent).toMatch(/not told of yet.*must pass/);
+  expect(item("words").textContent).toMatch(/not reported yet.*must pass/);
   expect(screen.getAllByRole("listitem")).toHaveLength(2);
   cleanup();
   checks("ben", [["ada", "withdrawn", {}]], undefined, ["words"]);

@@ -104,7 +104,7 @@ export function Checks() {
         })}
         {missing.map((name) => (
           <li key={name} className="flex items-baseline gap-2 py-1.5">
-            <span className="flex-none text-[13px] font-semibold text-soft">· not told of yet</span>
+            <span className="flex-none text-[13px] font-semibold text-soft">· not reported yet</span>
             <span className="min-w-0 flex-1">{name}</span>
             <span className="flex-none text-[12.5px] text-faint">must pass</span>
           </li>
