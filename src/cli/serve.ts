@@ -52,6 +52,8 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   need(canWrite(settings.data));
   const held = need(holdFolder(settings.data, settings.port));
   const installation = await app();
+  // What fails where nobody listens is a mistake of ours, and none that ends the reading of everybody: it is logged whole.
+  process.on("unhandledRejection", (error) => installation.log.error({ err: error }, "failed unheard"));
   // Only the server does this: a command running beside it would take a merge that is going on for one that was cut short.
   await settleIntents(installation);
   const told = await begin?.(installation);

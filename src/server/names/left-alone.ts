@@ -2,10 +2,11 @@ import { DEFINITIONS_ENGINE } from "@/core/definitions/definitions";
 import { SUBMODULE } from "@/core/diff/tree";
 import type { FileReading } from "@/core/quiet/reading";
 import type { LeftAloneView } from "@/core/views/around-view";
-import { keepResults, keptResult } from "@/store/kept-by-use";
+import { keptResult } from "@/store/kept-by-use";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
+import { keepWorkedOut } from "../reading/worked-out";
 
 /** In change sets of more files nothing is looked for. */
 const MOST_FILES = 400;
@@ -19,7 +20,7 @@ export async function leftAloneBy(app: AppContext, folder: string, points: ReadS
     const kept = await keptResult(app.db, app.now(), "left_alone", of);
     if (kept !== null) return JSON.parse(kept);
     const found = await lookForLeftAlone(app, folder, points);
-    await keepResults(app.db, app.now(), "left_alone", [{ ...of, result: JSON.stringify(found) }]);
+    await keepWorkedOut(app, "left_alone", [{ ...of, result: JSON.stringify(found) }]);
     return found;
   });
 }

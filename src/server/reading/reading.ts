@@ -9,13 +9,14 @@ import { UNTOLD } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
 import { objectSize, readObject } from "@/git/repository";
-import { keepResults, keptResult } from "@/store/kept-by-use";
+import { keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 import type { FoundStates, ReadStates } from "./states";
+import { keepWorkedOut } from "./worked-out";
 
 /** A reading that is being made, and what is known of it so far. */
 interface Job {
@@ -55,7 +56,7 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
     },
   );
   await Promise.all(keeping);
-  await keepResults(app.db, app.now(), "readings", [
+  await keepWorkedOut(app, "readings", [
     {
       engine: READING_ENGINE,
       from_commit: points.from,
@@ -305,5 +306,5 @@ function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
   const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
     ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
   }));
-  return keepResults(app.db, app.now(), "comparisons", rows);
+  return keepWorkedOut(app, "comparisons", rows);
 }
