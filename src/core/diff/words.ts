@@ -219,7 +219,7 @@ function byTable(left: readonly string[], right: readonly string[], removed: Uin
     for (let j = columns - 1; j >= 0; j--) {
       const [below, beside] = [TABLE[row + width + j], TABLE[row + j + 1]];
       if (word === right[j]) TABLE[row + j] = TABLE[row + width + j + 1] + 1;
-      else TABLE[row + j] = below > beside ? below : beside;
+      else TABLE[row + j] = Math.max(below, beside);
     }
   }
   let i = 0;
