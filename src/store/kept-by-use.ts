@@ -7,11 +7,11 @@ import type { Schema } from "./schema";
 
 /** Tables of what was worked out and can be again, with the version that still counts. */
 const KEPT = { comparisons: ENGINE, readings: READING_ENGINE, left_alone: DEFINITIONS_ENGINE } as const;
-export type KeptTable = keyof typeof KEPT;
+type KeptTable = keyof typeof KEPT;
 const TABLES = Object.keys(KEPT) as KeptTable[];
 
 /** A row without what is noted of it here. */
-export type Result<Table extends KeptTable> = Omit<Insertable<Schema[Table]>, "size" | "used_at">;
+type Result<Table extends KeptTable> = Omit<Insertable<Schema[Table]>, "size" | "used_at">;
 
 /** What was kept for a row of these values; null where nothing is. */
 export async function keptResult<Table extends KeptTable>(

@@ -3,6 +3,7 @@ import { type AnchorHistory, beginTrack } from "@/core/anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
 import type { AppContext } from "../app/context";
+import { tryToKeep } from "../reading/worked-out";
 import type { Followed, Follower, RevisionStep } from "./follow-tracks";
 
 /** Raise it when lines are followed in another way than before: what was kept is then made anew. */
@@ -52,7 +53,7 @@ async function followOn(
     const before = new Map(behind.map(({ id, positions }) => [id, positions]));
     const whole = followed.map((one) => ({ ...one, positions: [...before.get(one.id)!, ...one.positions] }));
     for (const one of whole) known.set(one.id, one);
-    await app.db.transaction().execute(async (tx) => {
+    const keeping = app.db.transaction().execute(async (tx) => {
       for (const one of whole) {
         const row = { follower: FOLLOWER, result: JSON.stringify(one) };
         await tx
@@ -62,6 +63,7 @@ async function followOn(
           .execute();
       }
     });
+    await tryToKeep(app, "where threads are", keeping);
   }
   const histories: Record<string, AnchorHistory> = {};
   for (const { id } of threads) {

@@ -2,11 +2,11 @@ import { DEFINITIONS_ENGINE } from "@/core/definitions/definitions";
 import { SUBMODULE } from "@/core/diff/tree";
 import type { FileReading } from "@/core/quiet/reading";
 import type { LeftAloneView } from "@/core/views/around-view";
-import { keptResult } from "@/store/kept-by-use";
+import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { AppContext } from "../app/context";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
-import { keepWorkedOut } from "../reading/worked-out";
+import { tryToKeep } from "../reading/worked-out";
 
 /** In change sets of more files nothing is looked for. */
 const MOST_FILES = 400;
@@ -20,7 +20,8 @@ export async function leftAloneBy(app: AppContext, folder: string, points: ReadS
     const kept = await keptResult(app.db, app.now(), "left_alone", of);
     if (kept !== null) return JSON.parse(kept);
     const found = await lookForLeftAlone(app, folder, points);
-    await keepWorkedOut(app, "left_alone", [{ ...of, result: JSON.stringify(found) }]);
+    const rows = [{ ...of, result: JSON.stringify(found) }];
+    await tryToKeep(app, "left alone", keepResults(app.db, app.now(), "left_alone", rows));
     return found;
   });
 }

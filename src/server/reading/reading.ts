@@ -9,14 +9,14 @@ import { UNTOLD } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
 import { objectSize, readObject } from "@/git/repository";
-import { keptResult } from "@/store/kept-by-use";
+import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 import type { FoundStates, ReadStates } from "./states";
-import { keepWorkedOut } from "./worked-out";
+import { tryToKeep } from "./worked-out";
 
 /** A reading that is being made, and what is known of it so far. */
 interface Job {
@@ -56,15 +56,11 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
     },
   );
   await Promise.all(keeping);
-  await keepWorkedOut(app, "readings", [
-    {
-      engine: READING_ENGINE,
-      from_commit: points.from,
-      to_commit: points.to,
-      settings_commit: points.settings,
-      result,
-    },
-  ]);
+  const row = {
+    ...{ engine: READING_ENGINE, from_commit: points.from, to_commit: points.to },
+    ...{ settings_commit: points.settings, result },
+  };
+  await tryToKeep(app, "reading", keepResults(app.db, app.now(), "readings", [row]));
   return JSON.parse(result);
 }
 
@@ -306,5 +302,5 @@ function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
   const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
     ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
   }));
-  return keepWorkedOut(app, "comparisons", rows);
+  return tryToKeep(app, "comparisons", keepResults(app.db, app.now(), "comparisons", rows));
 }

@@ -1,3 +1,4 @@
+import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { LineAnchor } from "@/core/anchor/anchor";
 import type { AnchorPosition } from "@/core/anchor/anchor-history";
@@ -127,7 +128,17 @@ describe("a thread over several revisions", () => {
       ["r2 shifted gate.ts 5"],
       ["r3 shifted old.ts 3"],
     ];
+    // Told also while nothing of it can be kept.
+    const full =
+      "create trigger full before insert on courses begin select raise(fail, 'database or disk is full'); end";
+    await sql.raw(full).execute(bench.app.db);
     expect(await told()).toEqual(expected);
+    expect(await bench.app.db.selectFrom("courses").selectAll().execute()).toEqual([]);
+    await sql`drop trigger full`.execute(bench.app.db);
+    await bench.app.close();
+    await bench.start();
+    expect(await told()).toEqual(expected);
+    expect(await bench.app.db.selectFrom("courses").selectAll().execute()).toHaveLength(expected.length);
     await bench.app.close();
     await bench.start();
     expect(await told()).toEqual(expected);
