@@ -98,7 +98,7 @@ export async function main(args: string[]): Promise<number> {
   const folder = mkdtempSync(join(tmpdir(), "lens-bench-"));
   mkdirSync(folder, { recursive: true });
   const db = await openDatabase(join(folder, "kept.db"));
-  // As in the server: a second thread helps.
+  // As in the server: a second thread helps, and both have its room; this one by the flag in package.json.
   helpers = new Piscina({
     ...{ filename: pathToFileURL(join(root, "dist/worker.mjs")).href, maxThreads: 1, idleTimeout: 600_000 },
     ...{ atomics: "disabled", resourceLimits: ROOM },

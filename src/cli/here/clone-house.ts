@@ -107,6 +107,8 @@ async function answers({ address }: Door): Promise<boolean> {
  */
 export async function reviewsOf(folder: string, remote: string): Promise<Origin> {
   const asked = gitHere(folder, ["rev-parse", "--show-toplevel", "--absolute-git-dir"]);
+  // It is asked ahead, and heard only where there is no server.
+  asked.catch(() => undefined);
   try {
     return await originOf(folder, remote);
   } catch (error) {
