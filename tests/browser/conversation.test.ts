@@ -123,7 +123,7 @@ describe("its answer, as the author gives it", () => {
     await anders.page.waitForFunction(() => !document.body.innerText.includes("Take 1 suggestion"));
     await anders.press("pick");
     await anders.see("Take 1 suggestion");
-    await anders.page.reload({ waitUntil: "networkidle2" });
+    await anders.reload();
     await anders.key("p");
     await anders.see("One commit on pilot-hold, which becomes r3.");
     await anders.press("Take them");

@@ -4,7 +4,7 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
-import puppeteer, { type Browser, type Page } from "puppeteer-core";
+import puppeteer, { type Browser, type HTTPRequest, type Page } from "puppeteer-core";
 import { inject } from "vitest";
 
 const FLAGS = [
@@ -99,11 +99,13 @@ export class Visitor {
   readonly errors: string[] = [];
   /** What the server said no to, for the message of a failure. */
   readonly refusals: string[] = [];
+  private readonly asked = new Set<HTTPRequest>();
   constructor(
     readonly page: Page,
     readonly address: string,
   ) {
     page.setDefaultTimeout(20_000);
+    this.listenIn();
     page.on("response", (response) => {
       const { pathname } = new URL(response.url());
       if (response.status() >= 400)
@@ -118,7 +120,47 @@ export class Visitor {
   }
 
   async go(path: string): Promise<void> {
-    await this.page.goto(this.address + path, { waitUntil: "networkidle2" });
+    await this.page.goto(new URL(path, this.address).href, { waitUntil: "load" });
+    await this.settled();
+  }
+
+  /** The same page, loaded anew. */
+  async reload(): Promise<void> {
+    await this.page.reload({ waitUntil: "load" });
+    await this.settled();
+  }
+
+  /** Waits until the page listens to keys and presses, and has what it asked for: what is pressed before is lost, also for a person. */
+  private async settled(): Promise<void> {
+    const listens = () => {
+      if (!document.querySelector('script[src*="/_next/"]')) return true;
+      const heard = (element: Element) => Object.keys(element).some((name) => name.startsWith("__reactProps$"));
+      return [...document.querySelectorAll("button, form")].every(heard) && heard(document.body);
+    };
+    await this.page.waitForFunction(listens, { polling: 40 });
+    const until = Date.now() + 20_000;
+    for (let still = 0; still < 6 && Date.now() < until; still = this.asked.size === 0 ? still + 1 : 0)
+      await new Promise((resolve) => setTimeout(resolve, 25));
+    if (Date.now() > until)
+      console.log(
+        "OPEN",
+        [...this.asked].map((r) => r.resourceType() + r.url()),
+      );
+  }
+
+  /** Counts what the page has asked for and not got yet. What an earlier page asked for is not waited for, nor news, which come as long as it is open. */
+  private listenIn(): void {
+    let comes = false;
+    this.page.on("request", (request) => {
+      if (request.isNavigationRequest()) comes = true;
+      else if (request.resourceType() !== "eventsource") this.asked.add(request);
+    });
+    this.page.on("framenavigated", () => {
+      if (comes) this.asked.clear();
+      comes = false;
+    });
+    this.page.on("requestfinished", (request) => this.asked.delete(request));
+    this.page.on("requestfailed", (request) => this.asked.delete(request));
   }
 
   async signIn(name: string, password = "harbour-demo"): Promise<void> {

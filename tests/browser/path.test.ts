@@ -41,7 +41,7 @@ describe("the whole path", () => {
     await rosa.key("m");
     await rosa.see("1 of 6 files");
     await kept;
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.see("1 of 6 files");
     await rosa.see("Read · 1");
   });
@@ -70,7 +70,7 @@ describe("the whole path", () => {
     await rosa.see("kept");
     await rosa.key("Escape");
     await rosa.see("1 unsent");
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.see("still the right name then?");
     await anders.signIn("anders");
     await anders.go(`${CHANGE}?file=plan/board.ts`);
@@ -86,7 +86,7 @@ describe("the whole path", () => {
     await rosa.page.click('input[value="request-changes"]');
     await rosa.page.click('[role="dialog"] .button-main');
     await rosa.see("Sent: 1 remark and your request for changes.");
-    await anders.page.reload({ waitUntil: "networkidle2" });
+    await anders.reload();
     await anders.see("still the right name then?");
     await anders.see("1 of 5 conditions met");
     await anders.key("t");
@@ -130,7 +130,7 @@ describe("the whole path", () => {
   });
 
   it("resolves and approves as the reviewer, merges as the keeper, and git shows it", async () => {
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.see("Yes: it holds a berth.");
     await rosa.key("t");
     await rosa.key("x");

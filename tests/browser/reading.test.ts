@@ -50,7 +50,7 @@ describe("reading", () => {
     await rosa.page.waitForSelector(".half");
     await rosa.key("k");
     await vanish(".half");
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.page.waitForSelector(".row-added");
     expect(await count(".half")).toBe(0);
     await rosa.go("/r/berth-planner/c/5?file=plan/overlap.ts");
@@ -61,7 +61,7 @@ describe("reading", () => {
   it("wraps long lines by one key, and remembers that too", async () => {
     await rosa.key("l");
     await rosa.page.waitForSelector(".row-wrap");
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.page.waitForSelector(".row-wrap");
     await rosa.key("l");
     await vanish(".row-wrap");
@@ -73,7 +73,7 @@ describe("reading", () => {
     await rosa.write("<");
     await rosa.page.waitForSelector('[aria-label="Open the outline"]');
     expect(wide - (await code())).toBeGreaterThan(150);
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.page.locator('nav[aria-label="Outline"] button[title^="Brief"]').click();
     await rosa.page.waitForFunction(() => !document.querySelector(".row-added"));
     await rosa.page.locator('nav[aria-label="Outline"] button[title^="plan/overlap.ts"]').click();
@@ -122,7 +122,7 @@ describe("reading", () => {
     await rosa.see("Refuse an extension past the tide window");
     await rosa.key("c");
     await rosa.see("Commit 2 of 5");
-    await rosa.page.reload({ waitUntil: "networkidle2" });
+    await rosa.reload();
     await rosa.see("Commit 2 of 5");
     await rosa.key("a");
     await rosa.see("All of r2");

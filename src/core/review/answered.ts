@@ -1,13 +1,13 @@
 import { type AnchorHistory, type AnchorPosition, positionAt } from "../anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "./state";
 
-/** What became of a thread's lines by a revision; null where nothing did, or nothing can be told. */
+/** What became of the lines of a thread, or of a remark that is not sent, by a revision; null where nothing did, or nothing can be told. */
 export function positionOf(
-  thread: Thread,
+  { id }: Pick<Thread, "id">,
   histories: Record<string, AnchorHistory>,
   revision: number,
 ): AnchorPosition | null {
-  return positionAt(histories[thread.id]?.positions ?? [], revision);
+  return positionAt(histories[id]?.positions ?? [], revision);
 }
 
 /**

@@ -11,13 +11,13 @@ import { authorOrKeeper, notOpen } from "@/core/review/guards";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import { evaluateGate } from "@/core/rules/gate";
-import type { May, PersonView } from "@/core/views/api";
+import type { May, PersonView, Unsent } from "@/core/views/api";
 import type { Queries } from "@/store/database";
 import type { Person } from "../access/person";
 import { portraitsOf } from "../access/portraits";
 import { folderOf, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import { historiesOf } from "../following/anchor-histories";
+import { historiesOf, unsentHistoriesOf } from "../following/anchor-histories";
 import { heldLabels, labelsIn } from "../house/labels/labels";
 import { commentsIn, keptHere } from "../ledger/kept-here";
 import { isSourceLeft } from "../refs/tidy";
@@ -123,7 +123,7 @@ async function aroundPart(
     branchLeft: await isSourceLeft(change, folder),
     keptHere: await commentsKeptHere(app, change),
     ahead: await movedAhead(app, change),
-    ...(await historiesInPatience(app, folder, change)),
+    ...(await historiesInPatience(app, folder, change, await unsentOf(app.db, person, change.id))),
   };
 }
 
@@ -149,15 +149,17 @@ function namedIn(change: ChangeSet): Set<string> {
 /** How long a page waits for threads to be followed through a very large push; after that it is shown, and asks again. */
 const PATIENCE = 1_200;
 
-/** What became of the lines of threads, or that they are being followed still. */
+/** What became of the lines of threads, and of what is not sent, or that they are being followed still. */
 export async function historiesInPatience(
   app: AppContext,
   folder: string,
   change: ChangeSet,
+  unsent: readonly Unsent[] = [],
 ): Promise<Pick<AroundPart, "histories" | "following">> {
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE).unref());
-  const histories = await Promise.race([historiesOf(app, folder, change), late]);
-  return { histories: histories ?? {}, following: histories === null };
+  const all = Promise.all([historiesOf(app, folder, change), unsentHistoriesOf(app, folder, change, unsent)]);
+  const told = await Promise.race([all, late]);
+  return { histories: told ? { ...told[0], ...told[1] } : {}, following: told === null };
 }
 
 async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {

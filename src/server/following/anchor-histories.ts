@@ -1,6 +1,7 @@
-import { pathOf } from "@/core/anchor/anchor";
+import { type Anchor, pathOf } from "@/core/anchor/anchor";
 import { type AnchorHistory, beginTrack } from "@/core/anchor/anchor-history";
 import { type ChangeSet, newest, type Thread } from "@/core/review/state";
+import type { Unsent } from "@/core/views/api";
 import { blobAt } from "@/git/repository";
 import type { AppContext } from "../app/context";
 import { tryToKeep } from "../reading/worked-out";
@@ -19,12 +20,44 @@ export function historiesOf(
   change: ChangeSet,
 ): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
-  const older = change.threads.filter(({ anchor }) => pathOf(anchor) !== null && anchor.revision < number);
+  const older = change.threads.filter(({ anchor }) => isBehind(anchor, number));
   if (older.length === 0) return Promise.resolve({});
   const key = `${change.id}\0${number}\0${change.threads.length}`;
   return app
     .kept<Record<string, AnchorHistory>>("courses", 200)
     .get(key, () => app.inTurn(`courses ${change.id}`, () => followOn(app, folder, change, older)));
+}
+
+/**
+ * The same of remarks that somebody has written and not sent, by the id of the remark. They are followed from where they were written, as
+ * often as they are asked for by another server: what is private is in one table alone.
+ */
+export function unsentHistoriesOf(
+  app: AppContext,
+  folder: string,
+  change: ChangeSet,
+  unsent: readonly Unsent[],
+): Promise<Record<string, AnchorHistory>> {
+  const { number } = newest(change);
+  const older = unsent.filter((note) => note.kind === "remark").filter(({ anchor }) => isBehind(anchor, number));
+  if (older.length === 0) return Promise.resolve({});
+  const key = [change.id, number, ...older.map(({ id }) => id)].join("\0");
+  return app.kept<Record<string, AnchorHistory>>("unsent histories", 200).get(key, async () => {
+    const begun = await Promise.all(older.map((note) => begin(folder, change, note)));
+    const followers = begun.filter((one) => one !== null);
+    if (followers.length === 0) return {};
+    return historiesIn(await app.workers.follow({ folder, steps: stepsOf(change), followers }));
+  });
+}
+
+/** Whether there is a way to follow: what stands in a file, written before the newest revision. */
+function isBehind(anchor: Anchor, newest: number): boolean {
+  return pathOf(anchor) !== null && anchor.revision < newest;
+}
+
+function historiesIn(followed: readonly Followed[]): Record<string, AnchorHistory> {
+  const told = followed.filter(({ positions }) => positions.length > 0);
+  return Object.fromEntries(told.map(({ id, side, positions }) => [id, { side, positions }]));
 }
 
 async function followOn(
@@ -65,12 +98,7 @@ async function followOn(
     });
     await tryToKeep(app, "where threads are", keeping);
   }
-  const histories: Record<string, AnchorHistory> = {};
-  for (const { id } of threads) {
-    const one = known.get(id);
-    if (one && one.positions.length > 0) histories[id] = { side: one.side, positions: one.positions };
-  }
-  return histories;
+  return historiesIn(threads.flatMap(({ id }) => known.get(id) ?? []));
 }
 
 function stepsOf({ revisions }: ChangeSet): RevisionStep[] {
@@ -88,7 +116,11 @@ function stepsOf({ revisions }: ChangeSet): RevisionStep[] {
  * From where the lines of a thread are to be followed. Those of an old text are lines of the base, or of an earlier revision that was
  * compared with. Null where they are in neither, and nothing can be told of them.
  */
-async function begin(folder: string, change: ChangeSet, { id, anchor }: Thread): Promise<Follower | null> {
+async function begin(
+  folder: string,
+  change: ChangeSet,
+  { id, anchor }: { id: string; anchor: Anchor },
+): Promise<Follower | null> {
   if (anchor.kind !== "lines" && anchor.kind !== "file") return null;
   const { path, blob, revision } = anchor;
   const written =

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Thread } from "../../review/state";
-import { inWorking, LineMap, pathsWithWords, threadsIn, typedOver } from "./placed";
+import { inWorking, LineMap, pathsWithWords, threadsIn, typedOver, unsentIn } from "./placed";
 import { beginning, besides, foundBesides, threadMarkdown } from "./shown";
 
 const lines: fc.Arbitrary<string[]> = fc.array(fc.constantFrom("a", "b", "c", "  d", "", "e()"), {
@@ -16,6 +16,7 @@ const comment = (by: string, body: string) => ({
   erased: null,
   reactions: {},
 });
+const NOTE = { kind: "remark" as const, body: "?", changedAt: 1, weight: "settle" as const, suggestions: [] };
 function thread(id: string, start: number, more: Partial<Thread> = {}): Thread {
   const anchor = {
     kind: "lines" as const,
@@ -86,6 +87,12 @@ describe("what is shown beside them", () => {
     const said = { change: { threads, revisions }, histories, unsent: [] };
     expect(threadsIn(said, "a.ts").map(({ what }) => what.id)).toEqual(["here"]);
     expect(threadsIn(said, "b.ts").map(({ what, start }) => [what.id, start])).toEqual([["away", 4]]);
+    // What is not sent is followed the same way.
+    const unsent = threads.map(({ id, anchor }) => ({ id, anchor, ...NOTE }));
+    const own = { change: { threads: [], revisions }, histories, unsent };
+    expect(unsentIn(own, "a.ts").map(({ what }) => what.id)).toEqual(["here"]);
+    expect(unsentIn(own, "b.ts").map(({ what, start }) => [what.id, start])).toEqual([["away", 4]]);
+    expect([...pathsWithWords(own)].sort()).toEqual(["a.ts", "b.ts"]);
     expect([...pathsWithWords(said)].sort()).toEqual(["a.ts", "b.ts"]);
     const map = new LineMap("1\n2\n3\n", "0\n1\n2!\n3\n");
     expect(inWorking(threadsIn(said, "a.ts"), map)).toMatchObject([{ start: 3, end: 3, edited: true }]);

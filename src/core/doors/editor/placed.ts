@@ -1,10 +1,10 @@
 import type { AnchorHistory } from "../../anchor/anchor-history";
-import { positionAt } from "../../anchor/anchor-history";
 import { followLines } from "../../anchor/follow";
 import { diffTexts } from "../../diff/lines";
 import { readText } from "../../diff/text";
+import { positionOf } from "../../review/answered";
 import { type ChangeSet, newest, type Thread } from "../../review/state";
-import type { Unsent } from "../../views/api";
+import type { Unsent, UnsentRemark } from "../../views/api";
 
 /** Something that was said about lines of a file, and where those stand in the text that somebody works on: 1-based, both ends included. */
 export interface Placed<T> {
@@ -58,28 +58,26 @@ interface Said {
 }
 
 /** Where threads stand in the newest revision: those that are about lines of the new text, and are still there. */
-export function threadsIn({ change, histories }: Said, path: string): Placed<Thread>[] {
-  const { number } = newest(change);
-  return change.threads.flatMap((thread): Placed<Thread>[] => {
-    const { anchor } = thread;
+export function threadsIn(said: Said, path: string): Placed<Thread>[] {
+  return placed(said.change.threads, said, path);
+}
+
+/** The same of the remarks that somebody has written and not sent. */
+export function unsentIn(said: Said, path: string): Placed<UnsentRemark>[] {
+  const remarks = said.unsent.filter((note) => note.kind === "remark");
+  return placed(remarks, said, path);
+}
+
+function placed<T extends Pick<Thread, "id" | "anchor">>(some: readonly T[], said: Said, path: string): Placed<T>[] {
+  const { number } = newest(said.change);
+  return some.flatMap((what): Placed<T>[] => {
+    const { anchor } = what;
     if (anchor.kind !== "lines") return [];
-    const position = positionAt(histories[thread.id]?.positions ?? [], number);
+    const position = positionOf(what, said.histories, number);
     const there = position ?? { path: anchor.path, start: anchor.start, end: anchor.end, status: "unchanged" };
     // What is about the text as it was before stands nowhere in a working file.
     if (anchor.side === "old" || there.status === "gone" || there.path !== path) return [];
-    return [{ what: thread, start: there.start, end: there.end, edited: there.status === "edited" }];
-  });
-}
-
-/** The remarks that somebody has written on the newest revision and not sent. */
-export function unsentIn({ change, unsent }: Said, path: string): Placed<Extract<Unsent, { kind: "remark" }>>[] {
-  const { number } = newest(change);
-  return unsent.flatMap((note) => {
-    if (note.kind !== "remark" || note.anchor.kind !== "lines" || note.anchor.side === "old") return [];
-    const { anchor } = note;
-    return anchor.path === path && anchor.revision === number
-      ? [{ what: note, start: anchor.start, end: anchor.end, edited: false }]
-      : [];
+    return [{ what, start: there.start, end: there.end, edited: there.status === "edited" }];
   });
 }
 
@@ -95,11 +93,8 @@ export function inWorking<T>(placed: readonly Placed<T>[], map: LineMap): Placed
 export function pathsWithWords(said: Said): Set<string> {
   const { number } = newest(said.change);
   const paths = new Set<string>();
-  for (const { id, anchor } of said.change.threads)
-    if (anchor.kind === "lines")
-      paths.add(positionAt(said.histories[id]?.positions ?? [], number)?.path ?? anchor.path);
-  for (const note of said.unsent)
-    if (note.kind === "remark" && note.anchor.kind === "lines") paths.add(note.anchor.path);
+  for (const what of [...said.change.threads, ...said.unsent.filter((note) => note.kind === "remark")])
+    if (what.anchor.kind === "lines") paths.add(positionOf(what, said.histories, number)?.path ?? what.anchor.path);
   return paths;
 }
 

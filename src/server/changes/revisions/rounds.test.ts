@@ -51,7 +51,7 @@ async function push(branch: string): Promise<void> {
   await bench.git(folder, "fetch", "--quiet", work, `+refs/heads/${branch}:refs/heads/${branch}`);
 }
 
-async function remark(side: "old" | "new", path: string, line: string, suggest?: string): Promise<string> {
+async function remark(side: "old" | "new", path: string, line: string, suggest?: string, by = "ben"): Promise<string> {
   const { change, folder } = await bench.change("quay", 1);
   const revision = newest(change);
   const commit = side === "new" ? revision.head : revision.base;
@@ -70,7 +70,7 @@ async function remark(side: "old" | "new", path: string, line: string, suggest?:
   };
   const suggestions = suggest ? [{ id: bench.app.newId(), start, end: start, lines: [suggest] }] : [];
   const note = { kind: "remark" as const, anchor, body: `about ${line}`, weight: "settle" as const, suggestions };
-  value(await keepUnsent(bench.app, bench.people.get("ben")!, change, folder, id, note));
+  value(await keepUnsent(bench.app, bench.people.get(by)!, change, folder, id, note));
   return id;
 }
 
@@ -96,6 +96,8 @@ describe("a thread over several revisions", () => {
     value(
       await bench.do("ben", "quay", 1, { kind: "send-review", revision: 1, verdict: "request-changes", remark: "" }),
     );
+    await remark("new", "gate.ts", "  gate.lock('main basin');", undefined, "kit");
+    await remark("new", "gate.ts", "export const WINTER = 'closed in ice';", undefined, "kit");
     await bench.git(work, "checkout", "--quiet", "topic");
     await bench.commit(work, "apart", { "gate.ts": text(SECOND), "closing.ts": text(["// closing", ...TAIL]) });
     await push("topic");
@@ -142,6 +144,19 @@ describe("a thread over several revisions", () => {
     await bench.app.close();
     await bench.start();
     expect(await told()).toEqual(expected);
+  });
+
+  it("is no other with what is not sent, which nobody else is told of", async () => {
+    const { unsent, histories } = await view("kit");
+    const told = unsent.map(({ id }) => histories[id]?.positions);
+    expect(told).toMatchObject([
+      [{ revision: 2, status: "moved", path: "closing.ts", start: 4 }],
+      [{ revision: 2, status: "gone", path: "gate.ts" }],
+    ]);
+    const others = (await view("ben")).histories;
+    expect(unsent.filter(({ id }) => id in others)).toEqual([]);
+    const kept = await bench.app.db.selectFrom("courses").select("thread").execute();
+    expect(kept.filter(({ thread }) => unsent.some(({ id }) => id === thread))).toEqual([]);
   });
 
   it("is put to its writer as answered, until they say something", async () => {

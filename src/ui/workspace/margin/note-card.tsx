@@ -4,13 +4,14 @@ import { type KeyboardEvent, useCallback, useContext, useEffect, useMemo, useSta
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
 import type { Place } from "@/core/anchor/follow";
+import { positionOf } from "@/core/review/answered";
 import { bare } from "@/core/suggest/suggestion";
 import type { UnsentRemark } from "@/core/views/api";
 import { Key } from "../../parts/key";
 import { SafeMarkdown } from "../../parts/markdown";
 import { WritingField } from "../../words/writing-field";
 import { AlikeContext, changeWith, otherPlaces } from "../manuscript/alike";
-import { useChangeSet, useTell } from "../state/context";
+import { useAttention, useChangeSet, useTell } from "../state/context";
 import { fileQuery } from "../state/use-file";
 import { SmallDiff } from "./small-diff";
 import { SuggestionEditor } from "./suggestion-editor";
@@ -33,6 +34,8 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
   const elsewhere = alike ? otherPlaces(alike) : null;
   const lines = useLinesOf(note.anchor, editing);
   const now = kept.value;
+  const { shown } = useAttention();
+  const position = shown === null ? null : positionOf(note, view.histories, shown);
   const edit = useCallback(() => {
     setWanted(true);
     setEditing(true);
@@ -64,7 +67,7 @@ export function NoteCard({ note, place }: { note: UnsentRemark; place: Place | n
       data-note={note.id}
     >
       <p className="flex items-center justify-between gap-2 text-[12.5px] text-soft">
-        <span>{whereNow(note.anchor, place)}</span>
+        <span>{whereNow(note.anchor, place, position)}</span>
         <span className="flex flex-none items-center gap-2">
           <WeightMark weight={now.weight} onWeight={(next) => kept.change({ weight: next })} />
           <span className="text-brass">unsent</span>

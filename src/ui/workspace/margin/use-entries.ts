@@ -105,7 +105,9 @@ export function useEntries(
       return fold[0] === thread ? [{ id: `machine ${by}`, anchor: thread.anchor, machine: { by, threads: fold } }] : [];
     });
     const notes = view.unsent.flatMap((note): MarginEntry[] =>
-      note.kind === "remark" && isIn(note.anchor, file) ? [{ id: note.id, anchor: note.anchor, note }] : [],
+      note.kind === "remark" && isIn(placeIn(note, view.histories, revision), file)
+        ? [{ id: note.id, anchor: note.anchor, note }]
+        : [],
     );
     return [...threads, ...notes];
   }, [view.threads, view.unsent, view.people, view.histories, file, unfolded, activeThread, revision]);
@@ -126,10 +128,10 @@ export function useStandings(
   const told = useMemo(() => {
     const found = new Map<string, Placed>();
     for (const entry of entries) {
-      const history = "thread" in entry ? histories[entry.thread.id] : undefined;
+      const history = histories[entry.id];
       if (!history || revision === null || entry.anchor.kind !== "lines") continue;
       if (entry.anchor.blob === oldId || entry.anchor.blob === newId) continue;
-      const position = positionOf((entry as Extract<MarginEntry, { thread: Thread }>).thread, histories, revision);
+      const position = positionOf(entry, histories, revision);
       if (!position) continue;
       const { status, start, end } = position;
       const place: Place =

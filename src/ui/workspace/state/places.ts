@@ -13,13 +13,17 @@ export function hasRemarks(
 ): boolean {
   return (
     threads.some((thread) => isIn(placeIn(thread, histories, revision), file)) ||
-    unsent.some((note) => note.kind === "remark" && isIn(note.anchor, file))
+    unsent.some((note) => note.kind === "remark" && isIn(placeIn(note, histories, revision), file))
   );
 }
 
-/** Where a thread stands in a revision; where it was written, when another state than that of a revision is shown. */
-export function placeIn(thread: Thread, histories: Record<string, AnchorHistory>, revision: number | null): Anchor {
-  return revision === null ? thread.anchor : anchorNow(thread.anchor, positionOf(thread, histories, revision));
+/** Where a thread, or a remark that is not sent, stands in a revision; where it was written, when another state than that of a revision is shown. */
+export function placeIn(
+  said: Pick<Thread, "id" | "anchor">,
+  histories: Record<string, AnchorHistory>,
+  revision: number | null,
+): Anchor {
+  return revision === null ? said.anchor : anchorNow(said.anchor, positionOf(said, histories, revision));
 }
 
 /** Whether a remark belongs to a file, be it under the name it had before. */
