@@ -2,7 +2,7 @@
  * What every command here needs before it can run: packages installed, the command line and worker bundled, the pages built.
  * Each step is skipped when nothing it depends on has changed, so the second time is quick. Uses nothing but Node.
  */
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { dirname, join, sep } from "node:path";
@@ -15,6 +15,13 @@ process.env.NEXT_TELEMETRY_DISABLED = "1";
 export function run(command, args, options = {}) {
   const { status, error } = spawnSync(command, args, { cwd: root, stdio: "inherit", ...options });
   if (error) stop(`${command} could not be started: ${error.message}`);
+  if (status !== 0) process.exit(status ?? 1);
+}
+
+/** The same while other things are done. */
+export async function beside(command, args) {
+  const child = spawn(command, args, { cwd: root, stdio: "inherit" });
+  const status = await new Promise((resolve) => child.once("error", () => resolve(1)).once("exit", resolve));
   if (status !== 0) process.exit(status ?? 1);
 }
 

@@ -1,7 +1,7 @@
 /** `npm test`: lint, types and every test. Installs what is missing, Chromium included where that is allowed. */
 import { spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { build, install, root, run, stop, tool } from "./prepare.mjs";
+import { beside, build, install, root, run, stop, tool } from "./prepare.mjs";
 
 const places = [process.env.LENS_CHROMIUM, "/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
@@ -44,7 +44,8 @@ process.env.LENS_CHROMIUM = chromium();
 others();
 run(tool("biome"), ["check", "."]);
 run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]);
+const types = beside(tool("tsc"), ["--noEmit"]);
 await build();
-run(tool("tsc"), ["--noEmit"]);
+await types;
 process.env.LENS_ROOT = root;
 run(tool("vitest"), ["run", ...process.argv.slice(2)]);
