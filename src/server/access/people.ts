@@ -1,5 +1,6 @@
+import * as v from "valibot";
+import { fullName, newPassword, signInName } from "@/core/house/account";
 import type { Signer } from "@/core/merge/message";
-import { wrongName } from "@/core/plain/names";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
@@ -21,7 +22,7 @@ export interface NewPerson {
   owner?: string;
 }
 
-export const SHORTEST_PASSWORD = 8;
+const ACCOUNT = v.object({ name: signInName, fullName, password: newPassword });
 
 /**
  * Adds a person and gives their id. `also` is done with it or not at all. Refuses a name that is taken or could not be typed, and a password that is too
@@ -32,17 +33,9 @@ export async function addPerson(
   person: NewPerson,
   also?: (tx: Queries, id: string) => Promise<void>,
 ): Promise<Outcome<string>> {
-  const name = person.name.trim();
-  if (!/^[a-z0-9][a-z0-9._-]{0,39}$/.test(name)) {
-    return refuse(
-      "invalid",
-      `“${person.name}” cannot be a name to sign in with: use lower-case letters, digits, dots and dashes, 40 at most.`,
-    );
-  }
-  const nameless = wrongName(person.fullName);
-  if (nameless) return refuse("invalid", nameless);
-  const weak = wrongPassword(person.password);
-  if (weak) return weak;
+  const typed = v.safeParse(ACCOUNT, person);
+  if (!typed.success) return refuse("invalid", typed.issues[0].message);
+  const { name, fullName } = typed.output;
   const taken = await app.db.selectFrom("people").select("id").where("name", "=", name).executeTakeFirst();
   if (taken) return refuse("conflict", `The name “${name}” is taken.`);
   const owner = person.owner ? await ownerOf(app, person) : null;
@@ -51,7 +44,7 @@ export async function addPerson(
   const row = {
     id,
     name,
-    full_name: person.fullName.trim(),
+    full_name: fullName,
     email: person.email.trim(),
     password: await hashOf(person.password),
     administrator: person.administrator ? 1 : 0,
@@ -81,8 +74,8 @@ async function ownerOf(app: AppContext, { machine, owner }: NewPerson): Promise<
 export async function setPassword(app: AppContext, name: string, password: string): Promise<Outcome<null>> {
   const person = await findPerson(app.db, name);
   if (!person) return refuse("missing", `There is nobody of the name “${name}”.`);
-  const weak = wrongPassword(password);
-  if (weak) return weak;
+  const typed = v.safeParse(newPassword, password);
+  if (!typed.success) return refuse("invalid", typed.issues[0].message);
   await app.db
     .updateTable("people")
     .set({ password: await hashOf(password) })
@@ -271,9 +264,4 @@ export async function setRole(
       .execute();
   }
   return done(null);
-}
-
-function wrongPassword(password: string): ReturnType<typeof refuse> | null {
-  if (password.length >= SHORTEST_PASSWORD) return null;
-  return refuse("invalid", `A password has at least ${SHORTEST_PASSWORD} characters.`);
 }

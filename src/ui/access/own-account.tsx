@@ -1,53 +1,46 @@
 "use client";
-import { type FormEvent, useEffect, useState } from "react";
+import { valibotResolver } from "@hookform/resolvers/valibot";
+import { useEffect, useState } from "react";
+import { useForm } from "react-hook-form";
+import { ownAccountForm } from "@/core/house/account";
 import { ask, reasonFrom } from "../asking/ask";
+import { Field } from "../parts/field";
 
 const EMPTY = { word: "", name: "", fullName: "", email: "", password: "" };
-type Field = keyof typeof EMPTY;
 
 /**
  * An account of one's own: the first of an installation, or by an invitation. The word is taken out of the address, behind its `#`: what
  * stands there is not sent to servers, and in no log.
  */
 export function OwnAccount({ way, next }: { way: "first-start" | "join"; next: string }) {
-  const [account, setAccount] = useState(EMPTY);
+  const form = useForm({ defaultValues: EMPTY, resolver: valibotResolver(ownAccountForm) });
+  const { register, setValue } = form;
+  const { errors, isSubmitting } = form.formState;
   const [problem, setProblem] = useState("");
-  const [busy, setBusy] = useState(false);
   const [given, setGiven] = useState(false);
   useEffect(() => {
     const word = decodeURIComponent(window.location.hash.slice(1));
     if (word === "") return;
-    setAccount((now) => ({ ...now, word }));
+    setValue("word", word);
     setGiven(true);
-  }, []);
-  const make = async (event: FormEvent) => {
-    event.preventDefault();
-    setBusy(true);
+  }, [setValue]);
+  const make = form.handleSubmit(async (body) => {
+    setProblem("");
     try {
-      await ask(`POST /api/${way}`, { body: account });
+      await ask(`POST /api/${way}`, { body });
       window.location.assign(next);
     } catch (error) {
       setProblem(reasonFrom(error));
-      setBusy(false);
     }
-  };
-  const field = (label: string, key: Field, autoComplete: string, note = "", type = "text") => (
-    <label className="grid gap-1">
-      <span className="text-soft">{label}</span>
-      <input
-        className="field"
-        name={key}
-        type={type}
-        autoComplete={autoComplete}
-        required
-        value={account[key]}
-        onChange={(event) => setAccount({ ...account, [key]: event.target.value })}
-      />
-      {note && <span className="text-[13px] text-soft">{note}</span>}
-    </label>
+  });
+  const field = (label: string, key: keyof typeof EMPTY, autoComplete: string, note: string, type = "text") => (
+    <Field
+      {...{ label, note, type, autoComplete, error: errors[key]?.message, className: "text-[15px] text-ink" }}
+      {...register(key)}
+    />
   );
   return (
-    <form className="grid gap-3" aria-label="Your account" onSubmit={make}>
+    <form className="grid gap-3" aria-label="Your account" noValidate onSubmit={make}>
       {!given &&
         field(
           way === "join" ? "The word of your invitation" : "The one-time word",
@@ -64,7 +57,7 @@ export function OwnAccount({ way, next }: { way: "first-start" | "join"; next: s
       <p role="alert" className="min-h-5 text-clay">
         {problem}
       </p>
-      <button type="submit" className="button-main justify-center" disabled={busy}>
+      <button type="submit" className="button-main justify-center" disabled={isSubmitting}>
         {way === "join" ? "Come in" : "Begin"}
       </button>
     </form>

@@ -1,8 +1,12 @@
 "use client";
-import { type FormEvent, useState } from "react";
+import { valibotResolver } from "@hookform/resolvers/valibot";
+import { useState } from "react";
+import { useForm } from "react-hook-form";
+import * as v from "valibot";
 import { counted } from "@/core/plain/words";
-import type { HookRequest, HookView } from "@/core/views/hooks-view";
+import { type HookRequest, type HookView, hookRequest } from "@/core/views/hooks-view";
 import { reasonFrom } from "../asking/ask";
+import { Field } from "../parts/field";
 import { SureButton } from "../parts/sure-button";
 import { When } from "../parts/when";
 import { askHooks } from "./ask-hooks";
@@ -20,6 +24,11 @@ const KINDS: [HookRequest["kinds"][number], string][] = [
   ["withdrawn", "one is withdrawn"],
 ];
 
+const hookForm = v.object({
+  ...hookRequest.entries,
+  url: v.pipe(v.string(), v.trim(), v.url("Give an address, with https:// or http:// before it.")),
+});
+
 /** Addresses that are told what happens: added, looked at, taken away. */
 export function HooksPage({
   repository,
@@ -33,24 +42,21 @@ export function HooksPage({
 }) {
   const [hooks, setHooks] = useState(initial);
   const [open, setOpen] = useState("");
-  const [url, setUrl] = useState("");
-  const [kinds, setKinds] = useState<HookRequest["kinds"]>([]);
+  const form = useForm({ defaultValues: { url: "", kinds: [] }, resolver: valibotResolver(hookForm) });
   const [secret, setSecret] = useState("");
   const [problem, setProblem] = useState("");
   const asks = askHooks(repository);
-  const make = async (event: FormEvent) => {
-    event.preventDefault();
+  const make = form.handleSubmit(async (hook) => {
     try {
-      const made = await asks.make({ url, kinds });
+      const made = await asks.make(hook);
       setHooks(made.hooks);
       setSecret(made.secret);
-      setUrl("");
-      setKinds([]);
+      form.reset();
       setProblem("");
     } catch (error) {
       setProblem(reasonFrom(error));
     }
-  };
+  });
   const drop = async (id: string) => {
     try {
       await asks.drop(id);
@@ -109,29 +115,20 @@ export function HooksPage({
           </code>
         </div>
       )}
-      <form aria-label="Tell another address" className="mt-6 grid gap-3" onSubmit={make}>
+      <form aria-label="Tell another address" className="mt-6 grid gap-3" noValidate onSubmit={make}>
         <h2 className="font-serif text-xl font-semibold">Tell another address</h2>
-        <label className="grid gap-0.5 text-[13px] text-soft">
-          Address
-          <input
-            type="url"
-            className="field text-ink"
-            placeholder="https://builds.example.org/lens"
-            value={url}
-            onChange={(event) => setUrl(event.target.value)}
-          />
-        </label>
+        <Field
+          label="Address"
+          type="url"
+          placeholder="https://builds.example.org/lens"
+          error={form.formState.errors.url?.message}
+          {...form.register("url")}
+        />
         <fieldset className="flex flex-wrap gap-x-6 gap-y-1">
           <legend className="pb-1 text-[13px] text-soft">When, or nothing for everything</legend>
           {KINDS.map(([kind, words]) => (
             <label key={kind} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={kinds.includes(kind)}
-                onChange={(event) =>
-                  setKinds(event.target.checked ? [...kinds, kind] : kinds.filter((one) => one !== kind))
-                }
-              />
+              <input type="checkbox" value={kind} {...form.register("kinds")} />
               {words}
             </label>
           ))}
@@ -142,7 +139,7 @@ export function HooksPage({
             : "Machines within this network are not told, unless the server is started with LENS_HOOKS_WITHIN=yes."}
         </p>
         <p>
-          <button type="submit" className="button-main" disabled={url === ""}>
+          <button type="submit" className="button-main">
             Add it
           </button>
         </p>

@@ -1,7 +1,11 @@
 "use client";
-import { type FormEvent, useEffect, useRef, useState } from "react";
+import { valibotResolver } from "@hookform/resolvers/valibot";
+import { useEffect, useRef, useState } from "react";
+import { useForm } from "react-hook-form";
+import * as v from "valibot";
 import type { TakingRequest, TakingView } from "@/core/views/setting-up-view";
 import { ask, reasonFrom } from "../asking/ask";
+import { Field } from "../parts/field";
 
 const WAYS = {
   address: "from an address",
@@ -11,7 +15,33 @@ const WAYS = {
 } as const;
 type Way = keyof typeof WAYS;
 
-const EMPTY = { name: "", url: "", account: "", secret: "", path: "", branch: "main", every: "0" };
+const EMPTY = {
+  way: "address" as Way,
+  name: "",
+  url: "",
+  account: "",
+  secret: "",
+  path: "",
+  branch: "main",
+  every: "0",
+};
+const takingForm = v.pipe(
+  v.object({
+    way: v.picklist(Object.keys(WAYS) as Way[]),
+    name: v.pipe(v.string(), v.trim(), v.minLength(1, "Give it a name.")),
+    ...{ url: v.string(), account: v.string(), secret: v.string(), path: v.string(), branch: v.string() },
+    every: v.string(),
+  }),
+  v.forward(
+    v.partialCheck([["way"], ["url"]], ({ way, url }) => way !== "address" || url.trim() !== "", "Say where it is."),
+    ["url"],
+  ),
+  v.forward(
+    v.partialCheck([["way"], ["path"]], ({ way, path }) => way !== "folder" || path.trim() !== "", "Say where it is."),
+    ["path"],
+  ),
+);
+type Taking = v.InferOutput<typeof takingForm>;
 
 /** How often a mirror is fetched, in minutes. */
 export const EVERY = {
@@ -25,8 +55,10 @@ export const EVERY = {
 export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; begin: boolean; onTaken: () => void }) {
   const [takings, setTakings] = useState(initial);
   const [open, setOpen] = useState(begin);
-  const [way, setWay] = useState<Way>("address");
-  const [given, setGiven] = useState(EMPTY);
+  const form = useForm({ defaultValues: EMPTY, criteriaMode: "all", resolver: valibotResolver(takingForm) });
+  const { register } = form;
+  const { errors } = form.formState;
+  const way = form.watch("way");
   const [file, setFile] = useState<File | null>(null);
   const [problem, setProblem] = useState("");
   const going = takings.some(({ state }) => state === "going");
@@ -47,12 +79,11 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
     }, 700);
     return () => clearInterval(timer);
   });
-  const take = async (event: FormEvent) => {
-    event.preventDefault();
+  const take = form.handleSubmit(async (given) => {
     setProblem("");
     const { name } = given;
     try {
-      if (way === "bundle") {
+      if (given.way === "bundle") {
         if (!file) return setProblem("Choose the bundle.");
         setOpen(false);
         const sending = ask("POST /api/keeping/takings/{name}", { parts: { name }, body: file });
@@ -62,15 +93,15 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
         if (taken.state === "taken") told.current();
         return;
       }
-      await ask("POST /api/keeping/takings", { body: { name, from: fromOf(way, given) } });
+      await ask("POST /api/keeping/takings", { body: { name, from: fromOf(given) } });
       setOpen(false);
-      setGiven(EMPTY);
+      form.reset();
       if (!(await look())) told.current();
     } catch (error) {
       setOpen(true);
       setProblem(reasonFrom(error));
     }
-  };
+  });
   const end = async (id: string) => {
     try {
       await ask("DELETE /api/keeping/takings/{name}", { parts: { name: id } });
@@ -80,18 +111,7 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
     }
   };
   const field = (label: string, key: keyof typeof EMPTY, type = "text", placeholder = "") => (
-    <label className="grid gap-0.5 text-[13px] text-soft">
-      {label}
-      <input
-        type={type}
-        name={key}
-        autoComplete="off"
-        placeholder={placeholder}
-        className="field text-ink"
-        value={given[key]}
-        onChange={(event) => setGiven({ ...given, [key]: event.target.value })}
-      />
-    </label>
+    <Field {...{ label, type, placeholder, autoComplete: "off", error: errors[key]?.message }} {...register(key)} />
   );
   return (
     <section aria-label="Taking in" className="mb-6">
@@ -129,13 +149,14 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
         <form
           aria-label="Take a repository in"
           className="grid gap-3 rounded-md border border-rule bg-paper px-4 py-3"
+          noValidate
           onSubmit={take}
         >
           <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
             <legend className="pb-1 text-[13px] text-soft">Where it comes from</legend>
             {(Object.keys(WAYS) as Way[]).map((one) => (
               <label key={one} className="flex items-center gap-2">
-                <input type="radio" name="way" checked={way === one} onChange={() => setWay(one)} />
+                <input type="radio" value={one} {...register("way")} />
                 {WAYS[one]}
               </label>
             ))}
@@ -149,11 +170,7 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
                 {field("Password or token, if it asks", "secret", "password")}
                 <label className="grid gap-0.5 text-[13px] text-soft">
                   Fetched again
-                  <select
-                    className="field text-ink"
-                    value={given.every}
-                    onChange={(event) => setGiven({ ...given, every: event.target.value })}
-                  >
+                  <select className="field text-ink" {...register("every")}>
                     {Object.entries(EVERY).map(([value, label]) => (
                       <option key={value} value={value}>
                         {label}
@@ -178,7 +195,7 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
             )}
           </div>
           <p className="flex gap-3">
-            <button type="submit" className="button-main" disabled={given.name === ""}>
+            <button type="submit" className="button-main">
               Take it in
             </button>
             <button type="button" className="quiet-button" onClick={() => setOpen(false)}>
@@ -191,10 +208,7 @@ export function TakeIn({ initial, begin, onTaken }: { initial: TakingView[]; beg
   );
 }
 
-function fromOf(
-  way: Exclude<Way, "bundle">,
-  { url, account, secret, path, branch, every }: typeof EMPTY,
-): TakingRequest["from"] {
+function fromOf({ way, url, account, secret, path, branch, every }: Taking): TakingRequest["from"] {
   if (way === "address") return { kind: "address", url, account, secret, every: Number(every) };
   return way === "folder" ? { kind: "folder", path } : { kind: "nothing", branch };
 }

@@ -1,0 +1,56 @@
+import * as v from "valibot";
+import { wrongName } from "../plain/names";
+
+/** A name to sign in with. */
+export const signInName = v.pipe(
+  v.string(),
+  v.trim(),
+  v.regex(
+    /^[a-z0-9][a-z0-9._-]{0,39}$/,
+    ({ input }) =>
+      `“${input}” cannot be a name to sign in with: use lower-case letters, digits, dots and dashes, 40 at most.`,
+  ),
+);
+
+/** What a person is called, by others. */
+export const fullName = v.pipe(
+  v.string(),
+  v.check(
+    (name) => wrongName(name) === null,
+    ({ input }) => wrongName(input) ?? "",
+  ),
+  v.trim(),
+);
+
+const TOO_SHORT = "A password has at least 8 characters.";
+
+export const newPassword = v.pipe(
+  v.string(),
+  v.minLength(8, TOO_SHORT),
+  v.maxLength(1_000, "A password has 1,000 characters at most."),
+);
+
+/** An account of one's own as one types it; `word` is what was given to who may make it. */
+export const ownAccountForm = v.object({
+  word: v.pipe(v.string(), v.trim(), v.minLength(1, "Without that word no account can be made.")),
+  ...{ name: signInName, fullName, email: v.pipe(v.string(), v.trim()), password: newPassword },
+});
+
+/** An account as it is made for somebody: a person, who comes in by a password, or a machine, that belongs to somebody or to nobody. */
+export const newAccountForm = v.pipe(
+  v.object({
+    ...{ name: signInName, fullName, email: v.pipe(v.string(), v.trim()) },
+    ...{ machine: v.boolean(), owner: v.string(), password: v.string() },
+  }),
+  v.forward(
+    v.partialCheck(
+      [["machine"], ["password"]],
+      ({ machine, password }) => machine || v.is(newPassword, password),
+      TOO_SHORT,
+    ),
+    ["password"],
+  ),
+  v.transform(({ owner, password, ...account }) =>
+    account.machine ? { ...account, ...(owner ? { owner } : {}) } : { ...account, password },
+  ),
+);
