@@ -30,9 +30,9 @@ import type {
 } from "./tables/log";
 import type {
   ImagesTable,
-  LettersTable,
   ListsTable,
   LooksTable,
+  MessagesTable,
   NoticesTable,
   PicksTable,
   ReadMarksTable,
@@ -54,9 +54,9 @@ import type {
   WorkItemsTable,
 } from "./tables/repositories";
 import type {
+  AnchorHistoriesTable,
   CheckLogsTable,
   ComparisonsTable,
-  CoursesTable,
   LeftAloneTable,
   ReadingsTable,
   ReportsTable,
@@ -104,9 +104,9 @@ export interface Schema {
   images: ImagesTable;
   tokens: TokensTable;
   followers: FollowersTable;
-  letters: LettersTable;
+  messages: MessagesTable;
   unfollowed: UnfollowedTable;
-  courses: CoursesTable;
+  anchor_histories: AnchorHistoriesTable;
   looks: LooksTable;
   secrets: SecretsTable;
   wishes: WishesTable;

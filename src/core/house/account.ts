@@ -5,6 +5,7 @@ import { wrongName } from "../plain/names";
 export const signInName = v.pipe(
   v.string(),
   v.trim(),
+  v.minLength(1, "An account needs a name to sign in with."),
   v.regex(
     /^[a-z0-9][a-z0-9._-]{0,39}$/,
     ({ input }) =>

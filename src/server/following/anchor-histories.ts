@@ -24,8 +24,8 @@ export function historiesOf(
   if (older.length === 0) return Promise.resolve({});
   const key = `${change.id}\0${number}\0${change.threads.length}`;
   return app
-    .kept<Record<string, AnchorHistory>>("courses", 200)
-    .get(key, () => app.inTurn(`courses ${change.id}`, () => followOn(app, folder, change, older)));
+    .kept<Record<string, AnchorHistory>>("anchor histories", 200)
+    .get(key, () => app.inTurn(`anchor histories ${change.id}`, () => followOn(app, folder, change, older)));
 }
 
 /**
@@ -68,7 +68,7 @@ async function followOn(
 ): Promise<Record<string, AnchorHistory>> {
   const { number } = newest(change);
   const rows = await app.db
-    .selectFrom("courses")
+    .selectFrom("anchor_histories")
     .select(["thread", "result"])
     .where("change_set", "=", change.id)
     .where("follower", "=", FOLLOWER)
@@ -90,7 +90,7 @@ async function followOn(
       for (const one of whole) {
         const row = { follower: FOLLOWER, result: JSON.stringify(one) };
         await tx
-          .insertInto("courses")
+          .insertInto("anchor_histories")
           .values({ thread: one.id, change_set: change.id, ...row })
           .onConflict((conflict) => conflict.column("thread").doUpdateSet(row))
           .execute();

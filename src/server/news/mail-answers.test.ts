@@ -8,7 +8,7 @@ import { COMMAND_LINE } from "../access/audit";
 import { changeAccount } from "../keeping/accounts";
 import { Bench, value } from "../testing/bench";
 import { Mail } from "./mail";
-import { answerAddress, letterOf } from "./mail-addresses";
+import { answerAddress, messageAt } from "./mail-addresses";
 import { listenForMail } from "./mail-listener";
 import { type StandIn, startStandIn } from "./mail-standin";
 
@@ -59,7 +59,7 @@ async function arrived(): Promise<ParsedMail[]> {
 }
 const last = async () => (await arrived()).at(-1)!;
 const change = async () => (await bench.change("quay", 1)).change;
-const replyTo = (letter: ParsedMail) => letter.replyTo!.value[0].address!;
+const replyTo = (message: ParsedMail) => message.replyTo!.value[0].address!;
 const quoted = (text: string) => text.trimEnd().replace(/^/gm, "> ");
 
 let sent = 0;
@@ -84,29 +84,29 @@ function under(text: string, words: string, said: string): string {
 }
 
 describe("answers by mail", () => {
-  it("are a review: what was asked for is in the letter, and what stands under its lines is sent as one", async () => {
-    const letter = await last();
-    expect(letter.text).toContain("asks for your review");
-    expect(letter.text).toMatch(/^> \+ {2}2 {2}2$/m);
-    let text = `On Monday, 23 Nov 2026 at 10:00, Ada wrote:\n${quoted(letter.text!)}\n-- \nBen\nThe office\n`;
+  it("are a review: what was asked for is in the message, and what stands under its lines is sent as one", async () => {
+    const message = await last();
+    expect(message.text).toContain("asks for your review");
+    expect(message.text).toMatch(/^> \+ {2}2 {2}2$/m);
+    let text = `On Monday, 23 Nov 2026 at 10:00, Ada wrote:\n${quoted(message.text!)}\n-- \nBen\nThe office\n`;
     text = under(text, "+  2  2", "Why not two?");
     text = text.replace(/^(> ?)+verdict: none$/m, "$&\n\nverdict: request-changes\n\nNearly.");
-    expect(await send("ben", replyTo(letter), { text })).toBe("");
+    expect(await send("ben", replyTo(message), { text })).toBe("");
     const { reviews, threads } = await change();
     expect(reviews).toMatchObject([{ verdict: "request-changes", remark: "Nearly.", by: bench.people.get("ben")!.id }]);
     expect(threads).toMatchObject([{ anchor: { path: "a.txt", start: 2 }, comments: [{ body: "Why not two?" }] }]);
     // The same message brought twice is the same message.
-    expect(await send("ben", replyTo(letter), { text, messageId: `<${sent}@x.example>` })).toBe("");
+    expect(await send("ben", replyTo(message), { text, messageId: `<${sent}@x.example>` })).toBe("");
     expect((await change()).reviews).toHaveLength(1);
   });
 
-  it("go to the thread that the letter was about, also without a quotation, in HTML, and in other character sets", async () => {
+  it("go to the thread that the message was about, also without a quotation, in HTML, and in other character sets", async () => {
     await mail.step();
-    const letter = await last();
-    expect(letter.to).toMatchObject({ text: expect.stringContaining("ada@x.example") });
+    const message = await last();
+    expect(message.to).toMatchObject({ text: expect.stringContaining("ada@x.example") });
     const [thread] = (await change()).threads;
     expect(
-      await send("ada", replyTo(letter), { text: under(quoted(letter.text!), "Why not two?", "It is shorter.") }),
+      await send("ada", replyTo(message), { text: under(quoted(message.text!), "Why not two?", "It is shorter.") }),
     ).toBe("");
     await mail.step();
     const answered = await last();
@@ -128,15 +128,15 @@ describe("answers by mail", () => {
   });
 
   it("are told what was wrong, with all that was written, and nothing of them is sent", async () => {
-    const letter = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
+    const message = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
     const before = (await change()).last;
-    expect(await send("ben", replyTo(letter), { text: "verdict: perhaps\n\nMy long words." })).toBe("");
+    expect(await send("ben", replyTo(message), { text: "verdict: perhaps\n\nMy long words." })).toBe("");
     const told = await last();
     expect(told.text).toMatch(
       /Nothing of your answer was sent[\s\S]*Line 1, “verdict: perhaps”: “perhaps” is no verdict[\s\S]*My long words\./,
     );
     expect(told.headers.get("auto-submitted")).toBe("auto-replied");
-    expect(replyTo(told)).toBe(replyTo(letter));
+    expect(replyTo(told)).toBe(replyTo(message));
     expect((await change()).last).toBe(before);
     // Mended, and sent to where that came from.
     expect(await send("ben", replyTo(told), { text: "verdict: approve" })).toBe("");
@@ -144,34 +144,34 @@ describe("answers by mail", () => {
   });
 
   it("are known by the signed address and by where they come from, neither alone; nothing else comes in", async () => {
-    const letter = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
+    const message = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
     const before = (await change()).last;
     const mails = (await arrived()).length;
-    // Kit has got hold of Ben's letter; Eve says that she is Ben, and has no letter.
-    expect(await send("kit", replyTo(letter), { text: "verdict: approve" })).toBe("");
-    const made = replyTo(letter).replace(/\w{3}@/, (end) => `${end === "aaa@" ? "bbb" : "aaa"}@`);
+    // Kit has got hold of Ben's message; Eve says that she is Ben, and has no message.
+    expect(await send("kit", replyTo(message), { text: "verdict: approve" })).toBe("");
+    const made = replyTo(message).replace(/\w{3}@/, (end) => `${end === "aaa@" ? "bbb" : "aaa"}@`);
     expect(await send("ben", made, { text: "x" })).toMatch(/550/);
     expect(await send("ben", "answers@lens.example", { text: "x" })).toMatch(/550/);
     expect(await send("ben", "ada@x.example", { text: "x" })).toMatch(/550/);
     const machine = { headers: { "Auto-Submitted": "auto-replied" }, text: "I am away." };
-    expect(await send("ben", replyTo(letter), machine)).toBe("");
+    expect(await send("ben", replyTo(message), machine)).toBe("");
     expect((await change()).last).toBe(before);
     expect((await arrived()).length).toBe(mails);
     // Capitals are changed by what carries mail.
-    expect(await letterOf(bench.app, replyTo(letter).toUpperCase())).not.toBeNull();
+    expect(await messageAt(bench.app, replyTo(message).toUpperCase())).not.toBeNull();
     const now = bench.app.now;
     bench.app.now = () => now() + 200 * 24 * 3_600_000;
-    expect(await letterOf(bench.app, replyTo(letter))).toBeNull();
+    expect(await messageAt(bench.app, replyTo(message))).toBeNull();
     bench.app.now = now;
-    expect(await letterOf(bench.app, "answers+%@lens.example")).toBeNull();
+    expect(await messageAt(bench.app, "answers+%@lens.example")).toBeNull();
     expect(await answerAddress(bench.app, "01JD0000000000000000000000")).toMatch(
       /^Answers\+[0-9a-z]{46}@lens\.example$/,
     );
   });
 
   it("survive what is broken, too large, twice at once, or late", async () => {
-    const letter = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
-    const to = replyTo(letter);
+    const message = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
+    const to = replyTo(message);
     const large = await send("ben", to, { text: "x".repeat(21 * 1024 * 1024) });
     expect(large).toMatch(/too large|552|size/i);
     const broken = `From: ben@x.example\r\nContent-Type: multipart/mixed; boundary="b"\r\nMessage-ID: <broken@x>\r\n\r\n--b\r\nContent-Type: text/plain; charset=none-such\r\nContent-Transfer-Encoding: base64\r\n\r\n%%%%`;

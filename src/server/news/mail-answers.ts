@@ -3,7 +3,7 @@ import { createTransport } from "nodemailer";
 import { answerIn, automatic } from "@/core/doors/mail/answer";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { eventsByIds, loadChangeSet } from "@/store/log";
-import type { LettersTable } from "@/store/tables/own";
+import type { MessagesTable } from "@/store/tables/own";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { hashOf } from "../access/secret";
@@ -11,7 +11,7 @@ import type { AppContext } from "../app/context";
 import { patchesFor } from "../git-access/patch-address";
 import { type PatchTaken, takePatch } from "../git-access/patch-mail";
 import { type FormAnswer, sendForm } from "../text-form/text-form";
-import { answerAddress, letterOf } from "./mail-addresses";
+import { answerAddress, messageAt } from "./mail-addresses";
 
 /** What became of a message. */
 export type Taken =
@@ -22,7 +22,7 @@ export type Taken =
   | { kind: "dropped"; why: string };
 
 /**
- * Takes a message that came for an address of ours. Who wrote it is known by the signed address of the letter that is answered, and has to write from the
+ * Takes a message that came for an address of ours. Who wrote it is known by the signed address of the message that is answered, and has to write from the
  * address that they have here: neither alone is enough. What is in it is read as a text form. What was wrong is told back, with all that was written.
  */
 export async function takeMail(app: AppContext, raw: Buffer, to: readonly string[]): Promise<Taken> {
@@ -30,34 +30,34 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
     const patches = await patchesFor(app, address);
     if (patches) return tellOfPatch(app, patches.person, raw, await takePatch(app, raw, patches));
   }
-  const letter = await firstLetter(app, to);
-  if (!letter) return { kind: "dropped", why: "it answers no letter of ours" };
+  const message = await firstMessage(app, to);
+  if (!message) return { kind: "dropped", why: "it answers no message of ours" };
   const mail = await simpleParser(raw, { skipImageLinks: true });
   const head = new Map(mail.headerLines.map(({ key, line }) => [key, line.slice(line.indexOf(":") + 1)]));
   const machine = automatic(head);
   if (machine) return { kind: "dropped", why: machine };
-  const person = await personById(app.db, letter.person);
+  const person = await personById(app.db, message.person);
   if (!person || person.disabledAt !== null) return { kind: "dropped", why: "its writer has no account any more" };
   const from = mail.from?.value.map(({ address }) => address?.toLowerCase()) ?? [];
-  // Nobody is told: who sent it is not known to be who the letter went to.
+  // Nobody is told: who sent it is not known to be who the message went to.
   if (from.length !== 1 || from[0] !== person.email.toLowerCase())
-    return { kind: "dropped", why: "it does not come from the address of whom the letter was sent to" };
+    return { kind: "dropped", why: "it does not come from the address of whom the message was sent to" };
   const text = answerIn(mail.text ?? "");
-  const sent = await app.inTurn(`answers ${letter.change_set}`, () => carryOut(app, person, letter, mail, text));
+  const sent = await app.inTurn(`answers ${message.change_set}`, () => carryOut(app, person, message, mail, text));
   if (sent.ok && sent.value.problems.length === 0) return { kind: "taken", says: sent.value.says };
   const wrong = sent.ok
     ? sent.value.problems.map(
         ({ line, says }) => `Line ${line}, “${(text.split("\n")[line - 1] ?? "").slice(0, 80)}”: ${says}`,
       )
     : [sent.refusal.reason];
-  await tellBack(app, person, letter, mail, wrong, text);
+  await tellBack(app, person, message, mail, wrong, text);
   return { kind: "returned", why: wrong.join(" ") };
 }
 
-async function firstLetter(app: AppContext, to: readonly string[]): Promise<LettersTable | null> {
+async function firstMessage(app: AppContext, to: readonly string[]): Promise<MessagesTable | null> {
   for (const address of to) {
-    const letter = await letterOf(app, address);
-    if (letter) return letter;
+    const message = await messageAt(app, address);
+    if (message) return message;
   }
   return null;
 }
@@ -65,11 +65,11 @@ async function firstLetter(app: AppContext, to: readonly string[]): Promise<Lett
 async function carryOut(
   app: AppContext,
   person: Person,
-  letter: LettersTable,
+  message: MessagesTable,
   mail: ParsedMail,
   text: string,
 ): Promise<Outcome<FormAnswer>> {
-  const change = await loadChangeSet(app.db, letter.change_set);
+  const change = await loadChangeSet(app.db, message.change_set);
   const repository = await app.db
     .selectFrom("repositories")
     .select("name")
@@ -79,15 +79,15 @@ async function carryOut(
   if (text === "") return refuse("invalid", "Nothing was found in it but what it quotes.");
   // The same message that comes twice is carried out once.
   const key = `mail-${hashOf(mail.messageId ?? text).slice(0, 30)}`;
-  const thread = await onlyThread(app, letter);
+  const thread = await onlyThread(app, message);
   const sent = await sendForm(app, person, repository.name, change.number, text, { key, thread });
   return sent.ok ? done(sent.value) : sent;
 }
 
-/** The thread that a letter is about, where it is about one alone. */
-async function onlyThread(app: AppContext, letter: LettersTable): Promise<string | null> {
+/** The thread that a message is about, where it is about one alone. */
+async function onlyThread(app: AppContext, message: MessagesTable): Promise<string | null> {
   const threads = new Set<string>();
-  for (const { data } of await eventsByIds(app.db, JSON.parse(letter.events))) {
+  for (const { data } of await eventsByIds(app.db, JSON.parse(message.events))) {
     const said = data as {
       thread?: string;
       remarks?: { thread: string }[];
@@ -106,7 +106,7 @@ async function onlyThread(app: AppContext, letter: LettersTable): Promise<string
 async function tellBack(
   app: AppContext,
   person: Person,
-  letter: LettersTable,
+  message: MessagesTable,
   mail: ParsedMail,
   wrong: readonly string[],
   text: string,
@@ -117,7 +117,7 @@ async function tellBack(
     "Here is what you wrote. Send it again to this address, mended:",
     `${text}\n`,
   ];
-  await reply(app, person, mail, parts.join("\n\n"), (await answerAddress(app, letter.id)) ?? undefined);
+  await reply(app, person, mail, parts.join("\n\n"), (await answerAddress(app, message.id)) ?? undefined);
 }
 
 /** Tells who mailed a series what became of it, once that is known. */

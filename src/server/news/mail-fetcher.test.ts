@@ -31,8 +31,8 @@ beforeAll(async () => {
   await mail.step();
   value(await bench.do("ada", "quay", 1, { kind: "ask", invited: [{ person: bench.people.get("ben")!.id }] }));
   await mail.step();
-  const [letter] = readdirSync(join(bench.folder, "mail"));
-  address = (await simpleParser(readFileSync(join(bench.folder, "mail", letter)))).replyTo!.value[0].address!;
+  const [message] = readdirSync(join(bench.folder, "mail"));
+  address = (await simpleParser(readFileSync(join(bench.folder, "mail", message)))).replyTo!.value[0].address!;
   mailbox = new ImapServer("answers", 'pass "word"');
   await mailbox.start();
   fetcher = fetcherWith('answers:pass%20"word"');

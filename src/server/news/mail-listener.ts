@@ -1,7 +1,7 @@
 import { SMTPServer } from "smtp-server";
 import type { AppContext } from "../app/context";
 import { patchesFor } from "../git-access/patch-address";
-import { letterOf } from "./mail-addresses";
+import { messageAt } from "./mail-addresses";
 import { takeMail } from "./mail-answers";
 
 /** The largest message that is taken, in bytes. */
@@ -9,7 +9,7 @@ export const LARGEST_MAIL = 20 * 1024 * 1024;
 /** So many connections at a time. */
 const MOST = 20;
 
-/** Takes mail by SMTP: for addresses of letters of ours, and of people who mail patches, alone, so that nobody leaves anything else here. Gives how to end it, and where it listens. */
+/** Takes mail by SMTP: for addresses of messages of ours, and of people who mail patches, alone, so that nobody leaves anything else here. Gives how to end it, and where it listens. */
 export async function listenForMail(
   app: AppContext,
   port: number,
@@ -60,9 +60,9 @@ export async function listenForMail(
   };
 }
 
-/** Whether mail for an address is taken: one of a letter, or one for patches. */
+/** Whether mail for an address is taken: one of a message, or one for patches. */
 async function isOurs(app: AppContext, address: string): Promise<boolean> {
-  return (await letterOf(app, address)) !== null || (await patchesFor(app, address)) !== null;
+  return (await messageAt(app, address)) !== null || (await patchesFor(app, address)) !== null;
 }
 
 function refusal(code: number, words: string): Error {

@@ -58,22 +58,22 @@ async function sendSeries(...args: string[]): Promise<void> {
   await execute("git", ["send-email", ...server, ...quietly, ...args, "main..topic"], { cwd: work, env });
 }
 
-/** Puts the last letter to somebody into a mailbox of its own, where a mail program finds it new. */
+/** Puts the last message to somebody into a mailbox of its own, where a mail program finds it new. */
 async function mailbox(name: string, part = ""): Promise<string> {
   const folder = join(bench.folder, `box-${readdirSync(bench.folder).length}`);
   for (const part of ["cur", "new", "tmp"]) mkdirSync(join(folder, part), { recursive: true });
-  const letters = readdirSync(arrived).filter((one) => one.endsWith(".eml"));
-  for (const letter of letters.sort().reverse()) {
-    const { to } = await simpleParser(readFileSync(join(arrived, letter)));
+  const messages = readdirSync(arrived).filter((one) => one.endsWith(".eml"));
+  for (const message of messages.sort().reverse()) {
+    const { to } = await simpleParser(readFileSync(join(arrived, message)));
     if (JSON.stringify(to).includes(`${name}@x.example`)) {
-      copyFileSync(join(arrived, letter), join(folder, "new", letter));
+      copyFileSync(join(arrived, message), join(folder, "new", message));
       return join(folder, part);
     }
   }
-  throw new Error(`There is no letter to ${name}.`);
+  throw new Error(`There is no message to ${name}.`);
 }
 
-/** Answers the last letter to somebody in neomutt. What they type is put under the first quoted line that holds the words before it. */
+/** Answers the last message to somebody in neomutt. What they type is put under the first quoted line that holds the words before it. */
 async function answer(name: string, typed: Record<string, string>): Promise<void> {
   const box = await mailbox(name);
   const editor = join(box, "editor.mjs");
@@ -143,8 +143,8 @@ describe.skipIf(!present)("a whole round by mail alone", () => {
 
   it("ends with the approval of what was sent last, and a merge that its rules allow", async () => {
     await mail.step();
-    const [letter] = readdirSync(await mailbox("ben", "new"));
-    const { text } = await simpleParser(readFileSync(join(arrived, letter)));
+    const [message] = readdirSync(await mailbox("ben", "new"));
+    const { text } = await simpleParser(readFileSync(join(arrived, message)));
     // What he has seen is not there again.
     expect(text).toMatch(/^> change set 1 of quay, r2 since r1 /m);
     expect(text).toMatch(/^> -2 {4}2$\n^> \+ {2}2 {2}two$\n^> {2}3 {1}3 {2}3$/m);

@@ -68,20 +68,20 @@ describe("mail", () => {
     const thread = await review("ben", "Why <script>alert(1)</script>?", "Nearly.");
     await mail.step();
     await mail.step();
-    const [letter, ...others] = await arrived();
+    const [message, ...others] = await arrived();
     expect(others).toEqual([]);
-    expect(letter.to).toMatchObject({ text: '"ada Example" <ada@x.example>' });
-    expect(letter.subject).toBe("[quay 1] Take topic: ben Example asks for changes in r1");
-    expect(letter.text).toContain("Nearly.");
-    expect(letter.text).toMatch(/a\.txt, line 2\n\n> <b>2<\/b>\n\nWhy <script>alert\(1\)<\/script>\?/);
-    expect(letter.text).toContain(`http://lens.example/r/quay/c/1?thread=${thread}`);
-    expect(letter.html).not.toMatch(/<script|<b>2/);
-    expect(letter.html).toContain("Why &#x3C;script");
-    const head = new Map(letter.headerLines.map(({ key, line }) => [key, line]));
+    expect(message.to).toMatchObject({ text: '"ada Example" <ada@x.example>' });
+    expect(message.subject).toBe("[quay 1] Take topic: ben Example asks for changes in r1");
+    expect(message.text).toContain("Nearly.");
+    expect(message.text).toMatch(/a\.txt, line 2\n\n> <b>2<\/b>\n\nWhy <script>alert\(1\)<\/script>\?/);
+    expect(message.text).toContain(`http://lens.example/r/quay/c/1?thread=${thread}`);
+    expect(message.html).not.toMatch(/<script|<b>2/);
+    expect(message.html).toContain("Why &#x3C;script");
+    const head = new Map(message.headerLines.map(({ key, line }) => [key, line]));
     expect(head.get("list-id")).toMatch(/<quay\.lens\.example>/);
     expect(head.get("list-unsubscribe")).toBe("List-Unsubscribe: <http://lens.example/r/quay/c/1/mail>");
-    expect(letter.inReplyTo).toMatch(/^<change\..+@lens\.example>$/);
-    expect(letter.messageId).toMatch(/^<letter\./);
+    expect(message.inReplyTo).toMatch(/^<change\..+@lens\.example>$/);
+    expect(message.messageId).toMatch(/^<message\./);
   });
 
   it("gathers answers over a quiet time, and loses none to a mail server that is away", async () => {
@@ -101,17 +101,17 @@ describe("mail", () => {
     await mail.step();
     expect(await arrived()).toHaveLength(1);
     expect(
-      await bench.app.db.selectFrom("letters").select(["tries", "sent_at"]).where("sent_at", "is", null).execute(),
+      await bench.app.db.selectFrom("messages").select(["tries", "sent_at"]).where("sent_at", "is", null).execute(),
     ).toEqual([{ tries: 1, sent_at: null }]);
     standIn = await startStandIn(folder, port);
     bench.pass(60_000);
     await mail.step();
     await mail.step();
-    const letters = await arrived();
-    expect(letters).toHaveLength(2);
-    expect(letters[1].subject).toMatch(/2 answers$/);
-    expect(letters[1].text).toMatch(/First\.[\s\S]*Second\./);
-    expect(letters[1].references).toEqual(letters[0].references);
+    const messages = await arrived();
+    expect(messages).toHaveLength(2);
+    expect(messages[1].subject).toMatch(/2 answers$/);
+    expect(messages[1].text).toMatch(/First\.[\s\S]*Second\./);
+    expect(messages[1].references).toEqual(messages[0].references);
   });
 
   it("asks the ones it asks, is silent for those who want none, and shows each their own", async () => {
@@ -132,7 +132,7 @@ describe("mail", () => {
     expect((await arrivedMessage(folder, "../../lens", null)).ok).toBe(false);
   });
 
-  it("goes to nobody who may not look any more, not even a letter that was written before", async () => {
+  it("goes to nobody who may not look any more, not even a message that was written before", async () => {
     value(await setRole(bench.app, "kit", "quay", null));
     await review("ben", "Between us.");
     await mail.step();
@@ -147,7 +147,7 @@ describe("mail", () => {
     bench.pass(40_000);
     await mail.step();
     expect((await arrived()).length).toBe(before);
-    expect(await bench.app.db.selectFrom("letters").select("id").where("sent_at", "is", null).execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("messages").select("id").where("sent_at", "is", null).execute()).toEqual([]);
   });
 
   it("is tried again, and no more than that, when the server says no", async () => {
@@ -159,7 +159,7 @@ describe("mail", () => {
     await setFollowing(bench.app, bench.people.get("ada")!, (await bench.change("quay", 1)).change, true);
     await review("ben", "Once more.");
     await mail.step();
-    const waiting = await bench.app.db.selectFrom("letters").selectAll().where("sent_at", "is", null).execute();
+    const waiting = await bench.app.db.selectFrom("messages").selectAll().where("sent_at", "is", null).execute();
     expect(waiting.map(({ tries, problem }) => [tries, /554/.test(problem ?? "")])).toEqual([[1, true]]);
     no.close();
   });

@@ -9,7 +9,7 @@ import { type ChangeSet, isAsked, lastVerdict, newest } from "@/core/review/stat
 import { evaluateGate } from "@/core/rules/gate";
 import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
-import type { LettersTable } from "@/store/tables/own";
+import type { MessagesTable } from "@/store/tables/own";
 import { roleOf } from "../access/people";
 import { type Person, personOf } from "../access/person";
 import { nameOfRepository } from "../access/repositories";
@@ -43,7 +43,7 @@ const MOST_TOGETHER = 50;
 const LONGEST_GATHERING = 5;
 
 /**
- * Follows the log and writes letters, then sends those that are due. Both go on from where they were: what the log has is told once, and
+ * Follows the log and writes messages, then sends those that are due. Both go on from where they were: what the log has is told once, and
  * what a mail server did not take is sent later.
  */
 export class Mail extends FollowsLog {
@@ -62,14 +62,14 @@ export class Mail extends FollowsLog {
     this.transport.close();
   }
 
-  /** What an event is told by, once: an event that comes again finds its letters there. */
+  /** What an event is told by, once: an event that comes again finds its messages there. */
   protected override async handle(event: ReviewEvent): Promise<void> {
     const known = await loadChangeSet(this.app.db, event.stream);
     // git is asked before anything is written: nobody waits for it then.
     const followed = known ? await followersOf(this.app, known, event) : [];
     await this.app.db.transaction().execute(async (tx) => {
       const told = await tx
-        .selectFrom("letters")
+        .selectFrom("messages")
         .select("id")
         .where("change_set", "=", event.stream)
         .where("events", "like", `%"${event.id}"%`)
@@ -95,11 +95,11 @@ export class Mail extends FollowsLog {
         const [first] = await eventsByIds(tx, JSON.parse(waiting.events));
         const latest = first.at + LONGEST_GATHERING * this.settings.quiet;
         const due_at = Math.max(hears, now, Math.min(now + this.settings.quiet, latest));
-        await tx.updateTable("letters").set({ events, due_at }).where("id", "=", waiting.id).execute();
+        await tx.updateTable("messages").set({ events, due_at }).where("id", "=", waiting.id).execute();
         continue;
       }
       await tx
-        .insertInto("letters")
+        .insertInto("messages")
         .values({
           id: this.app.newId(),
           change_set: change.id,
@@ -124,10 +124,10 @@ export class Mail extends FollowsLog {
     return form.value;
   }
 
-  /** A letter of answers that is not due yet, to which another can be added. */
-  private async gathering(tx: Queries, change: string, person: string): Promise<LettersTable | undefined> {
+  /** A message of answers that is not due yet, to which another can be added. */
+  private async gathering(tx: Queries, change: string, person: string): Promise<MessagesTable | undefined> {
     const rows = await tx
-      .selectFrom("letters")
+      .selectFrom("messages")
       .selectAll()
       .where("change_set", "=", change)
       .where("person", "=", person)
@@ -146,7 +146,7 @@ export class Mail extends FollowsLog {
   protected override async afterwards(): Promise<void> {
     const { db, log } = this.app;
     const due = await db
-      .selectFrom("letters")
+      .selectFrom("messages")
       .selectAll()
       .where("sent_at", "is", null)
       .where("due_at", "<=", this.app.now())
@@ -155,15 +155,15 @@ export class Mail extends FollowsLog {
       .limit(AT_ONCE)
       .execute();
     const digests = new Set<string>();
-    for (const letter of due) {
+    for (const message of due) {
       // The digest of somebody takes all of theirs along.
-      if (digests.has(letter.person)) continue;
+      if (digests.has(message.person)) continue;
       try {
-        const together = await this.withOthers(letter);
-        if (together.length > 1) digests.add(letter.person);
-        await (together.length > 1 ? this.postTogether(together) : this.post(letter));
+        const together = await this.withOthers(message);
+        if (together.length > 1) digests.add(message.person);
+        await (together.length > 1 ? this.postTogether(together) : this.post(message));
         await db
-          .updateTable("letters")
+          .updateTable("messages")
           .set({ sent_at: this.app.now(), problem: null })
           .where(
             "id",
@@ -173,12 +173,12 @@ export class Mail extends FollowsLog {
           .execute();
       } catch (error) {
         const problem = error instanceof Error ? error.message : String(error);
-        const wait = Math.min(3_600_000, 2_000 * 2 ** letter.tries);
-        log.warn({ letter: letter.id, tries: letter.tries + 1, problem }, "a letter could not be sent yet");
+        const wait = Math.min(3_600_000, 2_000 * 2 ** message.tries);
+        log.warn({ message: message.id, tries: message.tries + 1, problem }, "a message could not be sent yet");
         await db
-          .updateTable("letters")
-          .set({ tries: letter.tries + 1, due_at: this.app.now() + wait, problem: problem.slice(0, 500) })
-          .where("id", "=", letter.id)
+          .updateTable("messages")
+          .set({ tries: message.tries + 1, due_at: this.app.now() + wait, problem: problem.slice(0, 500) })
+          .where("id", "=", message.id)
           .execute();
         // The others would fare no better while the server is away.
         if (/ECONN|ETIMEDOUT|ENOTFOUND|EHOST|ESOCKET/.test(problem)) return;
@@ -186,14 +186,14 @@ export class Mail extends FollowsLog {
     }
   }
 
-  /** A letter, or all that are due to somebody who wants one mail a day. */
-  private async withOthers(letter: LettersTable): Promise<LettersTable[]> {
-    const { digest } = await wishesOf(this.app.db, letter.person);
-    if (digest === null) return [letter];
+  /** A message, or all that are due to somebody who wants one mail a day. */
+  private async withOthers(message: MessagesTable): Promise<MessagesTable[]> {
+    const { digest } = await wishesOf(this.app.db, message.person);
+    if (digest === null) return [message];
     return this.app.db
-      .selectFrom("letters")
+      .selectFrom("messages")
       .selectAll()
-      .where("person", "=", letter.person)
+      .where("person", "=", message.person)
       .where("sent_at", "is", null)
       .where("due_at", "<=", this.app.now())
       .where("tries", "<", MOST_TRIES)
@@ -202,40 +202,40 @@ export class Mail extends FollowsLog {
       .execute();
   }
 
-  /** Several letters to one person as one. */
-  private async postTogether(letters: readonly LettersTable[]): Promise<void> {
-    const messages = (await Promise.all(letters.map((letter) => this.messageOf(letter)))).filter((one) => one !== null);
-    const [first] = messages;
+  /** Several messages to one person as one. */
+  private async postTogether(messages: readonly MessagesTable[]): Promise<void> {
+    const all = (await Promise.all(messages.map((message) => this.written(message)))).filter((one) => one !== null);
+    const [first] = all;
     if (!first) return;
-    const parts = messages.flatMap(({ subject, blocks }): Block[] => [{ kind: "head", words: subject }, ...blocks]);
+    const parts = all.flatMap(({ subject, blocks }): Block[] => [{ kind: "head", words: subject }, ...blocks]);
     await this.transport.sendMail({
-      ...first.message,
+      ...first.mail,
       from: { name: "Earnest Lens", address: this.settings.from },
       replyTo: undefined,
-      subject: `${counted(messages.length, "thing")} since yesterday`,
+      subject: `${counted(all.length, "thing")} since yesterday`,
       text: toText(parts),
       html: toHtml(parts),
     });
   }
 
-  private async post(letter: LettersTable): Promise<void> {
-    const made = await this.messageOf(letter);
-    if (made) await this.transport.sendMail(made.message);
+  private async post(message: MessagesTable): Promise<void> {
+    const made = await this.written(message);
+    if (made) await this.transport.sendMail(made.mail);
   }
 
-  /** What a letter says, with its head; null where nobody can be told of it any more. */
-  private async messageOf(
-    letter: LettersTable,
-  ): Promise<{ subject: string; blocks: Block[]; message: SendMailOptions } | null> {
+  /** What a message says, with its head; null where nobody can be told of it any more. */
+  private async written(
+    message: MessagesTable,
+  ): Promise<{ subject: string; blocks: Block[]; mail: SendMailOptions } | null> {
     const { db } = this.app;
-    const change = await loadChangeSet(db, letter.change_set);
-    const person = await db.selectFrom("people").selectAll().where("id", "=", letter.person).executeTakeFirst();
+    const change = await loadChangeSet(db, message.change_set);
+    const person = await db.selectFrom("people").selectAll().where("id", "=", message.person).executeTakeFirst();
     const repository = await db
       .selectFrom("repositories")
       .select("name")
       .where("id", "=", change?.repository ?? "")
       .executeTakeFirst();
-    const events = await eventsByIds(db, JSON.parse(letter.events));
+    const events = await eventsByIds(db, JSON.parse(message.events));
     if (!change || !person || !repository || !/^[^\s@]+@[^\s@]+$/.test(person.email)) return null;
     if ((await roleOf(db, person.id, change.repository)) === null) return null;
     const people = await db.selectFrom("people").select(["id", "full_name"]).execute();
@@ -247,21 +247,21 @@ export class Mail extends FollowsLog {
     const facts = { change, repository: repository.name, gate, address, name, to: person.id };
     const blocks = messageOf(events, facts);
     const host = new URL(this.settings.address).hostname;
-    const replyTo = await answerAddress(this.app, letter.id);
+    const replyTo = await answerAddress(this.app, message.id);
     const form =
       replyTo && asksFor(events, person.id, change)
         ? await this.formFor(personOf(person), repository.name, change)
         : "";
     const root = `<change.${change.id}@${host}>`;
     const subject = subjectOf(events, facts);
-    const message: SendMailOptions = {
+    const mail: SendMailOptions = {
       from: { name: name(events[0].by), address: this.settings.from },
       to: { name: person.full_name, address: person.email },
       subject,
       ...(replyTo ? { replyTo } : {}),
       text: form === "" ? toText(blocks) : `${toText(blocks)}\n${form}`,
       html: toHtml(blocks),
-      messageId: `<letter.${letter.id}@${host}>`,
+      messageId: `<message.${message.id}@${host}>`,
       inReplyTo: root,
       references: [root],
       headers: {
@@ -270,11 +270,11 @@ export class Mail extends FollowsLog {
         "Auto-Submitted": "auto-generated",
       },
     };
-    return { subject, blocks, message };
+    return { subject, blocks, mail };
   }
 }
 
-/** Whether a letter asks somebody to review, or to look at what is new after they did, who then gets what is to be read with it. */
+/** Whether a message asks somebody to review, or to look at what is new after they did, who then gets what is to be read with it. */
 function asksFor(events: readonly ReviewEvent[], person: string, change: ChangeSet): boolean {
   const reviews = change.reviews.some(({ by }) => by === person) || isAsked(change, person);
   return (

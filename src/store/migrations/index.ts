@@ -32,6 +32,7 @@ import * as checkLogs from "./0030-check-logs";
 import * as joinedPeople from "./0031-joined-people";
 import * as toldRevocations from "./0032-told-revocations";
 import * as settledLedgers from "./0033-settled-ledgers";
+import * as theirNames from "./0034-their-names";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -68,4 +69,5 @@ export const migrations: Record<string, Migration> = {
   "0031-joined-people": joinedPeople,
   "0032-told-revocations": toldRevocations,
   "0033-settled-ledgers": settledLedgers,
+  "0034-their-names": theirNames,
 };

@@ -90,7 +90,7 @@ export interface UnfollowedTable {
 }
 
 /** Mail that is to go out, or went. `events` is a JSON list of ids of what it tells. */
-export interface LettersTable {
+export interface MessagesTable {
   id: string;
   change_set: string;
   person: string;

@@ -39,7 +39,7 @@ export interface LeftAloneTable extends KeptByUse {
 }
 
 /** How far the lines of a thread have been followed: a `Followed` as JSON, made by a certain version of the follower. */
-export interface CoursesTable {
+export interface AnchorHistoriesTable {
   thread: string;
   change_set: string;
   follower: number;

@@ -33,9 +33,9 @@ const facts = (events: ReviewEvent[], to = "ada"): MessageFacts => ({
   to,
 });
 
-describe("a letter", () => {
+describe("a message", () => {
   it("says who, what, where and how it stands, and how to get no more", () => {
-    const letter = toText(messageOf([review], facts(log)));
+    const message = toText(messageOf([review], facts(log)));
     expect(subjectOf([review], facts(log))).toBe("[quay 7] Hold: BEN approves r1");
     for (const words of [
       "BEN approves r1.",
@@ -45,8 +45,8 @@ describe("a letter", () => {
       "?thread=t1",
       "can be merged",
     ])
-      expect(letter).toContain(words);
-    expect(letter).toMatch(/You are the author.*\nhttp:\/\/lens\.example\/r\/quay\/c\/7\/mail\n$/);
+      expect(message).toContain(words);
+    expect(message).toMatch(/You are the author.*\nhttp:\/\/lens\.example\/r\/quay\/c\/7\/mail\n$/);
     expect(toText(messageOf([review], facts(log, "cy")))).toContain("You take part");
   });
 

@@ -6,7 +6,7 @@ import type { ChangeSet } from "../../review/state";
 import type { Gate } from "../../rules/gate";
 import type { Block } from "./blocks";
 
-/** What a letter has to know beyond the change set as it stands after the events it tells of. */
+/** What a message has to know beyond the change set as it stands after the events it tells of. */
 export interface MessageFacts extends Telling {
   repository: string;
   gate: Gate;
@@ -23,7 +23,7 @@ export function toldTo(change: ChangeSet, event: ReviewEvent, ofRole: (role: str
   return kindOf(event).told?.(change, event, ofRole) ?? [];
 }
 
-/** The subject of a letter: where it is from first, then what is new. */
+/** The subject of a message: where it is from first, then what is new. */
 export function subjectOf(events: readonly ReviewEvent[], facts: MessageFacts): string {
   const { change, repository } = facts;
   const [first] = events;
@@ -31,7 +31,7 @@ export function subjectOf(events: readonly ReviewEvent[], facts: MessageFacts): 
   return `[${repository} ${change.number}] ${change.title}: ${news}`.replace(/\s+/g, " ").slice(0, 200);
 }
 
-/** What a letter says. */
+/** What a message says. */
 export function messageOf(events: readonly ReviewEvent[], facts: MessageFacts): Block[] {
   const { change, repository, gate, address, to } = facts;
   const blocks: Block[] = [];

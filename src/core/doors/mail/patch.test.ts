@@ -13,8 +13,8 @@ it("reads what the subject of a mailed patch says", () => {
 it("makes a branch’s name of a title, and finds the words of who introduces a series", () => {
   expect(branchWord("Größe: say “berth”, ../../x & more!")).toBe("gro-e-say-berth-x-more");
   expect(branchWord("…")).toBe("series");
-  const letter = "Why it is.\n\nTwo parts.\n\nBen (2):\n  One\n  Two\n\n a.txt | 2 +-\n-- \n2.39";
-  expect(introduction(letter)).toBe("Why it is.\n\nTwo parts.");
+  const message = "Why it is.\n\nTwo parts.\n\nBen (2):\n  One\n  Two\n\n a.txt | 2 +-\n-- \n2.39";
+  expect(introduction(message)).toBe("Why it is.\n\nTwo parts.");
   expect(introduction("*** BLURB HERE ***\n\nBen (1):\n  One\n")).toBe("");
   expect(baseCommitIn(`x\n\nbase-commit: ${"a".repeat(40)}\n-- \n2.39`)).toBe("a".repeat(40));
 });

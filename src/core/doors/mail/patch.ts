@@ -1,4 +1,4 @@
-/** What the subject of a mailed patch says. Numbers are 1-based; `at` is 0 for the letter that introduces a series. */
+/** What the subject of a mailed patch says. Numbers are 1-based; `at` is 0 for the message that introduces a series. */
 export interface PatchSubject {
   version: number;
   at: number;
@@ -34,7 +34,7 @@ export function branchWord(title: string): string {
   return word || "series";
 }
 
-/** What the letter before a series says in its own words: without the list of commits, the sizes of files, and the signature of git. */
+/** What the message before a series says in its own words: without the list of commits, the sizes of files, and the signature of git. */
 export function introduction(text: string): string {
   const lines = text.replace(/\r\n/g, "\n").split("\n");
   const end = lines.findIndex(

@@ -132,15 +132,15 @@ describe("a thread over several revisions", () => {
     ];
     // Told also while nothing of it can be kept.
     const full =
-      "create trigger full before insert on courses begin select raise(fail, 'database or disk is full'); end";
+      "create trigger full before insert on anchor_histories begin select raise(fail, 'database or disk is full'); end";
     await sql.raw(full).execute(bench.app.db);
     expect(await told()).toEqual(expected);
-    expect(await bench.app.db.selectFrom("courses").selectAll().execute()).toEqual([]);
+    expect(await bench.app.db.selectFrom("anchor_histories").selectAll().execute()).toEqual([]);
     await sql`drop trigger full`.execute(bench.app.db);
     await bench.app.close();
     await bench.start();
     expect(await told()).toEqual(expected);
-    expect(await bench.app.db.selectFrom("courses").selectAll().execute()).toHaveLength(expected.length);
+    expect(await bench.app.db.selectFrom("anchor_histories").selectAll().execute()).toHaveLength(expected.length);
     await bench.app.close();
     await bench.start();
     expect(await told()).toEqual(expected);
@@ -155,7 +155,7 @@ describe("a thread over several revisions", () => {
     ]);
     const others = (await view("ben")).histories;
     expect(unsent.filter(({ id }) => id in others)).toEqual([]);
-    const kept = await bench.app.db.selectFrom("courses").select("thread").execute();
+    const kept = await bench.app.db.selectFrom("anchor_histories").select("thread").execute();
     expect(kept.filter(({ thread }) => unsent.some(({ id }) => id === thread))).toEqual([]);
   });
 
