@@ -5,19 +5,19 @@ import { addPerson, findPerson, setRole } from "@/server/access/people";
 import { addRepository, enter } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
-import { findChange } from "@/server/changes/changes";
 import { Runner } from "@/server/checks/runner";
 import { keepLabel } from "@/server/house/labels/labels";
 import { writeLedger } from "@/server/ledger/ledgers";
 import { Notices } from "@/server/news/notices";
 import { saveRules, setRule } from "@/server/rules/rules";
 import { trackerOf } from "@/server/work/tracker-of";
-import { keepPlace, lastEvent } from "@/store/log";
 import { PASSWORD, PEOPLE } from "./people";
 import { boardForAgents } from "./stories/board-for-agents";
 import { fairQueue } from "./stories/fair-queue";
 import { openFeed } from "./stories/feed";
-import { pilotHoldAgain, planner } from "./stories/planner";
+import { pilotHold } from "./stories/pilot-hold";
+import { planner } from "./stories/planner";
+import { smallOnes } from "./stories/small-ones";
 import { tides } from "./stories/tides";
 import { need, type PersonName, Story } from "./story";
 
@@ -115,8 +115,8 @@ class Harbour extends Story {
     await this.settledOnes();
     await this.stricter();
     await this.labels();
-    await this.pilotHold(plannerHistory);
-    await this.others();
+    await pilotHold(this, plannerHistory);
+    await smallOnes(this);
     await this.reasons();
     await fairQueue(this, plannerHistory);
     await boardForAgents(this, plannerHistory);
@@ -244,208 +244,5 @@ class Harbour extends Story {
     await this.do("rosa", "berth-planner", 3, { kind: "label", put: ["safety"], take: [] });
     await this.do("anders", "berth-planner", 3, { kind: "link", item: numbers.get("rosa")!, closes: true });
     await this.do("sunday", "berth-planner", 6, { kind: "link", item: numbers.get("sunday")!, closes: true });
-  }
-
-  private async pilotHold(history: Awaited<ReturnType<typeof planner>>): Promise<void> {
-    const repository = "berth-planner";
-    this.at("2026-11-16T12:00");
-    const number = await this.open(
-      "anders",
-      repository,
-      "pilot-hold",
-      "Hold a berth until the pilot confirms",
-      `A held berth falls free after two hours, even when the pilot is already on the way. Twice in October a ship came in to find its berth given away.
-
-- a hold **stays** once the pilot has confirmed
-- an extension past the tide window is *refused*, with a reason for the desk
-- waiting is free while the berth is held
-
-See \`docs/holding.md\` for what the desk does.`,
-    );
-    this.at("2026-11-17T09:12");
-    await this.remark(
-      "rosa",
-      repository,
-      number,
-      "new",
-      "plan/hold.ts",
-      "    if (until.isAfter(limit)) {",
-      "Good that it is said now. Does the harbour desk see *why*, or only that it failed?",
-    );
-    this.at("2026-11-17T09:20");
-    await this.remark(
-      "rosa",
-      repository,
-      number,
-      "old",
-      "plan/board.ts",
-      "    board.release(hold);",
-      "Releasing leaves no trace. When the pilot station asks in the morning, we cannot say what happened.",
-    );
-    this.at("2026-11-17T09:31");
-    await this.remark(
-      "rosa",
-      repository,
-      number,
-      "new",
-      "tariff/waiting.ts",
-      "  if (held || hours <= FREE_HOURS) return 0;",
-      "Is it agreed with the tariff office that a held ship pays nothing at all?",
-    );
-    this.at("2026-11-17T09:40");
-    await this.review(
-      "rosa",
-      repository,
-      number,
-      "request-changes",
-      "The right idea. A release that nobody can trace worries me, the rest is small.",
-    );
-    this.at("2026-11-17T10:30");
-    await this.reply("sunday", repository, number, 2, "It is: paragraph 7 of the tariff, from January on.");
-    this.at("2026-11-19T13:00");
-    await pilotHoldAgain(history);
-    await this.bring(repository, history.folder, "pilot-hold");
-    this.at("2026-11-19T13:15");
-    await this.do("anders", repository, number, { kind: "revise" });
-    await this.reply("anders", repository, number, 0, "The desk shows the reason of `HoldRefused` as it is.");
-    await this.reply(
-      "anders",
-      repository,
-      number,
-      1,
-      "Done in r2: every release is logged with its reason and the pilot's call sign.",
-    );
-    await this.tellFromHere();
-    this.at("2026-11-19T13:20");
-    const { change } = need(await findChange(this.app, this.who("anders"), repository, number));
-    await this.do("anders", repository, number, {
-      kind: "ask",
-      invited: [{ person: this.who("rosa").id }, { person: this.who("mirela").id }],
-    });
-    const first = change.threads[0].comments[0].id;
-    await this.do("anders", repository, number, {
-      ...{ kind: "react", thread: change.threads[0].id, comment: first, reaction: "thanks", on: true },
-    });
-    this.at("2026-11-19T13:21");
-    await this.remark(
-      ...(["gauge", repository, number, "new", "plan/board.ts"] as const),
-      "    if (hold.pilot?.confirmed) continue;",
-      "Three conditions in a row skip a hold here; the longest such chain elsewhere is two.",
-      { weight: "aside" },
-    );
-    await this.remark(
-      ...(["gauge", repository, number, "new", "plan/board.ts"] as const),
-      "  readonly log: string[] = [];",
-      "Grows without end: nothing takes entries away.",
-      { weight: "aside" },
-    );
-    await this.review("gauge", repository, number, "none", "");
-    this.at("2026-11-19T15:40");
-    await this.remark(
-      ...(["sunday", repository, number, "new", "plan/board.ts"] as const),
-      "    this.log.push(`${hold.slot} released: ${why}`);",
-      "Say the ship as well: @rosa looks for its name, not for the slot.",
-      { suggest: ["    this.log.push(`${hold.ship.name} left ${hold.slot}: ${why}`);"] },
-    );
-    await this.remark(
-      ...(["sunday", repository, number, "new", "tariff/waiting.ts"] as const),
-      "  if (held || hours <= FREE_HOURS) return 0;",
-      "Two reasons on one line are hard to find again in the books.",
-      { suggest: ["  if (held) return 0;", "  if (hours <= FREE_HOURS) return 0;"], weight: "aside" },
-    );
-    await this.task("sunday", repository, number, "Tell the agents before this goes live", "anders");
-    await this.review(
-      "sunday",
-      repository,
-      number,
-      "none",
-      "Two small suggestions, and one thing to do beside the code.",
-    );
-  }
-
-  /** From here on the log is told by mail when the demo starts. */
-  async tellFromHere(): Promise<void> {
-    await keepPlace(this.app.db, "mail", await lastEvent(this.app.db));
-  }
-
-  private async others(): Promise<void> {
-    this.at("2026-11-18T14:30");
-    await this.open(
-      "anders",
-      "berth-planner",
-      "slot-to-berth",
-      "Call a slot a berth",
-      "Everyone at the quay says *berth*. A rename throughout, and nothing else.",
-    );
-    this.at("2026-11-18T16:10");
-    const overlap = await this.open(
-      "sunday",
-      "berth-planner",
-      "overlap-module",
-      "A module of its own for overlapping windows",
-      "The tariff needs `overlaps` too, and should not have to load the whole of the tide windows. Moved as it is, with one exception: windows that only touch no longer overlap.",
-    );
-    this.at("2026-11-18T17:00");
-    await this.remark(
-      ...(["rosa", "berth-planner", overlap, "new", "plan/overlap.ts"] as const),
-      "export function overlaps(a: TideWindow, b: TideWindow): boolean {",
-      "Say here what happens when they only touch: it is the one thing that changed.",
-      {
-        suggest: [
-          "/** Whether two windows share any time; windows that only touch do not. */",
-          "export function overlaps(a: TideWindow, b: TideWindow): boolean {",
-        ],
-      },
-    );
-    await this.review("rosa", "berth-planner", overlap, "none", "");
-    this.at("2026-11-18T17:30");
-    await this.takeAll("sunday", "berth-planner", overlap);
-    this.at("2026-11-19T09:00");
-    const night = await this.open(
-      "sunday",
-      "berth-planner",
-      "night-tariff",
-      "Waiting at night costs a quarter more",
-      "As the council decided on 3 November.\n\n| hours | by day | at night |\n|---|---|---|\n| 8, bulk | 520 | 650 |\n",
-    );
-    this.at("2026-11-20T08:45");
-    await this.review("anders", "berth-planner", night, "approve", "");
-    this.at("2026-11-20T09:30");
-    const surge = await this.open(
-      "sunday",
-      "tide-tables",
-      "wind-surge",
-      "Let the wind raise and lower the water",
-      "The gauge was 30 cm above the table on 12 October, with a gale from the west.",
-    );
-    this.at("2026-11-20T16:00");
-    await this.remark(
-      "anders",
-      "tide-tables",
-      surge,
-      "new",
-      "tides/table.py",
-      "SURGE_PER_WIND = 0.018",
-      "Where does this number come from? The pilots' handbook says 0.021 for the outer bar.",
-    );
-    await this.review("anders", "tide-tables", surge, "none", "One question before I can say yes.");
-    this.at("2026-11-23T07:50");
-    await this.remark(
-      "rosa",
-      "tide-tables",
-      surge,
-      "new",
-      "tides/table.py",
-      "def surge(wind: float, onto_shore: float) -> float:",
-      "Say in the docstring what `onto_shore` is: a cosine?",
-    );
-    this.at("2026-11-23T15:30");
-    await this.open(
-      "sunday",
-      "tide-tables",
-      "wall-screen",
-      "Show the gauge in larger figures, and publish at night",
-      "Copied together from the supplier’s example. Please look closely: I did not write all of it.",
-    );
   }
 }

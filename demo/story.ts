@@ -19,7 +19,7 @@ export type PersonName = Colleague | "gauge";
 export class Story {
   protected readonly people = new Map<PersonName, Person>();
   constructor(
-    protected readonly app: AppContext,
+    readonly app: AppContext,
     protected readonly clock: { now: number },
     protected readonly workshop: string,
   ) {}

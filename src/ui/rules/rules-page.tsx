@@ -1,23 +1,14 @@
 "use client";
 import { useState } from "react";
 import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
-import { ruleWords } from "@/core/rules/rule-words";
 import type { RuleTrial } from "@/core/views/keeping-view";
 import { addressOf, ask, reasonFrom } from "../asking/ask";
 import { useDraft } from "../kept/use-draft";
-import { When } from "../parts/when";
-import { namesIn, RuleFields } from "./rule-fields";
+import { Editions, type EditionView, sentences } from "./editions";
+import { RuleFields } from "./rule-fields";
+import { RuleGroups } from "./rule-groups";
 import { TagRights } from "./tag-rights";
 import { Trial } from "./trial";
-
-export interface EditionView {
-  version: number;
-  /** A name; null for what was not done by a person. */
-  by: string | null;
-  at: number;
-  note: string;
-  rules: Rules;
-}
 
 /** The rules of a repository: read by everyone in sentences, changed by keepers, tried before they are saved. */
 export function RulesPage({
@@ -80,6 +71,7 @@ export function RulesPage({
       draft.forget();
       setHistory([{ ...made, by: "you" }, ...history]);
       setNote("");
+      setTrial(null);
       setEditing(null);
       setSaid({ words: ["Saved. It counts from now on.", ...made.notes].join("\n"), wrong: false });
     });
@@ -177,7 +169,7 @@ export function RulesPage({
         </button>
       )}
       <TagRights tags={rules.tags} onChange={mayEdit ? (tags) => change({ ...rules, tags }) : null} />
-      <Groups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
+      <RuleGroups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
       {mayEdit && draft.begun && draft.value.version !== saved.version && (
         <p role="alert" className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
           You began these changes on edition {draft.value.version ?? "none"}, and edition {saved.version ?? "none"}{" "}
@@ -224,7 +216,7 @@ export function RulesPage({
         </p>
       )}
       {trial && <Trial trial={trial} repository={repository} />}
-      <History history={history} onTake={mayEdit ? (edition) => change(edition.rules) : null} />
+      <Editions history={history} onTake={mayEdit ? (edition) => change(edition.rules) : null} />
     </main>
   );
 }
@@ -235,122 +227,4 @@ function readFile(text: string): unknown {
   } catch {
     return null;
   }
-}
-
-/** People who are named together, as @name, in rules. */
-function Groups({
-  groups,
-  onChange,
-}: {
-  groups: Rules["groups"];
-  onChange: ((groups: Rules["groups"]) => void) | null;
-}) {
-  const [name, setName] = useState("");
-  const known = Object.entries(groups);
-  if (known.length === 0 && !onChange) return null;
-  return (
-    <section aria-label="Groups" className="mt-8">
-      <h2 className="font-serif text-xl font-semibold">Groups</h2>
-      <p className="text-soft">People who are named together in a rule, as @name.</p>
-      <ul className="mt-2 grid gap-2">
-        {known.map(([group, people]) => (
-          <li key={group} className="flex items-center gap-3">
-            <code className="w-32 flex-none truncate font-mono text-[13px]">@{group}</code>
-            {onChange ? (
-              <>
-                <input
-                  aria-label={`People of @${group}, parted by commas`}
-                  className="field flex-1"
-                  defaultValue={people.join(", ")}
-                  onBlur={(event) => onChange({ ...groups, [group]: namesIn(event.target.value) })}
-                />
-                <button
-                  type="button"
-                  className="quiet-button text-clay"
-                  onClick={() => onChange(Object.fromEntries(known.filter(([other]) => other !== group)))}
-                >
-                  remove
-                </button>
-              </>
-            ) : (
-              people.join(", ")
-            )}
-          </li>
-        ))}
-      </ul>
-      {onChange && (
-        <form
-          className="mt-2 flex gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            const fresh = name.trim().replace(/^@/, "");
-            if (fresh === "" || Object.hasOwn(groups, fresh)) return;
-            onChange({ ...groups, [fresh]: [] });
-            setName("");
-          }}
-        >
-          <input
-            aria-label="Name of a new group"
-            placeholder="name of a new group"
-            className="field w-56"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <button type="submit" className="button">
-            Add
-          </button>
-        </form>
-      )}
-    </section>
-  );
-}
-
-function sentences(rule: Rule): string[] {
-  try {
-    return ruleWords(rule);
-  } catch {
-    // A file that was just taken in may lack what the server fills in.
-    return ["As it is in the file."];
-  }
-}
-
-function History({ history, onTake }: { history: EditionView[]; onTake: ((edition: EditionView) => void) | null }) {
-  return (
-    <section aria-label="History" className="mt-10">
-      <h2 className="font-serif text-xl font-semibold">History</h2>
-      <ol className="mt-2 divide-y divide-rule">
-        {history.map((edition, i) => (
-          <li key={edition.version} className="py-2">
-            <details>
-              <summary className="cursor-pointer">
-                <span className="font-semibold">Edition {edition.version}</span>{" "}
-                <span className="text-soft">
-                  {edition.by ? `by ${edition.by}` : "by the installation"}
-                  {edition.at > 0 && (
-                    <>
-                      , <When at={edition.at} />
-                    </>
-                  )}
-                </span>{" "}
-                {edition.note}
-                {i === 0 && <span className="text-teal"> counts now</span>}
-              </summary>
-              <ul className="mt-1 grid gap-1 pl-5">
-                {edition.rules.rules.map((rule) => (
-                  <li key={rule.branches}>
-                    <code className="font-mono text-[12.5px]">{rule.branches}</code> {sentences(rule).join(" ")}
-                  </li>
-                ))}
-              </ul>
-              {onTake && i > 0 && (
-                <button type="button" className="quiet-button ml-4" onClick={() => onTake(edition)}>
-                  go back to this one
-                </button>
-              )}
-            </details>
-          </li>
-        ))}
-      </ol>
-    </section>
-  );
 }

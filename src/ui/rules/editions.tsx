@@ -1,0 +1,71 @@
+"use client";
+import type { Rule, Rules } from "@/core/rules/rule";
+import { ruleWords } from "@/core/rules/rule-words";
+import { When } from "../parts/when";
+
+export interface EditionView {
+  version: number;
+  /** A name; null for what was not done by a person. */
+  by: string | null;
+  at: number;
+  note: string;
+  rules: Rules;
+}
+
+/** How the rules came to be what they are: each edition in its sentences, to go back to. */
+export function Editions({
+  history,
+  onTake,
+}: {
+  history: EditionView[];
+  onTake: ((edition: EditionView) => void) | null;
+}) {
+  return (
+    <section aria-label="History" className="mt-10">
+      <h2 className="font-serif text-xl font-semibold">History</h2>
+      <ol className="mt-2 divide-y divide-rule">
+        {history.map((edition, i) => (
+          <li key={edition.version} className="py-2">
+            <details>
+              <summary className="cursor-pointer">
+                <span className="font-semibold">Edition {edition.version}</span>{" "}
+                <span className="text-soft">
+                  {edition.by ? `by ${edition.by}` : "by the installation"}
+                  {edition.at > 0 && (
+                    <>
+                      , <When at={edition.at} />
+                    </>
+                  )}
+                </span>{" "}
+                {edition.note}
+                {i === 0 && <span className="text-teal"> counts now</span>}
+              </summary>
+              <ul className="mt-1 grid gap-1 pl-5">
+                {edition.rules.rules.map((rule) => (
+                  <li key={rule.branches}>
+                    <code className="font-mono text-[12.5px]">{rule.branches}</code> {sentences(rule).join(" ")}
+                  </li>
+                ))}
+              </ul>
+              {onTake && i > 0 && (
+                <button type="button" className="quiet-button ml-4" onClick={() => onTake(edition)}>
+                  go back to this one
+                </button>
+              )}
+            </details>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+/** A rule in sentences. */
+export function sentences(rule: Rule): string[] {
+  try {
+    return ruleWords(rule);
+  } catch {
+    // A file that was just taken in may lack what the server fills in.
+    return ["As it is in the file."];
+  }
+}
