@@ -39,10 +39,15 @@ let first = true;
 const again = {
   name: "again",
   setup: (build) =>
-    build.onEnd(({ errors }) => {
-      if (!first && errors.length === 0) restart();
+    build.onEnd(async ({ errors }) => {
+      if (!first && errors.length === 0) {
+        await bundle();
+        restart();
+      }
       first = false;
     }),
 };
-const watching = await context({ ...bundled(), plugins: [again] });
+const all = bundled();
+const entryPoints = { ...all.entryPoints, commands: "src/cli/main.ts", lens: "src/cli/lens.ts" };
+const watching = await context({ ...all, entryPoints, plugins: [...all.plugins, again], write: false });
 await watching.watch();

@@ -5,7 +5,7 @@
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
-import { dirname, join, sep } from "node:path";
+import { basename, dirname, join, sep } from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -50,7 +50,8 @@ export function install() {
 }
 
 /** Of many small files each: found one by one they take longer at every start than what they do. */
-const INSIDE = /^(?:kysely|unified|unist-|remark-|rehype-|hast|mdast-|xast)/;
+const INSIDE =
+  /^(?:commander|jose|kysely|lru-cache|oauth4webapi|openid-client|unhomoglyph|valibot|unified|unist-|remark-|rehype-|hast|mdast-|xast)/;
 
 /** The packages that stay what they are. */
 function outside() {
@@ -76,16 +77,11 @@ const routes = {
   },
 };
 
-/** What is bundled, and how. */
+/** What is bundled: all that the command line, the workers and the demo are made of. */
 export function bundled() {
   return {
     absWorkingDir: root,
-    entryPoints: {
-      lens: "src/cli/main.ts",
-      worker: "src/server/workers/worker.ts",
-      demo: "demo/main.ts",
-      bench: "bench/main.ts",
-    },
+    entryPoints: { worker: "src/server/workers/worker.ts", demo: "demo/main.ts", bench: "bench/main.ts" },
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
     bundle: true,
@@ -95,9 +91,29 @@ export function bundled() {
     target: "node20",
     external: outside(),
     plugins: [routes],
+    // Half the bytes: what a command loads is parsed each time.
+    minifyWhitespace: true,
+    minifySyntax: true,
     sourcemap: true,
     metafile: true,
     logLevel: "warning",
+  };
+}
+
+/** The commands as one script: see src/cli/lens.ts, which begins them. Its name says what is in it, so that nothing kept of another one is taken for it. */
+function asOne() {
+  const url = "require('node:url').pathToFileURL(__filename).href";
+  return {
+    ...bundled(),
+    entryPoints: { commands: "src/cli/main.ts" },
+    entryNames: "[name]-[hash]",
+    outExtension: { ".js": ".cjs" },
+    splitting: false,
+    format: "cjs",
+    banner: { js: `"use strict"; const __url = ${url};` },
+    define: { "import.meta.url": "__url" },
+    // An engine that starts a script from what it kept of it cannot import from there, where it is not the newest.
+    supported: { "dynamic-import": false },
   };
 }
 
@@ -106,8 +122,17 @@ export async function bundle() {
   install();
   await once("dist/.made", ["src", "demo", "bench", "scripts/prepare.mjs", "package-lock.json"], async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
-    const { metafile } = await build(bundled());
-    clear(new Set(Object.keys(metafile.outputs)));
+    const made = async (how) => Object.keys((await build(how)).metafile.outputs);
+    const commands = await made(asOne());
+    const name = basename(
+      commands.find((file) => file.endsWith(".cjs")),
+      ".cjs",
+    );
+    const entryPoints = { lens: "src/cli/lens.ts" };
+    const lens = { ...bundled(), entryPoints, splitting: false, define: { COMMANDS: JSON.stringify(name) } };
+    const all = [...commands, ...(await made(bundled())), ...(await made(lens)), `dist/${name}.cache`];
+    run(process.execPath, ["-e", 'import("./dist/lens.mjs").then(({ keepCompiled }) => keepCompiled())']);
+    clear(new Set(all));
   });
 }
 
@@ -117,7 +142,7 @@ const A_DAY = 86_400_000;
 function clear(made) {
   for (const name of readdirSync(join(root, "dist"))) {
     const place = join(root, "dist", name);
-    const isLeft = /\.mjs(?:\.map)?$/.test(name) && !made.has(`dist/${name}`);
+    const isLeft = /\.(?:[mc]js(?:\.map)?|cache)$/.test(name) && !made.has(`dist/${name}`);
     if (isLeft && Date.now() - statSync(place).mtimeMs > A_DAY) rmSync(place);
   }
 }

@@ -102,9 +102,9 @@ See \`docs/holding.md\` for what the desk does.`,
   story.at("2026-11-19T15:40");
   await story.remark(
     ...(["sunday", repository, number, "new", "plan/board.ts"] as const),
-    "    story.log.push(`${hold.slot} released: ${why}`);",
+    "    this.log.push(`${hold.slot} released: ${why}`);",
     "Say the ship as well: @rosa looks for its name, not for the slot.",
-    { suggest: ["    story.log.push(`${hold.ship.name} left ${hold.slot}: ${why}`);"] },
+    { suggest: ["    this.log.push(`${hold.ship.name} left ${hold.slot}: ${why}`);"] },
   );
   await story.remark(
     ...(["sunday", repository, number, "new", "tariff/waiting.ts"] as const),

@@ -1,7 +1,3 @@
-#!/usr/bin/env node
-import { existsSync, realpathSync } from "node:fs";
-import { dirname } from "node:path";
-import { fileURLToPath } from "node:url";
 import { Command, CommanderError } from "commander";
 import { counted } from "@/core/plain/words";
 import { readSettings } from "@/server/app/settings";
@@ -111,9 +107,4 @@ A first installation:
   } finally {
     await closeInside();
   }
-}
-
-if (existsSync(process.argv[1] ?? "") && realpathSync(process.argv[1]) === fileURLToPath(import.meta.url)) {
-  process.env.LENS_ROOT ??= dirname(dirname(fileURLToPath(import.meta.url)));
-  process.exitCode = await main(process.argv.slice(2));
 }

@@ -3,7 +3,7 @@ import { deflateSync } from "node:zlib";
 import { visible } from "@/core/cautions/visible";
 import { ENGINE } from "@/core/diff/compare";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { CLASSES } from "@/core/quiet/classes";
 import { lockWords } from "@/core/quiet/kinds/lock-words";
 import type { Reading } from "@/core/quiet/reading";
@@ -59,9 +59,7 @@ function summarize(reading: Reading, part: boolean): void {
   );
   const toRead = reading.files.reduce((sum, file) => sum + file.toRead, 0);
   const changed = Object.values(sums).reduce((sum, count) => sum + count, 0);
-  say(
-    `${counted(reading.files.length, "file")}, ${counted(changed, "changed line")}, ${toRead.toLocaleString("en")} to read.`,
-  );
+  say(`${counted(reading.files.length, "file")}, ${counted(changed, "changed line")}, ${inFigures(toRead)} to read.`);
   for (const kind of CLASSES)
     if (kind !== "read" && sums[kind] > 0) say(`  ${kind.padEnd(11)}${sums[kind].toLocaleString("en")}`);
   if (!part && reading.moves.length > 0)

@@ -1,7 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 import type { LinePair } from "../diff/words";
-import { counted } from "../plain/words";
+import { counted, inFigures } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
 import { isMixed, isPlain, oddCharacters } from "./characters";
@@ -162,7 +162,7 @@ export function cautionsInText(texts: Texts): Caution[] {
   if (first.long)
     cautions.push({
       kind: "long-lines",
-      says: `Lines of more than ${VERY_LONG.toLocaleString("en")} characters.`,
+      says: `Lines of more than ${inFigures(VERY_LONG)} characters.`,
       line: first.long,
     });
   return cautions;

@@ -1,10 +1,11 @@
 import { SaxesParser } from "saxes";
 import { done, type Outcome, refuse } from "../plain/outcome";
+import { inFigures } from "../plain/words";
 import { type FileCoverage, type Finding, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 /** So many lines are read of a report, in all its files. */
 const MOST_LINES = 4_000_000;
-const TOO_MANY = `The report tells of more than ${MOST_LINES.toLocaleString("en")} lines: report on fewer files.`;
+const TOO_MANY = `The report tells of more than ${inFigures(MOST_LINES)} lines: report on fewer files.`;
 
 /** A line that several tests tell of was run when one of them ran it. */
 class Gathered {

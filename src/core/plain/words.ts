@@ -1,6 +1,11 @@
+/** A whole number in figures, its thousands parted: "12,045". By hand, since loading what the language knows of numbers takes a command 20 ms. */
+export function inFigures(count: number): string {
+  return String(count).replace(/\B(?=(?:\d{3})+$)/g, ",");
+}
+
 /** "1 line", "3 lines", "no lines": a count with its noun. The plural is the noun with an s unless it is given. */
 export function counted(count: number, noun: string, plural = `${noun}s`): string {
-  return `${count === 0 ? "no" : count.toLocaleString("en")} ${count === 1 ? noun : plural}`;
+  return `${count === 0 ? "no" : inFigures(count)} ${count === 1 ? noun : plural}`;
 }
 
 /** "Ann", "Ann and Ben", "Ann, Ben and Cy". */

@@ -1,4 +1,4 @@
-import { counted } from "../plain/words";
+import { counted, inFigures } from "../plain/words";
 import type { ClassRun, Side } from "../quiet/classes";
 import { KINDS } from "../quiet/kinds/kinds";
 import type { FileClasses, MoveEnd } from "../views/api";
@@ -45,7 +45,7 @@ export function foldWords(
     // Of a stretch that only went there is nothing left on the new side to lead to.
     const head = next.end >= next.start ? { ...next, side: "new" as const } : { ...old, side: "old" as const };
     const where = head.path === path ? "this file" : head.path;
-    const more = times > 1 ? `; one of ${times.toLocaleString("en")}` : "";
+    const more = times > 1 ? `; one of ${inFigures(times)}` : "";
     const but = names.length > 0 ? `, with ${names.map(({ from, to }) => `${to} for ${from}`).join(", ")}` : "";
     return {
       kind,

@@ -1,5 +1,6 @@
 import { hasHiddenSigns } from "../plain/names";
 import { done, type Outcome, refuse } from "../plain/outcome";
+import { inFigures } from "../plain/words";
 import { atLeast, type Role } from "./roles";
 import { type ChangeSet, goesOn, inThread, type Thread } from "./state";
 
@@ -48,7 +49,7 @@ export function wrongText(what: string, text: string, needed = false): No | null
   if (text.length > LONGEST_TEXT) {
     return refuse(
       "invalid",
-      `${what} has ${text.length.toLocaleString("en")} characters; at most ${LONGEST_TEXT.toLocaleString("en")} are kept.`,
+      `${what} has ${inFigures(text.length)} characters; at most ${inFigures(LONGEST_TEXT)} are kept.`,
     );
   }
   return null;

@@ -1,5 +1,5 @@
 import { matcher } from "../pattern/pattern";
-import { counted, listed } from "../plain/words";
+import { counted, inFigures, listed } from "../plain/words";
 import type { ChangeSet } from "../review/state";
 import { newest } from "../review/state";
 import type { Condition } from "./condition";
@@ -40,7 +40,7 @@ export function approvalsCondition(change: ChangeSet, rule: Rule, facts: GateFac
   const ofShare =
     share === null
       ? ""
-      : ` (${byAsked.toLocaleString("en")} of ${counted(asked.size, "person", "people")} asked; ${share} % are wanted)`;
+      : ` (${inFigures(byAsked)} of ${counted(asked.size, "person", "people")} asked; ${share} % are wanted)`;
   return {
     ...{ id: "approvals", key: "approvals", met, people: [...approved] },
     says: met

@@ -1,5 +1,5 @@
 import { fitsWords } from "../pattern/pattern";
-import { counted } from "../plain/words";
+import { counted, inFigures } from "../plain/words";
 import { type ChangeSet, newest } from "../review/state";
 import { type Condition, plain } from "./condition";
 import type { GateFacts } from "./facts";
@@ -82,7 +82,7 @@ export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
     const much =
       toRead === null
         ? "How much there is to read is being counted."
-        : `${counted(toRead, "line")} to read; ${change.target} takes ${rule.mostToRead.toLocaleString("en")} at most.`;
+        : `${counted(toRead, "line")} to read; ${change.target} takes ${inFigures(rule.mostToRead)} at most.`;
     say("load", met, much, toRead === null ? "It is known in a moment." : "The author can offer it in parts.");
   }
   const freeze = rule.freezes.find(({ from, until }) => now >= Date.parse(from) && now < Date.parse(until));

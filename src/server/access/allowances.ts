@@ -1,5 +1,6 @@
 import { availableParallelism } from "node:os";
 import { type Outcome, refuse } from "@/core/plain/outcome";
+import { inFigures } from "@/core/plain/words";
 import type { AppContext } from "../app/context";
 import { Narrow } from "../app/narrow";
 import type { Person } from "./person";
@@ -32,7 +33,7 @@ export async function allow(
     .get(`${action} ${person.id}`, async () => ({ since: app.now(), many: 0 }));
   if (app.now() - counted.since > HOUR) Object.assign(counted, { since: app.now(), many: 0 });
   if (counted.many >= most)
-    return refuse("too-many", `${most.toLocaleString("en")} ${what} in an hour are the most for one person.`);
+    return refuse("too-many", `${inFigures(most)} ${what} in an hour are the most for one person.`);
   counted.many++;
   return null;
 }

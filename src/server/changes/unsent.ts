@@ -1,5 +1,6 @@
 import type { Anchor } from "@/core/anchor/anchor";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { inFigures } from "@/core/plain/words";
 import { LONGEST_TEXT, MOST_REMARKS } from "@/core/review/guards";
 import type { SentRemark, SentReply, SentTask } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
@@ -50,7 +51,7 @@ export async function keepUnsent(
   if (request.body.length > LONGEST_TEXT) {
     return refuse(
       "invalid",
-      `A remark has at most ${LONGEST_TEXT.toLocaleString("en")} characters; this one has ${request.body.length.toLocaleString("en")}.`,
+      `A remark has at most ${inFigures(LONGEST_TEXT)} characters; this one has ${inFigures(request.body.length)}.`,
     );
   }
   const known = await app.db.selectFrom("unsent").selectAll().where("id", "=", id).executeTakeFirst();
@@ -66,10 +67,7 @@ export async function keepUnsent(
       .where("person", "=", person.id)
       .executeTakeFirstOrThrow();
     if (many >= MOST_UNSENT)
-      return refuse(
-        "invalid",
-        `You have ${MOST_UNSENT.toLocaleString("en")} notes that are not sent. Send some first.`,
-      );
+      return refuse("invalid", `You have ${inFigures(MOST_UNSENT)} notes that are not sent. Send some first.`);
     if (request.kind === "closing" && mine.some(({ kind }) => kind === "closing"))
       return refuse("conflict", "The closing word of this review is being written already.");
     if (request.kind === "reply" && mine.some((note) => note.kind === "reply" && note.thread === request.thread))

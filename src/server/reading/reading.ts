@@ -2,7 +2,7 @@ import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, type FileChange, imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { factsOf } from "@/core/quiet/facts";
-import { echoedLines } from "@/core/quiet/kinds/echoes";
+import { echoedLines } from "@/core/quiet/kinds/echoed-lines";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import type { FileReading, Reading } from "@/core/quiet/reading";
 import { UNTOLD } from "@/core/reading/files";

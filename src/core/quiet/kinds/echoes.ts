@@ -1,4 +1,4 @@
-import type { ClassedFile, ClassRun } from "../classes";
+import type { ClassedFile } from "../classes";
 import type { Lines } from "../stretch";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
@@ -114,17 +114,6 @@ function bestFirst(files: readonly ClassedFile[]): number[] {
   const all = files.map((_, at) => at);
   const lesser = (at: number) => LESSER.test(files[at].path);
   return [...all.filter((at) => !lesser(at)), ...all.filter(lesser)];
-}
-
-/** How many lines elsewhere are echoes of lines of each file, by its place: read there, they are read. */
-export function echoedLines(runs: readonly (readonly ClassRun[])[], echoes: readonly Echo[]): Map<number, number> {
-  const lines = new Map<number, number>();
-  for (const run of runs.flat()) {
-    if (run.class !== "echo") continue;
-    const { file } = echoes[run.ref];
-    lines.set(file, (lines.get(file) ?? 0) + run.end - run.start);
-  }
-  return lines;
 }
 
 /** Folds what is to be read in the echo and in what it is an echo of; tells whether there was anything. */

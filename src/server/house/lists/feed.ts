@@ -2,6 +2,7 @@ import { toXml } from "xast-util-to-xml";
 import { x } from "xastscript";
 import { visible } from "@/core/cautions/visible";
 import { done, type Outcome } from "@/core/plain/outcome";
+import { inFigures } from "@/core/plain/words";
 import type { ListLine } from "@/core/views/desk-view";
 import type { Person } from "../../access/person";
 import type { AppContext } from "../../app/context";
@@ -30,7 +31,7 @@ export async function feedOf(app: AppContext, person: Person, query: string): Pr
 function entry(address: string, line: ListLine) {
   const { repository, number, title, state, author, changedAt, reasons, load } = line;
   const place = `${address}/r/${repository}/c/${number}`;
-  const lines = load === null ? "" : ` ${load.toLocaleString("en")} lines to read.`;
+  const lines = load === null ? "" : ` ${inFigures(load)} lines to read.`;
   return x("entry", [
     x("id", `${place}#${changedAt}`),
     x("title", said(`${repository} ${number}: ${title} (${state})`)),
