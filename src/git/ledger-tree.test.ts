@@ -1,7 +1,8 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
+import { story } from "@/server/testing/story";
 import { appendLedger, filesOf, joinLedger, ledgerFiles, ledgerRef } from "./ledger";
 import { ledgerTree, sizeOfLedger } from "./ledger-tree";
 import { writeCommit } from "./merge";
@@ -30,6 +31,8 @@ beforeAll(async () => {
   blob = await gitText(folder, ["hash-object", "-w", "--stdin"], { input: "evil\n" });
 });
 afterAll(() => rmSync(join(folder, ".."), { recursive: true, force: true }));
+
+const it = story();
 
 describe("the tree of a ledger", () => {
   it("is read by the ref or the commit, and is what was written", async () => {

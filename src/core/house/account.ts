@@ -31,16 +31,20 @@ export const newPassword = v.pipe(
   v.maxLength(1_000, "A password has 1,000 characters at most."),
 );
 
+const NO_ADDRESS = "Give a mail address, such as ann@harbour.example.";
+const mailAddress = v.pipe(v.string(), v.trim(), v.regex(/^[^\s@]+@[^\s@]+$/, NO_ADDRESS));
+const mailAddressOrNone = v.pipe(v.string(), v.trim(), v.regex(/^(?:[^\s@]+@[^\s@]+)?$/, NO_ADDRESS));
+
 /** An account of one's own as one types it; `word` is what was given to who may make it. */
 export const ownAccountForm = v.object({
   word: v.pipe(v.string(), v.trim(), v.minLength(1, "Without that word no account can be made.")),
-  ...{ name: signInName, fullName, email: v.pipe(v.string(), v.trim()), password: newPassword },
+  ...{ name: signInName, fullName, email: mailAddress, password: newPassword },
 });
 
 /** An account as it is made for somebody: a person, who comes in by a password, or a machine, that belongs to somebody or to nobody. */
 export const newAccountForm = v.pipe(
   v.object({
-    ...{ name: signInName, fullName, email: v.pipe(v.string(), v.trim()) },
+    ...{ name: signInName, fullName, email: mailAddressOrNone },
     ...{ machine: v.boolean(), owner: v.string(), password: v.string() },
   }),
   v.forward(

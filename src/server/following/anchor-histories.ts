@@ -29,8 +29,8 @@ export function historiesOf(
 }
 
 /**
- * The same of remarks that somebody has written and not sent, by the id of the remark. They are followed from where they were written, as
- * often as they are asked for by another server: what is private is in one table alone.
+ * The same of remarks that somebody has written and not sent, by the id of the remark. Where they are is remembered, and not kept: what is
+ * private stands in one table alone.
  */
 export function unsentHistoriesOf(
   app: AppContext,

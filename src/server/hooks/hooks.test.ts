@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import { Webhook } from "standardwebhooks";
-import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { HookRequest } from "@/core/views/hooks-view";
 import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
@@ -48,7 +48,7 @@ beforeAll(async () => {
   deliveries = new Deliveries(bench.app, { address: "http://lens.example", within: true });
   await deliveries.step();
 });
-beforeEach(() => {
+it.beforeEach(() => {
   got.length = 0;
   answers = (_, response) => response.writeHead(200).end("thanks");
 });

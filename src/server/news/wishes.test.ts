@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, beforeEach, describe, expect } from "vitest";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { USUAL_WISHES, type Wishes } from "@/core/doors/news/wishes";
 import { story } from "@/server/testing/story";
 import { setRole } from "../access/people";
@@ -38,7 +38,7 @@ beforeAll(async () => {
   await mail.step();
   await notices.step();
 });
-beforeEach(async () => {
+it.beforeEach(async () => {
   seen = (await arrivedFor(folder, null)).length;
 });
 afterAll(async () => {

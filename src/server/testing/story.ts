@@ -12,6 +12,7 @@ import { it } from "vitest";
  */
 export function story() {
   const chapters: { tell: () => unknown; isTest: boolean; told?: Promise<unknown> }[] = [];
+  let ready: () => unknown = () => undefined;
   const add = (tell: () => unknown, isTest: boolean) => chapters.push({ tell, isTest }) - 1;
   const tellUpTo = async (last: number): Promise<unknown> => {
     for (let i = 0; i < last; i++) await (chapters[i].isTest ? told(i).catch(() => undefined) : told(i));
@@ -19,7 +20,8 @@ export function story() {
   };
   const told = (index: number): Promise<unknown> => {
     const chapter = chapters[index];
-    chapter.told ??= Promise.resolve().then(chapter.tell);
+    const begin = chapter.isTest ? ready : () => undefined;
+    chapter.told ??= Promise.resolve().then(begin).then(chapter.tell);
     return chapter.told;
   };
   const chapter = (name: string, tell: () => unknown): void => {
@@ -28,5 +30,9 @@ export function story() {
   };
   /** Something that is done before the chapters that follow, and is no test. */
   chapter.first = (prepare: () => unknown): void => void add(prepare, false);
+  /** What is done before each chapter, also where several are told for one test. */
+  chapter.beforeEach = (prepare: () => unknown): void => {
+    ready = prepare;
+  };
   return chapter;
 }

@@ -26,12 +26,15 @@ describe("a new account", () => {
     const password = screen.getByLabelText("Password, to be changed by them");
     await user.type(name, "Ben Aalto");
     await user.type(screen.getByLabelText("Full name, as others see it"), "Ben\u202e Aalto");
+    await user.type(screen.getByLabelText("Mail address"), "ben at x");
     await user.type(password, "short{Enter}");
     await vi.waitFor(() => expect(about(name)).toMatch(/^“Ben Aalto” cannot be a name to sign in with/));
     expect(about(screen.getByLabelText("Full name, as others see it"))).toMatch(/signs that cannot be seen/);
     expect(about(password)).toBe("A password has at least 8 characters.");
+    expect(about(screen.getByLabelText("Mail address"))).toMatch(/^Give a mail address/);
     expect(document.activeElement).toBe(name);
     expect(server.asked).toEqual([]);
+    await user.clear(screen.getByLabelText("Mail address"));
     await user.clear(name);
     await user.type(name, " ben ");
     await vi.waitFor(() => expect(name.getAttribute("aria-invalid")).toBe("false"));
