@@ -267,7 +267,7 @@ describe("two at the same time", () => {
     await mirela.go(`${PLACE}?file=docs/holding.md`);
     await mirela.see("All of r4");
     await mirela.see("For how long?");
-    await mirela.see("line 4: edited since r3");
+    await mirela.see("line 3: edited in r4, was 4 in r3");
     await expect(git("-C", clone, "push", "origin", "--force", "HEAD:main")).rejects.toThrow(/by a change set only/);
   });
 });
