@@ -28,16 +28,20 @@ export async function cloneHere(target?: string): Promise<CloneHere> {
 /** The clone whose top folder and `.git` these are. */
 export async function cloneAt(top: string, folder: string, target?: string): Promise<CloneHere> {
   const say = async (...args: string[]) => (await gitHere(top, args)).out.trim();
-  const [email, fullName, heads, source, begun] = await Promise.all([
-    say("config", "user.email"),
-    say("config", "user.name"),
-    say("for-each-ref", "--format=%(refname:strip=2)", "refs/heads"),
-    say("symbolic-ref", "--short", "-q", "HEAD"),
-    say("symbolic-ref", "--short", "-q", "refs/remotes/origin/HEAD"),
+  const [settings, refs] = await Promise.all([
+    say("config", "--get-regexp", "^user\\.(name|email)$"),
+    say("for-each-ref", "--format=%(refname) %(HEAD) %(symref)", "refs/heads", "refs/remotes/origin/HEAD"),
   ]);
+  // The last of several counts.
+  const own = new Map(
+    [...settings.matchAll(/^user\.(name|email) ?(.*)$/gm)].map(([, key, value]) => [key, value.trim()]),
+  );
+  const [fullName, email] = [own.get("name"), own.get("email")];
   if (!email || !fullName) throw new Stop("git does not know who you are: set user.name and user.email.");
-  const branches = heads.split("\n").filter(Boolean);
-  const known = begun.replace(/^origin\//, "");
+  const heads = [...refs.matchAll(/^refs\/heads\/(\S+) ?(\*?)/gm)];
+  const branches = heads.map(([, name]) => name);
+  const source = heads.find(([, , mark]) => mark === "*")?.[1] ?? "";
+  const known = /^refs\/remotes\/origin\/HEAD +refs\/remotes\/origin\/(\S+)$/m.exec(refs)?.[1] ?? "";
   const into = target ?? [known, "main", "master"].find((name) => branches.includes(name));
   if (!into || !branches.includes(into))
     throw new Stop(
