@@ -139,7 +139,7 @@ export class Visitor {
     };
     await this.page.waitForFunction(listens, { polling: 40 });
     const until = Date.now() + 20_000;
-    for (let still = 0; still < 6 && Date.now() < until; still = this.asked.size === 0 ? still + 1 : 0)
+    for (let still = 0; still < 12 && Date.now() < until; still = this.asked.size === 0 ? still + 1 : 0)
       await new Promise((resolve) => setTimeout(resolve, 25));
     if (Date.now() > until)
       console.log(
