@@ -96,7 +96,7 @@ describe("a review as its writer prepares it", () => {
     await kept(mirela);
     await mirela.key("Escape");
     await mirela.key("b");
-    await mirela.press("Add a task");
+    await mirela.pressFor("Add a task", "input[aria-label='What is to be done']");
     await typeInto(mirela, "input[aria-label='What is to be done']", "Ring the pilots");
     await kept(mirela);
     await mirela.page.evaluate(() => (document.activeElement as HTMLElement).blur());

@@ -178,6 +178,15 @@ export class Visitor {
       .click();
   }
 
+  /** Presses it until what it opens is there: what comes in meanwhile may have moved it away from under the pointer. */
+  async pressFor(words: string, opened: string): Promise<void> {
+    for (let tries = 0; tries < 4; tries++) {
+      await this.press(words);
+      if (await this.page.waitForSelector(opened, { timeout: 4_000 }).catch(() => null)) return;
+    }
+    throw new Error(`“${words}” never opened ${opened}.`);
+  }
+
   /** Waits until the cards of the margin have stood still for a while: colours and threads that come in move them. */
   async calm(): Promise<void> {
     const places = () =>
