@@ -31,9 +31,18 @@ export const newPassword = v.pipe(
   v.maxLength(1_000, "A password has 1,000 characters at most."),
 );
 
+/** Whether mail could be sent there, as far as an address tells. */
+export function isMailAddress(text: string): boolean {
+  return /^[^\s@]+@[^\s@]+$/.test(text);
+}
+
 const NO_ADDRESS = "Give a mail address, such as ann@harbour.example.";
-const mailAddress = v.pipe(v.string(), v.trim(), v.regex(/^[^\s@]+@[^\s@]+$/, NO_ADDRESS));
-const mailAddressOrNone = v.pipe(v.string(), v.trim(), v.regex(/^(?:[^\s@]+@[^\s@]+)?$/, NO_ADDRESS));
+const mailAddress = v.pipe(v.string(), v.trim(), v.check(isMailAddress, NO_ADDRESS));
+const mailAddressOrNone = v.pipe(
+  v.string(),
+  v.trim(),
+  v.check((text) => text === "" || isMailAddress(text), NO_ADDRESS),
+);
 
 /** An account of one's own as one types it; `word` is what was given to who may make it. */
 export const ownAccountForm = v.object({

@@ -3,6 +3,7 @@ import { type Block, toText } from "@/core/doors/mail/blocks";
 import { toHtml } from "@/core/doors/mail/html";
 import { isGathered, messageOf, subjectOf } from "@/core/doors/mail/message";
 import { hearsAt } from "@/core/doors/news/wishes";
+import { isMailAddress } from "@/core/house/account";
 import { counted } from "@/core/plain/words";
 import type { ReviewEvent } from "@/core/review/events";
 import { type ChangeSet, isAsked, lastVerdict, newest } from "@/core/review/state";
@@ -236,7 +237,7 @@ export class Mail extends FollowsLog {
       .where("id", "=", change?.repository ?? "")
       .executeTakeFirst();
     const events = await eventsByIds(db, JSON.parse(message.events));
-    if (!change || !person || !repository || !/^[^\s@]+@[^\s@]+$/.test(person.email)) return null;
+    if (!change || !person || !repository || !isMailAddress(person.email)) return null;
     if ((await roleOf(db, person.id, change.repository)) === null) return null;
     const people = await db.selectFrom("people").select(["id", "full_name"]).execute();
     const names = new Map(people.map(({ id, full_name }) => [id, full_name]));

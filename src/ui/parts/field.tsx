@@ -11,8 +11,8 @@ interface FieldProps extends ComponentProps<"input"> {
 
 /** One field of a form, with what is wrong with it below. Spread what `register` of its form gives over it. */
 export function Field({ label, note, error, className = "text-ink", ...input }: FieldProps) {
-  const about = useId();
-  const words = error ?? note;
+  const [wrong, about] = [useId(), useId()];
+  const described = [error && wrong, note && about].filter(Boolean).join(" ");
   return (
     <div className="grid content-start gap-0.5">
       <label className="grid gap-0.5 text-[13px] text-soft">
@@ -21,12 +21,17 @@ export function Field({ label, note, error, className = "text-ink", ...input }: 
           {...input}
           className={`field ${className}`}
           aria-invalid={error !== undefined}
-          aria-describedby={words ? about : undefined}
+          aria-describedby={described || undefined}
         />
       </label>
-      {words && (
-        <p id={about} role={error ? "alert" : undefined} className={`text-[13px] ${error ? "text-clay" : "text-soft"}`}>
-          {words}
+      {error && (
+        <p id={wrong} role="alert" className="text-[13px] text-clay">
+          {error}
+        </p>
+      )}
+      {note && (
+        <p id={about} className="text-[13px] text-soft">
+          {note}
         </p>
       )}
     </div>
