@@ -91,6 +91,8 @@ export function bundled() {
     target: "node20",
     external: outside(),
     plugins: [routes],
+    // A package of the older kind asks for what Node brings with it, also where it is bundled.
+    banner: { js: 'import { createRequire as __from } from "node:module"; const require = __from(import.meta.url);' },
     // Half the bytes: what a command loads is parsed each time.
     minifyWhitespace: true,
     minifySyntax: true,

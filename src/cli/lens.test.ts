@@ -48,3 +48,13 @@ describe("the commands as they were built", () => {
     expect(start()).toEqual({ isKept: false, words });
   });
 });
+
+describe("what is bundled beside the commands", () => {
+  it("begins: the bench, which loads all that the server computes with", () => {
+    const asked = 'import("./bench.mjs").then(async ({ main }) => { process.exitCode = await main(["--help"]); })';
+    const { status, stdout, stderr } = spawnSync(process.execPath, ["-e", asked], { cwd: dist });
+    expect(stderr.toString()).toBe("");
+    expect(status).toBe(0);
+    expect(stdout.toString()).toContain("bench mutations");
+  });
+});
