@@ -6,7 +6,8 @@ import { MessageChannel } from "node:worker_threads";
 import { Command, CommanderError } from "commander";
 import Piscina from "piscina";
 import { ENGINE } from "@/core/diff/compare";
-import type { Reading } from "@/core/quiet/reading";
+import { packReading, unpackReading } from "@/core/quiet/packed";
+import type { Reading } from "@/core/quiet/whole-reading";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
 import { git } from "@/git/run";
@@ -192,7 +193,7 @@ async function keep(db: Database, { from, to }: Corpus, reading: Reading): Promi
       from_commit: from,
       to_commit: to,
       settings_commit: from,
-      result: JSON.stringify(reading),
+      result: packReading(reading),
     })
     .onConflict((conflict) => conflict.doNothing())
     .execute();
@@ -206,7 +207,7 @@ async function kept(db: Database, { from, to }: Corpus): Promise<Reading> {
     .where("engine", "=", ENGINE)
     .where("from_commit", "=", from)
     .where("to_commit", "=", to);
-  return JSON.parse((await query.executeTakeFirstOrThrow()).result);
+  return unpackReading((await query.executeTakeFirstOrThrow()).result);
 }
 
 async function timed<T>(action: () => Promise<T>): Promise<{ ms: number; value: T }> {

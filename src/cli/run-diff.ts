@@ -6,7 +6,7 @@ import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { counted, inFigures } from "@/core/plain/words";
 import { CLASSES } from "@/core/quiet/classes";
 import { lockWords } from "@/core/quiet/kinds/lock-words";
-import type { Reading } from "@/core/quiet/reading";
+import type { Reading } from "@/core/quiet/whole-reading";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";
 import { gitFolderOf } from "@/git/transport/intake";

@@ -9,7 +9,7 @@ import { tries } from "../testing/tries";
 import { echoedLines } from "./kinds/echoed-lines";
 import { groupsOf } from "./kinds/groups";
 import { readTexts } from "./read-texts";
-import type { Reading } from "./reading";
+import type { Reading } from "./whole-reading";
 
 const BODY = [
   "export function hold(slot, ship) {",

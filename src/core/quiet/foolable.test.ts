@@ -3,7 +3,7 @@ import { allGrammars } from "@/server/workers/grammars/grammars";
 import type { Parse } from "../grammar/parse";
 import { FOOLABLE, HARMLESS } from "./foolable";
 import { readTexts } from "./read-texts";
-import type { Reading } from "./reading";
+import type { Reading } from "./whole-reading";
 
 let parse: Parse;
 beforeAll(async () => {

@@ -12,7 +12,7 @@ import { HARMLESS } from "./foolable";
 import type { CaseFile } from "./foolable/case";
 import { KINDS } from "./kinds/kinds";
 import { readTexts } from "./read-texts";
-import type { FileReading, Reading } from "./reading";
+import type { FileReading, Reading } from "./whole-reading";
 
 /**
  * Each kind's proof is held against a second one, made by other means and slower: the whole text is carried over with nothing but its quiet

@@ -2,7 +2,8 @@ import { compareFiles } from "../diff/compare";
 import { readText } from "../diff/text";
 import type { Parse } from "../grammar/parse";
 import type { CaseFile } from "./foolable/case";
-import { makeReading, type Reading } from "./reading";
+import { makeReading } from "./reading";
+import type { Reading } from "./whole-reading";
 
 /** The reading of some files given as texts, for tests. */
 export function readTexts(files: Record<string, CaseFile>, parse: Parse): Reading {

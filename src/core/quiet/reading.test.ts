@@ -8,7 +8,8 @@ import { readText } from "../diff/text";
 import type { Parse } from "../grammar/parse";
 import { tries } from "../testing/tries";
 import { readAttributes } from "./kinds/generated";
-import { makeReading as makeReadingWith, type ReadFile, type Reading } from "./reading";
+import { makeReading as makeReadingWith, type ReadFile } from "./reading";
+import type { Reading } from "./whole-reading";
 
 let parse: Parse;
 beforeAll(async () => {
@@ -98,6 +99,7 @@ describe("a reading", () => {
             for (let j = hunk.newStart; j < hunk.newEnd; j++) changed.new.add(j);
           }
           expect(covered).toEqual(changed);
+          expect({ added, removed }).toEqual({ added: comparison!.added, removed: comparison!.removed });
           expect(Object.values(counts).reduce((a, b) => a + b, 0)).toBe(added + removed);
         }
         expect(reading.files.reduce((sum, f) => sum + f.toRead, 0)).toBe(reading.toRead);

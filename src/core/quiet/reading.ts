@@ -1,22 +1,22 @@
-import { type Caution, cautionsOf } from "../cautions/cautions";
+import { cautionsOf } from "../cautions/cautions";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
-import { fileStatus, type PairedChange } from "../diff/tree";
+import type { PairedChange } from "../diff/tree";
 import type { Parse } from "../grammar/parse";
-import { type AlikePlace, alikeChanges } from "./alike";
-import { type ClassCounts, ClassedFile, type ClassRun, countClasses, readingLoad, sumCounts } from "./classes";
-import { addedTwice, type Fact, factsOf } from "./facts";
+import { alikeChanges } from "./alike";
+import { ClassedFile } from "./classes";
+import { addedTwice, factsOf } from "./facts";
 import { classBlank, hasBlank } from "./kinds/blank";
-import type { Echo } from "./kinds/echo-stretch";
 import { classEchoes } from "./kinds/echoes";
 import { classEndings } from "./kinds/endings";
 import { classGenerated, type Generated, generatedBy } from "./kinds/generated";
 import { classImports } from "./kinds/imports";
 import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
-import { classMoves, type Move } from "./kinds/moved";
-import { classReplacements, guessReplacements, type Replacement } from "./kinds/repeated";
+import { classMoves } from "./kinds/moved";
+import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { type Survey, surveyOf } from "./survey";
+import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
 
 /** What the reading needs of one file: what happened to it, how its two states differ, and their lines. */
 export interface ReadFile {
@@ -29,51 +29,6 @@ export interface ReadFile {
   attribute: boolean | null;
   /** What it says by itself, where that was found out already. */
   survey?: Survey;
-}
-
-/** One file of a reading, in reading order. */
-export interface FileReading {
-  path: string;
-  /** The bytes of the path, one character each, where they are no UTF-8. */
-  rawPath?: string;
-  oldPath: string | null;
-  copy: boolean;
-  similarity: number | null;
-  status: "added" | "deleted" | "changed" | "mode" | "renamed" | "copied";
-  oldId: string | null;
-  newId: string | null;
-  oldMode: number;
-  newMode: number;
-  binary: boolean;
-  /** Why it is taken for generated; null when it is not. */
-  generated: string | null;
-  added: number;
-  removed: number;
-  /** Changed lines left to read, and facts about the file that are no lines of it. */
-  toRead: number;
-  counts: ClassCounts;
-  runs: ClassRun[];
-  /** What happened to the file beside its lines, each as one line to read. */
-  facts: Fact[];
-  /** What the eye does not see in it. */
-  cautions: Caution[];
-  /** How a lockfile of a known kind changed; null for any other file. */
-  lock: LockSummary | null;
-}
-
-/** A whole change as it is to be read. `moves`, `replacements` and `echoes` are what `ref` in the runs of those classes numbers. */
-export interface Reading {
-  files: FileReading[];
-  /** `file` is a place in `files`. */
-  moves: Move[];
-  replacements: Replacement[];
-  echoes: Echo[];
-  /** The same change at several places, each of which is to be read. */
-  alike: AlikePlace[][];
-  counts: ClassCounts;
-  /** Changed lines in all, and those left to read, with the facts about files among them. */
-  changed: number;
-  toRead: number;
 }
 
 /** A file with what can be told of it by itself and without its grammar. */
@@ -135,38 +90,19 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     file.release();
   }
   const alike = alikeChanges(classed);
-  const read = ordered.map(({ change, comparison, attribute }, i): FileReading => {
-    const runs = classed[i].runs();
-    const counts = countClasses(runs);
+  const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);
     const same = first === undefined ? [] : [addedTwice(ordered[first].change.path)];
     const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same];
-    const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = change;
     return {
-      path,
-      rawPath,
-      oldPath,
-      copy,
-      similarity,
-      oldId,
-      newId,
-      oldMode,
-      newMode,
-      counts,
-      runs,
-      facts,
-      status: oldPath === null ? fileStatus(change) : copy ? "copied" : "renamed",
+      ...change,
       binary: comparison?.binary ?? false,
       generated: reasons[i]?.reason ?? null,
-      added: comparison?.added ?? 0,
-      removed: comparison?.removed ?? 0,
-      toRead: readingLoad(counts) + facts.length,
+      runs: classed[i].runs(),
+      facts,
       cautions: cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
       lock: locks[i],
     };
   });
-  const counts = sumCounts(read.map((file) => file.counts));
-  const changed = Object.values(counts).reduce((sum, count) => sum + count, 0);
-  const toRead = read.reduce((sum, file) => sum + file.toRead, 0);
-  return { files: read, moves, replacements, echoes, alike, counts, changed, toRead };
+  return wholeReading({ files: found, moves, replacements, echoes, alike });
 }

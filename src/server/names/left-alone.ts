@@ -1,6 +1,6 @@
 import { DEFINITIONS_ENGINE } from "@/core/definitions/definitions";
 import { SUBMODULE } from "@/core/diff/tree";
-import type { FileReading } from "@/core/quiet/reading";
+import type { FileReading } from "@/core/quiet/whole-reading";
 import type { LeftAloneView } from "@/core/views/around-view";
 import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { AppContext } from "../app/context";

@@ -1,4 +1,4 @@
-import type { Reading } from "@/core/quiet/reading";
+import type { Reading } from "@/core/quiet/whole-reading";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

@@ -1,6 +1,6 @@
 import type { AlikePlace } from "@/core/quiet/alike";
 import type { MovePlace } from "@/core/quiet/kinds/moved";
-import type { FileReading, Reading } from "@/core/quiet/reading";
+import type { FileReading, Reading } from "@/core/quiet/whole-reading";
 import type { AlikeChange, FileClasses, MoveEnd, SidedEnd } from "@/core/views/api";
 import type { AppContext } from "../app/context";
 import { readingOf } from "./reading";

@@ -4,7 +4,8 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echoed-lines";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
-import type { FileReading, Reading } from "@/core/quiet/reading";
+import { unpackReading } from "@/core/quiet/packed";
+import type { FileReading, Reading } from "@/core/quiet/whole-reading";
 import { UNTOLD } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
@@ -37,7 +38,7 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
       settings_commit: points.settings,
     });
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
-    job.reading = kept ? Promise.resolve(JSON.parse(kept)) : readAnew(app, folder, points, job);
+    job.reading = kept ? Promise.resolve(unpackReading(kept)) : readAnew(app, folder, points, job);
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
     return job;
@@ -61,7 +62,7 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
     ...{ settings_commit: points.settings, result },
   };
   await tryToKeep(app, "reading", keepResults(app.db, app.now(), "readings", [row]));
-  return JSON.parse(result);
+  return unpackReading(result);
 }
 
 /** The whole comparison of two commits, when it is done. */

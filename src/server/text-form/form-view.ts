@@ -4,7 +4,7 @@ import { type FileView, readView } from "@/core/diff/view";
 import type { FormFile, FormRow, FormThread, FormView } from "@/core/doors/text-form/form";
 import { done, type Outcome } from "@/core/plain/outcome";
 import { counted } from "@/core/plain/words";
-import type { FileReading } from "@/core/quiet/reading";
+import type { FileReading } from "@/core/quiet/whole-reading";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, foldRows, GAP, layRows, REMOVED } from "@/core/reading/rows";
 import type { ChangeSet, Thread } from "@/core/review/state";

@@ -3,7 +3,7 @@ import { markIn, readForm } from "@/core/doors/text-form/read";
 import { formLines, writeForm } from "@/core/doors/text-form/write";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { counted } from "@/core/plain/words";
-import type { FileReading } from "@/core/quiet/reading";
+import type { FileReading } from "@/core/quiet/whole-reading";
 import type { SentRemark } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { peopleIn } from "../access/people";

@@ -6,6 +6,7 @@ import { isBinary, joinLines, readText } from "@/core/diff/text";
 import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import type { Outcome } from "@/core/plain/outcome";
+import { packReading } from "@/core/quiet/packed";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
 import type { LeftAloneView } from "@/core/views/around-view";
@@ -207,7 +208,7 @@ function keysOf({ oldId, oldMode, newId, newMode }: FileChange): KeyPair {
 
 const AT_ONCE = 100;
 
-/** A whole change: gives the reading as JSON. */
+/** A whole change: gives the reading, packed. */
 export async function read({ folder, from, to, settings, progress, helper }: ReadTask): Promise<string> {
   let some: ReadProgress = [];
   const tell = () => {
@@ -223,7 +224,7 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
   try {
     const { reading } = await compareTrees(reader(folder), from, to, { made, aid, settings });
     tell();
-    return JSON.stringify(reading);
+    return packReading(reading);
   } finally {
     progress.close();
     helper.close();

@@ -1,5 +1,6 @@
 import { ENGINE } from "../../diff/compare";
 import type { LineClass } from "../classes";
+import { PACKING } from "../packed";
 
 /** A kind of quiet: what it is called, and what proves it of a line. */
 export interface Kind {
@@ -64,5 +65,6 @@ export const KINDS: Record<QuietClass, Kind> = {
   },
 };
 
-/** Names the engine in kept readings: changes with the comparison and with every kind. */
-export const READING_ENGINE = Object.values(KINDS).reduce((sum, { version }) => sum + version, ENGINE * 1000);
+/** Names the engine in kept readings: changes with the comparison, with every kind, and with how they are packed. */
+const KIND_VERSIONS = Object.values(KINDS).reduce((sum, { version }) => sum + version, 0);
+export const READING_ENGINE = ENGINE * 1000 + PACKING * 100 + KIND_VERSIONS;
