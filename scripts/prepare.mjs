@@ -81,7 +81,12 @@ const routes = {
 export function bundled() {
   return {
     absWorkingDir: root,
-    entryPoints: { worker: "src/server/workers/worker.ts", demo: "demo/main.ts", bench: "bench/main.ts" },
+    entryPoints: {
+      worker: "src/server/workers/worker.ts",
+      starter: "src/git/starter/starter.ts",
+      demo: "demo/main.ts",
+      bench: "bench/main.ts",
+    },
     outdir: "dist",
     outExtension: { ".js": ".mjs" },
     bundle: true,

@@ -1,4 +1,5 @@
 import { spawn } from "node:child_process";
+import { type Hears, isBetterThrough, type Start, startThrough } from "./starter/through";
 
 /** git ended with an error that its caller had no answer for. */
 export class GitError extends Error {
@@ -45,28 +46,42 @@ export function gitEnvironment(extra: Record<string, string> = {}): NodeJS.Proce
 /** Runs git in a repository's folder, or in none. Throws {@link GitError} for an exit code that is not an answer. */
 export function git(folder: string | null, args: readonly string[], options: GitOptions = {}): Promise<GitResult> {
   return new Promise((resolve, reject) => {
-    const child = spawn("git", folder ? ["--git-dir", folder, ...args] : args, {
-      env: gitEnvironment(options.env),
-      stdio: ["pipe", "pipe", "pipe"],
-      signal: options.signal,
-    });
-    const out: Buffer[] = [];
+    const { env, input = "", answers, progress, signal } = options;
+    signal?.throwIfAborted();
+    const out: Uint8Array[] = [];
     let err = "";
-    child.stdout.on("data", (chunk: Buffer) => out.push(chunk));
-    child.stderr.setEncoding("utf8").on("data", (chunk: string) => {
-      err = (err + chunk).slice(-20_000);
-      options.progress?.(chunk);
+    const how = { args: folder ? ["--git-dir", folder, ...args] : args, env: gitEnvironment(env), input };
+    const stop = (isBetterThrough() ? startThrough : startHere)(how, {
+      out: (bytes) => out.push(bytes),
+      err: (words) => {
+        err = (err + words).slice(-20_000);
+        progress?.(words);
+      },
+      ended: (code) => {
+        signal?.removeEventListener("abort", abort);
+        if (code === 0 || answers?.includes(code)) resolve({ code, stdout: Buffer.concat(out), stderr: err });
+        else reject(new GitError(args, code, err));
+      },
+      failed: reject,
     });
-    child.on("error", reject);
-    child.on("close", (code) => {
-      const result = { code: code ?? -1, stdout: Buffer.concat(out), stderr: err };
-      if (result.code === 0 || options.answers?.includes(result.code)) resolve(result);
-      else reject(new GitError(args, result.code, err));
-    });
-    // git may end before it has read everything; that shows in its exit code.
-    child.stdin.on("error", () => undefined);
-    child.stdin.end(options.input ?? "");
+    const abort = () => {
+      stop();
+      reject(signal?.reason);
+    };
+    signal?.addEventListener("abort", abort, { once: true });
   });
+}
+
+function startHere({ args, env, input }: Start, { out, err, ended, failed }: Hears): () => void {
+  const child = spawn("git", args, { env, stdio: ["pipe", "pipe", "pipe"] });
+  child.stdout.on("data", out);
+  child.stderr.setEncoding("utf8").on("data", err);
+  child.on("error", failed);
+  child.on("close", (code) => ended(code ?? -1));
+  // git may end before it has read everything; that shows in its exit code.
+  child.stdin.on("error", () => undefined);
+  child.stdin.end(input);
+  return () => child.kill();
 }
 
 /** Runs git and gives its output as text without the final newline. */
