@@ -23,6 +23,18 @@ it("waits for the end of a press, and for its click", () => {
   expect(done).toEqual(["at once", "click", "after"]);
 });
 
+it("waits also where the press takes the focus from a field", () => {
+  const field = document.body.appendChild(document.createElement("textarea"));
+  const then = vi.fn();
+  press();
+  fireEvent.blur(field);
+  act(() => void vi.runAllTimers());
+  afterPress(then);
+  expect(then).not.toHaveBeenCalled();
+  release();
+  expect(then).toHaveBeenCalledTimes(1);
+});
+
 it("holds a value while something is pressed", () => {
   const { result, rerender } = renderHook(({ value }) => useSteady(value), { initialProps: { value: 1 } });
   rerender({ value: 2 });
@@ -61,5 +73,16 @@ it("holds a value while something is typed, until it pauses", () => {
   act(() => void vi.advanceTimersByTime(400));
   expect(result.current).toBe(1);
   act(() => void vi.advanceTimersByTime(200));
+  expect(result.current).toBe(2);
+});
+
+it("lets go of a value when the window is left in the middle of typing, and not when one field is left for another", () => {
+  const { result, rerender } = renderHook(({ value }) => useSteady(value), { initialProps: { value: 1 } });
+  const field = document.body.appendChild(document.createElement("textarea"));
+  fireEvent.input(field, { target: { value: "a" } });
+  rerender({ value: 2 });
+  act(() => void fireEvent.blur(field));
+  expect(result.current).toBe(1);
+  act(() => void fireEvent(window, new Event("blur")));
   expect(result.current).toBe(2);
 });

@@ -9,14 +9,26 @@ const PAUSE = 500;
 let typing: ReturnType<typeof setTimeout> | null = null;
 const afterTyping = new Set<() => void>();
 
+function tell(those: Set<() => void>): void {
+  const told = [...those];
+  those.clear();
+  for (const then of told) then();
+}
+
+function released(): void {
+  pressed = false;
+  tell(waiting);
+}
+
+/** The click of a press comes right behind its release. */
 function release(): void {
-  // The click of a press comes right behind its release.
-  setTimeout(() => {
-    pressed = false;
-    const those = [...waiting];
-    waiting.clear();
-    for (const then of those) then();
-  }, 0);
+  setTimeout(released, 0);
+}
+
+function paused(): void {
+  if (typing) clearTimeout(typing);
+  typing = null;
+  tell(afterTyping);
 }
 
 if (typeof window !== "undefined") {
@@ -26,15 +38,17 @@ if (typeof window !== "undefined") {
   window.addEventListener("pointerdown", press, true);
   const type = () => {
     if (typing) clearTimeout(typing);
-    typing = setTimeout(() => {
-      typing = null;
-      const those = [...afterTyping];
-      afterTyping.clear();
-      for (const then of those) then();
-    }, PAUSE);
+    typing = setTimeout(paused, PAUSE);
   };
   window.addEventListener("input", type, true);
-  for (const name of ["pointerup", "pointercancel", "blur"]) window.addEventListener(name, release, true);
+  for (const name of ["pointerup", "pointercancel"]) window.addEventListener(name, release, true);
+  // Nothing is under the hands of whoever turned to another window. A field that is left for what is pressed says the same word.
+  const leave = ({ target }: Event) => {
+    if (target instanceof Element) return;
+    released();
+    paused();
+  };
+  window.addEventListener("blur", leave, true);
   // A release that went to another window is noticed as soon as the pointer comes back with nothing held down.
   window.addEventListener("pointermove", ({ buttons }) => pressed && buttons === 0 && release(), true);
 }
