@@ -143,6 +143,7 @@ export function startWorkers(root: string): Workers {
     read: async (task, told) => {
       const progress = new MessageChannel();
       const help = new MessageChannel();
+      const closed = once(progress.port1, "close");
       progress.port1.on("message", told);
       const ports = { progress: progress.port2, helper: help.port1 };
       const reading = bounded<string>(inTime(), { ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
@@ -153,7 +154,10 @@ export function startWorkers(root: string): Workers {
         .then((pool) => pool.run(aid, { name: "help", transferList: [help.port2] }))
         .catch(() => undefined);
       try {
-        return await reading;
+        const result = await reading;
+        // The last files may be told of behind the whole.
+        await closed;
+        return result;
       } finally {
         progress.port1.close();
       }
