@@ -37,7 +37,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk" }]} />
-      <LiveDesk />
+      <LiveDesk counting={view.counting} />
       <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
         <main>
           <h1 className="mt-8 font-serif text-3xl font-semibold">{first}’s desk</h1>

@@ -39,6 +39,8 @@ export interface DeskView {
   settled: ChangeLine[];
   /** How many more are open, with which this person has nothing to do, and which were not looked at. */
   more: number;
+  /** Something of it is being counted or followed yet: it may say more in a moment. */
+  counting: boolean;
 }
 
 /** A page of a list. */

@@ -26,7 +26,7 @@ interface Wanted {
 export async function desk(app: AppContext, person: Person, wanted: Wanted = {}): Promise<DeskView> {
   const { only } = wanted;
   const repositories = (await repositoriesOf(app, person)).filter(({ id }) => !only || id === only.id);
-  const view: DeskView = { forMe: [], forThem: [], couldBe: [], elsewhere: [], settled: [], more: 0 };
+  const view: DeskView = { forMe: [], forThem: [], couldBe: [], elsewhere: [], settled: [], more: 0, counting: false };
   if (repositories.length === 0) return view;
   const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
   const look = new Look(app.db);
@@ -41,7 +41,8 @@ export async function desk(app: AppContext, person: Person, wanted: Wanted = {})
     .limit(LATELY)
     .execute();
   const lines = await linesOf(app, person, [...ids, ...settled.map(({ id }) => id)], nameOf, look);
-  for (const { line, place } of lines) {
+  for (const { line, place, counting } of lines) {
+    view.counting ||= counting;
     if (place) view[LISTS[place.waits]].push(line);
     else view.settled.push(line);
   }

@@ -22,6 +22,8 @@ const AT_ONCE = 8;
 export interface PlacedLine {
   line: ChangeLine;
   place: DeskPlace | null;
+  /** Something that it depends on is being counted or followed yet: it may say more in a moment. */
+  counting: boolean;
 }
 
 /** Change sets as they stand in a list of somebody's, in the order in which they are given. Those that cannot be read are left out. */
@@ -55,9 +57,10 @@ export async function linesOf(
             fresh: fresh.get(change.id) ?? null,
             keptHere: kept && (kept.get(change.id)?.length ?? 0),
           };
-          if (!goesOn(change)) return { line: { ...line, reasons: [endOf(change, name)] }, place: null };
-          const { gate, place } = await placeOf(app, person, change, name, look);
-          return { line: { ...line, gate, reasons: place.reasons }, place };
+          if (!goesOn(change))
+            return { line: { ...line, reasons: [endOf(change, name)] }, place: null, counting: false };
+          const { gate, place, counting } = await placeOf(app, person, change, name, look);
+          return { line: { ...line, gate, reasons: place.reasons }, place, counting };
         }),
       )),
     );
@@ -68,6 +71,7 @@ export async function linesOf(
 interface Placed {
   gate: Gate;
   place: DeskPlace;
+  counting: boolean;
 }
 
 /** How many are kept: a few thousand, for some tens of people. */
@@ -102,10 +106,12 @@ async function placeOf(
     const { histories, following } = await historiesInPatience(app, folder, change);
     const again = change.again.some((one) => one.person === person.id);
     const fresh = again ? await freshTo(app, folder, person, change) : null;
+    const counting = following || (facts.rule.mostToRead !== null && facts.gate.toRead === null);
     return {
       gate: evaluateGate(change, facts.rule, facts.gate),
       place: deskPlace(change, facts.actor, { ...facts, name, histories, fresh }),
-      whole: !following && !again && (facts.rule.mostToRead === null || facts.gate.toRead !== null),
+      counting,
+      whole: !counting && !again,
     };
   });
   if (!found.whole) shelf.forget(key);

@@ -6,9 +6,17 @@ import { addressOf } from "../asking/ask";
 /** At most so often the page is asked for anew, in milliseconds, however much happens. */
 const AT_MOST_EVERY = 3_000;
 
-/** Keeps a page of change sets as they are now: it is asked for anew when something happened to one of them. */
-export function LiveDesk() {
+/**
+ * Keeps a page of change sets as they are now: it is asked for anew when something happened to one of them, and as long as something that it
+ * says is being counted.
+ */
+export function LiveDesk({ counting = false }: { counting?: boolean }) {
   const { refresh } = useRouter();
+  useEffect(() => {
+    if (!counting) return;
+    const again = setInterval(refresh, AT_MOST_EVERY);
+    return () => clearInterval(again);
+  }, [counting, refresh]);
   useEffect(() => {
     const source = new EventSource(addressOf("GET /api/desk/events"));
     let waiting: ReturnType<typeof setTimeout> | undefined;

@@ -35,7 +35,7 @@ export default async function Page({
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: repository.name }]} />
-      <LiveDesk />
+      <LiveDesk counting={view.counting} />
       <main className="mx-auto max-w-4xl px-6 pb-16">
         <div className="mt-8 flex items-start justify-between gap-6">
           <div>

@@ -159,7 +159,21 @@ describe("a thread over several revisions", () => {
     expect(kept.filter(({ thread }) => unsent.some(({ id }) => id === thread))).toEqual([]);
   });
 
-  it("is put to its writer as answered, until they say something", async () => {
+  it("is put to its writer as answered, as soon as it is followed, until they say something", async () => {
+    await bench.app.db.deleteFrom("anchor_histories").execute();
+    await bench.app.close();
+    await bench.start();
+    const { follow } = bench.app.workers;
+    let begin = () => undefined as void;
+    const begun = new Promise<void>((resolve) => (begin = resolve));
+    bench.app.workers.follow = (task) => begun.then(() => follow(task));
+    const early = await desk(bench.app, bench.people.get("ben")!);
+    expect(early.counting).toBe(true);
+    expect(early.forMe.flatMap(({ reasons: all }) => all).join()).not.toContain("were changed");
+    begin();
+    const { change: followed, folder } = await bench.change("quay", 1);
+    await historiesOf(bench.app, folder, followed);
+    expect((await desk(bench.app, bench.people.get("ben")!)).counting).toBe(false);
     expect(await reasons("ben")).toContain("The lines of 2 threads of yours were changed: answered?");
     const { change } = await bench.change("quay", 1);
     value(await bench.do("ben", "quay", 1, { kind: "reply", thread: change.threads[1].id, body: "Four is too many." }));
