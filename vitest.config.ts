@@ -10,17 +10,19 @@ const alias = {
 /** As many files at a time as there are processors, and two at least: what waits for git or a disk leaves room for another. */
 const maxWorkers = Math.max(2, availableParallelism());
 
-/** A part of the tests. What is slow there is a matter of the machine: no test has a limit that it would notice on a quiet one. */
+/**
+ * A part of the tests. Files share what is loaded, which took longer than many of their tests; what a test changes it puts back. What is slow there is a matter of the machine: no test has a limit that it would notice on a
+ * quiet one.
+ */
 const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
-  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, ...more },
+  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false, ...more },
 });
 
 export default defineConfig({
   test: {
     projects: [
-      // Functions without a state of their own need no world of their own: loading them anew for each file took longer than their tests.
-      part("core", ["src/core/**/*.test.ts"], { isolate: false, pool: "threads" }),
+      part("core", ["src/core/**/*.test.ts"], { pool: "threads" }),
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
         ...{ environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"], pool: "threads" },
       }),

@@ -1,5 +1,5 @@
 import * as v from "valibot";
-import { afterAll, beforeAll, describe, expect } from "vitest";
+import { afterAll, beforeAll, describe, expect, vi } from "vitest";
 import { checkRequest } from "@/core/checks/request";
 import { newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
@@ -34,7 +34,7 @@ const COMMANDS = {
 };
 
 beforeAll(async () => {
-  process.env.SECRET = "not for checks";
+  vi.stubEnv("SECRET", "not for checks");
   bench = await Bench.set();
   work = await bench.repository("quay", {
     main: [{ "a.txt": "one\ntwo\n" }],
@@ -50,7 +50,10 @@ beforeAll(async () => {
   value(await bench.open("ada", "quay", "topic"));
   head = (await bench.change("quay", 1)).change.revisions[0].head;
 });
-afterAll(() => bench.clear());
+afterAll(() => {
+  vi.unstubAllEnvs();
+  return bench.clear();
+});
 
 const state = async (number = 1) =>
   Object.fromEntries(
