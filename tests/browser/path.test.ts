@@ -26,7 +26,7 @@ describe("the whole path", () => {
     await rosa.page.type('input[name="password"]', "not this one");
     await rosa.press("Sign in");
     await rosa.see("Name and password do not match.");
-    await rosa.signIn("rosa");
+    await rosa.signInByForm("rosa");
     await rosa.see("Waits for you");
     await rosa.see("Call a slot a berth");
   });
