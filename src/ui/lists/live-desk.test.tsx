@@ -8,8 +8,8 @@ vi.mock("next/navigation", () => ({ useRouter: () => ({ refresh }) }));
 /** The news of the desk, as the server would send them. */
 class News {
   static last: News;
-  onopen = () => undefined as void;
-  onmessage = () => undefined as void;
+  onopen: () => void = () => undefined;
+  onmessage: () => void = () => undefined;
   close = vi.fn();
   constructor(readonly address: string) {
     News.last = this;

@@ -164,7 +164,7 @@ describe("a thread over several revisions", () => {
     await bench.app.close();
     await bench.start();
     const { follow } = bench.app.workers;
-    let begin = () => undefined as void;
+    let begin: () => void = () => undefined;
     const begun = new Promise<void>((resolve) => (begin = resolve));
     bench.app.workers.follow = (task) => begun.then(() => follow(task));
     const early = await desk(bench.app, bench.people.get("ben")!);
