@@ -58,16 +58,20 @@ export function git(folder: string | null, args: readonly string[], options: Git
         progress?.(words);
       },
       ended: (code) => {
-        signal?.removeEventListener("abort", abort);
+        forget();
         if (code === 0 || answers?.includes(code)) resolve({ code, stdout: Buffer.concat(out), stderr: err });
         else reject(new GitError(args, code, err));
       },
-      failed: reject,
+      failed: (error) => {
+        forget();
+        reject(error);
+      },
     });
     const abort = () => {
       stop();
       reject(signal?.reason);
     };
+    const forget = () => signal?.removeEventListener("abort", abort);
     signal?.addEventListener("abort", abort, { once: true });
   });
 }

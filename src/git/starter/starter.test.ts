@@ -44,6 +44,13 @@ it("ends git when it is told to", async () => {
   expect([code, String(out)]).toEqual([-1, "begun\n"]);
 });
 
+it("says why something cannot be started, which is no matter of what runs beside it", async () => {
+  const beside = through(["-c", "alias.say=!sleep 0.3; cat", "say"], "harbour");
+  await expect(through(["rev-parse", "a\0b"])).rejects.toThrow("null bytes");
+  await expect(through(["rev-parse", "a".repeat(3_000_000)])).rejects.toThrow("E2BIG");
+  expect(String((await beside).out)).toBe("harbour");
+});
+
 it("outlives the end of the small process: what ran is told of, what comes next runs in another one", async () => {
   const pid = async () => Number((await through(["-c", "alias.who=!ps -o ppid= -p $PPID", "who"])).out);
   const first = await pid();
