@@ -51,8 +51,27 @@ it("says why something cannot be started, which is no matter of what runs beside
   expect(String((await beside).out)).toBe("harbour");
 });
 
+const pid = async () => Number((await through(["-c", "alias.who=!ps -o ppid= -p $PPID", "who"])).out);
+
+it("is one for all that is bundled apart in a process", async () => {
+  const first = await pid();
+  vi.resetModules();
+  const { startThrough: another } = await import("./through");
+  expect(another).not.toBe(startThrough);
+  const how = { args: ["-c", "alias.who=!ps -o ppid= -p $PPID", "who"], env: gitEnvironment(), input: "" };
+  const out: Uint8Array[] = [];
+  await new Promise<void>((resolve, reject) =>
+    another(how, {
+      out: (bytes) => out.push(bytes),
+      err: reject,
+      ended: () => resolve(),
+      failed: reject,
+    }),
+  );
+  expect(Number(Buffer.concat(out))).toBe(first);
+});
+
 it("outlives the end of the small process: what ran is told of, what comes next runs in another one", async () => {
-  const pid = async () => Number((await through(["-c", "alias.who=!ps -o ppid= -p $PPID", "who"])).out);
   const first = await pid();
   const lost = through(["-c", "alias.wait=!sleep 2", "wait"]);
   const told = expect(lost).rejects.toThrow("has ended");

@@ -29,9 +29,19 @@ export type Answered = { id: number } & (
 /** From so many bytes on, asking another process takes less time than being copied. */
 const LARGE = 120e6;
 
-let starter: ChildProcess | null = null;
-let last = 0;
-const waiting = new Map<number, Hears>();
+interface Shared {
+  starter: ChildProcess | null;
+  /** The number of what was started last. */
+  last: number;
+  waiting: Map<number, Hears>;
+}
+const KEY = Symbol.for("earnest-lens.starter");
+/** Pages and routes of a server are bundled apart, and share one small process. */
+function shared(): Shared {
+  const all = globalThis as { [KEY]?: Shared };
+  all[KEY] ??= { starter: null, last: 0, waiting: new Map() };
+  return all[KEY];
+}
 
 /** Whether git is better started by the small process: this one has become large, and the other is there. */
 export function isBetterThrough(): boolean {
@@ -44,28 +54,29 @@ function place(): string {
 
 /** Starts git through the small process, which is begun when it is first needed. Gives what ends it early. */
 export function startThrough(start: Start, hears: Hears): () => void {
-  starter ??= begin();
-  const through = starter;
-  const id = ++last;
-  waiting.set(id, hears);
+  const here = shared();
+  here.starter ??= begin(here);
+  const through = here.starter;
+  const id = ++here.last;
+  here.waiting.set(id, hears);
   through.channel?.ref();
   through.send({ ...start, id } satisfies Asked);
   return () => through.connected && through.send({ id, stop: true } satisfies Asked);
 }
 
-function begin(): ChildProcess {
+function begin(here: Shared): ChildProcess {
   const child = spawn(process.execPath, [place()], {
     serialization: "advanced",
     stdio: ["ignore", "ignore", "inherit", "ipc"],
   });
   // Nobody waits for it, but for what it does now.
   child.unref();
-  child.on("message", hear);
+  child.on("message", (answered: Answered) => hear(here, answered));
   const over = () => {
-    if (starter !== child) return;
-    starter = null;
-    const left = [...waiting.values()];
-    waiting.clear();
+    if (here.starter !== child) return;
+    here.starter = null;
+    const left = [...here.waiting.values()];
+    here.waiting.clear();
     for (const { failed } of left) failed(new Error("The process that starts git has ended."));
   };
   child.on("error", over);
@@ -73,7 +84,7 @@ function begin(): ChildProcess {
   return child;
 }
 
-function hear(answered: Answered): void {
+function hear({ starter, waiting }: Shared, answered: Answered): void {
   const hears = waiting.get(answered.id);
   if (!hears) return;
   if ("out" in answered) hears.out(answered.out);
