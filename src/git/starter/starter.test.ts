@@ -1,7 +1,9 @@
 import { execFileSync } from "node:child_process";
-import { expect, it, vi } from "vitest";
+import { afterEach, expect, it, vi } from "vitest";
 import { GitError, git, gitEnvironment } from "../run";
 import { isBetterThrough, startThrough } from "./through";
+
+afterEach(() => void vi.restoreAllMocks());
 
 /** Runs git through the small process; gives what it said and how it ended. */
 const through = (args: string[], input: string | Uint8Array = "", then?: (stop: () => void) => void) =>
@@ -94,5 +96,4 @@ it("is taken by a process that has become large, and git is the same there", asy
   setTimeout(() => stop.abort(), 100);
   await expect(waited).rejects.toThrow("aborted");
   await expect(git(null, ["--version"], { signal: stop.signal })).rejects.toThrow("aborted");
-  vi.restoreAllMocks();
 });

@@ -58,3 +58,12 @@ it("asks again as long as something is being counted", () => {
   wait(60_000);
   expect(refresh).toHaveBeenCalledTimes(3);
 });
+
+it("asks less and less often for what takes long, and goes on asking", () => {
+  render(<LiveDesk counting />);
+  wait(600_000);
+  const so = refresh.mock.calls.length;
+  expect(so).toBeLessThan(20);
+  wait(120_000);
+  expect(refresh).toHaveBeenCalledTimes(so + 2);
+});

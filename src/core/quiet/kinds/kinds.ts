@@ -65,6 +65,7 @@ export const KINDS: Record<QuietClass, Kind> = {
   },
 };
 
-/** Names the engine in kept readings: changes with the comparison, with every kind, and with how they are packed. */
 const KIND_VERSIONS = Object.values(KINDS).reduce((sum, { version }) => sum + version, 0);
+
+/** Names the engine in kept readings: changes with the comparison, with every kind, and with how they are packed. */
 export const READING_ENGINE = ENGINE * 1000 + PACKING * 100 + KIND_VERSIONS;
