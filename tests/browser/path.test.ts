@@ -37,6 +37,8 @@ describe("the whole path", () => {
     await rosa.key("f");
     await rosa.see("README.md");
     await rosa.see("0 of 6 files");
+    // The key is that of a file whose lines are there.
+    await rosa.see("read and next");
     const kept = rosa.page.waitForResponse((response) => response.url().endsWith("/read-marks"));
     await rosa.key("m");
     await rosa.see("1 of 6 files");
