@@ -36,7 +36,7 @@ export default async function Page({ searchParams }: { searchParams: Asked }) {
   return (
     <>
       <TopBar me={me} trail={[{ label: "Desk", href: "/" }, { label: kept?.name ?? "Change sets" }]} />
-      <LiveDesk />
+      <LiveDesk counting={found.ok && found.value.counting} />
       <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
         <main>
           <h1 className="mt-8 font-serif text-3xl font-semibold">{kept?.name ?? "Change sets"}</h1>

@@ -50,6 +50,8 @@ export interface ListView {
   count: number;
   /** Where the next page begins; null on the last one. */
   next: string | null;
+  /** Something of this page is being counted or followed yet: it may say more in a moment. */
+  counting: boolean;
 }
 
 /** A line of a list, with how it stands for who asks: see `DeskPlace`. */

@@ -19,7 +19,7 @@ const listView = v.object({
       ...{ gate: v.nullable(shape.gate), reasons: v.array(text), waits: v.picklist(["me", "them", "could", "none"]) },
     }),
   ),
-  ...{ count: number, next: v.nullable(text) },
+  ...{ count: number, next: v.nullable(text), counting: v.boolean() },
 }) satisfies shape.Shape<ListView>;
 
 const keptLists = v.array(

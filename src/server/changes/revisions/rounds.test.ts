@@ -7,6 +7,7 @@ import { newest } from "@/core/review/state";
 import { blobAt } from "@/git/repository";
 import { story } from "@/server/testing/story";
 import { historiesOf } from "../../following/anchor-histories";
+import { findChanges } from "../../house/lists/find";
 import { sizesOf } from "../../reading/sizes";
 import { Bench, reason, value } from "../../testing/bench";
 import { desk } from "../desk";
@@ -168,12 +169,15 @@ describe("a thread over several revisions", () => {
     const begun = new Promise<void>((resolve) => (begin = resolve));
     bench.app.workers.follow = (task) => begun.then(() => follow(task));
     const early = await desk(bench.app, bench.people.get("ben")!);
-    expect(early.counting).toBe(true);
+    const isListCounting = async () =>
+      value(await findChanges(bench.app, bench.people.get("ben")!, "in:quay")).counting;
+    expect([early.counting, await isListCounting()]).toEqual([true, true]);
     expect(early.forMe.flatMap(({ reasons: all }) => all).join()).not.toContain("were changed");
     begin();
     const { change: followed, folder } = await bench.change("quay", 1);
     await historiesOf(bench.app, folder, followed);
-    expect((await desk(bench.app, bench.people.get("ben")!)).counting).toBe(false);
+    const late = await desk(bench.app, bench.people.get("ben")!);
+    expect([late.counting, await isListCounting()]).toEqual([false, false]);
     expect(await reasons("ben")).toContain("The lines of 2 threads of yours were changed: answered?");
     const { change } = await bench.change("quay", 1);
     value(await bench.do("ben", "quay", 1, { kind: "reply", thread: change.threads[1].id, body: "Four is too many." }));

@@ -64,7 +64,11 @@ export async function findChanges(
   );
   const last = shown.at(-1);
   const next = rows.length > PAGE && last ? `${last.at}.${last.id}` : null;
-  return done({ lines: lines.map(({ line, place }) => ({ ...line, waits: place?.waits ?? "none" })), count, next });
+  const counting = lines.some((one) => one.counting);
+  return done({
+    lines: lines.map(({ line, place }) => ({ ...line, waits: place?.waits ?? "none" })),
+    ...{ count, next, counting },
+  });
 }
 
 /** How many change sets a query asks for, of those that somebody may see; null for one that cannot be read. */
