@@ -28,6 +28,8 @@ describe("an account as it is typed", () => {
       ...{ name: "ann", fullName: "Ann Berg", email: "", machine: false, password: "long enough" },
     });
     expect(wrong(newAccountForm, { ...given, password: "" })).toEqual(["password"]);
+    const long = v.safeParse(newAccountForm, { ...given, password: "x".repeat(1_001) });
+    expect(long.issues?.[0].message).toBe("A password has 1,000 characters at most.");
     const machine = { ...given, machine: true, password: "" };
     expect(v.parse(newAccountForm, machine)).toEqual({
       name: "ann",

@@ -23,13 +23,16 @@ export const fullName = v.pipe(
   v.trim(),
 );
 
-const TOO_SHORT = "A password has at least 8 characters.";
-
 export const newPassword = v.pipe(
   v.string(),
-  v.minLength(8, TOO_SHORT),
+  v.minLength(8, "A password has at least 8 characters."),
   v.maxLength(1_000, "A password has 1,000 characters at most."),
 );
+
+/** What is wrong with a new password, as a sentence; null where nothing is. */
+function wrongPassword(password: string): string | null {
+  return v.safeParse(newPassword, password).issues?.[0].message ?? null;
+}
 
 /** Whether mail could be sent there, as far as an address tells. */
 export function isMailAddress(text: string): boolean {
@@ -59,8 +62,8 @@ export const newAccountForm = v.pipe(
   v.forward(
     v.partialCheck(
       [["machine"], ["password"]],
-      ({ machine, password }) => machine || v.is(newPassword, password),
-      TOO_SHORT,
+      ({ machine, password }) => machine || wrongPassword(password) === null,
+      ({ input }) => wrongPassword(input.password) ?? "",
     ),
     ["password"],
   ),
