@@ -60,7 +60,7 @@ export async function merging(say: (words: string) => void): Promise<number> {
           numbers
             .slice(0, COLD)
             .map((number) =>
-              carryOut(app, ada, "quay", number, { kind: "merge-when-open", how: "merge", message: null }),
+              carryOut(app, ada, "quay", number, { kind: "merge-when-open", revision: 1, how: "merge", message: null }),
             ),
         ),
     );

@@ -58,6 +58,9 @@ describe("a review", () => {
     expect(log.try("ada", { kind: "revise", revision: commits(2) })).toBe("");
     const stale: Command = { kind: "send-review", revision: 1, verdict: "approve", remark: "", remarks: [] };
     expect(log.try("ben", stale)).toMatch(/r2 has come since/);
+    const waits: Command = { kind: "merge-when-open", revision: 1, how: "merge", message: null };
+    expect(log.try("cy", waits)).toMatch(/r2 has come since/);
+    expect(log.try("cy", { ...waits, revision: 2 })).toBe("");
     expect(log.try("ada", { kind: "revise", revision: commits(2) })).toMatch(/has not moved/);
     expect(log.try("ben", { kind: "resolve", thread: "t1" })).toMatch(/Only the people in a thread/);
   });

@@ -182,7 +182,7 @@ describe("merging when the gate opens", () => {
     const eventHandlers = new EventHandlers(bench.app);
     const opened = value(await bench.open("ada", "quay", "topic-6"));
     const ask = (by: string, number: number) =>
-      bench.do(by, "quay", number, { kind: "merge-when-open", how: "merge", message: null });
+      bench.do(by, "quay", number, { kind: "merge-when-open", revision: 1, how: "merge", message: null });
     expect(reason(await ask("ben", opened.number))).toMatch(/Only a keeper of this repository or the author/);
     value(await ask("ada", opened.number));
     await eventHandlers.step();
@@ -206,7 +206,7 @@ describe("merging when the gate opens", () => {
 
     // What cannot be done although the gate is open is said once.
     value(await bench.do("ada", "quay", 8, { kind: "open-again" }));
-    value(await bench.do("ada", "quay", 8, { kind: "merge-when-open", how: "forward", message: null }));
+    value(await bench.do("ada", "quay", 8, { kind: "merge-when-open", revision: 1, how: "forward", message: null }));
     value(await approve("ben", 8));
     await eventHandlers.step();
     const { change } = await bench.change("quay", 8);

@@ -169,7 +169,7 @@ describe("an asked merge", () => {
   it("falls when someone else pushes, and is not done in the name of who asked", async () => {
     const name = await branch();
     const number = await offer("ada", name);
-    value(await act("ada", number, { kind: "merge-when-open", how: "merge", message: null }));
+    value(await act("ada", number, { kind: "merge-when-open", revision: 1, how: "merge", message: null }));
     await more();
     const told = await push("ben", name);
     expect(told).toMatch(/not merged by itself any more/);
@@ -186,7 +186,7 @@ describe("an asked merge", () => {
   it("stays when who asked pushes again, and ends when they may not merge any more", async () => {
     const name = await branch();
     const number = await offer("ben", name);
-    value(await act("ben", number, { kind: "merge-when-open", how: "merge", message: null }));
+    value(await act("ben", number, { kind: "merge-when-open", revision: 1, how: "merge", message: null }));
     await more();
     await push("ben", name);
     expect((await state(number)).mergeAsked?.by).toBe(bench.people.get("ben")!.id);

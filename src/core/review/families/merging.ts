@@ -66,7 +66,13 @@ const mergeRequest = v.object({
   how: v.optional(how),
   passing: v.optional(text),
 });
-const mergeWhenOpen = v.object({ kind: v.literal("merge-when-open"), how, message: v.nullable(text) });
+const mergeWhenOpen = v.object({
+  kind: v.literal("merge-when-open"),
+  /** The one that was looked at: the newest, or it is refused. */
+  revision: ordinal,
+  how,
+  message: v.nullable(text),
+});
 const mergeNot = v.object({ kind: v.literal("merge-not"), why: v.optional(text, "") });
 
 export const mergeRequests = [mergeRequest, mergeWhenOpen, mergeNot] as const;
@@ -90,15 +96,9 @@ export const mergeCommands = {
     const { how = "merge", passing } = command;
     const wrong =
       wrongKind(change, rule, how) ??
-      wrongText("The message of the commit", command.message, how === "merge" || how === "squash");
+      wrongText("The message of the commit", command.message, how === "merge" || how === "squash") ??
+      notNewest(change, command.revision);
     if (wrong) return wrong;
-    const current = newest(change).number;
-    if (command.revision !== current) {
-      return refuse(
-        "conflict",
-        `You asked to merge r${command.revision}, and r${current} has come since. Look at what is new first.`,
-      );
-    }
     const gate = evaluateGate(change, rule, facts);
     const { kind: _, how: __, passing: ___, ...rest } = command;
     const data = { ...rest, kind: how };
@@ -111,12 +111,13 @@ export const mergeCommands = {
   }),
   "merge-when-open": commandKind<v.InferOutput<typeof mergeWhenOpen>, New, "rule" | "gate">(
     ["rule", "gate"],
-    (change, { how, message }, { actor, rule, gate }) => {
+    (change, { revision, how, message }, { actor, rule, gate }) => {
       const may = mayMerge(change, actor);
       if (!may.ok) return may;
       const wrong =
         wrongKind(change, rule, how) ??
-        (message === null ? null : wrongText("The message of the commit", message, true));
+        (message === null ? null : wrongText("The message of the commit", message, true)) ??
+        notNewest(change, revision);
       if (wrong) return wrong;
       if (evaluateGate(change, rule, gate).open) return refuse("conflict", "The gate is open: it can be merged now.");
       return done({ kind: "merge-asked", data: { kind: how, message } });
@@ -133,6 +134,16 @@ function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): No | n
   return refuse(
     "conflict",
     `${change.target} is not merged into by ${MERGE_WORDS[how]}, but by ${merging.map((kind) => MERGE_WORDS[kind]).join(" or ")}.`,
+  );
+}
+
+/** What nobody looked at is not merged: whoever asks says which revision they mean. */
+function notNewest(change: ChangeSet, revision: number): No | null {
+  const current = newest(change).number;
+  if (revision === current) return null;
+  return refuse(
+    "conflict",
+    `You asked to merge r${revision}, and r${current} has come since. Look at what is new first.`,
   );
 }
 

@@ -8,6 +8,7 @@ import { ask, reasonFrom } from "../../asking/ask";
 import { useDraft } from "../../kept/use-draft";
 import { SmallDiff } from "../margin/small-diff";
 import { useChangeSet, useTell } from "../state/context";
+import { CameSince } from "./came-since";
 import { Sheet, SheetFoot } from "./sheet";
 
 const WAYS: Record<MergeKind, { label: string; about: (target: string) => string }> = {
@@ -21,23 +22,35 @@ const WAYS: Record<MergeKind, { label: string; about: (target: string) => string
 };
 
 /** How the change set becomes part of its target: the way, what comes of it, the message, and the deed. */
-export function MergeSheet({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function MergeSheet({
+  open,
+  onNewest,
+  onClose,
+}: {
+  open: boolean;
+  /** Shows what came after the revision that is looked at here. */
+  onNewest: () => void;
+  onClose: () => void;
+}) {
   const { view } = useChangeSet();
   return (
     <Sheet
-      title={`Merge r${view.revisions.length} into ${view.target}`}
+      title={`Merge into ${view.target}`}
       about={`In your name. The branch ${view.source} is ${view.rule.deleteSource ? "deleted afterwards" : "left as it is"}.`}
       open={open}
       onClose={onClose}
       wide
     >
-      <MergeForm onClose={onClose} />
+      <MergeForm onNewest={onNewest} onClose={onClose} />
     </Sheet>
   );
 }
 
-function MergeForm({ onClose }: { onClose: () => void }) {
+function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () => void }) {
   const { view, command, place } = useChangeSet();
+  // What is merged is what was there to be looked at: a revision that comes while this is open takes nothing over.
+  const [revision] = useState(view.revisions.length);
+  const outdated = revision < view.revisions.length;
   const tell = useTell();
   const [how, setHow] = useState<MergeKind>(view.rule.merging[0]);
   // Each way has a message of its own: what was written for one waits while another is looked at.
@@ -48,7 +61,7 @@ function MergeForm({ onClose }: { onClose: () => void }) {
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   const { data: preview, error } = useQuery({
-    queryKey: ["merge", place, how, view.revisions.length],
+    queryKey: ["merge", place, how, revision],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/merge", { parts: place, query: { how }, signal }),
   });
@@ -66,15 +79,17 @@ function MergeForm({ onClose }: { onClose: () => void }) {
     onClose();
   };
   const merge = () =>
-    run(
-      { kind: "merge", revision: view.revisions.length, message: text, how, ...(open ? {} : { passing }) },
-      `Merged into ${view.target}.`,
-    );
+    run({ kind: "merge", revision, message: text, how, ...(open ? {} : { passing }) }, `Merged into ${view.target}.`);
   const later = () =>
-    run({ kind: "merge-when-open", how, message: message }, "It will be merged as soon as the gate opens.");
+    run({ kind: "merge-when-open", revision, how, message }, "It will be merged as soon as the gate opens.");
   return (
     <>
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4">
+        {outdated && (
+          <CameSince onNewest={onNewest} onClose={onClose}>
+            You looked at r{revision}, and r{view.revisions.length} has come since: it cannot be merged from here.
+          </CameSince>
+        )}
         {view.rule.merging.length > 1 && (
           <fieldset className="mb-4 grid gap-1">
             <legend className="text-soft">The way</legend>
@@ -89,7 +104,7 @@ function MergeForm({ onClose }: { onClose: () => void }) {
         )}
         {error && <p className="text-clay">{reasonFrom(error)}</p>}
         {!preview && !error && <p className="text-soft">Trying it out …</p>}
-        {preview && <Outcome preview={preview} />}
+        {preview && <Outcome preview={preview} revision={revision} />}
         {preview && preview.why === null && preview.message !== "" && (
           <label className="mt-4 grid gap-1">
             <span className="text-soft">Message of the commit</span>
@@ -138,18 +153,18 @@ function MergeForm({ onClose }: { onClose: () => void }) {
       {open || (mayPass && passing.trim() !== "") ? (
         <SheetFoot
           problem={problem}
-          busy={busy || !preview || preview.why !== null}
-          action={open ? "Merge" : "Merge past the gate"}
-          doing={busy ? "Merging …" : "Merge"}
+          busy={busy || outdated || !preview || preview.why !== null}
+          action={open ? `Merge r${revision}` : `Merge r${revision} past the gate`}
+          doing={busy ? "Merging …" : `Merge r${revision}`}
           onAction={() => void merge()}
           onClose={onClose}
         />
       ) : (
         <SheetFoot
           problem={problem}
-          busy={busy || view.mergeAsked !== null}
-          action="Merge when the gate opens"
-          doing={view.mergeAsked ? "Waits for the gate" : "Asking …"}
+          busy={busy || outdated || view.mergeAsked !== null}
+          action={`Merge r${revision} when the gate opens`}
+          doing={busy ? "Asking …" : view.mergeAsked ? "Waits for the gate" : `Merge r${revision} when the gate opens`}
           onAction={() => void later()}
           onClose={onClose}
         />
@@ -159,14 +174,14 @@ function MergeForm({ onClose }: { onClose: () => void }) {
 }
 
 /** What the target would have: its newest commits as they would stand, or why it cannot be. */
-function Outcome({ preview }: { preview: MergePreview }) {
+function Outcome({ preview, revision }: { preview: MergePreview; revision: number }) {
   const { view } = useChangeSet();
   const shown = preview.commits.slice(0, 8);
   return (
     <section aria-label="What comes of it">
       {preview.why && <p className="whitespace-pre-line text-clay">{preview.why}</p>}
       {preview.conflicts.map((conflict) => (
-        <Conflict key={conflict.path} conflict={conflict} />
+        <Conflict key={conflict.path} conflict={conflict} revision={revision} />
       ))}
       {preview.commits.length > 0 && (
         <>
@@ -196,7 +211,7 @@ function Outcome({ preview }: { preview: MergePreview }) {
 }
 
 /** A file that both changed: each place with what the target made of it and what this change set did. */
-function Conflict({ conflict: { path, places, why } }: { conflict: ConflictView }) {
+function Conflict({ conflict: { path, places, why }, revision }: { conflict: ConflictView; revision: number }) {
   const { view } = useChangeSet();
   return (
     <details open className="my-2 rounded-md border border-rule px-3 py-2">
@@ -213,7 +228,7 @@ function Conflict({ conflict: { path, places, why } }: { conflict: ConflictView 
               <SmallDiff was={place.base} lines={place.target} />
             </div>
             <div className="min-w-0">
-              <p className="text-[12.5px]">what r{view.revisions.length} makes of it</p>
+              <p className="text-[12.5px]">what r{revision} makes of it</p>
               <SmallDiff was={place.base} lines={place.source} />
             </div>
           </div>

@@ -12,6 +12,7 @@ import { TaskNote } from "../brief/tasks";
 import { WaitingReply } from "../margin/reply";
 import { hasWords, nameIn, useChangeSet, useTell } from "../state/context";
 import { useProgress } from "../state/use-progress";
+import { CameSince } from "./came-since";
 import { GateAfter } from "./gate-after";
 import { RemarkToSend } from "./remark-to-send";
 import { Sheet, SheetFoot } from "./sheet";
@@ -89,19 +90,9 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     <>
       <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4">
         {outdated && (
-          <p className="mb-3 rounded-md border border-brass bg-brass-wash px-3 py-2">
-            You read r{revision}, and r{view.revisions.length} has come since: it cannot be approved from here.{" "}
-            <button
-              type="button"
-              className="quiet-button"
-              onClick={() => {
-                onClose();
-                onNewest();
-              }}
-            >
-              look at what is new first
-            </button>
-          </p>
+          <CameSince onNewest={onNewest} onClose={onClose}>
+            You read r{revision}, and r{view.revisions.length} has come since: it cannot be approved from here.
+          </CameSince>
         )}
         {remarks.length + tasks.length + replies.length === 0 ? (
           <p className="text-soft">No remarks are waiting to be sent.</p>

@@ -34,11 +34,12 @@ export function Sheets(props: SheetsProps) {
   const { opened, revision, points, files, file, navigation, newToMe, openOther, onJump, onClose } = props;
   const { view } = useChangeSet();
   const { choose, setPoints, showPoints } = navigation;
+  const onNewest = () => setPoints(newToMe);
   return (
     <>
-      <SendReview open={opened === "send"} revision={revision} onNewest={() => setPoints(newToMe)} onClose={onClose} />
+      <SendReview open={opened === "send"} {...{ revision, onNewest, onClose }} />
       <TakeSheet open={opened === "take"} onClose={onClose} />
-      <MergeSheet open={opened === "merge"} onClose={onClose} />
+      <MergeSheet open={opened === "merge"} {...{ onNewest, onClose }} />
       <RevisionsSheet open={opened === "revisions"} points={points} onChoose={showPoints} onClose={onClose} />
       <SearchSheet
         open={opened === "search"}
