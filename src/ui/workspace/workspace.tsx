@@ -103,7 +103,7 @@ function Reading({
   // Where this page began: a step back to an address without points leads there.
   const [begun] = useState<Points>(() => readPoints(named) ?? wholeOf(view.revisions.length));
   const navigation = useNavigation(view, begun, address);
-  const { points, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
+  const { points, revision, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
   const reading = useReading(place, points, first, tell);
   const { files, complete, problem, markRead, markLooked } = reading;
   const [opened, setOpened] = useState<Opened>(null);
@@ -112,8 +112,6 @@ function Reading({
   const openFile = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
   const { told: file, problem: untold } = useTold(place, points, openFile);
   const shown = revisionOf(points);
-  // While single commits are shown, what is sent and marked concerns the newest revision.
-  const revision = shown ?? view.revisions.length;
   const commits = useCommits(place, revision);
 
   // Of a commit that was just chosen the first file is shown, whichever it turns out to be.
@@ -266,7 +264,7 @@ function Reading({
                 setPoints({ kind: "yardstick", name, to: newest });
                 choose(path ?? FIRST);
               }}
-              commits={commits}
+              {...{ revision, commits }}
               shown={commitWalk.shown}
               onCommit={onCommit}
               onCommits={commitWalk.upTo}

@@ -185,6 +185,7 @@ function TakeLocally() {
 }
 
 interface CommitsOf {
+  revision: number;
   /** The oldest first; undefined while they are on their way. */
   commits: CommitView[] | undefined;
   /** Those that are read now. */
@@ -194,13 +195,13 @@ interface CommitsOf {
   onCommits: (index: number) => void;
 }
 
-function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
+function Commits({ revision, commits, shown, onCommit, onCommits }: CommitsOf) {
   const { view, startNote } = useChangeSet();
   if (!commits) return null;
   return (
     <section className="mt-8" aria-label="Commits">
       <h2 className="font-serif text-xl font-semibold">
-        {counted(commits.length, "commit")} in r{view.revisions.length}
+        {counted(commits.length, "commit")} in r{revision}
       </h2>
       <p className="text-soft">
         The oldest first. Each can be read by itself, or several together: C goes from one to the next, G takes one more
@@ -228,7 +229,7 @@ function Commits({ commits, shown, onCommit, onCommits }: CommitsOf) {
               <button
                 type="button"
                 className="quiet-button flex-none self-start text-[13px]"
-                onClick={() => startNote({ kind: "commit", revision: view.revisions.length, commit: commit.id })}
+                onClick={() => startNote({ kind: "commit", revision, commit: commit.id })}
               >
                 remark
               </button>

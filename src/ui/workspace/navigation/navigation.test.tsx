@@ -83,6 +83,22 @@ describe("what is open", () => {
     expect(at({ thread: "gone" })).toBeNull();
   });
 
+  it("is of the revision that was shown before single commits, whatever comes meanwhile", () => {
+    const of = (view: ReturnType<typeof viewOf>, points: Points = ALL) =>
+      renderHook(({ now }) => useNavigation(now, points, NOWHERE), { initialProps: { now: view } });
+    const { result, rerender } = of(viewOf());
+    act(() => result.current.setPoints({ kind: "commits", first: "1", last: "1" }));
+    rerender({ now: viewOf(revised("ada", 2)) });
+    act(() => result.current.setPoints({ kind: "commits", first: "1", last: "2" }));
+    expect(result.current.revision).toBe(1);
+    act(() => result.current.setPoints({ kind: "revision", from: 1, to: 2 }));
+    act(() => result.current.setPoints({ kind: "commits", first: "3", last: "3" }));
+    expect(result.current.revision).toBe(2);
+    // An address that names commits alone is of the newest.
+    const opened = of(viewOf(revised("ada", 2)), { kind: "commits", first: "1", last: "1" });
+    expect(opened.result.current.revision).toBe(2);
+  });
+
   it("can be the same line twice, and goes to the first file from the brief", () => {
     const { result } = renderHook(() => useNavigation(viewOf(), ALL, NOWHERE));
     act(() => result.current.chooseLine("a.ts", "new", 3));

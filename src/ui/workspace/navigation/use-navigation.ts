@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
-import { type Points, pointNames, readPoints } from "@/core/reading/points";
+import { type Points, pointNames, readPoints, revisionOf } from "@/core/reading/points";
 
 /** Stands for the first file of a reading that is still on its way. */
 export const FIRST = "\0first";
@@ -33,6 +33,8 @@ export type Named = Pick<Target, "side" | "line"> & { name: string };
 
 export interface Navigation {
   points: Points;
+  /** The revision that is read; while single commits are shown, the one that was shown before them: what came since was not looked at. */
+  revision: number;
   /** The path of the file that is open; null for the brief. */
   chosen: string | null;
   target: Target | null;
@@ -51,6 +53,10 @@ export interface Navigation {
 /** What of the change set is open. The address of the page always names it, so that it can be sent to someone; back and forward go through it. */
 export function useNavigation(view: ChangeView, first: Points, given: Address): Navigation {
   const [points, setPoints] = useState(first);
+  const shown = revisionOf(points);
+  const [lastShown, setLastShown] = useState(shown ?? view.revisions.length);
+  if (shown !== null && shown !== lastShown) setLastShown(shown);
+  const revision = shown ?? lastShown;
   const [chosen, setChosen] = useState<string | null>(given.file);
   const [target, setTarget] = useState<Target | null>(() => firstTarget(given, view));
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
@@ -118,7 +124,10 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     return () => window.removeEventListener("popstate", back);
   }, [first]);
 
-  return { points, chosen, target, activeThread, setActiveThread, setNamed, choose, chooseLine, setPoints, showPoints };
+  return {
+    ...{ points, revision, chosen, target, activeThread },
+    ...{ setActiveThread, setNamed, choose, chooseLine, setPoints, showPoints },
+  };
 }
 
 function samePlace(a: Pick<Navigation, "points" | "chosen">, b: Pick<Navigation, "points" | "chosen">): boolean {
