@@ -219,6 +219,32 @@ describe("a suggestion", () => {
   });
 });
 
+describe("a verdict", () => {
+  it("is of what is checked out, and not of what came since", async () => {
+    const rosa = await house.visitor();
+    await rosa.signIn("rosa");
+    const made = await rosa.ask("POST", "/api/tokens", { label: "editor", scopes: ["read", "write", "git"] });
+    const hers = join(house.folder, "hers");
+    const url = `${house.address.replace("//", `//rosa:${(made.body as { token: string }).token}@`)}/git/berth-planner.git`;
+    execFileSync("git", ["clone", "--quiet", "--branch", "pilot-hold", url, hers]);
+    const here = (...args: string[]) => execFileSync("git", ["-C", hers, ...args], { stdio: "ignore" });
+    here("reset", "--hard", "HEAD~1");
+    const reading = await Editor.start(hers, {});
+    try {
+      await reading.until(BOARD, (all) => all.length > 0);
+      expect(await reading.run("lens.send", { verdict: "approve" })).toBeNull();
+      expect(reading.messages.at(-1)).toContain("You read r2, and r3 has come since.");
+      here("reset", "--hard", "origin/main");
+      expect(await reading.run("lens.send", { verdict: "approve" })).toBeNull();
+      expect(reading.messages.at(-1)).toContain("r3 is not checked out here");
+      here("reset", "--hard", "origin/pilot-hold");
+      expect(await reading.run("lens.send", { verdict: "approve" })).toBe("Your review is sent.");
+    } finally {
+      await reading.close();
+    }
+  });
+});
+
 /** Runs an editor on a file of the clone with a script, and gives the JSON that the script prints. */
 async function inEditor(command: string, args: string[]): Promise<Record<string, unknown>> {
   const given = [clone, BOARD, join(root, "dist/lens.mjs"), process.execPath].join("|");

@@ -111,10 +111,16 @@ export const COMMANDS = {
   "lens.send": kind(
     v.object({ verdict: v.optional(verdict, "none"), word: v.optional(text, "") }),
     async ({ session }, given) => {
+      // What somebody judges is what they have here, and not what was pushed a moment ago.
+      const revision = await session.checkedOut();
       const { change } = session.need();
+      if (revision === null && given.verdict === "approve")
+        throw new Stop(
+          `r${newest(change).number} is not checked out here: what you approve is what you have before you.`,
+        );
       await session.carryOut({
         kind: "send-review",
-        revision: newest(change).number,
+        revision: revision ?? newest(change).number,
         verdict: given.verdict,
         remark: given.word,
       });

@@ -279,6 +279,18 @@ export class Session {
     return out.trim().split("\n").at(-1)!;
   }
 
+  /** The newest revision that is part of what is checked out here: what somebody has before their eyes. Null for none. */
+  async checkedOut(): Promise<number | null> {
+    for (const { number, head } of this.need().change.revisions.toReversed()) {
+      const { code } = await gitHere(this.folder, ["merge-base", "--is-ancestor", head, "HEAD"], {
+        // One that was never brought here is not checked out.
+        heard: () => undefined,
+      });
+      if (code === 0) return number;
+    }
+    return null;
+  }
+
   need(): Told {
     if (!this.told) throw new Stop("There is no change set of the branch that is checked out here.");
     return this.told;
