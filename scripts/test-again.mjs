@@ -20,8 +20,11 @@ for (let round = 1; round <= times; round++) {
     assertionResults.length > 0 ? assertionResults : [{ fullName: name, status }],
   );
   const wrong = all.filter(({ status }) => status === "failed");
-  for (const { fullName } of wrong) failed.set(fullName, (failed.get(fullName) ?? 0) + 1);
   process.stdout.write(`Round ${round} of ${times}: ${all.length - wrong.length} passed, ${wrong.length} failed\n`);
+  for (const { fullName, failureMessages = [] } of wrong) {
+    failed.set(fullName, (failed.get(fullName) ?? 0) + 1);
+    process.stdout.write(`  ${fullName}: ${(failureMessages[0] ?? "it could not begin").slice(0, 2_000)}\n`);
+  }
 }
 rmSync(folder, { recursive: true });
 for (const [name, often] of failed) process.stdout.write(`Failed ${often} times: ${name}\n`);

@@ -216,9 +216,9 @@ export function readSettings(env: Record<string, string | undefined>): Outcome<S
     return refuse("invalid", `${issue.message}${given}`);
   }
   const { LENS_DATA, PORT, LENS_ADDRESS, LENS_ROOT } = parsed.output;
-  const root = resolve(LENS_ROOT ?? process.cwd());
-  const data = resolve(LENS_DATA ?? `${root}/data`);
-  if (existsSync(data) && !statSync(data).isDirectory())
+  const root = resolve(/* turbopackIgnore: true */ LENS_ROOT ?? process.cwd());
+  const data = resolve(/* turbopackIgnore: true */ LENS_DATA ?? `${root}/data`);
+  if (existsSync(/* turbopackIgnore: true */ data) && !statSync(/* turbopackIgnore: true */ data).isDirectory())
     return refuse("invalid", `LENS_DATA names a file, not a folder: ${data}`);
   const { LENS_PROVIDER: issuer, LENS_PROVIDER_CLIENT: client, LENS_PROVIDER_SECRET: secret } = parsed.output;
   if (issuer && !(client && secret))
