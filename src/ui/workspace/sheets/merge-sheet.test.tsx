@@ -22,12 +22,16 @@ interface Standing {
   preview?: Partial<MergePreview>;
 }
 
-function sheet({ open = true, mayPass = false, preview = {} }: Standing = {}) {
-  const server = new FakeServer({
+function served(preview: Partial<MergePreview> = {}) {
+  return new FakeServer({
     "GET /api/repos/{repo}/changes/{number}/merge": ({ query }) => ({
       ...{ ...GOES, how: query.how as MergePreview["how"], message: `By ${query.how}`, ...preview },
     }),
   });
+}
+
+function sheet({ open = true, mayPass = false, preview = {} }: Standing = {}) {
+  const server = served(preview);
   const stand = (...later: Parameters<typeof revised>[]) => {
     const answer = answerFor(
       "ada",
@@ -83,6 +87,12 @@ it("merges nothing that came while it was open, and leads to what is new", async
     expect([onNewest, onClose].map(({ mock }) => mock.calls.length)).toEqual([1, 1]);
     cleanup();
   }
+});
+
+it("says when another revision is open than the one that it merges", async () => {
+  served();
+  showInWorkspace(answerFor("ada", [revised("ada", 2)]), <MergeSheet open onNewest={() => {}} onClose={() => {}} />);
+  expect(screen.getByText(/What you have open is r1, and this merges r2/)).toBeTruthy();
 });
 
 it("waits for a gate that is not met, for the revision that was looked at", async () => {

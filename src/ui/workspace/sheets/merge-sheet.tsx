@@ -7,7 +7,7 @@ import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../../asking/ask";
 import { useDraft } from "../../kept/use-draft";
 import { SmallDiff } from "../margin/small-diff";
-import { useChangeSet, useTell } from "../state/context";
+import { useAttention, useChangeSet, useTell } from "../state/context";
 import { CameSince } from "./came-since";
 import { Sheet, SheetFoot } from "./sheet";
 
@@ -51,6 +51,7 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
   // What is merged is what was there to be looked at: a revision that comes while this is open takes nothing over.
   const [revision] = useState(view.revisions.length);
   const outdated = revision < view.revisions.length;
+  const { shown } = useAttention();
   const tell = useTell();
   const [how, setHow] = useState<MergeKind>(view.rule.merging[0]);
   // Each way has a message of its own: what was written for one waits while another is looked at.
@@ -88,6 +89,11 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
         {outdated && (
           <CameSince onNewest={onNewest} onClose={onClose}>
             You looked at r{revision}, and r{view.revisions.length} has come since: it cannot be merged from here.
+          </CameSince>
+        )}
+        {!outdated && shown !== null && shown < revision && (
+          <CameSince onNewest={onNewest} onClose={onClose}>
+            What you have open is r{shown}, and this merges r{revision}.
           </CameSince>
         )}
         {view.rule.merging.length > 1 && (
