@@ -32,6 +32,11 @@ export function wrongSuggestions(suggestions: readonly Suggestion[], where: stri
   return null;
 }
 
+/** Whether two suggest the same for the same lines, whichever ids they go by. */
+export function sameSuggestion(a: Suggestion, b: Suggestion): boolean {
+  return a.start === b.start && a.end === b.end && sameLines(a.was, b.was) && sameLines(a.lines, b.lines);
+}
+
 export function sameLines(a: readonly string[], b: readonly string[]): boolean {
   return a.length === b.length && a.every((line, i) => line === b[i]);
 }

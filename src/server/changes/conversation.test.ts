@@ -9,8 +9,9 @@ import { markRead } from "../reading/read-marks";
 import { progressOf } from "../reading/reading";
 import { Bench, reason, value } from "../testing/bench";
 import { changeOfCommit } from "./changes";
+import { transact } from "./deciding";
 import { keepImage, keptImage } from "./images";
-import { pick } from "./revisions/taking";
+import { pick, pickedOf } from "./revisions/taking";
 import { keepUnsent, unsentOf } from "./unsent";
 
 const it = story();
@@ -214,6 +215,46 @@ describe("suggestions", () => {
     expect(reason(await take())).toMatch(/have changed since r1/);
     expect((await bench.change("quay", 1)).change.revisions).toHaveLength(2);
     value(await pickBy("ada", clash, false));
+  });
+
+  it("are picked as they stood: what became of one, by whichever way, and another of the same name are not picked", async () => {
+    const mine = await suggest("ben", "a.txt", 12, ["twelve"]);
+    value(await send("ben", (await bench.change("quay", 1)).change.revisions.length));
+    const [ada, ben] = ["ada", "ben"].map((name) => bench.people.get(name)!);
+    const now = async () => {
+      const { change } = await bench.change("quay", 1);
+      const thread = change.threads.find(({ id }) => id === mine.thread)!;
+      const picked = await pickedOf(bench.app.db, ada, change);
+      return { change, thread, picked: picked.map(({ suggestion }) => suggestion.lines[0]) };
+    };
+    const edit = async (lines: string[]) => {
+      const { thread } = await now();
+      const [{ id: suggestion, start, end }] = thread.suggestions;
+      const edited = { id: suggestion, start, end, lines };
+      const words = { thread: thread.id, comment: thread.comments[0].id, body: "See now." };
+      value(await bench.do("ben", "quay", 1, { kind: "edit", ...words, suggestions: [edited] }));
+    };
+    value(await pickBy("ada", mine));
+    // A remark that says something else with the same suggestion leaves it picked.
+    await edit(["twelve"]);
+    expect((await now()).picked).toEqual(["twelve"]);
+    await edit(["rm -rf"]);
+    expect((await now()).picked).toEqual([]);
+    // Who had the old one on the screen cannot pick it any more.
+    expect(reason(await pickBy("ada", mine))).toMatch(/no longer there/);
+    // An entry from a clone can keep the name of what it makes another.
+    const { thread, change } = await now();
+    const [{ taken: _, ...made }] = thread.suggestions;
+    value(await pickBy("ada", { thread: thread.id, suggestion: made.id }));
+    expect((await now()).picked).toEqual(["rm -rf"]);
+    const words = { thread: thread.id, comment: thread.comments[0].id, body: "Look." };
+    const sly = { kind: "edit" as const, ...words, suggestions: [{ ...made, lines: ["sly"] }] };
+    value(await transact(bench.app, ben, change.id, sly, {}));
+    expect((await now()).thread.suggestions[0]).toMatchObject({ id: made.id, lines: ["sly"] });
+    expect((await now()).picked).toEqual([]);
+    expect(reason(await bench.do("ada", "quay", 1, { kind: "take", message: "m" }))).toMatch(/picked/);
+    value(await pickBy("ada", { thread: thread.id, suggestion: made.id }, false));
+    value(await bench.do("ben", "quay", 1, { kind: "erase", thread: thread.id, comment: thread.comments[0].id }));
   });
 
   it("are not taken over a branch that has moved meanwhile", async () => {

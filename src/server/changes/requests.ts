@@ -2,6 +2,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Command, CommandName, CommandRequest } from "@/core/review/families/table";
 import type { Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
+import { sameSuggestion } from "@/core/suggest/suggestion";
 import type { UnsentReply } from "@/core/views/api";
 import { branchCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
@@ -73,10 +74,12 @@ const PREPARED: { [K in RequestName]?: (carrying: Carrying, request: RequestOf<K
     if (!thread) return refuse("missing", "There is no such thread in this change set.");
     const fixed = await fixSuggestions(folder, thread.anchor, suggestions);
     if (!fixed.ok) return fixed;
-    const edited = await carry({ ...rest, kind: "edit", suggestions: fixed.value });
-    // What was picked was picked as it stood then.
-    if (edited.ok) await app.db.deleteFrom("picks").where("thread", "=", rest.thread).execute();
-    return edited;
+    // Who has the old one on their screen picks that, and not what became of it.
+    const named = fixed.value.map((made) => {
+      const old = thread.suggestions.find(({ id }) => id === made.id);
+      return old && !sameSuggestion(old, made) ? { ...made, id: app.newId() } : made;
+    });
+    return carry({ ...rest, kind: "edit", suggestions: named });
   },
 };
 

@@ -33,6 +33,7 @@ import * as joinedPeople from "./0031-joined-people";
 import * as toldRevocations from "./0032-told-revocations";
 import * as settledLedgers from "./0033-settled-ledgers";
 import * as theirNames from "./0034-their-names";
+import * as picksAsTheyStood from "./0035-picks-as-they-stood";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -70,4 +71,5 @@ export const migrations: Record<string, Migration> = {
   "0032-told-revocations": toldRevocations,
   "0033-settled-ledgers": settledLedgers,
   "0034-their-names": theirNames,
+  "0035-picks-as-they-stood": picksAsTheyStood,
 };

@@ -26,6 +26,8 @@ export interface PicksTable {
   person: string;
   thread: string;
   suggestion: string;
+  /** What names the suggestion as it stood when it was picked: edited, it is another one. */
+  content: string;
   at: number;
 }
 

@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { pathOf } from "@/core/anchor/anchor";
 import { positionAt } from "@/core/anchor/anchor-history";
 import { followLines } from "@/core/anchor/follow";
@@ -6,7 +7,7 @@ import type { FileView } from "@/core/diff/view";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Taken } from "@/core/review/shapes";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "@/core/review/state";
-import { applyEdits, creditIn, type Edit, suggestionMessage } from "@/core/suggest/suggestion";
+import { applyEdits, creditIn, type Edit, type Suggestion, suggestionMessage } from "@/core/suggest/suggestion";
 import { writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, mergeBase, readObject } from "@/git/repository";
 import { type TreeEntry, treeWith } from "@/git/write";
@@ -44,12 +45,21 @@ export async function pick(
     ...{ kind: "take", revision: { head, target, base }, taken: [{ thread, suggestion }] },
   });
   if (!early.ok) return early;
+  const made = change.threads.find(({ id }) => id === thread)?.suggestions.find(({ id }) => id === suggestion);
+  const picking = { thread, content: made ? contentOf(made) : "", at: app.now() };
   await app.db
     .insertInto("picks")
-    .values({ ...key, thread, at: app.now() })
-    .onConflict((conflict) => conflict.doNothing())
+    .values({ ...key, ...picking })
+    .onConflict((conflict) => conflict.columns(["change_set", "person", "suggestion"]).doUpdateSet(picking))
     .execute();
   return done(null);
+}
+
+/** What names a suggestion as it stands. */
+function contentOf({ start, end, was, lines }: Suggestion): string {
+  return createHash("sha256")
+    .update(JSON.stringify([start, end, was, lines]))
+    .digest("hex");
 }
 
 interface Picked {
@@ -57,17 +67,25 @@ interface Picked {
   suggestion: MadeSuggestion;
 }
 
-/** What a person has picked and what is still there to be taken, in the order of the threads. */
+/**
+ * What a person has picked and what is still there to be taken, in the order of the threads. What was edited since, by whichever way, is not what they
+ * picked, and neither is another suggestion that goes by the same id.
+ */
 export async function pickedOf(db: Queries, person: Person, change: ChangeSet): Promise<Picked[]> {
   const rows = await db
     .selectFrom("picks")
-    .select("suggestion")
+    .select(["thread", "suggestion", "content"])
     .where("change_set", "=", change.id)
     .where("person", "=", person.id)
     .execute();
-  const ids = new Set(rows.map(({ suggestion }) => suggestion));
+  const picks = new Map(rows.map(({ suggestion, ...pick }) => [suggestion, pick]));
   return change.threads.flatMap((thread) =>
-    thread.suggestions.filter(({ id, taken }) => ids.has(id) && !taken).map((suggestion) => ({ thread, suggestion })),
+    thread.suggestions
+      .filter((suggestion) => {
+        const pick = picks.get(suggestion.id);
+        return !suggestion.taken && pick?.thread === thread.id && pick.content === contentOf(suggestion);
+      })
+      .map((suggestion) => ({ thread, suggestion })),
   );
 }
 
