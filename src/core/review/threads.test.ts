@@ -97,6 +97,43 @@ describe("a thread", () => {
   });
 });
 
+describe("the id of a suggestion", () => {
+  const made = { id: "s1", start: 3, end: 3, was: ["x"], lines: ["y"] };
+  const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+  const remark = (thread: string, ...suggestions: (typeof made)[]) => {
+    return { thread, comment: `${thread}-1`, anchor, body: "Hm.", suggestions };
+  };
+
+  it("is that of no other, so that who takes their own settles nothing of somebody else's", () => {
+    const log = new Log();
+    expect(log.try("ben", { ...send, remarks: [remark("his", made)] })).toBe("");
+    expect(log.try("ada", { ...send, remarks: [remark("hers", made)] })).toMatch(/was sent already/);
+    const later = { ...made, id: "s2", start: 5, end: 5 };
+    expect(log.try("ada", { ...send, remarks: [remark("hers", later, { ...later, start: 7, end: 7 })] })).toMatch(
+      /was sent already/,
+    );
+    expect(log.try("ada", { ...send, remarks: [remark("hers", later)] })).toBe("");
+    const edit = { kind: "edit" as const, thread: "hers", comment: "hers-1", body: "Hm.", suggestions: [made] };
+    expect(log.try("ada", edit)).toMatch(/in another thread/);
+  });
+
+  it("settles only the thread in which it was taken, also in a log that has it twice", () => {
+    const log = new Log();
+    log.try("ben", { ...send, remarks: [remark("his", made)] });
+    // As a clone may write it that knows no better.
+    const twice = { revision: 1, verdict: "none" as const, remark: "", remarks: [remark("hers", made)] };
+    log.append("ada", { kind: "reviewed", data: twice });
+    const taken = [{ thread: "hers", suggestion: "s1" }];
+    expect(log.try("ada", { kind: "take", revision: commits(2), taken })).toBe("");
+    expect(log.change.threads.map(({ id, resolved, suggestions }) => [id, !!resolved, !!suggestions[0].taken])).toEqual(
+      [
+        ["his", false, false],
+        ["hers", true, true],
+      ],
+    );
+  });
+});
+
 describe("answers that go out with a review", () => {
   const send = (log: Log, by: string, ...replies: { thread: string; body: string; resolves?: boolean }[]) =>
     log.try(by, {

@@ -214,6 +214,7 @@ function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): No | n
   if (remarks.length > MOST_REMARKS)
     return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
   const threads = new Set(change.threads.map((thread) => thread.id));
+  const suggested = new Set(change.threads.flatMap((thread) => thread.suggestions.map(({ id }) => id)));
   for (const { thread, anchor, body, suggestions = [] } of remarks) {
     if (threads.has(thread)) return refuse("conflict", "One of these remarks was sent already.");
     threads.add(thread);
@@ -236,6 +237,10 @@ function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): No | n
       return refuse("invalid", "A suggestion stands on lines of the new text.");
     const reason = wrongSuggestions(suggestions, where);
     if (reason) return refuse("invalid", reason);
+    for (const { id } of suggestions) {
+      if (suggested.has(id)) return refuse("conflict", "One of these suggestions was sent already.");
+      suggested.add(id);
+    }
   }
   return null;
 }

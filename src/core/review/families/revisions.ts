@@ -186,10 +186,12 @@ function fallenMerge({ at }: { at: number }, { change: { mergeFailed } }: Tellin
 /** Notes which suggestions a revision took. A thread of which every suggestion was taken is settled by it. */
 function withTaken(threads: Thread[], taken: readonly Taken[], by: NonNullable<MadeSuggestion["taken"]>): Thread[] {
   if (taken.length === 0) return threads;
-  const ids = new Set(taken.map(({ suggestion }) => suggestion));
+  // By its thread, too: an id is the word of whoever made it.
+  const isTaken = (thread: Thread, { id }: MadeSuggestion) =>
+    taken.some((one) => one.thread === thread.id && one.suggestion === id);
   return threads.map((thread) => {
-    if (!thread.suggestions.some(({ id }) => ids.has(id))) return thread;
-    const suggestions = thread.suggestions.map((made) => (ids.has(made.id) ? { ...made, taken: by } : made));
+    if (!thread.suggestions.some((made) => isTaken(thread, made))) return thread;
+    const suggestions = thread.suggestions.map((made) => (isTaken(thread, made) ? { ...made, taken: by } : made));
     const all = suggestions.every((made) => made.taken !== null);
     return { ...thread, suggestions, resolved: thread.resolved ?? (all ? by : null) };
   });

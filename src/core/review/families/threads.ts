@@ -127,7 +127,7 @@ export const threadCommands = {
     const may = hasSay(change, thread, actor, "open");
     return may.ok ? done({ kind: "reopened", data: { thread: thread.id } }) : may;
   }),
-  edit: inLivingThread<Edit>((_, thread, { comment: id, body, suggestions }, { actor }) =>
+  edit: inLivingThread<Edit>((change, thread, { comment: id, body, suggestions }, { actor }) =>
     ofComment(thread, id, (comment) => {
       if (comment.by !== actor.id) return refuse("forbidden", "Only who wrote a comment can edit it.");
       const wrong = wrongText("The comment", body, !suggestions?.length);
@@ -141,6 +141,9 @@ export const threadCommands = {
         return refuse("conflict", "One of the suggestions was taken already: write a reply instead.");
       const reason = wrongSuggestions(suggestions, anchorName(thread.anchor));
       if (reason) return refuse("invalid", reason);
+      const elsewhere = change.threads.flatMap((other) => (other === thread ? [] : other.suggestions));
+      if (elsewhere.some((other) => suggestions.some(({ id }) => id === other.id)))
+        return refuse("conflict", "One of these suggestions is in another thread already.");
       return done({ kind: "edited", data: { thread: thread.id, comment: id, body, suggestions } });
     }),
   ),
