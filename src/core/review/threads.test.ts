@@ -115,6 +115,8 @@ describe("the id of a suggestion", () => {
     expect(log.try("ada", { ...send, remarks: [remark("hers", later)] })).toBe("");
     const edit = { kind: "edit" as const, thread: "hers", comment: "hers-1", body: "Hm.", suggestions: [made] };
     expect(log.try("ada", edit)).toMatch(/in another thread/);
+    const twice = [later, { ...later, start: 7, end: 7 }];
+    expect(log.try("ada", { ...edit, suggestions: twice })).toMatch(/here twice/);
   });
 
   it("settles only the thread in which it was taken, also in a log that has it twice", () => {

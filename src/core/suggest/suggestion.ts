@@ -32,6 +32,15 @@ export function wrongSuggestions(suggestions: readonly Suggestion[], where: stri
   return null;
 }
 
+/** Whether each goes by an id that is in `known` for none yet, nor for another of them. Adds their ids to it. */
+export function haveOwnIds(suggestions: readonly Suggestion[], known: Set<string>): boolean {
+  for (const { id } of suggestions) {
+    if (known.has(id)) return false;
+    known.add(id);
+  }
+  return true;
+}
+
 /** Whether two suggest the same for the same lines, whichever ids they go by. */
 export function sameSuggestion(a: Suggestion, b: Suggestion): boolean {
   return a.start === b.start && a.end === b.end && sameLines(a.was, b.was) && sameLines(a.lines, b.lines);

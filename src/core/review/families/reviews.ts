@@ -3,7 +3,7 @@ import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
 import type { Block } from "../../doors/mail/blocks";
 import { done, refuse } from "../../plain/outcome";
 import { counted, listed } from "../../plain/words";
-import { wrongSuggestions } from "../../suggest/suggestion";
+import { haveOwnIds, wrongSuggestions } from "../../suggest/suggestion";
 import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import {
@@ -237,10 +237,7 @@ function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): No | n
       return refuse("invalid", "A suggestion stands on lines of the new text.");
     const reason = wrongSuggestions(suggestions, where);
     if (reason) return refuse("invalid", reason);
-    for (const { id } of suggestions) {
-      if (suggested.has(id)) return refuse("conflict", "One of these suggestions was sent already.");
-      suggested.add(id);
-    }
+    if (!haveOwnIds(suggestions, suggested)) return refuse("conflict", "One of these suggestions was sent already.");
   }
   return null;
 }

@@ -2,7 +2,7 @@ import * as v from "valibot";
 import { anchorName } from "../../anchor/anchor";
 import type { Block } from "../../doors/mail/blocks";
 import { done, type Outcome, refuse } from "../../plain/outcome";
-import { type Suggestion, wrongSuggestions } from "../../suggest/suggestion";
+import { haveOwnIds, type Suggestion, wrongSuggestions } from "../../suggest/suggestion";
 import { hasSay, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import { id, reaction, suggestion, suggestionRequest, text, weight } from "../shapes";
@@ -142,8 +142,8 @@ export const threadCommands = {
       const reason = wrongSuggestions(suggestions, anchorName(thread.anchor));
       if (reason) return refuse("invalid", reason);
       const elsewhere = change.threads.flatMap((other) => (other === thread ? [] : other.suggestions));
-      if (elsewhere.some((other) => suggestions.some(({ id }) => id === other.id)))
-        return refuse("conflict", "One of these suggestions is in another thread already.");
+      if (!haveOwnIds(suggestions, new Set(elsewhere.map((other) => other.id))))
+        return refuse("conflict", "One of these suggestions is in another thread already, or here twice.");
       return done({ kind: "edited", data: { thread: thread.id, comment: id, body, suggestions } });
     }),
   ),

@@ -65,6 +65,8 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
     queryKey: ["merge", place, how, revision],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/merge", { parts: place, query: { how }, signal }),
+    // What would be told now is of what came since.
+    enabled: !outdated,
   });
   const { open } = view.gate;
   const mayPass = !open && view.me.pass.may;
@@ -109,7 +111,7 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
           </fieldset>
         )}
         {error && <p className="text-clay">{reasonFrom(error)}</p>}
-        {!preview && !error && <p className="text-soft">Trying it out …</p>}
+        {!preview && !error && !outdated && <p className="text-soft">Trying it out …</p>}
         {preview && <Outcome preview={preview} revision={revision} />}
         {preview && preview.why === null && preview.message !== "" && (
           <label className="mt-4 grid gap-1">
