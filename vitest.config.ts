@@ -16,7 +16,12 @@ const maxWorkers = Math.max(2, availableParallelism());
  */
 const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
-  test: { name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false, ...more },
+  test: {
+    ...{ name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false },
+    // What is waited for is waited for nearly as long as the test may take, not for the second that is usual.
+    ...{ expect: { poll: { timeout: 50_000 } } },
+    ...more,
+  },
 });
 
 export default defineConfig({
