@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../plain/outcome";
+import { wrongIn } from "../plain/shape";
 
 /** Where a repository says which checks are run on its revisions. */
 export const COMMANDS_FILE = ".lens/checks.json";
@@ -40,10 +41,7 @@ export function readCommands(text: string): Outcome<CheckCommand[]> {
     return refuse("invalid", `${COMMANDS_FILE} is not JSON.`);
   }
   const parsed = v.safeParse(schema, json);
-  if (!parsed.success) {
-    const [issue] = parsed.issues;
-    return refuse("invalid", `${COMMANDS_FILE}: ${v.getDotPath(issue) ?? "the whole"}: ${issue.message}`);
-  }
+  if (!parsed.success) return refuse("invalid", `${COMMANDS_FILE}: ${wrongIn(parsed.issues, "the whole")}`);
   const { checks } = parsed.output;
   const twice = checks.find(({ name }, i) => checks.findIndex((other) => other.name === name) !== i);
   return twice ? refuse("invalid", `${COMMANDS_FILE}: two checks have the name ${twice.name}.`) : done(checks);

@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../plain/outcome";
+import { wrongIn } from "../plain/shape";
 import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 const message = v.nullish(
@@ -63,10 +64,7 @@ export function readSarif(text: string): Outcome<Report> {
     return refuse("invalid", "This is not JSON.");
   }
   const parsed = v.safeParse(sarif, json);
-  if (!parsed.success) {
-    const [issue] = parsed.issues;
-    return refuse("invalid", `This is not a SARIF log: ${v.getDotPath(issue) ?? "the whole"}: ${issue.message}`);
-  }
+  if (!parsed.success) return refuse("invalid", `This is not a SARIF log: ${wrongIn(parsed.issues, "the whole")}`);
   const findings: Finding[] = [];
   let more = 0;
   let errors = 0;

@@ -1,4 +1,5 @@
-import { getDotPath, safeParse } from "valibot";
+import { safeParse } from "valibot";
+import { wrongIn } from "../plain/shape";
 import { whyNot } from "./allowed";
 import type { ReviewEvent } from "./events";
 import type { EventKind } from "./families/family";
@@ -44,7 +45,5 @@ export function kindOf(event: ReviewEvent): EventKind<unknown> {
 export function wrongShape(event: ReviewEvent): string | null {
   if (!Object.hasOwn(EVENTS, event.kind)) return `its kind “${event.kind}” is not known`;
   const parsed = safeParse(EVENTS[event.kind].data, event.data);
-  if (parsed.success) return null;
-  const [issue] = parsed.issues;
-  return `${getDotPath(issue) ?? "it"}: ${issue.message}`;
+  return parsed.success ? null : wrongIn(parsed.issues, "it");
 }

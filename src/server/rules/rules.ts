@@ -1,5 +1,6 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { wrongIn } from "@/core/plain/shape";
 import type { No } from "@/core/review/guards";
 import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
@@ -92,8 +93,7 @@ export async function surroundingsOf(app: AppContext, repository: Repository): P
 export function parseRules(given: unknown): Outcome<Rules> {
   const parsed = v.safeParse(rulesSchema, given);
   if (parsed.success) return done(parsed.output);
-  const [issue] = parsed.issues;
-  return refuse("invalid", `${v.getDotPath(issue) ?? "The rules"}: ${issue.message}`);
+  return refuse("invalid", wrongIn(parsed.issues, "The rules"));
 }
 
 /** Saves a new edition of the rules. What can never be met is refused; `version` is the edition that was edited, so that none is lost. */

@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { wrongIn } from "../../plain/shape";
 import { whyNot } from "../../review/allowed";
 import type { ReviewEvent } from "../../review/events";
 import { evolve, wrongShape } from "../../review/evolve";
@@ -103,9 +104,7 @@ function readEntry(text: string): LedgerEntry | string {
     return "it is no JSON";
   }
   const parsed = v.safeParse(ledgerEntry, json);
-  return parsed.success
-    ? parsed.output
-    : `it is no entry: ${v.getDotPath(parsed.issues[0]) ?? ""} ${parsed.issues[0].message}`;
+  return parsed.success ? parsed.output : `it is no entry: ${wrongIn(parsed.issues, "the whole")}`;
 }
 
 function wrongEntry(

@@ -1,6 +1,7 @@
 import { parse as parseCookies } from "cookie";
 import * as v from "valibot";
 import { type Outcome, REFUSALS, type Refusal, refuse } from "@/core/plain/outcome";
+import { wrongIn } from "@/core/plain/shape";
 
 const LARGEST_BODY = 4 * 1024 * 1024;
 
@@ -83,8 +84,7 @@ export async function bytesOf(request: Request, most: number): Promise<Outcome<U
 export function checked<S extends v.GenericSchema>(schema: S, asked: unknown): Outcome<v.InferOutput<S>> {
   const parsed = v.safeParse(schema, asked);
   if (parsed.success) return { ok: true, value: parsed.output };
-  const [issue] = parsed.issues;
-  return refuse("invalid", `${v.getDotPath(issue) ?? "The request"}: ${issue.message}`);
+  return refuse("invalid", wrongIn(parsed.issues, "The request"));
 }
 
 /** An outcome as an answer: its value as JSON, or its refusal with the matching status. */
