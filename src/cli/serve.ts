@@ -5,7 +5,7 @@ import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
 import { type AppContext, app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
-import { cutSlowBodies, HEADERS_WITHIN } from "@/server/app/http/slow-clients";
+import { cutSlowBodies, HEADERS_WITHIN, KEPT_FOR } from "@/server/app/http/slow-clients";
 import { holdFolder } from "@/server/app/serving-lock";
 import { readSettings } from "@/server/app/settings";
 import { startUpkeep } from "@/server/app/upkeep";
@@ -64,7 +64,8 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
   // What is under way, streams of news apart, and when something was asked last.
   let under = 0;
   let askedAt = Date.now();
-  const server = createServer({ headersTimeout: HEADERS_WITHIN, requestTimeout: 0 }, (request, response) => {
+  const waits = { headersTimeout: HEADERS_WITHIN, requestTimeout: 0, keepAliveTimeout: KEPT_FOR };
+  const server = createServer(waits, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
     const stays = path?.endsWith("/events") ?? false;

@@ -2,6 +2,8 @@ import type { IncomingMessage } from "node:http";
 
 /** The head of a request is there by then, in milliseconds, or the connection is cut. */
 export const HEADERS_WITHIN = 20_000;
+/** A connection on which nothing is asked stays so long, in milliseconds: longer than proxies keep theirs, which would else send into one that is just being closed. */
+export const KEPT_FOR = 75_000;
 /** A body may be late by this much at first, in milliseconds; then it has to come at this rate, in bytes a second, over any such time. */
 const LOOKED_AT_EVERY = 20_000;
 const LEAST_RATE = 256;
