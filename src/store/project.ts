@@ -1,11 +1,11 @@
-import { sql } from "kysely";
+import { type Selectable, sql } from "kysely";
 import { checksSay, moversOf, turnOf, wordsOf } from "@/core/house/lists/listed";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
 import type { Queries } from "./database";
 import type { ChangeSetPeopleTable, ChangeSetsTable } from "./tables/log";
 
 /** Raise it when lists know something more or otherwise: those of an older installation are made again when it is opened. */
-const PROJECTION = 3;
+const PROJECTION = 4;
 
 /** Makes the lists again by `rebuild` where they are as an older version made them. */
 export async function bringUpToDate(db: Queries, rebuild: (db: Queries) => Promise<unknown>): Promise<void> {
@@ -18,11 +18,13 @@ export async function bringUpToDate(db: Queries, rebuild: (db: Queries) => Promi
 /** Writes what lists need to know of a change set, from nothing but its state; so a rebuild cannot come out different. */
 export async function project(db: Queries, change: ChangeSet): Promise<void> {
   const row = rowOf(change);
-  await db
+  // The index of words goes by numbers: a new one gets the next, which stays its own when the file is packed.
+  const { words } = await db
     .insertInto("change_sets")
-    .values(row)
+    .values({ ...row, words: sql<number>`(select coalesce(max(words), 0) + 1 from change_sets)` })
     .onConflict((conflict) => conflict.column("id").doUpdateSet(row))
-    .execute();
+    .returning("words")
+    .executeTakeFirstOrThrow();
   const rows = peopleRowsOf(change);
   await db.deleteFrom("change_set_people").where("change_set", "=", change.id).execute();
   await db
@@ -36,30 +38,15 @@ export async function project(db: Queries, change: ChangeSet): Promise<void> {
       .insertInto("change_labels")
       .values(change.labels.map((label) => ({ change_set: change.id, label, by_path: 0 })))
       .execute();
-  await noteWords(db, change);
-}
-
-/** Puts the words of a change set into their index in place of those that were there. */
-async function noteWords(db: Queries, change: ChangeSet): Promise<void> {
-  await db
-    .insertInto("change_words_of")
-    .values({ change_set: change.id })
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
-  const { id } = await db
-    .selectFrom("change_words_of")
-    .select("id")
-    .where("change_set", "=", change.id)
-    .executeTakeFirstOrThrow();
-  await db.deleteFrom("change_words").where("rowid", "=", id).execute();
+  await db.deleteFrom("change_words").where("rowid", "=", words).execute();
   await db
     .insertInto("change_words")
-    .values({ rowid: id, ...wordsOf(change) })
+    .values({ rowid: words!, ...wordsOf(change) })
     .execute();
 }
 
 /** What lists know of a change set. */
-export function rowOf(change: ChangeSet): ChangeSetsTable {
+export function rowOf(change: ChangeSet): Omit<Selectable<ChangeSetsTable>, "words"> {
   return {
     id: change.id,
     repository: change.repository,
@@ -104,9 +91,8 @@ export function peopleRowsOf(change: ChangeSet): ChangeSetPeopleTable[] {
 /** Takes out what lists know of change sets that are not in the log. Nothing else may be lost by it: other tables hang on these rows. */
 export async function dropAllBut(db: Queries): Promise<void> {
   const streams = db.selectFrom("events").select("stream");
-  const gone = db.selectFrom("change_words_of").select("id").where("change_set", "not in", streams);
+  const gone = db.selectFrom("change_sets").select("words").where("id", "not in", streams);
   await db.deleteFrom("change_words").where("rowid", "in", gone).execute();
-  await db.deleteFrom("change_words_of").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_set_people").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_labels").where("change_set", "not in", streams).execute();
   await db.deleteFrom("change_sets").where("id", "not in", streams).execute();

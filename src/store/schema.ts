@@ -21,7 +21,6 @@ import type {
   ChangePathsTable,
   ChangeSetPeopleTable,
   ChangeSetsTable,
-  ChangeWordsOfTable,
   ChangeWordsTable,
   EventsTable,
   FollowersTable,
@@ -86,7 +85,6 @@ export interface Schema {
   events: EventsTable;
   change_sets: ChangeSetsTable;
   change_set_people: ChangeSetPeopleTable;
-  change_words_of: ChangeWordsOfTable;
   change_words: ChangeWordsTable;
   lists: ListsTable;
   shared_lists: SharedListsTable;

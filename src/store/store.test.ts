@@ -6,6 +6,8 @@ import Sqlite from "libsql";
 import { afterAll, describe, expect, it } from "vitest";
 import { openDatabase } from "./database";
 import { up as makeHooksAnew } from "./migrations/0029-hooks-of-all";
+import { up as numberWords } from "./migrations/0036-number-of-words";
+import { bringUpToDate } from "./project";
 
 const repository = (name: string, created_at = 1) => ({
   ...{ id: name, name, default_branch: "main", created_at, description: "" },
@@ -68,6 +70,50 @@ describe("the database", () => {
     await db.deleteFrom("hooks").execute();
     // What belongs to a webhook goes with it.
     expect(await db.selectFrom("deliveries").select("id").execute()).toEqual([]);
+    await db.destroy();
+  });
+
+  it("finds words as before, once their numbers stand with the change sets, and drops those of nobody", async () => {
+    const db = await openDatabase(join(folder, "words.db"));
+    const row = { repository: "quay", title: "t", author: "a", state: "open" as const, source: "s", target: "main" };
+    const rest = { revision: 1, head: "h", open_threads: 0, opened_at: 1, changed_at: 1, merge_asked: 0 };
+    const set = (id: string, number: number) => ({ id, number, ...row, ...rest, turn: "author" as const, checks: "" });
+    await db
+      .insertInto("change_sets")
+      .values([set("one", 1), set("two", 2)])
+      .execute();
+    for (const [rowid, title] of [
+      [3, "crane"],
+      [7, "buoy"],
+      [9, "of nobody"],
+    ] as const)
+      await db.insertInto("change_words").values({ rowid, title, description: "", talk: "" }).execute();
+    // As it was before the step.
+    for (const name of ["by", "with"]) await sql.raw(`drop index change_sets_${name}_words`).execute(db);
+    await sql`alter table change_sets drop column words`.execute(db);
+    await sql`create table change_words_of (id integer primary key, change_set text not null unique)`.execute(db);
+    await sql`insert into change_words_of values (7, 'one'), (3, 'two'), (9, 'gone')`.execute(db);
+    await numberWords(db as unknown as Kysely<unknown>);
+    const found = await db
+      .selectFrom("change_words")
+      .leftJoin("change_sets", "change_sets.words", "change_words.rowid")
+      .select(["id", "change_words.title"])
+      .orderBy("id")
+      .execute();
+    expect(found).toEqual([
+      { id: "one", title: "buoy" },
+      { id: "two", title: "crane" },
+    ]);
+    await db.destroy();
+  });
+
+  it("makes lists again that an older version made, once, and not where that fails", async () => {
+    const db = await openDatabase(join(folder, "lists.db"));
+    const made: string[] = [];
+    const failing = bringUpToDate(db, () => Promise.reject(new Error("the disk is full")));
+    await expect(failing).rejects.toThrow("the disk is full");
+    for (const name of ["first", "second"]) await bringUpToDate(db, async () => made.push(name));
+    expect(made).toEqual(["first"]);
     await db.destroy();
   });
 

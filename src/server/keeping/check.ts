@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { sql } from "kysely";
+import { wordsOf } from "@/core/house/lists/listed";
 import { wrongShape } from "@/core/review/evolve";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { branches, isAncestor, resolveCommit, revisionRef } from "@/git/repository";
@@ -85,14 +86,17 @@ async function readLog({ db }: AppContext, troubles: Trouble[]): Promise<ChangeS
         const shape = wrongShape(event);
         if (shape) troubles.push(wrong(`change set ${change.number}`, `entry ${event.id}: ${shape}`, MISSHAPEN));
       }
+      const { words, ...row } = rows.get(stream) ?? { words: null };
+      const said = await db.selectFrom("change_words").selectAll().where("rowid", "=", words).executeTakeFirst();
       const people = await db
         .selectFrom("change_set_people")
         .selectAll()
         .where("change_set", "=", stream)
         .orderBy("person")
         .execute();
-      const expected = [rowOf(change), peopleRowsOf(change).sort((a, b) => (a.person < b.person ? -1 : 1))];
-      if (canonical(expected) !== canonical([rows.get(stream), people]))
+      const ordered = peopleRowsOf(change).sort((a, b) => (a.person < b.person ? -1 : 1));
+      const expected = [rowOf(change), ordered, wordsOf(change)];
+      if (canonical(expected) !== canonical([row, people, said]))
         troubles.push(
           wrong(`change set ${change.number}`, "the lists tell it otherwise than the log", "Run “lens rebuild”."),
         );

@@ -5,6 +5,7 @@ import { sql } from "kysely";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { hasHiddenSigns, wrongName } from "@/core/plain/names";
 import { story } from "@/server/testing/story";
+import { rebuild } from "@/store/log";
 import { auditEntries, COMMAND_LINE } from "../access/audit";
 import { personOfSession, signIn } from "../access/sessions";
 import { bearerOf, makeToken } from "../access/tokens";
@@ -94,6 +95,14 @@ describe("checking", () => {
     expect(found.join("\n")).toMatch(/the commit of r1 is not kept/);
     expect(found.join("\n")).toMatch(/a lock of git was left: refs\/heads\/main\.lock/);
     rmSync(join(folder, "refs/heads/main.lock"));
+    // Making the lists again mends them: the words that searching goes by, too, under the number that they had.
+    await db.transaction().execute(rebuild);
+    const lists = async () => (await checkAll(bench.app)).filter(({ what }) => what.includes("lists"));
+    expect(await lists()).toEqual([]);
+    await db.updateTable("change_words").set({ title: "Otherwise" }).where("rowid", "=", 1).execute();
+    expect(await lists()).toHaveLength(1);
+    await db.transaction().execute(rebuild);
+    expect(await lists()).toEqual([]);
     // An entry that can be read and does not say what its kind says.
     const spoil = (to: string) =>
       sql`update events set data = json_set(data, '$.verdict', ${to}) where kind = 'reviewed'`.execute(db);

@@ -195,7 +195,7 @@ describe("what becomes of a repository", () => {
     value(await change("quay", { kind: "delete", name: "quay" }));
     await bench.app.db.updateTable("repositories").set({ deleted_at: 0 }).where("id", "=", first.id).execute();
     expect(await removeDeleted(bench.app)).toBe(1);
-    for (const table of ["change_sets", "events", "change_words_of", "rule_sets"] as const)
+    for (const table of ["change_sets", "events", "change_words", "rule_sets"] as const)
       expect([table, await bench.app.db.selectFrom(table).selectAll().execute()]).toEqual([
         table,
         table === "rule_sets" ? [expect.objectContaining({ repository: expect.any(String) })] : [],

@@ -206,7 +206,7 @@ export async function removeDeleted(app: AppContext): Promise<number> {
       const having = (column: string) =>
         tables.filter(({ columns }) => columns.some((one) => one.name === column)).map((table) => table.name);
       const changes = sql`(select id from change_sets where repository = ${id})`;
-      await sql`delete from change_words where rowid in (select id from change_words_of where change_set in ${changes})`.execute(
+      await sql`delete from change_words where rowid in (select words from change_sets where repository = ${id})`.execute(
         tx,
       );
       for (const table of having("change_set"))

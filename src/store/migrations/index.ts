@@ -34,6 +34,7 @@ import * as toldRevocations from "./0032-told-revocations";
 import * as settledLedgers from "./0033-settled-ledgers";
 import * as theirNames from "./0034-their-names";
 import * as picksAsTheyStood from "./0035-picks-as-they-stood";
+import * as numberOfWords from "./0036-number-of-words";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -72,4 +73,5 @@ export const migrations: Record<string, Migration> = {
   "0033-settled-ledgers": settledLedgers,
   "0034-their-names": theirNames,
   "0035-picks-as-they-stood": picksAsTheyStood,
+  "0036-number-of-words": numberOfWords,
 };

@@ -49,6 +49,8 @@ export interface ChangeSetsTable {
   turn: Turn;
   /** What the checks of its newest revision say, taken together. */
   checks: string;
+  /** Its number in the index of words, see `ChangeWordsTable`. */
+  words: Generated<number | null>;
 }
 
 /** Who has to do with a change set; made from the log like `change_sets`. */
@@ -61,13 +63,7 @@ export interface ChangeSetPeopleTable {
   moves: number;
 }
 
-/** Numbers of change sets for the index of their words. */
-export interface ChangeWordsOfTable {
-  id: Generated<number>;
-  change_set: string;
-}
-
-/** The words of change sets, by those numbers: a full-text index of SQLite. */
+/** The words of change sets, by the numbers that they have for it: a full-text index of SQLite. */
 export interface ChangeWordsTable {
   rowid: number;
   title: string;

@@ -51,8 +51,7 @@ async function changesAndThreads(
     .limit(MOST);
   const said = app.db
     .selectFrom("change_sets")
-    .innerJoin("change_words_of", "change_words_of.change_set", "change_sets.id")
-    .innerJoin("change_words", "change_words.rowid", "change_words_of.id")
+    .innerJoin("change_words", "change_words.rowid", "change_sets.words")
     .select("change_sets.id")
     .where("change_sets.repository", "in", [...nameOf.keys()])
     .where(sql<boolean>`change_words match ${matching(words)}`)

@@ -104,7 +104,7 @@ async function conditionsOf(
   const where: Where[] = [(eb) => eb("repository", "in", ids.length > 0 ? ids : [""])];
   // What has to be in the text is asked of the index at once.
   const words = query.value.terms.flatMap((term) => (term.key === "text" && !term.not ? [term.value] : []));
-  if (words.length > 0) where.push((eb) => eb("id", "in", withWords(eb, words)));
+  if (words.length > 0) where.push((eb) => eb("words", "in", withWords(eb, words)));
   for (const term of query.value.terms) {
     if (term.key === "text" && !term.not) continue;
     const made = await conditionOf(app, person, seen, term);
@@ -120,7 +120,7 @@ const SETTLED = ["merged", "withdrawn"] as const;
 async function conditionOf(app: AppContext, person: Person, seen: Seen, term: Term): Promise<Outcome<Where>> {
   switch (term.key) {
     case "text":
-      return done((eb) => eb("id", "in", withWords(eb, [term.value])));
+      return done((eb) => eb("words", "in", withWords(eb, [term.value])));
     case "load": {
       const than = { more: ">", less: "<", exactly: "=" }[term.than] as ">";
       return done((eb) =>
@@ -247,12 +247,7 @@ function isMe(person: Person, seen: Seen) {
 
 function withWords(eb: Builder, words: readonly string[]) {
   const match = words.map(matching).join(" AND ");
-  return eb
-    .selectFrom("change_words_of")
-    .select("change_set")
-    .where("change_words_of.id", "in", (inner) =>
-      inner.selectFrom("change_words").select("rowid").where(sql<SqlBool>`change_words match ${match}`),
-    );
+  return eb.selectFrom("change_words").select("rowid").where(sql<SqlBool>`change_words match ${match}`);
 }
 
 /** A branch by its name, in which up to two stars stand for anything: more would let the store look for ever. */
