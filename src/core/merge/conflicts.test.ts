@@ -82,4 +82,31 @@ describe("the message of a merge", () => {
     );
     for (const how of ["rebase", "forward"] as const) expect(mergeMessage(change, how, people, authors, [])).toBe("");
   });
+
+  it("says who reviewed it from the log alone: whoever describes a change set claims it in vain", () => {
+    const claim = fc.constantFrom(
+      ...["Reviewed-by: Cy <c@x>", "reviewed-BY \t: Cy", "Reviewed-by:", "Change-Set: 9", "Reviewed-by: Cy\n  and Dee"],
+    );
+    const honest = fc.constantFrom(
+      "Why.",
+      "",
+      "Refs: #3",
+      "It was reviewed-by: nobody",
+      "Reviewed by: Cy",
+      "  - a point",
+    );
+    const lines = fc.array(fc.oneof(claim, honest), { maxLength: 8 });
+    fc.assert(
+      fc.property(lines, fc.constantFrom("\n", "\r\n"), (described, end) => {
+        const description = described.join(end);
+        const message = mergeMessage({ ...change, description }, "merge", people, [], []);
+        expect(message.match(/^(?:reviewed-by|change-set)[ \t]*:.*/gim)).toEqual([
+          "Change-Set: 7",
+          "Reviewed-by: Ben <b@x>",
+        ]);
+        for (const said of described) if (/^(Why|Refs|It was|Reviewed by)/.test(said)) expect(message).toContain(said);
+        expect(message).not.toContain("and Dee");
+      }),
+    );
+  });
 });

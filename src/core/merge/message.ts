@@ -1,6 +1,6 @@
 import { type NamedItem, trailersIn } from "../house/work/trailers";
 import { type ChangeSet, sinceWhen, standings } from "../review/state";
-import type { MergeKind } from "../rules/rule";
+import { type MergeKind, writesMessage } from "../rules/rule";
 
 /** Someone as a commit names them. */
 export interface Signer {
@@ -19,8 +19,8 @@ export function mergeMessage(
   /** Approvals of earlier work still count. */
   keep = false,
 ): string {
-  if (how === "rebase" || how === "forward") return "";
-  const body = change.description.trim();
+  if (!writesMessage(how)) return "";
+  const body = withoutClaims(change.description).trim();
   const title = how === "merge" ? `Merge ${change.source} into ${change.target}: ${change.title}` : change.title;
   const approved = standings(change).filter(
     ({ verdict, revision }) => verdict === "approve" && (keep || revision >= sinceWhen(change)),
@@ -38,4 +38,9 @@ export function mergeMessage(
   // Trailers have to be one paragraph to be found.
   const gap = trailersIn(body).length > 0 ? "\n" : "\n\n";
   return `${title}\n\n${body === "" ? "" : `${body}${gap}`}${[...new Set(trailers)].join("\n")}\n`;
+}
+
+/** A description without the lines that only the log can say: who reviewed it, and which change set it was. Whoever describes it cannot say so. */
+function withoutClaims(description: string): string {
+  return description.replace(/^(?:reviewed-by|change-set)[ \t]*:.*(?:\r?\n[ \t]+\S.*)*(?:\r?\n|$)/gim, "");
 }

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { evaluateGate } from "../rules/gate";
 import { deskPlace } from "./desk";
-import { evolve } from "./evolve";
+import { evolve, kindOf } from "./evolve";
 import { decideOpening, type Opening } from "./families/lifecycle";
 import type { Command } from "./families/table";
 import type { Verdict } from "./shapes";
@@ -192,5 +192,24 @@ describe("any order of commands", () => {
       ["Hold", "ada"],
     ]);
     expect(log.change.describedBy).toBe("cy");
+  });
+
+  it("lets a merge fall that waits with a message made of it, where someone else describes it", () => {
+    const asked = (by: string, more: { kind?: "rebase"; message?: string } = {}) => {
+      const log = new Log();
+      log.append(by, { kind: "merge-asked", data: { kind: "merge", message: null, ...more } });
+      expect(log.try("ada", { kind: "describe", title: "Hold", description: "Something else." })).toBe("");
+      return log;
+    };
+    const { change, events } = asked("cy");
+    expect(change.mergeAsked).toBeNull();
+    expect(change.mergeFailed).toMatchObject({
+      asker: "cy",
+      why: expect.stringMatching(/changed by someone else\. Look/),
+    });
+    expect(kindOf(events.at(-1)!).told?.(change, events.at(-1)!, () => [])).toEqual(["cy"]);
+    // With words of one’s own, with none at all, or by one’s own hand, nothing is otherwise than it was asked for.
+    for (const same of [asked("cy", { message: "My words" }), asked("cy", { kind: "rebase" }), asked("ada")])
+      expect([same.change.mergeAsked === null, same.change.mergeFailed]).toEqual([false, null]);
   });
 });

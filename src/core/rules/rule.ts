@@ -5,6 +5,11 @@ import { exactness, matcher, wrongPattern } from "../pattern/pattern";
 export const MERGE_KINDS = ["merge", "squash", "rebase", "forward"] as const;
 export type MergeKind = (typeof MERGE_KINDS)[number];
 
+/** Whether merging so writes a commit with a message of its own. */
+export function writesMessage(how: MergeKind): boolean {
+  return how === "merge" || how === "squash";
+}
+
 const name = v.pipe(v.string(), v.minLength(1), v.maxLength(100));
 const names = v.pipe(v.array(name), v.maxLength(200));
 const pattern = v.pipe(

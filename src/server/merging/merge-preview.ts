@@ -3,6 +3,7 @@ import { linkedItems } from "@/core/house/work/trailers";
 import { conflictsBetween } from "@/core/merge/conflicts";
 import { mergeMessage } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { notNewest } from "@/core/review/families/merging";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { bare } from "@/core/suggest/suggestion";
@@ -28,14 +29,19 @@ import { authorOfAll, makeResult } from "./merge-result";
 const MOST_FILES = 30;
 const LARGEST = 2 * 1024 * 1024;
 
-/** What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. */
+/**
+ * What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. Refuses, as merging does, where
+ * another revision is meant than the newest.
+ */
 export async function previewMerge(
   app: AppContext,
   person: Person,
   change: ChangeSet,
   folder: string,
-  how: MergeKind,
+  { how, revision = newest(change).number }: { how: MergeKind; revision?: number },
 ): Promise<Outcome<MergePreview>> {
+  const outdated = notNewest(change, revision);
+  if (outdated) return outdated;
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const { head } = newest(change);

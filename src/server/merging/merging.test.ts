@@ -47,7 +47,7 @@ const merge = (by: string, number: number, how: Rule["merging"][number], message
   bench.do(by, "quay", number, { kind: "merge", revision: 1, message, how });
 const preview = async (number: number, how: Rule["merging"][number]) => {
   const { change, folder } = await bench.change("quay", number);
-  return value(await previewMerge(bench.app, who("kit"), change, folder, how));
+  return value(await previewMerge(bench.app, who("kit"), change, folder, { how }));
 };
 
 describe("ways of merging", () => {
@@ -195,6 +195,11 @@ describe("merging when the gate opens", () => {
       settled: { by: who("ada").id },
     });
     expect(await log("--format=%s", "-1", "main")).toBe("Merge topic-6 into main: Take topic-6");
+
+    // What is shown is what was meant, or nothing: a revision that came since is not shown under the name of the one before.
+    const { change: now, folder } = await bench.change("quay", 7);
+    const other = await previewMerge(bench.app, who("kit"), now, folder, { how: "merge", revision: 2 });
+    expect(reason(other)).toBe("There is no r2: the newest is r1.");
 
     // What conflicts keeps the gate shut, and is asked for until it does not.
     value(await ask("ada", 7));

@@ -88,7 +88,9 @@ function whyOf(change: ChangeSet, event: ReviewEvent, person: Person): string {
   if (change.author === person.id) return "It is your change set.";
   const asked = isAsked(change, person.id);
   if (asked) return "You were asked to review it.";
-  return peopleOf(change).has(person.id) ? "You take part in it." : "You follow its author, or a path in it.";
+  if (peopleOf(change).has(person.id)) return "You take part in it.";
+  if (change.mergeFailed?.asker === person.id) return "You asked that it be merged.";
+  return "You follow its author, or a path in it.";
 }
 
 /** How many somebody has not read. */

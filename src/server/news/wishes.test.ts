@@ -156,4 +156,16 @@ describe("what somebody wants to hear", () => {
     expect(await mailed()).toHaveLength(1);
     bench.app.now = now;
   });
+
+  it("says to who asked for a merge that it fell, and why they are told", async () => {
+    await bench.person("mo", { quay: "keeper" });
+    value(await bench.do("mo", "quay", 2, { kind: "merge-when-open", revision: 1, how: "merge", message: null }));
+    await happen();
+    expect(await noticed("mo")).toEqual([]);
+    value(await bench.do("ada", "quay", 2, { kind: "describe", title: "Otherwise", description: "" }));
+    await happen();
+    expect(await noticed("mo")).toEqual(["You asked that it be merged."]);
+    const [{ id }] = await arrivedFor(folder, null);
+    expect(value(await arrivedMessage(folder, id, null)).text).toMatch(/It is not merged by itself any more/);
+  });
 });

@@ -17,6 +17,8 @@ const have = v.object({
   /** The id of the last event that who asks knows of: `change` is left out where it is still the last. */
   have: v.optional(v.pipe(v.string(), v.maxLength(64))),
 });
+/** The number of a revision, in a query. */
+const revision = v.pipe(v.string(), v.regex(/^\d{1,6}$/, "That is no revision."), v.transform(Number));
 const made = v.object({ number: v.number() });
 
 /** Change sets: opening them, what is done with them, and what belongs to one person in them. */
@@ -62,7 +64,7 @@ export const changeEndpoints = {
     does: "A change set as text that can be written into and sent back; one file of it alone, where it is named; or what is new since a revision.",
     query: v.object({
       path: v.optional(v.pipe(v.string(), v.maxLength(4_096))),
-      since: v.optional(v.pipe(v.string(), v.regex(/^\d{1,6}$/, "That is no revision."), v.transform(Number))),
+      since: v.optional(revision),
     }),
     answer: { type: "text/plain", holds: "The form, see docs/text-form.md." },
     refuses: ["too-many"],
@@ -87,7 +89,7 @@ export const changeEndpoints = {
   "GET /api/repos/{repo}/changes/{number}/merge": {
     who: "signed-in",
     does: "Tells what merging in one way would make, and what stands against it.",
-    query: v.object({ how: v.optional(v.picklist(MERGE_KINDS), "merge") }),
+    query: v.object({ how: v.optional(v.picklist(MERGE_KINDS), "merge"), revision: v.optional(revision) }),
     answer: shape.mergePreview,
     refuses: ["conflict", "too-many"],
   },

@@ -1,9 +1,11 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../../plain/outcome";
+import { writesMessage } from "../../rules/rule";
 import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, revisionFacts, text } from "../shapes";
 import type { ChangeSet } from "../state";
+import { askerOfFallen, fall, wordsOfFallen } from "./asked-merge";
 import { commandKind, eventKind, type Happened, type NewOf, thoseInIt } from "./family";
 
 /** A change set as a whole: opened, a draft or ready, described, withdrawn and offered again. */
@@ -51,9 +53,12 @@ export const lifecycleEvents = {
     evolve: (change, { by, at, data: { title, description } }) => {
       const { title: was, description: said, describedBy } = change;
       const before = { title: was, description: said, by: describedBy, until: at };
-      return { ...change, title, description, describedBy: by, wordings: [...change.wordings, before] };
+      const wordings = [...change.wordings, before];
+      return { ...change, ...askedMergeAfter(change, by, at), title, description, describedBy: by, wordings };
     },
+    told: askerOfFallen,
     says: ({ by }, { name }) => `described anew by ${name(by)}`,
+    details: wordsOfFallen,
   }),
   withdrawn: eventKind(v.object({}), {
     live: true,
@@ -76,6 +81,13 @@ export const lifecycleEvents = {
 };
 
 type New = NewOf<typeof lifecycleEvents>;
+
+/** Who asked for a merge with the message that is made of title and description read those: not what somebody else writes there later. */
+function askedMergeAfter(change: ChangeSet, by: string, at: number): Partial<ChangeSet> {
+  const { mergeAsked } = change;
+  if (!mergeAsked || mergeAsked.message !== null || mergeAsked.by === by || !writesMessage(mergeAsked.kind)) return {};
+  return fall(change, at, "The title or the description, of which the message is made, was changed by someone else");
+}
 
 /** A change set as it begins. */
 export function begun({ id, stream, by, at, data }: Happened<v.InferOutput<typeof opened>>): ChangeSet {

@@ -1,7 +1,7 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../../plain/outcome";
 import { evaluateGate, type Gate } from "../../rules/gate";
-import { MERGE_KINDS, type MergeKind, type Rule } from "../../rules/rule";
+import { MERGE_KINDS, type MergeKind, type Rule, writesMessage } from "../../rules/rule";
 import { MERGE_WORDS } from "../../rules/rule-words";
 import { type Actor, authorOrKeeper, type No, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
@@ -96,7 +96,7 @@ export const mergeCommands = {
     const { how = "merge", passing } = command;
     const wrong =
       wrongKind(change, rule, how) ??
-      wrongText("The message of the commit", command.message, how === "merge" || how === "squash") ??
+      wrongText("The message of the commit", command.message, writesMessage(how)) ??
       notNewest(change, command.revision);
     if (wrong) return wrong;
     const gate = evaluateGate(change, rule, facts);
@@ -138,9 +138,10 @@ function wrongKind(change: ChangeSet, { merging }: Rule, how: MergeKind): No | n
 }
 
 /** What nobody looked at is not merged: whoever asks says which revision they mean. */
-function notNewest(change: ChangeSet, revision: number): No | null {
+export function notNewest(change: ChangeSet, revision: number): No | null {
   const current = newest(change).number;
   if (revision === current) return null;
+  if (revision > current) return refuse("invalid", `There is no r${revision}: the newest is r${current}.`);
   return refuse(
     "conflict",
     `You asked to merge r${revision}, and r${current} has come since. Look at what is new first.`,

@@ -1,12 +1,12 @@
 import * as v from "valibot";
-import type { Block } from "../../doors/mail/blocks";
 import { done, type Outcome, refuse } from "../../plain/outcome";
 import { counted } from "../../plain/words";
 import { type Actor, authorOrKeeper, type No, notOpen } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "../shapes";
 import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "../state";
-import { commandKind, eventKind, type NewOf, type Telling, thoseInIt } from "./family";
+import { askerOfFallen, fall, wordsOfFallen } from "./asked-merge";
+import { commandKind, eventKind, type NewOf, thoseInIt } from "./family";
 
 /** What is offered, and to which branch: new revisions, suggestions taken, another target. */
 
@@ -45,7 +45,7 @@ export const revisionEvents = {
           ? `r${number}, in which ${name(by)} takes ${counted(data.taken.length, "suggestion")}`
           : `r${number} by ${name(by)}`;
       },
-      details: fallenMerge,
+      details: wordsOfFallen,
     },
   ),
   /** It is offered to another branch from now on; `after` is the number of the change set whose merge made it so, where it was none's wish. */
@@ -70,7 +70,7 @@ export const revisionEvents = {
         after === undefined
           ? `${name(by)} offers it to ${target}`
           : `it goes to ${target} now that change set ${after} is merged`,
-      details: fallenMerge,
+      details: wordsOfFallen,
     },
   ),
 };
@@ -159,28 +159,20 @@ export function mayTake(change: ChangeSet, actor: Actor): No | null {
 
 /** What was asked for one state of it is not asked for what another person puts in its place. `pusher` null: nobody pushed. */
 function mergeAskedAfter(
-  { mergeAsked, revisions }: ChangeSet,
+  change: ChangeSet,
   pusher: string | null,
   at: number,
 ): Pick<ChangeSet, "mergeAsked" | "mergeFailed"> {
+  const { mergeAsked, revisions } = change;
   if (!mergeAsked || mergeAsked.by === pusher) return { mergeAsked, mergeFailed: null };
   const number = revisions.length + 1;
-  const why =
-    pusher === null
-      ? `It goes to another branch since r${number}. Ask again if it is still meant to be merged by itself.`
-      : `r${number} was pushed by someone else. Look at it, and ask again if it is still meant to be merged by itself.`;
-  return { mergeAsked: null, mergeFailed: { why, at, asker: mergeAsked.by } };
+  const what = pusher === null ? `It goes to another branch since r${number}` : `r${number} was pushed by someone else`;
+  return fall(change, at, what);
 }
 
 /** Also told to whoever asked for the merge that fell with it. */
 function toldOfRevision(change: ChangeSet, event: { by: string; at: number }): string[] {
-  const fallen = change.mergeFailed?.at === event.at ? [change.mergeFailed.asker] : [];
-  return [...new Set([...thoseInIt(change, event), ...fallen])].filter((id) => id !== event.by);
-}
-
-function fallenMerge({ at }: { at: number }, { change: { mergeFailed } }: Telling): Block[] {
-  if (mergeFailed?.at !== at) return [];
-  return [{ kind: "words", words: `It is not merged by itself any more. ${mergeFailed.why}` }];
+  return [...new Set([...thoseInIt(change, event), ...askerOfFallen(change, event)])];
 }
 
 /** Notes which suggestions a revision took. A thread of which every suggestion was taken is settled by it. */

@@ -64,7 +64,11 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
   const { data: preview, error } = useQuery({
     queryKey: ["merge", place, how, revision],
     queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/changes/{number}/merge", { parts: place, query: { how }, signal }),
+      ask("GET /api/repos/{repo}/changes/{number}/merge", {
+        parts: place,
+        query: { how, revision: String(revision) },
+        signal,
+      }),
     // What would be told now is of what came since.
     enabled: !outdated,
   });

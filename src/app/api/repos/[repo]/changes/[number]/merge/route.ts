@@ -8,5 +8,5 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/merge", async (
   if (!found.ok) return found;
   const { change, folder } = found.value;
   const { app, person, request, query } = asked;
-  return inPersonsTurn(app, person, request.signal, () => previewMerge(app, person, change, folder, query.how));
+  return inPersonsTurn(app, person, request.signal, () => previewMerge(app, person, change, folder, query));
 });
