@@ -1,5 +1,5 @@
 "use client";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type ReactNode, useRef, useState } from "react";
 import { TOPICS, type Topic, WAYS, type Way, type Wishes } from "@/core/doors/news/wishes";
 import { ask, reasonFrom } from "../asking/ask";
 import { Less, WORDS } from "./less";
@@ -17,23 +17,37 @@ export function WishesForm({
   const [wishes, setWishes] = useState(initial);
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [path, setPath] = useState({ repository: repositories[0] ?? "", pattern: "" });
-  const set = (part: Partial<Wishes>) => {
-    setWishes({ ...wishes, ...part });
+  const latest = useRef(wishes);
+  const put = (next: Wishes) => {
+    latest.current = next;
+    setWishes(next);
     setSaid(null);
   };
+  const set = (part: Partial<Wishes>) => put({ ...wishes, ...part });
   const keep = async (event: FormEvent) => {
     event.preventDefault();
+    // What stands in the field is meant, too: Enter in it keeps all.
+    const asked = { ...wishes, paths: withTyped() };
+    put(asked);
+    setPath({ ...path, pattern: "" });
     try {
       const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-      setWishes(await ask("PUT /api/notices/wishes", { body: { ...wishes, zone } }));
+      const kept = await ask("PUT /api/notices/wishes", { body: { ...asked, zone } });
+      // What was changed while it was on its way is not kept yet, and stays.
+      if (latest.current !== asked) return;
+      put(kept);
       setSaid({ words: "Kept.", wrong: false });
     } catch (error) {
       setSaid({ words: reasonFrom(error), wrong: true });
     }
   };
+  const withTyped = () => {
+    const typed = { ...path, pattern: path.pattern.trim() };
+    const isThere = (one: typeof typed) => one.repository === typed.repository && one.pattern === typed.pattern;
+    return typed.pattern === "" || wishes.paths.some(isThere) ? wishes.paths : [...wishes.paths, typed];
+  };
   const follow = () => {
-    if (path.pattern.trim() === "") return;
-    set({ paths: [...wishes.paths, { ...path, pattern: path.pattern.trim() }] });
+    set({ paths: withTyped() });
     setPath({ ...path, pattern: "" });
   };
   const time = (label: string, value: string, onChange: (value: string) => void) => (

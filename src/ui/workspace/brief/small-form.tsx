@@ -26,6 +26,7 @@ export function SmallForm({
 }) {
   const [open, setOpen] = useState(false);
   const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
   if (!open)
     return (
       <p className={look}>
@@ -46,7 +47,10 @@ export function SmallForm({
       className={`grid gap-1 ${look}`}
       onSubmit={async (event) => {
         event.preventDefault();
+        if (busy) return;
+        setBusy(true);
         const refusal = await onSend();
+        setBusy(false);
         setProblem(refusal ?? "");
         if (!refusal) setOpen(false);
       }}
@@ -58,7 +62,7 @@ export function SmallForm({
         </p>
       )}
       <p className="flex gap-3">
-        <button type="submit" className="button text-[13px]" disabled={!ready}>
+        <button type="submit" className="button text-[13px]" disabled={!ready || busy}>
           {action}
         </button>
         <button type="button" className="quiet-button text-[13px]" onClick={() => setOpen(false)}>

@@ -115,6 +115,7 @@ function FindItem({
   const [words, setWords] = useState("");
   const [closes, setCloses] = useState(true);
   const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
   const {
     data: found,
     error,
@@ -125,12 +126,14 @@ function FindItem({
     placeholderData: (before) => before,
   });
   const write = async () => {
+    setBusy(true);
     try {
       const item = await ask("POST /api/repos/{repo}/work", { parts, body: { kind: "new", title: words } });
       if (item) onLink(item, closes);
     } catch (error) {
       setProblem(reasonFrom(error));
     }
+    setBusy(false);
   };
   return (
     <div className="mt-2 grid gap-1.5 rounded-md border border-rule bg-page p-2">
@@ -169,7 +172,12 @@ function FindItem({
         ))}
       </ul>
       {found?.length === 0 && words.trim() !== "" && (
-        <button type="button" className="button justify-self-start text-[13px]" onClick={() => void write()}>
+        <button
+          type="button"
+          className="button justify-self-start text-[13px]"
+          disabled={busy || isPlaceholderData}
+          onClick={() => void write()}
+        >
           Write it as a new item
         </button>
       )}
