@@ -1,5 +1,5 @@
 "use client";
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useLayoutEffect, useMemo, useRef } from "react";
 import { isLoneKey, useLoneKeys } from "../../focus/lone-keys";
 import { isCovered, isTypedInto } from "../../focus/taken";
 import { ACTION_IDS, type ActionId, BY_KEY, keyOf } from "./actions";
@@ -45,8 +45,11 @@ export function useRegistry(): Registry {
 export function useActions(handlers: Handlers): void {
   const registry = useRegistry();
   const current = useRef(handlers);
-  current.current = handlers;
-  useEffect(() => registry.add(current), [registry]);
+  // In one step with what is shown: a key is that of what stands there, also for who is quicker than what comes behind the picture.
+  useLayoutEffect(() => {
+    current.current = handlers;
+  });
+  useLayoutEffect(() => registry.add(current), [registry]);
 }
 
 /** Makes actions out of keys, while nothing is being typed and no dialog is open. */

@@ -65,7 +65,7 @@ export function Tasks() {
 
 /** A task that nobody else sees yet. It is kept as it is written. */
 export function TaskNote({ note }: { note: UnsentTask }) {
-  const { view, freshNote } = useChangeSet();
+  const { view, freshNote, leaveNote } = useChangeSet();
   const kept = useKeptNote(note, { body: note.body, assignee: note.assignee });
   const people = [...new Set([view.author, ...view.reviewers])];
   return (
@@ -84,6 +84,8 @@ export function TaskNote({ note }: { note: UnsentTask }) {
         placeholder="What is to be done before this merges?"
         value={kept.value.body}
         onChange={(event) => kept.change({ body: event.target.value })}
+        // Left once, it asks for nothing any more: drawn again, here or on a sheet, it would take the focus, and the next key.
+        onBlur={() => leaveNote(note.id)}
       />
       <p className="mt-1 flex items-center gap-3">
         <select

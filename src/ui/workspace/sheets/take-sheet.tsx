@@ -1,7 +1,8 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { counted } from "@/core/plain/words";
+import { useDraft } from "../../kept/use-draft";
 import { SmallDiff } from "../margin/small-diff";
 import { byName, useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";
@@ -25,13 +26,11 @@ export function TakeSheet({ open, onClose }: { open: boolean; onClose: () => voi
 function TakeForm({ onClose }: { onClose: () => void }) {
   const { view, command, pick } = useChangeSet();
   const tell = useTell();
-  const [message, setMessage] = useState(view.pickMessage);
-  const [edited, setEdited] = useState(false);
+  // As proposed for what is picked, until somebody writes their own.
+  const written = useDraft<string | null>(`take ${view.id}`, null);
+  const message = written.value ?? view.pickMessage;
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  useEffect(() => {
-    if (!edited) setMessage(view.pickMessage);
-  }, [view.pickMessage, edited]);
   const picked = view.threads.flatMap((thread) =>
     thread.suggestions.filter(({ id }) => view.picked.includes(id)).map((suggestion) => ({ thread, suggestion })),
   );
@@ -40,6 +39,7 @@ function TakeForm({ onClose }: { onClose: () => void }) {
     const refusal = await command({ kind: "take", message });
     setBusy(false);
     if (refusal) return setProblem(refusal);
+    written.forget();
     tell(`Took ${counted(picked.length, "suggestion")}: r${view.revisions.length + 1} is there.`);
     onClose();
   };
@@ -74,14 +74,18 @@ function TakeForm({ onClose }: { onClose: () => void }) {
           <textarea
             className="field min-h-28 font-mono text-[12.5px]"
             value={message}
-            onChange={(event) => {
-              setEdited(true);
-              setMessage(event.target.value);
-            }}
+            onChange={(event) => written.change(event.target.value)}
           />
         </label>
       </div>
-      <SheetFoot problem={problem} busy={busy} action="Take them" doing="Taking …" onAction={take} onClose={onClose} />
+      <SheetFoot
+        problem={problem}
+        busy={busy || picked.length === 0}
+        action="Take them"
+        doing={busy ? "Taking …" : "Take them"}
+        onAction={take}
+        onClose={onClose}
+      />
     </>
   );
 }
