@@ -102,6 +102,8 @@ export class Visitor {
   readonly errors: string[] = [];
   /** What the server said no to, for the message of a failure. */
   readonly refusals: string[] = [];
+  /** What was last done, and which pages were opened, for the message of a failure. */
+  private readonly trail: string[] = [];
   private readonly asked = new Set<HTTPRequest>();
   constructor(
     readonly page: Page,
@@ -114,6 +116,17 @@ export class Visitor {
       if (response.status() >= 400)
         this.refusals.push(`${response.request().method()} ${pathname} ${response.status()}`);
     });
+    const note = (words: string) => {
+      this.trail.push(`${(performance.now() / 1000).toFixed(1)} s ${words}`);
+      if (this.trail.length > 12) this.trail.shift();
+    };
+    page.on("response", (response) => {
+      const { pathname } = new URL(response.url());
+      const method = response.request().method();
+      if (method !== "GET") note(`${method} ${pathname} ${response.status()}`);
+    });
+    page.on("requestfailed", (request) => note(`${request.method()} ${request.url()} ${request.failure()?.errorText}`));
+    page.on("framenavigated", (frame) => note(`at ${frame.url()}`));
     page.on("pageerror", (error) => this.errors.push(String(error)));
     page.on(
       "console",
@@ -214,13 +227,11 @@ export class Visitor {
 
   /** Waits until the page says this. Looks at it now and then, since a page in the background draws nothing. */
   async see(words: string): Promise<void> {
-    await this.page
-      .waitForFunction((sought) => document.body?.innerText.includes(sought) ?? false, { polling: 100 }, words)
-      .catch(async () => {
-        throw new Error(
-          `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. It says:\n${(await this.text()).slice(0, 3000)}`,
-        );
-      });
+    await this.page.waitForFunction(says, { polling: 100 }, words).catch(async () => {
+      throw new Error(
+        `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. Last: ${this.trail.join("; ")}. It says:\n${(await this.text()).slice(0, 3000)}`,
+      );
+    });
   }
 
   text(): Promise<string> {
@@ -253,6 +264,18 @@ export class Visitor {
       body ?? null,
     );
   }
+}
+
+/**
+ * In the page: whether it says some words. What is written in it at all costs little to find; how it is laid out, which decides what of it can be
+ * read, is worked out by the browser for every question, so that it is asked where the words are there, and now and then where they are not.
+ */
+function says(sought: string): boolean {
+  const { body } = document;
+  if (!body) return false;
+  const page = window as { asked?: number };
+  page.asked = (page.asked ?? 0) + 1;
+  return (page.asked % 10 === 1 || (body.textContent ?? "").includes(sought)) && body.innerText.includes(sought);
 }
 
 function freePort(): Promise<number> {
