@@ -1,3 +1,4 @@
+import { createHash, type Hash } from "node:crypto";
 import { git } from "../run";
 
 /** What a path got and lost by some commits, in lines, and how many of them touched it. Without lines where it is no text. */
@@ -55,7 +56,7 @@ export async function sameSeries(
   after: { base: string; head: string },
 ): Promise<boolean> {
   if (await hasMerge(folder, after.base, after.head)) return false;
-  const [old, next] = await Promise.all([before, after].map((series) => patchIds(folder, series)));
+  const [old, next] = await Promise.all([before, after].map((series) => patchesOf(folder, series)));
   if (!old || !next) return false;
   const left = [...old];
   return next.every((id) => {
@@ -65,8 +66,8 @@ export async function sameSeries(
   });
 }
 
-/** The patches of commits, whatever lines they stand at, as git names them; null where they are too large to be compared. */
-async function patchIds(folder: string, { base, head }: { base: string; head: string }): Promise<string[] | null> {
+/** The patches of commits, as {@link patchesIn} names them; null where they are too large to be compared. */
+async function patchesOf(folder: string, { base, head }: { base: string; head: string }): Promise<string[] | null> {
   const all = await sums(folder, [
     "log",
     "--numstat",
@@ -89,10 +90,24 @@ async function patchIds(folder: string, { base, head }: { base: string; head: st
     "--format=commit %H",
     `${base}..${head}`,
   ]);
-  const { stdout } = await git(folder, ["patch-id", "--stable"], { input: patches.stdout });
-  return stdout
-    .toString()
-    .split("\n")
-    .filter((line) => line !== "")
-    .map((line) => line.split(" ")[0]);
+  return [...patchesIn(patches.stdout)];
+}
+
+/**
+ * What each commit does to its files, whatever lines and blobs they stand at, as a hash; none of a commit that does nothing. Byte for byte, which
+ * `git patch-id` is not: it leaves white space aside, and an older one the contents of what is no text.
+ */
+function* patchesIn(log: Buffer): Generator<string> {
+  let patch: Hash | null = null;
+  // As latin1 each byte is one character, and none is lost.
+  for (const line of log.toString("latin1").split("\n")) {
+    if (/^commit [0-9a-f]+$/.test(line)) {
+      if (patch) yield patch.digest("hex");
+      patch = null;
+    } else if (line !== "" && !line.startsWith("index ")) {
+      patch ??= createHash("sha256");
+      patch.update(`${line.startsWith("@@ ") ? "@@" : line}\n`, "latin1");
+    }
+  }
+  if (patch) yield patch.digest("hex");
 }

@@ -141,6 +141,21 @@ describe("a rebase alone", () => {
     }
   });
 
+  it("is not one whose commits differ by white space alone, or by what is no text", async () => {
+    for (const [name, first, other] of [
+      ["white", "pay(  1);\n", "pay(\t1);\n"],
+      ["binary", "\0\x01", "\0\x02"],
+    ] as const) {
+      const { git, commit, revise } = await story(`differ-${name}`, { "a.ts": text(TEXT) }, { "b.ts": first });
+      await commit("topic", { "b.ts": "pay(1);\n" });
+      await revise();
+      await git("checkout", "--quiet", "-B", "topic", "main");
+      await commit("topic", { "b.ts": other });
+      await commit("topic", { "b.ts": "pay(1);\n" });
+      expect(await revise()).toMatchObject({ how: "rewritten", same: false, resultSame: true });
+    }
+  });
+
   it("is not a history in which it came and went on the other side of a merge", async () => {
     const { git, commit, revise } = await story("side", { "a.ts": text(TEXT) }, { "a.ts": text([...TEXT, "a();"]) });
     await git("checkout", "--quiet", "-B", "side", "main");
