@@ -11,6 +11,19 @@ export interface GatePerson {
   owner: string | null;
 }
 
+/**
+ * What a machine account did was done by whose it is: gives the ids of an account and of the person behind it.
+ *
+ * @example whoIsBehind(people)("a machine of ada") // ["a machine of ada", "ada"]
+ */
+export function whoIsBehind(people: readonly GatePerson[]): (id: string) => string[] {
+  const owners = new Map(people.map(({ id, owner }) => [id, owner]));
+  return (id) => {
+    const owner = owners.get(id);
+    return owner ? [id, owner] : [id];
+  };
+}
+
 export interface GateCommit {
   id: string;
   subject: string;
@@ -54,12 +67,7 @@ export const NO_FACTS: GateFacts = {
   workItems: [],
 };
 
-/** Ids of those whose role lets them give a verdict. */
-export function reviewersIn({ people }: GateFacts): string[] {
-  return reviewersAmong(people);
-}
-
-/** Those of them whose approval can count. */
+/** Ids of those whose role lets them give a verdict that can count. */
 export function reviewersAmong(people: readonly GatePerson[]): string[] {
   return people.filter(({ role, machine }) => !machine && atLeast(role, "contributor")).map(({ id }) => id);
 }

@@ -1,7 +1,7 @@
 import { counted } from "../plain/words";
 import { atLeast } from "../review/roles";
 import { type ChangeSet, newest, type Standing, sinceWhen, standings } from "../review/state";
-import type { GateFacts, GatePerson } from "./facts";
+import { type GateFacts, type GatePerson, whoIsBehind } from "./facts";
 import type { Rule } from "./rule";
 
 /** Whether someone's role lets them approve anything here. */
@@ -26,7 +26,7 @@ const HINDRANCES = {
 export function hindranceOf(change: ChangeSet, rule: Rule, facts: GateFacts): (id: string) => Hindrance | null {
   const { author, lastPusher, makers } = rule.approvals;
   const known = new Map(facts.people.map((person) => [person.id, person]));
-  const behind = (id: string) => [id, known.get(id)?.owner ?? id];
+  const behind = whoIsBehind(facts.people);
   const authors = new Set(behind(change.author));
   const pushers = new Set(behind(newest(change).pusher));
   const made = new Set(makers ? [] : [...facts.makers, ...makersOf(change)].flatMap(behind));

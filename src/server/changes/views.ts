@@ -10,6 +10,7 @@ import { mayTake } from "@/core/review/families/revisions";
 import { authorOrKeeper, notOpen } from "@/core/review/guards";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, newest, peopleOf } from "@/core/review/state";
+import { reviewersAmong } from "@/core/rules/facts";
 import { evaluateGate } from "@/core/rules/gate";
 import type { May, PersonView, Unsent } from "@/core/views/api";
 import type { Queries } from "@/store/database";
@@ -99,8 +100,8 @@ function rightsIn(change: ChangeSet, facts: Facts): Omit<MinePart["me"], "id" | 
   };
 }
 
-function gatePart(change: ChangeSet, { rule, gate, reviewers }: Facts): GatePart {
-  return { gate: evaluateGate(change, rule, gate), rule, reviewers: [...reviewers] };
+function gatePart(change: ChangeSet, { rule, gate, people }: Facts): GatePart {
+  return { gate: evaluateGate(change, rule, gate), rule, reviewers: reviewersAmong(people) };
 }
 
 async function aroundPart(
@@ -108,12 +109,12 @@ async function aroundPart(
   person: Person,
   repository: Repository,
   change: ChangeSet,
-  { reviewers }: Facts,
+  { people }: Facts,
 ): Promise<AroundPart> {
   const folder = folderOf(app, repository);
   const messages = (await shapesOf(app, folder, change)).map(({ message }) => message);
   return {
-    people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewers]),
+    people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewersAmong(people)]),
     chain: await chainOf(app, change),
     allLabels: await labelsIn(app.db, repository.id),
     pathLabels: ((await heldLabels(app.db, [change.id])).get(change.id) ?? []).flatMap(({ name, byPath }) =>

@@ -5,7 +5,7 @@ import type { Facts } from "@/core/review/families/family";
 import type { CommandName, FactsFor } from "@/core/review/families/table";
 import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import { type GateFacts, type GatePerson, NO_FACTS, reviewersIn } from "@/core/rules/facts";
+import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
 import { type Rule, withoutGroups } from "@/core/rules/rule";
 import { mergeTree } from "@/git/merge";
 import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
@@ -122,7 +122,7 @@ export async function factsFrom(
   const people = await look.people(change.repository);
   const makers = await look.byAddress(addresses);
   const gate = { ...known, now: app.now(), people, makers };
-  return { actor: { id: person.id, role, machine: person.machine }, rule, reviewers: reviewersIn(gate), gate };
+  return { actor: { id: person.id, role, machine: person.machine }, rule, people, gate };
 }
 
 /** No more of it than deciding a kind of command needs; what of that git knows is given. */

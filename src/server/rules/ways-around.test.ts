@@ -162,6 +162,17 @@ describe("whose work it is", () => {
     value(await act("ben", number, { kind: "send-review", revision: 1, verdict: "request-changes", remark: "No." }));
     const lift: CommandRequest = { kind: "lift", person: bench.people.get("ben")!.id, reason: "I think it is fine." };
     expect(reason(await act("kit", number, lift))).toMatch(/for another keeper to lift/);
+    // What one's machine pushed is one's own.
+    await bench.person("drone", { quay: "contributor" }, { machine: true, owner: "kit" });
+    const other = await branch();
+    const theirs = await offer("ada", other);
+    await more();
+    await push("drone", other);
+    value(await act("ben", theirs, { kind: "send-review", revision: 2, verdict: "request-changes", remark: "No." }));
+    expect(reason(await act("kit", theirs, lift))).toMatch(/for another keeper to lift/);
+    value(await setRole(bench.app, "cy", "quay", "keeper"));
+    value(await act("cy", theirs, lift));
+    value(await setRole(bench.app, "cy", "quay", "contributor"));
   });
 });
 
@@ -219,6 +230,18 @@ describe("a required check", () => {
       { branches: "**", direct: true },
     );
     expect(await unmet(number)).toMatch(/The check build failed/);
+    // A keeper's machine is believed, and not of what another machine of theirs pushed.
+    await rules({ branches: "main", approvals: { count: 0 }, checks: ["build"] }, { branches: "**", direct: true });
+    for (const name of ["pusher", "prober"])
+      await bench.person(name, { quay: "contributor" }, { machine: true, owner: "kit" });
+    const name = await branch();
+    const second = await offer("ada", name);
+    value(await told("prober", newest(await state(second)).head, "passed"));
+    expect((await gate(second)).open).toBe(true);
+    await more();
+    await push("pusher", name);
+    value(await told("prober", newest(await state(second)).head, "passed"));
+    expect(await unmet(second)).toMatch(/build has not reported on r2 yet.*no machine that counts/);
     await rules({ branches: "main" }, { branches: "**", direct: true });
   });
 });

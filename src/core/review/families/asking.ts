@@ -1,6 +1,7 @@
 import * as v from "valibot";
 import { done, refuse } from "../../plain/outcome";
 import { listed } from "../../plain/words";
+import { reviewersAmong } from "../../rules/facts";
 import { authorOrKeeper, notOpen, notReady } from "../guards";
 import { type Invited, id, invited, sameInvited } from "../shapes";
 import { type ChangeSet, newest } from "../state";
@@ -59,24 +60,22 @@ const stepBack = v.object({ kind: v.literal("step-back") });
 export const askingRequests = [ask, unask, askAgain, stepBack] as const;
 
 export const askingCommands = {
-  ask: commandKind<v.InferOutput<typeof ask>, New, "reviewers">(
-    ["reviewers"],
-    (change, { invited }, { actor, reviewers }) => {
-      const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "ask for a review");
-      if (wrong) return wrong;
-      if (invited.length === 0) return refuse("invalid", "Say who is to be asked.");
-      for (const one of invited) {
-        if ("role" in one) continue;
-        if (one.person === change.author)
-          return refuse("invalid", "The author of a change set cannot be asked to review it.");
-        if (!reviewers.includes(one.person))
-          return refuse("invalid", "Only contributors and keepers of this repository can be asked to review.");
-      }
-      const fresh = invited.filter((one) => !isAsked(change, one));
-      if (fresh.length === 0) return refuse("conflict", "They are asked already.");
-      return done({ kind: "asked", data: { invited: fresh } });
-    },
-  ),
+  ask: commandKind<v.InferOutput<typeof ask>, New, "people">(["people"], (change, { invited }, { actor, people }) => {
+    const wrong = notOpen(change) ?? authorOrKeeper(change, actor, "ask for a review");
+    if (wrong) return wrong;
+    if (invited.length === 0) return refuse("invalid", "Say who is to be asked.");
+    const reviewers = reviewersAmong(people);
+    for (const one of invited) {
+      if ("role" in one) continue;
+      if (one.person === change.author)
+        return refuse("invalid", "The author of a change set cannot be asked to review it.");
+      if (!reviewers.includes(one.person))
+        return refuse("invalid", "Only contributors and keepers of this repository can be asked to review.");
+    }
+    const fresh = invited.filter((one) => !isAsked(change, one));
+    if (fresh.length === 0) return refuse("conflict", "They are asked already.");
+    return done({ kind: "asked", data: { invited: fresh } });
+  }),
   unask: commandKind<v.InferOutput<typeof unask>, New>([], (change, { invited }, { actor }) => {
     const wrong = authorOrKeeper(change, actor, "withdraw the asking");
     if (wrong) return wrong;

@@ -1,7 +1,7 @@
 import type { GenericSchema, InferOutput } from "valibot";
 import type { Block } from "../../doors/mail/blocks";
 import type { Outcome } from "../../plain/outcome";
-import type { GateFacts } from "../../rules/facts";
+import type { GateFacts, GatePerson } from "../../rules/facts";
 import type { Rule } from "../../rules/rule";
 import type { Actor } from "../guards";
 import { type ChangeSet, peopleOf } from "../state";
@@ -64,8 +64,8 @@ export interface Facts {
   actor: Actor;
   /** The rule of the branch it is offered to. */
   rule: Rule;
-  /** Ids of those whose role lets them give a verdict. */
-  reviewers: readonly string[];
+  /** Those who can see the repository. */
+  people: readonly GatePerson[];
   /** Of git, too: only what is about the gate needs it. */
   gate: GateFacts;
 }

@@ -3,6 +3,7 @@ import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
 import type { Block } from "../../doors/mail/blocks";
 import { done, refuse } from "../../plain/outcome";
 import { counted, listed } from "../../plain/words";
+import { whoIsBehind } from "../../rules/facts";
 import { haveOwnIds, wrongSuggestions } from "../../suggest/suggestion";
 import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
@@ -135,7 +136,8 @@ export const reviewCommands = {
       },
     });
   }),
-  lift: commandKind<v.InferOutput<typeof lift>, New>([], (change, { person, reason }, { actor }) => {
+  lift: commandKind<v.InferOutput<typeof lift>, New, "people">(["people"], (change, command, { actor, people }) => {
+    const { person, reason } = command;
     const wrong = notOpen(change) ?? wrongText("The reason", reason);
     if (wrong) return wrong;
     const request = standings(change).find((one) => one.person === person && one.verdict === "request-changes");
@@ -143,7 +145,7 @@ export const reviewCommands = {
     if (actor.id !== person) {
       if (!atLeast(actor.role, "keeper"))
         return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
-      if (actor.id === change.author || actor.id === newest(change).pusher)
+      if ([change.author, newest(change).pusher].flatMap(whoIsBehind(people)).includes(actor.id))
         return refuse("forbidden", "What was asked of your own work is for another keeper to lift.");
       if (reason.trim() === "")
         return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");

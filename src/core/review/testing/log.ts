@@ -1,6 +1,6 @@
 import { expect } from "vitest";
 import type { LineAnchor } from "../../anchor/anchor";
-import { type GateFacts, NO_FACTS, reviewersIn } from "../../rules/facts";
+import { type GateFacts, NO_FACTS } from "../../rules/facts";
 import { makeRule } from "../../rules/rule";
 import { decide } from "../decide";
 import type { NewEvent, ReviewEvent } from "../events";
@@ -75,7 +75,7 @@ export class Log {
     const decision = decide(this.change, command, {
       actor: { id: by, role: ROLE[by] ?? null },
       rule,
-      reviewers: reviewersIn(facts),
+      people: facts.people,
       gate: facts,
     });
     if (!decision.ok) return decision.refusal.reason;

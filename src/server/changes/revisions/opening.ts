@@ -77,12 +77,12 @@ async function askedAtOnce(
   change: ChangeSet,
   person: Person,
   role: Role,
-  people: readonly string[],
+  asked: readonly string[],
 ): Promise<Outcome<NewEvent | null>> {
-  if (people.length === 0) return done(null);
-  const reviewers = reviewersAmong(await peopleIn(db, change.repository));
+  if (asked.length === 0) return done(null);
   const actor = { id: person.id, role, machine: person.machine };
-  return decide(change, { kind: "ask", invited: people.map((one) => ({ person: one })) }, { actor, reviewers });
+  const invited = asked.map((one) => ({ person: one }));
+  return decide(change, { kind: "ask", invited }, { actor, people: await peopleIn(db, change.repository) });
 }
 
 /** The person whose work it is when this account opens a change set: itself, unless it is a machine. */
