@@ -18,8 +18,8 @@ export interface AppContext {
   log: Logger;
   /** Milliseconds since 1970. */
   now: () => number;
-  /** A new ULID, greater than those before it. */
-  newId: () => string;
+  /** A new ULID, greater than those before it, and than `after`, an id that may come from elsewhere: of a time that is no more than {@link MOST_AHEAD} ahead. */
+  newId: (after?: string) => string;
   /**
    * Answers kept in memory under a name, `most` of them. They are kept here and not in the modules that ask, because pages and routes are
    * bundled apart: each would have its own, and do the work twice.
@@ -31,6 +31,9 @@ export interface AppContext {
   inTurn: <T>(name: string, work: () => Promise<T>) => Promise<T>;
   close: () => Promise<void>;
 }
+
+/** So far ahead, in milliseconds, may the clock of a clone be of which something is taken in here. */
+export const MOST_AHEAD = 60_000;
 
 export interface AppOptions {
   now?: () => number;
@@ -47,7 +50,7 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
   await db.transaction().execute((tx) => bringUpToDate(tx, rebuild));
   // Ids order the log: a clock that was set back does not put what happens now before what happened already.
   const last = await lastId(db);
-  const floor = last === null ? 0 : decodeTime(last) + 1;
+  let floor = last === null ? 0 : decodeTime(last) + 1;
   const workers = startWorkers(settings.root);
   const log = pino({
     level: process.env.LENS_LOG ?? "info",
@@ -75,7 +78,11 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
     workers,
     log,
     now,
-    newId: () => ulid(Math.max(now(), floor)),
+    newId: (after) => {
+      const at = now();
+      if (after !== undefined) floor = Math.max(floor, Math.min(decodeTime(after) + 1, at + MOST_AHEAD));
+      return ulid(Math.max(at, floor));
+    },
     close: async () => {
       await workers.close();
       await db.destroy();

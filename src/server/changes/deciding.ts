@@ -1,12 +1,13 @@
 import { canonical } from "@/core/doors/ledger/canonical";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { whyNotBetween } from "@/core/review/between";
 import { decide, needsOf } from "@/core/review/decide";
 import { wrongThere } from "@/core/review/elsewhere";
 import type { NewEvent, ReviewEvent } from "@/core/review/events";
 import type { Command, CommandName, CommandOf } from "@/core/review/families/table";
 import type { ChangeSet } from "@/core/review/state";
 import type { Queries } from "@/store/database";
-import { append, loadChangeSet, standOf, takeIn } from "@/store/log";
+import { append, eventsOf, loadChangeSet, standOf, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { beganElsewhere } from "../ledger/intake";
@@ -98,15 +99,18 @@ export async function execute<K extends CommandName>(
       const asked: CommandOf<K> = typeof command === "function" ? await command(tx) : command;
       const decision = await decided(app, tx, prepared, person, asked);
       if (!decision.ok) return decision;
+      const entry = as && ({ ...as, data: decision.value.data } as ReviewEvent);
       if (as && !anew && canonical(decision.value.data) !== canonical(as.data))
         return refuse("conflict", "It says something else than it would here.");
+      const misplaced = entry ? whyNotBetween(await eventsOf(tx, id), entry) : null;
+      if (misplaced !== null) return refuse("conflict", misplaced);
       if (key) await tx.insertInto("carried").values({ key, person: person.id, at: app.now() }).execute();
       await also?.(tx, change);
-      if (as) {
-        await takeIn(tx, [{ ...as, data: decision.value.data } as ReviewEvent]);
+      if (entry) {
+        await takeIn(tx, [entry]);
         return done((await loadChangeSet(tx, id)) ?? change);
       }
-      return done(await append(tx, change, stamp(app, id, person, decision.value)));
+      return done(await append(tx, change, stamp(app, change, person, decision.value)));
     });
     if (outcome?.ok) app.bell.ring();
     if (outcome) return outcome;
@@ -125,9 +129,17 @@ export function transact(
   return execute<CommandName>(app, person, id, command.kind, command, carrying);
 }
 
-/** An event as it is written: its id and time are those of now, in the transaction, so that the order of ids is the order of events. */
-export function stamp(app: AppContext, stream: string, person: { id: string }, event: NewEvent): ReviewEvent {
-  return { ...event, id: app.newId(), stream, version: 1, by: person.id, at: app.now() } as ReviewEvent;
+/**
+ * An event as it is written: its id and time are those of now, in the transaction, so that the order of ids is the order of events. `last` is the id of
+ * the last event of its change set, where there is one.
+ */
+export function stamp(
+  app: AppContext,
+  { id: stream, last }: { id: string; last?: string },
+  person: { id: string },
+  event: NewEvent,
+): ReviewEvent {
+  return { ...event, id: app.newId(last), stream, version: 1, by: person.id, at: app.now() } as ReviewEvent;
 }
 
 /** Whether a command with this key of this person was carried out before. */

@@ -18,12 +18,12 @@ import { eventsOf, loadChangeSet } from "@/store/log";
 import { personById, roleOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf, nameOfRepository } from "../access/repositories";
-import type { AppContext } from "../app/context";
+import { type AppContext, MOST_AHEAD } from "../app/context";
 import { addressOf } from "../app/settings";
 import { transact } from "../changes/deciding";
 import { readKeys } from "./brought";
 import { formatProblem, sizeProblem } from "./format";
-import { AHEAD_OF_SERVER, wrongTime } from "./intake";
+import { wrongTime } from "./intake";
 import { ledgerKey, proverOf, type Vouched, vouchedText } from "./keys";
 import { writeLedger } from "./ledgers";
 import { openHanded, reviseHanded } from "./offered";
@@ -127,7 +127,7 @@ async function decideAgain(
   const newest = proven.findLast(({ event }) => event.kind === "revised")?.event;
   for (const { event, signature } of proven) {
     const why =
-      wrongTime(event, began, app.now(), AHEAD_OF_SERVER) ??
+      wrongTime(event, began, app.now(), MOST_AHEAD) ??
       (await takeOne(app, repository, event as unknown as ReviewEvent, signers.get(signature.key)!, event === newest));
     if (why === undefined) continue;
     if (why === null) {

@@ -9,7 +9,7 @@ import { objectSize } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import { folderOf } from "../access/repositories";
-import type { AppContext } from "../app/context";
+import { type AppContext, MOST_AHEAD } from "../app/context";
 import { asPerson, type LedgerPerson, ledgerProver, person, readKeys, readNamed } from "./brought";
 import { ledgerKey, proverOf } from "./keys";
 
@@ -71,9 +71,8 @@ export interface Elsewhere {
   name: string;
 }
 
-/** So far ahead may the clock of a clone be, in milliseconds; and where a server takes something in. */
+/** So far ahead may another clock be, in milliseconds, of what is taken in by a clone; a server takes {@link MOST_AHEAD}. */
 const AHEAD = 86_400_000;
-export const AHEAD_OF_SERVER = 60_000;
 
 /** An entry, and the key that speaks for whom it names: the one that signed it, or one that vouches for that. */
 type Spoken = LedgerEntry & { speaker: string };
@@ -154,7 +153,7 @@ async function takeStream(
     const here = known.size > 0 && !(await beganElsewhere(tx, (await loadChangeSet(tx, stream))!));
     for (const { event, speaker } of fresh) {
       const why =
-        wrongTime(event, began, app.now(), elsewhere ? AHEAD_OF_SERVER : AHEAD) ??
+        wrongTime(event, began, app.now(), elsewhere ? MOST_AHEAD : AHEAD) ??
         (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
         (elsewhere && speaker !== own ? await wrongOfNeighbour(tx, event as unknown as ReviewEvent, here) : null) ??
         (await wrongSpeaker(tx, event.by, speaker, own, people, place));

@@ -9,13 +9,13 @@ import { branchCommit, dropRevision, isAncestor, keepRevision, mergeBase, object
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
-import type { AppContext } from "../app/context";
+import { type AppContext, MOST_AHEAD } from "../app/context";
 import { transact } from "../changes/deciding";
 import { openFor } from "../changes/open-changes";
 import { nextNumber } from "../changes/revisions/opening";
 import { keptAlive, tellRevision } from "../changes/revisions/revising";
 import { pusherOf } from "../refs/moves";
-import { AHEAD_OF_SERVER, wrongTime } from "./intake";
+import { wrongTime } from "./intake";
 import { proverOf } from "./keys";
 import { noteUsed, signedHere, signersHere } from "./signers";
 
@@ -42,7 +42,7 @@ export async function openHanded(
       "no key that is somebody’s here signed how it began. Whose a clone is, is said with lens key, on the page “Tokens and sessions”.",
     );
   const signer = signers.get(first.signature.key)!;
-  const late = wrongTime(first.event, first.event.id, app.now(), AHEAD_OF_SERVER);
+  const late = wrongTime(first.event, first.event.id, app.now(), MOST_AHEAD);
   if (late !== null) return refuse("invalid", `${late}.`);
   const signed = await signedHere(app, repository, first.event as unknown as ReviewEvent, signer);
   if (!signed.ok) return signed;

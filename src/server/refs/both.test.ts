@@ -239,7 +239,7 @@ describe("the log", () => {
     const { change } = await bench.change("quay", 1);
     const { db } = bench.app;
     const titled = (title: string) =>
-      stamp(bench.app, change.id, { id: change.author }, { kind: "described", data: { title, description: "" } });
+      stamp(bench.app, change, { id: change.author }, { kind: "described", data: { title, description: "" } });
     const seen = async () => (await loadChangeSet(db, change.id))!;
     const before = await seen();
     const failing = db.transaction().execute(async (tx) => {

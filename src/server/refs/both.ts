@@ -93,7 +93,7 @@ async function attempt(
         if (!(await stillSo(tx, prepared))) throw new NotSo(null);
         const decision = await decideIn(tx);
         if (!decision.ok) throw new NotSo(decision);
-        const after = await append(tx, prepared.change, stamp(app, change.id, person, decision.value));
+        const after = await append(tx, prepared.change, stamp(app, prepared.change, person, decision.value));
         await carried.also?.(tx);
         const ref = `refs/heads/${branch}`;
         await noteMove(app, tx, { repository: change.repository, ref, old: from, next: to, person: person.id, way });
@@ -206,7 +206,8 @@ async function settle(app: AppContext, intent: RefIntentsTable): Promise<void> {
   await app.db.transaction().execute(async (tx) => {
     if (happened) {
       const event = JSON.parse(intent.event) as NewEvent;
-      await append(tx, await loadChangeSet(tx, change_set), stamp(app, change_set, { id: by }, event));
+      const before = await loadChangeSet(tx, change_set);
+      await append(tx, before, stamp(app, before ?? change, { id: by }, event));
       const way = event.kind === "merged" ? ("merge" as const) : ("suggestions" as const);
       const ref = `refs/heads/${branch}`;
       const move = { repository: change.repository, ref, old: from_commit, next: to_commit, person: by, way };

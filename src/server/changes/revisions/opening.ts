@@ -61,11 +61,11 @@ export async function openChange(
       alreadyOpen: await openFor(tx, repository, request.source, request.target),
     });
     if (!decision.ok) return decision;
-    const opening = stamp(app, id, person, decision.value);
+    const opening = stamp(app, { id }, person, decision.value);
     const asking = await askedAtOnce(tx, evolve(null, opening), person, role, request.invited ?? []);
     if (!asking.ok) return asking;
     const change = await append(tx, null, opening);
-    return done(asking.value ? await append(tx, change, stamp(app, id, person, asking.value)) : change);
+    return done(asking.value ? await append(tx, change, stamp(app, change, person, asking.value)) : change);
   });
   if (opened.ok) app.bell.ring();
   return opened;

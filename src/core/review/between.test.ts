@@ -1,0 +1,90 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { evaluateGate } from "../rules/gate";
+import { commandAgain } from "./again";
+import { whyNotBetween } from "./between";
+import { decide } from "./decide";
+import type { NewEvent, ReviewEvent } from "./events";
+import { evolve, replay } from "./evolve";
+import type { Command } from "./families/table";
+import { type ChangeSet, newest } from "./state";
+import { commits, facts, Log, ROLE, rule } from "./testing/log";
+
+const revise = (n: number): Command => ({ kind: "revise", revision: commits(n), number: n });
+const asked = { kind: "merge-when-open", revision: 1, how: "merge", message: null } as const;
+/** An entry of somebody, with a place before the event at `at`. */
+const entryAt = (events: readonly ReviewEvent[], at: number, by: string, event: NewEvent): ReviewEvent =>
+  ({ ...event, id: `${events[at - 1].id}5`, stream: "c", version: 1, by, at: at - 0.5 }) as ReviewEvent;
+const placed = (events: readonly ReviewEvent[], at: number, entry: ReviewEvent): ChangeSet =>
+  replay(events.toSpliced(at, 0, entry))!;
+
+describe("an entry between others", () => {
+  it("leaves out nothing that others did, and says so", () => {
+    const log = new Log();
+    expect(log.try("ada", revise(2))).toBe("");
+    expect(log.review("ben", "approve")).toBe("");
+    const entry = entryAt(log.events, 1, "ada", { kind: "withdrawn", data: {} });
+    expect(placed(log.events, 1, entry).leftOut).toHaveLength(1);
+    expect(whyNotBetween(log.events, entry)).toMatch(/change what that meant/);
+    const said: NewEvent = { kind: "reviewed", data: { revision: 1, verdict: "none", remark: "Hm.", remarks: [] } };
+    expect(whyNotBetween(log.events, entryAt(log.events, 1, "ada", said))).toBeNull();
+    // At the end nothing can be changed.
+    expect(whyNotBetween(log.events, { ...entry, id: "e9" })).toBeNull();
+  });
+
+  it("makes no other merge of one that was asked for since", () => {
+    const log = new Log();
+    expect(log.try("cy", asked)).toBe("");
+    const described = { kind: "described", data: { title: "Other", description: "" } } as const;
+    expect(whyNotBetween(log.events, entryAt(log.events, 1, "ada", described))).not.toBeNull();
+    expect(whyNotBetween(log.events, entryAt(log.events, 1, "cy", described))).toBeNull();
+  });
+
+  it("opens no gate that would not be open, nor makes an approval one of another revision, whatever it is", () => {
+    const names = fc.constantFrom(...Object.keys(ROLE));
+    const steps: fc.Arbitrary<(log: Log) => Command>[] = [
+      fc.constant((log) => revise(newest(log.change).number + 1)),
+      fc.constantFrom("approve" as const, "request-changes" as const).map((verdict) => (log: Log): Command => {
+        const revision = newest(log.change).number;
+        return { kind: "send-review", revision, verdict, remark: "So.", remarks: [] };
+      }),
+      fc
+        .constantFrom<Command>(
+          { kind: "withdraw" },
+          { kind: "open-again" },
+          { kind: "draft" },
+          { kind: "ready" },
+          { kind: "describe", title: "Other", description: "" },
+          { kind: "lift", person: "ben", reason: "Old." },
+        )
+        .map((command) => () => command),
+      fc.constant((log) => ({ ...asked, revision: newest(log.change).number })),
+    ];
+    const story = fc.array(fc.tuple(names, fc.oneof(...steps)), { minLength: 2, maxLength: 14 });
+    let tried = 0;
+    fc.assert(
+      fc.property(story, fc.array(fc.tuple(names, fc.oneof(...steps), fc.nat()), { maxLength: 6 }), (before, late) => {
+        const log = new Log();
+        for (const [by, step] of before) log.try(by, step(log));
+        for (const [by, step, place] of late) {
+          const { change, events } = log;
+          const facing = { actor: { id: by, role: ROLE[by] }, rule, people: facts.people, gate: facts };
+          const decision = decide(change, step(log), facing);
+          if (!decision.ok || !commandAgain(decision.value as ReviewEvent)) continue;
+          const at = 1 + (place % events.length);
+          if (at === events.length) continue;
+          const entry = entryAt(events, at, by, decision.value);
+          if (whyNotBetween(events, entry) !== null) continue;
+          tried++;
+          const [there, decided] = [placed(events, at, entry), evolve(change, entry)];
+          const open = (one: ChangeSet) => one.state === "open" && evaluateGate(one, rule, facts).open;
+          expect(open(there) && !open(decided) && !open(change)).toBe(false);
+          const heads = (one: ChangeSet) => one.revisions.map(({ head, number }) => [head, number]);
+          expect(heads(there)).toEqual(heads(change));
+        }
+      }),
+      { numRuns: 200 },
+    );
+    expect(tried).toBeGreaterThan(10);
+  });
+});
