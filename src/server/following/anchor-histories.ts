@@ -92,7 +92,7 @@ async function followOn(
         await tx
           .insertInto("anchor_histories")
           .values({ thread: one.id, change_set: change.id, ...row })
-          .onConflict((conflict) => conflict.column("thread").doUpdateSet(row))
+          .onConflict((conflict) => conflict.columns(["change_set", "thread"]).doUpdateSet(row))
           .execute();
       }
     });

@@ -35,6 +35,7 @@ import * as settledLedgers from "./0033-settled-ledgers";
 import * as theirNames from "./0034-their-names";
 import * as picksAsTheyStood from "./0035-picks-as-they-stood";
 import * as numberOfWords from "./0036-number-of-words";
+import * as historiesByChange from "./0037-histories-by-change";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -74,4 +75,5 @@ export const migrations: Record<string, Migration> = {
   "0034-their-names": theirNames,
   "0035-picks-as-they-stood": picksAsTheyStood,
   "0036-number-of-words": numberOfWords,
+  "0037-histories-by-change": historiesByChange,
 };

@@ -10,6 +10,7 @@ import { historiesOf } from "../../following/anchor-histories";
 import { findChanges } from "../../house/lists/find";
 import { sizesOf } from "../../reading/sizes";
 import { Bench, reason, value } from "../../testing/bench";
+import { transact } from "../deciding";
 import { desk } from "../desk";
 import { keepUnsent } from "../unsent";
 import { changeParts } from "../views";
@@ -283,6 +284,32 @@ describe("rounds", () => {
     value(await bench.do("ada", "quay", number, { kind: "open-again" }));
     expect((await bench.change("quay", number)).change).toMatchObject({ state: "open", settled: null });
     expect(reason(await bench.do("ada", "quay", number, { kind: "open-again" }))).toMatch(/Only what was withdrawn/);
+  });
+
+  it("follow a thread in its own change set, whichever other goes by its id", async () => {
+    const told = async (number: number) => {
+      await bench.app.close();
+      await bench.start();
+      const { change, folder } = await bench.change("quay", number);
+      return historiesOf(bench.app, folder, change);
+    };
+    const before = await told(1);
+    const { change, folder } = await bench.change("quay", 2);
+    const [thread] = Object.keys(before);
+    const blob = (await blobAt(folder, newest(change).head, "side.ts"))!;
+    const anchor: LineAnchor = {
+      ...{ kind: "lines", revision: 1, blob, side: "new", path: "side.ts" },
+      ...{ start: 1, end: 1, text: ["side"] },
+    };
+    const remarks = [{ thread, comment: `${thread}-1`, anchor, body: "Look there, not here." }];
+    const review = { kind: "send-review", revision: 1, verdict: "none", remark: "", remarks } as const;
+    value(await transact(bench.app, bench.people.get("ada")!, change.id, review));
+    await bench.git(work, "checkout", "--quiet", "side");
+    await bench.commit(work, "two", { "side.ts": "more\nside\n" });
+    await push("side");
+    value(await bench.do("ada", "quay", 2, { kind: "revise" }));
+    expect((await told(2))[thread].positions).toMatchObject([{ path: "side.ts", start: 2 }]);
+    expect(await told(1)).toEqual(before);
   });
 
   it("stay in order when the clock is set back and the server starts anew", async () => {
