@@ -34,6 +34,23 @@ beforeAll(async () => {
 });
 afterAll(() => rmSync(join(folder, ".."), { recursive: true, force: true }));
 
+describe("a repository that shows other things in the place of its own", () => {
+  it("is read as it is", async () => {
+    const shown = await commit({ "a.txt": "harmless\n" }, base);
+    await git(folder, ["update-ref", `refs/replace/${left}`, shown]);
+    const reader = new ObjectReader(folder);
+    try {
+      const held = await blobAt(folder, left, "a.txt");
+      expect((await reader.read(held!))?.toString()).toBe("one\n2\n3\n");
+      expect((await reader.read(left))?.toString()).toContain(await gitText(folder, ["rev-parse", `${left}^{tree}`]));
+      expect((await commitsBetween(folder, base, left)).map(({ id }) => id)).toEqual([left]);
+    } finally {
+      reader.close();
+      await git(folder, ["update-ref", "-d", `refs/replace/${left}`]);
+    }
+  });
+});
+
 describe("names", () => {
   it("of branches are those that git takes", async () => {
     const part = fc.string({

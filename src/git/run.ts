@@ -38,6 +38,8 @@ export function gitEnvironment(extra: Record<string, string> = {}): NodeJS.Proce
     GIT_CONFIG_GLOBAL: "/dev/null",
     GIT_TERMINAL_PROMPT: "0",
     GIT_OPTIONAL_LOCKS: "0",
+    // What is read is what a commit holds, whatever a repository would show in its place.
+    GIT_NO_REPLACE_OBJECTS: "1",
     LC_ALL: "C.UTF-8",
     ...extra,
   };
