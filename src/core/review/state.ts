@@ -187,6 +187,11 @@ export function standings(change: Pick<ChangeSet, "reviews" | "lifts">): Standin
   });
 }
 
+/** The ids of all comments: each is that of one, wherever it stands. */
+export function commentIds({ threads }: Pick<ChangeSet, "threads">): Set<string> {
+  return new Set(threads.flatMap(({ comments }) => comments.map(({ id }) => id)));
+}
+
 /** Who has a say in a thread: everyone who wrote in it, and the author of the change set. */
 export function inThread(author: string, thread: Thread, person: string): boolean {
   return person === author || thread.comments.some((comment) => comment.by === person);

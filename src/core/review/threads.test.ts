@@ -97,6 +97,25 @@ describe("a thread", () => {
   });
 });
 
+describe("the id of a comment", () => {
+  it("is that of no other in the change set, so that who edits their own words changes nobody else's", () => {
+    const log = new Log();
+    const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };
+    const remark = (thread: string, comment: string) => ({ thread, comment, anchor, body: "Hm." });
+    expect(log.try("ben", { ...send, remarks: [remark("his", "c")] })).toBe("");
+    expect(log.try("ada", { ...send, remarks: [remark("hers", "c")] })).toMatch(/was sent already/);
+    expect(log.try("ada", { ...send, remarks: [remark("hers", "d"), remark("other", "d")] })).toMatch(/sent already/);
+    expect(log.try("ada", { ...send, remarks: [remark("hers", "d")] })).toBe("");
+    expect(log.try("ada", { kind: "reply", thread: "hers", comment: "c", body: "So." })).toMatch(/was sent already/);
+    expect(log.try("ada", { kind: "resolve", thread: "his", comment: "d", body: "So." })).toMatch(/was sent already/);
+    const answers = ["e", "e"].map((comment) => ({ thread: "his", comment, body: "So." }));
+    expect(log.try("ada", { ...send, remarks: [], replies: answers })).toMatch(/was sent already/);
+    const both = { remarks: [remark("more", "f")], replies: [{ thread: "his", comment: "f", body: "So." }] };
+    expect(log.try("ada", { ...send, ...both })).toMatch(/was sent already/);
+    expect(log.try("ada", { kind: "resolve", thread: "his", comment: "e", body: "So." })).toBe("");
+  });
+});
+
 describe("the id of a suggestion", () => {
   const made = { id: "s1", start: 3, end: 3, was: ["x"], lines: ["y"] };
   const send = { kind: "send-review" as const, revision: 1, verdict: "none" as const, remark: "" };

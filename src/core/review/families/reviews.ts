@@ -20,7 +20,7 @@ import {
   type Verdict,
   verdict,
 } from "../shapes";
-import { type ChangeSet, newComment, newest, standings, type Task, type Thread } from "../state";
+import { type ChangeSet, commentIds, newComment, newest, standings, type Task, type Thread } from "../state";
 import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
 import { withMore } from "./thread-places";
 import { withThread, wordInThread } from "./threads";
@@ -116,13 +116,14 @@ interface SendReview {
 export const reviewCommands = {
   "send-review": commandKind<SendReview, New, "rule">(["rule"], (change, command, { actor, rule }) => {
     const { revision, verdict, remark, remarks, tasks = [], replies = [] } = command;
+    const said = commentIds(change);
     const wrong =
       notOpen(change) ??
       wrongVerdict(change, command, actor, rule.approvals.author) ??
       wrongText("The closing word", remark) ??
-      wrongRemarks(change, remarks) ??
+      wrongRemarks(change, remarks, said) ??
       wrongTasks(change, tasks) ??
-      wrongReplies(change, replies, actor);
+      wrongReplies(change, replies, actor, said);
     if (wrong) return wrong;
     return done({
       kind: "reviewed",
@@ -212,14 +213,16 @@ function wrongVerdict(
   return null;
 }
 
-function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[]): No | null {
+/** `said` are the ids of all comments, and of those that are looked at by and by. */
+function wrongRemarks(change: ChangeSet, remarks: readonly SentRemark[], said: Set<string>): No | null {
   if (remarks.length > MOST_REMARKS)
     return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks; this one has ${remarks.length}.`);
   const threads = new Set(change.threads.map((thread) => thread.id));
   const suggested = new Set(change.threads.flatMap((thread) => thread.suggestions.map(({ id }) => id)));
-  for (const { thread, anchor, body, suggestions = [] } of remarks) {
-    if (threads.has(thread)) return refuse("conflict", "One of these remarks was sent already.");
+  for (const { thread, comment, anchor, body, suggestions = [] } of remarks) {
+    if (threads.has(thread) || said.has(comment)) return refuse("conflict", "One of these remarks was sent already.");
     threads.add(thread);
+    said.add(comment);
     const where = anchorName(anchor);
     const bad = wrongText(`The remark on ${where}`, body, suggestions.length === 0);
     if (bad) return bad;
@@ -256,14 +259,13 @@ function wrongTasks(change: ChangeSet, tasks: readonly SentTask[]): No | null {
   return null;
 }
 
-function wrongReplies(change: ChangeSet, replies: readonly SentReply[], actor: Actor): No | null {
+function wrongReplies(change: ChangeSet, replies: readonly SentReply[], actor: Actor, said: Set<string>): No | null {
   if (replies.length > MOST_REMARKS) return refuse("invalid", `One review can carry ${MOST_REMARKS} answers.`);
-  const known = new Set(change.threads.flatMap(({ comments }) => comments.map(({ id }) => id)));
   for (const { thread: id, comment, body, resolves } of replies) {
     const thread = change.threads.find((one) => one.id === id);
     if (!thread) return refuse("missing", "There is no such thread in this change set.");
-    if (known.has(comment)) return refuse("conflict", "One of these answers was sent already.");
-    known.add(comment);
+    if (said.has(comment)) return refuse("conflict", "One of these answers was sent already.");
+    said.add(comment);
     const bad = wrongText("An answer", body, true);
     if (bad) return bad;
     const may = resolves ? hasSay(change, thread, actor, "resolve") : null;

@@ -6,7 +6,7 @@ import { haveOwnIds, type Suggestion, wrongSuggestions } from "../../suggest/sug
 import { hasSay, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import { id, reaction, suggestion, suggestionRequest, text, weight } from "../shapes";
-import { type ChangeSet, type Comment, newComment, newest, type Thread } from "../state";
+import { type ChangeSet, type Comment, commentIds, newComment, newest, type Thread } from "../state";
 import { commandKind, eventKind, type Facts, type NewOf, type Telling, thoseInIt } from "./family";
 import { withOne } from "./thread-places";
 
@@ -111,14 +111,15 @@ type Resolve = Asked<typeof resolve> & { comment?: string };
 type Edit = Omit<Asked<typeof edit>, "suggestions"> & { suggestions?: Suggestion[] };
 
 export const threadCommands = {
-  reply: inLivingThread<Reply>((_, thread, { comment, body }) => {
-    if (thread.comments.some(({ id }) => id === comment)) return refuse("conflict", "This reply was sent already.");
+  reply: inLivingThread<Reply>((change, thread, { comment, body }) => {
+    if (commentIds(change).has(comment)) return refuse("conflict", "This reply was sent already.");
     return wrongText("A reply", body, true) ?? done({ kind: "replied", data: { thread: thread.id, comment, body } });
   }),
   resolve: inLivingThread<Resolve>((change, thread, { comment, body = "" }, { actor }) => {
     if (thread.resolved) return refuse("conflict", "This thread is resolved already.");
     const may = hasSay(change, thread, actor, "resolve");
     if (!may.ok) return may;
+    if (comment && commentIds(change).has(comment)) return refuse("conflict", "This word was sent already.");
     const word = comment && body.trim() !== "" ? { comment, body } : {};
     return wrongText("The word", body) ?? done({ kind: "resolved", data: { thread: thread.id, ...word } });
   }),
