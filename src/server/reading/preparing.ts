@@ -78,8 +78,8 @@ export class Preparing extends FollowsLog {
     const { app } = this;
     const folder = folderOf(app, { id: change.repository });
     const revision = newest(change);
-    const { id } = await baseOf(app, folder, revision);
     const look = new Look(app.db);
+    const { id } = await baseOf(app, folder, revision, await look.tip(folder, change.target));
     const rule = await look.rule(change.repository, change.target);
     await gateFactsFor(app, app.db, change, rule, look);
     const points = { from: id, to: revision.head, settings: revision.target };

@@ -152,3 +152,31 @@ describe("what is new since", () => {
     ).toBe(300);
   });
 });
+
+describe("what the target has made alike", () => {
+  it("is left out, and shown again once the target has set it back: it would come in anew", async () => {
+    await bench.git(work, "checkout", "--quiet", "main");
+    await bench.commit(work, "begin", { "e.txt": text(TEXT), "f.txt": "f\n" });
+    const shared = TEXT.with(9, "shared");
+    await bench.git(work, "checkout", "--quiet", "-B", "alike", "main");
+    await bench.commit(work, "both", { "e.txt": text(shared), "g.txt": "whole\n" });
+    await bench.commit(work, "own", { "f.txt": "own\n" });
+    await bench.git(work, "checkout", "--quiet", "main");
+    await bench.commit(work, "the same here", { "e.txt": text(shared.with(20, "and more")), "g.txt": "whole\n" });
+    for (const branch of ["main", "alike"]) await bring(branch);
+    const { number } = value(await bench.open("ada", "quay", "alike"));
+    const shown = async () => {
+      const { change, folder } = await bench.change("quay", number);
+      const points = value(await statesOf(bench.app, bench.people.get("ben")!, change, folder, "base", "r1"));
+      const name = { from: "base", to: "r1" };
+      const found = await readingFor(bench.app, bench.people.get("ben")!, change, folder, name, points, {
+        whole: true,
+      });
+      return [points.merged, files(found)];
+    };
+    expect(await shown()).toEqual([2, { "f.txt": 2 }]);
+    await bench.commit(work, "set back", { "e.txt": text(TEXT), "g.txt": null });
+    await bring("main");
+    expect(await shown()).toEqual([0, { "e.txt": 2, "f.txt": 2, "g.txt": 1 }]);
+  });
+});

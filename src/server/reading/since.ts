@@ -119,40 +119,56 @@ export interface Unmerged {
   files: number;
 }
 
-/** What to compare a revision with as a whole: its base, and what of its change is in the target already. */
-export function baseOf(app: AppContext, folder: string, revision: RevisionFacts): Promise<Unmerged> {
-  const { base, head, target } = revision;
+/**
+ * What to compare a revision with as a whole: its base, and what of its change is in the target already. `now` is where the target stands; what it had when the
+ * revision was recorded and has set back since would come in anew, so it is to be read.
+ */
+export function baseOf(
+  app: AppContext,
+  folder: string,
+  { base, head, target }: RevisionFacts,
+  now: string | null,
+): Promise<Unmerged> {
   if (target === base) return Promise.resolve({ id: base, files: 0 });
-  return app.kept<Unmerged>("unmerged", 200).get(`${folder}\0${base}\0${head}\0${target}`, async () => {
-    const [mine, theirs] = await Promise.all([
-      filesBetween(app, folder, { from: base, to: head }),
-      filesBetween(app, folder, { from: base, to: target }),
-    ]);
-    const came = new Map(theirs.map((file) => [file.path, file]));
+  const others = [...new Set([target, now ?? target])];
+  return app.kept<Unmerged>("unmerged", 200).get([folder, base, head, ...others].join("\0"), async () => {
+    const mine = await filesBetween(app, folder, { from: base, to: head });
+    const came = await Promise.all(
+      others.map(async (other) => {
+        const files = await filesBetween(app, folder, { from: base, to: other });
+        return new Map(files.map((file) => [file.path, file]));
+      }),
+    );
     const entries = new Map<string, TreeEntry>();
     for (const file of mine) {
-      const other = came.get(file.path);
-      if (!other) continue;
-      if (other.newId === file.newId && other.newMode === file.newMode)
-        entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
-      else {
-        const bytes = await sharedBytes(folder, file, other);
-        if (bytes) entries.set(file.path, { bytes, mode: file.oldMode });
-      }
+      const theirs = came.flatMap((files) => files.get(file.path) ?? []);
+      const entry = theirs.length === others.length ? await sharedEntry(folder, file, theirs) : undefined;
+      if (entry !== undefined) entries.set(file.path, entry);
     }
     if (entries.size === 0) return { id: base, files: 0 };
     return { id: await treeWith(folder, base, entries), files: entries.size };
   });
 }
 
-async function sharedBytes(folder: string, mine: FileChange, theirs: FileChange): Promise<Uint8Array | null> {
-  if (isSubmodule(mine) || isSubmodule(theirs) || mine.oldId === null || mine.newId === null) return null;
-  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
-  if (!texts) return null;
-  const [base, ours, other] = texts;
-  const lines = sharedChanges(base.lines, ours.lines, other.lines);
-  if (lines === base.lines) return null;
-  return writeText({ lines: [...lines], encoding: base.encoding, missingFinalNewline: base.missingFinalNewline });
+/** A file with only those of its changes that all others have made alike; undefined where there are none. */
+async function sharedEntry(
+  folder: string,
+  mine: FileChange,
+  theirs: readonly FileChange[],
+): Promise<TreeEntry | undefined> {
+  const { oldId, newId, oldMode, newMode } = mine;
+  const differing = theirs.filter((other) => other.newId !== newId || other.newMode !== newMode);
+  if (differing.length === 0) return newId === null ? null : { id: newId, mode: newMode };
+  if ([mine, ...theirs].some(isSubmodule) || oldId === null || newId === null) return undefined;
+  const texts = await textsOf(folder, [oldId, newId, ...differing.map((other) => other.newId)]);
+  if (!texts) return undefined;
+  const [base, ours, ...others] = texts;
+  let shared: readonly string[] = ours.lines;
+  for (const { lines } of others) shared = sharedChanges(base.lines, shared, lines);
+  if (shared === base.lines) return undefined;
+  const { encoding, missingFinalNewline } = base;
+  const bytes = writeText({ lines: [...shared], encoding, missingFinalNewline });
+  return bytes ? { bytes, mode: oldMode } : undefined;
 }
 
 /** What someone has seen of a change set: the newest revision as it would be if nothing had come that is new to them. */

@@ -1,7 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { type Points, readPoints } from "@/core/reading/points";
-import { type ChangeSet, newest } from "@/core/review/state";
-import { firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { branchCommit, firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { baseOf, carriedTo, seenBy } from "./since";
@@ -61,7 +61,8 @@ const STATES: {
     if (!end) return null;
     const settings = end.target;
     if (from === "base") {
-      const { id, files } = await baseOf(app, folder, end);
+      const now = goesOn(change) ? await branchCommit(folder, change.target) : null;
+      const { id, files } = await baseOf(app, folder, end, now);
       return { from: id, to: end.head, settings, conflicts: [], leftOut: null, merged: files };
     }
     if (from === "read") {
