@@ -37,7 +37,7 @@ export interface GateFacts {
   /** Milliseconds since 1970. */
   now: number;
   people: readonly GatePerson[];
-  /** Every path that is touched, also those that a file was renamed from. */
+  /** Every path that is touched, also those that a file was renamed from, and those that it has in the target by now. */
   paths: readonly string[];
   /** Ids of those who wrote or committed one of the commits, by their addresses. */
   makers: readonly string[];

@@ -7,7 +7,7 @@ import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
 import { type Rule, withoutGroups } from "@/core/rules/rule";
-import { mergeTree } from "@/git/merge";
+import { type MergeTree, mergeTree } from "@/git/merge";
 import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { peopleIn, roleOf } from "../access/people";
@@ -176,7 +176,10 @@ export async function gitFactsFor(
   const messages = commits.map(({ message }) => message);
   const points = { from: base, to: head, settings: revisionTarget };
   return {
-    paths,
+    paths:
+      target && rule.stewards.length > 0
+        ? [...new Set([...paths, ...(await landing(app, folder, target, head))])]
+        : paths,
     // The branch of somebody elsewhere is offered by its commits, which came along; where it is here as well, it counts.
     ...(goesOn(change) && (tip !== null || !(await look.isElsewhere(change.author))) ? { tip } : {}),
     addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
@@ -211,12 +214,31 @@ export function shapesOf(app: AppContext, folder: string, change: ChangeSet): Pr
     .get(`${folder}\0${base}\0${head}`, () => commitShapes(folder, base, head));
 }
 
-/** Files in which two commits conflict. Both never change, so it is tried once. */
-export function conflictsWith(app: AppContext, folder: string, target: string, head: string): Promise<string[]> {
-  return app.kept<string[]>("conflicts", 2 * KEPT).get(`${folder}\0${target}\0${head}`, async () => {
-    const merged = await mergeTree(folder, target, head);
-    return merged.clean ? [] : merged.paths;
-  });
+/** What comes of bringing two commits together. Both never change, so it is tried once. */
+function together(app: AppContext, folder: string, target: string, head: string): Promise<MergeTree> {
+  return app
+    .kept<MergeTree>("together", 2 * KEPT)
+    .get(`${folder}\0${target}\0${head}`, () => mergeTree(folder, target, head));
+}
+
+/** Files in which two commits conflict. */
+export async function conflictsWith(app: AppContext, folder: string, target: string, head: string): Promise<string[]> {
+  const merged = await together(app, folder, target, head);
+  return merged.clean ? [] : merged.paths;
+}
+
+/**
+ * Every path of the target that merging would change: other ones than the revision touches where the target has renamed files since. Whoever looks after
+ * a file does so under the name that it has there.
+ */
+async function landing(app: AppContext, folder: string, target: string, head: string): Promise<string[]> {
+  const merged = await together(app, folder, target, head);
+  if (!merged.clean) return [];
+  return app
+    .kept<string[]>("landings", KEPT)
+    .get(`${folder}\0${target}\0${merged.tree}`, async () =>
+      (await filesBetween(app, folder, { from: target, to: merged.tree })).map(({ path }) => path),
+    );
 }
 
 function behind(app: AppContext, folder: string, target: string, head: string): Promise<number> {

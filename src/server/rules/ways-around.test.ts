@@ -246,6 +246,30 @@ describe("a required check", () => {
   });
 });
 
+describe("a steward", () => {
+  it("is asked about a file under the name that it has in the target, whatever it is called where the branch began", async () => {
+    await bench.git(work, "checkout", "--quiet", "-B", "main", "main");
+    const deep = Array.from({ length: 30 }, (_, i) => `deep ${i}\n`);
+    await bench.commit(work, "deep", { "deep.txt": deep.join("") });
+    await rules({ branches: "**", direct: true });
+    await push("kit", "main");
+    const old = await branch();
+    await bench.commit(work, "harmless", { "deep.txt": deep.with(3, "shallow\n").join("") });
+    await bench.git(work, "checkout", "--quiet", "main");
+    await bench.commit(work, "kept by kit", { "locks/deep.txt": deep.join(""), "deep.txt": null });
+    await push("kit", "main");
+    const stewards = [{ paths: "locks/**", of: ["kit"] }];
+    await rules({ branches: "main", stewards }, { branches: "**", direct: true });
+    await bench.git(work, "checkout", "--quiet", old);
+    const number = await offer("ada", old);
+    value(await act("ben", number, approve(1)));
+    expect(await unmet(number)).toMatch(/A steward of locks\/\*\* must agree: locks\/deep\.txt/);
+    value(await act("kit", number, approve(1)));
+    value(await act("ada", number, merge(1)));
+    await rules({ branches: "main" }, { branches: "**", direct: true });
+  });
+});
+
 describe("a lost role", () => {
   it("takes the approvals given in it along, at once, and says so", async () => {
     const number = await offer("ada", await branch());
