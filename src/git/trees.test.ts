@@ -89,6 +89,32 @@ describe("trees", () => {
     expect(await trees.changedFiles(old, old)).toEqual([]);
   });
 
+  it("tell of what came under a name that stands beside it by another spelling, or in a folder that does", async () => {
+    const file: Node = { mode: "100644", blob: 0 };
+    const utf8 = (name: string) => Buffer.from(name).toString("latin1");
+    const before = { docks: { "a.ts": file, "same.ts": file }, [utf8("café")]: file };
+    const after = {
+      ...{
+        docks: { "a.ts": file, "A.ts": file, "same.ts": file, [utf8("\u0430.ts")]: file },
+        Docks: { "new.ts": file },
+      },
+      ...{ [utf8("café")]: file, [utf8("cafe\u0301")]: file },
+    };
+    const changes = await new Trees(objects).changedFiles(await treeOf(before), await treeOf(after));
+    expect(Object.fromEntries(changes.map(({ path, twin }) => [path, twin]))).toEqual({
+      "Docks/new.ts": "docks",
+      "cafe\u0301": "café",
+      "docks/A.ts": "docks/a.ts",
+      "docks/\u0430.ts": "docks/a.ts",
+    });
+    // What goes under a name that is only spelled anew stands beside nothing.
+    const renamed = await new Trees(objects).changedFiles(
+      await treeOf({ "a.ts": file }),
+      await treeOf({ "A.ts": file }),
+    );
+    expect(renamed.map(({ twin }) => twin)).toEqual([undefined, undefined]);
+  });
+
   it("are not followed without end where folders lie in folders", async () => {
     let deep = await treeOf({ x: { mode: "100644", blob: 0 } });
     for (let level = 0; level < 30; level++) {

@@ -1,3 +1,4 @@
+import { nameTwins } from "@/core/cautions/name-twins";
 import type { FileChange } from "@/core/diff/tree";
 import { SUBMODULE, SYMLINK, TYPE } from "@/core/diff/tree";
 import type { ObjectReader } from "./objects";
@@ -37,7 +38,7 @@ export class Trees {
   async changedFiles(from: string, to: string): Promise<FileChange[]> {
     const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
     this.left = this.most;
-    const files = await this.between("", old, next);
+    const files = await this.between("", old, next, undefined);
     if (this.left < 0) throw new Error(TOO_MANY);
     return files;
   }
@@ -72,9 +73,15 @@ export class Trees {
   }
 
   /** Once too many differ, what is under way ends with what it has: an error here would leave the others to fail unheard. */
-  private async between(folder: string, from: string | null, to: string | null): Promise<FileChange[]> {
+  private async between(
+    folder: string,
+    from: string | null,
+    to: string | null,
+    twin: string | undefined,
+  ): Promise<FileChange[]> {
     const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
     const found: (FileChange[] | Promise<FileChange[]>)[] = [];
+    const twins = twinsIn(folder, old, next);
     for (let i = 0, j = 0; this.left >= 0 && (i < old.length || j < next.length); ) {
       const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
       const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
@@ -83,8 +90,9 @@ export class Trees {
       if (before?.id === after?.id && before?.mode === after?.mode) continue;
       this.left--;
       const { name, mode } = (after ?? before)!;
-      if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null));
-      else found.push([changeOf(folder + name, before, after)]);
+      const own = after ? (twins.get(name) ?? twin) : undefined;
+      if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null, own));
+      else found.push([changeOf(folder + name, before, after, own)]);
     }
     return (await Promise.all(found)).flat();
   }
@@ -136,9 +144,27 @@ function canonical(mode: number): number {
   return mode & 0o100 ? 0o100755 : 0o100644;
 }
 
-function changeOf(path: string, before: Entry | null, after: Entry | null): FileChange {
+/** Names that came to a folder and would be taken for another one there, each with the path of that one. */
+function twinsIn(folder: string, old: readonly Entry[], next: readonly Entry[]): Map<string, string> {
+  const before = new Set(old.map(({ name }) => name));
+  const added = next.filter(({ name }) => !before.has(name));
+  if (added.length === 0) return NONE;
+  const texts = new Map(next.map(({ name }) => [Buffer.from(name, "latin1").toString("utf8"), name]));
+  const twins = nameTwins(
+    [...texts.keys()],
+    added.map(({ name }) => Buffer.from(name, "latin1").toString("utf8")),
+  );
+  return new Map(
+    [...twins].map(([name, other]) => [texts.get(name)!, pathOfCharacters(folder + texts.get(other)!).path]),
+  );
+}
+
+const NONE: Map<string, string> = new Map();
+
+function changeOf(path: string, before: Entry | null, after: Entry | null, twin: string | undefined): FileChange {
   return {
     ...pathOfCharacters(path),
+    ...(twin === undefined ? {} : { twin }),
     oldId: before?.id ?? null,
     newId: after?.id ?? null,
     oldMode: before?.mode ?? 0,

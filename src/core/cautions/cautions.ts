@@ -6,6 +6,8 @@ import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
 import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, looksPlain, skeleton } from "./confusable";
+import { fallTogether } from "./name-twins";
+import { visible } from "./visible";
 
 /** Something about a file or line that the eye does not see. */
 export interface Caution {
@@ -28,6 +30,7 @@ export type CautionKind =
   | "executable"
   | "link"
   | "lockfile"
+  | "name"
   | "settings"
   | "long-lines";
 
@@ -68,7 +71,7 @@ interface Texts {
   pairs: readonly LinePair[];
 }
 
-function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newId }: FileChange): Caution[] {
+function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newId, twin }: FileChange): Caution[] {
   const cautions: Caution[] = [];
   const say = (kind: CautionKind, says: string) => cautions.push({ kind, says, line: null });
   if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
@@ -77,8 +80,18 @@ function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newI
     say("link", `This link leads out of the tree: ${next[0]}`);
   if (oldMode === SUBMODULE && newMode !== SUBMODULE && newMode !== 0)
     say("settings", "What was a pointer into another repository is a file here now.");
+  if (twin !== undefined) say("name", twinSentence(path, twin));
   if (SETTINGS.test(path)) say("settings", settingsSentence(path, old, next));
   return cautions;
+}
+
+function twinSentence(path: string, twin: string): string {
+  // It may be a folder that it lies in which has the twin.
+  const own = path.split("/").slice(0, twin.split("/").length).join("/");
+  if (fallTogether(own, twin))
+    return `Machines that do not tell upper from lower case, or one way of writing a letter from another, take this for “${visible(twin)}”: only one of the two is there.`;
+  const foreign = /[^\x00-\x7f]/.test(twin) ? twin : own;
+  return `“${visible(twin)}” looks the same, and is another name: ${spelled(foreign)}.`;
 }
 
 function settingsSentence(path: string, old: readonly string[], next: readonly string[]): string {

@@ -3,6 +3,8 @@ export interface FileChange {
   path: string;
   /** The bytes of the path, one character each, where they are no UTF-8; `path` then shows them the same way. */
   rawPath?: string;
+  /** What stands beside it, or beside a folder that it is in, and would be taken for it, where it came under its name: see `nameTwins`. */
+  twin?: string;
   oldId: string | null;
   newId: string | null;
   /** As git writes them, in octal: 100644 file, 100755 executable, 120000 symbolic link, 160000 submodule. */

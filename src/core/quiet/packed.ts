@@ -2,7 +2,7 @@ import { CLASSES, type ClassRun } from "./classes";
 import { type FileFindings, type Findings, type Reading, wholeReading } from "./whole-reading";
 
 /** Raise it when readings are packed otherwise: those kept from before are then made anew. */
-export const PACKING = 1;
+export const PACKING = 2;
 
 /** What most files do not have, and what is so of them then. */
 const USUAL = {

@@ -10,9 +10,10 @@ export function readTexts(files: Record<string, CaseFile>, parse: Parse): Readin
   const encoder = new TextEncoder();
   const bytes = (text: string | null) => (text === null ? null : encoder.encode(text));
   return makeReading(
-    Object.entries(files).map(([path, { old, next, oldMode, newMode, generated }]) => ({
+    Object.entries(files).map(([path, { old, next, oldMode, newMode, generated, twin }]) => ({
       change: {
         path,
+        twin,
         oldId: old === null ? null : `o${path}`,
         newId: next === null ? null : old === next ? `o${path}` : `n${path}`,
         oldMode: old === null ? 0 : (oldMode ?? 0o100644),

@@ -16,6 +16,8 @@ export interface CaseFile {
   /** In octal as git has them; 100644 unless said. */
   oldMode?: number;
   newMode?: number;
+  /** What would be taken for it. */
+  twin?: string;
   /** What the target's attributes say. */
   generated?: boolean;
 }
