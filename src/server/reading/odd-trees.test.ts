@@ -4,6 +4,7 @@ import { deflateSync } from "node:zlib";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { readView } from "@/core/diff/view";
+import { packReading, unpackReading } from "@/core/quiet/packed";
 import { ObjectReader } from "@/git/objects";
 import { blobAt } from "@/git/repository";
 import { git } from "@/git/run";
@@ -147,6 +148,21 @@ describe("odd trees", () => {
       read: true,
     });
     expect((await reading()).files.filter(({ read }) => read === "read").map(({ path }) => path)).toEqual([one.path]);
+  });
+
+  it("say of a file which other one it would be taken for, wherever that lies in the tree", async () => {
+    const folder = await bare("twins");
+    const old = await commitOf(folder, [["100644", "src/auth.ts", "check();\n"]]);
+    const next = await commitOf(folder, [
+      ["100644", "src/auth.ts", "check();\n"],
+      ["100644", "src/Auth.ts", "steal();\n"],
+    ]);
+    const { reading } = await compare(folder, old, next);
+    const [{ path, cautions }] = unpackReading(packReading(reading)).files;
+    expect([path, cautions.map(({ kind, says }) => [kind, says])]).toEqual([
+      "src/Auth.ts",
+      [["name", expect.stringContaining("“src/auth.ts”: only one of the two is there.")]],
+    ]);
   });
 
   it("open a text with a NUL in it as text, and say so", async () => {
