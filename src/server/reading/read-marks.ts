@@ -4,8 +4,28 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
 
+/** What one person marks in a change set is done in the order in which it came: the last word counts, whatever takes long. */
+function inTurn<T>(app: AppContext, person: Person, change: ChangeSet, work: () => Promise<T>): Promise<T> {
+  return app.inTurn(`marks ${person.id} ${change.id}`, work);
+}
+
+/** Once all that a person has marked until now is kept: a page that is loaded again right after that shows it. */
+export function marksKept(app: AppContext, person: Person, change: ChangeSet): Promise<void> {
+  return inTurn(app, person, change, async () => undefined);
+}
+
 /** Remembers, or forgets, that a person has read a file in the state that two blobs make. */
-export async function markRead(
+export function markRead(
+  app: AppContext,
+  person: Person,
+  change: ChangeSet,
+  folder: string,
+  mark: ReadMarkRequest,
+): Promise<void> {
+  return inTurn(app, person, change, () => keepMark(app, person, change, folder, mark));
+}
+
+async function keepMark(
   app: AppContext,
   person: Person,
   change: ChangeSet,

@@ -14,6 +14,7 @@ import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
+import { marksKept } from "./read-marks";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 import type { FoundStates, ReadStates } from "./states";
@@ -98,6 +99,7 @@ export async function readingFor(
 ): Promise<ReadingView> {
   const job = await jobFor(app, folder, points);
   const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
+  await marksKept(app, person, change);
   const marks = await app.db
     .selectFrom("read_marks")
     .selectAll()
