@@ -1,6 +1,7 @@
 import { availableParallelism } from "node:os";
 import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 const alias = {
   "@": fileURLToPath(new URL("./src", import.meta.url)),
@@ -24,8 +25,18 @@ const part = (name: string, include: string[], more: object = {}) => ({
   },
 });
 
+/** Files go by how long they took, and the first time by their size: this one is short to read, takes longest, and would be waited for alone at the end. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLongest = ({ moduleId }: TestSpecification) => moduleId.endsWith("/tests/browser/everyone.test.ts");
+    return [...sorted.filter(isLongest), ...sorted.filter((file) => !isLongest(file))];
+  }
+}
+
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       part("core", ["src/core/**/*.test.ts"], { pool: "threads" }),
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
