@@ -22,36 +22,28 @@ export function markRead(
   folder: string,
   mark: ReadMarkRequest,
 ): Promise<void> {
-  return inTurn(app, person, change, () => keepMark(app, person, change, folder, mark));
-}
-
-async function keepMark(
-  app: AppContext,
-  person: Person,
-  change: ChangeSet,
-  folder: string,
-  mark: ReadMarkRequest,
-): Promise<void> {
-  const key = { person: person.id, change_set: change.id, path: mark.path };
-  if (!mark.read) {
+  return inTurn(app, person, change, async () => {
+    const key = { person: person.id, change_set: change.id, path: mark.path };
+    if (!mark.read) {
+      await app.db
+        .deleteFrom("read_marks")
+        .where("person", "=", key.person)
+        .where("change_set", "=", key.change_set)
+        .where("path", "=", key.path)
+        .execute();
+      return;
+    }
+    // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
+    const revision = change.revisions[mark.revision - 1] ?? newest(change);
+    const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
+    const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
+    const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
     await app.db
-      .deleteFrom("read_marks")
-      .where("person", "=", key.person)
-      .where("change_set", "=", key.change_set)
-      .where("path", "=", key.path)
+      .insertInto("read_marks")
+      .values({ ...key, ...state })
+      .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
       .execute();
-    return;
-  }
-  // Whichever two states were compared: what is remembered is the whole of the file's change in that revision.
-  const revision = change.revisions[mark.revision - 1] ?? newest(change);
-  const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
-  const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
-  const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
-  await app.db
-    .insertInto("read_marks")
-    .values({ ...key, ...state })
-    .onConflict((conflict) => conflict.columns(["change_set", "person", "path"]).doUpdateSet(state))
-    .execute();
+  });
 }
 
 /** Remembers that a person has had a file of a revision before them to its end. */
