@@ -9,6 +9,7 @@ import { Runner } from "@/server/checks/runner";
 import { keepLabel } from "@/server/house/labels/labels";
 import { writeLedger } from "@/server/ledger/ledgers";
 import { Notices } from "@/server/news/notices";
+import { Preparing } from "@/server/reading/preparing";
 import { saveRules, setRule } from "@/server/rules/rules";
 import { trackerOf } from "@/server/work/tracker-of";
 import { PASSWORD, PEOPLE } from "./people";
@@ -68,6 +69,10 @@ export async function makeDemo(
     await runner.stop();
     // As if the server had run all the while: whoever clones has the reviews.
     for (const { id } of await app.db.selectFrom("change_sets").select("id").execute()) await writeLedger(app, id);
+    // And whoever opens one finds it compared.
+    const preparing = new Preparing(app);
+    await preparing.step();
+    await preparing.stop();
   } finally {
     await app.close();
   }
