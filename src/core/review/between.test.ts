@@ -7,7 +7,7 @@ import { decide } from "./decide";
 import type { NewEvent, ReviewEvent } from "./events";
 import { evolve, replay } from "./evolve";
 import type { Command } from "./families/table";
-import { type ChangeSet, newest } from "./state";
+import { type ChangeSet, newest, standings } from "./state";
 import { commits, facts, Log, ROLE, rule } from "./testing/log";
 
 const revise = (n: number): Command => ({ kind: "revise", revision: commits(n), number: n });
@@ -38,6 +38,30 @@ describe("an entry between others", () => {
     const described = { kind: "described", data: { title: "Other", description: "" } } as const;
     expect(whyNotBetween(log.events, entryAt(log.events, 1, "ada", described))).not.toBeNull();
     expect(whyNotBetween(log.events, entryAt(log.events, 1, "cy", described))).toBeNull();
+  });
+
+  it("is not lifted with the request for changes that a keeper had seen: that of a clone which comes later stands", () => {
+    const log = new Log();
+    expect(log.review("ben", "request-changes", "t")).toBe("");
+    expect(log.try("cy", { kind: "lift", person: "ben", reason: "Done." })).toBe("");
+    expect(standings(log.change)).toEqual([]);
+    const said: NewEvent = {
+      ...{ kind: "reviewed" },
+      data: { revision: 1, verdict: "request-changes", remark: "And this.", remarks: [] },
+    };
+    const lifted = log.events.findIndex(({ kind }) => kind === "lifted");
+    expect(standings(placed(log.events, lifted, entryAt(log.events, lifted, "ben", said)))).toMatchObject([
+      { person: "ben", verdict: "request-changes" },
+    ]);
+    // What came before the one that was lifted is none of ben's last words.
+    expect(standings(placed(log.events, 1, entryAt(log.events, 1, "ben", said)))).toEqual([]);
+    // Older entries do not say which one they mean.
+    const [opened, asked, { data, ...lift }] = log.events;
+    const older = { ...lift, data: { person: "ben", reason: "Done." } } as ReviewEvent;
+    expect([data, standings(replay([opened, asked, older])!)]).toEqual([
+      { person: "ben", reason: "Done.", review: asked.id },
+      [],
+    ]);
   });
 
   it("opens no gate that would not be open, nor makes an approval one of another revision, whatever it is", () => {

@@ -82,8 +82,8 @@ export interface Lift {
   by: string;
   at: number;
   reason: string;
-  /** How many reviews there were then: those that came after are not meant. */
-  reviews: number;
+  /** The review that asked for them: another one, that came in later or was written later, is not meant. */
+  review: string | null;
 }
 
 /** A change set as its events have made it. */
@@ -170,6 +170,8 @@ export function sinceWhen({ revisions }: Pick<ChangeSet, "revisions">): number {
 /** A person's answer that counts now: their last one that was not `none`. */
 export interface Standing {
   person: string;
+  /** The review that it was given with. */
+  review: string;
   verdict: Exclude<Verdict, "none">;
   revision: number;
   at: number;
@@ -177,14 +179,11 @@ export interface Standing {
 
 /** Those of everyone; without requests for changes that were lifted. */
 export function standings(change: Pick<ChangeSet, "reviews" | "lifts">): Standing[] {
-  const latest = new Map<string, Standing & { review: number }>();
-  for (const [review, { by, verdict, revision, at }] of change.reviews.entries()) {
-    if (verdict !== "none") latest.set(by, { person: by, verdict, revision, at, review });
-  }
-  return [...latest.values()].flatMap(({ review, ...standing }) => {
-    const lifted = change.lifts.some((lift) => lift.person === standing.person && lift.reviews > review);
-    return lifted && standing.verdict === "request-changes" ? [] : [standing];
-  });
+  const latest = new Map<string, Standing>();
+  for (const { id, by, verdict, revision, at } of change.reviews)
+    if (verdict !== "none") latest.set(by, { person: by, review: id, verdict, revision, at });
+  const lifted = new Set(change.lifts.map(({ review }) => review));
+  return [...latest.values()].filter(({ verdict, review }) => verdict !== "request-changes" || !lifted.has(review));
 }
 
 /** The ids of all comments: each is that of one, wherever it stands. */

@@ -6,6 +6,7 @@ import { canLookAgain } from "@/core/review/families/asking";
 import type { Facts } from "@/core/review/families/family";
 import { mayLabel } from "@/core/review/families/labels";
 import { mayMerge, mayPass } from "@/core/review/families/merging";
+import { mayLift } from "@/core/review/families/reviews";
 import { mayTake } from "@/core/review/families/revisions";
 import { authorOrKeeper, notOpen } from "@/core/review/guards";
 import type { Role } from "@/core/review/roles";
@@ -75,7 +76,7 @@ async function minePart(app: AppContext, person: Person, change: ChangeSet, fact
 
 /** What a person may do with a change set, or why not: asked of the same decisions that carry it out. */
 function rightsIn(change: ChangeSet, facts: Facts): Omit<MinePart["me"], "id" | "role"> {
-  const { actor, rule } = facts;
+  const { actor, rule, people } = facts;
   const may = (outcome: Outcome<unknown>): May =>
     outcome.ok ? { may: true } : { may: false, why: outcome.refusal.reason };
   const unless = (refused: Outcome<never> | null) => may(refused ?? done(null));
@@ -97,6 +98,7 @@ function rightsIn(change: ChangeSet, facts: Facts): Omit<MinePart["me"], "id" | 
     pass: may(mayPass(change, rule, actor)),
     link: unless(notOpen(change) ?? authorOrKeeper(change, actor, "link work items")),
     label: unless(mayLabel(change, actor)),
+    lift: unless(mayLift(change, actor, people)),
   };
 }
 

@@ -67,13 +67,13 @@ async function offer(by: string, name: string, target = "main"): Promise<number>
 }
 const act = (by: string, number: number, request: CommandRequest) => bench.do(by, "quay", number, request);
 const state = async (number: number) => (await bench.change("quay", number)).change;
-async function gate(number: number, by = "kit") {
+/** A change set as somebody's page has it. */
+async function view(number: number, by = "kit") {
   const { change } = await bench.change("quay", number);
-  const view = wholeView(
-    await changeParts(bench.app, bench.people.get(by)!, { id: change.repository, name: "quay" } as never, change),
-  );
-  return view.gate;
+  const repository = { id: change.repository, name: "quay" } as never;
+  return wholeView(await changeParts(bench.app, bench.people.get(by)!, repository, change));
 }
+const gate = async (number: number, by = "kit") => (await view(number, by)).gate;
 const unmet = async (number: number) =>
   (await gate(number)).conditions
     .filter(({ met }) => !met)
@@ -170,6 +170,7 @@ describe("whose work it is", () => {
     await push("drone", other);
     value(await act("ben", theirs, { kind: "send-review", revision: 2, verdict: "request-changes", remark: "No." }));
     expect(reason(await act("kit", theirs, lift))).toMatch(/for another keeper to lift/);
+    expect((await view(theirs)).me.lift).toMatchObject({ may: false });
     value(await setRole(bench.app, "cy", "quay", "keeper"));
     value(await act("cy", theirs, lift));
     value(await setRole(bench.app, "cy", "quay", "contributor"));
@@ -358,17 +359,6 @@ describe("a chain", () => {
     const upper = await branch(lower);
     const up = await offer("ben", upper, lower);
     value(await act("cy", up, approve(1)));
-    const view = async (n: number) => {
-      const { change } = await bench.change("quay", n);
-      return wholeView(
-        await changeParts(
-          bench.app,
-          bench.people.get("kit")!,
-          { id: change.repository, name: "quay" } as never,
-          change,
-        ),
-      );
-    };
     expect((await view(up)).chain.on?.number).toBe(low);
     expect((await view(low)).chain.under.map(({ number }) => number)).toEqual([up]);
     value(await act("cy", low, approve(1)));
@@ -422,11 +412,7 @@ describe("a chain", () => {
     await new EventHandlers(bench.app).step();
     const upper = await branch(lower);
     const up = await offer("ben", upper, lower);
-    const { change } = await bench.change("quay", up);
-    const view = wholeView(
-      await changeParts(bench.app, bench.people.get("ben")!, { id: change.repository, name: "quay" } as never, change),
-    );
-    expect(view.chain.notes[0]).toMatch(/was merged into main already.*reaches nothing/);
+    expect((await view(up, "ben")).chain.notes[0]).toMatch(/was merged into main already.*reaches nothing/);
     await bench.git(work, "checkout", "--quiet", lower);
     await more();
     expect(await push("ada", lower)).toMatch(/git rebase --onto origin\/main [0-9a-f]{12} work-/);

@@ -74,7 +74,7 @@ export function answerFor(
         ...{ id: me, role: "contributor", verdict: me === change.author ? no : yes, remark: yes, merge: author },
         ...{ retarget: author, describe: author, revise: author, withdraw: author, take: author, ask: author },
         ...{ ready: change.state === "draft" ? author : no, draft: change.state === "open" ? author : no },
-        ...{ openAgain: no, pass: no, link: author, label: yes },
+        ...{ openAgain: no, pass: no, link: author, label: yes, lift: no },
       },
       ...{ unsent: [], picked: [], pickMessage: "", ...mine },
     },

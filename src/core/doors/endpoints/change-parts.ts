@@ -48,7 +48,7 @@ const actions = [
     "ready",
     "draft",
   ] as const),
-  ...(["openAgain", "pass", "link", "label"] as const),
+  ...(["openAgain", "pass", "link", "label", "lift"] as const),
 ] as const;
 
 /** What concerns who asks alone: what they may do, and what they have not sent. */

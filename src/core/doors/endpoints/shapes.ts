@@ -99,7 +99,7 @@ export const task = v.object({
 }) satisfies Shape<Task>;
 export const asked = v.array(personOrRole);
 export const again = v.array(v.object({ person: text, by: text, at: time, revision: number }));
-export const lift = v.object({ person: text, by: text, at: time, reason: text, reviews: number });
+export const lift = v.object({ person: text, by: text, at: time, reason: text, review: v.nullable(text) });
 export const check = v.object({ ...checked.entries, by: text, at: time });
 export const link = v.object({ item: text, closes: v.boolean(), by: text, at: time });
 export const wording = v.object({ title: text, description: text, by: text, until: time });

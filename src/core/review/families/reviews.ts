@@ -3,7 +3,7 @@ import { anchorName, LONGEST_ANCHOR } from "../../anchor/anchor";
 import type { Block } from "../../doors/mail/blocks";
 import { done, refuse } from "../../plain/outcome";
 import { counted, listed } from "../../plain/words";
-import { whoIsBehind } from "../../rules/facts";
+import { type GatePerson, whoIsBehind } from "../../rules/facts";
 import { haveOwnIds, wrongSuggestions } from "../../suggest/suggestion";
 import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
@@ -20,7 +20,16 @@ import {
   type Verdict,
   verdict,
 } from "../shapes";
-import { type ChangeSet, commentIds, newComment, newest, standings, type Task, type Thread } from "../state";
+import {
+  type ChangeSet,
+  commentIds,
+  newComment,
+  newest,
+  type Standing,
+  standings,
+  type Task,
+  type Thread,
+} from "../state";
 import { commandKind, eventKind, type Happened, type NewOf, type Telling, thoseInIt } from "./family";
 import { withMore } from "./thread-places";
 import { withThread, wordInThread } from "./threads";
@@ -76,12 +85,13 @@ export const reviewEvents = {
     details: reviewBlocks,
   }),
   /** A request for changes that no longer stands: taken back by its writer, or by a keeper, who says why. */
-  lifted: eventKind(v.object({ person: v.string(), reason: v.string() }), {
+  lifted: eventKind(v.object({ person: v.string(), reason: v.string(), review: v.optional(v.string()) }), {
     live: true,
-    evolve: (change, { by, at, data }) => ({
-      ...change,
-      lifts: [...change.lifts, { ...data, by, at, reviews: change.reviews.length }],
-    }),
+    evolve: (change, { by, at, data: { person, reason, review } }) => {
+      // Older entries do not say which one they mean: it is the one that stood then.
+      const meant = review ?? requestOf(change, person)?.review ?? null;
+      return { ...change, lifts: [...change.lifts, { person, by, at, reason, review: meant }] };
+    },
     told: thoseInIt,
     says: ({ by, data: { person } }, { name }) =>
       person === by
@@ -141,19 +151,31 @@ export const reviewCommands = {
     const { person, reason } = command;
     const wrong = notOpen(change) ?? wrongText("The reason", reason);
     if (wrong) return wrong;
-    const request = standings(change).find((one) => one.person === person && one.verdict === "request-changes");
+    const request = requestOf(change, person);
     if (!request) return refuse("conflict", "No request for changes of theirs stands.");
     if (actor.id !== person) {
-      if (!atLeast(actor.role, "keeper"))
-        return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
-      if ([change.author, newest(change).pusher].flatMap(whoIsBehind(people)).includes(actor.id))
-        return refuse("forbidden", "What was asked of your own work is for another keeper to lift.");
+      const may = mayLift(change, actor, people);
+      if (may) return may;
       if (reason.trim() === "")
         return refuse("invalid", "Say why the request no longer stands: the reason stays on the record.");
     }
-    return done({ kind: "lifted", data: { person, reason: reason.trim() } });
+    return done({ kind: "lifted", data: { person, reason: reason.trim(), review: request.review } });
   }),
 };
+
+/** Why somebody cannot lift what others asked for; null where they can. What a machine of theirs opened or pushed is their own work. */
+export function mayLift(change: ChangeSet, actor: Actor, people: readonly GatePerson[]): No | null {
+  if (!atLeast(actor.role, "keeper"))
+    return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
+  return [change.author, newest(change).pusher].flatMap(whoIsBehind(people)).includes(actor.id)
+    ? refuse("forbidden", "What was asked of your own work is for another keeper to lift.")
+    : null;
+}
+
+/** The request for changes of a person that stands now. */
+function requestOf(change: ChangeSet, person: string): Standing | undefined {
+  return standings(change).find((one) => one.person === person && one.verdict === "request-changes");
+}
 
 function newThread(
   { thread, comment, anchor, body, weight = "settle", suggestions = [] }: SentRemark,

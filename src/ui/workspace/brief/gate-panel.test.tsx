@@ -1,4 +1,4 @@
-import { screen, waitFor } from "@testing-library/react";
+import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import { answerFor, type Happening, type Name } from "../../testing/change";
 import { FakeServer, refuses } from "../../testing/fake-server";
@@ -83,6 +83,17 @@ describe("the gate", () => {
     if (command.mock.calls.length === 0 && confirm) await user.click(confirm);
     expect(command).toHaveBeenCalledWith({ kind: "lift", person: "ben", reason: "" });
     await waitFor(() => expect(tell.mock.calls.flat().join() + text()).toContain("This change set is merged already."));
+  });
+
+  it("offers to lift what others asked to those who may", () => {
+    const offer = () => screen.queryByRole("button", { name: "lift the request of Ben Oram" });
+    panel("cy", [asks]);
+    expect(offer()).toBeNull();
+    cleanup();
+    panel("cy", [asks], ({ mine }) => {
+      mine.me.lift = { may: true };
+    });
+    expect(offer()).not.toBeNull();
   });
 
   it("tells of a merge that waits, and why one fell", () => {
