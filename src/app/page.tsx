@@ -6,11 +6,13 @@ import { repositoriesOf } from "@/server/access/repositories";
 import { desk } from "@/server/changes/desk";
 import { listsOf } from "@/server/house/lists/kept-lists";
 import { namesToMake } from "@/server/keeping/own-repositories";
+import { rulesThatWait } from "@/server/rules/second-keeper";
 import { TopBar } from "@/ui/frame/top-bar";
 import { ChangeList } from "@/ui/lists/change-list";
 import { ListLinks } from "@/ui/lists/list-links";
 import { LiveDesk } from "@/ui/lists/live-desk";
 import { MakeRepository } from "@/ui/repositories/make-repository";
+import { RulesThatWait } from "@/ui/rules/rules-that-wait";
 import { visitor } from "./visitor";
 
 /** The desk of who asks, looked up once for the page and its title. */
@@ -28,10 +30,11 @@ export async function generateMetadata(): Promise<Metadata> {
 export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
   const { all } = await searchParams;
   const { app, person, me, view } = await ownDesk();
-  const [repositories, lists, names] = await Promise.all([
+  const [repositories, lists, names, rules] = await Promise.all([
     repositoriesOf(app, person),
     listsOf(app, person),
     namesToMake(app, person),
+    rulesThatWait(app, person),
   ]);
   const first = person.fullName.split(" ")[0];
   return (
@@ -41,6 +44,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ a
       <div className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)_220px] gap-10 px-6 pb-16 max-md:grid-cols-1">
         <main>
           <h1 className="mt-8 font-serif text-3xl font-semibold">{first}’s desk</h1>
+          <RulesThatWait editions={rules} />
           <ChangeList
             main
             title="Waits for you"

@@ -173,7 +173,13 @@ describe("what is asked", () => {
     const rules = await ask("GET /api/repos/{repo}/rules", "ben", quay);
     await ask("POST /api/repos/{repo}/rules/try", "ben", { ...quay, body: { rules } });
     await ask("PUT /api/repos/{repo}/rules", "ben", { ...quay, body: { rules, note: "As it was" } });
-    expect((await ask("GET /api/repos/{repo}/rules/history", "ben", quay)).length).toBeGreaterThan(0);
+    for (const note of ["Takes two", "And back"])
+      await ask("PUT /api/repos/{repo}/rules", "ben", { ...quay, body: { rules: { ...rules, seconded: true }, note } });
+    const [{ version, state }] = await ask("GET /api/repos/{repo}/rules/history", "ben", quay);
+    const edition = { repo, version: String(version) };
+    const settling = { parts: edition, body: { agrees: false } };
+    expect(state).toBe("waits");
+    expect((await ask("POST /api/repos/{repo}/rules/history/{version}", "ben", settling)).state).toBe("dropped");
 
     await bench.do("ben", "quay", 1, { ...review, revision: 2 });
     await bench.do("ben", "quay", 1, { kind: "resolve", thread: thread.id });

@@ -1,5 +1,5 @@
 import { counted, listed } from "../plain/words";
-import type { MergeKind, Rule } from "./rule";
+import type { MergeKind, Rule, Rules } from "./rule";
 
 /** The ways in which a change set can become part of its target, in words. */
 export const MERGE_WORDS: Record<MergeKind, string> = {
@@ -52,6 +52,58 @@ export function ruleWords(rule: Rule): string[] {
   words.push(rule.direct ? "Pushes may also go straight there." : "Pushes cannot go straight there.");
   if (rule.passing) words.push("Keepers may pass the gate with a reason.");
   return words;
+}
+
+/** What is done to tags, and by whom. */
+export const TAG_ACTIONS = { create: "made", move: "moved", delete: "deleted" } as const;
+export const TAG_MAKERS = {
+  contributor: "contributors and keepers",
+  keeper: "keepers only",
+  nobody: "nobody",
+} as const;
+
+export function tagWords(tags: Rules["tags"]): string[] {
+  const actions = Object.keys(TAG_ACTIONS) as (keyof typeof TAG_ACTIONS)[];
+  return actions.map((action) => `They are ${TAG_ACTIONS[action]} by ${TAG_MAKERS[tags[action]]}.`);
+}
+
+export function secondedWords({ seconded }: Pick<Rules, "seconded">): string {
+  return seconded
+    ? "What one keeper changes of them counts when a second one has agreed."
+    : "Every keeper can change them alone.";
+}
+
+/** What one edition of rules says otherwise than another, in their sentences. */
+export interface RulesDifference {
+  /** The branches of a rule; or what else is meant, in words. */
+  about: string;
+  isBranch: boolean;
+  gone: string[];
+  come: string[];
+}
+
+/**
+ * How two editions of rules differ, rule by rule. What is said alike is left out; empty where all of it is, save for the order of the rules.
+ *
+ * @example rulesDifferences(before, after) // [{ about: "main", isBranch: true, gone: ["2 approvals."], come: ["No approval is asked for."] }]
+ */
+export function rulesDifferences(before: Rules, after: Rules): RulesDifference[] {
+  const sentences = (rules: Rules, branches: string) =>
+    rules.rules.filter((rule) => rule.branches === branches).flatMap(ruleWords);
+  const branches = new Set([...before.rules, ...after.rules].map((rule) => rule.branches));
+  const groups = (rules: Rules) =>
+    Object.entries(rules.groups).map(([name, people]) => `@${name} is ${listed(people) || "nobody"}.`);
+  const differ = (about: string, isBranch: boolean, was: string[], is: string[]): RulesDifference => ({
+    ...{ about, isBranch },
+    gone: was.filter((words) => !is.includes(words)),
+    come: is.filter((words) => !was.includes(words)),
+  });
+  return [
+    ...[...branches].map((name) => differ(name, true, sentences(before, name), sentences(after, name))),
+    differ("Groups", false, groups(before), groups(after)),
+    differ("Tags", false, tagWords(before.tags), tagWords(after.tags)),
+    differ("These rules", false, [secondedWords(before)], [secondedWords(after)]),
+  ].filter(({ gone, come }) => gone.length + come.length > 0);
 }
 
 /** "2026-12-24 18:00 UTC" */

@@ -114,8 +114,17 @@ export const rulesSchema = v.strictObject({
     }),
     {},
   ),
+  /** What one keeper changes of these rules counts when a second one has agreed. */
+  seconded: v.optional(v.boolean(), false),
 });
 export type Rules = v.InferOutput<typeof rulesSchema>;
+
+/**
+ * How it stands with an edition of the rules: the newest one that is agreed counts. One that waits needs the word of a second keeper, and one that was dropped
+ * never counted.
+ */
+export const EDITION_STATES = ["agreed", "waits", "dropped"] as const;
+export type EditionState = (typeof EDITION_STATES)[number];
 
 /** A rule with nothing said but its branches, and what is said otherwise. */
 export function makeRule(branches: string, said: Partial<Rule> = {}): Rule {

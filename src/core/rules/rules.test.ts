@@ -316,7 +316,12 @@ describe("patterns", () => {
 });
 
 describe("rules", () => {
-  const around = { branches: ["main", "release/1"], approvers: ["ada", "ben", "cy"], paths: ["data/quays.ts"] };
+  const around = {
+    branches: ["main", "release/1"],
+    approvers: ["ada", "ben", "cy"],
+    keepers: ["cy"],
+    paths: ["data/quays.ts"],
+  };
   const wrong = (...rules: object[]) =>
     wrongRules(v.parse(rulesSchema, { groups: { tariff: ["ben"] }, rules }), around);
 

@@ -7,6 +7,8 @@ export interface RuleSurroundings {
   branches: readonly string[];
   /** Names of those who may approve: contributors and keepers who are no machines. */
   approvers: readonly string[];
+  /** Names of the keepers among them. */
+  keepers: readonly string[];
   /** Paths of the default branch. */
   paths: readonly string[];
 }
@@ -48,6 +50,10 @@ export function wrongRules(rules: Rules, around: RuleSurroundings): { errors: st
       if (!around.paths.some(matcher(paths))) notes.push(`${branches}: ${paths} fits no file that is there now.`);
     }
   }
+  if (rules.seconded && around.keepers.length < 2)
+    notes.push(
+      `A second keeper has to agree to what one changes of these rules, and there is ${around.keepers.length === 0 ? "none" : `only ${around.keepers[0]}`}: until there is another, they are changed where the server runs alone.`,
+    );
   return { errors, notes };
 }
 

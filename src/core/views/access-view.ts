@@ -146,6 +146,8 @@ export const AUDITED = {
   "clone-key-revoked": "revoked the key of a clone",
   "role-set": "set a role",
   "rules-saved": "saved rules",
+  "rules-agreed": "agreed to rules of another keeper",
+  "rules-dropped": "dropped rules that waited",
   pushed: "pushed",
   "gate-passed": "passed the gate",
   "repository-added": "added a repository",

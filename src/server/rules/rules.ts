@@ -2,7 +2,16 @@ import * as v from "valibot";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { wrongIn } from "@/core/plain/shape";
 import type { No } from "@/core/review/guards";
-import { guardOf, NO_RULE, type Rule, type Rules, ruleOf, rulesSchema, withoutGroups } from "@/core/rules/rule";
+import {
+  type EditionState,
+  guardOf,
+  NO_RULE,
+  type Rule,
+  type Rules,
+  ruleOf,
+  rulesSchema,
+  withoutGroups,
+} from "@/core/rules/rule";
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
 import type { Queries } from "@/store/database";
@@ -19,6 +28,9 @@ export interface RuleEdition {
   at: number;
   note: string;
   rules: Rules;
+  state: EditionState;
+  /** The second keeper, who agreed to it or dropped it; null where nobody had to. */
+  second: { by: string; at: number } | null;
 }
 
 /** The rules that count now. */
@@ -27,6 +39,7 @@ export async function rulesOf(db: Queries, repository: string): Promise<Rules> {
     .selectFrom("rule_sets")
     .select("rules")
     .where("repository", "=", repository)
+    .where("state", "=", "agreed")
     .orderBy("version", "desc")
     .limit(1)
     .executeTakeFirst();
@@ -39,6 +52,7 @@ export async function ruleVersion(db: Queries, repository: string): Promise<numb
     .selectFrom("rule_sets")
     .select((select) => select.fn.max("version").as("last"))
     .where("repository", "=", repository)
+    .where("state", "=", "agreed")
     .executeTakeFirst();
   return row?.last ?? null;
 }
@@ -73,7 +87,10 @@ export async function editionsOf(db: Queries, repository: string): Promise<RuleE
     .where("repository", "=", repository)
     .orderBy("version", "desc")
     .execute();
-  return rows.map(({ version, by, at, note, rules }) => ({ version, by, at, note, rules: readRules(rules) }));
+  return rows.map(({ version, by, at, note, rules, state, second, second_at }) => ({
+    ...{ version, by, at, note, rules: readRules(rules), state },
+    second: second === null ? null : { by: second, at: second_at ?? at },
+  }));
 }
 
 /** What rules are checked against: branches, files, and who may approve. */
@@ -81,11 +98,12 @@ export async function surroundingsOf(app: AppContext, repository: Repository): P
   const folder = folderOf(app, repository);
   const known = await branches(folder);
   const main = known.find(({ name }) => name === repository.defaultBranch);
-  const people = await peopleIn(app.db, repository.id);
+  const people = (await peopleIn(app.db, repository.id)).filter(({ role, machine }) => role !== "reader" && !machine);
   return {
     branches: known.map(({ name }) => name),
     paths: main ? (await filesIn(folder, main.commit)).map(({ path }) => path) : [],
-    approvers: people.filter(({ role, machine }) => role !== "reader" && !machine).map(({ name }) => name),
+    approvers: people.map(({ name }) => name),
+    keepers: people.filter(({ role }) => role === "keeper").map(({ name }) => name),
   };
 }
 
@@ -96,7 +114,10 @@ export function parseRules(given: unknown): Outcome<Rules> {
   return refuse("invalid", wrongIn(parsed.issues, "The rules"));
 }
 
-/** Saves a new edition of the rules. What can never be met is refused; `version` is the edition that was edited, so that none is lost. */
+/**
+ * Saves a new edition of the rules. What can never be met is refused; `version` is the edition that was edited, so that none is lost. Where the rules that count
+ * say so it waits for a second keeper.
+ */
 export async function saveRules(
   app: AppContext,
   person: Person,
@@ -113,7 +134,7 @@ export async function saveRules(
   return kept;
 }
 
-/** The same by the command line, which asks for no person. */
+/** The same by the command line, where `by` is null: whoever runs it has the data, and waits for nobody. */
 export async function keepRules(
   app: AppContext,
   repository: Repository,
@@ -128,18 +149,33 @@ export async function keepRules(
   if (errors.length > 0) return refuse("invalid", errors.join("\n"));
   if (note.length > 500) return refuse("invalid", "What you say of the change has at most 500 characters.");
   return app.db.transaction().execute(async (tx) => {
-    const [last] = await editionsOf(tx, repository.id);
+    const editions = await editionsOf(tx, repository.id);
+    const last = editions.find(({ state }) => state === "agreed");
+    const waiting = editions.find(({ state }) => state === "waits");
     if (version !== null && last && last.version !== version)
       return refuse(
         "conflict",
         "Someone else has changed the rules meanwhile. Look at theirs first: nothing was saved.",
       );
-    const edition = { version: (last?.version ?? 0) + 1, by, at: app.now(), note: note.trim() };
+    if (waiting && by !== null)
+      return refuse(
+        "conflict",
+        `Edition ${waiting.version} waits for a second keeper: it is agreed to, or dropped, before another is saved.`,
+      );
+    if (waiting)
+      await tx
+        .updateTable("rule_sets")
+        .set({ state: "dropped", second_at: app.now() })
+        .where("repository", "=", repository.id)
+        .where("version", "=", waiting.version)
+        .execute();
+    const edition = { version: (editions[0]?.version ?? 0) + 1, by, at: app.now(), note: note.trim() };
+    const state = by !== null && last?.rules.seconded ? "waits" : "agreed";
     await tx
       .insertInto("rule_sets")
-      .values({ repository: repository.id, ...edition, rules: JSON.stringify(rules.value) })
+      .values({ repository: repository.id, ...edition, rules: JSON.stringify(rules.value), state })
       .execute();
-    return done({ ...edition, rules: rules.value, notes });
+    return done({ ...edition, rules: rules.value, state, second: null, notes });
   });
 }
 

@@ -36,6 +36,7 @@ import * as theirNames from "./0034-their-names";
 import * as picksAsTheyStood from "./0035-picks-as-they-stood";
 import * as numberOfWords from "./0036-number-of-words";
 import * as historiesByChange from "./0037-histories-by-change";
+import * as agreedRules from "./0038-agreed-rules";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -76,4 +77,5 @@ export const migrations: Record<string, Migration> = {
   "0035-picks-as-they-stood": picksAsTheyStood,
   "0036-number-of-words": numberOfWords,
   "0037-histories-by-change": historiesByChange,
+  "0038-agreed-rules": agreedRules,
 };

@@ -1,4 +1,6 @@
+import type { Generated } from "kysely";
 import type { Flag } from "@/core/house/labels/labels";
+import type { EditionState } from "@/core/rules/rule";
 
 /** Repositories, where they come from, and what their keepers say of them. */
 
@@ -39,6 +41,10 @@ export interface RuleSetsTable {
   at: number;
   note: string;
   rules: string;
+  state: Generated<EditionState>;
+  /** The second keeper, who agreed to it or dropped it, and when. */
+  second: string | null;
+  second_at: number | null;
 }
 
 export interface LabelsTable {

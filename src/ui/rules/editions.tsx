@@ -1,5 +1,5 @@
 "use client";
-import type { Rule, Rules } from "@/core/rules/rule";
+import type { EditionState, Rule, Rules } from "@/core/rules/rule";
 import { ruleWords } from "@/core/rules/rule-words";
 import { When } from "../parts/when";
 
@@ -10,6 +10,11 @@ export interface EditionView {
   at: number;
   note: string;
   rules: Rules;
+  state: EditionState;
+  /** The second keeper, by their name, who agreed to it or dropped it. */
+  second: string | null;
+  /** Who looks saved it, or a machine account of theirs. */
+  mine: boolean;
 }
 
 /** How the rules came to be what they are: each edition in its sentences, to go back to. */
@@ -20,11 +25,12 @@ export function Editions({
   history: EditionView[];
   onTake: ((edition: EditionView) => void) | null;
 }) {
+  const counting = history.find(({ state }) => state === "agreed");
   return (
     <section aria-label="History" className="mt-10">
       <h2 className="font-serif text-xl font-semibold">History</h2>
       <ol className="mt-2 divide-y divide-rule">
-        {history.map((edition, i) => (
+        {history.map((edition) => (
           <li key={edition.version} className="py-2">
             <details>
               <summary className="cursor-pointer">
@@ -38,7 +44,14 @@ export function Editions({
                   )}
                 </span>{" "}
                 {edition.note}
-                {i === 0 && <span className="text-teal"> counts now</span>}
+                {edition.second !== null && edition.state === "agreed" && (
+                  <span className="text-soft"> agreed to by {edition.second}</span>
+                )}
+                {edition === counting && <span className="text-teal"> counts now</span>}
+                {edition.state === "waits" && <span className="text-brass"> waits for a second keeper</span>}
+                {edition.state === "dropped" && (
+                  <span className="text-clay"> never counted{edition.second && `: dropped by ${edition.second}`}</span>
+                )}
               </summary>
               <ul className="mt-1 grid gap-1 pl-5">
                 {edition.rules.rules.map((rule) => (
@@ -47,7 +60,7 @@ export function Editions({
                   </li>
                 ))}
               </ul>
-              {onTake && i > 0 && (
+              {onTake && edition !== counting && (
                 <button type="button" className="quiet-button ml-4" onClick={() => onTake(edition)}>
                   go back to this one
                 </button>

@@ -1,4 +1,4 @@
-import { render, screen, within } from "@testing-library/react";
+import { cleanup, render, screen, within } from "@testing-library/react";
 import { userEvent } from "@testing-library/user-event";
 import { describe, expect, it, vi } from "vitest";
 import { makeRule, type Rules } from "@/core/rules/rule";
@@ -11,6 +11,7 @@ const RULES: Rules = {
   rules: [makeRule("main", { approvals: { ...makeRule("main").approvals, count: 1 } }), makeRule("release/*")],
   groups: { crew: ["ada"] },
   tags: { create: "contributor", move: "keeper", delete: "keeper" },
+  seconded: false,
 };
 const TRIAL: RuleTrial = {
   errors: [],
@@ -24,17 +25,39 @@ const TRIAL: RuleTrial = {
   ],
 };
 
-function page({ mayEdit = true, version = 3 } = {}) {
+/** An edition that asks for no approval, and waits. */
+const waits = (mine: boolean) => ({
+  ...{ version: 4, by: "Ada Quay", at: 0, note: "A quiet week", state: "waits" as const, second: null, mine },
+  rules: {
+    ...RULES,
+    rules: [makeRule("main", { approvals: { ...makeRule("main").approvals, count: 0 } }), makeRule("release/*")],
+  },
+});
+
+interface Shown {
+  mayEdit?: boolean;
+  version?: number;
+  /** What becomes of what is saved. */
+  answers?: "agreed" | "waits";
+  waiting?: ReturnType<typeof waits>;
+}
+function page({ mayEdit = true, version = 3, answers = "agreed", waiting }: Shown = {}) {
   const server = new FakeServer({
     "POST /api/repos/{repo}/rules/try": () => TRIAL,
     "PUT /api/repos/{repo}/rules": ({ body }) => {
       const { rules, note } = body as { rules: Rules; note: string };
-      return { rules, note, by: "kit", version: version + 1, at: 0, notes: [] };
+      return { rules, note, by: "kit", version: version + 1, at: 0, notes: [], state: answers, second: null };
+    },
+    "POST /api/repos/{repo}/rules/history/{version}": ({ body }) => {
+      const { agrees } = body as { agrees: boolean };
+      return { ...waits(false), state: agrees ? "agreed" : "dropped", second: { by: "kit", at: 1 } };
     },
   });
+  const kept = { at: 0, state: "agreed" as const, second: null, mine: false };
   const history = [
-    { version, by: "kit", at: 0, note: "As it is", rules: RULES },
-    { version: 2, by: null, at: 0, note: "", rules: { ...RULES, rules: [makeRule("trunk")] } },
+    ...(waiting ? [waiting] : []),
+    { ...kept, version, by: "kit", note: "As it is", rules: RULES },
+    { ...kept, version: 2, by: null, note: "", rules: { ...RULES, rules: [makeRule("trunk")] } },
   ];
   const view = render(
     <RulesPage {...{ repository: "quay", mayEdit, rules: RULES, version, people: ["ada", "ben"], history }} />,
@@ -143,5 +166,46 @@ describe("the rules of a repository", () => {
     expect(rule("trunk")).toBeTruthy();
     await user.click(screen.getByRole("button", { name: "Save" }));
     await vi.waitFor(() => expect(saved(server).rules.rules).toEqual([makeRule("trunk")]));
+  });
+
+  it("take two keepers where they say so: what is saved waits, and what counts stays", async () => {
+    const { server, user } = page({ answers: "waits" });
+    await user.click(screen.getByRole("checkbox", { name: /takes two keepers/ }));
+    await user.click(screen.getByRole("button", { name: "Save" }));
+    expect(saved(server).rules.seconded).toBe(true);
+    expect((await screen.findByRole("status")).textContent).toMatch(/It counts when a second keeper has agreed/);
+    const panel = screen.getByRole("region", { name: "Waits for a second keeper" });
+    expect(panel.textContent).toMatch(/Saved by you.*Another keeper finds it on their desk/s);
+    expect(within(panel).queryByRole("button", { name: /Agree/ })).toBeNull();
+    expect(screen.getByRole("checkbox", { name: /takes two keepers/ })).toHaveProperty("checked", false);
+  });
+
+  it("that wait say what they change, and count when another keeper agrees", async () => {
+    const { server, user } = page({ waiting: waits(false) });
+    const panel = screen.getByRole("region", { name: "Waits for a second keeper" });
+    expect(panel.textContent).toMatch(/Ada Quay.*A quiet week/s);
+    const lines = within(within(panel).getAllByRole("list")[1]).getAllByRole("listitem");
+    expect(lines.map(({ textContent }) => textContent)).toEqual([
+      "−no longer: 1 approval.",
+      "−no longer: New work outdates approvals; a rebase alone does not.",
+      "+new: No approval is asked for.",
+    ]);
+    expect(rule("main").textContent).toContain("1 approval.");
+    await user.click(within(panel).getByRole("button", { name: /Agree/ }));
+    await screen.findByText("Agreed. It counts from now on.");
+    expect(server.of("POST /api/repos/{repo}/rules/history/{version}")[0].body).toEqual({ agrees: true });
+    expect(rule("main").textContent).toContain("No approval is asked for.");
+    expect(screen.queryByRole("region", { name: "Waits for a second keeper" })).toBeNull();
+  });
+
+  it("that wait are dropped by any keeper, and read by the others", async () => {
+    page({ waiting: waits(false), mayEdit: false });
+    expect(screen.queryByRole("button", { name: "Drop it" })).toBeNull();
+    cleanup();
+    const { user } = page({ waiting: waits(true) });
+    await user.click(screen.getByRole("button", { name: "Drop it" }));
+    await screen.findByText(/Dropped\. It stays in the history/);
+    expect(screen.getByText(/never counted: dropped by you/)).toBeTruthy();
+    expect(rule("main").textContent).toContain("1 approval.");
   });
 });

@@ -7,8 +7,10 @@ import { useDraft } from "../kept/use-draft";
 import { Editions, type EditionView, sentences } from "./editions";
 import { RuleFields } from "./rule-fields";
 import { RuleGroups } from "./rule-groups";
+import { SecondKeeper } from "./second-keeper";
 import { TagRights } from "./tag-rights";
 import { Trial } from "./trial";
+import { WaitingEdition } from "./waiting-edition";
 
 /** The rules of a repository: read by everyone in sentences, changed by keepers, tried before they are saved. */
 export function RulesPage({
@@ -38,6 +40,7 @@ export function RulesPage({
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
   const parts = { repo: repository };
+  const waiting = history.find(({ state }) => state === "waits");
   const rules = draft.begun ? draft.value.rules : saved.rules;
   const changed = JSON.stringify(rules) !== JSON.stringify(saved.rules);
   const change = (next: Rules) => {
@@ -67,13 +70,25 @@ export function RulesPage({
     attempt(async () => {
       const body = { rules, note, version: draft.value.version };
       const made = await ask("PUT /api/repos/{repo}/rules", { parts, body });
-      setSaved({ rules: made.rules, version: made.version });
+      if (made.state === "agreed") setSaved({ rules: made.rules, version: made.version });
       draft.forget();
-      setHistory([{ ...made, by: "you" }, ...history]);
+      setHistory([{ ...made, by: "you", second: null, mine: true }, ...history]);
       setNote("");
       setTrial(null);
       setEditing(null);
-      setSaid({ words: ["Saved. It counts from now on.", ...made.notes].join("\n"), wrong: false });
+      const counts = made.state === "agreed" ? "It counts from now on." : "It counts when a second keeper has agreed.";
+      setSaid({ words: [`Saved. ${counts}`, ...made.notes].join("\n"), wrong: false });
+    });
+  const settle = ({ version }: EditionView, agrees: boolean) =>
+    attempt(async () => {
+      const where = { repo: repository, version: String(version) };
+      const made = await ask("POST /api/repos/{repo}/rules/history/{version}", { parts: where, body: { agrees } });
+      if (agrees) setSaved({ rules: made.rules, version });
+      setHistory(history.map((one) => (one.version === version ? { ...one, state: made.state, second: "you" } : one)));
+      setSaid({
+        words: agrees ? "Agreed. It counts from now on." : "Dropped. It stays in the history, to begin from again.",
+        wrong: false,
+      });
     });
   const take = (file: File | undefined) =>
     file &&
@@ -113,6 +128,14 @@ export function RulesPage({
           )}
         </p>
       </div>
+      {waiting && (
+        <WaitingEdition
+          edition={waiting}
+          counting={saved.rules}
+          busy={busy}
+          onSettle={mayEdit ? (agrees) => void settle(waiting, agrees) : null}
+        />
+      )}
       {rules.rules.length === 0 && (
         <p className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
           There is no rule at all: whoever may push can change every branch, and every change set can merge at once.
@@ -170,6 +193,10 @@ export function RulesPage({
       )}
       <TagRights tags={rules.tags} onChange={mayEdit ? (tags) => change({ ...rules, tags }) : null} />
       <RuleGroups groups={rules.groups ?? {}} onChange={mayEdit ? (groups) => change({ ...rules, groups }) : null} />
+      <SecondKeeper
+        seconded={rules.seconded}
+        onChange={mayEdit ? (seconded) => change({ ...rules, seconded }) : null}
+      />
       {mayEdit && draft.begun && draft.value.version !== saved.version && (
         <p role="alert" className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
           You began these changes on edition {draft.value.version ?? "none"}, and edition {saved.version ?? "none"}{" "}

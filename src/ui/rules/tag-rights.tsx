@@ -1,8 +1,6 @@
 "use client";
 import { type Rules, TAG_RIGHTS } from "@/core/rules/rule";
-
-const DEEDS = { create: "made", move: "moved", delete: "deleted" } as const;
-const BY = { contributor: "contributors and keepers", keeper: "keepers only", nobody: "nobody" } as const;
+import { TAG_ACTIONS, TAG_MAKERS, tagWords } from "@/core/rules/rule-words";
 
 /** Who may make, move and delete tags. What files lack, the server fills in: until then it is as every repository begins. */
 export function TagRights({
@@ -16,11 +14,11 @@ export function TagRights({
     <section aria-label="Tags" className="mt-8">
       <h2 className="font-serif text-xl font-semibold">Tags</h2>
       <ul className="mt-1 flex flex-wrap gap-x-8 gap-y-2">
-        {(Object.keys(DEEDS) as (keyof typeof DEEDS)[]).map((action) => (
+        {(Object.keys(TAG_ACTIONS) as (keyof typeof TAG_ACTIONS)[]).map((action, i) => (
           <li key={action}>
             {onChange ? (
               <label className="flex items-center gap-2">
-                <span className="whitespace-nowrap">are {DEEDS[action]} by</span>
+                <span className="whitespace-nowrap">are {TAG_ACTIONS[action]} by</span>
                 <select
                   className="field"
                   value={tags[action]}
@@ -30,13 +28,13 @@ export function TagRights({
                 >
                   {TAG_RIGHTS.map((right) => (
                     <option key={right} value={right}>
-                      {BY[right]}
+                      {TAG_MAKERS[right]}
                     </option>
                   ))}
                 </select>
               </label>
             ) : (
-              `They are ${DEEDS[action]} by ${BY[tags[action]]}.`
+              tagWords(tags)[i]
             )}
           </li>
         ))}

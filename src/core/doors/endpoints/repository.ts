@@ -1,12 +1,14 @@
 import * as v from "valibot";
 import { checkRequest } from "../../checks/request";
-import { rulesSchema } from "../../rules/rule";
+import { EDITION_STATES, rulesSchema } from "../../rules/rule";
 import { rulesRequest, workItemRequest } from "../../views/keeping-view";
 import type { Endpoints } from "./endpoint";
 import * as shape from "./shapes";
 
 const edition = v.object({
   ...{ version: v.number(), by: v.nullable(v.string()), at: v.number(), note: v.string(), rules: rulesSchema },
+  state: v.picklist(EDITION_STATES),
+  second: v.nullable(v.object({ by: v.string(), at: v.number() })),
 });
 const changes = v.object({ changes: v.array(v.number()) });
 
@@ -24,9 +26,16 @@ export const repositoryEndpoints = {
   },
   "PUT /api/repos/{repo}/rules": {
     who: "signed-in",
-    does: "Saves a new edition of the rules. `version` is the one that was edited, so that nobody’s is lost.",
+    does: "Saves a new edition of the rules. `version` is the one that was edited, so that nobody’s is lost. Where the rules say so it waits for a second keeper.",
     body: rulesRequest,
     answer: v.object({ ...edition.entries, notes: v.array(v.string()) }),
+    refuses: ["conflict"],
+  },
+  "POST /api/repos/{repo}/rules/history/{version}": {
+    who: "signed-in",
+    does: "Agrees to an edition of the rules that waits for a second keeper, who is not the one that saved it; or drops it, which every keeper can.",
+    body: v.object({ agrees: v.boolean() }),
+    answer: edition,
     refuses: ["conflict"],
   },
   "POST /api/repos/{repo}/rules/try": {

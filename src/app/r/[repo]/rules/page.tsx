@@ -1,5 +1,6 @@
 import { notFound } from "next/navigation";
 import { atLeast } from "@/core/review/roles";
+import { whoIsBehind } from "@/core/rules/facts";
 import { namesOf, peopleIn } from "@/server/access/people";
 import { enter } from "@/server/access/repositories";
 import { editionsOf, rulesOf } from "@/server/rules/rules";
@@ -30,11 +31,13 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
         repository={repository.name}
         mayEdit={atLeast(role, "keeper")}
         rules={await rulesOf(app.db, repository.id)}
-        version={editions[0]?.version ?? null}
+        version={editions.find(({ state }) => state === "agreed")?.version ?? null}
         people={people.filter(({ role: its, machine }) => its !== "reader" && !machine).map(({ name }) => name)}
-        history={editions.map(({ version, by, at, note, rules }) => ({
-          ...{ version, at, note, rules },
+        history={editions.map(({ version, by, at, note, rules, state, second }) => ({
+          ...{ version, at, note, rules, state },
           by: by === null ? null : (names.get(by) ?? "someone"),
+          second: second && (names.get(second.by) ?? "someone"),
+          mine: by !== null && whoIsBehind(people)(by).includes(person.id),
         }))}
       />
     </>
