@@ -26,7 +26,7 @@ export { handOver } from "./handing";
 export { startDemoProvider } from "./provider";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "9";
+const EDITION = "10";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(
@@ -116,9 +116,12 @@ class Harbour extends Story {
       }
     }
     need(await setRole(this.app, "gauge", "berth-planner", "contributor"));
+    need(await setRole(this.app, "sunday", "tide-tables", "keeper"));
     need(await setRule(this.app, "tide-tables", "main", { approvals: { count: 2 } }));
     await this.settledOnes();
     await this.stricter();
+    this.at("2026-10-01T10:00");
+    await this.twoKeepers("mirela", 2, "Neither of us changes them alone.");
     await this.labels();
     await pilotHold(this, plannerHistory);
     await smallOnes(this);
@@ -126,6 +129,8 @@ class Harbour extends Story {
     await fairQueue(this, plannerHistory);
     await boardForAgents(this, plannerHistory);
     await openFeed(this);
+    this.at("2026-11-23T08:10");
+    await this.twoKeepers("sunday", 1, "Rosa is away until Thursday, and the feed should not wait.");
     this.at("2026-11-23T08:30");
     await this.open(
       "sunday",
@@ -205,6 +210,13 @@ class Harbour extends Story {
     const rules = { version: 1, rules: [main, { branches: "**", direct: true }] };
     const note = "The survey is mine to look after; and the words are checked from now on.";
     need(await saveRules(this.app, this.who("mirela"), "berth-planner", rules, note, null));
+  }
+
+  /** The rules of the tables take two keepers: what the second one saves waits for the first. */
+  private async twoKeepers(by: PersonName, approvals: number, note: string): Promise<void> {
+    const main = { branches: "main", approvals: { count: approvals } };
+    const rules = { version: 1, seconded: true, rules: [main, { branches: "**", direct: true }] };
+    need(await saveRules(this.app, this.who(by), "tide-tables", rules, note, null));
   }
 
   /** What change sets of the planner can be sorted by. */

@@ -56,6 +56,7 @@ const PAGES: [path: string, says: string][] = [
   ["/notices", "Mark all read"],
   ["/r/berth-planner", "Clone it"],
   ["/r/berth-planner/rules", "main"],
+  ["/r/tide-tables/rules", "waits for a second keeper"],
   ["/r/berth-planner/work", "Work items"],
   ["/r/berth-planner/open", "Open a change set"],
   ["/tokens", "Tokens for git"],

@@ -291,5 +291,13 @@ describe("the rules of a repository", () => {
     );
     // A draft is held up with or without them.
     expect(into).toMatchObject({ rule: null, blocked: ["It is a draft."], newly: [] });
+    // Who asks for fewer approvals than now holds nothing up that goes through.
+    value(await setRule(bench.app, "quay", "main", { approvals: { count: 3 } }));
+    const fewer = value(
+      await tryRules(bench.app, who("kit"), "quay", { rules: [{ ...strict.rules[0], title: null }] }),
+    );
+    expect(fewer.tried.find(({ number }) => number === 6)).toMatchObject({
+      ...{ blocked: ["1 of 2 approvals of r1."], newly: [] },
+    });
   });
 });

@@ -191,9 +191,13 @@ describe("the rules of a repository", () => {
       "+new: No approval is asked for.",
     ]);
     expect(rule("main").textContent).toContain("1 approval.");
+    await user.click(within(panel).getByRole("button", { name: "Try it" }));
+    await within(panel).findByText("○ newly held up");
+    expect((server.of("POST /api/repos/{repo}/rules/try")[0].body as { rules: Rules }).rules.rules).toHaveLength(2);
     await user.click(within(panel).getByRole("button", { name: /Agree/ }));
-    await screen.findByText("Agreed. It counts from now on.");
+    await screen.findByText("Agreed. Edition 4 counts from now on.");
     expect(server.of("POST /api/repos/{repo}/rules/history/{version}")[0].body).toEqual({ agrees: true });
+    expect(document.activeElement?.textContent).toBe("Agreed. Edition 4 counts from now on.");
     expect(rule("main").textContent).toContain("No approval is asked for.");
     expect(screen.queryByRole("region", { name: "Waits for a second keeper" })).toBeNull();
   });
@@ -204,7 +208,7 @@ describe("the rules of a repository", () => {
     cleanup();
     const { user } = page({ waiting: waits(true) });
     await user.click(screen.getByRole("button", { name: "Drop it" }));
-    await screen.findByText(/Dropped\. It stays in the history/);
+    await screen.findByText(/Dropped\. Edition 4 stays in the history/);
     expect(screen.getByText(/never counted: dropped by you/)).toBeTruthy();
     expect(rule("main").textContent).toContain("1 approval.");
   });

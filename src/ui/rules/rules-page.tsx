@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { makeRule, type Rule, type Rules } from "@/core/rules/rule";
+import { type EditionState, makeRule, type Rule, type Rules } from "@/core/rules/rule";
 import type { RuleTrial } from "@/core/views/keeping-view";
 import { addressOf, ask, reasonFrom } from "../asking/ask";
 import { useDraft } from "../kept/use-draft";
@@ -39,6 +39,8 @@ export function RulesPage({
   const [trial, setTrial] = useState<RuleTrial | null>(null);
   const [said, setSaid] = useState<{ words: string; wrong: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
+  /** What became of the edition that waited. */
+  const [settled, setSettled] = useState("");
   const parts = { repo: repository };
   const waiting = history.find(({ state }) => state === "waits");
   const rules = draft.begun ? draft.value.rules : saved.rules;
@@ -79,17 +81,15 @@ export function RulesPage({
       const counts = made.state === "agreed" ? "It counts from now on." : "It counts when a second keeper has agreed.";
       setSaid({ words: [`Saved. ${counts}`, ...made.notes].join("\n"), wrong: false });
     });
-  const settle = ({ version }: EditionView, agrees: boolean) =>
-    attempt(async () => {
-      const where = { repo: repository, version: String(version) };
-      const made = await ask("POST /api/repos/{repo}/rules/history/{version}", { parts: where, body: { agrees } });
-      if (agrees) setSaved({ rules: made.rules, version });
-      setHistory(history.map((one) => (one.version === version ? { ...one, state: made.state, second: "you" } : one)));
-      setSaid({
-        words: agrees ? "Agreed. It counts from now on." : "Dropped. It stays in the history, to begin from again.",
-        wrong: false,
-      });
-    });
+  const settle = ({ version }: EditionView, { state, rules: agreed }: { state: EditionState; rules: Rules }) => {
+    if (state === "agreed") setSaved({ rules: agreed, version });
+    setHistory(history.map((one) => (one.version === version ? { ...one, state, second: "you" } : one)));
+    setSettled(
+      state === "agreed"
+        ? `Agreed. Edition ${version} counts from now on.`
+        : `Dropped. Edition ${version} stays in the history, to begin from again.`,
+    );
+  };
   const take = (file: File | undefined) =>
     file &&
     attempt(async () => {
@@ -103,7 +103,7 @@ export function RulesPage({
     });
   return (
     <main className="mx-auto max-w-5xl px-6 pb-20">
-      <div className="mt-8 flex items-start justify-between gap-6">
+      <div className="mt-8 flex items-start justify-between gap-6 max-sm:flex-col max-sm:gap-3">
         <div>
           <h1 className="font-serif text-3xl font-semibold">Rules of {repository}</h1>
           <p className="max-w-2xl text-soft">
@@ -128,13 +128,19 @@ export function RulesPage({
           )}
         </p>
       </div>
-      {waiting && (
+      {waiting ? (
         <WaitingEdition
           edition={waiting}
           counting={saved.rules}
-          busy={busy}
-          onSettle={mayEdit ? (agrees) => void settle(waiting, agrees) : null}
+          {...{ repository, mayEdit }}
+          onSettled={(made) => settle(waiting, made)}
         />
+      ) : (
+        settled !== "" && (
+          <p ref={(words) => words?.focus()} tabIndex={-1} role="status" className="mt-6 text-teal">
+            {settled}
+          </p>
+        )
       )}
       {rules.rules.length === 0 && (
         <p className="mt-6 rounded-md border border-l-4 border-rule border-l-clay bg-paper px-4 py-3">
