@@ -198,6 +198,9 @@ describe("the rules of a repository", () => {
     await screen.findByText("Agreed. Edition 4 counts from now on.");
     expect(server.of("POST /api/repos/{repo}/rules/history/{version}")[0].body).toEqual({ agrees: true });
     expect(document.activeElement?.textContent).toBe("Agreed. Edition 4 counts from now on.");
+    await user.type(screen.getByPlaceholderText("name of a new group"), "pilots");
+    await user.click(screen.getByRole("checkbox", { name: /takes two keepers/ }));
+    expect(screen.getByRole("checkbox", { name: /takes two keepers/ })).toBe(document.activeElement);
     expect(rule("main").textContent).toContain("No approval is asked for.");
     expect(screen.queryByRole("region", { name: "Waits for a second keeper" })).toBeNull();
   });

@@ -137,7 +137,7 @@ export function RulesPage({
         />
       ) : (
         settled !== "" && (
-          <p ref={(words) => words?.focus()} tabIndex={-1} role="status" className="mt-6 text-teal">
+          <p ref={focusOnce} tabIndex={-1} role="status" className="mt-6 text-teal">
             {settled}
           </p>
         )
@@ -252,6 +252,11 @@ export function RulesPage({
       <Editions history={history} onTake={mayEdit ? (edition) => change(edition.rules) : null} />
     </main>
   );
+}
+
+/** The same at each rendering, so that the focus is taken when it comes, and never again. */
+function focusOnce(words: HTMLElement | null): void {
+  words?.focus();
 }
 
 function readFile(text: string): unknown {
