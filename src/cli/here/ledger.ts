@@ -3,7 +3,7 @@ import { anchorName } from "@/core/anchor/anchor";
 import { visible } from "@/core/cautions/visible";
 import { readLedger, wrongFormat } from "@/core/doors/ledger/ledger";
 import { counted } from "@/core/plain/words";
-import { standings } from "@/core/review/state";
+import { revisionName, standings } from "@/core/review/state";
 import { ledgerFiles } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { gitFolderOf } from "@/git/transport/intake";
@@ -101,7 +101,9 @@ function tell(change: NonNullable<Read["change"]>, names: Read["names"], leftOut
     `by ${name(change.author)}, from ${change.source} into ${change.target}`,
     ...(change.description ? ["", change.description] : []),
     "",
-    ...standings(change).map(({ person, verdict, revision }) => `${name(person)}: ${verdict} (r${revision})`),
+    ...standings(change).map(
+      ({ person, verdict, revision }) => `${name(person)}: ${verdict} (${revisionName(revision)})`,
+    ),
   ];
   for (const { anchor, comments, resolved } of change.threads) {
     lines.push("", `== ${anchorName(anchor)}, in r${anchor.revision}${resolved ? ", resolved" : ""}`);

@@ -118,11 +118,10 @@ export const COMMANDS = {
         throw new Stop(
           `r${newest(change).number} is not checked out here: what you approve is what you have before you.`,
         );
+      const { number, head, base } = revision === null ? newest(change) : change.revisions[revision - 1];
       await session.carryOut({
-        kind: "send-review",
-        revision: revision ?? newest(change).number,
-        verdict: given.verdict,
-        remark: given.word,
+        ...{ kind: "send-review", revision: number, read: { head, base } },
+        ...{ verdict: given.verdict, remark: given.word },
       });
       return "Your review is sent.";
     },

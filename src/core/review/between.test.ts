@@ -7,7 +7,8 @@ import { decide } from "./decide";
 import type { NewEvent, ReviewEvent } from "./events";
 import { evolve, replay } from "./evolve";
 import type { Command } from "./families/table";
-import { type ChangeSet, newest, standings } from "./state";
+import type { CommitsRead } from "./shapes";
+import { type ChangeSet, lastVerdict, newest, standings } from "./state";
 import { commits, facts, Log, ROLE, rule } from "./testing/log";
 
 const revise = (n: number): Command => ({ kind: "revise", revision: commits(n), number: n });
@@ -62,6 +63,37 @@ describe("an entry between others", () => {
       { person: "ben", reason: "Done.", review: asked.id },
       [],
     ]);
+  });
+
+  it("speaks of the commits that were read, whatever their number is here", () => {
+    const log = new Log();
+    const approves = (revision: number, of: number): NewEvent => {
+      const { head, base } = commits(of);
+      const said = { revision, read: { head, base }, verdict: "approve" as const, remark: "So.", remarks: [] };
+      return { kind: "reviewed", data: said };
+    };
+    expect(log.try("ada", revise(2))).toBe("");
+    // Read in a clone, and dated before the server heard of what was read.
+    const early = placed(log.events, 1, entryAt(log.events, 1, "ben", approves(2, 2)));
+    expect(standings(early)).toMatchObject([{ person: "ben", revision: 2 }]);
+    // There it was the third one.
+    const late = entryAt([...log.events, log.events[1]], 3, "ben", approves(3, 2));
+    expect(standings(evolve(log.change, late))).toMatchObject([{ person: "ben", revision: 2 }]);
+    // Of other commits, although the number is there: it counts for nothing, and takes nothing back.
+    expect(log.review("ben", "request-changes", "t")).toBe("");
+    const other = evolve(log.change, entryAt([...log.events, log.events[1]], 4, "ben", approves(2, 7)));
+    expect(standings(other)).toMatchObject([{ person: "ben", verdict: "request-changes" }]);
+    expect([other.reviews[1].revision, lastVerdict(other, "ben")]).toEqual([0, 2]);
+    const decided = (revision: number, read: CommitsRead) => {
+      const facing = { actor: { id: "ben", role: ROLE.ben }, rule, people: facts.people, gate: facts };
+      const said = { kind: "send-review", revision, read, verdict: "approve", remark: "", remarks: [] } as const;
+      const decision = decide(log.change, { ...said, remarks: [] }, facing);
+      return decision.ok ? "" : decision.refusal.reason;
+    };
+    const { head, base } = commits(2);
+    expect([decided(2, { head, base }), decided(5, { head, base })]).toEqual(["", ""]);
+    expect(decided(2, { head, base: "elsewhere" })).toMatch(/was read as r2 is no revision here/);
+    expect(decided(2, { head: commits(1).head, base })).toMatch(/You read r1, and r2 has come since/);
   });
 
   it("opens no gate that would not be open, nor makes an approval one of another revision, whatever it is", () => {

@@ -7,7 +7,7 @@ import { isPut } from "./answered";
 import { mayMerge } from "./families/merging";
 import type { Actor } from "./guards";
 import { atLeast } from "./roles";
-import { type ChangeSet, newest, sinceWhen, standings, waitsForAuthor } from "./state";
+import { type ChangeSet, newest, revisionName, sinceWhen, standings, waitsForAuthor } from "./state";
 
 /** How an open change set stands for one person: who has to move next, and why. */
 export interface DeskPlace {
@@ -43,7 +43,7 @@ function asAuthor(change: ChangeSet, actor: Actor, { rule, gate: facts, name }: 
   const reasons: string[] = [];
   for (const { person, verdict, revision } of standings(change)) {
     if (verdict === "request-changes" && revision >= sinceWhen(change))
-      reasons.push(`${name(person)} asks for changes in r${revision}.`);
+      reasons.push(`${name(person)} asks for changes in ${revisionName(revision)}.`);
   }
   const unanswered = change.threads.filter((thread) => waitsForAuthor(thread, actor.id)).length;
   if (unanswered > 0)

@@ -29,6 +29,10 @@ export type Reaction = v.InferOutput<typeof reaction>;
 export const revisionFacts = v.object({ head: v.string(), target: v.string(), base: v.string() });
 export type RevisionFacts = v.InferOutput<typeof revisionFacts>;
 
+/** The two commits between which a revision was read. Its number may be that of another one elsewhere. */
+export const commitsRead = v.object({ head: v.string(), base: v.string() });
+export type CommitsRead = v.InferOutput<typeof commitsRead>;
+
 /**
  * How a revision came of the one before: commits on top of it, the same on another base, other commits in place of it, an earlier commit
  * again, suggestions taken, or the same commits offered to another branch.

@@ -1,7 +1,7 @@
 import type { Anchor } from "../anchor/anchor";
 import type { MergeKind } from "../rules/rule";
 import type { Suggestion } from "../suggest/suggestion";
-import type { Checked, Invited, Reaction, RevisionFacts, RevisionKind, Verdict, Weight } from "./shapes";
+import type { Checked, CommitsRead, Invited, Reaction, RevisionFacts, RevisionKind, Verdict, Weight } from "./shapes";
 
 export interface Revision extends RevisionFacts {
   /** 1-based: r1, r2 … */
@@ -63,7 +63,10 @@ export interface Review {
   id: string;
   by: string;
   at: number;
+  /** Its number here; 0 while those commits are no revision here, where they were read elsewhere. */
   revision: number;
+  /** What was read; null in older entries, which say the number alone. */
+  read: CommitsRead | null;
   verdict: Verdict;
   remark: string;
   threads: string[];
@@ -167,6 +170,31 @@ export function sinceWhen({ revisions }: Pick<ChangeSet, "revisions">): number {
   return at;
 }
 
+/**
+ * The number of the revision that somebody has read. What was read in a clone may have another number there, so the commits tell, where they are said; 0 where no
+ * revision here is of them.
+ */
+export function revisionRead(
+  { revisions }: Pick<ChangeSet, "revisions">,
+  { revision, read }: { revision: number; read?: CommitsRead | null },
+): number {
+  const isIt = (one?: Revision) => one !== undefined && (!read || (one.head === read.head && one.base === read.base));
+  if (isIt(revisions[revision - 1])) return revision;
+  return (read && revisions.findLast(isIt)?.number) || 0;
+}
+
+/** "r2"; or in words where it has no number here. */
+export function revisionName(revision: number): string {
+  return revision > 0 ? `r${revision}` : "commits that are no revision here";
+}
+
+/** Reviews with the numbers that what they speak of has among some revisions. Older ones keep theirs. */
+export function numberedReviews(reviews: readonly Review[], revisions: Revision[]): Review[] {
+  return reviews.map((review) =>
+    review.read && review.revision === 0 ? { ...review, revision: revisionRead({ revisions }, review) } : review,
+  );
+}
+
 /** A person's answer that counts now: their last one that was not `none`. */
 export interface Standing {
   person: string;
@@ -177,11 +205,12 @@ export interface Standing {
   at: number;
 }
 
-/** Those of everyone; without requests for changes that were lifted. */
+/** Those of everyone; without requests for changes that were lifted, and without approvals of what is not here. */
 export function standings(change: Pick<ChangeSet, "reviews" | "lifts">): Standing[] {
   const latest = new Map<string, Standing>();
   for (const { id, by, verdict, revision, at } of change.reviews)
-    if (verdict !== "none") latest.set(by, { person: by, review: id, verdict, revision, at });
+    if (verdict === "request-changes" || (verdict === "approve" && revision > 0))
+      latest.set(by, { person: by, review: id, verdict, revision, at });
   const lifted = new Set(change.lifts.map(({ review }) => review));
   return [...latest.values()].filter(({ verdict, review }) => verdict !== "request-changes" || !lifted.has(review));
 }

@@ -1,6 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Command, CommandName, CommandRequest } from "@/core/review/families/table";
-import type { Verdict } from "@/core/review/shapes";
+import type { CommitsRead, Verdict } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { sameSuggestion } from "@/core/suggest/suggestion";
 import type { UnsentReply } from "@/core/views/api";
@@ -122,17 +122,17 @@ function sendReply({ app, person, change, key }: Carrying, { id, thread, body, r
 /** Sends what a person has not sent as one event; `only` one of their notes, where it is named. */
 function sendReview(
   { app, person, change, key }: Carrying,
-  review: { revision: number; verdict: Verdict; remark: string },
+  review: { revision: number; read?: CommitsRead; verdict: Verdict; remark: string },
   only: string | null = null,
 ): Carried {
-  const { revision, verdict, remark } = review;
+  const { revision, read, verdict, remark } = review;
   return execute(
     app,
     person,
     change.id,
     "send-review",
     async (tx) => ({
-      ...{ kind: "send-review", revision, verdict, remark },
+      ...{ kind: "send-review", revision, verdict, remark, ...(read ? { read } : {}) },
       ...(await gatherReview(app, tx, person, change.id, only)),
     }),
     {

@@ -26,9 +26,12 @@ const it = story();
 /** Ada signs entries in a clone of her own, and may give them whatever id and time she likes: none of it changes what others did. */
 let bench: Bench;
 let work: string;
-const { privateKey, publicKey } = generateKeyPairSync("ed25519");
-const spki = publicKey.export({ type: "spki", format: "der" });
-const signed = (text: string) => sign(null, Buffer.from(text), privateKey).toString("base64");
+function clone() {
+  const { privateKey, publicKey } = generateKeyPairSync("ed25519");
+  const spki = publicKey.export({ type: "spki", format: "der" });
+  return { spki, signed: (text: string) => sign(null, Buffer.from(text), privateKey).toString("base64") };
+}
+const clones = { ada: clone(), ben: clone() };
 
 beforeAll(async () => {
   bench = await Bench.set();
@@ -36,8 +39,10 @@ beforeAll(async () => {
   await bench.takeIn("quay", work);
   for (const name of ["ada", "ben"]) await bench.person(name, { quay: "contributor" });
   await bench.person("kit", { quay: "keeper" });
-  const line = keyLine({ public: spki.toString("base64"), signature: signed(claimOf("ada")) });
-  value(await addCloneKey(bench.app, bench.people.get("ada")!, { line, label: "laptop" }, COMMAND_LINE));
+  for (const [name, { spki, signed }] of Object.entries(clones)) {
+    const line = keyLine({ public: spki.toString("base64"), signature: signed(claimOf(name)) });
+    value(await addCloneKey(bench.app, bench.people.get(name)!, { line, label: "laptop" }, COMMAND_LINE));
+  }
 });
 afterAll(() => bench.clear());
 
@@ -59,16 +64,21 @@ async function begin(branch: string): Promise<number> {
   await push(branch, { [`${branch}.txt`]: "1\n" });
   return value(await bench.open("ada", "quay", branch)).number;
 }
-/** Hands an entry in that ada signed; gives what the terminal says. */
-async function hand(number: number, entry: { id: string; kind: string; data: object }): Promise<string> {
+/** Hands an entry in that somebody signed; gives what the terminal says. */
+async function hand(
+  number: number,
+  entry: { id: string; kind: string; data: object },
+  by: keyof typeof clones = "ada",
+): Promise<string> {
+  const { spki, signed } = clones[by];
   const { id: stream, repository } = await at(number);
   const folder = folderOf(bench.app, { id: repository });
   await writeLedger(bench.app, stream);
   const old = await gitText(folder, ["rev-parse", ledgerRef(stream)]);
-  const event = { ...entry, stream, version: 1, by: id("ada"), at: decodeTime(entry.id) };
+  const event = { ...entry, stream, version: 1, by: id(by), at: decodeTime(entry.id) };
   const signature = { key: keyId(spki), value: signed(signedText(event as never)) };
   const files: [string, string][] = [[entryPath(entry.id), `${canonical({ event, signature })}\n`]];
-  await appendLedger(folder, stream, [{ files, author: "ada", at: event.at, message: "handed in\n" }]);
+  await appendLedger(folder, stream, [{ files, author: by, at: event.at, message: "handed in\n" }]);
   const next = await gitText(folder, ["rev-parse", ledgerRef(stream)]);
   return (await takeHanded(bench.app, { id: repository }, { stream, old, next })).join("\n");
 }
@@ -107,7 +117,8 @@ describe("an entry that is dated back", () => {
 
   it("is taken in where it changes nothing of that, and what comes after one from a clock that is ahead comes after it", async () => {
     const number = await begin("honest");
-    const said = { revision: 1, verdict: "none", remark: "On the train.", remarks: [] };
+    const { head, base } = newest(await at(number));
+    const said = { revision: 1, read: { head, base }, verdict: "none", remark: "On the train.", remarks: [] };
     value(await act("ben", number, { kind: "send-review", revision: 1, verdict: "approve", remark: "" }));
     const approved = (await log(number)).find(({ kind }) => kind === "reviewed")!;
     expect(await hand(number, { id: justBefore(approved.id), kind: "reviewed", data: said })).toMatch(
@@ -121,5 +132,41 @@ describe("an entry that is dated back", () => {
     const events = await log(number);
     expect(events.at(-1)?.kind).toBe("revised");
     expect(newest(await at(number)).number).toBe(2);
+  });
+});
+
+describe("an approval of a clone", () => {
+  it("is of the commits that were read there, whatever else has their number here by then", async () => {
+    const number = await begin("shell");
+    const { base, target } = newest(await at(number));
+    // Ada's ledger has a second revision that the branch does not hold: it is refused, and lies there to be read.
+    await bench.git(work, "checkout", "--quiet", "-B", "plain", "shell-is");
+    await bench.commit(work, "plain", { "shell.txt": "harmless\n" });
+    const plain = await bench.git(work, "rev-parse", "HEAD");
+    await bench.push("ada", "quay", "plain", "refs/heads/plain");
+    const revision = { head: plain, target, base };
+    const made = await hand(number, { id: bench.app.newId(), kind: "revised", data: { revision } });
+    expect(made).toMatch(/does not hold/);
+    // Ben reads it in his clone, and approves it there.
+    const said = { revision: 2, verdict: "approve", remark: "Fine.", remarks: [] };
+    const approved = { id: bench.app.newId(), kind: "reviewed", data: { ...said, read: { head: plain, base } } };
+    expect(await hand(number, approved, "ben")).toMatch(/Left out/);
+    const older = { id: bench.app.newId(), kind: "reviewed", data: said };
+    expect(await hand(number, older, "ben")).toMatch(/Left out/);
+    // Then she pushes something else, and what waits is decided again.
+    await push("shell", { "shell.txt": "evil\n" });
+    expect(newest(await at(number)).number).toBe(2);
+    const word = { revision: 2, read: { head: newest(await at(number)).head, base }, verdict: "none", remarks: [] };
+    const told = await hand(number, {
+      id: bench.app.newId(),
+      kind: "reviewed",
+      data: { ...word, remark: "Look again." },
+    });
+    expect(told).toMatch(/1 entry taken in/);
+    expect(told).toMatch(/What was read as r2 is no revision here/);
+    expect((await at(number)).reviews.map(({ by }) => by)).toEqual([id("ada")]);
+    expect(reason(await act("ada", number, { kind: "merge", revision: 2, message: "Mine" }))).toMatch(
+      /0 of 1 approval/,
+    );
   });
 });

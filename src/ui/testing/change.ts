@@ -31,7 +31,7 @@ export function revised(by: Name, number: number): Happening {
   return [by, "revised", { revision: commits(number), how: "forward" }];
 }
 
-function commits(number: number) {
+export function commits(number: number) {
   return { head: `head${number}`.padEnd(40, "0"), target: "target".padEnd(40, "0"), base: "base".padEnd(40, "0") };
 }
 

@@ -12,7 +12,7 @@ import { REFUSALS, type Refusal } from "../../plain/outcome";
 import { CLASSES } from "../../quiet/classes";
 import type { LockSummary } from "../../quiet/kinds/lockfile";
 import type { Replacement } from "../../quiet/kinds/repeated";
-import { anchor, checked, revisionKind, suggestion, verdict, weight } from "../../review/shapes";
+import { anchor, checked, commitsRead, revisionKind, suggestion, verdict, weight } from "../../review/shapes";
 import type { Review, Revision, Task, Thread } from "../../review/state";
 import { CONDITION_KEYS } from "../../rules/condition";
 import type { Gate } from "../../rules/gate";
@@ -92,6 +92,7 @@ export const thread = v.object({
 }) satisfies Shape<Thread>;
 export const review = v.object({
   ...{ id: text, by: text, at: time, revision: number, verdict, remark: text, threads: texts },
+  read: maybe(commitsRead),
 }) satisfies Shape<Review>;
 export const task = v.object({
   ...{ id: text, by: text, at: time, body: text, person: maybe(text) },

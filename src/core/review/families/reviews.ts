@@ -8,6 +8,8 @@ import { haveOwnIds, wrongSuggestions } from "../../suggest/suggestion";
 import { type Actor, hasSay, MOST_REMARKS, type No, notOpen, notReady, wrongText } from "../guards";
 import { atLeast } from "../roles";
 import {
+  type CommitsRead,
+  commitsRead,
   id,
   ordinal,
   type SentRemark,
@@ -25,6 +27,8 @@ import {
   commentIds,
   newComment,
   newest,
+  revisionName,
+  revisionRead,
   type Standing,
   standings,
   type Task,
@@ -37,7 +41,9 @@ import { withThread, wordInThread } from "./threads";
 /** Reviews, which are sent as one: remarks, tasks, a closing word and a verdict; and what takes a request for changes away again. */
 
 const reviewed = v.object({
+  /** Its number where this was written, and its commits, which are the same everywhere. */
   revision: v.number(),
+  read: v.optional(commitsRead),
   verdict,
   remark: v.string(),
   remarks: v.array(sentRemark),
@@ -51,9 +57,10 @@ export const reviewEvents = {
     live: true,
     evolve: (change, event) => {
       const { id, by, at } = event;
-      const { revision, verdict, remark, remarks, tasks = [], replies = [] } = event.data;
+      const { read = null, verdict, remark, remarks, tasks = [], replies = [] } = event.data;
       const threads = remarks.map((sent) => newThread(sent, event));
-      const review = { id, by, at, revision, verdict, remark, threads: threads.map((thread) => thread.id) };
+      const revision = read ? revisionRead(change, event.data) : event.data.revision;
+      const review = { id, by, at, revision, read, verdict, remark, threads: threads.map((thread) => thread.id) };
       const given = tasks.map(({ task, body, person }): Task => ({ id: task, by, at, body, person, done: null }));
       const answered = replies.reduce(
         (after, { thread, comment, body, resolves }) =>
@@ -73,9 +80,10 @@ export const reviewEvents = {
       };
     },
     told: thoseInIt,
-    says: ({ by, data: { verdict, revision, remarks, replies = [] } }, { name }) => {
-      if (verdict === "approve") return `${name(by)} approves r${revision}`;
-      if (verdict === "request-changes") return `${name(by)} asks for changes in r${revision}`;
+    says: ({ id, by, data: { verdict, revision, remarks, replies = [] } }, { change, name }) => {
+      const what = revisionName(change.reviews.find((review) => review.id === id)?.revision ?? revision);
+      if (verdict === "approve") return `${name(by)} approves ${what}`;
+      if (verdict === "request-changes") return `${name(by)} asks for changes in ${what}`;
       const said = [
         remarks.length > 0 ? counted(remarks.length, "remark") : "",
         replies.length > 0 ? counted(replies.length, "answer") : "",
@@ -106,7 +114,11 @@ type New = NewOf<typeof reviewEvents>;
 const lift = v.object({ kind: v.literal("lift"), person: id, reason: text });
 
 export const reviewRequests = [
-  v.object({ kind: v.literal("send-review"), revision: ordinal, verdict, remark: text }),
+  v.object({
+    ...{ kind: v.literal("send-review"), revision: ordinal, verdict, remark: text },
+    /** What was shown as that revision, so that it is no other one. */
+    read: v.optional(commitsRead),
+  }),
   /** One unsent remark or task alone, at once. */
   v.object({ kind: v.literal("send-one"), note: id }),
   lift,
@@ -116,6 +128,7 @@ export const reviewRequests = [
 interface SendReview {
   kind: "send-review";
   revision: number;
+  read?: CommitsRead;
   verdict: Verdict;
   remark: string;
   remarks: SentRemark[];
@@ -135,10 +148,12 @@ export const reviewCommands = {
       wrongTasks(change, tasks) ??
       wrongReplies(change, replies, actor, said);
     if (wrong) return wrong;
+    const { head, base } = change.revisions[revisionRead(change, command) - 1];
     return done({
       kind: "reviewed",
       data: {
         revision,
+        read: { head, base },
         verdict,
         remark,
         remarks,
@@ -194,7 +209,7 @@ function newThread(
 /** `own`: the author may approve, since the rule counts that. */
 function wrongVerdict(
   change: ChangeSet,
-  { revision, verdict, remark, remarks, tasks = [], replies = [] }: SendReview,
+  { revision, read, verdict, remark, remarks, tasks = [], replies = [] }: SendReview,
   actor: Actor,
   own: boolean,
 ): No | null {
@@ -215,12 +230,17 @@ function wrongVerdict(
   const draft = verdict === "none" ? null : notReady(change);
   if (draft) return draft;
   const current = newest(change).number;
-  if (!change.revisions.some((known) => known.number === revision))
-    return refuse("invalid", `There is no revision r${revision}.`);
-  if (verdict === "approve" && revision !== current) {
+  const number = revisionRead(change, { revision, read });
+  if (number === 0 && read)
     return refuse(
       "conflict",
-      `You read r${revision}, and r${current} has come since. Read what is new before you approve.`,
+      `What was read as r${revision} is no revision here. Read what is here before you judge it.`,
+    );
+  if (number === 0) return refuse("invalid", `There is no revision r${revision}.`);
+  if (verdict === "approve" && number !== current) {
+    return refuse(
+      "conflict",
+      `You read r${number}, and r${current} has come since. Read what is new before you approve.`,
     );
   }
   const empty = remark.trim() === "" && remarks.length + tasks.length + replies.length === 0;

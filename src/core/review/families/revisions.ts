@@ -4,7 +4,7 @@ import { counted } from "../../plain/words";
 import { type Actor, authorOrKeeper, type No, notOpen } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "../shapes";
-import { type ChangeSet, type MadeSuggestion, newest, type Thread } from "../state";
+import { type ChangeSet, type MadeSuggestion, newest, numberedReviews, type Thread } from "../state";
 import { askerOfFallen, fall, wordsOfFallen } from "./asked-merge";
 import { commandKind, eventKind, type NewOf, thoseInIt } from "./family";
 
@@ -31,10 +31,12 @@ export const revisionEvents = {
         const number = change.revisions.length + 1;
         const { revision, taken = null, same = false, resultSame = false, pusher = by } = data;
         const how = data.how ?? (taken ? ("suggestions" as const) : null);
+        const revisions = [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame }];
         return {
           ...change,
           ...mergeAskedAfter(change, pusher, at),
-          revisions: [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame }],
+          revisions,
+          reviews: numberedReviews(change.reviews, revisions),
           threads: withTaken(change.threads, taken ?? [], { revision: number, by, at }),
         };
       },
@@ -57,12 +59,14 @@ export const revisionEvents = {
         const { pusher } = newest(change);
         const number = change.revisions.length + 1;
         const how = "retargeted" as const;
+        const revisions = [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame: false }];
         return {
           ...change,
           ...mergeAskedAfter(change, null, at),
           target,
           sentBy: after,
-          revisions: [...change.revisions, { ...revision, number, by, pusher, at, how, same, resultSame: false }],
+          revisions,
+          reviews: numberedReviews(change.reviews, revisions),
         };
       },
       told: toldOfRevision,

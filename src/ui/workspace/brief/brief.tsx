@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import { counted } from "@/core/plain/words";
-import { goesOn, type Review } from "@/core/review/state";
+import { goesOn, type Review, revisionName } from "@/core/review/state";
 import type { CommitView } from "@/core/views/api";
 import { SafeMarkdown } from "../../parts/markdown";
 import { PersonMark } from "../../parts/person-mark";
@@ -109,8 +109,8 @@ function Said() {
             <div className="min-w-0">
               <p>
                 <span className="font-semibold">{nameIn(view, review.by)}</span>{" "}
-                <span className={VERDICTS[review.verdict].look}>{VERDICTS[review.verdict].words}</span> r
-                {review.revision}{" "}
+                <span className={VERDICTS[review.verdict].look}>{VERDICTS[review.verdict].words}</span>{" "}
+                {revisionName(review.revision)}{" "}
                 <span className="text-soft">
                   · <When at={review.at} />
                   {review.threads.length > 0 && ` · ${counted(review.threads.length, "remark")}`}

@@ -3,7 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { listed } from "@/core/plain/words";
 import type { Invited } from "@/core/review/shapes";
-import { goesOn, newest, sinceWhen, standings } from "@/core/review/state";
+import { goesOn, newest, revisionName, sinceWhen, standings } from "@/core/review/state";
 import type { Progress } from "@/core/views/api";
 import { PersonMark } from "../../parts/person-mark";
 import { byName, nameIn, useChangeSet } from "../state/context";
@@ -167,7 +167,7 @@ function standingWords(view: ChangeView, id: string, progress: Progress | undefi
     const verdict =
       standing.verdict === "approve" ? "approved" : id === view.me.id ? "ask for changes in" : "asks for changes in";
     words.push(
-      `${verdict} r${standing.revision}${standing.revision >= current ? "" : standing.revision >= sinceWhen(view) ? ", and the newest is a rebase alone" : ", before the newest"}`,
+      `${verdict} ${revisionName(standing.revision)}${standing.revision >= current ? "" : standing.revision >= sinceWhen(view) ? ", and the newest is a rebase alone" : ", before the newest"}`,
     );
   } else if (view.reviews.some(({ by }) => by === id)) words.push(`${has} remarked, without a verdict`);
   else if (asking) words.push(`asked by ${byName(view, asking.by)}`);

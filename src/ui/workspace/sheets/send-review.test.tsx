@@ -2,7 +2,7 @@ import { cleanup, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { Gate } from "@/core/rules/gate";
 import type { Progress, Unsent } from "@/core/views/api";
-import { ANCHOR, answerFor, type Name, revised } from "../../testing/change";
+import { ANCHOR, answerFor, commits, type Name, revised } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";
 import { SendReview } from "./send-review";
@@ -42,7 +42,10 @@ describe("sending", () => {
     await user.type(screen.getByLabelText("Closing word, in Markdown"), "Good.");
     await user.click(choice(/Approve/));
     await user.click(screen.getByRole("button", { name: "Send" }));
-    expect(command).toHaveBeenCalledWith({ kind: "send-review", revision: 1, verdict: "approve", remark: "Good." });
+    const { head, base } = commits(1);
+    expect(command).toHaveBeenCalledWith({
+      ...{ kind: "send-review", revision: 1, read: { head, base }, verdict: "approve", remark: "Good." },
+    });
     expect(tell).toHaveBeenCalledWith("Sent: 1 remark, 1 task and your approval.");
     expect(onClose).toHaveBeenCalled();
   });

@@ -73,7 +73,11 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     }
     setBusy(true);
     kept.cancel();
-    const refusal = await command({ kind: "send-review", revision, verdict, remark: kept.value });
+    const { head, base } = view.revisions[revision - 1];
+    const refusal = await command({
+      ...{ kind: "send-review", revision, verdict, remark: kept.value },
+      read: { head, base },
+    });
     setBusy(false);
     if (refusal) return setProblem(refusal);
     chosen.forget();
