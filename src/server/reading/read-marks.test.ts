@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, expect, it } from "vitest";
+import { newest } from "@/core/review/state";
 import { Bench, value } from "../testing/bench";
-import { markRead } from "./read-marks";
+import { looksIn, markLooked, markRead, marksIn } from "./read-marks";
 import { readingFor } from "./reading";
+import { seenIn } from "./since";
 import { statesOf } from "./states";
 
 let bench: Bench;
@@ -32,4 +34,26 @@ it("what was marked last counts, and is seen by who looks right after, though no
     await Promise.all(marked);
     expect(await look()).toEqual([last ? "read" : "unread"]);
   }
+});
+
+it("is of the commits that were read, where a joined log gives the revision another number", async () => {
+  const { change, folder } = await bench.change("quay", 1);
+  const ada = bench.people.get("ada")!;
+  await markRead(bench.app, ada, change, folder, { path: "a.txt", oldId: null, newId: null, revision: 1, read: true });
+  await markLooked(bench.app, ada, change, { path: "b.txt", revision: 1 });
+  const said = async (revisions: string[]) => {
+    const now = { ...change, revisions: revisions.map((head, i) => ({ ...newest(change), head, number: i + 1 })) };
+    const { of } = await seenIn(bench.app, ada, now);
+    const [mark] = await marksIn(bench.app, now, { path: "a.txt" });
+    const [look] = await looksIn(bench.app, now, ada);
+    return [of("a.txt"), of("b.txt"), mark.revision, look.revision];
+  };
+  const { head } = newest(change);
+  expect(await said([head])).toEqual([1, 1, 1, 1]);
+  expect(await said(["dated back", head])).toEqual([2, 2, 2, 2]);
+  expect(await said(["another"])).toEqual([0, 0, 0, 0]);
+  // What was kept before has its number alone.
+  for (const table of ["read_marks", "looks"] as const)
+    await bench.app.db.updateTable(table).set({ head: null, base: null }).execute();
+  expect(await said(["another"])).toEqual([1, 1, 1, 1]);
 });

@@ -1,5 +1,6 @@
-import { type ChangeSet, newest } from "@/core/review/state";
+import { type ChangeSet, newest, revisionRead } from "@/core/review/state";
 import type { ReadMarkRequest } from "@/core/views/api";
+import type { ReadMarksTable } from "@/store/tables/own";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
@@ -37,7 +38,8 @@ export function markRead(
     const revision = change.revisions[mark.revision - 1] ?? newest(change);
     const files = await filesBetween(app, folder, { from: revision.base, to: revision.head });
     const { oldId, newId } = files.find(({ path }) => path === mark.path) ?? mark;
-    const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: revision.number, at: app.now() };
+    const { number, head, base } = revision;
+    const state = { old_id: oldId ?? "", new_id: newId ?? "", revision: number, head, base, at: app.now() };
     await app.db
       .insertInto("read_marks")
       .values({ ...key, ...state })
@@ -54,15 +56,54 @@ export async function markLooked(
   { path, revision }: { path: string; revision: number },
 ): Promise<void> {
   if (!change.revisions[revision - 1]) return;
+  const { head, base } = change.revisions[revision - 1];
   const key = { change_set: change.id, person: person.id, path };
   await app.db
     .insertInto("looks")
-    .values({ ...key, revision, at: app.now() })
+    .values({ ...key, revision, head, base, at: app.now() })
     .onConflict((conflict) =>
       conflict
         .columns(["change_set", "person", "path"])
-        .doUpdateSet({ revision, at: app.now() })
+        .doUpdateSet({ revision, head, base, at: app.now() })
         .where("looks.revision", "<", revision),
     )
     .execute();
+}
+
+/** The marks of a change set, of everyone or of one person, of all files or of one, each with the number that what was read has by now: 0 where that is no revision here any more. */
+export async function marksIn(
+  app: AppContext,
+  change: ChangeSet,
+  { person, path }: { person?: Person; path?: string } = {},
+): Promise<ReadMarksTable[]> {
+  const marks = await app.db
+    .selectFrom("read_marks")
+    .selectAll()
+    .where("change_set", "=", change.id)
+    .$if(person !== undefined, (query) => query.where("person", "=", person!.id))
+    .$if(path !== undefined, (query) => query.where("path", "=", path!))
+    .execute();
+  return marks.map((mark) => ({ ...mark, revision: numberNow(change, mark) }));
+}
+
+/** In which revision somebody has opened each file to its end, newest of all. */
+export async function looksIn(
+  app: AppContext,
+  change: ChangeSet,
+  person: Person,
+): Promise<{ path: string; revision: number }[]> {
+  const looks = await app.db
+    .selectFrom("looks")
+    .select(["path", "revision", "head", "base"])
+    .where("change_set", "=", change.id)
+    .where("person", "=", person.id)
+    .execute();
+  return looks.map((look) => ({ path: look.path, revision: numberNow(change, look) }));
+}
+
+function numberNow(
+  change: ChangeSet,
+  { revision, head, base }: { revision: number; head: string | null; base: string | null },
+): number {
+  return revisionRead(change, { revision, read: head !== null && base !== null ? { head, base } : null });
 }

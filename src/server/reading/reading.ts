@@ -14,7 +14,7 @@ import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "./files-between";
-import { marksKept } from "./read-marks";
+import { marksIn, marksKept } from "./read-marks";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 import type { FoundStates, ReadStates } from "./states";
@@ -100,13 +100,7 @@ export async function readingFor(
   const job = await jobFor(app, folder, points);
   const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
   await marksKept(app, person, change);
-  const marks = await app.db
-    .selectFrom("read_marks")
-    .selectAll()
-    .where("change_set", "=", change.id)
-    .where("person", "=", person.id)
-    .$if(only !== undefined, (query) => query.where("path", "=", only!))
-    .execute();
+  const marks = await marksIn(app, change, { person, path: only });
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
   const reviewed = lastVerdict(change, person.id);
   const same = await unchangedSince(app, folder, change, markedIn(marks, reviewed), name.to);
@@ -191,7 +185,7 @@ export async function progressOf(
   const { head, base, target } = newest(change);
   const { files, toRead } = await readingOf(app, folder, { from: base, to: head, settings: target });
   const byPath = new Map(files.map((file) => [file.path, file]));
-  const marks = await app.db.selectFrom("read_marks").selectAll().where("change_set", "=", change.id).execute();
+  const marks = await marksIn(app, change);
   const progress: Record<string, Progress> = {};
   const revisions = new Set(marks.map(({ person, revision }) => Math.max(revision, lastVerdict(change, person))));
   const same = await unchangedSince(app, folder, change, revisions, `r${newest(change).number}`);

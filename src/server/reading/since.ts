@@ -10,6 +10,7 @@ import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { loadBlobs, pairChanges } from "../workers/pairing";
 import { filesBetween } from "./files-between";
+import { looksIn, marksIn } from "./read-marks";
 
 /** A state to compare with that need not be a commit, and the files in which it could not be made as it should be. */
 export interface Carried {
@@ -226,15 +227,8 @@ export interface SeenIn {
 export async function seenIn(app: AppContext, person: Person, change: ChangeSet): Promise<SeenIn> {
   const reviewed = lastVerdict(change, person.id);
   const newestOf = new Map<string, number>();
-  for (const table of ["read_marks", "looks"] as const) {
-    const rows = await app.db
-      .selectFrom(table)
-      .select(["path", "revision"])
-      .where("change_set", "=", change.id)
-      .where("person", "=", person.id)
-      .execute();
-    for (const { path, revision } of rows) newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
-  }
+  const seen = [await marksIn(app, change, { person }), await looksIn(app, change, person)].flat();
+  for (const { path, revision } of seen) newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
   const of = (path: string) => Math.max(reviewed, newestOf.get(path) ?? 0);
   return { of, revisions: new Set([...newestOf.keys()].map(of).concat(reviewed)) };
 }

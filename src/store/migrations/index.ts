@@ -37,6 +37,7 @@ import * as picksAsTheyStood from "./0035-picks-as-they-stood";
 import * as numberOfWords from "./0036-number-of-words";
 import * as historiesByChange from "./0037-histories-by-change";
 import * as agreedRules from "./0038-agreed-rules";
+import * as marksOfCommits from "./0039-marks-of-commits";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -78,4 +79,5 @@ export const migrations: Record<string, Migration> = {
   "0036-number-of-words": numberOfWords,
   "0037-histories-by-change": historiesByChange,
   "0038-agreed-rules": agreedRules,
+  "0039-marks-of-commits": marksOfCommits,
 };

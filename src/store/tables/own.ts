@@ -38,7 +38,10 @@ export interface ReadMarksTable {
   path: string;
   old_id: string;
   new_id: string;
+  /** Its number then, and its commits; those are null in older rows. */
   revision: number;
+  head: string | null;
+  base: string | null;
   at: number;
 }
 
@@ -47,7 +50,10 @@ export interface LooksTable {
   change_set: string;
   person: string;
   path: string;
+  /** Its number then, and its commits; those are null in older rows. */
   revision: number;
+  head: string | null;
+  base: string | null;
   at: number;
 }
 
