@@ -96,6 +96,24 @@ async function seen(name: Name): Promise<ChangeSet> {
 const review = (verdict: "approve" | "request-changes" | "none", revision: number, remark: string) =>
   ({ kind: "send-review", verdict, revision, remark }) as const;
 
+/** An entry that a clone signs without having decided anything, in its own ledger; gives its id. */
+const forge = (name: Name, said: { kind: string; stream: string; by?: string; data: Record<string, unknown> }) =>
+  within(name, async ({ app, person, repository }) => {
+    const key = await ledgerKey(app);
+    const event = { id: app.newId(), version: 1, by: person.id, at: Date.now(), ...said };
+    const entry = { event, signature: { key: key.id, value: key.sign(signedText(event)) } };
+    const { id, fullName } = person;
+    const files: [string, string][] = [
+      ["format", "1\n"],
+      [`keys/${key.id}.json`, `${canonical({ kind: "ed25519", public: key.public })}\n`],
+      [`people/${id}.json`, `${canonical({ id, name, fullName })}\n`],
+      [entryPath(event.id), `${canonical(entry)}\n`],
+    ];
+    const place = join(app.settings.data, "repositories", `${repository.id}.git`);
+    await appendLedger(place, said.stream, [{ files, author: name, at: Date.now(), message: "forged\n" }]);
+    return event.id;
+  });
+
 async function commit(name: Name, file: string, text: string, message: string): Promise<void> {
   writeFileSync(join(at(name), file), text);
   await git(name, "add", "--all");
@@ -221,21 +239,8 @@ describe("reviews between clones, without a server", () => {
   });
 
   it("believe a key for the people whom it spoke for first alone", async () => {
-    const forged = await within("cy", async ({ app, repository }) => {
-      const key = await ledgerKey(app);
-      const event = {
-        ...{ id: app.newId(), stream, kind: "reviewed", version: 1, by: await idOf("ben"), at: Date.now() },
-        data: { revision: 2, verdict: "approve", remark: "As ben.", remarks: [], tasks: [] },
-      };
-      const entry = { event, signature: { key: key.id, value: key.sign(signedText(event)) } };
-      const place = join(app.settings.data, "repositories", `${repository.id}.git`);
-      const files: [string, string][] = [
-        [`keys/${key.id}.json`, `${canonical({ kind: "ed25519", public: key.public })}\n`],
-        [entryPath(event.id), `${canonical(entry)}\n`],
-      ];
-      await appendLedger(place, stream, [{ files, author: "cy", at: Date.now(), message: "As ben\n" }]);
-      return event.id;
-    });
+    const data = { revision: 2, verdict: "approve", remark: "As ben.", remarks: [], tasks: [] };
+    const forged = await forge("cy", { kind: "reviewed", stream, by: await idOf("ben"), data });
     await sync("cy");
     const said = await sync("ann");
     expect(said).toContain(`Left out ${forged}: another key speaks for whom it names.`);
@@ -346,6 +351,44 @@ describe("reviews between clones, without a server", () => {
     await sync("ben");
     expect(await sync("ann")).toMatch(/Change set 4, “words”: 1 entry came/);
     expect(await sync("ben")).toMatch(/Change set 3, “tides”: 1 entry came/);
+  });
+
+  it("take no revision that hides what it brings, or passes for the work of the one before", async () => {
+    await git("cy", "fetch", "--quiet", "origin");
+    await git("cy", "checkout", "--quiet", "-B", "sly", "origin/main");
+    const main = (await git("cy", "rev-parse", "origin/main")).trim();
+    const made = async (text: string) => {
+      await commit("cy", "sly.txt", text, text);
+      return (await git("cy", "rev-parse", "HEAD")).trim();
+    };
+    const [first, second] = [await made("nobody is to see this\n"), await made("harmless\n")];
+    await git("cy", "push", "--quiet", "origin", "sly");
+    for (const name of ["ann", "ben"] as const) await git(name, "fetch", "--quiet", "origin");
+    const opened = { title: "Sly", description: "", source: "sly", target: "main", number: 9 };
+    const offer = async (revision: { head: string; target: string; base: string }, target = "main") => {
+      const id = await within("cy", async ({ app }) => app.newId());
+      const { repository, answers, draft } = { repository: "r", answers: await idOf("cy"), draft: false };
+      const data = { ...opened, target, revision, repository, answers, draft };
+      return [id, await forge("cy", { kind: "opened", stream: id, data })];
+    };
+    const [, above] = await offer({ head: second, target: first, base: first });
+    const [, between] = await offer({ head: second, target: main, base: first });
+    const [honest] = await offer({ head: first, target: main, base: main });
+    // Into a branch that is not here any more: nothing is merged into it here, and on its way into another it is measured anew.
+    const [chained] = await offer({ head: second, target: first, base: first }, "gone");
+    const on = { target: "main", revision: { head: second, target: first, base: first }, same: true };
+    const onward = await forge("cy", { kind: "retargeted", stream: chained, data: on });
+    const revised = { revision: { head: second, target: main, base: main } };
+    const alike = await forge("cy", { kind: "revised", stream: honest, data: { ...revised, same: true } });
+    await sync("cy");
+    const said = await sync("ann");
+    expect(said).toContain(`Left out ${above}: main does not hold ${first.slice(0, 12)} here`);
+    expect(said).toContain(`Left out ${between}: it says another base than its commits have`);
+    expect(said).toContain(`Left out ${alike}: it says that it is the work of the revision before it, and is not`);
+    expect(said).toContain(`Left out ${onward}: main does not hold ${first.slice(0, 12)} here`);
+    expect((await within("ann", ({ app }) => loadChangeSet(app.db, chained)))!.target).toBe("gone");
+    const change = await within("ann", ({ app }) => loadChangeSet(app.db, honest));
+    expect(change!.revisions.map(({ head }) => head)).toEqual([first]);
   });
 
   it("say to a server whose they are, by their key, and by another one when they are told to", async () => {

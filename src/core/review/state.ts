@@ -178,9 +178,14 @@ export function revisionRead(
   { revisions }: Pick<ChangeSet, "revisions">,
   { revision, read }: { revision: number; read?: CommitsRead | null },
 ): number {
-  const isIt = (one?: Revision) => one !== undefined && (!read || (one.head === read.head && one.base === read.base));
+  const isIt = (one?: Revision) => one !== undefined && (!read || sameWork(one, read));
   if (isIt(revisions[revision - 1])) return revision;
   return (read && revisions.findLast(isIt)?.number) || 0;
+}
+
+/** Whether two revisions are the same commits on the same ground, whatever branch they are offered to. */
+export function sameWork(before: CommitsRead, after: CommitsRead): boolean {
+  return before.head === after.head && before.base === after.base;
 }
 
 /** "r2"; or in words where it has no number here. */

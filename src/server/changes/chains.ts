@@ -1,6 +1,5 @@
 import { type Outcome, refuse } from "@/core/plain/outcome";
-import type { RevisionFacts } from "@/core/review/shapes";
-import { type ChangeSet, goesOn, newest } from "@/core/review/state";
+import { type ChangeSet, goesOn, newest, sameWork } from "@/core/review/state";
 import { guardOf } from "@/core/rules/rule";
 import type { ChainLine, ChainView } from "@/core/views/api";
 import { branchCommit, isAncestor } from "@/git/repository";
@@ -40,10 +39,6 @@ export async function retarget(
   const early = await decided(app, app.db, { change, git: null }, person, command);
   if (!early.ok) return early;
   return keptAlive(app, change, folder, revision, () => transact(app, person, change.id, command, { unless }));
-}
-
-function sameWork(before: RevisionFacts, after: RevisionFacts): boolean {
-  return before.head === after.head && before.base === after.base;
 }
 
 /** What a merge means for others: those that stood on its source go to its target, and it is a revision of those that offer its target. */

@@ -13,7 +13,8 @@ import { filesBetween } from "../reading/files-between";
 import { recordAndMove } from "../refs/both";
 import { factsFor } from "../rules/facts";
 import { guarded } from "../rules/rules";
-import { keptAlive, tellRevision } from "./revisions/revising";
+import { keptAlive } from "./revisions/revising";
+import { tellRevision } from "./revisions/tell-revision";
 
 /** How each file of a change set stands to a branch or tag. Without a name only which there are. */
 export async function yardstickOf(

@@ -5,13 +5,13 @@ import { counted, listed } from "@/core/plain/words";
 import { wrongFromElsewhere } from "@/core/review/elsewhere";
 import type { ReviewEvent } from "@/core/review/events";
 import { ledgerFiles } from "@/git/ledger";
-import { objectSize } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { eventsOf, loadChangeSet, takeIn } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import { type AppContext, MOST_AHEAD } from "../app/context";
 import { asPerson, type LedgerPerson, ledgerProver, person, readKeys, readNamed } from "./brought";
 import { ledgerKey, proverOf } from "./keys";
+import { mismeasuredAmong, missingCommit } from "./offerings";
 
 /** An entry that was not taken in, and why. */
 export interface NotTaken {
@@ -134,8 +134,11 @@ async function takeStream(
   const missing = new Map<string, string>();
   for (const { event } of fresh) {
     const commit = await missingCommit(folder, event as unknown as ReviewEvent);
-    if (commit) missing.set(event.id, commit);
+    if (commit) missing.set(event.id, `its commit ${commit} is not here`);
   }
+  // What another server says of its own is shown as its word.
+  const entries = proven.map(({ event }) => event as unknown as ReviewEvent);
+  const mismeasured = elsewhere ? new Map<string, string>() : await mismeasuredAmong(app, folder, entries, known);
   // Without its beginning nothing of it can be told; without a later revision, all but that.
   const first = proven[0].event;
   if (known.size === 0 && first.kind !== "opened") {
@@ -143,8 +146,9 @@ async function takeStream(
     return null;
   }
   const began = known.size > 0 ? [...known].sort()[0] : first.id;
-  if (!known.has(first.id) && missing.has(first.id)) {
-    notTaken.push({ id: first.id, why: `the commit ${missing.get(first.id)} that it offers is not here` });
+  const notBegun = known.has(first.id) ? undefined : (missing.get(first.id) ?? mismeasured.get(first.id));
+  if (notBegun !== undefined) {
+    notTaken.push({ id: first.id, why: notBegun });
     return null;
   }
   return app.db.transaction().execute(async (tx) => {
@@ -154,7 +158,8 @@ async function takeStream(
     for (const { event, speaker } of fresh) {
       const why =
         wrongTime(event, began, app.now(), elsewhere ? MOST_AHEAD : AHEAD) ??
-        (missing.has(event.id) ? `its commit ${missing.get(event.id)} is not here` : null) ??
+        missing.get(event.id) ??
+        mismeasured.get(event.id) ??
         (elsewhere && speaker !== own ? await wrongOfNeighbour(tx, event as unknown as ReviewEvent, here) : null) ??
         (await wrongSpeaker(tx, event.by, speaker, own, people, place));
       if (why) notTaken.push({ id: event.id, why });
@@ -180,19 +185,6 @@ async function takeStream(
 export function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number, ahead = AHEAD): string | null {
   if (id < began || at < decodeTime(began) - AHEAD) return "it comes before the change set was opened";
   return Math.max(at, decodeTime(id)) > now + ahead ? "it is of a time that has not come: whose clock is wrong?" : null;
-}
-
-/** The commit of an entry that is not in the repository; null where all are. */
-async function missingCommit(folder: string, event: ReviewEvent): Promise<string | null> {
-  const needed =
-    event.kind === "opened" || event.kind === "revised"
-      ? [event.data.revision.head, event.data.revision.base]
-      : event.kind === "merged"
-        ? [event.data.commit]
-        : [];
-  for (const commit of needed)
-    if (!/^[0-9a-f]{40,64}$/.test(commit) || (await objectSize(folder, commit)) === null) return commit.slice(0, 12);
-  return null;
 }
 
 /** Where entries are taken in. */

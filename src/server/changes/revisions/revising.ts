@@ -1,17 +1,15 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import type { RevisionFacts, RevisionKind } from "@/core/review/shapes";
-import { type ChangeSet, goesOn, newest, type Revision } from "@/core/review/state";
-import { isStraight, sameSeries } from "@/git/history/series";
+import type { RevisionFacts } from "@/core/review/shapes";
+import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { personById } from "../../access/people";
 import type { Person } from "../../access/person";
 import { folderOf } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
-import { filesBetween } from "../../reading/files-between";
-import { carriedTo } from "../../reading/since";
 import { pusherOf } from "../../refs/moves";
 import { transact } from "../deciding";
+import { tellRevision } from "./tell-revision";
 
 /** What a branch offers to another: the commits a revision is made of, and how it stands to the target. */
 export async function readRevision(folder: string, source: string, target: string): Promise<Outcome<RevisionFacts>> {
@@ -22,29 +20,6 @@ export async function readRevision(folder: string, source: string, target: strin
   const base = await mergeBase(folder, targetCommit, head);
   if (!base) return refuse("conflict", `${source} and ${target} have no history in common.`);
   return done({ head, target: targetCommit, base });
-}
-
-/**
- * How a revision came of the one before, and whether the author's work in it is the same: a rewritten history that leads to the same and
- * holds nothing besides. New commits are new work, also when what they lead to is the same: one may put in what the next takes out.
- */
-export async function tellRevision(
-  app: AppContext,
-  folder: string,
-  before: Revision,
-  after: RevisionFacts,
-): Promise<{ how: RevisionKind; same: boolean; resultSame: boolean }> {
-  const forward = await isAncestor(folder, before.head, after.head);
-  const back = !forward && (await isAncestor(folder, after.head, before.head));
-  const how = forward ? "forward" : back ? "back" : before.base === after.base ? "rewritten" : "rebased";
-  const { id, conflicts } = await carriedTo(app, folder, before, after);
-  const differ = await filesBetween(app, folder, { from: id, to: after.head });
-  const resultSame = conflicts.length === 0 && differ.length === 0;
-  const same =
-    resultSame &&
-    !forward &&
-    ((await sameSeries(folder, before, after)) || (await isStraight(folder, after.base, after.head)));
-  return { how, same, resultSame: resultSame && !same };
 }
 
 /**
