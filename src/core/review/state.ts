@@ -188,15 +188,22 @@ export function sameWork(before: CommitsRead, after: CommitsRead): boolean {
   return before.head === after.head && before.base === after.base;
 }
 
+/** Ids of those who pushed the work of the newest revision: also who pushed it first, where others have only put it on another base since. */
+export function pushersOf(change: Pick<ChangeSet, "revisions">): string[] {
+  return [...new Set(change.revisions.slice(sinceWhen(change) - 1).map(({ pusher }) => pusher))];
+}
+
 /** "r2"; or in words where it has no number here. */
 export function revisionName(revision: number): string {
   return revision > 0 ? `r${revision}` : "commits that are no revision here";
 }
 
 /** Reviews with the numbers that what they speak of has among some revisions. Older ones keep theirs. */
-export function numberedReviews(reviews: readonly Review[], revisions: Revision[]): Review[] {
+export function numberedReviews(reviews: Review[], revisions: Revision[]): Review[] {
+  const waits = ({ read, revision }: Review) => read !== null && revision === 0;
+  if (!reviews.some(waits)) return reviews;
   return reviews.map((review) =>
-    review.read && review.revision === 0 ? { ...review, revision: revisionRead({ revisions }, review) } : review,
+    waits(review) ? { ...review, revision: revisionRead({ revisions }, review) } : review,
   );
 }
 

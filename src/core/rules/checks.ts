@@ -1,6 +1,6 @@
 import { listed } from "../plain/words";
 import { atLeast } from "../review/roles";
-import { type ChangeSet, type Check, newest } from "../review/state";
+import { type ChangeSet, type Check, newest, pushersOf } from "../review/state";
 import { type Condition, plain } from "./condition";
 import { type GateFacts, whoIsBehind } from "./facts";
 import type { Rule } from "./rule";
@@ -26,7 +26,7 @@ export function checkConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
  */
 function believes(change: ChangeSet, { checksFrom }: Rule, { people }: GateFacts): (id: string) => boolean {
   const known = new Map(people.map((person) => [person.id, person]));
-  const parts = new Set([change.author, newest(change).pusher].flatMap(whoIsBehind(people)));
+  const parts = new Set([change.author, ...pushersOf(change)].flatMap(whoIsBehind(people)));
   return (id) => {
     const machine = known.get(id);
     if (!machine?.machine || !atLeast(machine.role, "contributor") || parts.has(id)) return false;

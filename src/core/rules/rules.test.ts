@@ -103,6 +103,12 @@ describe("approvals", () => {
       false,
     ],
     [
+      "of who pushed it before another rebased it",
+      changeWith(pushed(2, "ben"), pushed(3, "ada", { same: true }), verdict("ben", "approve", 3)),
+      ask({ lastPusher: false }),
+      false,
+    ],
+    [
       "of another than who pushed last",
       changeWith(pushed(2, "ben"), verdict("cy", "approve", 2)),
       ask({ lastPusher: false }),

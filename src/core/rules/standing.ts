@@ -1,6 +1,6 @@
 import { counted } from "../plain/words";
 import { atLeast } from "../review/roles";
-import { type ChangeSet, newest, type Standing, sinceWhen, standings } from "../review/state";
+import { type ChangeSet, pushersOf, type Standing, sinceWhen, standings } from "../review/state";
 import { type GateFacts, type GatePerson, whoIsBehind } from "./facts";
 import type { Rule } from "./rule";
 
@@ -28,7 +28,7 @@ export function hindranceOf(change: ChangeSet, rule: Rule, facts: GateFacts): (i
   const known = new Map(facts.people.map((person) => [person.id, person]));
   const behind = whoIsBehind(facts.people);
   const authors = new Set(behind(change.author));
-  const pushers = new Set(behind(newest(change).pusher));
+  const pushers = new Set(pushersOf(change).flatMap(behind));
   const made = new Set(makers ? [] : [...facts.makers, ...makersOf(change)].flatMap(behind));
   return (id) => {
     if (!mayApprove(known.get(id))) return "role";

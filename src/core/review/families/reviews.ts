@@ -27,6 +27,7 @@ import {
   commentIds,
   newComment,
   newest,
+  pushersOf,
   revisionName,
   revisionRead,
   type Standing,
@@ -182,7 +183,7 @@ export const reviewCommands = {
 export function mayLift(change: ChangeSet, actor: Actor, people: readonly GatePerson[]): No | null {
   if (!atLeast(actor.role, "keeper"))
     return refuse("forbidden", "Only who asked for changes can take that back; or a keeper, with a reason.");
-  return [change.author, newest(change).pusher].flatMap(whoIsBehind(people)).includes(actor.id)
+  return [change.author, ...pushersOf(change)].flatMap(whoIsBehind(people)).includes(actor.id)
     ? refuse("forbidden", "What was asked of your own work is for another keeper to lift.")
     : null;
 }
