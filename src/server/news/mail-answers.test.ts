@@ -139,8 +139,37 @@ describe("answers by mail", () => {
     expect(replyTo(told)).toBe(replyTo(message));
     expect((await change()).last).toBe(before);
     // Mended, and sent to where that came from.
-    expect(await send("ben", replyTo(told), { text: "verdict: approve" })).toBe("");
-    expect((await change()).reviews.at(-1)).toMatchObject({ verdict: "approve" });
+    expect(await send("ben", replyTo(told), { text: "My long words." })).toBe("");
+    expect((await change()).reviews.at(-1)).toMatchObject({ verdict: "none", remark: "My long words." });
+  });
+
+  it("give a verdict with the first answer alone: who got a copy of it knows where it went", async () => {
+    const askAgain = async () => {
+      value(await bench.do("ada", "quay", 1, { kind: "ask-again", people: [bench.people.get("ben")!.id] }));
+      await mail.step();
+      return (await arrived()).findLast(
+        ({ text, to }) => /look again/.test(text ?? "") && /ben@/.test(JSON.stringify(to)),
+      )!;
+    };
+    const verdicts = async () => (await change()).reviews.map(({ verdict }) => verdict);
+    const before = await verdicts();
+    // Ben answers, and ada gets a copy. She writes as if she were him.
+    const first = await askAgain();
+    expect(await send("ben", replyTo(first), { text: "On it.", cc: "ada@x.example" })).toBe("");
+    expect(await send("ben", replyTo(first), { text: "verdict: approve" })).toBe("");
+    expect((await last()).text).toMatch(/A verdict goes with the first answer to a message/);
+    expect(await verdicts()).toEqual([...before, "none"]);
+    // Also where the first one was returned; and words are taken from whoever writes as him, as before.
+    const second = await askAgain();
+    expect(await send("ben", replyTo(second), { text: "verdict: perhaps", cc: "ada@x.example" })).toBe("");
+    expect(await send("ben", replyTo(second), { text: "verdict: approve" })).toBe("");
+    expect(await verdicts()).toEqual([...before, "none"]);
+    expect(await send("ben", replyTo(second), { text: "Later." })).toBe("");
+    // Who was told what was wrong, and nobody else, sends it again.
+    const third = await askAgain();
+    expect(await send("ben", replyTo(third), { text: "verdict: perhaps", cc: "ben@x.example" })).toBe("");
+    expect(await send("ben", replyTo(third), { text: "verdict: approve" })).toBe("");
+    expect(await verdicts()).toEqual([...before, "none", "none", "approve"]);
   });
 
   it("are known by the signed address and by where they come from, neither alone; nothing else comes in", async () => {

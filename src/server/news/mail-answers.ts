@@ -44,7 +44,9 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
     return { kind: "dropped", why: "it does not come from the address of whom the message was sent to" };
   const text = answerIn(mail.text ?? "");
   const sent = await app.inTurn(`answers ${message.change_set}`, () => carryOut(app, person, message, mail, text));
-  if (sent.ok && sent.value.problems.length === 0) return { kind: "taken", says: sent.value.says };
+  const isDone = sent.ok && sent.value.problems.length === 0;
+  if (isDone || hasOthers(mail, [...to, person.email])) await noteAnswered(app, message);
+  if (isDone) return { kind: "taken", says: sent.value.says };
   const wrong = sent.ok
     ? sent.value.problems.map(
         ({ line, says }) => `Line ${line}, “${(text.split("\n")[line - 1] ?? "").slice(0, 80)}”: ${says}`,
@@ -52,6 +54,29 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
     : [sent.refusal.reason];
   await tellBack(app, person, message, mail, wrong, text);
   return { kind: "returned", why: wrong.join(" ") };
+}
+
+/**
+ * Whoever else got an answer knows the address that it went to, and anybody can write as from somebody else's mail address: so a verdict goes with the first
+ * answer to a message, and with none after one that others got, too.
+ */
+const SPENT =
+  "A verdict goes with the first answer to a message: who saw that one knows its address by now. Give it on the page, or in an answer to a later message.";
+
+/** Whether a message went to others than these. */
+function hasOthers(mail: ParsedMail, known: readonly string[]): boolean {
+  const own = new Set(known.map((address) => address.toLowerCase()));
+  const all = [mail.to ?? [], mail.cc ?? []].flat().flatMap(({ value }) => value.flatMap((one) => one.group ?? [one]));
+  return all.some(({ address }) => address !== undefined && !own.has(address.toLowerCase()));
+}
+
+async function noteAnswered(app: AppContext, { id }: MessagesTable): Promise<void> {
+  await app.db
+    .updateTable("messages")
+    .set({ answered_at: app.now() })
+    .where("id", "=", id)
+    .where("answered_at", "is", null)
+    .execute();
 }
 
 async function firstMessage(app: AppContext, to: readonly string[]): Promise<MessagesTable | null> {
@@ -80,7 +105,13 @@ async function carryOut(
   // The same message that comes twice is carried out once.
   const key = `mail-${hashOf(mail.messageId ?? text).slice(0, 30)}`;
   const thread = await onlyThread(app, message);
-  const sent = await sendForm(app, person, repository.name, change.number, text, { key, thread });
+  const { answered_at } = await app.db
+    .selectFrom("messages")
+    .select("answered_at")
+    .where("id", "=", message.id)
+    .executeTakeFirstOrThrow();
+  const noVerdict = answered_at === null ? undefined : SPENT;
+  const sent = await sendForm(app, person, repository.name, change.number, text, { key, thread, noVerdict });
   return sent.ok ? done(sent.value) : sent;
 }
 

@@ -72,9 +72,9 @@ describe("a mailbox that answers come to", () => {
   });
 
   it("is known by whom the mail server brought it to, where the head names somebody else", async () => {
-    mailbox.put(message("verdict: approve", { To: "everyone@lens.example", "Delivered-To": address }));
+    mailbox.put(message("Brought.", { To: "everyone@lens.example", "Delivered-To": address }));
     await fetcher.step();
-    expect((await reviews()).at(-1)).toMatchObject({ verdict: "approve" });
+    expect((await reviews()).at(-1)).toMatchObject({ remark: "Brought." });
   });
 
   it("lets nobody in whom SMTP would not: others, machines, made-up addresses", async () => {
@@ -85,12 +85,12 @@ describe("a mailbox that answers come to", () => {
       "no message at all",
     ].map((text) => mailbox.put(text));
     await fetcher.step();
-    expect((await reviews()).at(-1)).toMatchObject({ verdict: "approve" });
+    expect((await reviews()).at(-1)).toMatchObject({ remark: "Brought." });
     expect(others.map(({ flags }) => flags.size)).toEqual([1, 1, 1, 1]);
   });
 
   it("keeps unread what fails here, and takes it when that is well again", async () => {
-    const kept = mailbox.put(message("verdict: request-changes\r\n\r\nAfter all."));
+    const kept = mailbox.put(message("After all."));
     const { inTurn } = bench.app;
     bench.app.inTurn = () => Promise.reject(new Error("the disk is full"));
     await fetcher.step();
@@ -101,7 +101,7 @@ describe("a mailbox that answers come to", () => {
   });
 
   it("is let be where it is not to be had: a wrong password, no such folder, no server", async () => {
-    const kept = mailbox.put(message("verdict: approve\r\n\r\nLast."));
+    const kept = mailbox.put(message("Last."));
     await fetcherWith("answers:wrong").step();
     await fetcherWith('answers:pass%20"word"', "elsewhere").step();
     await fetchMail(bench.app, "imap://a:b@127.0.0.1:9/").step();
@@ -112,9 +112,9 @@ describe("a mailbox that answers come to", () => {
 
   it("takes nothing that is too large, and does not stop there", async () => {
     mailbox.put(message("x".repeat(21 * 1024 * 1024)));
-    mailbox.put(message("verdict: approve\r\n\r\nBehind it."));
+    mailbox.put(message("Right behind it."));
     await fetcher.step();
     expect(mailbox.messages.every(({ flags }) => flags.has("\\Seen"))).toBe(true);
-    expect((await reviews()).at(-1)).toMatchObject({ remark: "Behind it." });
+    expect((await reviews()).at(-1)).toMatchObject({ remark: "Right behind it." });
   });
 });

@@ -37,6 +37,14 @@ export interface FormAnswer {
   problems: FormProblem[];
 }
 
+interface Sent {
+  strict?: boolean;
+  key?: string;
+  thread?: string | null;
+  /** Why a verdict in it does not count, where it does not; then nothing of it is carried out. */
+  noVerdict?: string;
+}
+
 /**
  * Carries out what is written in a form, all of it as one review, or tells what is wrong. The same form sent again by the same person is carried out once.
  * `strict` for what comes from an editor, see {@link readForm}.
@@ -47,7 +55,7 @@ export async function sendForm(
   repository: string,
   number: number,
   text: string,
-  { strict = false, key: given, thread }: { strict?: boolean; key?: string; thread?: string | null } = {},
+  { strict = false, key: given, thread, noVerdict }: Sent = {},
 ): Promise<Outcome<FormAnswer>> {
   const found = await findChange(app, person, repository, number);
   if (!found.ok) return found;
@@ -67,6 +75,7 @@ export async function sendForm(
   if (!view.ok) return view;
   const { review, problems } = readForm(text, formLines(view.value), view.value, { strict, thread });
   if (problems.length > 0) return done({ says: [], problems });
+  if (noVerdict !== undefined && review.verdict !== "none") return refuse("forbidden", noVerdict);
   return carryOutForm({ app, person, change, folder, revision, key }, review);
 }
 

@@ -38,6 +38,7 @@ import * as numberOfWords from "./0036-number-of-words";
 import * as historiesByChange from "./0037-histories-by-change";
 import * as agreedRules from "./0038-agreed-rules";
 import * as marksOfCommits from "./0039-marks-of-commits";
+import * as answeredMessages from "./0040-answered-messages";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -80,4 +81,5 @@ export const migrations: Record<string, Migration> = {
   "0037-histories-by-change": historiesByChange,
   "0038-agreed-rules": agreedRules,
   "0039-marks-of-commits": marksOfCommits,
+  "0040-answered-messages": answeredMessages,
 };

@@ -107,4 +107,6 @@ export interface MessagesTable {
   tries: number;
   sent_at: number | null;
   problem: string | null;
+  /** When it was answered first: from then on others may know the address for answers, too. */
+  answered_at: number | null;
 }
