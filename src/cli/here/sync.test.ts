@@ -363,6 +363,9 @@ describe("reviews between clones, without a server", () => {
     };
     const [first, second] = [await made("nobody is to see this\n"), await made("harmless\n")];
     await git("cy", "push", "--quiet", "origin", "sly");
+    await git("cy", "commit", "--quiet", "--amend", "-m", "the same once more");
+    const again = (await git("cy", "rev-parse", "HEAD")).trim();
+    await git("cy", "push", "--quiet", "origin", "HEAD:sly-again");
     for (const name of ["ann", "ben"] as const) await git(name, "fetch", "--quiet", "origin");
     const opened = { title: "Sly", description: "", source: "sly", target: "main", number: 9 };
     const offer = async (revision: { head: string; target: string; base: string }, target = "main") => {
@@ -380,8 +383,27 @@ describe("reviews between clones, without a server", () => {
     const onward = await forge("cy", { kind: "retargeted", stream: chained, data: on });
     const revised = { revision: { head: second, target: main, base: main } };
     const alike = await forge("cy", { kind: "revised", stream: honest, data: { ...revised, same: true } });
+    // Nor as one that does not count: signed for somebody else, or of what was withdrawn.
+    const onTop = { revision: { head: again, target: main, base: main }, same: true };
+    const [another] = await offer({ head: first, target: main, base: main });
+    await forge("cy", { kind: "revised", stream: another, by: await idOf("ben"), data: revised });
+    const likeOthers = await forge("cy", { kind: "revised", stream: another, data: onTop });
+    const [withdrawn] = await offer({ head: first, target: main, base: main });
+    await forge("cy", { kind: "withdrawn", stream: withdrawn, data: {} });
+    await forge("cy", { kind: "revised", stream: withdrawn, data: revised });
+    await forge("cy", { kind: "opened-again", stream: withdrawn, data: {} });
+    const likeNone = await forge("cy", { kind: "revised", stream: withdrawn, data: onTop });
+    // What is the same as the one before it may say so.
+    const [twice] = await offer({ head: second, target: main, base: main });
+    await forge("cy", { kind: "revised", stream: twice, data: onTop });
     await sync("cy");
     const said = await sync("ann");
+    for (const id of [likeOthers, likeNone])
+      expect(said).toContain(`Left out ${id}: it says that it is the work of the revision before it, and is not`);
+    expect((await within("ann", ({ app }) => loadChangeSet(app.db, twice)))!.revisions).toMatchObject([
+      { head: second, same: false },
+      { head: again, same: true },
+    ]);
     expect(said).toContain(`Left out ${above}: main does not hold ${first.slice(0, 12)} here`);
     expect(said).toContain(`Left out ${between}: it says another base than its commits have`);
     expect(said).toContain(`Left out ${alike}: it says that it is the work of the revision before it, and is not`);

@@ -10,7 +10,7 @@ import type { Queries } from "@/store/database";
 import { append, eventsOf, loadChangeSet, standOf, takeIn } from "@/store/log";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { beganElsewhere } from "../ledger/intake";
+import { beganElsewhere } from "../ledger/people-elsewhere";
 import { factsNeeded, type GitFacts, gitFactsFor } from "../rules/facts";
 import { ruleFor, ruleVersion } from "../rules/rules";
 

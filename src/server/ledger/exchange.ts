@@ -8,8 +8,9 @@ import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { formatProblem, sizeProblem } from "./format";
-import { beganElsewhere, takeInLedgers, takenWords } from "./intake";
+import { takeInLedgers, takenWords } from "./intake";
 import { writeLedger } from "./ledgers";
+import { beganElsewhere } from "./people-elsewhere";
 import { SettledLedgers } from "./settled";
 
 /** How often it is tried again when others pushed meanwhile. */

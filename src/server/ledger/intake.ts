@@ -1,8 +1,6 @@
 import { decodeTime } from "ulid";
-import { visible } from "@/core/cautions/visible";
 import { type LedgerEntry, provenEntries, wrongFormat } from "@/core/doors/ledger/ledger";
 import { counted, listed } from "@/core/plain/words";
-import { wrongFromElsewhere } from "@/core/review/elsewhere";
 import type { ReviewEvent } from "@/core/review/events";
 import { ledgerFiles } from "@/git/ledger";
 import type { Queries } from "@/store/database";
@@ -12,6 +10,15 @@ import { type AppContext, MOST_AHEAD } from "../app/context";
 import { asPerson, type LedgerPerson, ledgerProver, person, readKeys, readNamed } from "./brought";
 import { ledgerKey, proverOf } from "./keys";
 import { mismeasuredAmong, missingCommit } from "./offerings";
+import {
+  addLedgerPerson,
+  beganElsewhere,
+  bind,
+  type Elsewhere,
+  type Place,
+  wrongOfNeighbour,
+  wrongSpeaker,
+} from "./people-elsewhere";
 
 /** An entry that was not taken in, and why. */
 export interface NotTaken {
@@ -64,11 +71,6 @@ export async function takeInLedgers(
   taken.unknown = [...unknown].map(([key, { people, entries }]) => ({ key, people: [...people], entries }));
   if (taken.changes.length > 0) app.bell.ring();
   return taken;
-}
-
-/** The server that entries come from, where they do not come from clones: its people have no role here, and each of the two decides on what began with it. */
-export interface Elsewhere {
-  name: string;
 }
 
 /** So far ahead may another clock be, in milliseconds, of what is taken in by a clone; a server takes {@link MOST_AHEAD}. */
@@ -128,17 +130,10 @@ async function takeStream(
   notTaken: NotTaken[],
   elsewhere?: Elsewhere,
 ): Promise<TakenIn["changes"][number] | null> {
-  const known = new Set((await eventsOf(app.db, stream)).map(({ id }) => id));
+  const log = await eventsOf(app.db, stream);
+  const known = new Set(log.map(({ id }) => id));
   const fresh = proven.filter(({ event }) => !known.has(event.id));
   if (fresh.length === 0) return null;
-  const missing = new Map<string, string>();
-  for (const { event } of fresh) {
-    const commit = await missingCommit(folder, event as unknown as ReviewEvent);
-    if (commit) missing.set(event.id, `its commit ${commit} is not here`);
-  }
-  // What another server says of its own is shown as its word.
-  const entries = proven.map(({ event }) => event as unknown as ReviewEvent);
-  const mismeasured = elsewhere ? new Map<string, string>() : await mismeasuredAmong(app, folder, entries, known);
   // Without its beginning nothing of it can be told; without a later revision, all but that.
   const first = proven[0].event;
   if (known.size === 0 && first.kind !== "opened") {
@@ -146,24 +141,38 @@ async function takeStream(
     return null;
   }
   const began = known.size > 0 ? [...known].sort()[0] : first.id;
-  const notBegun = known.has(first.id) ? undefined : (missing.get(first.id) ?? mismeasured.get(first.id));
-  if (notBegun !== undefined) {
-    notTaken.push({ id: first.id, why: notBegun });
-    return null;
+  const place: Place = { repository, now: app.now(), elsewhere };
+  const change = await loadChangeSet(app.db, stream);
+  const here = change !== null && !(await beganElsewhere(app.db, change));
+  const bound = new Map<string, string>();
+  const wrong = new Map<string, string>();
+  for (const { event, speaker } of fresh) {
+    const missing = await missingCommit(folder, event as unknown as ReviewEvent);
+    const why =
+      wrongTime(event, began, app.now(), elsewhere ? MOST_AHEAD : AHEAD) ??
+      (missing === null ? null : `its commit ${missing} is not here`) ??
+      (elsewhere && speaker !== own ? await wrongOfNeighbour(app.db, event as unknown as ReviewEvent, here) : null) ??
+      (await wrongSpeaker(app.db, event.by, speaker, own, people, bound));
+    if (why !== null) wrong.set(event.id, why);
   }
+  const good = fresh.filter(({ event }) => !wrong.has(event.id)).map(({ event }) => event as unknown as ReviewEvent);
+  // What another server says of its own is shown as its word.
+  const mismeasured = elsewhere ? [] : await mismeasuredAmong(app, folder, log, good);
+  for (const [id, why] of mismeasured) wrong.set(id, why);
+  const notBegun = wrong.get(first.id);
+  for (const { event } of notBegun === undefined ? fresh : [{ event: first }]) {
+    const why = wrong.get(event.id);
+    if (why !== undefined) notTaken.push({ id: event.id, why });
+  }
+  if (notBegun !== undefined) return null;
   return app.db.transaction().execute(async (tx) => {
     const taken: ReviewEvent[] = [];
-    const place: Place = { repository, now: app.now(), elsewhere };
-    const here = known.size > 0 && !(await beganElsewhere(tx, (await loadChangeSet(tx, stream))!));
-    for (const { event, speaker } of fresh) {
-      const why =
-        wrongTime(event, began, app.now(), elsewhere ? MOST_AHEAD : AHEAD) ??
-        missing.get(event.id) ??
-        mismeasured.get(event.id) ??
-        (elsewhere && speaker !== own ? await wrongOfNeighbour(tx, event as unknown as ReviewEvent, here) : null) ??
-        (await wrongSpeaker(tx, event.by, speaker, own, people, place));
-      if (why) notTaken.push({ id: event.id, why });
-      else taken.push(await asHere(tx, repository, event as unknown as ReviewEvent));
+    for (const event of good) {
+      if (wrong.has(event.id)) continue;
+      const key = bound.get(event.by);
+      if (key !== undefined) await bind(tx, event.by, key, people, place);
+      bound.delete(event.by);
+      taken.push(await asHere(tx, repository, event));
     }
     // Whom an entry names and nobody has spoken for yet is known by name alone.
     for (const one of people.values()) await addLedgerPerson(tx, one, place);
@@ -185,103 +194,6 @@ async function takeStream(
 export function wrongTime({ id, at }: LedgerEntry["event"], began: string, now: number, ahead = AHEAD): string | null {
   if (id < began || at < decodeTime(began) - AHEAD) return "it comes before the change set was opened";
   return Math.max(at, decodeTime(id)) > now + ahead ? "it is of a time that has not come: whose clock is wrong?" : null;
-}
-
-/** Where entries are taken in. */
-interface Place {
-  repository: string;
-  now: number;
-  elsewhere?: Elsewhere;
-}
-
-/** Whether a change set is of somebody of another installation: what is decided of it is decided there. */
-export async function beganElsewhere(db: Queries, { author }: { author: string }): Promise<boolean> {
-  const row = await db.selectFrom("people").select("email").where("id", "=", author).executeTakeFirst();
-  return row?.email.endsWith(ELSEWHERE) ?? false;
-}
-
-/** Why an entry of another server is not let in; null where it is. */
-async function wrongOfNeighbour(tx: Queries, event: ReviewEvent, here: boolean): Promise<string | null> {
-  const wrong = wrongFromElsewhere(event, here);
-  if (wrong !== null || event.kind !== "opened") return wrong;
-  const { author = event.by } = event.data;
-  if (author === event.by) return null;
-  const row = await tx.selectFrom("people").select("email").where("id", "=", author).executeTakeFirst();
-  return row?.email.endsWith(ELSEWHERE) ? null : "its author is nobody whom that server speaks for";
-}
-
-/**
- * Why a key does not speak for somebody; null where it does. People of this installation are spoken for by its own key alone; of others the key that
- * spoke for them first.
- */
-async function wrongSpeaker(
-  tx: Queries,
-  id: string,
-  key: string,
-  own: string,
-  people: ReadonlyMap<string, LedgerPerson>,
-  place: Place,
-): Promise<string | null> {
-  const bound = await tx.selectFrom("ledger_people").select("key").where("person", "=", id).executeTakeFirst();
-  if (bound) return bound.key === key ? null : "another key speaks for whom it names";
-  const here = await tx.selectFrom("people").select("email").where("id", "=", id).executeTakeFirst();
-  if (here && !here.email.endsWith(ELSEWHERE))
-    return key === own ? null : "it names somebody of this installation, and another key signed it";
-  const named = people.get(id);
-  if (!named || named.id !== id) return "nobody says who it names";
-  await addLedgerPerson(tx, named, place);
-  await tx.insertInto("ledger_people").values({ person: id, key, joined: null }).execute();
-  // Two may call themselves the same: the key tells them apart, or the server.
-  const where = place.elsewhere ? ` at ${place.elsewhere.name}` : ` (${key.slice(0, 8)})`;
-  const fullName = `${visible(named.fullName).slice(0, 200)}${where}`;
-  await tx.updateTable("people").set({ full_name: fullName }).where("id", "=", id).execute();
-  return null;
-}
-
-/** What no password has as its hash. */
-const NO_PASSWORD = "none";
-/** People of other installations have no mail address here. */
-const ELSEWHERE = "@elsewhere.invalid";
-
-/** Somebody of another installation: they cannot sign in here, and take part in the repository by what they sign. */
-async function addLedgerPerson(
-  tx: Queries,
-  { id, name, fullName }: LedgerPerson,
-  { repository, now, elsewhere }: Place,
-) {
-  if (!/^[0-9A-HJKMNP-TV-Z]{26}$/.test(id)) return;
-  const known = await tx.selectFrom("people").select("email").where("id", "=", id).executeTakeFirst();
-  // What those may do who belong here is not for a ledger to say.
-  if (known && !known.email.endsWith(ELSEWHERE)) return;
-  if (!known) {
-    const plain =
-      name
-        .toLowerCase()
-        .replace(/[^a-z0-9.-]+/g, "-")
-        .slice(0, 40) || "someone";
-    let free = plain;
-    for (let n = 2; await tx.selectFrom("people").select("id").where("name", "=", free).executeTakeFirst(); n++)
-      free = `${plain}-${n}`;
-    await tx
-      .insertInto("people")
-      .values({
-        ...{
-          id,
-          name: free,
-          full_name: `${visible(fullName).slice(0, 200)} (elsewhere)`,
-          email: `${id.toLowerCase()}${ELSEWHERE}`,
-        },
-        ...{ password: NO_PASSWORD, administrator: 0, demo: 0, about: "", machine: 0, owner: null },
-        ...{ created_at: now, disabled_at: null },
-      })
-      .execute();
-  }
-  if (elsewhere) return;
-  await tx
-    .insertInto("own_roles")
-    .values({ person: id, repository, role: "contributor" })
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
 }
 
 /** An entry as the log here has it: of the repository here, under a number that is free here. */

@@ -1,6 +1,7 @@
 import type { ReviewEvent } from "@/core/review/events";
+import { evolve } from "@/core/review/evolve";
 import type { RevisionFacts } from "@/core/review/shapes";
-import { sameWork } from "@/core/review/state";
+import { type ChangeSet, newest, sameWork } from "@/core/review/state";
 import { isAncestor, mergeBase, objectSize, resolveCommit } from "@/git/repository";
 import { gitText } from "@/git/run";
 import type { AppContext } from "../app/context";
@@ -24,24 +25,31 @@ export async function missingCommit(folder: string, event: ReviewEvent): Promise
 /**
  * Entries with a revision that is not what it says. What is read of one lies between its base and its head, and what was approved before it holds where it says that
  * it is the same work: all of that is the word of who signed it. Its base has to be where its head leaves the commit of the target, the target as it is known
- * here has to hold that one, and the same work has to be that. By the ids of entries, why not; `known` are let be.
+ * here has to hold that one, and the same work has to be that: as the revision before it that counts, in the log with those that are good. By the ids of
+ * entries, why not.
  */
 export async function mismeasuredAmong(
   app: AppContext,
   folder: string,
-  entries: readonly ReviewEvent[],
-  known: ReadonlySet<string>,
+  log: readonly ReviewEvent[],
+  fresh: readonly ReviewEvent[],
 ): Promise<Map<string, string>> {
   const wrong = new Map<string, string>();
-  let aim = "";
-  let before: RevisionFacts | null = null;
-  for (const event of entries) {
-    if (event.kind !== "opened" && event.kind !== "retargeted" && event.kind !== "revised") continue;
-    if (event.kind !== "revised") aim = event.data.target;
-    if ((await missingCommit(folder, event)) !== null) continue;
-    const why = known.has(event.id) ? null : await mismeasured(app, folder, event, aim, before);
-    if (why !== null) wrong.set(event.id, why);
-    else before = event.data.revision;
+  const isFresh = new Set(fresh.map(({ id }) => id));
+  const all = [...log, ...fresh].sort((a, b) => (a.id < b.id ? -1 : 1));
+  let change: ChangeSet | null = null;
+  for (const event of all) {
+    if (change === null && event.kind !== "opened") break;
+    const offers = event.kind === "opened" || event.kind === "retargeted" || event.kind === "revised";
+    if (offers && isFresh.has(event.id)) {
+      const aim: string = event.kind === "revised" ? change!.target : event.data.target;
+      const why = await mismeasured(app, folder, event, aim, change && newest(change));
+      if (why !== null) {
+        wrong.set(event.id, why);
+        continue;
+      }
+    }
+    change = evolve(change, event);
   }
   return wrong;
 }

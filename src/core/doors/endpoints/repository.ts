@@ -32,7 +32,7 @@ export const repositoryEndpoints = {
     refuses: ["conflict"],
   },
   "POST /api/repos/{repo}/rules/history/{version}": {
-    who: "signed-in",
+    who: "in-browser",
     does: "Agrees to an edition of the rules that waits for a second keeper, who is not the one that saved it; or drops it, which every keeper can.",
     body: v.object({ agrees: v.boolean() }),
     answer: edition,
