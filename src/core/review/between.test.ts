@@ -56,6 +56,11 @@ describe("an entry between others", () => {
     ]);
     // What came before the one that was lifted is none of ben's last words.
     expect(standings(placed(log.events, 1, entryAt(log.events, 1, "ben", said)))).toEqual([]);
+    // Nobody names another's request as if it were their own.
+    const request = log.events.find(({ kind }) => kind === "reviewed")!.id;
+    const own = { kind: "lifted", data: { person: "ada", reason: "Mine.", review: request } } as const;
+    const standing = replay(log.events.filter(({ kind }) => kind !== "lifted"))!;
+    expect(standings(evolve(standing, entryAt(log.events, 2, "ada", own)))).toMatchObject([{ person: "ben" }]);
     // Older entries do not say which one they mean.
     const [opened, asked, { data, ...lift }] = log.events;
     const older = { ...lift, data: { person: "ben", reason: "Done." } } as ReviewEvent;

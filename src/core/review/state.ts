@@ -223,8 +223,11 @@ export function standings(change: Pick<ChangeSet, "reviews" | "lifts">): Standin
   for (const { id, by, verdict, revision, at } of change.reviews)
     if (verdict === "request-changes" || (verdict === "approve" && revision > 0))
       latest.set(by, { person: by, review: id, verdict, revision, at });
-  const lifted = new Set(change.lifts.map(({ review }) => review));
-  return [...latest.values()].filter(({ verdict, review }) => verdict !== "request-changes" || !lifted.has(review));
+  // Of the one whose request it is: nobody names another's beside their own.
+  const lifted = new Set(change.lifts.map(({ person, review }) => `${person} ${review}`));
+  return [...latest.values()].filter(
+    ({ person, verdict, review }) => verdict !== "request-changes" || !lifted.has(`${person} ${review}`),
+  );
 }
 
 /** The ids of all comments: each is that of one, wherever it stands. */

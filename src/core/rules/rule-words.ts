@@ -83,7 +83,8 @@ export interface RulesDifference {
 }
 
 /**
- * How two editions of rules differ, rule by rule. What is said alike is left out; empty where all of it is, save for the order of the rules.
+ * How two editions of rules differ, rule by rule, and in the order of those that both have: of two that fit a branch alike the first counts. What is said alike is
+ * left out; empty where all of it is.
  *
  * @example rulesDifferences(before, after) // [{ about: "main", isBranch: true, gone: ["2 approvals."], come: ["No approval is asked for."] }]
  */
@@ -98,8 +99,15 @@ export function rulesDifferences(before: Rules, after: Rules): RulesDifference[]
     gone: was.filter((words) => !is.includes(words)),
     come: is.filter((words) => !was.includes(words)),
   });
+  const order = (rules: Rules, others: Rules) => [
+    rules.rules
+      .map((rule) => rule.branches)
+      .filter((name) => others.rules.some((rule) => rule.branches === name))
+      .join(", "),
+  ];
   return [
     ...[...branches].map((name) => differ(name, true, sentences(before, name), sentences(after, name))),
+    differ("Order", false, order(before, after), order(after, before)),
     differ("Groups", false, groups(before), groups(after)),
     differ("Tags", false, tagWords(before.tags), tagWords(after.tags)),
     differ("These rules", false, [secondedWords(before)], [secondedWords(after)]),

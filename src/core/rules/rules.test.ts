@@ -8,7 +8,7 @@ import type { ChangeSet } from "../review/state";
 import { type GateFacts, NO_FACTS } from "./facts";
 import { evaluateGate } from "./gate";
 import { makeRule, NO_RULE, type Rule, ruleOf, rulesSchema, withoutGroups } from "./rule";
-import { ruleWords } from "./rule-words";
+import { rulesDifferences, ruleWords } from "./rule-words";
 import { wrongRules } from "./wrong";
 
 const approvals = makeRule("main").approvals;
@@ -318,6 +318,35 @@ describe("patterns", () => {
       }),
     );
     expect(fitsWords("a".repeat(5_000), `${"*a".repeat(100)}b`)).toBe(false);
+  });
+});
+
+describe("how two editions of rules differ", () => {
+  const rules = (rule: object, more: object = {}) =>
+    v.parse(rulesSchema, { groups: { tariff: ["ben"] }, rules: [rule, { branches: "**", direct: true }], ...more });
+  const main = { branches: "main", approvals: { count: 1, from: ["ben"] }, checks: ["build"] };
+  const told = (after: ReturnType<typeof rules>) => rulesDifferences(rules(main), after).map(({ about }) => about);
+
+  it("is told whatever it is: nothing that could be changed is left unsaid", () => {
+    expect(told(rules(main))).toEqual([]);
+    const changes: Record<Exclude<keyof Rule, "branches" | "approvals">, unknown> = {
+      ...{ stewards: [{ paths: "a/**", of: ["ben"] }], direct: true, requests: false, threads: false, tasks: false },
+      ...{ checks: ["words"], checksFrom: ["gauge"], workItem: true, title: "x*", commits: "x*", signedOff: true },
+      ...{ linear: true, upToDate: true, mostToRead: 9, merging: ["squash"], deleteSource: true, passing: true },
+      freezes: [{ from: "2026-12-24T00:00:00Z", until: "2026-12-26T00:00:00Z", why: "x" }],
+    };
+    for (const [key, value] of Object.entries(changes))
+      expect(told(rules({ ...main, [key]: value })), key).toEqual(["main"]);
+    const approvals: Record<keyof Rule["approvals"], unknown> = {
+      ...{ count: 2, share: 50, author: true, lastPusher: true, makers: false, keep: true, from: null },
+    };
+    for (const [key, value] of Object.entries(approvals))
+      expect(told(rules({ ...main, approvals: { ...main.approvals, [key]: value } })), key).toEqual(["main"]);
+    expect(told(rules(main, { groups: { tariff: ["ada"] } }))).toEqual(["Groups"]);
+    expect(told(rules(main, { tags: { move: "contributor" } }))).toEqual(["Tags"]);
+    expect(told(rules(main, { seconded: true }))).toEqual(["These rules"]);
+    expect(told(rules(main, { rules: [{ branches: "**", direct: true }, main] }))).toEqual(["Order"]);
+    expect(told(rules(main, { rules: [main] }))).toEqual(["**"]);
   });
 });
 
