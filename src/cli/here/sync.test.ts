@@ -97,7 +97,10 @@ const review = (verdict: "approve" | "request-changes" | "none", revision: numbe
   ({ kind: "send-review", verdict, revision, remark }) as const;
 
 /** An entry that a clone signs without having decided anything, in its own ledger; gives its id. */
-const forge = (name: Name, said: { kind: string; stream: string; by?: string; data: Record<string, unknown> }) =>
+const forge = (
+  name: Name,
+  said: { kind: string; stream: string; id?: string; by?: string; data: Record<string, unknown> },
+) =>
   within(name, async ({ app, person, repository }) => {
     const key = await ledgerKey(app);
     const event = { id: app.newId(), version: 1, by: person.id, at: Date.now(), ...said };
@@ -407,6 +410,14 @@ describe("reviews between clones, without a server", () => {
     expect(said).toContain(`Left out ${above}: main does not hold ${first.slice(0, 12)} here`);
     expect(said).toContain(`Left out ${between}: it says another base than its commits have`);
     expect(said).toContain(`Left out ${alike}: it says that it is the work of the revision before it, and is not`);
+    // One that is dated before all of it holds up nothing of what comes after it.
+    const morning = { revision: 1, verdict: "none", remark: "Good morning.", remarks: [] };
+    const early = await forge("cy", { kind: "reviewed", stream: twice, id: `00${twice.slice(2)}`, data: morning });
+    await forge("cy", { kind: "reviewed", stream: twice, data: morning });
+    await sync("cy");
+    expect(await sync("ann")).toMatch(new RegExp(`1 entry came[^]*Left out ${early}: it comes before`));
+    expect(await sync("ben")).toMatch(new RegExp(`Left out ${early}: it comes before the change set was opened`));
+    expect((await within("ben", ({ app }) => loadChangeSet(app.db, twice)))!.reviews).toHaveLength(1);
     expect(said).toContain(`Left out ${onward}: main does not hold ${first.slice(0, 12)} here`);
     expect((await within("ann", ({ app }) => loadChangeSet(app.db, chained)))!.target).toBe("gone");
     const change = await within("ann", ({ app }) => loadChangeSet(app.db, honest));

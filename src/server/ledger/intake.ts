@@ -135,7 +135,7 @@ async function takeStream(
   const fresh = proven.filter(({ event }) => !known.has(event.id));
   if (fresh.length === 0) return null;
   // Without its beginning nothing of it can be told; without a later revision, all but that.
-  const first = proven[0].event;
+  const first = (proven.find(({ event }) => event.kind === "opened") ?? proven[0]).event;
   if (known.size === 0 && first.kind !== "opened") {
     notTaken.push({ id: first.id, why: "how its change set began is not proven" });
     return null;
@@ -159,7 +159,7 @@ async function takeStream(
   // What another server says of its own is shown as its word.
   const mismeasured = elsewhere ? [] : await mismeasuredAmong(app, folder, log, good);
   for (const [id, why] of mismeasured) wrong.set(id, why);
-  const notBegun = wrong.get(first.id);
+  const notBegun = known.size === 0 ? wrong.get(first.id) : undefined;
   for (const { event } of notBegun === undefined ? fresh : [{ event: first }]) {
     const why = wrong.get(event.id);
     if (why !== undefined) notTaken.push({ id: event.id, why });
