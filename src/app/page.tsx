@@ -30,12 +30,12 @@ export async function generateMetadata(): Promise<Metadata> {
 export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
   const { all } = await searchParams;
   const { app, person, me, view } = await ownDesk();
-  const [repositories, lists, names, rules] = await Promise.all([
+  const [repositories, lists, names] = await Promise.all([
     repositoriesOf(app, person),
     listsOf(app, person),
     namesToMake(app, person),
-    rulesThatWait(app, person),
   ]);
+  const rules = await rulesThatWait(app, person, repositories);
   const first = person.fullName.split(" ")[0];
   return (
     <>

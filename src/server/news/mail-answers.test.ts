@@ -9,6 +9,7 @@ import { changeAccount } from "../keeping/accounts";
 import { Bench, value } from "../testing/bench";
 import { Mail } from "./mail";
 import { answerAddress, messageAt } from "./mail-addresses";
+import { takeMail } from "./mail-answers";
 import { listenForMail } from "./mail-listener";
 import { type StandIn, startStandIn } from "./mail-standin";
 
@@ -161,7 +162,10 @@ describe("answers by mail", () => {
     expect(await verdicts()).toEqual([...before, "none"]);
     // Also where the first one was returned; and words are taken from whoever writes as him, as before.
     const second = await askAgain();
-    expect(await send("ben", replyTo(second), { text: "verdict: perhaps", cc: "ada@x.example" })).toBe("");
+    const to = [replyTo(second), "ada@x.example"];
+    const copied = `From: ben@x.example\r\nTo: ${to.join(", ")}\r\nMessage-ID: <copied@x>\r\n\r\nverdict: perhaps\r\n`;
+    // As a mailbox is read: whom it went to is what its head says.
+    expect(await takeMail(bench.app, Buffer.from(copied), to)).toMatchObject({ kind: "returned" });
     expect(await send("ben", replyTo(second), { text: "verdict: approve" })).toBe("");
     expect(await verdicts()).toEqual([...before, "none"]);
     expect(await send("ben", replyTo(second), { text: "Later." })).toBe("");

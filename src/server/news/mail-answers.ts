@@ -43,10 +43,13 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
   if (from.length !== 1 || from[0] !== person.email.toLowerCase())
     return { kind: "dropped", why: "it does not come from the address of whom the message was sent to" };
   const text = answerIn(mail.text ?? "");
-  const sent = await app.inTurn(`answers ${message.change_set}`, () => carryOut(app, person, message, mail, text));
-  const isDone = sent.ok && sent.value.problems.length === 0;
-  if (isDone || hasOthers(mail, [...to, person.email])) await noteAnswered(app, message);
-  if (isDone) return { kind: "taken", says: sent.value.says };
+  const own = [(await answerAddress(app, message.id)) ?? "", person.email];
+  const sent = await app.inTurn(`answers ${message.change_set}`, async () => {
+    const outcome = await carryOut(app, person, message, mail, text);
+    if (isDone(outcome) || hasOthers(mail, own)) await noteAnswered(app, message);
+    return outcome;
+  });
+  if (sent.ok && isDone(sent)) return { kind: "taken", says: sent.value.says };
   const wrong = sent.ok
     ? sent.value.problems.map(
         ({ line, says }) => `Line ${line}, “${(text.split("\n")[line - 1] ?? "").slice(0, 80)}”: ${says}`,
@@ -62,6 +65,11 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
  */
 const SPENT =
   "A verdict goes with the first answer to a message: who saw that one knows its address by now. Give it on the page, or in an answer to a later message.";
+
+/** Whether what an answer says was carried out. */
+function isDone(sent: Outcome<FormAnswer>): boolean {
+  return sent.ok && sent.value.problems.length === 0;
+}
 
 /** Whether a message went to others than these. */
 function hasOthers(mail: ParsedMail, known: readonly string[]): boolean {

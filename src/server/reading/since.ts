@@ -227,8 +227,9 @@ export interface SeenIn {
 export async function seenIn(app: AppContext, person: Person, change: ChangeSet): Promise<SeenIn> {
   const reviewed = lastVerdict(change, person.id);
   const newestOf = new Map<string, number>();
-  const seen = [await marksIn(app, change, { person }), await looksIn(app, change, person)].flat();
-  for (const { path, revision } of seen) newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
+  const [marks, looks] = await Promise.all([marksIn(app, change, { person }), looksIn(app, change, person)]);
+  for (const { path, revision } of [...marks, ...looks])
+    newestOf.set(path, Math.max(revision, newestOf.get(path) ?? 0));
   const of = (path: string) => Math.max(reviewed, newestOf.get(path) ?? 0);
   return { of, revisions: new Set([...newestOf.keys()].map(of).concat(reviewed)) };
 }

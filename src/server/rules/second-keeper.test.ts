@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect } from "vitest";
 import type { Outcome } from "@/core/plain/outcome";
 import { newest } from "@/core/review/state";
 import { story } from "@/server/testing/story";
-import { findRepository } from "../access/repositories";
+import { findRepository, repositoriesOf } from "../access/repositories";
 import { Bench, reason, value } from "../testing/bench";
 import { editionsOf, keepRules, ruleFor, saveRules } from "./rules";
 import { rulesThatWait, settleEdition } from "./second-keeper";
@@ -68,7 +68,8 @@ describe("rules that take two keepers", () => {
 
   it("wait on the desk of the others, and count from when one of them agrees", async () => {
     const { version } = value(await save("kit", { count: 2 }));
-    const waiting = async (name: string) => rulesThatWait(bench.app, who(name));
+    const waiting = async (name: string) =>
+      rulesThatWait(bench.app, who(name), await repositoriesOf(bench.app, who(name)));
     expect(await waiting("mo")).toEqual([{ repository: "quay", version }]);
     for (const name of ["kit", "ada", "drone"]) expect(await waiting(name)).toEqual([]);
     const agreed = value(await settle("mo", version, true));

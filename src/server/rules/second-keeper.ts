@@ -1,8 +1,9 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import type { Role } from "@/core/review/roles";
 import { audit, type Doer } from "../access/audit";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
-import { enter, repositoriesOf } from "../access/repositories";
+import { enter, type Repository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { editionsOf, type RuleEdition } from "./rules";
 
@@ -44,13 +45,13 @@ export async function settleEdition(
   return settled;
 }
 
-/** The repositories in which rules wait for this person to agree to them, with the edition that does. */
+/** In which of somebody's repositories rules wait for them to agree, with the edition that does. */
 export async function rulesThatWait(
   app: AppContext,
   person: Person,
+  repositories: readonly (Pick<Repository, "id" | "name"> & { role: Role })[],
 ): Promise<{ repository: string; version: number }[]> {
-  if (person.machine) return [];
-  const kept = (await repositoriesOf(app, person)).filter(({ role }) => role === "keeper");
+  const kept = person.machine ? [] : repositories.filter(({ role }) => role === "keeper");
   if (kept.length === 0) return [];
   const names = new Map(kept.map(({ id, name }) => [id, name]));
   const rows = await app.db
