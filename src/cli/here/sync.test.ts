@@ -1,90 +1,27 @@
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { afterAll, beforeAll, describe, expect, vi } from "vitest";
-import { canonical } from "@/core/doors/ledger/canonical";
+import { afterAll, beforeAll, describe, expect } from "vitest";
 import { claimOf, readKeyLine } from "@/core/doors/ledger/key-line";
-import { entryPath, signedText } from "@/core/doors/ledger/ledger";
 import type { ChangeSet } from "@/core/review/state";
 import { newest } from "@/core/review/state";
 import { appendLedger, ledgerFiles, ledgerRef } from "@/git/ledger";
 import { gitText } from "@/git/run";
 import { commitOfWork } from "@/git/work";
-import { findPerson } from "@/server/access/people";
-import type { Person } from "@/server/access/person";
-import { findRepository } from "@/server/access/repositories";
-import { type AppContext, openApp } from "@/server/app/context";
-import { readSettings } from "@/server/app/settings";
 import { findChange } from "@/server/changes/changes";
 import { readingOwn, readingWork } from "@/server/changes/reading-own";
 import { carryOut } from "@/server/changes/requests";
-import { adoptClone } from "@/server/keeping/adopt";
 import { commentsIn, keptHere } from "@/server/ledger/kept-here";
-import { keyId, ledgerKey, proverOf } from "@/server/ledger/keys";
+import { keyId, proverOf } from "@/server/ledger/keys";
 import { writeLedger } from "@/server/ledger/ledgers";
 import { value } from "@/server/testing/bench";
 import { story } from "@/server/testing/story";
-import { forgetStates, loadChangeSet } from "@/store/log";
-import { main } from "../main";
+import { loadChangeSet } from "@/store/log";
+import { Clones, type Name } from "./testing/clones";
 
 const it = story();
 
-/** Clones of one bare repository, without any server: each has its own person and its own key. */
-const folder = mkdtempSync(join(tmpdir(), "lens-sync-"));
-const bare = join(folder, "bare.git");
-type Name = "ann" | "ben" | "cy";
-const at = (name: Name) => join(folder, name, "quay");
-const git = (name: Name, ...args: string[]) => gitText(null, ["-C", at(name), ...args]);
-
-const sync = (name: Name, ...args: string[]) => lens(name, "sync", "origin", ...args);
-
-/** Runs a command in a clone, and gives all that it says. */
-async function lens(name: Name, ...args: string[]): Promise<string> {
-  vi.stubEnv("INIT_CWD", at(name));
-  forgetStates();
-  let said = "";
-  const hear = (words: string | Uint8Array, done?: unknown) => {
-    said += Buffer.from(words as Uint8Array).toString();
-    if (typeof done === "function") done();
-    return true;
-  };
-  vi.spyOn(process.stdout, "write").mockImplementation(hear as typeof process.stdout.write);
-  vi.spyOn(process.stderr, "write").mockImplementation(hear as typeof process.stderr.write);
-  try {
-    const code = await main(args);
-    if (code !== 0) said += `\nended with ${code}`;
-    return said;
-  } finally {
-    vi.restoreAllMocks();
-  }
-}
-
-interface Here {
-  app: AppContext;
-  person: Person;
-  repository: { id: string; name: string; defaultBranch: string };
-}
-
-/** Does something in a clone, as its workspace would. */
-async function within<T>(name: Name, action: (here: Here) => Promise<T>): Promise<T> {
-  const data = join(at(name), ".git", "lens", "here");
-  const settings = { ...value(readSettings({ LENS_DATA: data, LENS_ROOT: process.cwd() })), alone: true };
-  // One process for all of them: what it remembers of a change set is that of another clone.
-  forgetStates();
-  const app = await openApp(settings);
-  try {
-    const owner = { name, fullName: `${name} Example`, email: `${name}@x.example` };
-    const clone = { folder: join(at(name), ".git"), name: "quay", defaultBranch: "main" };
-    value(await adoptClone(app, clone, owner));
-    const [person, repository] = [await findPerson(app.db, name), await findRepository(app.db, "quay")];
-    return await action({ app, person: person!, repository: repository! });
-  } finally {
-    await app.close();
-  }
-}
-
-const keyOf = (name: Name) => within(name, async ({ app }) => (await ledgerKey(app)).id);
-const idOf = (name: Name) => within(name, async ({ person }) => person.id);
+const clones = new Clones();
+const { bare, at, git, sync, lens, within, keyOf, idOf, forge, commit } = clones;
 const doing = (name: Name, request: Parameters<typeof carryOut>[4]) =>
   within(name, async ({ app, person }) => value(await carryOut(app, person, "quay", 1, request)));
 let stream = "";
@@ -95,50 +32,11 @@ async function seen(name: Name): Promise<ChangeSet> {
 }
 const review = (verdict: "approve" | "request-changes" | "none", revision: number, remark: string) =>
   ({ kind: "send-review", verdict, revision, remark }) as const;
-
-/** An entry that a clone signs without having decided anything, in its own ledger; gives its id. */
-const forge = (
-  name: Name,
-  said: { kind: string; stream: string; id?: string; by?: string; data: Record<string, unknown> },
-) =>
-  within(name, async ({ app, person, repository }) => {
-    const key = await ledgerKey(app);
-    const event = { id: app.newId(), version: 1, by: person.id, at: Date.now(), ...said };
-    const entry = { event, signature: { key: key.id, value: key.sign(signedText(event)) } };
-    const { id, fullName } = person;
-    const files: [string, string][] = [
-      ["format", "1\n"],
-      [`keys/${key.id}.json`, `${canonical({ kind: "ed25519", public: key.public })}\n`],
-      [`people/${id}.json`, `${canonical({ id, name, fullName })}\n`],
-      [entryPath(event.id), `${canonical(entry)}\n`],
-    ];
-    const place = join(app.settings.data, "repositories", `${repository.id}.git`);
-    await appendLedger(place, said.stream, [{ files, author: name, at: Date.now(), message: "forged\n" }]);
-    return event.id;
-  });
-
-async function commit(name: Name, file: string, text: string, message: string): Promise<void> {
-  writeFileSync(join(at(name), file), text);
-  await git(name, "add", "--all");
-  await git(name, "commit", "--quiet", "-m", message);
-}
 const offered = () =>
   within("ann", ({ app, person, repository }) => readingOwn(app, person, repository as never, "topic", "main"));
 
 beforeAll(async () => {
-  vi.stubEnv("LENS_LOG", "silent");
-  await gitText(null, ["init", "--quiet", "--bare", "--initial-branch=main", bare]);
-  for (const name of ["ann", "ben", "cy"] as const) {
-    await gitText(null, ["clone", "--quiet", bare, at(name)]);
-    await git(name, "config", "user.name", `${name} Example`);
-    await git(name, "config", "user.email", `${name}@x.example`);
-    await git(name, "checkout", "--quiet", "-B", "main");
-    if (name !== "ann") await git(name, "pull", "--quiet", "origin", "main");
-    else {
-      await commit(name, "a.txt", "one\ntwo\n", "first");
-      await git(name, "push", "--quiet", "origin", "main");
-    }
-  }
+  await clones.make();
   await git("ann", "checkout", "--quiet", "-b", "topic");
   await commit("ann", "a.txt", "one\n2\n", "Say it in figures");
   await offered();
@@ -148,10 +46,7 @@ beforeAll(async () => {
     return row.id;
   });
 });
-afterAll(() => {
-  vi.unstubAllEnvs();
-  rmSync(folder, { recursive: true, force: true });
-});
+afterAll(() => clones.clear());
 
 describe("reviews between clones, without a server", () => {
   it("are given, and believed only once somebody has said whose key that is", async () => {
@@ -354,74 +249,6 @@ describe("reviews between clones, without a server", () => {
     await sync("ben");
     expect(await sync("ann")).toMatch(/Change set 4, “words”: 1 entry came/);
     expect(await sync("ben")).toMatch(/Change set 3, “tides”: 1 entry came/);
-  });
-
-  it("take no revision that hides what it brings, or passes for the work of the one before", async () => {
-    await git("cy", "fetch", "--quiet", "origin");
-    await git("cy", "checkout", "--quiet", "-B", "sly", "origin/main");
-    const main = (await git("cy", "rev-parse", "origin/main")).trim();
-    const made = async (text: string) => {
-      await commit("cy", "sly.txt", text, text);
-      return (await git("cy", "rev-parse", "HEAD")).trim();
-    };
-    const [first, second] = [await made("nobody is to see this\n"), await made("harmless\n")];
-    await git("cy", "push", "--quiet", "origin", "sly");
-    await git("cy", "commit", "--quiet", "--amend", "-m", "the same once more");
-    const again = (await git("cy", "rev-parse", "HEAD")).trim();
-    await git("cy", "push", "--quiet", "origin", "HEAD:sly-again");
-    for (const name of ["ann", "ben"] as const) await git(name, "fetch", "--quiet", "origin");
-    const opened = { title: "Sly", description: "", source: "sly", target: "main", number: 9 };
-    const offer = async (revision: { head: string; target: string; base: string }, target = "main") => {
-      const id = await within("cy", async ({ app }) => app.newId());
-      const { repository, answers, draft } = { repository: "r", answers: await idOf("cy"), draft: false };
-      const data = { ...opened, target, revision, repository, answers, draft };
-      return [id, await forge("cy", { kind: "opened", stream: id, data })];
-    };
-    const [, above] = await offer({ head: second, target: first, base: first });
-    const [, between] = await offer({ head: second, target: main, base: first });
-    const [honest] = await offer({ head: first, target: main, base: main });
-    // Into a branch that is not here any more: nothing is merged into it here, and on its way into another it is measured anew.
-    const [chained] = await offer({ head: second, target: first, base: first }, "gone");
-    const on = { target: "main", revision: { head: second, target: first, base: first }, same: true };
-    const onward = await forge("cy", { kind: "retargeted", stream: chained, data: on });
-    const revised = { revision: { head: second, target: main, base: main } };
-    const alike = await forge("cy", { kind: "revised", stream: honest, data: { ...revised, same: true } });
-    // Nor as one that does not count: signed for somebody else, or of what was withdrawn.
-    const onTop = { revision: { head: again, target: main, base: main }, same: true };
-    const [another] = await offer({ head: first, target: main, base: main });
-    await forge("cy", { kind: "revised", stream: another, by: await idOf("ben"), data: revised });
-    const likeOthers = await forge("cy", { kind: "revised", stream: another, data: onTop });
-    const [withdrawn] = await offer({ head: first, target: main, base: main });
-    await forge("cy", { kind: "withdrawn", stream: withdrawn, data: {} });
-    await forge("cy", { kind: "revised", stream: withdrawn, data: revised });
-    await forge("cy", { kind: "opened-again", stream: withdrawn, data: {} });
-    const likeNone = await forge("cy", { kind: "revised", stream: withdrawn, data: onTop });
-    // What is the same as the one before it may say so.
-    const [twice] = await offer({ head: second, target: main, base: main });
-    await forge("cy", { kind: "revised", stream: twice, data: onTop });
-    await sync("cy");
-    const said = await sync("ann");
-    for (const id of [likeOthers, likeNone])
-      expect(said).toContain(`Left out ${id}: it says that it is the work of the revision before it, and is not`);
-    expect((await within("ann", ({ app }) => loadChangeSet(app.db, twice)))!.revisions).toMatchObject([
-      { head: second, same: false },
-      { head: again, same: true },
-    ]);
-    expect(said).toContain(`Left out ${above}: main does not hold ${first.slice(0, 12)} here`);
-    expect(said).toContain(`Left out ${between}: it says another base than its commits have`);
-    expect(said).toContain(`Left out ${alike}: it says that it is the work of the revision before it, and is not`);
-    // One that is dated before all of it holds up nothing of what comes after it.
-    const morning = { revision: 1, verdict: "none", remark: "Good morning.", remarks: [] };
-    const early = await forge("cy", { kind: "reviewed", stream: twice, id: `00${twice.slice(2)}`, data: morning });
-    await forge("cy", { kind: "reviewed", stream: twice, data: morning });
-    await sync("cy");
-    expect(await sync("ann")).toMatch(new RegExp(`1 entry came[^]*Left out ${early}: it comes before`));
-    expect(await sync("ben")).toMatch(new RegExp(`Left out ${early}: it comes before the change set was opened`));
-    expect((await within("ben", ({ app }) => loadChangeSet(app.db, twice)))!.reviews).toHaveLength(1);
-    expect(said).toContain(`Left out ${onward}: main does not hold ${first.slice(0, 12)} here`);
-    expect((await within("ann", ({ app }) => loadChangeSet(app.db, chained)))!.target).toBe("gone");
-    const change = await within("ann", ({ app }) => loadChangeSet(app.db, honest));
-    expect(change!.revisions.map(({ head }) => head)).toEqual([first]);
   });
 
   it("say to a server whose they are, by their key, and by another one when they are told to", async () => {
