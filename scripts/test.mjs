@@ -47,10 +47,12 @@ function chromium() {
 install();
 fetchMissing();
 process.env.LENS_CHROMIUM = chromium();
-run(tool("biome"), ["check", "."]);
-run(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]);
-const types = beside(tool("tsc"), ["--noEmit"]);
+const checks = [
+  beside(tool("biome"), ["check", "."]),
+  beside(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]),
+  beside(tool("tsc"), ["--noEmit"]),
+];
 await build();
-await types;
+await Promise.all(checks);
 process.env.LENS_ROOT = root;
 run(tool("vitest"), ["run", ...process.argv.slice(2)]);
