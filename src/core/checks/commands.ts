@@ -46,3 +46,17 @@ export function readCommands(text: string): Outcome<CheckCommand[]> {
   const twice = checks.find(({ name }, i) => checks.findIndex((other) => other.name === name) !== i);
   return twice ? refuse("invalid", `${COMMANDS_FILE}: two checks have the name ${twice.name}.`) : done(checks);
 }
+
+/**
+ * The names of those of `own` that are done in another way than in `before`, the commands of the target: an author who changes how a check is made can make it
+ * pass. A check of a new name changes none.
+ */
+export function changedCommands(own: readonly CheckCommand[], before: readonly CheckCommand[]): Set<string> {
+  const known = new Map(before.map((command) => [command.name, command]));
+  return new Set(
+    own.flatMap(({ name, run, report }) => {
+      const was = known.get(name);
+      return was && (was.run !== run || was.report !== report) ? [name] : [];
+    }),
+  );
+}

@@ -223,6 +223,39 @@ describe("the stand-in runner", () => {
   });
 });
 
+describe("a check whose command an author changes", () => {
+  it("is told as one, wherever the author began", async () => {
+    const commands = (run: string) =>
+      JSON.stringify({
+        checks: [
+          { name: "tests", run },
+          { name: "words", run: "echo spelled" },
+        ],
+      });
+    const pier = await bench.repository("pier", {
+      main: [{ "a.txt": "a\n" }, { ".lens/checks.json": commands("echo real tests") }],
+      now: [{ ".lens/checks.json": commands("true") }],
+    });
+    // From a commit in which there was no such check yet.
+    await bench.git(pier, "checkout", "--quiet", "-B", "old", "main~1");
+    await bench.commit(pier, "old", { ".lens/checks.json": commands("echo ten passed") });
+    await bench.takeIn("pier", pier);
+    for (const name of ["ada", "machine"]) value(await setRole(bench.app, name, "pier", "contributor"));
+    for (const branch of ["now", "old"]) value(await bench.open("ada", "pier", branch));
+    const runner = new Runner(bench.app, "machine");
+    await runner.step();
+    await runner.stop();
+    const said = async (number: number) =>
+      checksOf((await bench.change("pier", number)).change).map(({ name, summary }) => [name, summary]);
+    expect(await said(1)).toEqual([
+      ["tests", "by a command that this change set changes"],
+      ["words", "spelled"],
+    ]);
+    expect(await said(2)).toContainEqual(["tests", "ten passed, by a command that this change set changes"]);
+    expect(await said(2)).toContainEqual(["words", "spelled"]);
+  });
+});
+
 describe("a report that is refused", () => {
   it("leaves no row behind, and one that comes again takes the place of the one before", async () => {
     const { change, folder } = await bench.change("quay", 1);

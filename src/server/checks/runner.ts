@@ -1,13 +1,14 @@
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type CheckCommand, COMMANDS_FILE, readCommands } from "@/core/checks/commands";
+import { type CheckCommand, COMMANDS_FILE, changedCommands, readCommands } from "@/core/checks/commands";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import type { Outcome } from "@/core/plain/outcome";
 import type { CheckState } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
-import { blobAt, readObject } from "@/git/repository";
+import { blobAt, branchCommit, readObject } from "@/git/repository";
 import { eventsAfter, lastEvent, loadChangeSets } from "@/store/log";
 import { findPerson } from "../access/people";
 import type { Person } from "../access/person";
@@ -130,15 +131,18 @@ export class Runner {
   private async runAll(person: Person, repository: string, change: ChangeSet): Promise<void> {
     const folder = folderOf(this.app, { id: change.repository });
     const { head } = newest(change);
-    const blob = await blobAt(folder, head, COMMANDS_FILE);
-    if (!blob) return;
+    const commands = await commandsAt(folder, head);
+    if (!commands) return;
     const tell = (name: string, state: CheckState, summary: string, found: Report | null = null) =>
       report(this.app, person, repository, head, { name, state, summary, link: "" }, found);
-    const commands = readCommands((await readObject(folder, blob)).toString("utf8"));
     if (!commands.ok) {
       await tell("checks", "failed", commands.refusal.reason);
       return;
     }
+    // The target as it is now: an author can begin at an old one, in which a check was less.
+    const target = await branchCommit(folder, change.target);
+    const before = target === null ? null : await commandsAt(folder, target);
+    const changed = changedCommands(commands.value, before?.ok ? before.value : []);
     const over = new Set(
       checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
     );
@@ -154,7 +158,9 @@ export class Runner {
       log.hear("");
       const ran = await this.runOne(folder, head, command, log);
       await log.end();
-      if (ran) await tell(command.name, ran.state, ran.summary, ran.found);
+      if (!ran) continue;
+      const summary = changed.has(command.name) ? changedSummary(ran.summary) : ran.summary;
+      await tell(command.name, ran.state, summary, ran.found);
     }
   }
 
@@ -189,6 +195,18 @@ export class Runner {
       rmSync(place, { recursive: true, force: true });
     }
   }
+}
+
+/** The commands of a commit; null where it names none. */
+async function commandsAt(folder: string, commit: string): Promise<Outcome<CheckCommand[]> | null> {
+  const blob = await blobAt(folder, commit, COMMANDS_FILE);
+  return blob === null ? null : readCommands((await readObject(folder, blob)).toString("utf8"));
+}
+
+/** What a check came to whose command the change set itself changes: whoever reads that it passed has to know. */
+function changedSummary(summary: string): string {
+  const said = "by a command that this change set changes";
+  return summary === "" ? said : `${summary.slice(0, 400)}, ${said}`;
 }
 
 /** The report that a command left, if it did; never one that a link leads to elsewhere. */
