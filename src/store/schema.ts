@@ -48,6 +48,7 @@ import type {
   RefIntentsTable,
   RefMovesTable,
   RepositoriesTable,
+  RuleMessagesTable,
   RuleSetsTable,
   SharedListsTable,
   WorkItemsTable,
@@ -79,6 +80,7 @@ export interface Schema {
   group_members: GroupMembersTable;
   group_roles: GroupRolesTable;
   rule_sets: RuleSetsTable;
+  rule_messages: RuleMessagesTable;
   reports: ReportsTable;
   check_logs: CheckLogsTable;
   work_items: WorkItemsTable;

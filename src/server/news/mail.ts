@@ -20,6 +20,8 @@ import { gateFactsFor } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
 import { textForm } from "../text-form/text-form";
 import { answerAddress } from "./mail-addresses";
+import { MOST_TRIES, sendEach } from "./outbox";
+import { sendRuleMail } from "./rule-mail";
 import { toldOf } from "./told";
 import { followersOf, wayFor, wishesOf } from "./wishes";
 
@@ -35,7 +37,6 @@ export interface MailSettings {
 
 const EVERY = 1_500;
 const AT_ONCE = 20;
-const MOST_TRIES = 40;
 /** A longer form is not sent: nobody reads that in a mail. In characters. */
 const LONGEST_FORM = 60_000;
 /** So many things are told in one mail. */
@@ -145,7 +146,7 @@ export class Mail extends FollowsLog {
 
   /** Sends what is due. */
   protected override async afterwards(): Promise<void> {
-    const { db, log } = this.app;
+    const { db } = this.app;
     const due = await db
       .selectFrom("messages")
       .selectAll()
@@ -156,35 +157,20 @@ export class Mail extends FollowsLog {
       .limit(AT_ONCE)
       .execute();
     const digests = new Set<string>();
-    for (const message of due) {
+    const send = async (message: MessagesTable) => {
       // The digest of somebody takes all of theirs along.
-      if (digests.has(message.person)) continue;
-      try {
-        const together = await this.withOthers(message);
-        if (together.length > 1) digests.add(message.person);
-        await (together.length > 1 ? this.postTogether(together) : this.post(message));
-        await db
-          .updateTable("messages")
-          .set({ sent_at: this.app.now(), problem: null })
-          .where(
-            "id",
-            "in",
-            together.map(({ id }) => id),
-          )
-          .execute();
-      } catch (error) {
-        const problem = error instanceof Error ? error.message : String(error);
-        const wait = Math.min(3_600_000, 2_000 * 2 ** message.tries);
-        log.warn({ message: message.id, tries: message.tries + 1, problem }, "a message could not be sent yet");
-        await db
-          .updateTable("messages")
-          .set({ tries: message.tries + 1, due_at: this.app.now() + wait, problem: problem.slice(0, 500) })
-          .where("id", "=", message.id)
-          .execute();
-        // The others would fare no better while the server is away.
-        if (/ECONN|ETIMEDOUT|ENOTFOUND|EHOST|ESOCKET/.test(problem)) return;
-      }
-    }
+      if (digests.has(message.person)) return;
+      const together = await this.withOthers(message);
+      if (together.length > 1) digests.add(message.person);
+      await (together.length > 1 ? this.postTogether(together) : this.post(message));
+      const ids = together.map(({ id }) => id);
+      await db.updateTable("messages").set({ sent_at: this.app.now(), problem: null }).where("id", "in", ids).execute();
+    };
+    await sendEach(this.app, due, send, async ({ id }, how) => {
+      await db.updateTable("messages").set(how).where("id", "=", id).execute();
+    });
+    const { from, address } = this.settings;
+    await sendRuleMail(this.app, { from, address, post: (mail) => this.transport.sendMail(mail) });
   }
 
   /** A message, or all that are due to somebody who wants one mail a day. */

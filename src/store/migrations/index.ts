@@ -39,6 +39,7 @@ import * as historiesByChange from "./0037-histories-by-change";
 import * as agreedRules from "./0038-agreed-rules";
 import * as marksOfCommits from "./0039-marks-of-commits";
 import * as answeredMessages from "./0040-answered-messages";
+import * as ruleMessages from "./0041-rule-messages";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -82,4 +83,5 @@ export const migrations: Record<string, Migration> = {
   "0038-agreed-rules": agreedRules,
   "0039-marks-of-commits": marksOfCommits,
   "0040-answered-messages": answeredMessages,
+  "0041-rule-messages": ruleMessages,
 };

@@ -47,6 +47,17 @@ export interface RuleSetsTable {
   second_at: number | null;
 }
 
+/** Mail to a keeper who is to agree to an edition of the rules. */
+export interface RuleMessagesTable {
+  repository: string;
+  version: number;
+  person: string;
+  due_at: number;
+  tries: number;
+  sent_at: number | null;
+  problem: string | null;
+}
+
 export interface LabelsTable {
   repository: string;
   name: string;
