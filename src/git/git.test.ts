@@ -6,7 +6,16 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mergeTree, moveBranch, writeCommit } from "./merge";
 import { isBranchName, isRepositoryName } from "./names";
 import { ObjectReader } from "./objects";
-import { blobAt, branchCommit, branches, commitsBetween, firstParent, mergeBase, resolveCommit } from "./repository";
+import {
+  blobAt,
+  branchCommit,
+  branches,
+  commitsBetween,
+  firstParent,
+  mergeBase,
+  resolveCommit,
+  stepsBetween,
+} from "./repository";
 import { GitError, git, gitText } from "./run";
 
 const folder = join(mkdtempSync(join(tmpdir(), "lens-git-")), "bare.git");
@@ -132,6 +141,22 @@ describe("history", () => {
     expect((await commitsBetween(folder, base, left)).map(({ id, author, subject }) => [id, author, subject])).toEqual([
       [left, "Ada  x", "Made"],
     ]);
+    // What an author writes of a commit turns nothing around, and hides nothing.
+    const odd = { name: "Ada \u202eneb", email: "a@x.example" };
+    const message = "Mend\u200b it \u2764\ufe0f\n\nand \u2066more\n";
+    const said = await writeCommit(folder, {
+      tree: await tree({}),
+      parents: [left],
+      message,
+      by,
+      author: { ...by, ...odd },
+    });
+    const words = ["Ada ⟨U+202E⟩neb", "Mend⟨U+200B⟩ it \u2764\ufe0f", "and ⟨U+2066⟩more"];
+    expect(
+      (await commitsBetween(folder, left, said)).map(({ author, subject, body }) => [author, subject, body]),
+    ).toEqual([words]);
+    const [step] = await stepsBetween(folder, left, said);
+    expect([step.author, step.subject, step.body]).toEqual(words);
     expect(await blobAt(folder, right, "c.txt")).toBe(await blob("c\n"));
     expect(await blobAt(folder, right, "none")).toBeNull();
     expect(await firstParent(folder, left)).toBe(base);

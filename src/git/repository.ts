@@ -1,3 +1,4 @@
+import { visibleWords } from "@/core/cautions/visible";
 import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { isBranchName } from "./names";
 import { bytesOfPath, pathOf } from "./paths";
@@ -24,7 +25,7 @@ export async function branches(folder: string): Promise<Branch[]> {
       name: fields[i].trimStart(),
       commit: fields[i + 1],
       at: Number(fields[i + 2]) * 1000,
-      subject: fields[i + 3],
+      subject: visibleWords(fields[i + 3]),
     });
   }
   return result;
@@ -81,6 +82,7 @@ export async function sameTree(folder: string, one: string, other: string): Prom
   return a === b;
 }
 
+/** A commit as people are told of it: in its words and the name of its author nothing hides or turns the rest around. */
 export interface Commit {
   id: string;
   author: string;
@@ -96,9 +98,13 @@ export async function commitsBetween(folder: string, base: string, head: string,
   const commits: Commit[] = [];
   for (let i = 0; i + 4 < fields.length; i += 5) {
     const [id, author, at, subject, body] = fields.slice(i, i + 5);
-    commits.push({ id, author, at: Number(at) * 1000, subject, body: body.trim() });
+    commits.push({ id, at: Number(at) * 1000, ...wordsOf(author, subject, body) });
   }
   return commits;
+}
+
+function wordsOf(author: string, subject: string, body: string): Pick<Commit, "author" | "subject" | "body"> {
+  return { author: visibleWords(author), subject: visibleWords(subject), body: visibleWords(body.trim()) };
 }
 
 /** What rules may ask of a commit. */
@@ -152,10 +158,8 @@ export async function stepsBetween(folder: string, base: string | null, head: st
       steps.push({
         id: words.slice(1),
         parent,
-        author,
         at: Number(time) * 1000,
-        subject,
-        body: body.trim(),
+        ...wordsOf(author, subject, body),
         files: [],
       });
       at += 5;

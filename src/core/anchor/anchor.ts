@@ -1,3 +1,4 @@
+import { visible } from "../cautions/visible";
 /** Which of the two texts of a reading a line belongs to. */
 export type Side = "old" | "new";
 
@@ -72,8 +73,8 @@ export function anchorPlace(anchor: Anchor): string {
   }
 }
 
-/** Where the thread stands, with the file: for lists and mail. */
+/** Where the thread stands, with the file, in words for people: for lists and mail. */
 export function anchorName(anchor: Anchor): string {
   const path = pathOf(anchor);
-  return path === null ? anchorPlace(anchor) : `${path}, ${anchorPlace(anchor)}`;
+  return path === null ? anchorPlace(anchor) : `${visible(path)}, ${anchorPlace(anchor)}`;
 }

@@ -4,7 +4,7 @@ import { readTexts } from "../quiet/read-texts";
 import { type CautionKind, leavesTree } from "./cautions";
 import { oddCharacters } from "./characters";
 import { confusable } from "./confusable";
-import { visible } from "./visible";
+import { visible, visibleWords } from "./visible";
 
 /** The kinds of caution that one added line gives rise to, in a file that has another one. */
 function kinds(line: string, path = "a.js", old = "const admin = 1;\n"): CautionKind[] {
@@ -84,6 +84,13 @@ describe("odd characters", () => {
         expect(oddCharacters(visible(text)).filter(({ kind }) => kind !== "letter")).toEqual([]);
       }),
     );
+  });
+
+  it("stay in the words of people where they are usual there, and nowhere else", () => {
+    expect(visibleWords("Mend\u202e it \u2764\ufe0f\r\n\n\tby 5\u00a0pm\u200b")).toBe(
+      "Mend⟨U+202E⟩ it \u2764\ufe0f\r\n\n\tby 5\u00a0pm⟨U+200B⟩",
+    );
+    expect(visible("a\ufe0f")).toBe("a⟨U+FE0F⟩");
   });
 
   it("that look alike are told from those that do not", () => {

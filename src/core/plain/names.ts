@@ -1,4 +1,6 @@
-import { ODD } from "../cautions/characters";
+import { ODD, USUAL_IN_WORDS } from "../cautions/characters";
+
+const USUAL = new RegExp(USUAL_IN_WORDS, "g");
 
 /**
  * Whether a text of one line, such as a title or the name of a person, holds signs that cannot be seen: line endings and tabs too. Those
@@ -8,7 +10,7 @@ import { ODD } from "../cautions/characters";
  * hasHiddenSigns("Hold a berth\u202e"); // true
  */
 export function hasHiddenSigns(text: string): boolean {
-  return /[\t\n\r]/.test(text) || ODD.test(text.replace(/\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f/g, ""));
+  return /[\t\n\r]/.test(text) || ODD.test(text.replaceAll(USUAL, ""));
 }
 
 /** Why a text cannot be the full name of a person; null when it can. */

@@ -71,3 +71,20 @@ const SIDE_BY_SIDE = 0.6;
 export function fittingColumns({ pairs, added, removed }: Comparison): 1 | 2 {
   return added > 0 && removed > 0 && (2 * pairs.length) / (added + removed) >= SIDE_BY_SIDE ? 2 : 1;
 }
+
+/** How many columns a reader wants: as fits what changed in a file, or always the same. */
+export type ColumnChoice = "fit" | "one" | "two";
+
+/**
+ * In how many columns a file is shown. One where it is there on one side alone, whatever is wanted: the other half of the page would be empty. `room` is whether
+ * two have room where nobody asked for them.
+ */
+export function columnsOf(
+  wanted: ColumnChoice,
+  comparison: Comparison | undefined,
+  { room, twoSided }: { room: boolean; twoSided: boolean },
+): 1 | 2 {
+  if (!twoSided) return 1;
+  if (wanted !== "fit") return wanted === "two" ? 2 : 1;
+  return comparison && room ? fittingColumns(comparison) : 1;
+}

@@ -5,7 +5,7 @@ import { diffLines } from "../diff/lines";
 import { Enclosing, enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
-import { fittingColumns, oneColumn, twoColumns } from "./columns";
+import { columnsOf, fittingColumns, oneColumn, twoColumns } from "./columns";
 import { placeCards } from "./margin";
 import {
   ADDED,
@@ -176,6 +176,16 @@ describe("columns", () => {
     expect(columns("const limit = 1;\n", "const limit = 2;\n")).toBe(2);
     expect(columns("", "all();\nnew();\n")).toBe(1);
     expect(columns("gone();\n", "const other = thing;\nand(more);\n")).toBe(1);
+  });
+
+  it("are as many as the reader wants, but never two for a file that is there on one side alone", () => {
+    const edited = compareFiles(Buffer.from("const limit = 1;\n"), Buffer.from("const limit = 2;\n"));
+    const of = (wanted: "fit" | "one" | "two", room: boolean, twoSided: boolean) =>
+      columnsOf(wanted, edited, { room, twoSided });
+    expect([of("fit", true, true), of("one", true, true), of("two", true, true)]).toEqual([2, 1, 2]);
+    // Without room two come only where they are asked for.
+    expect([of("fit", false, true), of("two", false, true)]).toEqual([1, 2]);
+    expect([of("fit", true, false), of("two", true, false)]).toEqual([1, 1]);
   });
 });
 

@@ -1,3 +1,5 @@
+import { visible } from "../../cautions/visible";
+
 /** What a message says, before it is put into plain text or HTML. All words in it are taken as text, whoever wrote them. */
 export type Block =
   | { kind: "says"; words: string }
@@ -23,9 +25,10 @@ const TEXTS: { [K in Block["kind"]]: (block: Extract<Block, { kind: K }>) => str
   head: ({ words }) => `${"–".repeat(60)}\n${words}`,
   quote: ({ lines }) =>
     shortened(lines)
-      .map((line) => `> ${line}`)
+      .map((line) => `> ${visible(line)}`)
       .join("\n"),
-  change: ({ was, lines }) => [...was.map((line) => `- ${line}`), ...lines.map((line) => `+ ${line}`)].join("\n"),
+  change: ({ was, lines }) =>
+    [...was.map((line) => `- ${visible(line)}`), ...lines.map((line) => `+ ${visible(line)}`)].join("\n"),
   link: ({ to }) => to,
   foot: ({ words, to }) => `-- \n${words}\n${to}`,
 };

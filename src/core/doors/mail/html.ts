@@ -7,6 +7,7 @@ import remarkParse from "remark-parse";
 import remarkRehype from "remark-rehype";
 import { unified } from "unified";
 import { visit } from "unist-util-visit";
+import { visible } from "../../cautions/visible";
 import { type Block, shortened } from "./blocks";
 
 /** What a message says, as HTML: what people wrote is Markdown and rendered as such, and what is HTML in it is text. */
@@ -25,11 +26,15 @@ const MADE: Made = {
     h("h3", { style: "font-size:14px;margin:22px 0 4px;padding-top:10px;border-top:1px solid #ccc" }, words),
   words: ({ words }) => wordsOf(words),
   quote: ({ lines }) =>
-    h("pre", { style: `${MONO};background:#f3efe4;border-left:3px solid #8a5a00` }, shortened(lines).join("\n")),
+    h(
+      "pre",
+      { style: `${MONO};background:#f3efe4;border-left:3px solid #8a5a00` },
+      shortened(lines).map(visible).join("\n"),
+    ),
   change: ({ was, lines }) =>
     h("div", { style: MONO }, [
-      ...was.map((line) => h("div", { style: "background:#fbe3dc" }, `- ${line}`)),
-      ...lines.map((line) => h("div", { style: "background:#dcefe7" }, `+ ${line}`)),
+      ...was.map((line) => h("div", { style: "background:#fbe3dc" }, `- ${visible(line)}`)),
+      ...lines.map((line) => h("div", { style: "background:#dcefe7" }, `+ ${visible(line)}`)),
     ]),
   link: ({ words, to }) => h("p", h("a", { href: to }, words)),
   foot: ({ words, to }) =>

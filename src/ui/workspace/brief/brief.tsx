@@ -222,6 +222,9 @@ function Commits({ revision, commits, shown, onCommit, onCommits }: CommitsOf) {
               >
                 {commit.subject}
               </button>
+              <span className="block text-[13px] text-soft">
+                {commit.author} · <When at={commit.at} />
+              </span>
               {commit.body !== "" && <span className="block whitespace-pre-line text-soft">{commit.body}</span>}
               <Conversation about={(anchor) => anchor.kind === "commit" && anchor.commit === commit.id} />
             </span>
@@ -234,9 +237,6 @@ function Commits({ revision, commits, shown, onCommit, onCommits }: CommitsOf) {
                 remark
               </button>
             )}
-            <span className="flex-none text-soft">
-              {commit.author} · <When at={commit.at} />
-            </span>
           </li>
         ))}
       </ol>

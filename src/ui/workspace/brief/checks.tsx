@@ -1,5 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
+import { visible, visibleWords } from "@/core/cautions/visible";
 import type { Finding } from "@/core/checks/report";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { counted } from "@/core/plain/words";
@@ -66,12 +67,12 @@ export function Checks() {
                 <span className={`flex-none text-[13px] font-semibold ${colour}`}>
                   {sign} {words}
                 </span>
-                <span className="min-w-0 flex-1">{name}</span>
+                <span className="min-w-0 flex-1">{visibleWords(name)}</span>
                 <span className="flex-none text-[12.5px] text-faint">{asked ? "must pass" : "informs"}</span>
               </p>
               {summary !== "" && (
                 <p className="text-[13px] text-soft">
-                  {summary}, <When at={at} />
+                  {visibleWords(summary)}, <When at={at} />
                 </p>
               )}
               {link !== "" && (
@@ -124,7 +125,7 @@ function Found({ found: { findings, more } }: { found: FindingsView }) {
           // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
           <li key={i}>
             <FindingPlace finding={finding} />
-            <p className="line-clamp-3 break-words whitespace-pre-line text-soft">{finding.message}</p>
+            <p className="line-clamp-3 break-words whitespace-pre-line text-soft">{visibleWords(finding.message)}</p>
           </li>
         ))}
       </ul>
@@ -139,10 +140,10 @@ function FindingPlace({ finding: { name, path, line } }: { finding: Finding }) {
   const revision = view.revisions.length;
   const label = (
     <>
-      <span className="font-semibold">{name}</span>
+      <span className="font-semibold">{visibleWords(name)}</span>
       {path && (
         <code className="block truncate font-mono text-[12px]">
-          {path}
+          {visible(path)}
           {line !== null && `:${line}`}
         </code>
       )}

@@ -1,6 +1,7 @@
 "use client";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
 import { ask, reasonFrom } from "../../asking/ask";
@@ -94,7 +95,7 @@ export function Yardstick({ onRead }: { onRead: (name: string, path: string | nu
                   disabled={state === "same"}
                   onClick={() => onRead(name, path)}
                 >
-                  <code className="block truncate font-mono text-[12px]">{path}</code>
+                  <code className="block truncate font-mono text-[12px]">{visible(path)}</code>
                   <span className={changedThere ? "text-clay" : state === "same" ? "text-faint" : "text-soft"}>
                     {STATES[state]}
                     {changedThere && state !== "there" && "; it was changed there directly"}

@@ -14,7 +14,8 @@ export function FileHead(props: {
   /** Null where lines wrap in any case. */
   onWrap: (() => void) | null;
   columns: 1 | 2;
-  onColumns: () => void;
+  /** Null where there is but one side. */
+  onColumns: (() => void) | null;
   raw: boolean;
   onRaw: () => void;
   whole: boolean;
@@ -56,7 +57,7 @@ export function FileHead(props: {
           {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
         </button>
       )}
-      {comparison && !comparison.binary && file.oldId && file.newId && (
+      {comparison && !comparison.binary && props.onColumns && (
         <button type="button" className="quiet-button flex-none max-[700px]:hidden" onClick={props.onColumns}>
           {props.columns === 2 ? "one column" : "two columns"} <Key>K</Key>
         </button>

@@ -162,7 +162,7 @@ export function Manuscript(props: ManuscriptProps) {
     verify: () => verify(rows && rows.run[cursor] >= 0 ? cursor : opening.nearest()),
     raw: () => onRaw(!raw),
     wrap: shown.toggleWrap,
-    columns: shown.toggleColumns,
+    columns: shown.toggleColumns ?? (() => tell("This file is there on one side alone: one column is all it needs.")),
     remark: () => remarking.onLines(selection),
     "remark-on-file": remarking.onFile,
     "hide-remarks": () => setHiding(hiding === "yes" ? "no" : "yes"),

@@ -2,7 +2,7 @@
 import { useCallback, useMemo, useState } from "react";
 import type { FileView } from "@/core/diff/view";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
-import { fittingColumns, oneColumn, twoColumns } from "@/core/reading/columns";
+import { type ColumnChoice, columnsOf, oneColumn, twoColumns } from "@/core/reading/columns";
 import { isChanged } from "@/core/reading/files";
 import { CONTEXT, foldRows, type Interval, indexRows, layRows, newLineNear } from "@/core/reading/rows";
 import type { FileClasses, ReadingFile } from "@/core/views/api";
@@ -10,9 +10,6 @@ import { useNarrowerThan, useRemembered } from "../../kept/use-remembered";
 import type { Placed } from "../margin/use-entries";
 import { hasRemarks } from "../state/places";
 import { nameOfRow } from "./rows/rows-on-page";
-
-/** How many columns: as fits what changed in a file, or always the same. */
-export type ColumnChoice = "fit" | "one" | "two";
 
 interface RowsOf {
   change: ChangeView;
@@ -59,7 +56,8 @@ export function useRows({ change, shown, file, view, classes, placed, raw, targe
   }, [view, hunks, opened, whole, placed, classes, raw, unfolded, target]);
 
   const wanted = columnsHere === "" ? columnsOfAll : columnsHere;
-  const columns = columnsFor(wanted, view, !tight && (wide || !remarked));
+  const twoSided = file.oldId !== null && file.newId !== null;
+  const columns = columnsOf(wanted, view?.comparison, { room: !tight && (wide || !remarked), twoSided });
   const layout = useMemo(() => {
     if (!rows || !view) return null;
     if (columns === 1) return oneColumn(rows);
@@ -85,7 +83,8 @@ export function useRows({ change, shown, file, view, classes, placed, raw, targe
     wraps: wrapChoice === "yes" || columns === 2,
     wrapChosen: wrapChoice === "yes",
     toggleWrap: () => setWrapChoice(wrapChoice === "yes" ? "no" : "yes"),
-    toggleColumns: () => setColumnsHere(columns === 2 ? "one" : "two"),
+    /** Null for a file that is there on one side alone. */
+    toggleColumns: twoSided ? () => setColumnsHere(columns === 2 ? "one" : "two") : null,
     narrow: (columns === 2 && !wide) || tight,
     whole,
     toggleWhole: () => setWhole((now) => !now),
@@ -97,9 +96,4 @@ export function useRows({ change, shown, file, view, classes, placed, raw, targe
     ),
     unfold: useCallback((name: string) => setUnfolded((now) => new Set(now).add(name)), []),
   };
-}
-
-function columnsFor(wanted: ColumnChoice, view: FileView | undefined, room: boolean): 1 | 2 {
-  if (wanted !== "fit") return wanted === "two" ? 2 : 1;
-  return view && room ? fittingColumns(view.comparison) : 1;
 }

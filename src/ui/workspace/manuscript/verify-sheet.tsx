@@ -1,5 +1,6 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
+import { visible } from "@/core/cautions/visible";
 import type { Hunk } from "@/core/diff/hunk";
 import { contentKey } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
@@ -89,12 +90,12 @@ function Lines({
     enabled: told !== undefined,
   });
   const text = data && readView(data);
-  if (!text) return <p className="text-soft">{problem ?? `Reading ${path} …`}</p>;
+  if (!text) return <p className="text-soft">{problem ?? `Reading ${visible(path)} …`}</p>;
   const numbers = Array.from({ length: Math.min(MOST, end - start) }, (_, i) => start + i);
   return (
     <>
-      <p className="truncate text-[12.5px] text-soft" title={path}>
-        {path}, {start + 1} to {end}
+      <p className="truncate text-[12.5px] text-soft" title={visible(path)}>
+        {visible(path)}, {start + 1} to {end}
       </p>
       <pre className="overflow-x-auto font-mono text-[12px] leading-5 [tab-size:4]">
         {numbers.map((line) => (

@@ -1,4 +1,5 @@
 "use client";
+import { visibleWords } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { FoundFold } from "./use-entries";
 
@@ -22,7 +23,7 @@ export function FoundCard({ fold: { check, tool, findings }, onOpen }: { fold: F
           aria-expanded={false}
           onClick={onOpen}
         >
-          <span className="font-semibold">{by}</span>
+          <span className="font-semibold">{visibleWords(by)}</span>
           <span className="rounded bg-well px-1 text-[11px] text-soft">check</span>
           <span className="flex-1 text-soft">
             {counted(findings.length, "finding")}
@@ -36,10 +37,10 @@ export function FoundCard({ fold: { check, tool, findings }, onOpen }: { fold: F
             <span>
               {LEVELS[first.level]} · line {first.line}
             </span>
-            <span>{by === check ? check : `${check} · ${by}`}</span>
+            <span>{visibleWords(by === check ? check : `${check} · ${by}`)}</span>
           </p>
-          <p className="font-semibold break-words">{first.name}</p>
-          <p className="line-clamp-6 break-words whitespace-pre-line">{first.message}</p>
+          <p className="font-semibold break-words">{visibleWords(first.name)}</p>
+          <p className="line-clamp-6 break-words whitespace-pre-line">{visibleWords(first.message)}</p>
         </>
       )}
     </article>

@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import { diffLines } from "@/core/diff/lines";
 import { pairLines } from "@/core/diff/words";
 import { segmentLine } from "@/core/reading/segments";
+import { CodeText } from "../manuscript/rows/code-text";
 
 const NONE: number[] = [];
 
@@ -28,10 +29,10 @@ export function SmallDiff({ was, lines }: { was: readonly string[]; lines: reado
               <span className="sr-only">{sign === "+" ? "added: " : sign === "−" ? "removed: " : ""}</span>
             </span>
             <span>
-              {segmentLine(text, NONE, spans).map((segment, s) => (
+              {segmentLine(text, NONE, spans).map((segment, s, { length }) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
                 <span key={s} className={segment.marked ? "marked" : ""}>
-                  {segment.text}
+                  <CodeText text={segment.text} whole={s === length - 1} />
                 </span>
               ))}{" "}
             </span>

@@ -1,8 +1,8 @@
 "use client";
+import type { ColumnChoice } from "@/core/reading/columns";
 import { goesOn, waitsForAuthor } from "@/core/review/state";
 import { useRemembered } from "../../kept/use-remembered";
 import { useActions } from "../actions/use-actions";
-import type { ColumnChoice } from "../manuscript/use-rows";
 import { type ChangeState, type Tell, useChangeSet } from "../state/context";
 import type { useCommitWalk } from "./use-commits";
 import type { FilesWalk } from "./use-files-walk";

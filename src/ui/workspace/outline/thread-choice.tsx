@@ -1,5 +1,6 @@
 "use client";
 import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
+import { visible } from "@/core/cautions/visible";
 import { positionOf } from "@/core/review/answered";
 import { lastWord, type Thread } from "@/core/review/state";
 import { useAttention, useChangeSet } from "../state/context";
@@ -24,7 +25,7 @@ export function ThreadChoice({
   const anchor = placeIn(thread, view.histories, shown);
   const position = shown === null ? null : positionOf(thread, view.histories, shown);
   const path = pathOf(anchor);
-  const file = path === null ? anchorPlace(anchor) : path.slice(path.lastIndexOf("/") + 1);
+  const file = path === null ? anchorPlace(anchor) : visible(path.slice(path.lastIndexOf("/") + 1));
   return (
     <Choice chosen={chosen} onClick={onClick} title={anchorName(anchor)}>
       <span className="min-w-0 flex-1">

@@ -1,5 +1,6 @@
 import { screen, waitFor, within } from "@testing-library/react";
 import { expect, it, vi } from "vitest";
+import type { FoundThing } from "@/core/views/desk-view";
 import { answerFor, file } from "../../testing/change";
 import { FakeServer } from "../../testing/fake-server";
 import { showInWorkspace } from "../../testing/in-workspace";
@@ -12,7 +13,12 @@ function Can(handlers: Handlers) {
   return null;
 }
 
-function field(handlers: Handlers = {}, tree: string[] = [], here: ReturnType<typeof file> | null = null) {
+function field(
+  handlers: Handlers = {},
+  tree: string[] = [],
+  here: ReturnType<typeof file> | null = null,
+  elsewhere: FoundThing[] = [],
+) {
   new FakeServer({
     "GET /api/repos/{repo}/tree": () => tree.map((path) => ({ path, id: "x", mode: 33188 })),
     "GET /api/repos/{repo}/definitions": () => [
@@ -20,6 +26,7 @@ function field(handlers: Handlers = {}, tree: string[] = [], here: ReturnType<ty
       { name: "tideAt", kind: "function", within: ["Tides"], line: 7, start: 7, end: 12 },
       { name: "hold", kind: "function", within: [], line: 22, start: 22, end: 30 },
     ],
+    "GET /api/find": () => elsewhere,
   });
   const onLine = vi.fn();
   const onFile = vi.fn();
@@ -74,6 +81,17 @@ it("finds files that did not change, and says that they did not", async () => {
   expect(screen.getByText("Files that did not change")).toBeTruthy();
   await user.click(option);
   expect(onFile).toHaveBeenCalledWith("src/other.ts", false);
+});
+
+it("writes out what does not show in a path, and names a file of this change set once", async () => {
+  const offered = (number: number): FoundThing => ({
+    ...{ kind: "file", title: "src/quay.ts", where: `in harbour ${number}`, address: `/r/harbour/c/${number}?file=x` },
+  });
+  const { user, input, options } = field({}, ["src/quay\u202est.ts"], null, [offered(3), offered(8)]);
+  await user.type(input, "quay");
+  await waitFor(() =>
+    expect(options()).toEqual(["src/quay.ts", "src/quay⟨U+202E⟩st.ts", expect.stringContaining("in harbour 8")]),
+  );
 });
 
 it("says when nothing fits", async () => {

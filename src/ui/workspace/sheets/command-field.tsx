@@ -9,6 +9,7 @@ import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
 import { ACTIONS, keyLabel } from "../actions/actions";
 import { useRegistry } from "../actions/use-actions";
+import { useChangeSet } from "../state/context";
 import { treeQuery } from "../state/use-other-files";
 import { useOutline } from "../state/use-outline";
 
@@ -66,7 +67,11 @@ export function CommandField({
             .slice(0, MOST_DEFINED),
     [outline, sought],
   );
-  const { data: anywhere = NOTHING } = useFound(sought, open);
+  const { view } = useChangeSet();
+  const own = `/r/${view.repository}/c/${view.number}`;
+  const { data = NOTHING } = useFound(sought, open);
+  // What this change set offers stands among its files already.
+  const anywhere = data.filter(({ kind, address }) => kind !== "file" || address.split("?")[0] !== own);
   const registry = useRegistry();
   // What can be done is asked when the field is open: it may be something else each time.
   const fitting = open ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
@@ -136,7 +141,7 @@ export function CommandField({
           >
             {found.map(({ path }) => (
               <Item key={path} value={`file ${path}`} onSelect={choose(() => onFile(path, true))}>
-                <span className="truncate font-mono text-[12.5px]">{path}</span>
+                <span className="truncate font-mono text-[12.5px]">{visible(path)}</span>
               </Item>
             ))}
           </Command.Group>
@@ -145,7 +150,7 @@ export function CommandField({
           <Command.Group heading="Files that did not change" className="text-soft">
             {others.map(({ path }) => (
               <Item key={path} value={`other ${path}`} onSelect={choose(() => onFile(path, false))}>
-                <span className="truncate font-mono text-[12.5px] text-soft">{path}</span>
+                <span className="truncate font-mono text-[12.5px] text-soft">{visible(path)}</span>
               </Item>
             ))}
           </Command.Group>

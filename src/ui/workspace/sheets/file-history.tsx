@@ -77,10 +77,10 @@ function Step({ step, open, onOpen }: { step: FileStepView; open: boolean; onOpe
         <span aria-hidden className="inline-block w-4 text-soft">
           {open ? "▾" : "▸"}
         </span>
-        {visible(commit.subject)}
+        {commit.subject}
       </button>
       <p className="pl-4 text-[12.5px] text-soft">
-        <code className="font-mono text-[11.5px]">{commit.id.slice(0, 8)}</code> · {visible(commit.author)},{" "}
+        <code className="font-mono text-[11.5px]">{commit.id.slice(0, 8)}</code> · {commit.author},{" "}
         <When at={commit.at} />
         {what && ` · ${what}`}
         {change && (

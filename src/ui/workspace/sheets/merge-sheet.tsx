@@ -1,6 +1,7 @@
 "use client";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { MergeKind } from "@/core/rules/rule";
 import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
@@ -228,7 +229,7 @@ function Conflict({ conflict: { path, places, why }, revision }: { conflict: Con
   return (
     <details open className="my-2 rounded-md border border-rule px-3 py-2">
       <summary className="cursor-pointer">
-        <code className="font-mono text-[12.5px]">{path}</code>{" "}
+        <code className="font-mono text-[12.5px]">{visible(path)}</code>{" "}
         <span className="text-soft">{why ?? counted(places.length, "place")}</span>
       </summary>
       {places.map((place) => (

@@ -56,6 +56,19 @@ describe("searching", () => {
     expect(onGo).toHaveBeenCalledWith(place("b.ts", 5));
   });
 
+  it("draws what does not show, in what is found and in where it is", async () => {
+    const answer = answering();
+    const { user } = sheet(() => answer.response);
+    await user.type(field(), "role");
+    answer.say([
+      { path: "a\u202etxt.ts", line: 3, side: "new", text: "if (role\u2066 == x) \u200b{", at: 4, length: 4 },
+    ]);
+    await screen.findByText("a⟨U+202E⟩txt.ts");
+    const odd = [...document.querySelectorAll("[role=option] .odd")].map((one) => one.getAttribute("data-code"));
+    expect(odd).toEqual(["U+2066", "U+200B"]);
+    answer.end();
+  });
+
   it("says that there is nothing only when all was looked through", async () => {
     const answer = answering();
     const { user } = sheet(() => answer.response);

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useEffect, useState } from "react";
+import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/finding/search";
 import type { As } from "@/core/reading/finding/ways";
@@ -9,6 +10,7 @@ import { type Points, pointNames } from "@/core/reading/points";
 import { askLines, reasonFrom } from "../../asking/ask";
 import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
+import { CodeText } from "../manuscript/rows/code-text";
 import { useChangeSet } from "../state/context";
 
 const PLACES: { where: Sought["where"]; label: string }[] = [
@@ -115,7 +117,7 @@ export function SearchSheet(props: {
             className="cursor-pointer rounded px-3 py-1 data-[selected=true]:bg-brass-wash"
           >
             {places[i - 1]?.path !== place.path && (
-              <span className="block pt-1 font-mono text-[12px] text-soft">{place.path}</span>
+              <span className="block pt-1 font-mono text-[12px] text-soft">{visible(place.path)}</span>
             )}
             <span className="flex gap-3 font-mono text-[12.5px] [font-variant-ligatures:none]">
               <span className="w-14 flex-none text-right text-faint">
@@ -138,9 +140,11 @@ function itemOf({ path, side, line }: FoundPlace): string {
 function FoundText({ place: { text, at, length } }: { place: FoundPlace }) {
   return (
     <span className="min-w-0 truncate whitespace-pre">
-      {text.slice(0, at).trimStart()}
-      <mark className="rounded-sm bg-brass-wash font-semibold text-brass">{text.slice(at, at + length)}</mark>
-      {text.slice(at + length)}
+      <CodeText text={text.slice(0, at).trimStart()} whole={false} />
+      <mark className="rounded-sm bg-brass-wash font-semibold text-brass">
+        <CodeText text={text.slice(at, at + length)} whole={false} />
+      </mark>
+      <CodeText text={text.slice(at + length)} />
     </span>
   );
 }

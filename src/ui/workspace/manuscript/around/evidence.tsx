@@ -10,6 +10,7 @@ import { ask } from "../../../asking/ask";
 import { Key } from "../../../parts/key";
 import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
+import { CodeText } from "../rows/code-text";
 import { LineHistory } from "./line-history";
 
 const MOST_LINES = 6;
@@ -62,12 +63,19 @@ export function Evidence(props: {
             {other.lines.length === 0 ? (
               <span className="font-sans text-soft">{other.says}</span>
             ) : (
-              other.lines.join("\n")
+              other.lines.map((text, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
+                <div key={i}>
+                  <CodeText text={text} />
+                </div>
+              ))
             )}
           </pre>
         )}
         {!changed && kind === SAME && (
-          <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">{text.next[line]}</pre>
+          <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">
+            <CodeText text={text.next[line] ?? ""} />
+          </pre>
         )}
         {!changed && kind !== SAME && <p className="text-soft">Go to a line, or point at one.</p>}
       </section>

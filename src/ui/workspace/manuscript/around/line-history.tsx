@@ -81,11 +81,14 @@ function Step({ step, repository }: { step: LineStep; repository: string }) {
         )}
       </span>
       {before !== null && (
-        <span className="block truncate font-mono text-[12px] text-clay" title={`${path}, line ${line}, before`}>
+        <span
+          className="block truncate font-mono text-[12px] text-clay"
+          title={`${visible(path)}, line ${line}, before`}
+        >
           − {visible(before.trim())}
         </span>
       )}
-      <span className="block truncate font-mono text-[12px] text-teal" title={`${path}, line ${line}`}>
+      <span className="block truncate font-mono text-[12px] text-teal" title={`${visible(path)}, line ${line}`}>
         + {visible(text.trim())}
       </span>
       {change?.threads.map(({ id, by, words }) => (

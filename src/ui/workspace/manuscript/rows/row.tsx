@@ -1,6 +1,5 @@
 "use client";
 import { memo } from "react";
-import { visible } from "@/core/cautions/visible";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
@@ -182,7 +181,7 @@ function Who({ commit }: { commit: CommitView | "" }) {
   if (commit === "") return <span className="who" role="gridcell" />;
   return (
     <span className="who" role="gridcell" title={`${commit.subject}, ${commit.id.slice(0, 8)}`}>
-      {new Date(commit.at).toISOString().slice(0, 10)} {visible(commit.author)}
+      {new Date(commit.at).toISOString().slice(0, 10)} {commit.author}
     </span>
   );
 }
