@@ -10,7 +10,7 @@ export const ODD =
   /[\x00-\x08\x0b-\x1f\x7f-\xa0\xad\u034f\u061c\u115f\u1160\u1680\u17b4\u17b5\u180b-\u180f\u2000-\u200f\u2028-\u202f\u205f-\u206f\u3000\u3164\ufe00-\ufe0f\ufeff\uffa0\ufff9-\ufffc]|[\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/u;
 
 /** What joins letters of some scripts and parts of pictures, and spaces that keep words together: odd in code, and usual where people write. */
-export const USUAL_IN_WORDS = /\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f/;
+export const USUAL_IN_WORDS = /\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f|\u3000/;
 
 const ODDS = new RegExp(ODD.source, "gu");
 /** Texts of these alone hold no odd character; nearly all lines of code are such, and are told at once. */

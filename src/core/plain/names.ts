@@ -4,7 +4,7 @@ const USUAL = new RegExp(USUAL_IN_WORDS, "g");
 
 /**
  * Whether a text of one line, such as a title or the name of a person, holds signs that cannot be seen: line endings and tabs too. Those
- * that join letters of some scripts and parts of pictures (U+200C, U+200D, U+FE0F) are let be.
+ * that are usual in words, such as what joins the parts of a picture, are let be: see {@link USUAL_IN_WORDS}.
  *
  * @example
  * hasHiddenSigns("Hold a berth\u202e"); // true

@@ -68,6 +68,14 @@ describe("Markdown that means harm", () => {
 });
 
 describe("Markdown that is meant well", () => {
+  it("writes out what does not show, in words, in code and by its number, and no picture in two parts", () => {
+    const seen = html("Only \u202ename\u202c, `if (a\u200b)` and &#x2066;more \u2764\ufe0f\n\n```js\nx\u202ey\n```");
+    const codes = [...seen.matchAll(/⟨(U\+[0-9A-F]+)⟩/g)].map(([, code]) => code);
+    expect(codes).toEqual(["U+202E", "U+202C", "U+200B", "U+2066", "U+202E"]);
+    expect(seen).not.toMatch(/[\u200b\u202a-\u202e\u2066-\u2069]/);
+    expect(seen).toContain("\u2764\ufe0f");
+  });
+
   it("has tables, tasks, code in colours, emoji and our own pictures", () => {
     expect(html("| a |\n|---|\n| 1 |")).toContain("<td>1</td>");
     expect(html("- [x] done")).toMatch(/<input[^>]*type="checkbox"[^>]*checked/);

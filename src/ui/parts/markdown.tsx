@@ -1,4 +1,5 @@
 "use client";
+import type { Nodes } from "hast";
 import type { Root } from "mdast";
 import { findAndReplace } from "mdast-util-find-and-replace";
 import { createContext, memo, useContext, useMemo } from "react";
@@ -7,6 +8,8 @@ import rehypeHighlight from "rehype-highlight";
 import rehypeSanitize, { defaultSchema } from "rehype-sanitize";
 import remarkGemoji from "remark-gemoji";
 import remarkGfm from "remark-gfm";
+import { visit } from "unist-util-visit";
+import { visibleWords } from "@/core/cautions/visible";
 
 /** What words in a text may refer to. */
 export interface Surroundings {
@@ -21,7 +24,10 @@ export const SurroundingsContext = createContext<Surroundings | null>(null);
 const OWN_IMAGE = /^\/api\/repos\/[a-z0-9._-]+\/images\/[0-9a-f]{64}$/;
 const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, code: [["className", /^language-./]] } };
 
-/** Shows Markdown that anyone may have written: no HTML, no scripts, no remote images; links lead away without a trace. */
+/**
+ * Shows Markdown that anyone may have written: no HTML, no scripts, no remote images; links lead away without a trace, and signs that do not show are written out,
+ * in code that is quoted, too.
+ */
 export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
   const around = useContext(SurroundingsContext);
   const plugins = useMemo(() => [remarkGfm, remarkGemoji, () => (tree: Root) => refer(tree, around)], [around]);
@@ -29,10 +35,7 @@ export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string 
     <div className="prose-ours">
       <Markdown
         remarkPlugins={plugins}
-        rehypePlugins={[
-          [rehypeSanitize, SCHEMA],
-          [rehypeHighlight, { detect: false }],
-        ]}
+        rehypePlugins={[[rehypeSanitize, SCHEMA], () => showSigns, [rehypeHighlight, { detect: false }]]}
         components={{
           img: ({ alt, src }) =>
             typeof src === "string" && OWN_IMAGE.test(src) ? (
@@ -44,7 +47,7 @@ export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string 
                 className="max-h-96 max-w-full rounded border border-rule"
               />
             ) : (
-              <span className="text-faint">[image{alt ? `: ${alt}` : ""}]</span>
+              <span className="text-faint">[image{alt ? `: ${visibleWords(alt)}` : ""}]</span>
             ),
           a: ({ href, children }) =>
             href && /^(?:https?:|mailto:|\/(?!\/)|#)/i.test(href) ? (
@@ -61,6 +64,13 @@ export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string 
     </div>
   );
 });
+
+/** Once it is parsed: signs can be written by their numbers, too. */
+function showSigns(tree: Nodes): void {
+  visit(tree, "text", (node) => {
+    node.value = visibleWords(node.value);
+  });
+}
 
 /** Turns what refers to people, change sets and commits into links. What stands in code or in a link already is left alone. */
 function refer(tree: Root, around: Surroundings | null): void {

@@ -1,4 +1,4 @@
-import { visible } from "../../cautions/visible";
+import { visible, visibleWords } from "../../cautions/visible";
 
 /** What a message says, before it is put into plain text or HTML. All words in it are taken as text, whoever wrote them. */
 export type Block =
@@ -20,9 +20,9 @@ export function toText(blocks: readonly Block[]): string {
 }
 
 const TEXTS: { [K in Block["kind"]]: (block: Extract<Block, { kind: K }>) => string } = {
-  says: ({ words }) => words.trim(),
-  words: ({ words }) => words.trim(),
-  head: ({ words }) => `${"–".repeat(60)}\n${words}`,
+  says: ({ words }) => visibleWords(words.trim()),
+  words: ({ words }) => visibleWords(words.trim()),
+  head: ({ words }) => `${"–".repeat(60)}\n${visibleWords(words)}`,
   quote: ({ lines }) =>
     shortened(lines)
       .map((line) => `> ${visible(line)}`)

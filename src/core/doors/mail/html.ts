@@ -7,7 +7,7 @@ import remarkParse from "remark-parse";
 import remarkRehype from "remark-rehype";
 import { unified } from "unified";
 import { visit } from "unist-util-visit";
-import { visible } from "../../cautions/visible";
+import { visible, visibleWords } from "../../cautions/visible";
 import { type Block, shortened } from "./blocks";
 
 /** What a message says, as HTML: what people wrote is Markdown and rendered as such, and what is HTML in it is text. */
@@ -21,9 +21,13 @@ const MONO = "font-family:monospace;font-size:13px;white-space:pre-wrap;margin:6
 type Made = { [K in Block["kind"]]: (block: Extract<Block, { kind: K }>) => Element };
 
 const MADE: Made = {
-  says: ({ words }) => h("p", { style: "font-size:16px" }, h("strong", words)),
+  says: ({ words }) => h("p", { style: "font-size:16px" }, h("strong", visibleWords(words))),
   head: ({ words }) =>
-    h("h3", { style: "font-size:14px;margin:22px 0 4px;padding-top:10px;border-top:1px solid #ccc" }, words),
+    h(
+      "h3",
+      { style: "font-size:14px;margin:22px 0 4px;padding-top:10px;border-top:1px solid #ccc" },
+      visibleWords(words),
+    ),
   words: ({ words }) => wordsOf(words),
   quote: ({ lines }) =>
     h(
@@ -47,7 +51,7 @@ function elementOf(block: Block): Element {
 
 /** What people write, rendered; as it stands where it cannot be: no remark keeps a message, and what others wrote in it, from going out. */
 function wordsOf(words: string): Element {
-  const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, words.trim());
+  const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, visibleWords(words.trim()));
   if (isOdd(words)) return plain();
   try {
     return h("div", { style: "margin:6px 0" }, rendered(words));
@@ -82,6 +86,9 @@ function rendered(text: string): ElementContent[] {
       const { alt } = node.properties;
       parent.children[index] = { type: "text", value: alt ? `[image: ${alt}]` : "[image]" };
     }
+  });
+  visit(tree, "text", (node) => {
+    node.value = visibleWords(node.value);
   });
   const { children } = sanitize(tree, SCHEMA) as Root;
   return children.filter((child): child is ElementContent => child.type !== "doctype");

@@ -121,6 +121,25 @@ describe("a message", () => {
     );
   });
 
+  it("writes out what does not show, wherever it stands", () => {
+    const odd = "a\u202eb";
+    const blocks: Block[] = [
+      ...[
+        { kind: "says" as const, words: odd },
+        { kind: "head" as const, words: odd },
+      ],
+      ...[
+        { kind: "words" as const, words: `${odd} &#x2066;` },
+        { kind: "quote" as const, lines: [odd] },
+      ],
+      { kind: "change", was: [odd], lines: [odd] },
+    ];
+    for (const made of [toText(blocks), toHtml(blocks)]) {
+      expect(made.match(/a⟨U\+202E⟩b/g)).toHaveLength(6);
+      expect(made).not.toMatch(/[\u202e\u2066]/);
+    }
+  });
+
   it("renders what people write, and fetches nothing", () => {
     const html = toHtml([
       { kind: "words", words: "**Mind** the `tide`:\n\n- silt\n- <b>mud</b> ![a chart](http://x.example/1.png)" },
