@@ -14,6 +14,7 @@ describe("names that are taken for each other", () => {
     ["auth.ts", ["\u0430uth.ts"], "\u0430uth.ts"],
     // Of ASCII alone: whoever reads them sees which is which, and numbers stand beside letters everywhere.
     ["item1.ts", ["iteml.ts"], null],
+    ["\u017fafe.ts", ["safe.ts"], "safe.ts"],
     ["größe.ts", ["grösse.ts", "groesse.ts"], null],
   ])("%s beside %j", (added, beside, expected) => {
     expect(twin(beside, added)).toBe(expected);

@@ -2,9 +2,24 @@ import { skeleton } from "./confusable";
 
 const ASCII = /^[\x00-\x7f]*$/;
 
-/** A name as machines know it that do not tell upper from lower case, nor one way of writing a letter from another. */
-function folded(name: string): string {
-  return name.normalize("NFC").toLowerCase();
+/** What some machines do not see in a name at all. */
+const UNSEEN = /[\u200c-\u200f\u202a-\u202e\u206a-\u206f\ufeff]/g;
+
+/**
+ * A name or path as machines know it that do not tell upper from lower case, nor one way of writing a letter from another. By way of capitals: some letters
+ * have only those in common.
+ *
+ * @example folded("Quays/\u017fafe.ts") // "quays/safe.ts"
+ */
+export function folded(name: string): string {
+  if (ASCII.test(name)) return name.toLowerCase();
+  return [...name.replace(UNSEEN, "").normalize("NFC")].map(foldedLetter).join("");
+}
+
+/** One that has no capital of its own, such as ß, stays what it is. */
+function foldedLetter(letter: string): string {
+  const capital = letter.toUpperCase();
+  return (capital.length === letter.length ? capital : letter).toLowerCase();
 }
 
 /** Whether two names in one folder are one on such machines: only one of the two files is there then. */

@@ -1,3 +1,5 @@
+import { folded } from "../cautions/name-twins";
+import { visible } from "../cautions/visible";
 import { matcher } from "../pattern/pattern";
 import { counted, inFigures, listed } from "../plain/words";
 import type { ChangeSet } from "../review/state";
@@ -77,13 +79,27 @@ function isOf(person: GatePerson | undefined, from: readonly string[] | null): b
   return person !== undefined && (from.includes(person.name) || from.includes(person.role));
 }
 
+/**
+ * Of some paths those that stewards of a pattern look after. Also the ones that some machines take for such: where `Locks/key` comes to a tree with `locks/key`,
+ * a checkout there has one of the two.
+ */
+function lookedAfter(paths: readonly string[]): (pattern: string) => string[] {
+  const asKnown = paths.map(folded);
+  return (pattern) => {
+    const [plainly, somewhere] = [matcher(pattern), matcher(folded(pattern))];
+    return paths.filter((path, i) => plainly(path) || somewhere(asKnown[i]));
+  };
+}
+
 /** One condition for each pattern of paths that the change set touches. */
 export function stewardConditions(change: ChangeSet, rule: Rule, facts: GateFacts): Condition[] {
   const given = new Map(approvalsOf(change, rule, facts).map((one) => [one.person, one]));
   const hindered = hindranceOf(change, rule, facts);
   const byName = new Map(facts.people.map((person) => [person.name, person]));
+  if (rule.stewards.length === 0) return [];
+  const touchedOf = lookedAfter(facts.paths);
   return rule.stewards.flatMap(({ paths: pattern, of, needed }, i): Condition[] => {
-    const touched = facts.paths.filter(matcher(pattern));
+    const touched = touchedOf(pattern);
     if (touched.length === 0) return [];
     const here = of.flatMap((name) => byName.get(name) ?? []).filter(mayApprove);
     const gone = of.filter((name) => !here.some((person) => person.name === name));
@@ -91,7 +107,7 @@ export function stewardConditions(change: ChangeSet, rule: Rule, facts: GateFact
     const agreed = able.filter(({ id }) => given.get(id)?.hindrance === null);
     const met = agreed.length >= needed;
     const canMeet = able.filter((person) => !agreed.includes(person)).map(({ id }) => id);
-    const what = touched.length === 1 ? touched[0] : `${counted(touched.length, "file")} under ${pattern}`;
+    const what = touched.length === 1 ? visible(touched[0]) : `${counted(touched.length, "file")} under ${pattern}`;
     const left = gone.length > 0 ? ` ${listed(gone)} cannot approve here any more.` : "";
     const not = hindrances(here.flatMap(({ id }) => given.get(id) ?? []));
     const missing = needed - agreed.length;
@@ -117,8 +133,10 @@ export function proposedStewards(
 ): Map<string, string> {
   const byName = new Map(people.filter(mayApprove).map((person) => [person.name, person.id]));
   const found = new Map<string, string>();
+  if (rule.stewards.length === 0) return found;
+  const touchedOf = lookedAfter(paths);
   for (const { paths: pattern, of } of rule.stewards) {
-    if (!paths.some(matcher(pattern))) continue;
+    if (touchedOf(pattern).length === 0) continue;
     for (const name of of) {
       const id = byName.get(name);
       if (id !== undefined && !found.has(id)) found.set(id, pattern);

@@ -1,3 +1,4 @@
+import { visible } from "../cautions/visible";
 import { counted, listed } from "../plain/words";
 import { type ChangeSet, goesOn, newest } from "../review/state";
 import { approvalsCondition, stewardConditions } from "./approvals";
@@ -33,7 +34,7 @@ export function evaluateGate(change: ChangeSet, rule: Rule, facts: GateFacts): G
 /** Spoken of only where there are any: no rule can do without it. */
 function conflictsCondition({ target, source }: ChangeSet, { conflicts }: GateFacts): Condition[] {
   if (conflicts.length === 0) return [];
-  const where = `${listed(conflicts.slice(0, 3))}${conflicts.length > 3 ? " …" : ""}`;
+  const where = `${listed(conflicts.slice(0, 3).map(visible))}${conflicts.length > 3 ? " …" : ""}`;
   const says = `It conflicts with ${target} in ${counted(conflicts.length, "file")}: ${where}.`;
   return [plain("conflicts", false, says, `The author can bring ${target} into ${source} and push.`)];
 }

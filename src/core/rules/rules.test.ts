@@ -171,6 +171,19 @@ describe("stewards", () => {
     expect(unmet(changeWith(...all, pushed(2)), rule).length).toBe(2);
   });
 
+  it("are asked also about what machines take for a file of theirs", () => {
+    const rule = of({ paths: "locks/**", of: ["dee"], needed: 1 });
+    const asked = (path: string) => unmet(changeWith(), rule, { paths: [path] }).map((one) => one.says);
+    expect(asked("Locks/key.ts")).toEqual(["A steward of locks/** must agree: Locks/key.ts."]);
+    for (const path of ["LOC\u212aS/a", "lock\u017f/a", "lo\u200ccks/a"]) expect(asked(path), path).toHaveLength(1);
+    expect(asked("lo\u200ccks/a")).toEqual(["A steward of locks/** must agree: lo⟨U+200C⟩cks/a."]);
+    for (const path of ["lock/a", "clocks/a", "l\u043ecks/a"]) expect(asked(path), path).toEqual([]);
+    // Written with capitals in the rule, it is about the same.
+    expect(
+      unmet(changeWith(), of({ paths: "Docs/*.MD", of: ["dee"], needed: 1 }), { paths: ["docs/a.md"] }),
+    ).toHaveLength(1);
+  });
+
   it("who left are named, and when none is left it says who can help", () => {
     const [one] = unmet(changeWith(), of({ paths: "data/**", of: ["gone", "ada"], needed: 1 }));
     expect(one.says).toMatch(/gone cannot approve here any more/);

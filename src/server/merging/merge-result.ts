@@ -1,3 +1,4 @@
+import { visible } from "@/core/cautions/visible";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { counted, listed } from "@/core/plain/words";
 import { type ChangeSet, newest } from "@/core/review/state";
@@ -108,5 +109,5 @@ function conflicts(change: ChangeSet, files: readonly string[]): Outcome<never> 
 }
 
 function paths(files: readonly string[]): string {
-  return `${counted(files.length, "file")}: ${listed(files.slice(0, 5))}${files.length > 5 ? " …" : ""}`;
+  return `${counted(files.length, "file")}: ${listed(files.slice(0, 5).map(visible))}${files.length > 5 ? " …" : ""}`;
 }
