@@ -95,19 +95,33 @@ function twinSentence(path: string, twin: string): string {
 }
 
 function settingsSentence(path: string, old: readonly string[], next: readonly string[]): string {
-  if (path.endsWith(".gitattributes")) {
-    const marks = (lines: readonly string[]) =>
-      lines
-        .filter((line) => /\blens-generated\b/.test(line) && !line.trimStart().startsWith("#"))
-        .map((line) => line.trim());
-    const before = new Set(marks(old));
-    const come = marks(next).filter((line) => !before.has(line));
-    if (come.length > 0)
-      return `Once merged, this decides what is taken for generated and folded away: ${come.map((line) => `“${line}”`).join(", ")}. In this change set it hides nothing.`;
-    return "This file says what is taken for generated. In this change set only the target's own word counts.";
-  }
+  if (path.endsWith(".gitattributes")) return attributesSentence(old, next);
+  if (path.endsWith(".gitmodules")) return "This file says where the code of submodules comes from.";
   if (path.includes(".lens/")) return "This file says what is checked, or by which rules.";
   return "This file says how the repository is read.";
+}
+
+/** Attributes by which a checkout holds other bytes than the repository, and names for several of them together. */
+const CONVERTS = /(?:^|\s)[-!]?(?:filter|working-tree-encoding|eol|text|crlf|ident)(?:=|\s|$)|^\[attr\]/;
+
+function attributesSentence(old: readonly string[], next: readonly string[]): string {
+  const lines = (text: readonly string[]) => text.map((line) => line.trim()).filter((line) => !/^(?:#|$)/.test(line));
+  const before = new Set(lines(old));
+  const come = lines(next).filter((line) => !before.has(line));
+  const quoted = (wanted: RegExp) =>
+    come
+      .filter((line) => wanted.test(line))
+      .map((line) => `“${line}”`)
+      .join(", ");
+  const [marks, converts] = [quoted(/\blens-generated\b/), quoted(CONVERTS)];
+  return [
+    converts && `Once merged, a checkout can hold other bytes than are read here, by ${converts}.`,
+    marks &&
+      `Once merged, this decides what is taken for generated and folded away: ${marks}. In this change set it hides nothing.`,
+    !converts && !marks && "This file says what is taken for generated, and what a checkout makes of files.",
+  ]
+    .filter((says) => says)
+    .join(" ");
 }
 
 /** Whether a link at a path leads to what does not lie in the tree. */

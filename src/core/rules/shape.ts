@@ -1,3 +1,4 @@
+import { visibleWords } from "../cautions/visible";
 import { fitsWords } from "../pattern/pattern";
 import { counted, inFigures } from "../plain/words";
 import { type ChangeSet, newest } from "../review/state";
@@ -40,7 +41,7 @@ export function shapeConditions(change: ChangeSet, rule: Rule, facts: GateFacts)
       met,
       met
         ? "The commit messages are as they should be."
-        : `${counted(bad.length, "commit message")} ${bad.length === 1 ? "does" : "do"} not read like “${rule.commits}”: “${bad[0].subject}”${bad.length > 1 ? " and others" : ""}.`,
+        : `${counted(bad.length, "commit message")} ${bad.length === 1 ? "does" : "do"} not read like “${rule.commits}”: “${visibleWords(bad[0].subject)}”${bad.length > 1 ? " and others" : ""}.`,
       push,
     );
   }
