@@ -193,6 +193,33 @@ describe("reading", () => {
     expect(await faint()).toEqual([]);
   });
 
+  it("keeps in sight which files come next, and leaves what is pressed where it is", async () => {
+    await rosa.page.setViewport({ width: 1280, height: 240 });
+    await rosa.go("/r/tide-tables/c/2");
+    /** How many pixels of the outline there are above and below the file that is open in it; null while it is another one. */
+    const around = (name: string) =>
+      rosa.page.evaluate((sought) => {
+        const outline = document.querySelector('nav[aria-label="Outline"]')!;
+        const at = outline.querySelector("[aria-current]");
+        if (!at?.textContent?.includes(sought)) return null;
+        const [frame, own] = [outline.getBoundingClientRect(), at.getBoundingClientRect()];
+        return { above: own.top - frame.top, below: frame.bottom - own.bottom };
+      }, name);
+    for (const name of [".gitattributes", "publish.sh"]) {
+      await rosa.key("f");
+      await expect.poll(async () => ((await around(name))?.below ?? 0) >= 54).toBe(true);
+    }
+    // The next one stands further down, and stays there.
+    const next = await rosa.page.waitForSelector('nav[aria-label="Outline"] button[title*="package-lock"]');
+    const top = async () => (await next!.boundingBox())!.y;
+    const before = await top();
+    await next!.click();
+    await expect.poll(() => around("package-lock.json")).not.toBeNull();
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    expect(await top()).toBe(before);
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+  });
+
   it("had no error in any page", () => {
     expect(rosa.errors).toEqual([]);
   });

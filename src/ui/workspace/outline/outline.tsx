@@ -19,6 +19,8 @@ import { UseChoice } from "./use-choice";
 import { useShape } from "./use-shape";
 
 /** Heights in pixels of the kinds that are not as high as a file's. */
+/** The height of a line for a file, in pixels. */
+const ROW = 27;
 const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
 const MARK_SIZES: Partial<Record<Item["kind"], number>> = { head: 13, say: 0 };
 
@@ -82,20 +84,29 @@ export const Outline = memo(function Outline({
     count: items.length,
     getScrollElement: () => scroller.current,
     estimateSize: useCallback(
-      (index: number) => (narrow ? MARK_SIZES : SIZES)[items[index].kind] ?? 27,
+      (index: number) => (narrow ? MARK_SIZES : SIZES)[items[index].kind] ?? ROW,
       [items, narrow],
     ),
     overscan: 12,
     getItemKey: useCallback((index: number) => keyOf(items[index], index), [items]),
+    // Who walks through the files sees which come next.
+    ...{ scrollPaddingStart: 2 * ROW, scrollPaddingEnd: 3 * ROW },
   });
+  const pressed = useRef<string | null>(null);
   const at = items.findIndex((item) => item.kind === "file" && item.file.path === chosen);
   useEffect(() => {
-    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
-  }, [at, virtual]);
+    // What is pressed stays where it is.
+    const isPressed = pressed.current === chosen;
+    pressed.current = null;
+    if (at >= 0 && !isPressed) virtual.scrollToIndex(at, { align: "auto" });
+  }, [at, chosen, virtual]);
 
   const choose = (item: Item) => {
     if (item.kind === "brief") onChoose(null);
-    if (item.kind === "file") onChoose(item.file.path);
+    if (item.kind === "file") {
+      pressed.current = item.file.path;
+      onChoose(item.file.path);
+    }
     if (item.kind === "use") onGo(item.use.path, "new", item.use.line);
     if (item.kind === "thread") goTo(item.thread.anchor, item.thread.id);
   };
