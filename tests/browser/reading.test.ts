@@ -220,6 +220,18 @@ describe("reading", () => {
     await rosa.page.setViewport({ width: 1280, height: 800 });
   });
 
+  it("stays in its frame whatever is brought into view", async () => {
+    await rosa.go("/r/berth-planner/c/3");
+    await rosa.see("5 commits in r2");
+    const top = () => rosa.page.$eval("h1", (title) => title.getBoundingClientRect().top);
+    const before = await top();
+    await rosa.page.$eval('section[aria-label="Commits"]', (section) => section.scrollIntoView());
+    expect(await top()).toBe(before);
+    const over = () =>
+      rosa.page.$$eval(".overflow-clip", (all) => all.map((frame) => frame.scrollHeight - frame.clientHeight));
+    expect(await over()).toEqual([0]);
+  });
+
   it("had no error in any page", () => {
     expect(rosa.errors).toEqual([]);
   });

@@ -178,7 +178,8 @@ function Reading({
   );
   return (
     <AttentionContext value={attention}>
-      <div className="flex h-dvh flex-col overflow-hidden">
+      {/* Clipped, not hidden: what is brought into view within moves none of the frame. */}
+      <div className="flex h-dvh flex-col overflow-clip">
         <TopBar
           me={me}
           trail={[

@@ -40,7 +40,7 @@ export function Brief({
   // What was begun and not saved is there again.
   const editing = view.me.describe.may && (opened || words.begun);
   return (
-    <main className="min-w-0 flex-1 overflow-y-auto bg-paper outline-none">
+    <main className="relative min-w-0 flex-1 overflow-y-auto bg-paper outline-none">
       <div className="mx-auto grid max-w-5xl grid-cols-[minmax(0,1fr)_300px] gap-10 px-8 py-7 max-[1000px]:grid-cols-1 max-[700px]:px-4 max-[700px]:py-4">
         <div>
           <div className="flex items-baseline justify-between gap-4">
