@@ -1,4 +1,5 @@
 import { visible } from "../cautions/visible";
+
 /** Which of the two texts of a reading a line belongs to. */
 export type Side = "old" | "new";
 

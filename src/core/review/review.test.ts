@@ -28,6 +28,18 @@ describe("opening", () => {
       revisions: [{ number: 1 }],
     });
   });
+
+  it("takes no title with signs that do not show, and writes them out in what came from elsewhere", () => {
+    const odd = "Hold\u202e a\u200b berth";
+    const asked = decideOpening({ ...opening, title: odd });
+    expect(asked.ok ? "" : asked.refusal.code).toBe("invalid");
+    const log = new Log();
+    const [opened] = log.events;
+    const elsewhere = { ...opened, data: { ...(opened.data as object), title: odd } } as typeof opened;
+    expect(evolve(null, elsewhere).title).toBe("Hold⟨U+202E⟩ a⟨U+200B⟩ berth");
+    log.append("ada", { kind: "described", data: { title: odd, description: "" } });
+    expect(log.change.title).toBe("Hold⟨U+202E⟩ a⟨U+200B⟩ berth");
+  });
 });
 
 describe("a review", () => {

@@ -30,7 +30,7 @@ export async function sendEach<Message extends { tries: number }>(
     } catch (error) {
       const problem = error instanceof Error ? error.message : String(error);
       const tries = message.tries + 1;
-      app.log.warn({ tries, problem }, "a message could not be sent yet");
+      app.log.warn({ message, tries, problem }, "a message could not be sent yet");
       const due_at = app.now() + Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** message.tries);
       await delay(message, { tries, due_at, problem: problem.slice(0, 500) });
       if (AWAY.test(problem)) return;

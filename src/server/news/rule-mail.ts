@@ -70,21 +70,22 @@ export async function sendRuleMail(
   await sendEach(app, due, send, note);
 }
 
+/** Notes whom an edition waits for, as they want to hear of it. */
 async function ask(
   { db, now }: AppContext,
   { repository, version, by, owner }: { repository: string; version: number; by: string | null; owner: string | null },
 ): Promise<void> {
   const name = await nameOfRepository(db, repository);
+  const messages: RuleMessagesTable[] = [];
   for (const { id: person, role, machine } of await peopleIn(db, repository)) {
     if (machine || role !== "keeper" || person === by || person === owner) continue;
     const wishes = await wishesOf(db, person);
     const due_at = hearsAt(wishes, now());
     const sent_at = wayOf(wishes, "asked", name) === "mail" ? null : now();
-    await db
-      .insertInto("rule_messages")
-      .values({ repository, version, person, due_at, tries: 0, sent_at, problem: null })
-      .execute();
+    messages.push({ repository, version, person, due_at, tries: 0, sent_at, problem: null });
   }
+  // All in one: an edition that anybody was asked about is not looked at again.
+  if (messages.length > 0) await db.insertInto("rule_messages").values(messages).execute();
 }
 
 /** A message; null where it has nobody to agree any more. */

@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
+import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { ChangeLine } from "@/core/views/desk-view";
 import { LabelTag } from "../labels/label-tag";
@@ -94,8 +95,8 @@ function Line({ line, main }: { line: ChangeLine; main: boolean }) {
         </span>
         <span className="block truncate text-soft max-[700px]:whitespace-normal">
           {line.repository} {line.number} · r{line.revision} · by {line.author} ·{" "}
-          <span className="font-mono text-[12px]">{line.source}</span> into{" "}
-          <span className="font-mono text-[12px]">{line.target}</span>
+          <span className="font-mono text-[12px]">{visible(line.source)}</span> into{" "}
+          <span className="font-mono text-[12px]">{visible(line.target)}</span>
         </span>
         {line.labels.length > 0 && (
           <span className="flex flex-wrap gap-x-3">

@@ -1,4 +1,5 @@
 "use client";
+import { visible } from "@/core/cautions/visible";
 import { type ChangeState, goesOn } from "@/core/review/state";
 import { Key } from "../parts/key";
 import { byName, useChangeSet } from "./state/context";
@@ -28,8 +29,8 @@ export function Header({
         </h1>
         <p className="truncate text-soft max-[700px]:whitespace-normal">
           <State state={view.state} /> · by {byName(view, view.author)} ·{" "}
-          <code className="font-mono text-[12.5px]">{view.source}</code> into{" "}
-          <code className="font-mono text-[12.5px]">{view.target}</code>
+          <code className="font-mono text-[12.5px]">{visible(view.source)}</code> into{" "}
+          <code className="font-mono text-[12.5px]">{visible(view.target)}</code>
           {onFold && (
             <button type="button" className="quiet-button ml-3" aria-expanded={true} onClick={onFold}>
               fold <Key>⇧B</Key>

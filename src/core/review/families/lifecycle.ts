@@ -1,4 +1,5 @@
 import * as v from "valibot";
+import { visibleWords } from "../../cautions/visible";
 import { done, type Outcome, refuse } from "../../plain/outcome";
 import { writesMessage } from "../../rules/rule";
 import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "../guards";
@@ -54,7 +55,8 @@ export const lifecycleEvents = {
       const { title: was, description: said, describedBy } = change;
       const before = { title: was, description: said, by: describedBy, until: at };
       const wordings = [...change.wordings, before];
-      return { ...change, ...askedMergeAfter(change, by, at), title, description, describedBy: by, wordings };
+      const words = { title: visibleWords(title), description, describedBy: by, wordings };
+      return { ...change, ...askedMergeAfter(change, by, at), ...words };
     },
     told: askerOfFallen,
     says: ({ by }, { name }) => `described anew by ${name(by)}`,
@@ -89,11 +91,12 @@ function askedMergeAfter(change: ChangeSet, by: string, at: number): Partial<Cha
   return fall(change, at, "The title or the description, of which the message is made, was changed by someone else");
 }
 
-/** A change set as it begins. */
+/** A change set as it begins. Whoever decides takes no title with signs that do not show; in what comes from elsewhere they are written out. */
 export function begun({ id, stream, by, at, data }: Happened<v.InferOutput<typeof opened>>): ChangeSet {
   const { revision, draft, pusher = by, author = by, ...rest } = data;
   return {
     ...rest,
+    title: visibleWords(rest.title),
     id: stream,
     last: id,
     entries: 1,
