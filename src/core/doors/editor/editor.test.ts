@@ -122,6 +122,18 @@ describe("what is shown beside them", () => {
     expect(written).toContain("Ada \\*Brandt\\*");
     expect(written).toContain("````diff\n- ```\n+ x\n````");
   });
+
+  it("is written out where signs in it do not show, as are its first words beside its lines", () => {
+    const odd = thread("a", 1, {
+      comments: [comment("ada", "Take\u202e it")],
+      suggestions: [{ id: "s", start: 1, end: 1, was: ["x"], lines: ["x\u2066y"], taken: null }],
+    });
+    const written = threadMarkdown(odd, PEOPLE);
+    expect(written).toContain("Take⟨U+202E⟩ it");
+    expect(written).toContain("+ x⟨U+2066⟩y");
+    const [beside] = besides([{ what: odd, start: 1, end: 1, edited: false }], [], PEOPLE);
+    expect(beside.message).toContain("Take⟨U+202E⟩ it");
+  });
 });
 
 describe("what checks found", () => {

@@ -1,3 +1,4 @@
+import { visible, visibleWords } from "../../cautions/visible";
 import { counted } from "../../plain/words";
 import type { Thread } from "../../review/state";
 import type { PersonView, Unsent } from "../../views/api";
@@ -46,7 +47,7 @@ export function besides(
   const own = unsent.map(
     ({ what: { id, body }, start, end }): Beside => ({
       ...{ id, start, end, severity: "hint", source: "lens, not sent" },
-      message: body === "" ? "A suggestion of yours." : body,
+      message: body === "" ? "A suggestion of yours." : visibleWords(body),
     }),
   );
   return [...shown, ...own];
@@ -63,7 +64,7 @@ export function foundBesides(findings: readonly FindingsView[], path: string, ma
       const there =
         line === null ? { start: 1, end: 1, edited: false } : map.toWorking(line, Math.max(line, endLine ?? line));
       if (!there) return [];
-      const words = [name === "" || message.startsWith(name) ? message : `${name}: ${message}`];
+      const words = [visibleWords(name === "" || message.startsWith(name) ? message : `${name}: ${message}`)];
       if (there.edited) words.push("The line was changed since.");
       const { start, end } = there;
       const id = `${check} ${i}`;
@@ -79,7 +80,7 @@ export function beginning({ comments: [first] }: Thread, people: People): string
 }
 
 function saidIn({ body, erased }: Thread["comments"][number]): string {
-  return erased ? "(deleted)" : body || "A suggestion.";
+  return erased ? "(deleted)" : visibleWords(body) || "A suggestion.";
 }
 
 /** A thread whole, as Markdown. What people wrote is Markdown already; names are not. */
@@ -88,7 +89,9 @@ export function threadMarkdown({ comments, suggestions, resolved }: Thread, peop
   const said = comments.map((comment) => `**${escaped(nameOf(people, comment.by))}**\n\n${saidIn(comment)}`);
   const suggested = suggestions.map(({ was, lines, taken }) => {
     const fence = "`".repeat(Math.max(3, ...[...was, ...lines].map((line) => (/`+/.exec(line)?.[0].length ?? 0) + 1)));
-    const change = [...was.map((line) => `- ${line}`), ...lines.map((line) => `+ ${line}`)].join("\n");
+    const change = [...was.map((line) => `- ${visible(line)}`), ...lines.map((line) => `+ ${visible(line)}`)].join(
+      "\n",
+    );
     return `${taken ? "Taken:" : "Suggested:"}\n\n${fence}diff\n${change}\n${fence}`;
   });
   return [...said, ...suggested, ...(resolved ? [`*Resolved by ${escaped(nameOf(people, resolved.by))}.*`] : [])].join(

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
+import { visibleWords } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { goesOn, type Review, revisionName } from "@/core/review/state";
 import type { CommitView } from "@/core/views/api";
@@ -131,7 +132,7 @@ function Said() {
               <span className="text-soft">
                 · <When at={lift.at} />
               </span>
-              {lift.reason !== "" && <span className="block">{lift.reason}</span>}
+              {lift.reason !== "" && <span className="block">{visibleWords(lift.reason)}</span>}
             </p>
           </li>
         ))}

@@ -44,7 +44,7 @@ it("says of each check how it stands, and what it found", async () => {
 it("asks for one that is over again, and says why not where it is refused", async () => {
   const { user, command, tell } = checks("ben", [told("build", "failed")]);
   command.mockResolvedValueOnce("It is not over yet.");
-  await user.click(screen.getByRole("button", { name: "Run build again" }));
+  await user.click(screen.getByRole("button", { name: "Run again: build" }));
   expect(command).toHaveBeenCalledWith({ kind: "check-again", name: "build" });
   expect(tell).toHaveBeenCalledWith("It is not over yet.");
 });

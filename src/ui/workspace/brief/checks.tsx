@@ -90,8 +90,8 @@ export function Checks() {
               {mayAsk && !goes && (
                 <button
                   type="button"
-                  className="quiet-button text-[13px]"
-                  aria-label={`Run ${name} again`}
+                  className="quiet-button min-h-[24px] text-[13px]"
+                  aria-label={`Run again: ${visibleWords(name)}`}
                   onClick={async () => {
                     const refusal = await command({ kind: "check-again", name });
                     if (refusal) tell(refusal);

@@ -46,7 +46,7 @@ it("lets the author ask, ask again and take it back, each with a way back", asyn
   expect(tell).toHaveBeenLastCalledWith("Ben Oram was asked to look again.", undefined);
   await user.click(screen.getByRole("button", { name: "Ask all 2 to look again" }));
   expect(command).toHaveBeenLastCalledWith({ kind: "ask-again", people: ["ben", "cy"] });
-  await user.click(screen.getByRole("button", { name: "Do not ask Ben Oram any longer" }));
+  await user.click(screen.getByRole("button", { name: "Withdraw: do not ask Ben Oram any longer" }));
   expect(command).toHaveBeenLastCalledWith({ kind: "unask", invited: { person: "ben" } });
   const [said, undo] = tell.mock.calls.at(-1)!;
   expect(said).toBe("Ben Oram is not asked any more.");

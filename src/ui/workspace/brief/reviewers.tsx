@@ -81,7 +81,7 @@ export function Reviewers() {
               <button
                 type="button"
                 className="quiet-button text-[13px]"
-                aria-label={`Do not ask ${nameIn(view, id)} any longer`}
+                aria-label={`Withdraw: do not ask ${nameIn(view, id)} any longer`}
                 onClick={() => withdraw({ person: id })}
               >
                 withdraw

@@ -1,6 +1,6 @@
 "use client";
 import { anchorName, anchorPlace, pathOf, startOf } from "@/core/anchor/anchor";
-import { visible } from "@/core/cautions/visible";
+import { visible, visibleWords } from "@/core/cautions/visible";
 import { positionOf } from "@/core/review/answered";
 import { lastWord, type Thread } from "@/core/review/state";
 import { useAttention, useChangeSet } from "../state/context";
@@ -33,7 +33,7 @@ export function ThreadChoice({
           {name} · {file} {position?.status === "gone" ? "gone" : startOf(anchor) || ""}
           {position?.status === "edited" && ", edited"}
         </span>
-        <span className="block truncate">{last.body || "suggestion"}</span>
+        <span className="block truncate">{visibleWords(last.body) || "suggestion"}</span>
       </span>
     </Choice>
   );

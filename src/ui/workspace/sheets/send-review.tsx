@@ -1,6 +1,7 @@
 "use client";
 import { useMemo, useRef, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
+import { visibleWords } from "@/core/cautions/visible";
 import { counted, listed } from "@/core/plain/words";
 import type { Verdict } from "@/core/review/shapes";
 import type { UnsentReply } from "@/core/views/api";
@@ -176,7 +177,7 @@ function ReplyToSend({ note }: { note: UnsentReply }) {
   return (
     <>
       <p className="truncate text-[13px] text-soft">
-        {anchorName(thread.anchor)} · {nameIn(view, thread.comments[0].by)}: {thread.comments[0].body}
+        {anchorName(thread.anchor)} · {nameIn(view, thread.comments[0].by)}: {visibleWords(thread.comments[0].body)}
       </p>
       <WaitingReply note={note} />
     </>
