@@ -49,14 +49,19 @@ export function readCommands(text: string): Outcome<CheckCommand[]> {
 
 /**
  * The names of those of `own` that are done in another way than in `before`, the commands of the target: an author who changes how a check is made can make it
- * pass. A check of a new name changes none.
+ * pass. A check of a new name changes none, unless it is one that is `needed`: then others made it so far, or nobody.
  */
-export function changedCommands(own: readonly CheckCommand[], before: readonly CheckCommand[]): Set<string> {
+export function changedCommands(
+  own: readonly CheckCommand[],
+  before: readonly CheckCommand[],
+  needed: readonly string[],
+): Set<string> {
   const known = new Map(before.map((command) => [command.name, command]));
   return new Set(
     own.flatMap(({ name, run, report }) => {
       const was = known.get(name);
-      return was && (was.run !== run || was.report !== report) ? [name] : [];
+      const isOther = was ? was.run !== run || was.report !== report : needed.includes(name);
+      return isOther ? [name] : [];
     }),
   );
 }

@@ -234,6 +234,17 @@ describe("a check whose command an author changes", () => {
       });
     const pier = await bench.repository("pier", {
       main: [{ "a.txt": "a\n" }, { ".lens/checks.json": commands("echo real tests") }],
+      // Two that the target does not have, of which the rule asks for one: a machine elsewhere makes it.
+      more: [
+        {
+          ".lens/checks.json": JSON.stringify({
+            checks: [
+              { name: "build", run: "true" },
+              { name: "links", run: "true" },
+            ],
+          }),
+        },
+      ],
       now: [{ ".lens/checks.json": commands("true") }],
     });
     // From a commit in which there was no such check yet.
@@ -241,7 +252,8 @@ describe("a check whose command an author changes", () => {
     await bench.commit(pier, "old", { ".lens/checks.json": commands("echo ten passed") });
     await bench.takeIn("pier", pier);
     for (const name of ["ada", "machine"]) value(await setRole(bench.app, name, "pier", "contributor"));
-    for (const branch of ["now", "old"]) value(await bench.open("ada", "pier", branch));
+    value(await setRule(bench.app, "pier", "main", { checks: ["build"] }));
+    for (const branch of ["now", "old", "more"]) value(await bench.open("ada", "pier", branch));
     const runner = new Runner(bench.app, "machine");
     await runner.step();
     await runner.stop();
@@ -253,6 +265,10 @@ describe("a check whose command an author changes", () => {
     ]);
     expect(await said(2)).toContainEqual(["tests", "ten passed, by a command that this change set changes"]);
     expect(await said(2)).toContainEqual(["words", "spelled"]);
+    expect(await said(3)).toEqual([
+      ["build", "by a command that this change set changes"],
+      ["links", ""],
+    ]);
   });
 });
 

@@ -15,6 +15,7 @@ import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
+import { ruleFor } from "../rules/rules";
 import { readReportOf, report } from "./checking";
 import { whyNoJail } from "./jail";
 import { takeLog } from "./logs";
@@ -142,7 +143,8 @@ export class Runner {
     // The target as it is now: an author can begin at an old one, in which a check was less.
     const target = await branchCommit(folder, change.target);
     const before = target === null ? null : await commandsAt(folder, target);
-    const changed = changedCommands(commands.value, before?.ok ? before.value : []);
+    const needed = (await ruleFor(this.app.db, change.repository, change.target)).checks;
+    const changed = changedCommands(commands.value, before?.ok ? before.value : [], needed);
     const over = new Set(
       checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
     );
