@@ -86,17 +86,20 @@ function isOf(person: GatePerson | undefined, from: readonly string[] | null): b
 function lookedAfter(paths: readonly string[]): (pattern: string) => string[] {
   const asKnown = paths.map(folded);
   return (pattern) => {
-    const [plainly, somewhere] = [matcher(pattern), matcher(folded(pattern))];
-    return paths.filter((path, i) => plainly(path) || somewhere(asKnown[i]));
+    const known = folded(pattern);
+    const [plainly, somewhere] = [matcher(pattern), matcher(known)];
+    // Nearly always both are the same question.
+    const differs = (i: number) => known !== pattern || asKnown[i] !== paths[i];
+    return paths.filter((path, i) => plainly(path) || (differs(i) && somewhere(asKnown[i])));
   };
 }
 
 /** One condition for each pattern of paths that the change set touches. */
 export function stewardConditions(change: ChangeSet, rule: Rule, facts: GateFacts): Condition[] {
+  if (rule.stewards.length === 0) return [];
   const given = new Map(approvalsOf(change, rule, facts).map((one) => [one.person, one]));
   const hindered = hindranceOf(change, rule, facts);
   const byName = new Map(facts.people.map((person) => [person.name, person]));
-  if (rule.stewards.length === 0) return [];
   const touchedOf = lookedAfter(facts.paths);
   return rule.stewards.flatMap(({ paths: pattern, of, needed }, i): Condition[] => {
     const touched = touchedOf(pattern);

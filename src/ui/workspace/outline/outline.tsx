@@ -18,9 +18,9 @@ import { ThreadFilterMenu } from "./thread-filter";
 import { UseChoice } from "./use-choice";
 import { useShape } from "./use-shape";
 
-/** Heights in pixels of the kinds that are not as high as a file's. */
 /** The height of a line for a file, in pixels. */
 const ROW = 27;
+/** Those of the kinds that are not as high. */
 const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
 const MARK_SIZES: Partial<Record<Item["kind"], number>> = { head: 13, say: 0 };
 
