@@ -45,7 +45,7 @@ export default defineConfig({
       part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
         // Three houses side by side, when all else is done. A browser on a busy machine is tried once more, and the closing lines say so.
-        ...{ retry: 1, globalSetup: ["tests/browser/demo-data.ts"] },
+        ...{ retry: 1, globalSetup: ["tests/browser/common.ts"] },
         ...{ testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 3, sequence: { groupOrder: 1 } },
       }),
     ],

@@ -10,7 +10,7 @@ const AXE = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.mi
 let house: House;
 let mirela: Visitor;
 beforeAll(async () => {
-  house = await House.open();
+  house = await House.toRead();
   mirela = await house.visitor();
 });
 afterAll(() => house.close());

@@ -6,7 +6,7 @@ let rosa: Visitor;
 const CHANGE = "/r/tide-tables/c/2";
 
 beforeAll(async () => {
-  house = await House.open();
+  house = await House.toRead();
   rosa = await house.visitor();
   await rosa.signIn("rosa");
 });

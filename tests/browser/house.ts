@@ -1,80 +1,55 @@
-import { type ChildProcess, execFile, spawn } from "node:child_process";
+import { execFile } from "node:child_process";
 import { cpSync, mkdtempSync, rmSync } from "node:fs";
-import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { promisify } from "node:util";
-import puppeteer, { type Browser, type HTTPRequest, type Page } from "puppeteer-core";
+import type { Browser, BrowserContext, HTTPRequest, Page } from "puppeteer-core";
 import { inject } from "vitest";
-import { demoData } from "./demo-data";
-
-const FLAGS = [
-  "--no-sandbox",
-  "--disable-gpu",
-  "--disable-quic",
-  "--no-first-run",
-  "--disable-background-networking",
-  "--disable-component-update",
-  "--disable-sync",
-  // A page lives for seconds here: making its code faster would take longer than it saves.
-  "--js-flags=--no-opt",
-];
+import { chromium } from "./chromium";
+import { demoData, readingRoom } from "./common";
+import { type Served, serve } from "./served";
 
 /** The built application with the demo data in a folder of its own, and a browser beside it. */
 export class House {
+  private readonly contexts: BrowserContext[] = [];
+
   private constructor(
     readonly folder: string,
-    readonly address: string,
-    /** What the server printed when it started. */
-    readonly said: string,
-    private readonly server: ChildProcess,
+    private readonly server: Served,
     private readonly browser: Browser,
   ) {}
 
   /** With the demo's data, or `empty`: as it is before anyone began. */
   static async open({ empty = false } = {}): Promise<House> {
-    const root = process.env.LENS_ROOT ?? process.cwd();
-    process.env.LENS_ROOT = root;
     process.env.LENS_LOG = "silent";
     const folder = mkdtempSync(join(tmpdir(), "lens-house-"));
     const data = join(folder, "data");
-    if (!empty) cpSync(await demoData(inject("demo")), data, { recursive: true });
-    const port = await freePort();
-    const env = {
-      ...process.env,
-      NODE_ENV: "production" as const,
-      LENS_ROOT: root,
-      LENS_DATA: data,
-      PORT: String(port),
-      LENS_LOG: "error",
-      LENS_MAIL_STANDIN: "yes",
-      LENS_MAIL_QUIET: "1",
-    };
-    const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
-    const server = spawn(process.execPath, ["-e", code], { cwd: root, env, stdio: ["ignore", "pipe", "inherit"] });
-    let said = "";
-    const begun = empty ? /sign-in#\S+\n/ : /Earnest Lens is at/;
-    await new Promise<void>((resolve, reject) => {
-      server.stdout.on("data", (words: Buffer) => {
-        said += words;
-        if (begun.test(said)) resolve();
-      });
-      server.once("exit", (status) => reject(new Error(`The server ended with ${status}.`)));
-    });
-    const executablePath = process.env.LENS_CHROMIUM ?? "/usr/bin/chromium";
-    const browser = await puppeteer.launch({
-      executablePath,
-      headless: true,
-      userDataDir: join(folder, "profile"),
-      args: FLAGS,
-    });
-    return new House(folder, `http://localhost:${port}`, said, server, browser);
+    if (!empty) cpSync(await demoData(inject("common")), data, { recursive: true });
+    return House.with(folder, await serve(data, empty ? /sign-in#\S+\n/ : undefined));
+  }
+
+  /** For tests that change nothing which others read: all of them are at the same server. */
+  static async toRead(): Promise<House> {
+    const address = await readingRoom(inject("common"));
+    return House.with(mkdtempSync(join(tmpdir(), "lens-house-")), { address, said: "", stop: async () => {} });
+  }
+
+  private static async with(folder: string, server: Served): Promise<House> {
+    return new House(folder, server, await chromium(inject("common")));
+  }
+
+  get address(): string {
+    return this.server.address;
+  }
+
+  /** What the server printed when it started. */
+  get said(): string {
+    return this.server.said;
   }
 
   async close(): Promise<void> {
-    await this.browser.close();
-    this.server.kill("SIGTERM");
-    await new Promise((resolve) => (this.server.exitCode === null ? this.server.once("exit", resolve) : resolve(null)));
+    for (const context of this.contexts) await context.close();
+    await this.server.stop();
     rmSync(this.folder, { recursive: true, force: true });
   }
 
@@ -91,6 +66,7 @@ export class House {
   /** A browser of one's own: nothing is shared between two visitors. Errors of the page fail the test through `errors`. */
   async visitor(): Promise<Visitor> {
     const context = await this.browser.createBrowserContext();
+    this.contexts.push(context);
     const page = await context.newPage();
     await page.setViewport({ width: 1280, height: 800 });
     return new Visitor(page, this.address);
@@ -276,16 +252,4 @@ function says(sought: string): boolean {
   const page = window as { asked?: number };
   page.asked = (page.asked ?? 0) + 1;
   return (page.asked % 10 === 1 || (body.textContent ?? "").includes(sought)) && body.innerText.includes(sought);
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once("error", reject);
-    probe.listen(0, () => {
-      const address = probe.address();
-      const port = typeof address === "object" && address ? address.port : 0;
-      probe.close(() => resolve(port));
-    });
-  });
 }

@@ -6,7 +6,7 @@ let rosa: Visitor;
 const FEED = "/r/tide-tables/c/3?file=tides/feed.py";
 
 beforeAll(async () => {
-  house = await House.open();
+  house = await House.toRead();
   rosa = await house.visitor();
   await rosa.signIn("rosa");
 });

@@ -5,7 +5,7 @@ let house: House;
 let rosa: Visitor;
 
 beforeAll(async () => {
-  house = await House.open();
+  house = await House.toRead();
   rosa = await house.visitor();
   await rosa.signIn("rosa");
 });

@@ -1,7 +1,7 @@
 "use client";
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
-import { useContext, useDeferredValue, useEffect, useState } from "react";
+import { useContext, useDeferredValue, useLayoutEffect, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import type { FoundThing } from "@/core/views/desk-view";
 import { reasonFrom } from "../asking/ask";
@@ -34,7 +34,7 @@ const PLACES = [
 export function GoAnywhere() {
   const [open, setOpen] = useState(false);
   const me = useContext(MeShown);
-  useEffect(() => {
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.altKey || isCovered()) return;
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "k") return;

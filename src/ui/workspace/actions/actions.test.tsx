@@ -1,4 +1,5 @@
 import { fireEvent, render, screen } from "@testing-library/react";
+import { useLayoutEffect } from "react";
 import { describe, expect, it, vi } from "vitest";
 import { ACTION_IDS, ACTIONS, BY_KEY, keyLabel, keyOf, SUBJECTS } from "./actions";
 import { Actions, type Handlers, type Registry, useActions, useRegistry } from "./use-actions";
@@ -120,6 +121,22 @@ describe("actions", () => {
     press("b");
     expect(run).toHaveBeenCalledTimes(1);
     dialog.remove();
+  });
+
+  it("are there with the picture, also for who presses at once", () => {
+    const run = vi.fn();
+    function Quick() {
+      useLayoutEffect(() => {
+        window.dispatchEvent(new KeyboardEvent("keydown", { key: "b", cancelable: true }));
+      }, []);
+      return (
+        <Actions>
+          <Part brief={run} />
+        </Actions>
+      );
+    }
+    render(<Quick />);
+    expect(run).toHaveBeenCalledTimes(1);
   });
 
   it("belong to a page that has some", () => {

@@ -1,5 +1,5 @@
 "use client";
-import { createContext, type ReactNode, useContext, useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { createContext, type ReactNode, useContext, useLayoutEffect, useMemo, useRef } from "react";
 import { isLoneKey, useLoneKeys } from "../../focus/lone-keys";
 import { isCovered, isTypedInto } from "../../focus/taken";
 import { ACTION_IDS, type ActionId, BY_KEY, keyOf } from "./actions";
@@ -56,7 +56,8 @@ export function useActions(handlers: Handlers): void {
 export function Actions({ children }: { children: ReactNode }) {
   const registry = useMemo(() => new Registry(), []);
   const [lone] = useLoneKeys();
-  useEffect(() => {
+  // Listens with the picture, as the handlers do: the words that lead to a key are not there before it.
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       if (event.defaultPrevented || event.metaKey || isTypedInto(event.target)) return;
       if (isCovered()) return;

@@ -1,0 +1,72 @@
+import { spawn } from "node:child_process";
+import { cpSync, existsSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { setTimeout } from "node:timers/promises";
+import type { TestProject } from "vitest/node";
+import { serve } from "./served";
+
+/**
+ * What all files of browser tests have in common, made once: the demo's data, of which each takes a copy, and one server for all that only read.
+ */
+
+declare module "vitest" {
+  interface ProvidedContext {
+    /** A folder for {@link demoData} and {@link readingRoom}; it goes when all is done. */
+    common: string;
+  }
+}
+
+/** Where is written how something ended, or where it is. */
+const demoOf = (folder: string) => join(folder, "demo");
+const roomOf = (folder: string) => join(folder, "room");
+const FAILED = "failed";
+
+export default function makeOnce(project: TestProject): () => Promise<void> {
+  process.env.LENS_ROOT ??= project.config.root;
+  process.env.LENS_LOG ??= "silent";
+  const folder = mkdtempSync(join(tmpdir(), "lens-common-"));
+  project.provide("common", folder);
+  // Beside the tests that come before.
+  const demo = makeDemo(join(folder, "data"));
+  const room = demo.made.then(async (isMade) => {
+    write(demoOf(folder), isMade ? join(folder, "data") : FAILED);
+    if (!isMade) return null;
+    cpSync(join(folder, "data"), join(folder, "read"), { recursive: true });
+    const served = await serve(join(folder, "read")).catch(() => null);
+    write(roomOf(folder), served?.address ?? FAILED);
+    return served;
+  });
+  return async () => {
+    demo.stop();
+    await (await room)?.stop();
+    rmSync(folder, { recursive: true, force: true });
+  };
+}
+
+function makeDemo(data: string): { made: Promise<boolean>; stop: () => void } {
+  const code = 'import("./dist/demo.mjs").then(({ makeDemo }) => makeDemo(process.argv[1], {}))';
+  const cwd = process.env.LENS_ROOT;
+  const child = spawn(process.execPath, ["-e", code, data], { cwd, stdio: ["ignore", "ignore", "inherit"] });
+  const made = new Promise<boolean>((resolve) => child.once("exit", (status) => resolve(status === 0)));
+  return { made, stop: () => child.kill() };
+}
+
+/** Whoever waits for it reads all of it or nothing. */
+function write(place: string, words: string): void {
+  writeFileSync(`${place}.new`, words);
+  renameSync(`${place}.new`, place);
+}
+
+async function written(place: string, what: string): Promise<string> {
+  while (!existsSync(place)) await setTimeout(100);
+  const words = readFileSync(place, "utf8");
+  if (words === FAILED) throw new Error(`${what} could not be made.`);
+  return words;
+}
+
+/** A data folder with the demo in it, to be copied, once it is made. */
+export const demoData = (common: string): Promise<string> => written(demoOf(common), "The demo’s data");
+
+/** The address of a server for all tests that change nothing which another one reads. */
+export const readingRoom = (common: string): Promise<string> => written(roomOf(common), "The room for reading");
