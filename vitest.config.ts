@@ -8,8 +8,8 @@ const alias = {
   "~": fileURLToPath(new URL(".", import.meta.url)),
 };
 
-/** As many files at a time as there are processors, and two at least: what waits for git or a disk leaves room for another. */
-const maxWorkers = Math.max(2, availableParallelism());
+/** As many files at a time as there are processors, and four at least: what waits for git, a disk or a page leaves room for others. */
+const maxWorkers = Math.max(4, availableParallelism());
 
 /**
  * A part of the tests. Files share what is loaded, which took longer than many of their tests; what a test changes it puts back. What is slow there is a matter of the machine: no test has a limit that it would notice on a
@@ -25,12 +25,17 @@ const part = (name: string, include: string[], more: object = {}) => ({
   },
 });
 
-/** Files go by how long they took, and the first time by their size: this one is short to read, takes longest, and would be waited for alone at the end. */
+/** Pages last longest, and what they are made of is made beside what comes before them; what is short fills the gaps at the end. */
+const PARTS = ["core", "browser", "server", "ui"];
+
+/** Within a part files go by how long they took, and the first time by their size: this one is short to read, takes longest, and would be waited for alone. */
+const LONGEST = "/tests/browser/everyone.test.ts";
+
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
-    const sorted = await super.sort(files);
-    const isLongest = ({ moduleId }: TestSpecification) => moduleId.endsWith("/tests/browser/everyone.test.ts");
-    return [...sorted.filter(isLongest), ...sorted.filter((file) => !isLongest(file))];
+    const placeOf = ({ project, moduleId }: TestSpecification) =>
+      2 * PARTS.indexOf(project.name) - Number(moduleId.endsWith(LONGEST));
+    return (await super.sort(files)).sort((a, b) => placeOf(a) - placeOf(b));
   }
 }
 
@@ -44,9 +49,9 @@ export default defineConfig({
       }),
       part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
-        // Three houses side by side, when all else is done. A browser on a busy machine is tried once more, and the closing lines say so.
+        // A browser on a busy machine is tried once more, and the closing lines say so.
         ...{ retry: 1, globalSetup: ["tests/browser/common.ts"] },
-        ...{ testTimeout: 180_000, hookTimeout: 180_000, maxWorkers: 3, sequence: { groupOrder: 1 } },
+        ...{ testTimeout: 180_000, hookTimeout: 180_000 },
       }),
     ],
     reporters: ["default", "./scripts/closing-line.mjs"],
