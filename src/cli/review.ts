@@ -41,6 +41,7 @@ const lines = v.object({
   ),
   count: v.number(),
 });
+const waiting = v.array(v.looseObject({ repository: v.string(), version: v.number() }));
 const made = v.object({ number: v.number() });
 const preview = v.looseObject({ message: v.string() });
 const opening = v.looseObject({ commits: v.array(v.looseObject({ subject: v.string() })), description: v.string() });
@@ -86,7 +87,10 @@ async function desk(options: Options): Promise<void> {
   const origin = await here(options);
   const ask = (query: string) => askServer(origin, `/api/changes?${new URLSearchParams({ query })}`, lines);
   const [mine, theirs] = [await ask("move:me"), await ask("by:me state:going -move:me")];
-  if (options.json) return json({ forMe: mine.lines, forThem: theirs.lines });
+  const rules = await askServer(origin, "/api/rules/waiting", waiting);
+  if (options.json) return json({ forMe: mine.lines, forThem: theirs.lines, rules });
+  for (const { repository, version } of rules)
+    say(`Edition ${version} of the rules of ${repository} counts when a second keeper agrees: you can, on its page.`);
   for (const [title, { lines: found, count }] of [
     ["Waits for you", mine],
     ["You wait for", theirs],

@@ -106,6 +106,7 @@ describe("what is asked", () => {
     expect((await ask(`GET ${at}/line-history`, "ben", { parts, query: line })).steps.length).toBeGreaterThan(0);
     expect((await ask("GET /api/changes", "ben", { query: { query: "state:open sort:age" } })).lines).not.toEqual([]);
     expect(await refusal("GET /api/changes", "ben", { query: { query: "state:x" } })).toBe("invalid");
+    expect(await ask("GET /api/rules/waiting", "ben", {})).toEqual([]);
     expect((await ask("GET /api/find", "ben", { query: { words: "quay" } }))[0]).toMatchObject({ kind: "repository" });
     expect(await ask("GET /api/notices", "ben", {})).toMatchObject({ more: false });
     expect(await ask("GET /api/notices/count", "ben", {})).toEqual({ unread: 0 });

@@ -70,7 +70,15 @@ describe("rules that wait for a second keeper", () => {
     expect(message.text).toContain("http://lens.example/r/quay/rules");
     // What a keeper wrote is text.
     expect(message.html).not.toContain("<b>quiet</b>");
-    value(await settleEdition(bench.app, who("mo"), "quay", version, false, { person: who("mo").id, address: "" }));
+    const doer = { person: who("mo").id, address: "" };
+    value(await settleEdition(bench.app, who("mo"), "quay", version, false, doer));
+    for (let i = 0; i < 2; i++) await mail.step();
+    // And who saved them hears what became of it.
+    const [, told, ...more] = await arrived();
+    expect(more).toEqual([]);
+    expect([told.to].flat().map((to) => to?.text)).toEqual([expect.stringContaining(who("kit").email)]);
+    expect(told.subject).toBe(`[quay] Rules: edition ${version} was dropped`);
+    expect(told.text).toContain(`${who("mo").fullName} dropped your edition of the rules of quay.`);
   });
 
   it("are sent when the mail server is back, and not any more when they wait for nobody", async () => {
@@ -87,7 +95,10 @@ describe("rules that wait for a second keeper", () => {
     value(await settleEdition(bench.app, who("kit"), "quay", version, true, { person: who("kit").id, address: "" }));
     const before = (await arrived()).length;
     await mail.step();
-    expect((await arrived()).length).toBe(before);
+    // Nothing goes to whom it waited for: who saved it hears that it counts.
+    const [outcome, ...others] = (await arrived()).slice(before);
+    expect([outcome.subject, others]).toEqual([`[quay] Rules: edition ${version} counts`, []]);
+    expect([outcome.to].flat().map((to) => to?.text)).toEqual([expect.stringContaining(who("mo").email)]);
     expect((await waits())?.sent_at).not.toBeNull();
     // One that the server took on another try is sent once.
     const next = value(await save("mo", 3));
@@ -96,7 +107,7 @@ describe("rules that wait for a second keeper", () => {
     await off.stop();
     await bench.app.db.updateTable("rule_messages").set({ due_at: 0 }).execute();
     for (let i = 0; i < 2; i++) await mail.step();
-    const told = (await arrived()).slice(before).map(({ subject }) => subject);
+    const told = (await arrived()).slice(before + 1).map(({ subject }) => subject);
     expect(told).toEqual([`[quay] Rules: edition ${next.version} waits for a second keeper`]);
   });
 });

@@ -79,6 +79,11 @@ export const deskEndpoints = {
     answer: found,
     refuses: ["too-many"],
   },
+  "GET /api/rules/waiting": {
+    who: "signed-in",
+    does: "Editions of rules that wait for who asks to agree to them, by repository.",
+    answer: v.array(v.object({ repository: text, version: number })),
+  },
   "GET /api/feed": {
     who: "everyone",
     does: "A list as an Atom feed, for the owner of a token that is for feeds and nothing else.",

@@ -10,6 +10,17 @@ function Part(handlers: Handlers) {
   registry = useRegistry();
   return null;
 }
+/** Somebody who presses as soon as there is a picture. */
+function Quick({ run }: { run: () => void }) {
+  useLayoutEffect(() => {
+    window.dispatchEvent(new KeyboardEvent("keydown", { key: "b", cancelable: true }));
+  }, []);
+  return (
+    <Actions>
+      <Part brief={run} />
+    </Actions>
+  );
+}
 const press = (key: string, more: object = {}, on: Element | Window = window) =>
   fireEvent.keyDown(on, { key, bubbles: true, cancelable: true, ...more });
 
@@ -125,17 +136,7 @@ describe("actions", () => {
 
   it("are there with the picture, also for who presses at once", () => {
     const run = vi.fn();
-    function Quick() {
-      useLayoutEffect(() => {
-        window.dispatchEvent(new KeyboardEvent("keydown", { key: "b", cancelable: true }));
-      }, []);
-      return (
-        <Actions>
-          <Part brief={run} />
-        </Actions>
-      );
-    }
-    render(<Quick />);
+    render(<Quick run={run} />);
     expect(run).toHaveBeenCalledTimes(1);
   });
 
