@@ -47,19 +47,6 @@ describe("cautions", () => {
     expect(kinds("x", "pnpm-lock.yaml", "y\n")).toEqual(["lockfile"]);
   });
 
-  it("tell of attributes by which a checkout holds something else than what is read", () => {
-    const says = (line: string) =>
-      readTexts({ ".gitattributes": { old: "* text=auto\n", next: `* text=auto\n${line}\n` } }, () => null).files[0]
-        .cautions[0].says;
-    for (const line of ["*.js working-tree-encoding=UTF-7", "a.* filter=x", "[attr]code ident", "*.ts -text", "* !eol"])
-      expect(says(line), line).toBe(`Once merged, a checkout can hold other bytes than are read here, by “${line}”.`);
-    for (const line of ["# filter=x", "*.md diff=markdown", "text.js linguist-detectable", "* context=1"])
-      expect(says(line), line).toMatch(/^This file says/);
-    expect(says("*.c text lens-generated")).toMatch(
-      /other bytes.* by “\*\.c text lens-generated”\. Once merged, this decides/,
-    );
-  });
-
   it("know links that lead out of the tree", () => {
     const out = (path: string, target: string) => leavesTree(path, target);
     expect([out("a", "b"), out("a/b", "../c"), out("a/b", "x/../../c"), out("a", "./b/..")]).toEqual([

@@ -4,6 +4,7 @@ import type { LinePair } from "../diff/words";
 import { counted, inFigures } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
+import { attributesSentence } from "./attributes";
 import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, looksPlain, skeleton } from "./confusable";
 import { fallTogether } from "./name-twins";
@@ -95,33 +96,10 @@ function twinSentence(path: string, twin: string): string {
 }
 
 function settingsSentence(path: string, old: readonly string[], next: readonly string[]): string {
-  if (path.endsWith(".gitattributes")) return attributesSentence(old, next);
+  if (path.endsWith(".gitattributes")) return attributesSentence(path, old, next);
   if (path.endsWith(".gitmodules")) return "This file says where the code of submodules comes from.";
   if (path.includes(".lens/")) return "This file says what is checked, or by which rules.";
   return "This file says how the repository is read.";
-}
-
-/** Attributes by which a checkout holds other bytes than the repository, and names for several of them together. */
-const CONVERTS = /(?:^|\s)[-!]?(?:filter|working-tree-encoding|eol|text|crlf|ident)(?:=|\s|$)|^\[attr\]/;
-
-function attributesSentence(old: readonly string[], next: readonly string[]): string {
-  const lines = (text: readonly string[]) => text.map((line) => line.trim()).filter((line) => !/^(?:#|$)/.test(line));
-  const before = new Set(lines(old));
-  const come = lines(next).filter((line) => !before.has(line));
-  const quoted = (wanted: RegExp) =>
-    come
-      .filter((line) => wanted.test(line))
-      .map((line) => `“${line}”`)
-      .join(", ");
-  const [marks, converts] = [quoted(/\blens-generated\b/), quoted(CONVERTS)];
-  return [
-    converts && `Once merged, a checkout can hold other bytes than are read here, by ${converts}.`,
-    marks &&
-      `Once merged, this decides what is taken for generated and folded away: ${marks}. In this change set it hides nothing.`,
-    !converts && !marks && "This file says what is taken for generated, and what a checkout makes of files.",
-  ]
-    .filter((says) => says)
-    .join(" ");
 }
 
 /** Whether a link at a path leads to what does not lie in the tree. */

@@ -1,6 +1,7 @@
 "use client";
 import type { KeyboardEvent } from "react";
 import { atEnd } from "../focus/at-end";
+import { HiddenSigns } from "./hidden-signs";
 
 /** Where code is written: Tab indents as the lines around do, Enter goes on at the same depth, Escape and then Tab leads out. */
 export function CodeField({
@@ -43,18 +44,22 @@ export function CodeField({
       replace(field, from, to, `\n${depth}`);
     }
   };
+  const take = (next: string) => onLines(next === "" ? [] : next.split("\n"));
   return (
-    <textarea
-      ref={focus ? atEnd : undefined}
-      aria-label={label}
-      spellCheck={false}
-      wrap="off"
-      rows={Math.min(14, Math.max(2, lines.length + 1))}
-      className="field overflow-x-auto whitespace-pre font-mono text-[12.5px] leading-5 [font-variant-ligatures:none] [tab-size:4]"
-      value={text}
-      onChange={(event) => onLines(event.target.value === "" ? [] : event.target.value.split("\n"))}
-      onKeyDown={keys}
-    />
+    <>
+      <textarea
+        ref={focus ? atEnd : undefined}
+        aria-label={label}
+        spellCheck={false}
+        wrap="off"
+        rows={Math.min(14, Math.max(2, lines.length + 1))}
+        className="field overflow-x-auto whitespace-pre font-mono text-[12.5px] leading-5 [font-variant-ligatures:none] [tab-size:4]"
+        value={text}
+        onChange={(event) => take(event.target.value)}
+        onKeyDown={keys}
+      />
+      <HiddenSigns text={text} what="code" onText={take} />
+    </>
   );
 }
 

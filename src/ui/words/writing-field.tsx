@@ -3,6 +3,7 @@ import { type KeyboardEvent, useRef, useState } from "react";
 import { ask, reasonFrom } from "../asking/ask";
 import { atEnd } from "../focus/at-end";
 import { SafeMarkdown } from "../parts/markdown";
+import { HiddenSigns } from "./hidden-signs";
 
 /** Where Markdown is written: with a preview, and pictures that are pasted or dropped kept by the server. */
 export function WritingField(props: {
@@ -72,6 +73,7 @@ export function WritingField(props: {
           }}
         />
       )}
+      <HiddenSigns text={text} onText={onText} />
       <p className="flex gap-3 text-[12.5px] text-faint">
         <button type="button" className="quiet-button" aria-pressed={preview} onClick={() => setPreview(!preview)}>
           {preview ? "write" : "preview"}

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { counted } from "@/core/plain/words";
 import { useDraft } from "../../kept/use-draft";
+import { HiddenSigns } from "../../words/hidden-signs";
 import { SmallDiff } from "../margin/small-diff";
 import { byName, useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";
@@ -77,6 +78,7 @@ function TakeForm({ onClose }: { onClose: () => void }) {
             onChange={(event) => written.change(event.target.value)}
           />
         </label>
+        <HiddenSigns text={message} onText={written.change} />
       </div>
       <SheetFoot
         problem={problem}
