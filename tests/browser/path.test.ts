@@ -68,9 +68,15 @@ describe("the whole path", () => {
   it("remarks on a line; the remark survives a reload and nobody else sees it", async () => {
     await rosa.go(`${CHANGE}?file=plan/board.ts`);
     await rosa.page.waitForSelector(".row-added");
+    // Where nothing is said, the code has the room; in one column a remark has some beside it.
+    await rosa.key("k");
+    await rosa.page.waitForFunction(() => !document.querySelector(".half"));
+    const margin = () => rosa.page.$eval('aside[aria-label="Remarks"]', (aside) => aside.clientWidth);
+    expect(await margin()).toBeLessThan(40);
     await rosa.key("d");
     await rosa.key("w");
-    await rosa.page.waitForSelector('textarea[aria-label="Your remark, in Markdown"]');
+    await rosa.page.waitForSelector('textarea[aria-label="Your remark, in Markdown"]:focus');
+    expect(await margin()).toBeGreaterThan(250);
     await rosa.write("Is `BerthHold` still the right name then?");
     await rosa.see("kept");
     await rosa.key("Escape");

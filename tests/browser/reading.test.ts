@@ -232,6 +232,35 @@ describe("reading", () => {
     expect(await over()).toEqual([0]);
   });
 
+  it("draws no line over another, whatever is opened around lines that go on below", async () => {
+    /** By how many pixels rows reach into the next one, and how many rows go on below. */
+    const drawn = () =>
+      rosa.page.$$eval("[role=grid] .row", (rows) => {
+        const places = rows.map((row) => row.getBoundingClientRect()).sort((a, b) => a.top - b.top);
+        const over = places.slice(1).map(({ top }, before) => Math.max(0, Math.round(places[before].bottom - top)));
+        return {
+          over: over.filter((pixels) => pixels > 0),
+          wrapped: places.filter(({ height }) => height > 30).length,
+        };
+      });
+    await rosa.go("/r/berth-planner/c/4?file=plan/board.ts");
+    await rosa.page.waitForSelector(".row-gap");
+    // One column was asked for, and is remembered.
+    await rosa.key("k");
+    await rosa.page.waitForSelector(".half");
+    for (let opened = 0; opened < 4; opened++) {
+      const before = await count(".row");
+      expect((await drawn()).wrapped).toBeGreaterThan(3);
+      await expect.poll(async () => (await drawn()).over).toEqual([]);
+      await rosa.key("o");
+      await rosa.page
+        .waitForFunction((rows) => document.querySelectorAll(".row").length !== rows, { timeout: 3_000 }, before)
+        .catch(() => null);
+    }
+    await rosa.key("k");
+    await vanish(".half");
+  });
+
   it("had no error in any page", () => {
     expect(rosa.errors).toEqual([]);
   });

@@ -40,9 +40,15 @@ export function usePage(
     // The row of the cursor has the focus, so it stays, wherever one scrolls.
     rangeExtractor: (range) => withPlace(defaultRangeExtractor(range), cursorPlace.current),
   });
-  // Sizes depend on what each row is, so a new layout is measured anew.
+  // Sizes depend on what each row is, so a new layout is measured anew: also the rows that stand there already, of which nothing else would tell.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
-  useLayoutEffect(() => virtual.measure(), [layout, virtual, wraps, lineHeight]);
+  useLayoutEffect(() => {
+    virtual.measure();
+    // What is measured is held against what was thought of it: that is worked out anew first.
+    virtual.getTotalSize();
+    for (const row of scroller.current?.querySelectorAll<HTMLElement>(".row-wrap") ?? [])
+      virtual.resizeItem(Number(row.dataset.index), row.offsetHeight);
+  }, [layout, virtual, wraps, lineHeight]);
 
   const atEnd =
     onEnd !== null && layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;

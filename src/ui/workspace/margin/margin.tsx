@@ -88,7 +88,8 @@ export const Margin = memo(function Margin(props: {
   const wide = entries.some((entry) =>
     "thread" in entry ? entry.thread.suggestions.length > 0 : "note" in entry && entry.note.suggestions.length > 0,
   );
-  if (narrow) {
+  // Where nothing is said, the code has the room.
+  if (narrow || entries.length === 0) {
     return (
       <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
         {entries.filter(isDrawn).map((entry) => {
@@ -114,11 +115,6 @@ export const Margin = memo(function Margin(props: {
       aria-label="Remarks"
       className={`sticky right-0 flex-none border-l border-rule bg-page ${wide ? "w-[400px]" : "w-[300px]"}`}
     >
-      {entries.length === 0 && (
-        <p className="px-5 py-4 text-[13.5px] text-faint">
-          No remarks on this file. Click a line number, or press W on a line, to write one here.
-        </p>
-      )}
       {entries.filter(isDrawn).map((entry) => (
         <Beside
           key={entry.id}
