@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout } from "node:timers/promises";
 import type { TestProject } from "vitest/node";
-import { serve } from "./served";
+import { type Served, serve } from "./served";
 
 /**
  * What all files of browser tests have in common, made once: the demo's data, of which each takes a copy, and one server for all that only read.
@@ -31,9 +31,7 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
   const demo = makeDemo(join(folder, "data"));
   const room = demo.made.then(async (isMade) => {
     write(demoOf(folder), isMade ? join(folder, "data") : FAILED);
-    if (!isMade) return null;
-    cpSync(join(folder, "data"), join(folder, "read"), { recursive: true });
-    const served = await serve(join(folder, "read")).catch(() => null);
+    const served = isMade ? await serveCopy(join(folder, "data"), join(folder, "read")) : null;
     write(roomOf(folder), served?.address ?? FAILED);
     return served;
   });
@@ -42,6 +40,16 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
     await (await room)?.stop();
     rmSync(folder, { recursive: true, force: true });
   };
+}
+
+async function serveCopy(data: string, copy: string): Promise<Served | null> {
+  cpSync(data, copy, { recursive: true });
+  try {
+    return await serve(copy);
+  } catch (error) {
+    process.stderr.write(`${error}\n`);
+    return null;
+  }
 }
 
 function makeDemo(data: string): { made: Promise<boolean>; stop: () => void } {
