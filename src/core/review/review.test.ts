@@ -18,6 +18,10 @@ describe("opening", () => {
     expect(reason({})).toBe("");
     expect(reason({ title: " " })).toMatch(/needs a title/);
     expect(reason({ target: "hold" })).toMatch(/offered to itself/);
+    // A name that would be read as another one in every sentence.
+    expect(reason({ source: "ho\u200bld" })).toMatch(/cannot be seen.*: ho⟨U\+200B⟩ld\.$/);
+    expect(reason({ target: "ma\u202ein" })).toMatch(/cannot be seen.*: ma⟨U\+202E⟩in\.$/);
+    expect(reason({ target: "本流\u3000一" })).toBe("");
     expect(reason({ alreadyOpen: 7 })).toMatch(/Change set 7 is already open/);
     expect(reason({ revision: { head: "x", target: "y", base: "x" } })).toMatch(/no difference/);
     expect(reason({ actor: { id: "rea", role: "reader" } })).toMatch(/Only contributors/);
@@ -39,6 +43,13 @@ describe("opening", () => {
     expect(evolve(null, elsewhere).title).toBe("Hold⟨U+202E⟩ a⟨U+200B⟩ berth");
     log.append("ada", { kind: "described", data: { title: odd, description: "" } });
     expect(log.change.title).toBe("Hold⟨U+202E⟩ a⟨U+200B⟩ berth");
+  });
+
+  it("is not offered to a branch with signs that cannot be seen, afterwards either", () => {
+    const to = (target: string) =>
+      new Log().try("ada", { kind: "retarget", target, revision: commits(1), same: false });
+    expect(to("ma\u200bin")).toMatch(/cannot be seen: ma⟨U\+200B⟩in\.$/);
+    expect(to("main")).toMatch(/offered to main already/);
   });
 });
 

@@ -1,6 +1,6 @@
 import { ODD } from "../cautions/characters";
 import { confusable } from "../cautions/confusable";
-import { visible } from "../cautions/visible";
+import { visible, visibleWords } from "../cautions/visible";
 
 /** What is known where a ref is to be made. */
 export interface KnownNames {
@@ -29,4 +29,10 @@ export function wrongRefName(ref: string, known: KnownNames): string | null {
   const twin = /[^\x00-\x7f]/.test(name) && known.branches.find((other) => confusable(name, other));
   if (twin) return no(`would be taken for ${twin}`);
   return null;
+}
+
+/** The first of some names of branches that would be read as another one, with what does not show in it written out; null where there is none. */
+export function hidingName(...names: readonly string[]): string | null {
+  const name = names.find((one) => visibleWords(one) !== one);
+  return name === undefined ? null : visibleWords(name);
 }

@@ -94,6 +94,11 @@ describe("a ledger", () => {
       change: null,
       leftOut: [{ id: id(1), why: "its source is called as no branch can be" }],
     });
+    for (const part of [{ source: "to\u200bpic" }, { target: "to\u200bpic" }])
+      expect(readLedger(STREAM, [fileOf(event(1, "opened", { ...opened, ...part }))], proves)).toEqual({
+        change: null,
+        leftOut: [{ id: id(1), why: "it names a branch with signs that cannot be seen: to⟨U+200B⟩pic" }],
+      });
     expect(readLedger(STREAM, [], proves)).toEqual({ change: null, leftOut: [] });
   });
 

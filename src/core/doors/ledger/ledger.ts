@@ -4,6 +4,7 @@ import { whyNot } from "../../review/allowed";
 import type { ReviewEvent } from "../../review/events";
 import { evolve, wrongShape } from "../../review/evolve";
 import { type ChangeSet, offersBranch } from "../../review/state";
+import { hidingName } from "../../rules/ref-name";
 import { canonical } from "./canonical";
 
 /** The version of the format, as the file `format` of a ledger says it. */
@@ -120,8 +121,21 @@ function wrongEntry(
   // What offers no branch is its reader's alone, and nobody else has it: it is in no ledger.
   return (
     wrongShape(event) ??
-    (event.kind === "opened" && !offersBranch(event.data) ? "its source is called as no branch can be" : null)
+    (event.kind === "opened" && !offersBranch(event.data) ? "its source is called as no branch can be" : null) ??
+    wrongBranches(event)
   );
+}
+
+/** No server takes such names; they would be read as others in every sentence. */
+function wrongBranches(event: ReviewEvent): string | null {
+  const names =
+    event.kind === "opened"
+      ? [event.data.source, event.data.target]
+      : event.kind === "retargeted"
+        ? [event.data.target]
+        : [];
+  const name = hidingName(...names);
+  return name === null ? null : `it names a branch with signs that cannot be seen: ${name}`;
 }
 
 /** Why an event cannot have happened to a change set as it is; null where it can. The same wherever it is asked. */

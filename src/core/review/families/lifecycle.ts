@@ -1,6 +1,7 @@
 import * as v from "valibot";
 import { visibleWords } from "../../cautions/visible";
 import { done, type Outcome, refuse } from "../../plain/outcome";
+import { hidingName } from "../../rules/ref-name";
 import { writesMessage } from "../../rules/rule";
 import { type Actor, authorOrKeeper, notOpen, wrongText, wrongTitle } from "../guards";
 import { atLeast } from "../roles";
@@ -204,6 +205,9 @@ export function decideOpening(opening: Opening): Outcome<Extract<New, { kind: "o
       "forbidden",
       "A machine account is nobody’s colleague: a person has to have pushed what it offers, or to be named as its owner.",
     );
+  const hiding = hidingName(data.source, data.target);
+  if (hiding !== null)
+    return refuse("invalid", `A branch with signs that cannot be seen is not offered, nor offered to: ${hiding}.`);
   if (data.source === data.target)
     return refuse("invalid", `A branch cannot be offered to itself: both are ${data.source}.`);
   if (alreadyOpen !== null) {

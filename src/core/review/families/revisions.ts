@@ -1,6 +1,7 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../../plain/outcome";
 import { counted } from "../../plain/words";
+import { hidingName } from "../../rules/ref-name";
 import { type Actor, authorOrKeeper, type No, notOpen } from "../guards";
 import { atLeast } from "../roles";
 import { type RevisionFacts, type RevisionKind, revisionFacts, revisionKind, type Taken, taken, text } from "../shapes";
@@ -130,6 +131,9 @@ export const revisionCommands = {
     const wrong =
       notOpen(change) ?? (after === undefined ? authorOrKeeper(change, actor, "offer it to another branch") : null);
     if (wrong) return wrong;
+    const hiding = hidingName(target);
+    if (hiding !== null)
+      return refuse("invalid", `Nothing is offered to a branch with signs that cannot be seen: ${hiding}.`);
     if (target === change.target) return refuse("conflict", `It is offered to ${target} already.`);
     if (target === change.source) return refuse("invalid", `A branch cannot be offered to itself: both are ${target}.`);
     if (revision.head !== newest(change).head)
