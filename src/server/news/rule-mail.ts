@@ -44,9 +44,11 @@ export async function sendRuleMail(
   }
   const untold = await db
     .selectFrom("rule_sets")
+    .innerJoin("repositories", "repositories.id", "rule_sets.repository")
     .innerJoin("people", "people.id", "rule_sets.by")
     .select(["rule_sets.repository", "rule_sets.version", "people.id"])
     .where("rule_sets.state", "!=", "waits")
+    .where("repositories.deleted_at", "is", null)
     .whereRef("rule_sets.second", "!=", "rule_sets.by")
     .where((eb) => eb.exists(messagesOf(eb)))
     .where((eb) => eb.not(eb.exists(messagesOf(eb).whereRef("rule_messages.person", "=", "rule_sets.by"))))

@@ -38,7 +38,11 @@ export async function written(
   const all: Block[] = [
     ...blocks,
     { kind: "link", words: link, to: `${address}/r/${repository}/rules` },
-    { kind: "foot", words: `You keep ${repository}. What you hear of by mail:`, to: `${address}/notices` },
+    {
+      kind: "foot",
+      words: `You ${isOwn ? "saved these rules" : `keep ${repository}`}. What you hear of by mail:`,
+      to: `${address}/notices`,
+    },
   ];
   return {
     from: { name: by, address: from },
