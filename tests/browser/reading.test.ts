@@ -96,6 +96,31 @@ describe("reading", () => {
     await rosa.see("only changes");
   });
 
+  it("leaves the line that is read where it is, whatever is opened above it", async () => {
+    await rosa.page.setViewport({ width: 1280, height: 420 });
+    await rosa.go("/r/berth-planner/c/3?file=plan/board.ts&line=old:42");
+    await rosa.page.waitForSelector(".row-cursor");
+    const top = () => rosa.page.$eval(".row-cursor", (row) => Math.round(row.getBoundingClientRect().top));
+    const lines = () => rosa.page.$eval("[role=grid]", (grid) => Number(grid.ariaRowCount));
+    const [place, before] = [await top(), await lines()];
+    for (let opened = before; opened < before + 20; opened = await lines()) {
+      await rosa.key("o");
+      await rosa.page.waitForFunction(
+        (count) => Number(document.querySelector("[role=grid]")?.ariaRowCount) > count,
+        {},
+        opened,
+      );
+      await expect.poll(top).toBe(place);
+    }
+    await rosa.key("l");
+    await rosa.page.waitForSelector(".row-wrap");
+    await expect.poll(top).toBe(place);
+    await rosa.key("l");
+    await vanish(".row-wrap");
+    await expect.poll(top).toBe(place);
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+  });
+
   it("goes through the differences across files, and by name to any file", async () => {
     await rosa.go("/r/berth-planner/c/3?from=base&to=r2");
     await rosa.see("Begin to read");

@@ -40,15 +40,29 @@ export function usePage(
     // The row of the cursor has the focus, so it stays, wherever one scrolls.
     rangeExtractor: (range) => withPlace(defaultRangeExtractor(range), cursorPlace.current),
   });
+  /** Where the row of the cursor began when it was last drawn, in pixels from the top; null while there is none. */
+  const stood = useRef<number | null>(null);
+  const startOf = (place: number): number | null => virtual.measurementsCache[place]?.start ?? null;
   // Sizes depend on what each row is, so a new layout is measured anew: also the rows that stand there already, of which nothing else would tell.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => {
+    const frame = scroller.current;
+    const scrolled = frame?.scrollTop ?? 0;
     virtual.measure();
-    // What is measured is held against what was thought of it: that is worked out anew first.
+    // What is measured is held against what was thought of it: that is worked out anew first, and again for what follows.
     virtual.getTotalSize();
-    for (const row of scroller.current?.querySelectorAll<HTMLElement>(".row-wrap") ?? [])
+    for (const row of frame?.querySelectorAll<HTMLElement>(".row-wrap") ?? [])
       virtual.resizeItem(Number(row.dataset.index), row.offsetHeight);
+    virtual.getTotalSize();
+    // The line that one reads stays where it is, whatever is opened above it.
+    const [before, now] = [stood.current, startOf(cursorPlace.current)];
+    if (!frame || before === null || now === null) return;
+    const wasSeen = before >= scrolled && before < scrolled + frame.clientHeight;
+    if (wasSeen) frame.scrollTop = scrolled + now - before;
   }, [layout, virtual, wraps, lineHeight]);
+  useLayoutEffect(() => {
+    stood.current = startOf(cursorPlace.current);
+  });
 
   const atEnd =
     onEnd !== null && layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
