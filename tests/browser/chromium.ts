@@ -14,18 +14,21 @@ const FLAGS = [
   "--js-flags=--no-opt",
 ];
 
-const started = globalThis as { [name: symbol]: Promise<Browser> | undefined };
+const started = globalThis as { [name: symbol]: Promise<Browser | undefined> | undefined };
 const OURS = Symbol.for("earnest-lens.tests.chromium");
 
 /**
  * One Chromium for all files that this process tests, one after the other: the focus of one page would be taken away by another where two files had one at
- * the same time. It is spoken to through a pipe, with whose end it ends too. What it writes goes into a folder that somebody else takes away.
+ * the same time. It is spoken to through a pipe, with whose end it ends too; one that fell is followed by another. What it writes goes into a folder that somebody else takes away.
  */
-export function chromium(folder: string): Promise<Browser> {
+export async function chromium(folder: string): Promise<Browser> {
+  const running = await started[OURS];
+  if (running?.connected) return running;
   const executablePath = process.env.LENS_CHROMIUM ?? "/usr/bin/chromium";
-  started[OURS] ??= puppeteer.launch({
+  const browser = puppeteer.launch({
     ...{ executablePath, pipe: true, args: FLAGS },
     userDataDir: mkdtempSync(join(folder, "profile-")),
   });
-  return started[OURS];
+  started[OURS] = browser.catch(() => undefined);
+  return browser;
 }

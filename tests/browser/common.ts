@@ -38,7 +38,8 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
   return async () => {
     demo.stop();
     await (await room)?.stop();
-    rmSync(folder, { recursive: true, force: true });
+    // A browser that just ended may still write there.
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
   };
 }
 

@@ -7,7 +7,7 @@ import { ask, reasonFrom } from "../asking/ask";
 import { useDraft } from "../kept/use-draft";
 import { SafeMarkdown } from "../parts/markdown";
 import { When } from "../parts/when";
-import { HiddenSigns } from "../words/hidden-signs";
+import { PlainField } from "../words/plain-field";
 import { type Branch, BranchField } from "./branch-field";
 import { WhomToAsk } from "./whom-to-ask";
 
@@ -120,18 +120,13 @@ export function OpenChange({
         />
       </label>
       <div className="grid grid-cols-2 gap-4 max-[560px]:grid-cols-1">
-        <div className="grid min-w-0 content-start gap-1">
-          <label className="grid gap-1">
-            <span className="text-soft">Why, for whoever reads it (Markdown)</span>
-            <textarea
-              name="description"
-              className="field min-h-44 font-mono text-[13px]"
-              value={description}
-              onChange={(e) => change({ description: e.target.value })}
-            />
-          </label>
-          <HiddenSigns text={description} onText={(next) => change({ description: next })} />
-        </div>
+        <PlainField
+          label="Why, for whoever reads it (Markdown)"
+          name="description"
+          className="min-h-44 font-mono text-[13px]"
+          text={description}
+          onText={(next) => change({ description: next })}
+        />
         <div className="grid min-w-0 content-start gap-1">
           <span className="text-soft">As it will look</span>
           <div className="min-h-44 overflow-x-auto break-words rounded-md border border-rule bg-paper px-3 py-2 font-serif">

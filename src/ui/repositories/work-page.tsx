@@ -8,6 +8,7 @@ import { ask, reasonFrom } from "../asking/ask";
 import { useDraft } from "../kept/use-draft";
 import { SafeMarkdown } from "../parts/markdown";
 import { When } from "../parts/when";
+import { PlainField } from "../words/plain-field";
 
 /** The small tracker: reasons for changes, to be written, found and ended. */
 export function WorkPage({
@@ -137,15 +138,13 @@ export function WorkPage({
               onChange={(event) => change({ title: event.target.value })}
             />
           </label>
-          <label className="grid gap-0.5 text-soft">
-            What it is about, in Markdown
-            <textarea
-              className="field min-h-24 text-ink"
-              name="body"
-              value={body}
-              onChange={(event) => change({ body: event.target.value })}
-            />
-          </label>
+          <PlainField
+            label="What it is about, in Markdown"
+            name="body"
+            className="min-h-24"
+            text={body}
+            onText={(next) => change({ body: next })}
+          />
           {elsewhere === null && (
             <label className="grid w-72 gap-0.5 text-soft">
               Whose

@@ -27,7 +27,7 @@ export function HiddenSigns({
         {signs.map(({ code, count: times }) => (times === 1 ? code : `${code} (${times} times)`)).join(", ")}.
       </span>
       <button type="button" className="quiet-button min-h-[24px]" aria-describedby={id} onClick={() => onText(without)}>
-        take {count === 1 ? "it" : "them"} out
+        take the {count === 1 ? "sign" : "signs"} out
       </button>
     </p>
   );

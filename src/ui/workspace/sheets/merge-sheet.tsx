@@ -7,7 +7,7 @@ import type { MergeKind } from "@/core/rules/rule";
 import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../../asking/ask";
 import { useDraft } from "../../kept/use-draft";
-import { HiddenSigns } from "../../words/hidden-signs";
+import { PlainField } from "../../words/plain-field";
 import { SmallDiff } from "../margin/small-diff";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { CameSince } from "./came-since";
@@ -120,18 +120,15 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
         {!preview && !error && !outdated && <p className="text-soft">Trying it out …</p>}
         {preview && <Outcome preview={preview} revision={revision} />}
         {preview && preview.why === null && preview.message !== "" && (
-          <>
-            <label className="mt-4 grid gap-1">
-              <span className="text-soft">Message of the commit</span>
-              <textarea
-                name="message"
-                className="field min-h-44 font-mono text-[13px]"
-                value={text}
-                onChange={(e) => written.change(e.target.value)}
-              />
-            </label>
-            <HiddenSigns text={text} onText={written.change} />
-          </>
+          <div className="mt-4">
+            <PlainField
+              label="Message of the commit"
+              name="message"
+              className="min-h-44 font-mono text-[13px]"
+              text={text}
+              onText={written.change}
+            />
+          </div>
         )}
         {view.chain.notes.map((note) => (
           <p key={note} className="mt-4 rounded-md border border-l-4 border-rule border-l-clay px-3 py-2">

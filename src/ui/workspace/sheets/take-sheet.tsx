@@ -3,7 +3,7 @@ import { useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { counted } from "@/core/plain/words";
 import { useDraft } from "../../kept/use-draft";
-import { HiddenSigns } from "../../words/hidden-signs";
+import { PlainField } from "../../words/plain-field";
 import { SmallDiff } from "../margin/small-diff";
 import { byName, useChangeSet, useTell } from "../state/context";
 import { Sheet, SheetFoot } from "./sheet";
@@ -70,15 +70,14 @@ function TakeForm({ onClose }: { onClose: () => void }) {
             </li>
           ))}
         </ul>
-        <label className="mt-4 grid gap-1">
-          <span className="text-soft">Message of the commit; the credits are added below it</span>
-          <textarea
-            className="field min-h-28 font-mono text-[12.5px]"
-            value={message}
-            onChange={(event) => written.change(event.target.value)}
+        <div className="mt-4">
+          <PlainField
+            label="Message of the commit; the credits are added below it"
+            className="min-h-28 font-mono text-[12.5px]"
+            text={message}
+            onText={written.change}
           />
-        </label>
-        <HiddenSigns text={message} onText={written.change} />
+        </div>
       </div>
       <SheetFoot
         problem={problem}
