@@ -2,7 +2,7 @@ import { act, renderHook, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { UnsentRemark } from "@/core/views/api";
 import { ANCHOR, answerFor, remark } from "../../testing/change";
-import { FakeServer, refuses } from "../../testing/fake-server";
+import { FakeServer, type Request, refuses } from "../../testing/fake-server";
 import { Asking } from "../../testing/in-workspace";
 import { useChange } from "./use-change";
 
@@ -147,4 +147,37 @@ it("shows a pick at once, and takes it back when it is refused", async () => {
   await waitFor(() => expect(now().view.picked).toEqual([]));
   expect(tell).toHaveBeenCalledWith("Only the author can.");
   expect(server.of(`PUT ${CHANGE}/picks`)[0].body).toEqual({ thread: "t1", suggestion: "s1", picked: true });
+});
+
+it("keeps the last of several picks, whatever is answered in between", async () => {
+  const said: boolean[] = [];
+  const first = held();
+  const second = held();
+  const server: { picked: string[] } = { picked: [] };
+  const answer = () => {
+    const whole = answerFor("ben");
+    return { ...whole, mine: { ...whole.mine, picked: server.picked } };
+  };
+  const { now } = reading({
+    [`GET ${CHANGE}`]: answer,
+    [`POST ${CHANGE}`]: answer,
+    [`PUT ${CHANGE}/picks`]: async ({ body }: Request) => {
+      const { picked } = body as { picked: boolean };
+      await [first, second][said.length]?.waiting;
+      said.push(picked);
+      server.picked = picked ? ["s1"] : [];
+      return null;
+    },
+  });
+  const done: Promise<void>[] = [];
+  act(() => void done.push(now().pick("t1", "s1", true), now().pick("t1", "s1", false), now().pick("t1", "s1", true)));
+  first.answer();
+  await waitFor(() => expect(said).toEqual([true]));
+  // An answer from between the picks: the server has heard of two of the three.
+  second.answer();
+  await act(async () => void (await now().command({ kind: "step-back" })));
+  expect(now().view.picked).toEqual(["s1"]);
+  await act(() => Promise.all(done).then(() => undefined));
+  expect(said).toEqual([true, false, true]);
+  await waitFor(() => expect(now().view.picked).toEqual(["s1"]));
 });

@@ -20,12 +20,12 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
   const { id, repository, number } = (initial.change as ChangePart) ?? {};
   const place: ChangePlace = useMemo(() => ({ repo: repository, number: String(number) }), [repository, number]);
   const key = useMemo(() => ["change", id], [id]);
-  // Notes that were begun or dropped here and whose telling is on its way: an answer that was asked for before knows nothing of it.
-  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>() });
+  // What was done here and whose telling is on its way: an answer that was asked for before knows nothing of it.
+  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>(), picks: new Map<string, Pick>() });
   const kept = useCallback(() => client.getQueryData<Parts>(key), [client, key]);
   const joined = useCallback(
     (fresh: ChangeAnswer): Parts => {
-      const { begun, dropped } = underway.current;
+      const { begun, dropped, picks } = underway.current;
       const before = kept();
       // Ids of events sort by time: what is older than what is shown was on its way too long.
       if (before && fresh.change && fresh.change.last < before.change.last) return before;
@@ -34,7 +34,11 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       const unsent = [...fresh.mine.unsent.filter(({ id }) => !dropped.has(id)), ...missing];
       // Asked for with what is here already, only what came since was told.
       const change = fresh.change ?? (before?.change as ChangePart);
-      return { ...fresh, change, mine: { ...fresh.mine, unsent } };
+      return {
+        ...fresh,
+        change,
+        mine: { ...fresh.mine, unsent, picked: withPicks(fresh.mine.picked, picks.values()) },
+      };
     },
     [kept],
   );
@@ -158,7 +162,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
       const { dropped } = underway.current;
       dropped.add(note.id);
-      const told = ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id } });
+      const told = ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id }, keepalive: true });
       const forget = () => {
         dropped.delete(note.id);
         settle();
@@ -180,22 +184,26 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     [place, edit, saveNote, tell, settle],
   );
 
+  const lastPick = useRef<Promise<unknown>>(Promise.resolve());
   const pick = useCallback(
     async (thread: string, suggestion: string, picked: boolean) => {
-      const mark = (on: boolean) =>
-        editMine((mine) => {
-          const others = mine.picked.filter((id) => id !== suggestion);
-          return { ...mine, picked: on ? [...others, suggestion] : others };
-        });
-      mark(picked);
-      try {
-        await ask(`PUT ${AT}/picks`, { parts: place, body: { thread, suggestion, picked } });
-        // The message of the commit is made of what is picked.
-        await client.invalidateQueries({ queryKey: key });
-      } catch (error) {
-        mark(!picked);
-        tell(reasonFrom(error));
+      const { picks } = underway.current;
+      const mark = (made: Pick) => editMine((mine) => ({ ...mine, picked: withPicks(mine.picked, [made]) }));
+      const made = { suggestion, picked };
+      picks.set(suggestion, made);
+      mark(made);
+      const tellIt = () => ask(`PUT ${AT}/picks`, { parts: place, body: { thread, ...made }, keepalive: true });
+      // One after the other, so that of a pick and its taking back the later one holds.
+      const told = lastPick.current.then(tellIt, tellIt);
+      lastPick.current = told;
+      const refusal = await told.then(() => null, reasonFrom);
+      if (picks.get(suggestion) === made) {
+        picks.delete(suggestion);
+        if (refusal) mark({ suggestion, picked: !picked });
       }
+      if (refusal) tell(refusal);
+      // The message of the commit is made of what is picked.
+      else if (picks.size === 0) await client.invalidateQueries({ queryKey: key });
     },
     [client, key, place, tell, editMine],
   );
@@ -216,6 +224,19 @@ function requestOf(note: Unsent): UnsentRequest {
   const { kind, body, weight, anchor } = note;
   const suggestions = note.suggestions.map(({ id, start, end, lines }) => ({ id, start, end, lines }));
   return { kind, body, weight, anchor, suggestions };
+}
+
+/** A suggestion that is picked here, or put back. */
+interface Pick {
+  suggestion: string;
+  picked: boolean;
+}
+
+/** The ids of what is picked, with what was picked and put back since. */
+function withPicks(picked: string[], picks: Iterable<Pick>): string[] {
+  const all = new Set(picked);
+  for (const { suggestion, picked: on } of picks) on ? all.add(suggestion) : all.delete(suggestion);
+  return [...all];
 }
 
 /** Whether a remark stands exactly where another would: then that one is opened. */
