@@ -1,7 +1,5 @@
-import { randomBytes, timingSafeEqual } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { join } from "node:path";
-import * as v from "valibot";
 import { atLeast } from "@/core/review/roles";
 import { endBackend, startBackend } from "@/git/transport/http-backend";
 import { enter } from "../access/repositories";
@@ -9,16 +7,12 @@ import { bearerOf } from "../access/tokens";
 import { whenceOf } from "../access/whence";
 import type { AppContext } from "../app/context";
 import { readWants } from "./git-wants";
-import { afterPush } from "./pushing/after";
-import { beforePush } from "./pushing/before";
+import { answerHooks } from "./pushing/hooks";
 
 /** Only these parts of git's smart HTTP are served; everything else under /git/ does not exist. */
 const PATH = /^\/git\/([a-z0-9][a-z0-9._-]*?)(?:\.git)?\/(info\/refs|git-upload-pack|git-receive-pack)$/;
-const HOOK = "/git/hook";
-/** Known to this process and to the hooks that it starts, and to nobody else. */
-const SECRET = randomBytes(32).toString("hex");
 
-/** Whether a request is git's, or one of our hooks'. */
+/** Whether a request is git's. */
 export function isGit(path: string): boolean {
   return path.startsWith("/git/");
 }
@@ -26,7 +20,6 @@ export function isGit(path: string): boolean {
 /** Serves git: `git http-backend` does the talking, and packs stream through without ever being held whole. */
 export async function serveGit(app: AppContext, request: IncomingMessage, response: ServerResponse): Promise<void> {
   const url = new URL(request.url ?? "/", "http://localhost");
-  if (url.pathname === HOOK) return answerHook(app, request, response);
   const [, name, service] = PATH.exec(url.pathname) ?? [];
   const method = service === "info/refs" ? "GET" : "POST";
   if (!name || request.method !== method) return say(response, 404, "There is no such repository here.");
@@ -63,15 +56,9 @@ export async function serveGit(app: AppContext, request: IncomingMessage, respon
       "uploadpack.allowFilter": "true",
       "core.hooksPath": join(app.settings.root, "hooks"),
     },
-    env: {
-      LENS_HOOK: `http://127.0.0.1:${app.settings.port}${HOOK}`,
-      LENS_HOOK_SECRET: SECRET,
-      LENS_NODE: process.execPath,
-      LENS_HOOK_PERSON: person.name,
-      LENS_HOOK_FROM: whenceOf(request, app.settings),
-      LENS_HOOK_REPOSITORY: repository.name,
-    },
   });
+  const begun = { person: person.name, from: whenceOf(request, app.settings), repository: repository.name };
+  if (backend.hooks) answerHooks(app, backend.hooks, begun);
   let complaint = "";
   backend.stderr.setEncoding("utf8").on("data", (words: string) => {
     complaint = (complaint + words).slice(-4_000);
@@ -110,61 +97,6 @@ function streamAnswer(from: NodeJS.ReadableStream, response: ServerResponse): vo
     from.pipe(response);
   };
   from.on("data", gather);
-}
-
-const hookRequest = v.object({
-  hook: v.picklist(["pre-receive", "post-receive"]),
-  person: v.string(),
-  from: v.optional(v.string(), ""),
-  repository: v.string(),
-  /** Lines of "old new ref". */
-  updates: v.pipe(v.string(), v.maxLength(1_000_000)),
-  options: v.pipe(v.array(v.string()), v.maxLength(100)),
-});
-
-/** What a hook asks: whether a push may be, or what is to be done after it. Only our own hooks know the secret. */
-async function answerHook(app: AppContext, request: IncomingMessage, response: ServerResponse): Promise<void> {
-  const given = Buffer.from(String(request.headers["x-lens-secret"] ?? ""));
-  const right = Buffer.from(SECRET);
-  if (given.length !== right.length || !timingSafeEqual(given, right))
-    return say(response, 404, "There is nothing here.");
-  const chunks: Buffer[] = [];
-  for await (const chunk of request) chunks.push(chunk);
-  const parsed = v.safeParse(hookRequest, JSON.parse(Buffer.concat(chunks).toString("utf8")));
-  if (!parsed.success) return say(response, 422, "The hook asked for something else than expected.");
-  const { hook, person, from, repository, updates, options } = parsed.output;
-  const push = {
-    person,
-    from,
-    repository,
-    options,
-    updates: updates.split("\n").flatMap((line) => {
-      const [old, next, ref] = [line.slice(0, line.indexOf(" ")), ...rest(line)];
-      return ref ? [{ old, next, ref }] : [];
-    }),
-  };
-  try {
-    if (hook === "pre-receive") {
-      const refusal = await beforePush(app, push);
-      return say(response, refusal ? 403 : 200, refusal ?? "");
-    }
-    say(response, 200, (await afterPush(app, push)).join("\n"));
-  } catch (error) {
-    app.log.error({ err: error, hook, repository }, "a push could not be dealt with");
-    say(
-      response,
-      500,
-      hook === "pre-receive"
-        ? "Something went wrong here: nothing of this push was taken."
-        : "The push is in; what it means for change sets could not be recorded. The server’s log says why.",
-    );
-  }
-}
-
-function rest(line: string): [next: string, ref: string] {
-  const first = line.indexOf(" ");
-  const second = line.indexOf(" ", first + 1);
-  return [line.slice(first + 1, second), line.slice(second + 1)];
 }
 
 function say(response: ServerResponse, status: number, words: string): void {

@@ -29,6 +29,11 @@ export async function pusherIn(app: AppContext, push: Push): Promise<Outcome<Pus
   return entered.ok ? done({ person, ...entered.value }) : entered;
 }
 
+/** The moves in lines of "old new ref", as git tells its hooks of them. */
+export function movesIn(lines: string): RefMove[] {
+  return [...lines.matchAll(/^(\S+) (\S+) (.+)$/gm)].map(([, old, next, ref]) => ({ old, next, ref }));
+}
+
 /** Only zeros: there is no commit on that side. */
 export function isNone(commit: string): boolean {
   return /^0+$/.test(commit);
