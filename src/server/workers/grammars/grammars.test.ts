@@ -23,8 +23,9 @@ const SAMPLES: Partial<Record<(typeof LANGUAGES)[number]["id"], string>> = {
   yaml: "a:\n  b: 1\n  c: |\n    d\n    e\nf:\n  - g\n  - h\n",
 };
 
+/** As words, which are compared at once. */
 function parts({ type, depth, start, end, parent, tokens }: Syntax) {
-  return [type, depth, start, end, parent, tokens].map((list) => Array.from(list));
+  return [type, depth, start, end, parent, tokens].map((list) => list.join(" "));
 }
 
 describe("grammars", () => {
