@@ -191,6 +191,13 @@ export async function filesIn(folder: string, tree: string): Promise<{ path: str
   });
 }
 
+/** The paths of what is not the same in two commits: files, links and pointers to other repositories, on either side. */
+export async function pathsBetween(folder: string, one: string, other: string): Promise<Set<string>> {
+  const how = ["diff-tree", "-r", "-z", "--name-only", "--no-renames", "--no-ext-diff"];
+  const { stdout } = await git(folder, [...how, "--end-of-options", one, other]);
+  return new Set(splitAtNul(stdout).map((bytes) => pathOf(bytes).path));
+}
+
 /** The commit that a revision in git's own notation names; null when there is none. */
 export async function resolveCommit(folder: string, name: string): Promise<string | null> {
   const { code, stdout } = await git(

@@ -1,3 +1,5 @@
+import { symlinkSync } from "node:fs";
+import { join } from "node:path";
 import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, vi } from "vitest";
 import { checkRequest } from "@/core/checks/request";
@@ -269,6 +271,52 @@ describe("a check whose command an author changes", () => {
       ["build", "by a command that this change set changes"],
       ["links", ""],
     ]);
+  });
+});
+
+describe("a check whose command runs what an author changes", () => {
+  it("names the file, also where a script runs it; and nothing else that changes", async () => {
+    const checks = [
+      { name: "tests", run: "sh scripts/check.sh" },
+      { name: "lint", run: "cd web && sh ../tools/lint" },
+      { name: "words", run: "echo spelled" },
+    ];
+    const files = {
+      ".lens/checks.json": JSON.stringify({ checks }),
+      "scripts/check.sh": 'cd "$(dirname "$0")"\nsh ./inner.sh\n',
+      "scripts/inner.sh": "echo really tested\n",
+      "tools/lint": "echo clean\n",
+      "web/a.js": "a\n",
+    };
+    const mole = await bench.repository("mole", {
+      main: [files],
+      inner: [{ "scripts/inner.sh": "echo ten passed\n" }],
+      lint: [{ "tools/lint": "true\n", "web/a.js": "b\n" }],
+      other: [{ "web/a.js": "b\n" }],
+    });
+    // The folder that it lies in leads elsewhere.
+    await bench.git(mole, "checkout", "--quiet", "-B", "link", "main");
+    await bench.git(mole, "rm", "--quiet", "-r", "tools");
+    symlinkSync("elsewhere", join(mole, "tools"));
+    await bench.commit(mole, "link", { "elsewhere/lint": "true\n" });
+    await bench.takeIn("mole", mole);
+    for (const name of ["ada", "machine"]) value(await setRole(bench.app, name, "mole", "contributor"));
+    for (const branch of ["inner", "lint", "other", "link"]) value(await bench.open("ada", "mole", branch));
+    const runner = new Runner(bench.app, "machine");
+    await runner.step();
+    await runner.stop();
+    const said = async (number: number) =>
+      checksOf((await bench.change("mole", number)).change).map(({ name, summary }) => [name, summary]);
+    const [tests, lint, words] = [
+      ["tests", "really tested"],
+      ["lint", "clean"],
+      ["words", "spelled"],
+    ];
+    const inner = ["tests", "ten passed, by scripts/inner.sh, which is not as on main"];
+    expect(await said(1)).toEqual([inner, lint, words]);
+    expect(await said(2)).toEqual([tests, ["lint", "by tools/lint, which is not as on main"], words]);
+    expect(await said(3)).toEqual([tests, lint, words]);
+    expect((await said(4))[1][1]).toMatch(/by tools(\/lint)?, which is not as on main$/);
   });
 });
 

@@ -1,14 +1,13 @@
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { type CheckCommand, COMMANDS_FILE, changedCommands, readCommands } from "@/core/checks/commands";
+import type { CheckCommand } from "@/core/checks/commands";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
-import type { Outcome } from "@/core/plain/outcome";
 import type { CheckState } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import { checkOut } from "@/git/checkout";
-import { blobAt, branchCommit, readObject } from "@/git/repository";
+import { branchCommit } from "@/git/repository";
 import { eventsAfter, lastEvent, loadChangeSets } from "@/store/log";
 import { findPerson } from "../access/people";
 import type { Person } from "../access/person";
@@ -16,6 +15,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { Repeated } from "../app/repeated";
 import { ruleFor } from "../rules/rules";
+import { changedHere, commandsAt } from "./changed-here";
 import { readReportOf, report } from "./checking";
 import { whyNoJail } from "./jail";
 import { takeLog } from "./logs";
@@ -140,11 +140,9 @@ export class Runner {
       await tell("checks", "failed", commands.refusal.reason);
       return;
     }
-    // The target as it is now: an author can begin at an old one, in which a check was less.
-    const target = await branchCommit(folder, change.target);
-    const before = target === null ? null : await commandsAt(folder, target);
+    const target = { name: change.target, commit: await branchCommit(folder, change.target) };
     const needed = (await ruleFor(this.app.db, change.repository, change.target)).checks;
-    const changed = changedCommands(commands.value, before?.ok ? before.value : [], needed);
+    const changed = await changedHere(folder, head, target, commands.value, needed);
     const over = new Set(
       checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
     );
@@ -161,8 +159,7 @@ export class Runner {
       const ran = await this.runOne(folder, head, command, log);
       await log.end();
       if (!ran) continue;
-      const summary = changed.has(command.name) ? changedSummary(ran.summary) : ran.summary;
-      await tell(command.name, ran.state, summary, ran.found);
+      await tell(command.name, ran.state, withChanged(ran.summary, changed.get(command.name)), ran.found);
     }
   }
 
@@ -199,16 +196,10 @@ export class Runner {
   }
 }
 
-/** The commands of a commit; null where it names none. */
-async function commandsAt(folder: string, commit: string): Promise<Outcome<CheckCommand[]> | null> {
-  const blob = await blobAt(folder, commit, COMMANDS_FILE);
-  return blob === null ? null : readCommands((await readObject(folder, blob)).toString("utf8"));
-}
-
-/** What a check came to whose command the change set itself changes: whoever reads that it passed has to know. */
-function changedSummary(summary: string): string {
-  const said = "by a command that this change set changes";
-  return summary === "" ? said : `${summary.slice(0, 400)}, ${said}`;
+/** What a check came to, and by what of the change set itself: whoever reads that it passed has to know. */
+function withChanged(summary: string, changed: string | undefined): string {
+  const said = [summary.slice(0, changed === undefined ? 500 : 300), changed?.slice(0, 190)];
+  return said.filter(Boolean).join(", ");
 }
 
 /** The report that a command left, if it did; never one that a link leads to elsewhere. */
