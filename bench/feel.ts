@@ -1,9 +1,9 @@
-import type { ChildProcess } from "node:child_process";
 import { existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import puppeteer, { type CDPSession, type Page } from "puppeteer-core";
-import { LARGE, makeFullHouse, started } from "./full-house";
+import { type Served, serve } from "~/tests/served";
+import { LARGE, makeFullHouse } from "./full-house";
 
 const ADDRESS = "http://localhost:4396";
 /** How often each key is pressed. */
@@ -25,15 +25,13 @@ export async function feel(say: (words: string) => void, kept?: string): Promise
   process.env.LENS_LOG = "error";
   const folder = kept ?? mkdtempSync(join(tmpdir(), "lens-feel-"));
   const profile = mkdtempSync(join(tmpdir(), "lens-feel-profile-"));
-  const running: ChildProcess[] = [];
+  let server: Served | null = null;
   try {
     if (!existsSync(join(folder, "data"))) {
       say(`Making a house with a change set of ${LARGE} files …`);
       await makeFullHouse(folder, root);
     }
-    const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
-    const env = { LENS_ROOT: root, LENS_DATA: join(folder, "data"), PORT: new URL(ADDRESS).port };
-    await started(running, ["-e", code], root, env, "is at");
+    server = await serve(join(folder, "data"), { port: Number(new URL(ADDRESS).port) });
     const browser = await puppeteer.launch({
       executablePath: process.env.LENS_CHROMIUM ?? "/usr/bin/chromium",
       userDataDir: profile,
@@ -52,7 +50,7 @@ export async function feel(say: (words: string) => void, kept?: string): Promise
       await browser.close();
     }
   } finally {
-    for (const child of running) child.kill("SIGTERM");
+    await server?.stop();
     rmSync(profile, { recursive: true, force: true });
     if (!kept) rmSync(folder, { recursive: true, force: true });
   }

@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { join } from "node:path";
 import { git } from "@/git/run";
 import { addPerson, findPerson, setRole } from "@/server/access/people";
@@ -58,24 +57,6 @@ function history(open: number, files: number): string {
     file(`part-0/berth-${at}.txt`, text(n, ` of ${n}`));
   }
   return `${lines.join("\n")}\n`;
-}
-
-/** Starts a server, told by its arguments to node, and waits until it prints `sign`. It is put among those that run. */
-export async function started(
-  running: ChildProcess[],
-  args: string[],
-  cwd: string,
-  env: Record<string, string>,
-  sign: string,
-): Promise<ChildProcess> {
-  const all = { ...process.env, NODE_ENV: "production" as const, ...env };
-  const child = spawn(process.execPath, args, { cwd, env: all, stdio: ["ignore", "pipe", "inherit"] });
-  running.push(child);
-  await new Promise<void>((resolve, reject) => {
-    child.stdout.on("data", (words: Buffer) => words.includes(sign) && resolve());
-    child.once("exit", (status) => reject(new Error(`A server ended with ${status}.`)));
-  });
-  return child;
 }
 
 /** Signs kit in; gives the cookie. */

@@ -1,8 +1,8 @@
-import type { ChildProcess } from "node:child_process";
 import { existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { makeFullHouse, signIn, started } from "./full-house";
+import { type Served, serve } from "~/tests/served";
+import { makeFullHouse, signIn } from "./full-house";
 
 /** So many change sets are open in the small house and in the large one. */
 const HOUSES = [100, 10_000];
@@ -23,7 +23,7 @@ export async function lists(say: (words: string) => void, kept?: string): Promis
   const root = process.env.LENS_ROOT ?? process.cwd();
   process.env.LENS_LOG = "error";
   const folder = kept ?? mkdtempSync(join(tmpdir(), "lens-lists-"));
-  const running: ChildProcess[] = [];
+  let server: Served | null = null;
   const took: number[][] = [];
   try {
     for (const open of HOUSES) {
@@ -32,18 +32,15 @@ export async function lists(say: (words: string) => void, kept?: string): Promis
         say(`Making ${open} change sets …`);
         await makeFullHouse(house, root, open, 100);
       }
-      const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
-      const env = { LENS_ROOT: root, LENS_DATA: join(house, "data"), PORT: "4397" };
-      const server = await started(running, ["-e", code], root, env, "is at");
-      const address = "http://localhost:4397";
+      server = await serve(join(house, "data"));
+      const { address } = server;
       const headers = { cookie: await signIn(address) };
       took.push([]);
       for (const { path } of ASKED) took.at(-1)!.push(await median(address + path, headers));
-      server.kill("SIGTERM");
-      await new Promise((resolve) => server.once("exit", resolve));
+      await server.stop();
     }
   } finally {
-    for (const child of running) child.kill("SIGTERM");
+    await server?.stop();
     if (!kept) rmSync(folder, { recursive: true, force: true });
   }
   let fails = 0;

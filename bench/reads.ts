@@ -2,8 +2,9 @@ import type { ChildProcess } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { type Served, serve, start } from "~/tests/served";
 import { bareCommand, buildBare } from "./bare";
-import { FULL, LARGE, makeFullHouse, signIn, started } from "./full-house";
+import { FULL, LARGE, makeFullHouse, signIn } from "./full-house";
 
 const READERS = 10;
 /** How long each address is asked for, in milliseconds. */
@@ -26,7 +27,7 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
   const root = process.env.LENS_ROOT ?? process.cwd();
   process.env.LENS_LOG = "error";
   const folder = kept ?? mkdtempSync(join(tmpdir(), "lens-reads-"));
-  const running: ChildProcess[] = [];
+  let server: Served | null = null;
   try {
     const bare = join(folder, "bare");
     if (!existsSync(bare)) {
@@ -36,14 +37,12 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
       mkdirSync(bare);
       buildBare(bare, root);
     }
-    await started(running, bareCommand(root, 4395), bare, { PORT: "4395" }, "Ready");
-    const route = await asked("http://localhost:4395/api/one", {});
-    const page = await asked("http://localhost:4395/", {});
-    running.pop()?.kill("SIGTERM");
-    const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
-    const env = { LENS_ROOT: root, LENS_DATA: join(folder, "data"), PORT: "4396" };
-    const server = await started(running, ["-e", code], root, env, "is at");
-    const address = "http://localhost:4396";
+    server = await start(bareCommand(root, 4395), bare, { port: 4395 });
+    const route = await asked(`${server.address}/api/one`, {});
+    const page = await asked(`${server.address}/`, {});
+    await server.stop();
+    server = await serve(join(folder, "data"));
+    const { address } = server;
     const headers = { cookie: await signIn(address) };
     console.log(`bare route ${route.toFixed(0)} a second, bare page ${page.toFixed(0)} a second`);
     let fails = 0;
@@ -53,12 +52,12 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
       const share = many / (beside === "route" ? route : page);
       if (share < bar) fails++;
       console.log(
-        `${name.padEnd(34)} ${many.toFixed(1).padStart(7)} a second, ${share.toFixed(2)} of the bare ${beside} (bar ${bar})${share < bar ? "  BELOW" : ""}, ${memory(server)} MB`,
+        `${name.padEnd(34)} ${many.toFixed(1).padStart(7)} a second, ${share.toFixed(2)} of the bare ${beside} (bar ${bar})${share < bar ? "  BELOW" : ""}, ${memory(server.process)} MB`,
       );
     }
     return fails > 0 ? 1 : 0;
   } finally {
-    for (const child of running) child.kill("SIGTERM");
+    await server?.stop();
     if (!kept) rmSync(folder, { recursive: true, force: true });
   }
 }

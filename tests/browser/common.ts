@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { setTimeout } from "node:timers/promises";
 import type { TestProject } from "vitest/node";
-import { type Served, serve } from "./served";
+import { type Served, serve } from "~/tests/served";
 
 /**
  * What all files of browser tests have in common, made once: the demo's data, of which each takes a copy, and one server for all that only read.
@@ -43,10 +43,15 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
   };
 }
 
+/** The built application on a folder of data, with a mail server of its own, once it has printed `begun`. */
+export function served(data: string, begun?: RegExp): Promise<Served> {
+  return serve(data, { begun, env: { LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" } });
+}
+
 async function serveCopy(data: string, copy: string): Promise<Served | null> {
   cpSync(data, copy, { recursive: true });
   try {
-    return await serve(copy);
+    return await served(copy);
   } catch (error) {
     process.stderr.write(`${error}\n`);
     return null;

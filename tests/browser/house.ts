@@ -5,9 +5,9 @@ import { join } from "node:path";
 import { promisify } from "node:util";
 import type { Browser, BrowserContext, HTTPRequest, Page } from "puppeteer-core";
 import { inject } from "vitest";
+import type { Served } from "~/tests/served";
 import { chromium } from "./chromium";
-import { demoData, readingRoom } from "./common";
-import { type Served, serve } from "./served";
+import { demoData, readingRoom, served } from "./common";
 
 /** The built application with the demo data in a folder of its own, and a browser beside it. */
 export class House {
@@ -15,7 +15,7 @@ export class House {
 
   private constructor(
     readonly folder: string,
-    private readonly server: Served,
+    private readonly server: Pick<Served, "address" | "said" | "stop">,
     private readonly browser: Browser,
   ) {}
 
@@ -25,7 +25,7 @@ export class House {
     const folder = mkdtempSync(join(tmpdir(), "lens-house-"));
     const data = join(folder, "data");
     if (!empty) cpSync(await demoData(inject("common")), data, { recursive: true });
-    return House.with(folder, await serve(data, empty ? /sign-in#\S+\n/ : undefined));
+    return House.with(folder, await served(data, empty ? /sign-in#\S+\n/ : undefined));
   }
 
   /** For tests that change nothing which others read: all of them are at the same server. */
@@ -34,7 +34,7 @@ export class House {
     return House.with(mkdtempSync(join(tmpdir(), "lens-house-")), { address, said: "", stop: async () => {} });
   }
 
-  private static async with(folder: string, server: Served): Promise<House> {
+  private static async with(folder: string, server: House["server"]): Promise<House> {
     return new House(folder, server, await chromium(inject("common")));
   }
 

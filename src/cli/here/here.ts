@@ -1,9 +1,10 @@
-import { createServer, type Socket } from "node:net";
+import type { Socket } from "node:net";
 import { type Command, Option } from "commander";
 import { commitOfWork } from "@/git/work";
 import type { Person } from "@/server/access/person";
 import type { Repository } from "@/server/access/repositories";
 import type { AppContext } from "@/server/app/context";
+import { freePort } from "@/server/app/free-port";
 import { backstage, need, say } from "../stop";
 import { type CloneHere, cloneHere } from "./clone-here";
 import { writeDoor } from "./door";
@@ -74,15 +75,4 @@ async function firstPage(
   if (uncommitted) say("Nothing is there that is not committed.");
   if (asIs || source === "" || source === into) return `/r/${repository.name}`;
   return readingOwn(app, person, repository, source, into);
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once("error", reject);
-    probe.listen(0, "127.0.0.1", () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
 }
