@@ -10,6 +10,7 @@ import {
   type Transaction,
 } from "kysely";
 import Sqlite from "libsql";
+import { KeptStatements } from "./kept-statements";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
 
@@ -26,7 +27,7 @@ export async function openDatabase(file: string): Promise<Database> {
   sqlite.exec(
     "pragma journal_mode = wal; pragma synchronous = full; pragma foreign_keys = on; pragma busy_timeout = 10000;",
   );
-  const db = new Kysely<Schema>({ dialect: new WriteFirstDialect({ database: sqlite }) });
+  const db = new Kysely<Schema>({ dialect: new WriteFirstDialect({ database: new KeptStatements(sqlite) }) });
   const done = migratedIn(sqlite);
   const unknown = done.find((name) => !Object.hasOwn(migrations, name));
   if (unknown) {
