@@ -3,6 +3,7 @@ import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
 import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/house/look";
 import { app } from "@/server/app/context";
+import { NONCE } from "@/server/app/http/page-policy";
 import { Providers } from "@/ui/frame/providers";
 import { meOf, signedIn } from "./visitor";
 import "./globals.css";
@@ -13,7 +14,7 @@ export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: { default: "Earnest Lens", template: "%s · Earnest Lens" } };
 
 export default async function Layout({ children }: { children: ReactNode }) {
-  const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const nonce = (await headers()).get(NONCE) ?? undefined;
   const installation = await app();
   const person = await signedIn();
   // Where none was chosen it is as the system has it.

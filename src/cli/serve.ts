@@ -5,6 +5,7 @@ import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
 import { type AppContext, app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
+import { setPagePolicy } from "@/server/app/http/page-policy";
 import { cutSlowBodies, HEADERS_WITHIN, KEPT_FOR } from "@/server/app/http/slow-clients";
 import { holdFolder } from "@/server/app/serving-lock";
 import { readSettings } from "@/server/app/settings";
@@ -73,6 +74,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
     if (!stays) under++;
     request.headers[FROM] = whenceOf(request, settings);
     cutSlowBodies(request);
+    if (!path || !isGit(path)) setPagePolicy(request, response, path ?? "/", dev);
     response.on("close", () => {
       askedAt = Date.now();
       if (!stays) under--;
