@@ -21,11 +21,11 @@ export async function visitor(path: string) {
   return { app: installation, person, me: await meOf(installation, person) };
 }
 
-/** Somebody as the pages show them to themselves. */
-export async function meOf(installation: AppContext, person: Person): Promise<Me> {
+/** Somebody as the pages show them to themselves; looked up once for a page and what it stands in. */
+export const meOf = cache(async (installation: AppContext, person: Person): Promise<Me> => {
   const { name, fullName, administrator } = person;
   return { name, fullName, administrator, portrait: await portraitOf(installation, person) };
-}
+});
 
 /** Where this installation is reached: as it is set, or as the visitor came. */
 export async function ownAddress({ settings }: AppContext): Promise<string> {

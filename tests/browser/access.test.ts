@@ -180,6 +180,11 @@ describe("hostile clients", () => {
           status: 404,
         });
     }
+    const page = await call("/sign-in");
+    const [, nonce] = /'nonce-([^']+)' 'strict-dynamic'/.exec(page.headers.get("content-security-policy") ?? "") ?? [];
+    const scripts = (await page.text()).match(/<script\b[^>]*>/g) ?? [];
+    expect(scripts.length).toBeGreaterThan(3);
+    for (const script of scripts) expect(script).toContain(`nonce="${nonce}"`);
     const answer = await call("/api/health");
     expect(answer.headers.get("content-security-policy")).toMatch(/sandbox/);
     expect(answer.headers.get("x-content-type-options")).toBe("nosniff");
