@@ -1,55 +1,25 @@
 /** What programs take from a file of their own what they do, and from which. */
-const OWN_FILES: Record<string, readonly string[]> = {
-  npm: ["package.json"],
-  npx: ["package.json"],
-  pnpm: ["package.json"],
-  yarn: ["package.json"],
-  make: ["GNUmakefile", "makefile", "Makefile"],
-  cargo: ["Cargo.toml"],
-  composer: ["composer.json"],
-  gradle: ["build.gradle", "build.gradle.kts"],
-  mvn: ["pom.xml"],
-  pytest: ["pytest.ini", "pyproject.toml", "conftest.py"],
-  rake: ["Rakefile"],
-  tox: ["tox.ini"],
-};
-/** Programs that run what they are given by name; whatever else they are given is taken for it, too. */
-const LAUNCHERS = new Set([
-  ...[
-    ".",
-    "source",
-    "sh",
-    "bash",
-    "dash",
-    "ksh",
-    "zsh",
-    "exec",
-    "command",
-    "eval",
-    "env",
-    "nice",
-    "time",
-    "timeout",
-    "xargs",
-  ],
-  ...[
-    "node",
-    "npx",
-    "tsx",
-    "deno",
-    "bun",
-    "python",
-    "python2",
-    "python3",
-    "ruby",
-    "perl",
-    "php",
-    "lua",
-    "make",
-    "go",
-    "java",
-  ],
+const OWN_FILES = new Map<string, readonly string[]>([
+  ["npm", ["package.json"]],
+  ["npx", ["package.json"]],
+  ["pnpm", ["package.json"]],
+  ["yarn", ["package.json"]],
+  ["make", ["GNUmakefile", "makefile", "Makefile"]],
+  ["cargo", ["Cargo.toml"]],
+  ["composer", ["composer.json"]],
+  ["gradle", ["build.gradle", "build.gradle.kts"]],
+  ["mvn", ["pom.xml"]],
+  ["pytest", ["pytest.ini", "pyproject.toml", "conftest.py"]],
+  ["rake", ["Rakefile"]],
+  ["tox", ["tox.ini"]],
 ]);
+/** Programs that run what they are given by name; whatever else they are given is taken for it, too. */
+const LAUNCHERS = new Set(
+  (
+    ". source sh bash dash ksh zsh exec command eval env nice time timeout xargs " +
+    "node npx tsx deno bun python python2 python3 ruby perl php lua make go java"
+  ).split(" "),
+);
 /** What can stand before the name of a program. */
 const BEFORE = /^(?:if|then|elif|else|while|until|do|!|\w+=.*)$/;
 const LONGEST_NAME = 400;
@@ -72,7 +42,7 @@ export function filesRunBy(script: string, folder = ""): Set<string> {
     named.add(program);
     const known = program.slice(program.lastIndexOf("/") + 1);
     if (known === "cd" && given.length > 0 && folders.size < MOST_FOLDERS) folders.add(given[0]);
-    for (const own of OWN_FILES[known] ?? []) named.add(own);
+    for (const own of OWN_FILES.get(known) ?? []) named.add(own);
     if (LAUNCHERS.has(known)) for (const word of given) named.add(word);
   }
   const found = new Set<string>();

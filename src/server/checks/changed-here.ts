@@ -2,9 +2,9 @@ import { visible } from "@/core/cautions/visible";
 import { type CheckCommand, COMMANDS_FILE, changedCommands, readCommands } from "@/core/checks/commands";
 import { filesRunBy, isShellScript } from "@/core/checks/run-by";
 import type { Outcome } from "@/core/plain/outcome";
-import { blobAt, pathsBetween, readObject } from "@/git/repository";
+import { blobAt, objectSize, pathsBetween, readObject } from "@/git/repository";
 
-/** So many scripts are followed from one command, each up to this many bytes. */
+/** So many scripts are followed from one command, and none of more bytes. */
 const MOST_SCRIPTS = 50;
 const LONGEST_SCRIPT = 200_000;
 
@@ -62,8 +62,8 @@ async function firstThatDiffers(folder: string, head: string, run: string, diffe
   let found = look(filesRunBy(run));
   for (let i = 0; found === null && i < Math.min(scripts.length, MOST_SCRIPTS); i++) {
     const blob = await blobAt(folder, head, scripts[i]);
-    if (blob === null) continue;
-    const text = (await readObject(folder, blob)).toString("utf8", 0, LONGEST_SCRIPT);
+    if (blob === null || ((await objectSize(folder, blob)) ?? 0) > LONGEST_SCRIPT) continue;
+    const text = (await readObject(folder, blob)).toString("utf8");
     found = look(filesRunBy(text, scripts[i].slice(0, scripts[i].lastIndexOf("/") + 1)));
   }
   return found;
