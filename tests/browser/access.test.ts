@@ -180,11 +180,14 @@ describe("hostile clients", () => {
           status: 404,
         });
     }
-    const page = await call("/sign-in");
-    const [, nonce] = /'nonce-([^']+)' 'strict-dynamic'/.exec(page.headers.get("content-security-policy") ?? "") ?? [];
-    const scripts = (await page.text()).match(/<script\b[^>]*>/g) ?? [];
-    expect(scripts.length).toBeGreaterThan(3);
-    for (const script of scripts) expect(script).toContain(`nonce="${nonce}"`);
+    for (const path of ["/sign-in", "/none", "/api/repos/none/such"]) {
+      const page = await call(path, { headers: { accept: "text/html,*/*;q=0.8" } });
+      const policy = page.headers.get("content-security-policy") ?? "";
+      const [, nonce] = /'nonce-([^']+)' 'strict-dynamic'/.exec(policy) ?? [];
+      const scripts = (await page.text()).match(/<script\b[^>]*>/g) ?? [];
+      expect(scripts.length, path).toBeGreaterThan(3);
+      for (const script of scripts) expect(script, path).toContain(`nonce="${nonce}"`);
+    }
     const answer = await call("/api/health");
     expect(answer.headers.get("content-security-policy")).toMatch(/sandbox/);
     expect(answer.headers.get("x-content-type-options")).toBe("nosniff");

@@ -40,5 +40,8 @@ it("is never what a browser says itself, wherever it asks", async () => {
 
 it("is left to the API where that answers", async () => {
   expect((await asked("/api/health")).said.get("content-security-policy")).toBeNull();
+  const shown = { accept: "text/html,application/xhtml+xml,*/*;q=0.8" };
+  expect((await asked("/api/none", shown)).said.get("content-security-policy")).toContain("default-src 'none'");
+  expect((await asked("/icon.svg", shown)).said.get("content-security-policy")).toBeNull();
   expect((await asked("/api")).said.get("content-security-policy")).toContain("default-src 'none'");
 });

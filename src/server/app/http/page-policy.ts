@@ -1,8 +1,10 @@
 import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 
-/** The API has headers of its own, and what never changes needs none. */
-const IS_NO_PAGE = /^\/(?:_next\/static\/|icon\.svg$|api\/)/;
+/** What never changes needs none. */
+const IS_FILE = /^\/(?:_next\/static\/|icon\.svg$)/;
+/** The API has headers of its own; who wants a page there is shown the one that says that there is none. */
+const IS_API = /^\/api\//;
 /** By which the page that is made hears what its scripts and styles are known by. */
 export const NONCE = "x-nonce";
 
@@ -13,7 +15,7 @@ export const NONCE = "x-nonce";
 export function setPagePolicy(request: IncomingMessage, response: ServerResponse, path: string, dev: boolean): void {
   for (const name of [NONCE, "content-security-policy", "content-security-policy-report-only"])
     delete request.headers[name];
-  if (IS_NO_PAGE.test(path)) return;
+  if (IS_FILE.test(path) || (IS_API.test(path) && !request.headers.accept?.includes("text/html"))) return;
   const nonce = randomBytes(16).toString("base64");
   const policy = [
     "default-src 'none'",
