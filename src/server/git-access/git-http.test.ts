@@ -219,7 +219,11 @@ describe("git over HTTP", () => {
     );
   });
 
-  it("answers no stranger in the place of git", async () => {
+  it("answers no stranger in the place of its hooks", async () => {
+    const hook = (secret: string) =>
+      fetch(`http://127.0.0.1:${port}/git/hook`, { method: "POST", headers: { "x-lens-secret": secret }, body: "{}" });
+    expect((await hook("")).status).toBe(404);
+    expect((await hook("0".repeat(64))).status).toBe(404);
     expect((await fetch(`http://127.0.0.1:${port}/git/quay.git/config`)).status).toBe(404);
     expect((await fetch(`http://127.0.0.1:${port}/git/quay.git/info/refs?service=git-upload-pack`)).status).toBe(401);
   });
