@@ -38,11 +38,12 @@ export async function changeParts(
   have?: string,
 ): Promise<ChangeAnswer> {
   const facts = await factsFor(app, app.db, change, person);
+  const mine = await minePart(app, person, change, facts);
   return {
     change: stampOf(change) === have ? null : changePart(change, repository.name),
-    mine: await minePart(app, person, change, facts),
+    mine,
     gate: gatePart(change, facts),
-    around: await aroundPart(app, person, repository, change, facts),
+    around: await aroundPart(app, person, repository, change, { people: facts.people, unsent: mine.unsent }),
   };
 }
 
@@ -111,7 +112,7 @@ async function aroundPart(
   person: Person,
   repository: Repository,
   change: ChangeSet,
-  { people }: Facts,
+  { people, unsent }: Pick<Facts, "people"> & Pick<MinePart, "unsent">,
 ): Promise<AroundPart> {
   const folder = folderOf(app, repository);
   const messages = (await shapesOf(app, folder, change)).map(({ message }) => message);
@@ -126,7 +127,7 @@ async function aroundPart(
     branchLeft: await isSourceLeft(change, folder),
     keptHere: await commentsKeptHere(app, change),
     ahead: await movedAhead(app, change),
-    ...(await historiesInPatience(app, folder, change, await unsentOf(app.db, person, change.id))),
+    ...(await historiesInPatience(app, folder, change, unsent)),
   };
 }
 

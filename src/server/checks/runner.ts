@@ -140,13 +140,14 @@ export class Runner {
       await tell("checks", "failed", commands.refusal.reason);
       return;
     }
-    const target = { name: change.target, commit: await branchCommit(folder, change.target) };
-    const needed = (await ruleFor(this.app.db, change.repository, change.target)).checks;
-    const changed = await changedHere(folder, head, target, commands.value, needed);
     const over = new Set(
       checksOf(change).flatMap(({ name, state }) => (state === "waiting" || state === "running" ? [] : [name])),
     );
     const left = commands.value.filter(({ name }) => !over.has(name));
+    if (left.length === 0) return;
+    const target = { name: change.target, commit: await branchCommit(folder, change.target) };
+    const needed = (await ruleFor(this.app.db, change.repository, change.target)).checks;
+    const changed = await changedHere(folder, head, target, left, needed);
     for (const { name } of left) await tell(name, "waiting", "");
     for (const command of left) {
       if (this.stopping.signal.aborted) return;
