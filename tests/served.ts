@@ -11,7 +11,7 @@ export interface Served {
   stop: () => Promise<void>;
 }
 
-export interface How {
+interface How {
   port?: number;
   /** What it prints once it answers. */
   begun?: RegExp;

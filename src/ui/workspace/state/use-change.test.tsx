@@ -181,3 +181,11 @@ it("keeps the last of several picks, whatever is answered in between", async () 
   expect(said).toEqual([true, false, true]);
   await waitFor(() => expect(now().view.picked).toEqual(["s1"]));
 });
+
+it("shows what the server has where of two picks both are refused", async () => {
+  const { now } = reading({ [`PUT ${CHANGE}/picks`]: () => refuses("forbidden", "Only the author can.") });
+  const done: Promise<void>[] = [];
+  act(() => void done.push(now().pick("t1", "s1", true), now().pick("t1", "s1", false)));
+  await act(() => Promise.all(done).then(() => undefined));
+  await waitFor(() => expect(now().view.picked).toEqual([]));
+});

@@ -21,7 +21,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
   const place: ChangePlace = useMemo(() => ({ repo: repository, number: String(number) }), [repository, number]);
   const key = useMemo(() => ["change", id], [id]);
   // What was done here and whose telling is on its way: an answer that was asked for before knows nothing of it.
-  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>(), picks: new Map<string, Pick>() });
+  const underway = useRef({ begun: new Set<string>(), dropped: new Set<string>(), picks: new Map<string, Picking>() });
   const kept = useCallback(() => client.getQueryData<Parts>(key), [client, key]);
   const joined = useCallback(
     (fresh: ChangeAnswer): Parts => {
@@ -188,7 +188,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
   const pick = useCallback(
     async (thread: string, suggestion: string, picked: boolean) => {
       const { picks } = underway.current;
-      const mark = (made: Pick) => editMine((mine) => ({ ...mine, picked: withPicks(mine.picked, [made]) }));
+      const mark = (made: Picking) => editMine((mine) => ({ ...mine, picked: withPicks(mine.picked, [made]) }));
       const made = { suggestion, picked };
       picks.set(suggestion, made);
       mark(made);
@@ -202,8 +202,8 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         if (refusal) mark({ suggestion, picked: !picked });
       }
       if (refusal) tell(refusal);
-      // The message of the commit is made of what is picked.
-      else if (picks.size === 0) await client.invalidateQueries({ queryKey: key });
+      // The message of the commit is made of what is picked; and after a refusal what holds is what the server has.
+      if (picks.size === 0) await client.invalidateQueries({ queryKey: key });
     },
     [client, key, place, tell, editMine],
   );
@@ -227,13 +227,13 @@ function requestOf(note: Unsent): UnsentRequest {
 }
 
 /** A suggestion that is picked here, or put back. */
-interface Pick {
+interface Picking {
   suggestion: string;
   picked: boolean;
 }
 
 /** The ids of what is picked, with what was picked and put back since. */
-function withPicks(picked: string[], picks: Iterable<Pick>): string[] {
+function withPicks(picked: string[], picks: Iterable<Picking>): string[] {
   const all = new Set(picked);
   for (const { suggestion, picked: on } of picks) on ? all.add(suggestion) : all.delete(suggestion);
   return [...all];
