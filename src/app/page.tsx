@@ -18,7 +18,8 @@ import { visitor } from "./visitor";
 /** The desk of who asks, looked up once for the page and its title. */
 const ownDesk = cache(async () => {
   const { app, person, me } = await visitor("/");
-  return { app, person, me, view: await desk(app, person) };
+  const repositories = await repositoriesOf(app, person);
+  return { app, person, me, repositories, view: await desk(app, person, { seen: repositories }) };
 });
 
 /** The title of its tab says how much waits. */
@@ -29,12 +30,8 @@ export async function generateMetadata(): Promise<Metadata> {
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ all?: string }> }) {
   const { all } = await searchParams;
-  const { app, person, me, view } = await ownDesk();
-  const [repositories, lists, names] = await Promise.all([
-    repositoriesOf(app, person),
-    listsOf(app, person),
-    namesToMake(app, person),
-  ]);
+  const { app, person, me, repositories, view } = await ownDesk();
+  const [lists, names] = await Promise.all([listsOf(app, person, repositories), namesToMake(app, person)]);
   const rules = await rulesThatWait(app, person, repositories);
   const first = person.fullName.split(" ")[0];
   return (

@@ -92,7 +92,8 @@ export class ObjectReader {
 
   private start(): Conversation {
     const format = "--batch-command=%(objectname) %(objecttype) %(objectsize)";
-    const child = spawn("git", ["--git-dir", this.folder, "cat-file", format], { env: gitEnvironment() });
+    // With a buffer of its own, git writes the answers to all that is asked together in one piece, and not each by itself.
+    const child = spawn("git", ["--git-dir", this.folder, "cat-file", "--buffer", format], { env: gitEnvironment() });
     const conversation: Conversation = { child, queue: [], chunks: [], held: 0, wanted: -1, asking: "" };
     let complaint = "";
     child.stderr.on("data", (chunk) => {
@@ -148,7 +149,7 @@ export class ObjectReader {
 }
 
 function flush(conversation: Conversation): void {
-  if (conversation.asking !== "") conversation.child.stdin.write(conversation.asking);
+  if (conversation.asking !== "") conversation.child.stdin.write(`${conversation.asking}flush\n`);
   conversation.asking = "";
 }
 

@@ -20,12 +20,14 @@ interface Wanted {
   author?: string;
   /** Also those with which the person has nothing to do, however many. */
   whole?: boolean;
+  /** The repositories that the person sees, where they are known already. */
+  seen?: readonly Repository[];
 }
 
 /** Where a person starts: what waits for them and why, what they wait for, what was settled lately. */
 export async function desk(app: AppContext, person: Person, wanted: Wanted = {}): Promise<DeskView> {
-  const { only } = wanted;
-  const repositories = (await repositoriesOf(app, person)).filter(({ id }) => !only || id === only.id);
+  const { only, seen = await repositoriesOf(app, person) } = wanted;
+  const repositories = seen.filter(({ id }) => !only || id === only.id);
   const view: DeskView = { forMe: [], forThem: [], couldBe: [], elsewhere: [], settled: [], more: 0, counting: false };
   if (repositories.length === 0) return view;
   const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
@@ -56,7 +58,7 @@ export async function desk(app: AppContext, person: Person, wanted: Wanted = {})
 async function openIds(
   app: AppContext,
   person: Person,
-  repositories: Awaited<ReturnType<typeof repositoriesOf>>,
+  repositories: readonly Repository[],
   look: Look,
   { author, whole }: Wanted,
 ): Promise<{ ids: string[]; more: number }> {

@@ -43,6 +43,7 @@ export async function linesOf(
     changes.map(({ id }) => id),
   );
   const kept = await keptHere(app, changes);
+  const around = await surroundings(app, changes.filter(goesOn), look);
   const name = (id: string) => fullName.get(id) ?? "someone";
   const result: PlacedLine[] = [];
   // Few at a time: what is not known yet is asked of git, which is a process for each question.
@@ -59,7 +60,7 @@ export async function linesOf(
           };
           if (!goesOn(change))
             return { line: { ...line, reasons: [endOf(change, name)] }, place: null, counting: false };
-          const { gate, place, counting } = await placeOf(app, person, change, name, look);
+          const { gate, place, counting } = await placeOf(app, person, change, { name, look, around });
           return { line: { ...line, gate, reasons: place.reasons }, place, counting };
         }),
       )),
@@ -74,6 +75,13 @@ interface Placed {
   counting: boolean;
 }
 
+/** What the places of several change sets are worked out with. */
+interface Known {
+  name: (id: string) => string;
+  look: Look;
+  around: (change: ChangeSet) => string;
+}
+
 /** How many are kept: a few thousand, for some tens of people. */
 const KEPT = 20_000;
 
@@ -85,27 +93,17 @@ async function placeOf(
   app: AppContext,
   person: Person,
   change: ChangeSet,
-  name: (id: string) => string,
-  look: Look,
+  { name, look, around }: Known,
 ): Promise<Placed> {
-  const folder = folderOf(app, { id: change.repository });
-  const [source, target, people, rule] = await Promise.all([
-    look.tip(folder, change.source),
-    look.tip(folder, change.target),
-    look.stateOfPeople(change.repository),
-    look.stateOfRule(change.repository, change.target),
-  ]);
-  const { freezes } = await look.rule(change.repository, change.target);
-  const frozen = freezes.findIndex(({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until));
   // What people are called and where their mail goes may change, too, and is looked at anew now and then.
   const hour = Math.floor(app.now() / 3_600_000);
-  const key = [change.last, change.entries, person.id, source, target, people, rule, frozen, hour].join("\0");
+  const key = [change.last, change.entries, person.id, around(change), hour].join("\0");
   const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
   const found = await shelf.get(key, async () => {
     const facts = await factsFor(app, app.db, change, person, look);
-    const { histories, following } = await historiesInPatience(app, folder, change);
+    const { histories, following } = await historiesInPatience(app, folderOf(app, { id: change.repository }), change);
     const again = change.again.some((one) => one.person === person.id);
-    const fresh = again ? await freshTo(app, folder, person, change) : null;
+    const fresh = again ? await freshTo(app, folderOf(app, { id: change.repository }), person, change) : null;
     const counting = following || (facts.rule.mostToRead !== null && facts.gate.toRead === null);
     return {
       gate: evaluateGate(change, facts.rule, facts.gate),
@@ -118,13 +116,52 @@ async function placeOf(
   return found;
 }
 
+/** What the places of open change sets depend on beside their logs, in words that differ when it does. Each thing is asked for once, and all at once. */
+async function surroundings(
+  app: AppContext,
+  changes: readonly ChangeSet[],
+  look: Look,
+): Promise<(change: ChangeSet) => string> {
+  const found = new Map<string, string>();
+  const asked = new Map<string, () => Promise<string>>();
+  for (const { repository, source, target } of changes) {
+    const folder = folderOf(app, { id: repository });
+    for (const branch of [source, target])
+      asked.set(`${repository} ${branch}`, async () => (await look.tip(folder, branch)) ?? "");
+    asked.set(`rule ${repository} ${target}`, async () => {
+      const { freezes } = await look.rule(repository, target);
+      const frozen = freezes.findIndex(
+        ({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until),
+      );
+      return [await look.stateOfPeople(repository), await look.stateOfRule(repository, target), frozen].join(" ");
+    });
+  }
+  await Promise.all([...asked].map(async ([key, ask]) => found.set(key, await ask())));
+  return ({ repository, source, target }) =>
+    [`${repository} ${source}`, `${repository} ${target}`, `rule ${repository} ${target}`]
+      .map((key) => found.get(key))
+      .join(" ");
+}
+
 function lineOf(change: ChangeSet, repository: string, name: (id: string) => string): ChangeLine {
   return {
-    ...{ repository, number: change.number, title: change.title, state: change.state },
-    ...{ author: name(change.author), authorId: change.author, source: change.source, target: change.target },
-    ...{ revision: newest(change).number, changedAt: change.changedAt },
+    repository,
+    number: change.number,
+    title: change.title,
+    state: change.state,
+    author: name(change.author),
+    authorId: change.author,
+    source: change.source,
+    target: change.target,
+    revision: newest(change).number,
+    changedAt: change.changedAt,
     openThreads: change.threads.filter(({ resolved }) => resolved === null).length,
-    ...{ load: null, fresh: null, keptHere: null, gate: null, labels: [], checks: checksSay(change) },
+    load: null,
+    fresh: null,
+    keptHere: null,
+    gate: null,
+    labels: [],
+    checks: checksSay(change),
     reasons: [],
   };
 }

@@ -7,7 +7,8 @@ import type { Invited } from "@/core/review/shapes";
 import type { ListLine } from "@/core/views/desk-view";
 import { ask, reasonFrom } from "../asking/ask";
 import { newId } from "../asking/new-id";
-import { ChangeLines } from "./change-list";
+import { ChangeLines } from "./change-lines";
+import { type ShownLine, shownLine } from "./shown-line";
 
 /** Who can be asked, and what change sets can be labelled. */
 interface Offers {
@@ -37,7 +38,7 @@ export function Several({ lines, grouped, ...offers }: Offers & { lines: readonl
   const [told, setTold] = useState<{ says: string; undo: (() => void) | null } | null>(null);
   const [busy, setBusy] = useState(false);
   const picked = lines.filter((line) => chosen.has(nameOf(line)));
-  const turn = (line: ListLine, on: boolean) => {
+  const turn = (line: Pick<ShownLine, "repository" | "number">, on: boolean) => {
     const next = new Set(chosen);
     if (on) next.add(nameOf(line));
     else next.delete(nameOf(line));
@@ -79,14 +80,14 @@ export function Several({ lines, grouped, ...offers }: Offers & { lines: readonl
         <section key={title} aria-label={title || "Change sets"}>
           {title !== "" && groups.length > 1 && <h2 className="mt-5 font-serif text-lg font-semibold">{title}</h2>}
           <ChangeLines
-            lines={of}
+            lines={of.map(shownLine)}
             before={(line) => (
               <input
                 type="checkbox"
                 className="size-6 flex-none"
                 aria-label={`Choose ${nameOf(line)}, ${line.title}`}
                 checked={chosen.has(nameOf(line))}
-                onChange={(event) => turn(line as ListLine, event.target.checked)}
+                onChange={(event) => turn(line, event.target.checked)}
               />
             )}
           />

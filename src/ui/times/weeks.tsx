@@ -19,7 +19,9 @@ export function Weeks(props: {
   const { question, about, weeks, words, scale, unit } = props;
   const [open, setOpen] = useState<number | null>(null);
   const data = weeks.map(({ from, median, low, high }) => ({
-    ...{ from, median: scale(median), half: [scale(low), scale(high)] },
+    from,
+    median: scale(median),
+    half: [scale(low), scale(high)],
   }));
   return (
     <Question question={question} about={about} empty={weeks.length === 0}>

@@ -17,9 +17,13 @@ type Row = Omit<KeptList, "count" | "shared">;
  * The lists that somebody keeps, in their order, each with how many are in it, and behind them those that are shared with them. Who has kept none
  * yet has those that everyone begins with.
  */
-export async function listsOf(app: AppContext, person: Person): Promise<KeptList[]> {
+export async function listsOf(
+  app: AppContext,
+  person: Person,
+  known?: Awaited<ReturnType<typeof repositoriesOf>>,
+): Promise<KeptList[]> {
   const rows = await rowsOf(app.db, person);
-  const seen = await repositoriesOf(app, person);
+  const seen = known ?? (await repositoriesOf(app, person));
   const lists = [...rows.map((row) => ({ ...row, shared: null })), ...(await sharedLists(app.db, seen))];
   return Promise.all(
     lists.map(async ({ id, name, query, shared }) => {
@@ -118,8 +122,11 @@ export async function dropList(app: AppContext, person: Person, id: string): Pro
 async function write(app: AppContext, tx: Queries, person: Person, lists: readonly Row[]): Promise<void> {
   const mark = { id: app.newId(), person: person.id, name: "", query: "", position: 0 };
   const rows = lists.map(({ id, name, query }, at) => ({
-    ...{ id: id.startsWith("example-") ? app.newId() : id, person: person.id },
-    ...{ name, query, position: at + 1 },
+    id: id.startsWith("example-") ? app.newId() : id,
+    person: person.id,
+    name,
+    query,
+    position: at + 1,
   }));
   await tx.deleteFrom("lists").where("person", "=", person.id).execute();
   await tx

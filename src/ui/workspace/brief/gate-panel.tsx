@@ -142,7 +142,8 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
             className="quiet-button"
             onClick={() =>
               void act({
-                ...{ request: { kind: "draft" }, undo: { kind: "ready" } },
+                request: { kind: "draft" },
+                undo: { kind: "ready" },
                 says: "It is a draft: it waits for nobody until you say that it is ready.",
               })
             }
@@ -158,7 +159,8 @@ export function GatePanel({ onMerge }: { onMerge: () => void }) {
             yes="yes, withdraw"
             onYes={() =>
               void act({
-                ...{ request: { kind: "withdraw" }, undo: { kind: "open-again" } },
+                request: { kind: "withdraw" },
+                undo: { kind: "open-again" },
                 says: "It is withdrawn. What was said in it stays.",
               })
             }

@@ -177,7 +177,9 @@ export function Manuscript(props: ManuscriptProps) {
   const { grasp, stretch } = hold;
   const acts = useMemo(
     () => ({
-      ...{ onGrasp: grasp, onStretch: stretch, onChoose: choose },
+      onGrasp: grasp,
+      onStretch: stretch,
+      onChoose: choose,
       onRelease: () => latest.current.release(),
       onVerify: (index: number) => latest.current.verify(index),
     }),

@@ -125,8 +125,17 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   }, [first]);
 
   return {
-    ...{ points, revision, chosen, target, activeThread },
-    ...{ setActiveThread, setNamed, choose, chooseLine, setPoints, showPoints },
+    points,
+    revision,
+    chosen,
+    target,
+    activeThread,
+    setActiveThread,
+    setNamed,
+    choose,
+    chooseLine,
+    setPoints,
+    showPoints,
   };
 }
 

@@ -90,7 +90,8 @@ export const Outline = memo(function Outline({
     overscan: 12,
     getItemKey: useCallback((index: number) => keyOf(items[index], index), [items]),
     // Who walks through the files sees which come next.
-    ...{ scrollPaddingStart: 2 * ROW, scrollPaddingEnd: 3 * ROW },
+    scrollPaddingStart: 2 * ROW,
+    scrollPaddingEnd: 3 * ROW,
   });
   const pressed = useRef<string | null>(null);
   const at = items.findIndex((item) => item.kind === "file" && item.file.path === chosen);

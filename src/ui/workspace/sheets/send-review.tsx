@@ -76,7 +76,10 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     kept.cancel();
     const { head, base } = view.revisions[revision - 1];
     const refusal = await command({
-      ...{ kind: "send-review", revision, verdict, remark: kept.value },
+      kind: "send-review",
+      revision,
+      verdict,
+      remark: kept.value,
       read: { head, base },
     });
     setBusy(false);

@@ -144,7 +144,12 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       const same = notes.find((note) => note.kind === "remark" && samePlace(note, anchor));
       if (same) return setFreshNote(same.id);
       begin({
-        ...{ kind: "remark", id: newId(), body: "", changedAt: Date.now(), weight: "settle", suggestions: [] },
+        kind: "remark",
+        id: newId(),
+        body: "",
+        changedAt: Date.now(),
+        weight: "settle",
+        suggestions: [],
         anchor: anchor.kind === "lines" ? { text: [], ...anchor } : anchor,
       });
     },

@@ -36,8 +36,22 @@ export function useOtherFiles(view: ChangeView): [ReadingFile[], (path: string) 
 
 function unchanged({ path, id, mode }: FileAt): ReadingFile {
   return {
-    ...{ path, oldId: id, newId: id, oldMode: mode, newMode: mode, oldPath: null, copy: false, similarity: null },
-    ...{ binary: false, generated: null, counts: [0, 0], toRead: 0, quiet: {}, read: "read" },
-    ...{ facts: [], cautions: [], lock: null },
+    path,
+    oldId: id,
+    newId: id,
+    oldMode: mode,
+    newMode: mode,
+    oldPath: null,
+    copy: false,
+    similarity: null,
+    binary: false,
+    generated: null,
+    counts: [0, 0],
+    toRead: 0,
+    quiet: {},
+    read: "read",
+    facts: [],
+    cautions: [],
+    lock: null,
   };
 }

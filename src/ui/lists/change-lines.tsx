@@ -1,0 +1,92 @@
+"use client";
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { visible } from "@/core/cautions/visible";
+import { counted } from "@/core/plain/words";
+import { LabelTag } from "../labels/label-tag";
+import { When } from "../parts/when";
+import type { ShownLine } from "./shown-line";
+
+/** Change sets one below the other. */
+export function ChangeLines({
+  lines,
+  main = false,
+  before,
+}: {
+  lines: readonly (ShownLine & { waits?: string })[];
+  main?: boolean;
+  /** What stands before each. */
+  before?: (line: ShownLine) => ReactNode;
+}) {
+  return (
+    <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
+      {lines.map((line) => (
+        <li key={`${line.repository}/${line.number}`} className={before && "flex items-center gap-1 pl-3"}>
+          {before?.(line)}
+          <Line line={line} main={main || line.waits === "me"} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Line({ line, main }: { line: ShownLine; main: boolean }) {
+  return (
+    <Link
+      prefetch={false}
+      href={`/r/${line.repository}/c/${line.number}`}
+      className={`grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-l-4 max-[700px]:grid-cols-1 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
+    >
+      <span className="min-w-0">
+        <span className="block truncate font-serif text-[16px] font-semibold max-[700px]:whitespace-normal">
+          {line.title}
+          {line.state === "draft" && (
+            <span className="ml-2 rounded border border-rule px-1.5 align-middle font-sans text-[12px] font-normal text-soft">
+              draft
+            </span>
+          )}
+        </span>
+        <span className="block truncate text-soft max-[700px]:whitespace-normal">
+          {`${line.repository} ${line.number} · r${line.revision} · by ${line.author} · `}
+          <span className="font-mono text-[12px]">{visible(line.source)}</span> into{" "}
+          <span className="font-mono text-[12px]">{visible(line.target)}</span>
+        </span>
+        {line.labels.length > 0 && (
+          <span className="flex flex-wrap gap-x-3">
+            {line.labels.map((label) => (
+              <LabelTag key={label.name} label={label} />
+            ))}
+          </span>
+        )}
+        {line.reasons.length > 0 && (
+          <span className={`mt-0.5 block ${main ? "text-ink" : "text-soft"}`}>{line.reasons.join(" ")}</span>
+        )}
+      </span>
+      <span className="text-right text-soft max-[700px]:flex max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:text-left">
+        <span className="block">
+          <When at={line.changedAt} />
+        </span>
+        {facts(line).map(({ words, tone }) => (
+          <span key={words} className={tone ? `block ${tone}` : "block"}>
+            {words}
+          </span>
+        ))}
+      </span>
+    </Link>
+  );
+}
+
+/** What stands at the end of a line, one below the other. */
+function facts({ met, load, fresh, keptHere, checks, openThreads }: ShownLine): { words: string; tone?: string }[] {
+  const found: { words: string; tone?: string }[] = [];
+  if (met) found.push({ words: `${met[0]} of ${counted(met[1], "condition")} met` });
+  if (load !== null) found.push({ words: `${counted(load, "line")} to read` });
+  if (load !== null && fresh !== null && fresh < load)
+    found.push({ words: fresh === 0 ? "none of it new to you" : `${fresh.toLocaleString("en")} new to you` });
+  if (keptHere !== null && keptHere > 0)
+    found.push({ words: `${counted(keptHere, "entry", "entries")} here alone`, tone: "text-brass" });
+  if (checks === "failed") found.push({ words: "checks failed", tone: "text-clay" });
+  if (checks === "running") found.push({ words: "checks are running" });
+  if (openThreads > 0) found.push({ words: counted(openThreads, "open thread") });
+  return found;
+}
