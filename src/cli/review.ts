@@ -190,7 +190,9 @@ async function offer({ target, title, description, draft, ...options }: NewOptio
   );
   const { number } = await askServer(origin, `${repo}/changes`, made, {
     json: {
-      ...{ source: branch, target: into, draft: draft ?? false },
+      source: branch,
+      target: into,
+      draft: draft ?? false,
       title: title ?? before.commits.at(-1)?.subject ?? branch,
       description: description ?? before.description,
     },

@@ -24,7 +24,8 @@ export async function commitOfWork(
     if (tree === (await here(["rev-parse", "HEAD^{tree}"]))) return null;
     const who = { GIT_AUTHOR_NAME: fullName, GIT_AUTHOR_EMAIL: email, GIT_COMMITTER_NAME: fullName };
     return await here(["commit-tree", tree, "-p", head, "-m", "Not committed yet"], {
-      ...{ ...who, GIT_COMMITTER_EMAIL: email },
+      ...who,
+      GIT_COMMITTER_EMAIL: email,
     });
   } finally {
     await rm(place, { recursive: true, force: true });

@@ -83,8 +83,10 @@ export function peopleRowsOf(change: ChangeSet): ChangeSetPeopleTable[] {
   const movers = moversOf(change);
   const moves = new Set([...movers.people, ...[...movers.roles].map(anyOf)]);
   return [...people].map((person) => ({
-    ...{ change_set: change.id, person },
-    ...{ asked: isAsked.has(person) ? 1 : 0, moves: moves.has(person) ? 1 : 0 },
+    change_set: change.id,
+    person,
+    asked: isAsked.has(person) ? 1 : 0,
+    moves: moves.has(person) ? 1 : 0,
   }));
 }
 

@@ -45,6 +45,9 @@ async function houseOf(app: AppContext): Promise<HouseView> {
     ...(await healthOf(app)),
     // Its host only: the address may hold a password.
     mail: mail && !mailStandIn ? new URL(mail).host : null,
-    ...{ standIn: mailStandIn, from: mailFrom, data, version: versionOf(root) },
+    standIn: mailStandIn,
+    from: mailFrom,
+    data,
+    version: versionOf(root),
   };
 }

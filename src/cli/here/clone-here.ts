@@ -51,7 +51,10 @@ export async function cloneAt(top: string, folder: string, target?: string): Pro
     );
   const name = nameOf(basename(folder) === ".git" ? dirname(folder) : folder);
   return {
-    ...{ top, data: join(folder, "lens", "here"), source, into },
+    top,
+    data: join(folder, "lens", "here"),
+    source,
+    into,
     repository: { folder, name, defaultBranch: into },
     owner: { name: nameOf(email.split("@")[0]).slice(0, 40), fullName, email },
   };

@@ -120,8 +120,11 @@ export const COMMANDS = {
         );
       const { number, head, base } = revision === null ? newest(change) : change.revisions[revision - 1];
       await session.carryOut({
-        ...{ kind: "send-review", revision: number, read: { head, base } },
-        ...{ verdict: given.verdict, remark: given.word },
+        kind: "send-review",
+        revision: number,
+        read: { head, base },
+        verdict: given.verdict,
+        remark: given.word,
       });
       return "Your review is sent.";
     },

@@ -176,7 +176,10 @@ export class LanguageServer {
         end: { line: end - 1, character: map.working[end - 1]?.length ?? 0 },
       },
       severity: SEVERITY[severity],
-      ...{ source, message, code: id, codeDescription: { href: `${page}?thread=${id}` } },
+      source,
+      message,
+      code: id,
+      codeDescription: { href: `${page}?thread=${id}` },
     }));
   }
 
@@ -198,7 +201,8 @@ export class LanguageServer {
     const { working } = await this.files!.mapOf(this.files!.pathOf(uri)!);
     return threads.map(({ what, end }) => ({
       position: { line: end - 1, character: working[end - 1]?.length ?? 0 },
-      ...{ label: beginning(what, people), paddingLeft: true },
+      label: beginning(what, people),
+      paddingLeft: true,
     }));
   }
 
@@ -276,7 +280,8 @@ export class LanguageServer {
 
   private desk(): Desk {
     return {
-      ...{ session: this.session!, writing: this.writing! },
+      session: this.session!,
+      writing: this.writing!,
       mapOf: (path) => this.files!.mapOf(path),
       open: (file, line) => this.open(file, line),
       hide: () => {

@@ -86,13 +86,14 @@ export function readJunit(xml: string): Outcome<Report> {
         : { path: places[0]?.path ?? null, line: places[0]?.line ?? null };
       const said = [message, text.trim()].filter((part, i, all) => part !== "" && all.indexOf(part) === i).join("\n");
       findings.push({
-        ...{ tool: here?.suite || "tests", name: test.name, level, message: said.slice(0, LONGEST_MESSAGE) },
-        ...{
-          path: place.path,
-          line: place.line,
-          endLine: place.line,
-          ...(test.path ? {} : { clues: { unit: test.unit, places } }),
-        },
+        tool: here?.suite || "tests",
+        name: test.name,
+        level,
+        message: said.slice(0, LONGEST_MESSAGE),
+        path: place.path,
+        line: place.line,
+        endLine: place.line,
+        ...(test.path ? {} : { clues: { unit: test.unit, places } }),
       });
     } else if (name === "testcase" && test) {
       tests[test.state]++;

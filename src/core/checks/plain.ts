@@ -20,8 +20,13 @@ export function readPlain(text: string): Report {
     if (level === "error") errors++;
     if (findings.length >= MOST_FINDINGS) continue;
     findings.push({
-      ...{ tool: "", name: "", level, message: message.trim().slice(0, LONGEST_MESSAGE) },
-      ...{ path: pathWithin(file), line: Number(at), endLine: null },
+      tool: "",
+      name: "",
+      level,
+      message: message.trim().slice(0, LONGEST_MESSAGE),
+      path: pathWithin(file),
+      line: Number(at),
+      endLine: null,
     });
   }
   return { format: "plain", findings, more: all - findings.length, errors, tests: null };

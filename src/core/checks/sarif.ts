@@ -91,9 +91,13 @@ export function readSarif(text: string): Outcome<Report> {
       const uri = where?.artifactLocation?.uri ?? artifacts?.[where?.artifactLocation?.index ?? -1]?.location?.uri;
       const line = whole(where?.region?.startLine);
       findings.push({
-        ...{ tool: name, name: id || known?.name || "a finding", level },
+        tool: name,
+        name: id || known?.name || "a finding",
+        level,
         message: wordsOf(one.message, known).slice(0, LONGEST_MESSAGE),
-        ...{ path: uri ? pathWithin(uri) : null, line, endLine: whole(where?.region?.endLine) ?? line },
+        path: uri ? pathWithin(uri) : null,
+        line,
+        endLine: whole(where?.region?.endLine) ?? line,
       });
     }
   }

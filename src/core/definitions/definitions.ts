@@ -48,8 +48,13 @@ export function definitionsIn(syntax: Syntax): Definition[] {
     known.add(again);
     const line = lineOf(syntax, at);
     result.push({
-      ...{ name, kind, line, column: syntax.start[at] - syntax.lines[line], scope },
-      ...{ start: lineOf(syntax, node), end: lastLine(syntax, node) + 1 },
+      name,
+      kind,
+      line,
+      column: syntax.start[at] - syntax.lines[line],
+      scope,
+      start: lineOf(syntax, node),
+      end: lastLine(syntax, node) + 1,
       within: namesAround(syntax, survey, names, node, kind === "field"),
       signature: signatureOf(syntax, survey, node),
     });

@@ -70,8 +70,12 @@ function testsIn(syntax: Syntax): Outlined[] {
     while (around.length > 0 && around[around.length - 1].end <= start) around.pop();
     const name = said[2].replace(/\s+/g, " ");
     result.push({
-      ...{ name, kind: "test", within: around.map((one) => one.name) },
-      ...{ line, start: line, end: lastLine(syntax, node) + 1 },
+      name,
+      kind: "test",
+      within: around.map((one) => one.name),
+      line,
+      start: line,
+      end: lastLine(syntax, node) + 1,
     });
     around.push({ name, end });
   }

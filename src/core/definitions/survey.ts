@@ -39,8 +39,10 @@ export function surveyOf(syntax: Syntax): Survey {
   const { type, parent, start } = syntax;
   const roles = new Map<number, Role>();
   const survey: Survey = {
-    ...{ function: new Int32Array(type.length).fill(-1), holder: new Int32Array(type.length).fill(-1) },
-    ...{ value: new Map(), body: new Map() },
+    function: new Int32Array(type.length).fill(-1),
+    holder: new Int32Array(type.length).fill(-1),
+    value: new Map(),
+    body: new Map(),
   };
   for (let node = 1; node < type.length; node++) {
     const above = parent[node];

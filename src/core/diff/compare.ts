@@ -58,17 +58,18 @@ function compare(
   if (binary) {
     return {
       ...sizes,
-      ...{
-        binary: true,
-        nearlyText: [old, next].every((bytes) => bytes === null || isNearlyText(bytes)),
-        oldLines: 0,
-        newLines: 0,
-        hunks: [],
-        pairs: [],
-        added: 0,
-        removed: 0,
-      },
-      ...{ oldEncoding: null, newEncoding: null, oldMissingNewline: false, newMissingNewline: false },
+      binary: true,
+      nearlyText: [old, next].every((bytes) => bytes === null || isNearlyText(bytes)),
+      oldLines: 0,
+      newLines: 0,
+      hunks: [],
+      pairs: [],
+      added: 0,
+      removed: 0,
+      oldEncoding: null,
+      newEncoding: null,
+      oldMissingNewline: false,
+      newMissingNewline: false,
     };
   }
   const hunks = diffTexts(left, right);

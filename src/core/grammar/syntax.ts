@@ -159,9 +159,17 @@ class Nodes {
       return result;
     };
     return {
-      ...{ language, text, typeName, kinds, lines: lineStarts(text) },
-      ...{ type: this.types.slice(0, this.size), depth: this.depths.slice(0, this.size) },
-      ...{ start: column(0), end: column(1), parent: column(2), tokens: this.tokens.slice(0, this.tokenCount) },
+      language,
+      text,
+      typeName,
+      kinds,
+      lines: lineStarts(text),
+      type: this.types.slice(0, this.size),
+      depth: this.depths.slice(0, this.size),
+      start: column(0),
+      end: column(1),
+      parent: column(2),
+      tokens: this.tokens.slice(0, this.tokenCount),
     };
   }
 }

@@ -88,7 +88,9 @@ export class ClassedFile {
     const ask =
       this.language && lines.length > 0
         ? {
-            ...{ language: this.language, text: `${lines.join("\n")}\n`, interest: this.changed(side, lines) },
+            language: this.language,
+            text: `${lines.join("\n")}\n`,
+            interest: this.changed(side, lines),
             ...(before && { before: { text: before.text, hunks: this.hunks } }),
           }
         : null;

@@ -53,7 +53,8 @@ function unpackFile([path, oldId, newId, runs, unusual]: PackedFile): FileFindin
     oldId,
     newId,
     ...USUAL,
-    ...{ facts: [], cautions: [] },
+    facts: [],
+    cautions: [],
     ...unusual,
     runs: unpackRuns(runs),
   };

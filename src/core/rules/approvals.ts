@@ -32,7 +32,11 @@ export function approvalsCondition(change: ChangeSet, rule: Rule, facts: GateFac
   const ofWhom = from === null ? "" : ` by ${listed(from)}`;
   if (share !== null && asked.size === 0) {
     return {
-      ...{ id: "approvals", key: "approvals", met: false, people: [], canMeet: [change.author] },
+      id: "approvals",
+      key: "approvals",
+      met: false,
+      people: [],
+      canMeet: [change.author],
       says: `Nobody is asked to review it by name, and ${change.target} asks for the approval of ${share} % of those who are.`,
       who: "The author asks someone.",
     };
@@ -44,7 +48,10 @@ export function approvalsCondition(change: ChangeSet, rule: Rule, facts: GateFac
       ? ""
       : ` (${inFigures(byAsked)} of ${counted(asked.size, "person", "people")} asked; ${share} % are wanted)`;
   return {
-    ...{ id: "approvals", key: "approvals", met, people: [...approved] },
+    id: "approvals",
+    key: "approvals",
+    met,
+    people: [...approved],
     says: met
       ? `${counted(given.length, "approval")} of r${current.number}; ${change.target} asks for ${needed}${ofWhom}${ofShare}.`
       : `${given.length} of ${counted(needed, "approval")} of r${current.number}${ofWhom}${ofShare}.${hindrances(all)}`,
@@ -117,7 +124,10 @@ export function stewardConditions(change: ChangeSet, rule: Rule, facts: GateFact
     const nobody = `Nobody who is left can: a keeper has to name other stewards for ${pattern}.`;
     return [
       {
-        ...{ id: `steward ${i} ${pattern}`, key: "steward", met, people: agreed.map(({ id }) => id) },
+        id: `steward ${i} ${pattern}`,
+        key: "steward",
+        met,
+        people: agreed.map(({ id }) => id),
         says: met
           ? `${counted(agreed.length, "steward")} of ${pattern} agreed: ${what}.`
           : `${needed === 1 ? "A steward" : counted(needed, "steward")} of ${pattern} must agree: ${what}.${left}${not}`,

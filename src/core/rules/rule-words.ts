@@ -95,7 +95,8 @@ export function rulesDifferences(before: Rules, after: Rules): RulesDifference[]
   const groups = (rules: Rules) =>
     Object.entries(rules.groups).map(([name, people]) => `@${name} is ${listed(people) || "nobody"}.`);
   const differ = (about: string, isBranch: boolean, was: string[], is: string[]): RulesDifference => ({
-    ...{ about, isBranch },
+    about,
+    isBranch,
     gone: was.filter((words) => !is.includes(words)),
     come: is.filter((words) => !was.includes(words)),
   });

@@ -26,7 +26,10 @@ function requestsCondition(change: ChangeSet): Condition {
         ? ", made of an earlier revision"
         : `, ${stale} of them made of an earlier revision`;
   return {
-    ...{ id: "requests", key: "requests", met, people },
+    id: "requests",
+    key: "requests",
+    met,
+    people,
     says: met
       ? "Nobody’s request for changes stands."
       : `${counted(asking.length, "request")} for changes ${asking.length === 1 ? "stands" : "stand"}${old}.`,

@@ -49,7 +49,9 @@ async function commitsOfName(
   const args = ["log", "-z", "--raw", "--no-renames", "--no-abbrev", `--max-count=${most}`];
   const format = "--format=%x01%H%x00%an%x00%at%x00%s%x00%B";
   const { code, stdout } = await git(folder, [...args, format, commit, "--", path], {
-    ...{ answers: [128], signal, env: LITERAL },
+    answers: [128],
+    signal,
+    env: LITERAL,
   });
   if (code !== 0) return [];
   const steps: FileStep[] = [];

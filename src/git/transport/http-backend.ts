@@ -31,8 +31,13 @@ export function startBackend(request: BackendRequest): Backend {
   const given = (name: string, key: string) => (headers[name] ? { [key]: String(headers[name]) } : {});
   const backend = spawn("git", ["http-backend"], {
     env: gitEnvironment({
-      ...{ GIT_PROJECT_ROOT: dirname(folder), GIT_HTTP_EXPORT_ALL: "1", PATH_INFO: `/${basename(folder)}/${service}` },
-      ...{ REQUEST_METHOD: method, QUERY_STRING: query, REMOTE_USER: person, REMOTE_ADDR: "" },
+      GIT_PROJECT_ROOT: dirname(folder),
+      GIT_HTTP_EXPORT_ALL: "1",
+      PATH_INFO: `/${basename(folder)}/${service}`,
+      REQUEST_METHOD: method,
+      QUERY_STRING: query,
+      REMOTE_USER: person,
+      REMOTE_ADDR: "",
       ...given("content-type", "CONTENT_TYPE"),
       ...given("content-encoding", "HTTP_CONTENT_ENCODING"),
       ...given("git-protocol", "GIT_PROTOCOL"),

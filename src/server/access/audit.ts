@@ -45,7 +45,11 @@ export async function auditEntries(
   if (before) query = query.where("audit.id", oldestFirst ? ">" : "<", before);
   const rows = await query.execute();
   return rows.map(({ id, at, name, what, about, address }) => ({
-    ...{ id, at, person: name, what, address },
+    id,
+    at,
+    person: name,
+    what,
+    address,
     about: JSON.parse(about) as AuditEntry["about"],
   }));
 }

@@ -36,8 +36,14 @@ export async function invite(
   await app.db
     .insertInto("invites")
     .values({
-      ...{ id: app.newId(), word_hash: hashOf(word), label, roles: JSON.stringify(given), used_by: null },
-      ...{ made_by: doer.person ?? "", made_at: now, expires_at: now + days * DAY },
+      id: app.newId(),
+      word_hash: hashOf(word),
+      label,
+      roles: JSON.stringify(given),
+      used_by: null,
+      made_by: doer.person ?? "",
+      made_at: now,
+      expires_at: now + days * DAY,
     })
     .execute();
   await audit(app, doer, "invite-made", { label, repositories: Object.keys(roles).join(" ") });
@@ -59,7 +65,11 @@ export async function invites(app: AppContext): Promise<InviteView[]> {
     (await app.db.selectFrom("repositories").select(["id", "name"]).execute()).map(({ id, name }) => [id, name]),
   );
   return rows.map(({ id, label, roles, made_at, expires_at, full_name }) => ({
-    ...{ id, label, madeBy: full_name ?? "the command line", madeAt: made_at, expiresAt: expires_at },
+    id,
+    label,
+    madeBy: full_name ?? "the command line",
+    madeAt: made_at,
+    expiresAt: expires_at,
     roles: rolesIn(roles).flatMap(([repository, role]) => {
       const name = names.get(repository);
       return name === undefined ? [] : [{ repository: name, role }];

@@ -146,8 +146,11 @@ export async function roleOf(db: Queries, person: string, repository: string): P
     .executeTakeFirst();
   if (!row) return null;
   return roleBy({
-    ...{ administrator: row.administrator === 1, machine: row.machine === 1, role: row.role },
-    ...{ openToAll: row.open_to_all === 1, archived: (row.archived_at ?? null) !== null },
+    administrator: row.administrator === 1,
+    machine: row.machine === 1,
+    role: row.role,
+    openToAll: row.open_to_all === 1,
+    archived: (row.archived_at ?? null) !== null,
   });
 }
 
@@ -227,8 +230,11 @@ export async function peopleIn(db: Queries, repository: string): Promise<GatePer
   return rows.flatMap(({ id, name, owner, ...row }) => {
     const machine = row.machine === 1;
     const role = roleBy({
-      ...{ administrator: row.administrator === 1, machine, role: row.role },
-      ...{ openToAll: row.open_to_all === 1, archived: row.archived_at !== null },
+      administrator: row.administrator === 1,
+      machine,
+      role: row.role,
+      openToAll: row.open_to_all === 1,
+      archived: row.archived_at !== null,
     });
     return role ? [{ id, name, machine, owner, role }] : [];
   });

@@ -26,16 +26,16 @@ export interface Person {
 export function personOf(row: Omit<PeopleTable, "password">): Person {
   const { id, name, email, owner, about } = row;
   return {
-    ...{
-      id,
-      name,
-      email,
-      owner,
-      about,
-      fullName: row.full_name,
-      createdAt: row.created_at,
-      disabledAt: row.disabled_at,
-    },
-    ...{ administrator: row.administrator === 1, machine: row.machine === 1, demo: row.demo === 1 },
+    id,
+    name,
+    email,
+    owner,
+    about,
+    fullName: row.full_name,
+    createdAt: row.created_at,
+    disabledAt: row.disabled_at,
+    administrator: row.administrator === 1,
+    machine: row.machine === 1,
+    demo: row.demo === 1,
   };
 }

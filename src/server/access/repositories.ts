@@ -27,8 +27,12 @@ export interface Repository {
 
 function repositoryOf({ id, name, default_branch, description, archived_at, ledger }: RepositoriesTable): Repository {
   return {
-    ...{ id, name, defaultBranch: default_branch, description },
-    ...{ archived: archived_at !== null, ledger: ledger === 1 },
+    id,
+    name,
+    defaultBranch: default_branch,
+    description,
+    archived: archived_at !== null,
+    ledger: ledger === 1,
   };
 }
 
@@ -62,8 +66,15 @@ export async function addRepository(
   const taking = await takeIn(origin, folderOf(app, { id }), options);
   if (!taking.ok) return taking;
   const row: RepositoriesTable = {
-    ...{ id, name, default_branch: taking.value.defaultBranch, created_at: app.now(), description: "" },
-    ...{ open_to_all: 0, archived_at: null, deleted_at: null, ledger: 1 },
+    id,
+    name,
+    default_branch: taking.value.defaultBranch,
+    created_at: app.now(),
+    description: "",
+    open_to_all: 0,
+    archived_at: null,
+    deleted_at: null,
+    ledger: 1,
   };
   const repository = repositoryOf(row);
   await app.db.transaction().execute(async (tx) => {

@@ -97,8 +97,14 @@ export async function beginSession(app: AppContext, person: string, { address, a
   await app.db
     .insertInto("sessions")
     .values({
-      ...{ id: app.newId(), token_hash: hashOf(token), person, created_at: now, expires_at: now + LASTS },
-      ...{ used_at: now, address: address.slice(0, 100), agent: agent.slice(0, 200) },
+      id: app.newId(),
+      token_hash: hashOf(token),
+      person,
+      created_at: now,
+      expires_at: now + LASTS,
+      used_at: now,
+      address: address.slice(0, 100),
+      agent: agent.slice(0, 200),
     })
     .execute();
   return token;
@@ -120,7 +126,12 @@ export async function sessionsOf(app: AppContext, person: Person, token: string 
     .execute();
   const own = token ? hashOf(token) : "";
   return rows.map(({ id, token_hash, created_at, used_at, address, agent }) => ({
-    ...{ id, createdAt: created_at, usedAt: used_at ?? created_at, address, agent, here: token_hash === own },
+    id,
+    createdAt: created_at,
+    usedAt: used_at ?? created_at,
+    address,
+    agent,
+    here: token_hash === own,
   }));
 }
 

@@ -63,7 +63,13 @@ export async function allTokens(app: AppContext, of?: string): Promise<(TokenVie
     .orderBy("id", "desc");
   if (of) query = query.where("person", "=", of);
   return (await query.execute()).map(({ id, person, label, created_at, used_at, scopes, expires_at }) => ({
-    ...{ id, person, label, createdAt: created_at, usedAt: used_at, expiresAt: expires_at, scopes: scopesIn(scopes) },
+    id,
+    person,
+    label,
+    createdAt: created_at,
+    usedAt: used_at,
+    expiresAt: expires_at,
+    scopes: scopesIn(scopes),
   }));
 }
 

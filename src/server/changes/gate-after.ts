@@ -12,7 +12,12 @@ export async function gateAfter(app: AppContext, person: Person, change: ChangeS
   const { rule, gate } = await factsFor(app, app.db, change, person);
   const gathered = await gatherReview(app, app.db, person, change.id);
   const after = evolve(change, {
-    ...{ id: "then", stream: change.id, kind: "reviewed", version: 1, by: person.id, at: app.now() },
+    id: "then",
+    stream: change.id,
+    kind: "reviewed",
+    version: 1,
+    by: person.id,
+    at: app.now(),
     data: { revision: newest(change).number, verdict, remark: "", ...gathered },
   });
   return evaluateGate(after, rule, gate);

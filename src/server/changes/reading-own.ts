@@ -32,7 +32,11 @@ export async function readingOwn(
     return page(change.number);
   }
   const opened = await openChange(app, person, repository.name, {
-    ...{ source, target, title: source, description: "", draft: true },
+    source,
+    target,
+    title: source,
+    description: "",
+    draft: true,
   });
   return opened.ok ? page(opened.value.number) : `/r/${repository.name}`;
 }

@@ -132,7 +132,11 @@ function sendReview(
     change.id,
     "send-review",
     async (tx) => ({
-      ...{ kind: "send-review", revision, verdict, remark, ...(read ? { read } : {}) },
+      kind: "send-review",
+      revision,
+      verdict,
+      remark,
+      ...(read ? { read } : {}),
       ...(await gatherReview(app, tx, person, change.id, only)),
     }),
     {

@@ -83,7 +83,12 @@ export async function dropSame(
   const told = await tellRevision(app, folder, current, revision);
   return keptAlive(app, change, folder, revision, () =>
     recordAndMove(app, {
-      ...{ change, person, branch: change.source, from: current.head, to: head, way: "left-out" },
+      change,
+      person,
+      branch: change.source,
+      from: current.head,
+      to: head,
+      way: "left-out",
       words: "left out what is there already",
       command: { kind: "revise", revision, number: current.number + 1, ...told },
     }),

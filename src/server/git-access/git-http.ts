@@ -45,7 +45,12 @@ export async function serveGit(app: AppContext, request: IncomingMessage, respon
     body = read.value;
   }
   const backend = startBackend({
-    ...{ folder, service, method, query: url.search.slice(1), person: person.name, headers: request.headers },
+    folder,
+    service,
+    method,
+    query: url.search.slice(1),
+    person: person.name,
+    headers: request.headers,
     config: {
       "http.receivepack": "true",
       "receive.advertisePushOptions": "true",

@@ -56,8 +56,17 @@ export class Deliveries extends FollowsLog {
       await db
         .insertInto("deliveries")
         .values({
-          ...{ id: this.app.newId(), hook, change_set: event.stream, event: event.id, kind: event.kind, body },
-          ...{ at: event.at, tries: 0, due_at: this.app.now(), done_at: null, answer: "" },
+          id: this.app.newId(),
+          hook,
+          change_set: event.stream,
+          event: event.id,
+          kind: event.kind,
+          body,
+          at: event.at,
+          tries: 0,
+          due_at: this.app.now(),
+          done_at: null,
+          answer: "",
         })
         .onConflict((conflict) => conflict.doNothing())
         .execute();

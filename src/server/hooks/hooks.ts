@@ -44,7 +44,11 @@ export async function hooksOf(app: AppContext, person: Person, of: HooksOf): Pro
     .execute();
   return done(
     rows.map(({ id, url, kinds, made_at, waiting }) => ({
-      ...{ id, url, kinds: JSON.parse(kinds) as string[], madeAt: made_at, waiting: waiting ?? 0 },
+      id,
+      url,
+      kinds: JSON.parse(kinds) as string[],
+      madeAt: made_at,
+      waiting: waiting ?? 0,
     })),
   );
 }
@@ -68,8 +72,12 @@ export async function makeHook(
   await app.db
     .insertInto("hooks")
     .values({
-      ...{ id: app.newId(), repository: repository.value, url: address.value.href, secret },
-      ...{ kinds: JSON.stringify(kinds), made_at: app.now() },
+      id: app.newId(),
+      repository: repository.value,
+      url: address.value.href,
+      secret,
+      kinds: JSON.stringify(kinds),
+      made_at: app.now(),
     })
     .execute();
   await audit(app, doer, "hook-made", { repository: of ?? "", url: address.value.origin });

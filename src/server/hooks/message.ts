@@ -44,10 +44,19 @@ export async function messageOf({ db }: AppContext, event: ReviewEvent, own: str
     type: `change-set.${event.kind}`,
     timestamp: new Date(event.at).toISOString(),
     data: {
-      ...{ event: event.id, by: name(event.by), says: kindOf(event).says(event, { change, name, address }) },
+      event: event.id,
+      by: name(event.by),
+      says: kindOf(event).says(event, { change, name, address }),
       changeSet: {
-        ...{ repository: repository, number, title, state, source, target, address },
-        ...{ revision: newest(change).number, head: newest(change).head },
+        repository: repository,
+        number,
+        title,
+        state,
+        source,
+        target,
+        address,
+        revision: newest(change).number,
+        head: newest(change).head,
       },
     },
   };

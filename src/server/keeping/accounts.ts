@@ -35,8 +35,14 @@ export async function accounts(app: AppContext): Promise<AccountView[]> {
   const steps = await app.db.selectFrom("second_steps").select("person").where("on_since", "is not", null).execute();
   const secondStep = new Set(steps.map(({ person }) => person));
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({
-    ...{ name, fullName: full_name, email, administrator: administrator === 1, machine: machine === 1 },
-    ...{ disabledAt: disabled_at, owner: ownerName, seenAt: lastUsed.get(id) ?? null },
+    name,
+    fullName: full_name,
+    email,
+    administrator: administrator === 1,
+    machine: machine === 1,
+    disabledAt: disabled_at,
+    owner: ownerName,
+    seenAt: lastUsed.get(id) ?? null,
     secondStep: secondStep.has(id),
     tokens: tokens.get(id) ?? [],
     groups: groups.filter(({ person }) => person === id).map(({ group }) => group),

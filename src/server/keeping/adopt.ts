@@ -31,8 +31,15 @@ export async function adoptClone(
   }
   if (!(await findRepository(app.db, clone.name))) {
     const row: RepositoriesTable = {
-      ...{ id: app.newId(), name: clone.name, default_branch: clone.defaultBranch, created_at: app.now() },
-      ...{ description: "This clone.", open_to_all: 0, archived_at: null, deleted_at: null, ledger: 1 },
+      id: app.newId(),
+      name: clone.name,
+      default_branch: clone.defaultBranch,
+      created_at: app.now(),
+      description: "This clone.",
+      open_to_all: 0,
+      archived_at: null,
+      deleted_at: null,
+      ledger: 1,
     };
     await app.db.transaction().execute(async (tx) => {
       await tx.insertInto("repositories").values(row).execute();

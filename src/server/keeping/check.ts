@@ -62,7 +62,9 @@ async function checkDatabase({ db }: AppContext): Promise<Trouble[]> {
     ...keys.rows.map(({ table }) => wrong("database", `a row of ${table} belongs to nothing`, todo)),
     ...intents.map(
       ({ id }): Trouble => ({
-        ...{ kind: "note", where: "database", what: `a move of a branch was not brought to its end (${id})` },
+        kind: "note",
+        where: "database",
+        what: `a move of a branch was not brought to its end (${id})`,
         todo: "Start the server: it settles it.",
       }),
     ),
@@ -146,7 +148,9 @@ async function checkRefs(folder: string, name: string, change: ChangeSet): Promi
   const source = tips.get(change.source);
   if (goesOn(change) && source !== newest(change).head)
     troubles.push({
-      ...{ kind: "note", where, what: `${change.source} stands elsewhere than r${newest(change).number}` },
+      kind: "note",
+      where,
+      what: `${change.source} stands elsewhere than r${newest(change).number}`,
       todo: "The server records it within the hour where it knows who pushed; else a person records it.",
     });
   return troubles;
@@ -173,7 +177,9 @@ async function checkRepository(folder: string, name: string): Promise<Trouble[]>
       );
     else if (/\/tmp_(?:pack|idx|obj)_/.test(`/${file}`) && age > STALE * 60)
       troubles.push({
-        ...{ kind: "note", where: name, what: `a part of a push that was cut off: ${file}` },
+        kind: "note",
+        where: name,
+        what: `a part of a push that was cut off: ${file}`,
         todo: `It may be removed: ${join(folder, file)}.`,
       });
   }
@@ -196,7 +202,9 @@ function filesUnder(folder: string, under = ""): string[] {
 function leftOvers({ settings: { data } }: AppContext): Trouble[] {
   const old = (file: string) => Date.now() - statSync(join(data, file)).mtimeMs > STALE;
   const note = (file: string): Trouble => ({
-    ...{ kind: "note", where: "data folder", what: `left over: ${file}` },
+    kind: "note",
+    where: "data folder",
+    what: `left over: ${file}`,
     todo: `It may be removed: ${join(data, file)}.`,
   });
   const probes = readdirSync(data).filter((file) => file.startsWith(".probe-") && old(file));

@@ -34,8 +34,13 @@ export async function keptRepositories(app: AppContext): Promise<KeptRepository[
       const place = await gitText(folder, ["config", "--get", "lens.source"], { answers: [1, 128] });
       const known = origins.find(({ repository }) => repository === id);
       return {
-        ...{ name: deleted_at === null ? name : nameBefore(name), description, defaultBranch: default_branch },
-        ...{ openToAll: open_to_all === 1, ledger: ledger === 1, archivedAt: archived_at, deletedAt: deleted_at },
+        name: deleted_at === null ? name : nameBefore(name),
+        description,
+        defaultBranch: default_branch,
+        openToAll: open_to_all === 1,
+        ledger: ledger === 1,
+        archivedAt: archived_at,
+        deletedAt: deleted_at,
         branches: (await branches(folder).catch(() => [])).map((branch) => branch.name),
         open: counts.find(({ repository }) => repository === id)?.many ?? 0,
         people: roles
@@ -43,8 +48,11 @@ export async function keptRepositories(app: AppContext): Promise<KeptRepository[
           .map((one) => ({ name: one.name, fullName: one.full_name, role: one.role })),
         origin: place
           ? {
-              ...{ place, account: known?.account ?? "", every: known?.every ?? 0 },
-              ...{ fetchedAt: known?.fetched_at ?? null, problem: known?.problem ?? "" },
+              place,
+              account: known?.account ?? "",
+              every: known?.every ?? 0,
+              fetchedAt: known?.fetched_at ?? null,
+              problem: known?.problem ?? "",
             }
           : null,
       };

@@ -19,7 +19,10 @@ export async function cloneKeysOf(app: AppContext, person: { id: string }): Prom
     .orderBy("added_at", "desc")
     .execute();
   return rows.map(({ added_at, used_at, revoked_at, ...rest }) => ({
-    ...{ ...rest, addedAt: added_at, usedAt: used_at, revokedAt: revoked_at },
+    ...rest,
+    addedAt: added_at,
+    usedAt: used_at,
+    revokedAt: revoked_at,
   }));
 }
 
@@ -56,8 +59,14 @@ export async function addCloneKey(
   await app.db
     .insertInto("clone_keys")
     .values({
-      ...{ key, public: read.public, person: person.id, label: label.trim().slice(0, 100) || "a clone" },
-      ...{ added_at: app.now(), used_at: null, revoked_at: null, told_at: null },
+      key,
+      public: read.public,
+      person: person.id,
+      label: label.trim().slice(0, 100) || "a clone",
+      added_at: app.now(),
+      used_at: null,
+      revoked_at: null,
+      told_at: null,
     })
     .execute();
   await audit(app, doer, "clone-key-added", { for: person.name, label, key });

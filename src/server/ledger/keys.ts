@@ -41,7 +41,8 @@ export function ledgerKey(app: AppContext): Promise<LedgerKey> {
     const key = createPrivateKey({ key: Buffer.from(row.value, "base64"), format: "der", type: "pkcs8" });
     const spki = createPublicKey(key).export({ type: "spki", format: "der" });
     return {
-      ...{ id: keyId(spki), public: spki.toString("base64") },
+      id: keyId(spki),
+      public: spki.toString("base64"),
       sign: (text) => sign(null, Buffer.from(text), key).toString("base64"),
     };
   });

@@ -63,7 +63,8 @@ export function writeLedger(app: AppContext, stream: string): Promise<number> {
       const name = (id: string) => names.get(id)?.full_name ?? "someone";
       return {
         files: files.filter(([path, text]) => known.get(path) !== text),
-        ...{ author: name(event.by), at: event.at },
+        author: name(event.by),
+        at: event.at,
         message: `${kindOf(event).says(event, { change, name, address: "" })}\n`,
       };
     });

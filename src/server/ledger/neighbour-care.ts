@@ -29,8 +29,15 @@ export async function neighboursView(app: AppContext): Promise<NeighboursView> {
   return {
     key: await ownKeyId(app),
     neighbours: rows.map(({ of, name, address, account, key, every, asked_at, problem, bell }) => ({
-      ...{ repository: of, name, address, account, key, every, problem },
-      ...{ askedAt: asked_at, isHeard: bell !== "" },
+      repository: of,
+      name,
+      address,
+      account,
+      key,
+      every,
+      problem,
+      askedAt: asked_at,
+      isHeard: bell !== "",
     })),
     strangers,
   };

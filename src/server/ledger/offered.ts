@@ -59,7 +59,13 @@ export async function openHanded(
   await keepRevision(folder, stream, 1, revision.head, revision.target);
   const opened = await app.db.transaction().execute(async (tx): Promise<Outcome<ChangeSet>> => {
     const decision = decideOpening({
-      ...{ title, description, source, target, revision, draft, pusher },
+      title,
+      description,
+      source,
+      target,
+      revision,
+      draft,
+      pusher,
       actor: { id: person.id, role, machine: person.machine },
       answers: person.id,
       repository: repository.id,

@@ -101,14 +101,18 @@ export async function addLedgerPerson(
     await tx
       .insertInto("people")
       .values({
-        ...{
-          id,
-          name: free,
-          full_name: `${visible(fullName).slice(0, 200)} (elsewhere)`,
-          email: `${id.toLowerCase()}${ELSEWHERE}`,
-        },
-        ...{ password: NO_PASSWORD, administrator: 0, demo: 0, about: "", machine: 0, owner: null },
-        ...{ created_at: now, disabled_at: null },
+        id,
+        name: free,
+        full_name: `${visible(fullName).slice(0, 200)} (elsewhere)`,
+        email: `${id.toLowerCase()}${ELSEWHERE}`,
+        password: NO_PASSWORD,
+        administrator: 0,
+        demo: 0,
+        about: "",
+        machine: 0,
+        owner: null,
+        created_at: now,
+        disabled_at: null,
       })
       .execute();
   }

@@ -46,7 +46,13 @@ async function mergeNow(
   const from = await branchCommit(folder, change.target);
   if (!from) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const commandFor = (commit: string): Command => ({
-    ...{ kind: "merge", revision, commit, target: from, message, how, passing },
+    kind: "merge",
+    revision,
+    commit,
+    target: from,
+    message,
+    how,
+    passing,
   });
   const unless = (now: ChangeSet) =>
     now.target === change.target
@@ -62,8 +68,15 @@ async function mergeNow(
   if (!result.ok) return result;
   const to = result.value.commit;
   return recordAndMove(app, {
-    ...{ change, person, branch: change.target, from, to, way: "merge", words: `merge of change set ${change.number}` },
-    ...{ command: commandFor(to), unless },
+    change,
+    person,
+    branch: change.target,
+    from,
+    to,
+    way: "merge",
+    words: `merge of change set ${change.number}`,
+    command: commandFor(to),
+    unless,
     also: async (tx) => {
       if (passing === undefined) return;
       const about = { change: change.id, number: change.number, target: change.target, why: passing };

@@ -79,7 +79,10 @@ export async function lookUp(
       count += places.length;
       const shown = places.slice(0, left).map(
         (place): NamedPlace => ({
-          ...{ line: place.line + 1, column: place.column + 1, text: place.text, kind: place.kind },
+          line: place.line + 1,
+          column: place.column + 1,
+          text: place.text,
+          kind: place.kind,
           changed: changed(file.path, place.line),
         }),
       );
@@ -87,7 +90,9 @@ export async function lookUp(
       return shown.length > 0 ? [{ path: file.path, places: shown }] : [];
     });
   return {
-    ...{ name, uses, count },
+    name,
+    uses,
+    count,
     more: more || count > MOST_PLACES || told.length > MOST_DEFINITIONS,
     definitions: told.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
       const { path: at, end, kind, within, text } = definition;

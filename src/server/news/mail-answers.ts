@@ -176,7 +176,9 @@ async function reply(app: AppContext, person: Person, mail: ParsedMail, text: st
     await transport.sendMail({
       to: { name: person.fullName, address: person.email },
       subject: `Re: ${mail.subject ?? ""}`.replace(/^(?:Re: )+/i, "Re: ").slice(0, 200),
-      ...{ replyTo, inReplyTo: mail.messageId, text },
+      replyTo,
+      inReplyTo: mail.messageId,
+      text,
       references: mail.messageId ? [mail.messageId] : [],
       headers: { "Auto-Submitted": "auto-replied" },
     });

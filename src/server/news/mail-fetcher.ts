@@ -26,7 +26,10 @@ async function fetchFrom(app: AppContext, mailbox: string): Promise<void> {
   const at = new URL(mailbox);
   const secure = at.protocol === "imaps:";
   const client = new ImapFlow({
-    ...{ host: at.hostname, port: Number(at.port) || (secure ? 993 : 143), secure, logger: false },
+    host: at.hostname,
+    port: Number(at.port) || (secure ? 993 : 143),
+    secure,
+    logger: false,
     auth: { user: decodeURIComponent(at.username), pass: decodeURIComponent(at.password) },
     // A password goes over a network under TLS alone.
     ...(secure || isThisMachine(at.hostname) ? {} : { doSTARTTLS: true }),

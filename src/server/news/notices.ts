@@ -71,8 +71,12 @@ export async function noticesOf(app: AppContext, person: Person): Promise<Notice
     const repository = change && seen.get(change.repository);
     if (!event || !repository) continue;
     const notice: Notice = {
-      ...{ event: id, at: event.at, by: name(event.by), unread: read_at === null },
-      ...{ says: kindOf(event).says(event, { change, address: "", name }), why: whyOf(change, event, person) },
+      event: id,
+      at: event.at,
+      by: name(event.by),
+      unread: read_at === null,
+      says: kindOf(event).says(event, { change, address: "", name }),
+      why: whyOf(change, event, person),
     };
     const group = groups.get(change_set);
     const { number, title, state } = change;

@@ -14,7 +14,11 @@ export async function keepFacts(app: AppContext, change: ChangeSet, { files }: R
     if (oldPath !== null && !states.has(oldPath)) states.set(oldPath, { toRead: 0, oldId: null, newId: null });
   const paths = [...states.keys()];
   const rows = [...states].slice(0, MOST_PATHS).map(([path, { toRead, oldId, newId }]) => ({
-    ...{ change_set: change.id, path, to_read: toRead, old_id: oldId ?? "", new_id: newId ?? "" },
+    change_set: change.id,
+    path,
+    to_read: toRead,
+    old_id: oldId ?? "",
+    new_id: newId ?? "",
   }));
   const load = files.reduce((sum, { toRead }) => sum + toRead, 0);
   const row = { change_set: change.id, head: newest(change).head, load };

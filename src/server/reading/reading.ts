@@ -59,8 +59,11 @@ async function readAnew(app: AppContext, folder: string, points: ReadStates, job
   );
   await Promise.all(keeping);
   const row = {
-    ...{ engine: READING_ENGINE, from_commit: points.from, to_commit: points.to },
-    ...{ settings_commit: points.settings, result },
+    engine: READING_ENGINE,
+    from_commit: points.from,
+    to_commit: points.to,
+    settings_commit: points.settings,
+    result,
   };
   await tryToKeep(app, "reading", keepResults(app.db, app.now(), "readings", [row]));
   return unpackReading(result);
@@ -218,9 +221,20 @@ function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
   const facts = factsOf(file, null).filter(({ kind }) => kind !== "contents");
   const { path, oldId, newId, oldMode, newMode } = file;
   return {
-    ...{ path, oldId, newId, oldMode, newMode },
-    ...{ oldPath: null, copy: false, similarity: null, binary: false, generated: null, quiet: {} },
-    ...{ facts, cautions: [], lock: null },
+    path,
+    oldId,
+    newId,
+    oldMode,
+    newMode,
+    oldPath: null,
+    copy: false,
+    similarity: null,
+    binary: false,
+    generated: null,
+    quiet: {},
+    facts,
+    cautions: [],
+    lock: null,
     counts: trivial ? [0, 0] : null,
     toRead: trivial ? facts.length : null,
   };
@@ -297,7 +311,12 @@ interface Made {
 
 function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
   const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
-    ...{ engine: ENGINE, old_id: oldKey ?? "", new_id: newKey ?? "", added, removed, result },
+    engine: ENGINE,
+    old_id: oldKey ?? "",
+    new_id: newKey ?? "",
+    added,
+    removed,
+    result,
   }));
   return tryToKeep(app, "comparisons", keepResults(app.db, app.now(), "comparisons", rows));
 }

@@ -24,7 +24,8 @@ export async function searchReading(
     return done(await app.workers.searchTree({ folder, commit: points.to, sought }, told, signal));
   const { files } = await readingOf(app, folder, points);
   const searched = files.map(({ path, oldId, oldMode, newId, newMode, runs }) => ({
-    ...{ path, runs },
+    path,
+    runs,
     oldId: oldMode === SUBMODULE ? null : oldId,
     newId: newMode === SUBMODULE ? null : newId,
   }));

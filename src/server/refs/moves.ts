@@ -26,7 +26,15 @@ export async function announceMoves(
       .insertInto("ref_moves")
       .values(
         moves.slice(from, from + AT_ONCE).map(({ ref, old, next }) => ({
-          ...{ id: app.newId(), repository, ref, old, next, person, way, happened: 0, at },
+          id: app.newId(),
+          repository,
+          ref,
+          old,
+          next,
+          person,
+          way,
+          happened: 0,
+          at,
         })),
       )
       .execute();

@@ -184,7 +184,9 @@ export async function gitFactsFor(
     ...(goesOn(change) && (tip !== null || !(await look.isElsewhere(change.author))) ? { tip } : {}),
     addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
     commits: commits.map(({ id, subject, merge, message }) => ({
-      ...{ id, subject, merge },
+      id,
+      subject,
+      merge,
       signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
     })),
     conflicts: target ? await conflictsWith(app, folder, target, head) : [],

@@ -52,7 +52,10 @@ export async function tryRules(
     // By what is asked, not by how much: one approval in the place of two holds nothing up that goes through now.
     const now = new Set((await blockedBy(change, counting)).map(({ id }) => id));
     tried.push({
-      ...{ number: change.number, title: change.title, state: change.state, target: change.target },
+      number: change.number,
+      title: change.title,
+      state: change.state,
+      target: change.target,
       rule: found?.branches ?? null,
       blocked: blocked.map(({ says }) => says),
       newly: blocked.flatMap(({ id, says }) => (now.has(id) ? [] : [says])),

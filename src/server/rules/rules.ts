@@ -88,7 +88,12 @@ export async function editionsOf(db: Queries, repository: string): Promise<RuleE
     .orderBy("version", "desc")
     .execute();
   return rows.map(({ version, by, at, note, rules, state, second, second_at }) => ({
-    ...{ version, by, at, note, rules: readRules(rules), state },
+    version,
+    by,
+    at,
+    note,
+    rules: readRules(rules),
+    state,
     second: second === null ? null : { by: second, at: second_at ?? at },
   }));
 }

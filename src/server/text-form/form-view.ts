@@ -56,8 +56,17 @@ export async function viewOf(
   const nameOf = (id: string) => names.get(id) ?? id;
   const { number, title, description, author, source, target, threads } = change;
   return done({
-    ...{ repository, number, title, description, source, target, revision, since, key },
-    ...{ author: nameOf(author), own: author === person.id },
+    repository,
+    number,
+    title,
+    description,
+    source,
+    target,
+    revision,
+    since,
+    key,
+    author: nameOf(author),
+    own: author === person.id,
     gate: evaluateGate(change, rule, facts).conditions,
     threads: threads.map((thread) => formThread(thread, nameOf)),
     files: await formFiles(app, folder, points.value, shown),

@@ -104,7 +104,9 @@ async function carryOutForm(sending: Sending, review: FormReview): Promise<Outco
   const says: string[] = [];
   if (!nothing) {
     const answers = replies.map(({ thread, body, resolves }) => ({
-      ...{ thread, body, comment: app.newId() },
+      thread,
+      body,
+      comment: app.newId(),
       ...(resolves ? { resolves } : {}),
     }));
     const command = { kind: "send-review" as const, revision, verdict, remark: word, remarks, tasks, replies: answers };

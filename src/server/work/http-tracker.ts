@@ -77,7 +77,8 @@ export class HttpTracker implements Tracker {
           ...(this.settings.token ? { authorization: `Bearer ${this.settings.token}` } : {}),
         },
         ...(body ? { body: JSON.stringify(body) } : {}),
-        ...{ redirect: "error", signal: AbortSignal.timeout(LONGEST) },
+        redirect: "error",
+        signal: AbortSignal.timeout(LONGEST),
       });
       text = await upTo(response, MOST);
     } catch (error) {

@@ -79,8 +79,16 @@ export class OwnTracker implements Tracker {
       await tx
         .insertInto("work_items")
         .values({
-          ...{ repository, number, title: title.trim(), body, state: "open", by: person.id },
-          ...{ assignee, at: now, changed_at: now, closed_by: null },
+          repository,
+          number,
+          title: title.trim(),
+          body,
+          state: "open",
+          by: person.id,
+          assignee,
+          at: now,
+          changed_at: now,
+          closed_by: null,
         })
         .execute();
       return done(String(number));
@@ -121,7 +129,13 @@ interface ItemRow {
 
 function viewOf({ number, title, body, state, changed_at, full_name, change }: ItemRow): WorkItemView {
   return {
-    ...{ item: String(number), title, body, state },
-    ...{ person: full_name, closedBy: change, changedAt: changed_at, address: null },
+    item: String(number),
+    title,
+    body,
+    state,
+    person: full_name,
+    closedBy: change,
+    changedAt: changed_at,
+    address: null,
   };
 }

@@ -24,7 +24,9 @@ export async function startTrackerStandIn({
   port?: number;
 }): Promise<TrackerStandIn> {
   const standIn: TrackerStandIn = {
-    ...{ address: "", items: new Map(), told: [] },
+    address: "",
+    items: new Map(),
+    told: [],
     close: () => new Promise((resolve) => server.close(() => resolve())),
   };
   const server = createServer(async (request, response) => {

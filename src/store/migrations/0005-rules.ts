@@ -32,7 +32,11 @@ export async function up(db: Kysely<Before>): Promise<void> {
         settled: rest?.settled ?? 1,
       });
     const whole = (branches: string, approvals: number, settled: number, direct: boolean) => ({
-      ...{ branches, direct, approvals: { count: approvals }, threads: settled === 1, tasks: settled === 1 },
+      branches,
+      direct,
+      approvals: { count: approvals },
+      threads: settled === 1,
+      tasks: settled === 1,
     });
     const rules = given.map(({ branch, approvals, settled }) => whole(branch, approvals, settled, false));
     rules.push(whole("**", rest?.approvals ?? 1, rest?.settled ?? 1, true));

@@ -31,7 +31,10 @@ export class LineMap {
     this.working = next.lines;
     this.hunks = diffTexts(old, next);
     this.back = this.hunks.map(({ oldStart, oldEnd, newStart, newEnd }) => ({
-      ...{ oldStart: newStart, oldEnd: newEnd, newStart: oldStart, newEnd: oldEnd },
+      oldStart: newStart,
+      oldEnd: newEnd,
+      newStart: oldStart,
+      newEnd: oldEnd,
     }));
   }
 

@@ -46,7 +46,11 @@ export function besides(
   });
   const own = unsent.map(
     ({ what: { id, body }, start, end }): Beside => ({
-      ...{ id, start, end, severity: "hint", source: "lens, not sent" },
+      id,
+      start,
+      end,
+      severity: "hint",
+      source: "lens, not sent",
       message: body === "" ? "A suggestion of yours." : visibleWords(body),
     }),
   );

@@ -92,7 +92,9 @@ function operationOf(name: EndpointName, endpoint: Endpoint): Operation {
 
 function partsOf(name: string): Operation["parameters"] {
   return [...name.matchAll(/\{(\w+)\}/g)].map(([, part]) => ({
-    ...{ name: part, in: "path", required: true },
+    name: part,
+    in: "path",
+    required: true,
     schema: { type: "string" },
   }));
 }
@@ -101,7 +103,10 @@ function queryOf(query: GenericSchema | undefined): Operation["parameters"] {
   if (!query) return [];
   const { properties = {}, required = [] } = schemaOf(query, "input");
   return Object.entries(properties).map(([name, schema]) => ({
-    ...{ name, in: "query", required: required.includes(name), schema },
+    name,
+    in: "query",
+    required: required.includes(name),
+    schema,
   }));
 }
 

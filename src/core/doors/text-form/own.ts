@@ -56,8 +56,15 @@ const SUGGEST = /^suggest(?:ion)?:\s*(.*)$/i;
  */
 export function readOwn(lines: readonly string[], first: number): Own {
   const own: Own = {
-    ...{ at: first, body: "", weight: "settle", resolves: false, span: 1, suggests: null },
-    ...{ verdicts: [], tasks: [], problems: [] },
+    at: first,
+    body: "",
+    weight: "settle",
+    resolves: false,
+    span: 1,
+    suggests: null,
+    verdicts: [],
+    tasks: [],
+    problems: [],
   };
   const body: string[] = [];
   const begun = lines.findIndex((line) => line.trim() !== "");

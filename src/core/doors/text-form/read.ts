@@ -31,7 +31,13 @@ export function readForm(
   const lines = text.replace(/^\uFEFF/, "").split(/\r\n|\n|\r/);
   const quoted = alignQuotes(lines, form);
   const review: FormReview = {
-    ...{ revision: about.revision, key: about.key, verdict: "none", word: "", remarks: [], replies: [], tasks: [] },
+    revision: about.revision,
+    key: about.key,
+    verdict: "none",
+    word: "",
+    remarks: [],
+    replies: [],
+    tasks: [],
   };
   const problems: FormProblem[] = [];
   const verdicts: { at: number; value: Verdict }[] = [];

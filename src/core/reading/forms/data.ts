@@ -193,7 +193,8 @@ class Compared {
   private note(path: string[], was: Node | null, is: Node | null, mark: DataChange["mark"]): void {
     const gone = mark === "removed";
     this.changes.push({
-      ...{ path, mark },
+      path,
+      mark,
       before: mark === "added" ? null : this.old.raw(was).trimEnd(),
       after: gone ? null : this.next.raw(is).trimEnd(),
       side: gone ? "old" : "new",

@@ -90,7 +90,9 @@ function cellsOf(text: string): NotebookCell[] | string {
   const parsed = v.safeParse(notebook, data);
   if (!parsed.success) return "It is no notebook of the fourth format: it can only be read line by line.";
   return parsed.output.cells.map(({ id, cell_type, source, outputs }) => ({
-    ...{ id: id ?? null, kind: cell_type, lines: joined(source).split("\n") },
+    id: id ?? null,
+    kind: cell_type,
+    lines: joined(source).split("\n"),
     outputs: outputs.flatMap(outputOf),
   }));
 }

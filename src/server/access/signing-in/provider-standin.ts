@@ -36,7 +36,8 @@ export async function startProviderStandIn(
   const jwk = { ...publicKey.export({ format: "jwk" }), kid: "one", use: "sig", alg: "RS256" };
   const codes = new Map<string, Given>();
   const standIn: ProviderStandIn = {
-    ...{ issuer: "", person: null },
+    issuer: "",
+    person: null,
     close: () => new Promise((resolve) => server.close(() => resolve())),
   };
   const encoded = (value: object) => Buffer.from(JSON.stringify(value)).toString("base64url");
@@ -69,10 +70,14 @@ export async function startProviderStandIn(
     };
     if (url.pathname === "/.well-known/openid-configuration")
       return json({
-        ...{ issuer: standIn.issuer, authorization_endpoint: `${standIn.issuer}/authorize` },
-        ...{ token_endpoint: `${standIn.issuer}/token`, jwks_uri: `${standIn.issuer}/keys` },
-        ...{ response_types_supported: ["code"], subject_types_supported: ["public"] },
-        ...{ id_token_signing_alg_values_supported: ["RS256"], code_challenge_methods_supported: ["S256"] },
+        issuer: standIn.issuer,
+        authorization_endpoint: `${standIn.issuer}/authorize`,
+        token_endpoint: `${standIn.issuer}/token`,
+        jwks_uri: `${standIn.issuer}/keys`,
+        response_types_supported: ["code"],
+        subject_types_supported: ["public"],
+        id_token_signing_alg_values_supported: ["RS256"],
+        code_challenge_methods_supported: ["S256"],
       });
     if (url.pathname === "/keys") return json({ keys: [jwk] });
     if (url.pathname === "/token") {

@@ -30,7 +30,10 @@ export async function leaveFor(
   if (!provider.ok) return provider;
   const [state, nonce, verifier] = [client.randomState(), client.randomNonce(), client.randomPKCECodeVerifier()];
   const to = client.buildAuthorizationUrl(provider.value, {
-    ...{ redirect_uri: `${address}${BACK}`, scope: "openid email profile", state, nonce },
+    redirect_uri: `${address}${BACK}`,
+    scope: "openid email profile",
+    state,
+    nonce,
     code_challenge: await client.calculatePKCECodeChallenge(verifier),
     code_challenge_method: "S256",
   });
@@ -56,7 +59,10 @@ export async function comeBack(
   let claims: client.IDToken | undefined;
   try {
     const tokens = await client.authorizationCodeGrant(provider.value, new URL(`${address}${BACK}${search}`), {
-      ...{ pkceCodeVerifier: verifier, expectedState: state, expectedNonce: nonce, idTokenExpected: true },
+      pkceCodeVerifier: verifier,
+      expectedState: state,
+      expectedNonce: nonce,
+      idTokenExpected: true,
     });
     claims = tokens.claims();
   } catch (error) {

@@ -46,7 +46,9 @@ export async function takeBack(
     return refuse("conflict", `A rule guards branches such as ${name}: it has to be taken back by hand.`);
   const source = await freeBranch(folder, name, made, announced);
   const opened = await openChange(app, person, repositoryName, {
-    ...{ source, target: change.target, title },
+    source,
+    target: change.target,
+    title,
     description: `Undoes what change set ${change.number} brought (commit ${commit.slice(0, 12)}).`,
   });
   // A branch that nothing offers is of no use to anyone. What is cut short here is tidied later: see dropUnoffered.

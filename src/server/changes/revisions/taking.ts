@@ -42,7 +42,9 @@ export async function pick(
   const { head, target, base } = newest(change);
   // Whether it may be taken at all is the same question as when it is.
   const early = await decided(app, app.db, { change, git: null }, person, {
-    ...{ kind: "take", revision: { head, target, base }, taken: [{ thread, suggestion }] },
+    kind: "take",
+    revision: { head, target, base },
+    taken: [{ thread, suggestion }],
   });
   if (!early.ok) return early;
   const made = change.threads.find(({ id }) => id === thread)?.suggestions.find(({ id }) => id === suggestion);
@@ -139,7 +141,12 @@ export async function takePicked(
   const revision = { head, target, base };
   return keptAlive(app, change, folder, revision, () =>
     recordAndMove(app, {
-      ...{ change, person, branch: change.source, from: current.head, to: head, way: "suggestions" },
+      change,
+      person,
+      branch: change.source,
+      from: current.head,
+      to: head,
+      way: "suggestions",
       words: "suggestions taken",
       command: { kind: "take", revision, taken },
       also: async (tx) => {

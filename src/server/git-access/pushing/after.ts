@@ -29,7 +29,10 @@ export async function afterPush(app: AppContext, push: Push): Promise<string[]> 
   await confirmMoves(app, repository.id, person.id, push.updates);
   for (const { ref, old, next } of push.updates)
     await audit(app, { person: person.id, address: push.from }, "pushed", {
-      ...{ repository: repository.name, ref, old, next },
+      repository: repository.name,
+      ref,
+      old,
+      next,
     });
   for (const { old, next } of push.updates)
     if (!isNone(old) && (isNone(next) || !(await isAncestor(who.value.folder, old, next))))

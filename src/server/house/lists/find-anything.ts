@@ -72,8 +72,10 @@ async function changesAndThreads(
       const comment = comments.find(({ body, erased }) => !erased && body.toLowerCase().includes(sought));
       if (comment && threads.length < MOST)
         threads.push({
-          ...{ kind: "thread", title: around(comment.body, sought) },
-          ...{ where: `in ${repository} ${change.number}, ${change.title}`, address: `${address}?thread=${id}` },
+          kind: "thread",
+          title: around(comment.body, sought),
+          where: `in ${repository} ${change.number}, ${change.title}`,
+          address: `${address}?thread=${id}`,
         });
     }
   }

@@ -67,7 +67,9 @@ export async function findChanges(
   const counting = lines.some((one) => one.counting);
   return done({
     lines: lines.map(({ line, place }) => ({ ...line, waits: place?.waits ?? "none" })),
-    ...{ count, next, counting },
+    count,
+    next,
+    counting,
   });
 }
 

@@ -41,8 +41,13 @@ export async function fileHistory(
   const steps = told.map(({ file, body: _, ...own }): FileStepView => {
     const change = agreed.get(own.id);
     return {
-      ...{ commit: { ...own, body: "" }, path: file.path, oldPath: file.oldPath },
-      ...{ oldId: file.oldId, newId: file.newId, oldMode: file.oldMode, newMode: file.newMode },
+      commit: { ...own, body: "" },
+      path: file.path,
+      oldPath: file.oldPath,
+      oldId: file.oldId,
+      newId: file.newId,
+      oldMode: file.oldMode,
+      newMode: file.newMode,
       change: change ? { number: change.number, title: change.title } : null,
     };
   });

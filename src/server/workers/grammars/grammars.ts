@@ -123,7 +123,9 @@ async function loadNow(id: LanguageId): Promise<Loaded> {
   const language = LANGUAGES.find((one) => one.id === id)!;
   const fields = Array.from({ length: grammar.fieldCount + 1 }, (_, field) => grammar.fieldNameForId(field) ?? "");
   return {
-    ...{ parser, kinds: kindsOf(language, types), typeName: (type) => types[type] ?? "" },
+    parser,
+    kinds: kindsOf(language, types),
+    typeName: (type) => types[type] ?? "",
     fieldName: (field) => fields[field] ?? "",
   };
 }

@@ -34,7 +34,11 @@ export default async function Page({ params }: { params: Promise<{ repo: string 
         version={editions.find(({ state }) => state === "agreed")?.version ?? null}
         people={people.filter(({ role: its, machine }) => its !== "reader" && !machine).map(({ name }) => name)}
         history={editions.map(({ version, by, at, note, rules, state, second }) => ({
-          ...{ version, at, note, rules, state },
+          version,
+          at,
+          note,
+          rules,
+          state,
           by: by === null ? null : (names.get(by) ?? "someone"),
           second: second && (names.get(second.by) ?? "someone"),
           mine: by !== null && whoIsBehind(people)(by).includes(person.id),

@@ -75,8 +75,10 @@ export default async function Page({ params, searchParams }: Props) {
     many ? null : readingFor(app, person, change, folder, shown, points.value),
   ]);
   const address = {
-    ...{ file: asked.get("file"), line: asked.get("line") },
-    ...{ thread: asked.get("thread"), name: asked.get("name") },
+    file: asked.get("file"),
+    line: asked.get("line"),
+    thread: asked.get("thread"),
+    name: asked.get("name"),
   };
   return <Workspace initial={answer} named={shown} reading={reading} address={address} wrong={wrong} me={me} />;
 }
