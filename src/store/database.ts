@@ -2,7 +2,7 @@ import { existsSync } from "node:fs";
 import {
   CompiledQuery,
   type DatabaseConnection,
-  type Driver,
+  DefaultConnectionProvider,
   Kysely,
   Migrator,
   SqliteDialect,
@@ -10,6 +10,8 @@ import {
   type Transaction,
 } from "kysely";
 import Sqlite from "libsql";
+import { AskingOnce } from "./asking-once";
+import { KeptAnswers } from "./kept-answers";
 import { KeptStatements } from "./kept-statements";
 import { migrations } from "./migrations";
 import type { Schema } from "./schema";
@@ -27,7 +29,7 @@ export async function openDatabase(file: string): Promise<Database> {
   sqlite.exec(
     "pragma journal_mode = wal; pragma synchronous = full; pragma foreign_keys = on; pragma busy_timeout = 10000;",
   );
-  const db = new Kysely<Schema>({ dialect: new WriteFirstDialect({ database: new KeptStatements(sqlite) }) });
+  const db = connected(sqlite);
   const done = migratedIn(sqlite);
   const unknown = done.find((name) => !Object.hasOwn(migrations, name));
   if (unknown) {
@@ -77,15 +79,19 @@ export function copyTo(sqlite: InstanceType<typeof Sqlite>, file: string): void 
   sqlite.exec(`vacuum into '${file.replaceAll("'", "''")}'`);
 }
 
-class WriteFirstDialect extends SqliteDialect {
-  readonly #config: ConstructorParameters<typeof SqliteDialect>[0];
-  constructor(config: ConstructorParameters<typeof SqliteDialect>[0]) {
-    super(config);
-    this.#config = config;
-  }
-  override createDriver(): Driver {
-    return new WriteFirstDriver(this.#config);
-  }
+/** A query builder over a connection: it keeps statements, and the answers that still hold. */
+function connected(sqlite: InstanceType<typeof Sqlite>): Database {
+  const answers = new KeptAnswers(sqlite);
+  const database = new KeptStatements(sqlite, (sql, changes) => answers.ran(sql, changes)) as never;
+  const dialect = new SqliteDialect({ database });
+  const driver = new WriteFirstDriver({ database });
+  const executor = new AskingOnce(
+    dialect.createQueryCompiler(),
+    dialect.createAdapter(),
+    new DefaultConnectionProvider(driver),
+    answers,
+  );
+  return new Kysely<Schema>({ config: { dialect }, dialect, driver, executor });
 }
 
 /**
@@ -93,6 +99,14 @@ class WriteFirstDialect extends SqliteDialect {
  * writes between their reading and their writing.
  */
 class WriteFirstDriver extends SqliteDriver {
+  #begun: Promise<void> | null = null;
+
+  override async acquireConnection(): Promise<DatabaseConnection> {
+    this.#begun ??= this.init();
+    await this.#begun;
+    return super.acquireConnection();
+  }
+
   override async beginTransaction(connection: DatabaseConnection): Promise<void> {
     await connection.executeQuery(CompiledQuery.raw("begin immediate"));
   }

@@ -1,0 +1,183 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { setImmediate } from "node:timers/promises";
+import fc from "fast-check";
+import { sql } from "kysely";
+import Sqlite from "libsql";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type Database, openDatabase } from "./database";
+
+/** Tables that hang together in every way that there is: by a key, by what sets off what, and seen through views of views. */
+const TABLES = `
+  create table quays (id integer primary key, name text);
+  create table berths (id integer primary key, quay integer references quays(id) on delete cascade, name text);
+  create table tolls (id integer primary key, quay integer);
+  create trigger toll_of after insert on quays begin insert into tolls (quay) values (new.id); end;
+  create view Named as select quays.id, quays.name, berths.name as berth from QUAYS left join berths on berths.quay = quays.id;
+  create view shown as select id, name from named;
+`;
+type Quays = Record<string, { id: number; name: string | null; quay: number | null; berth: string | null }>;
+
+const folder = mkdtempSync(join(tmpdir(), "lens-answers-"));
+let db: Database;
+let other: InstanceType<typeof Sqlite>;
+const on = () => db.withTables<Quays>();
+
+beforeAll(async () => {
+  db = await openDatabase(join(folder, "lens.db"));
+  other = new Sqlite(join(folder, "lens.db"));
+  other.exec(TABLES);
+});
+afterAll(async () => {
+  other.close();
+  await db.destroy();
+  rmSync(folder, { recursive: true });
+});
+
+/** What is asked, again and again, and what it says to somebody who has never asked before. */
+const ASKED: (() => { execute(): Promise<unknown[]>; compile(): { sql: string; parameters: readonly unknown[] } })[] = [
+  () => on().selectFrom("quays").selectAll().orderBy("id"),
+  () => on().selectFrom("quays").select("name").where("id", "=", 2),
+  () =>
+    on()
+      .selectFrom("berths")
+      .innerJoin("quays", "quays.id", "berths.quay")
+      .select(["berths.name"])
+      .orderBy("berths.id"),
+  () =>
+    on()
+      .selectFrom("tolls")
+      .select(({ fn }) => fn.countAll<number>().as("many")),
+  () => on().selectFrom("shown").selectAll().orderBy("id").orderBy("name"),
+  () =>
+    on()
+      .selectFrom("quays")
+      .select("id")
+      .where("id", "in", (inner) =>
+        inner.selectFrom("berths").select("quay").where("quay", "is not", null).$castTo<{ quay: number }>(),
+      )
+      .orderBy("id"),
+];
+const anew = (sql: string, parameters: readonly unknown[]) => other.prepare(sql).all([...parameters]);
+
+class TakenBack extends Error {}
+const number = fc.integer({ min: 1, max: 4 });
+const word = fc.constantFrom("north", "south", null);
+
+/** Whatever changes something, by the query builder, by words of SQL, in a transaction or from elsewhere. */
+const DOES: Record<string, (id: number, name: string | null) => Promise<unknown>> = {
+  insert: (id, name) =>
+    on()
+      .insertInto("quays")
+      .values({ id, name })
+      .onConflict((c) => c.column("id").doUpdateSet({ name }))
+      .execute(),
+  ignore: (id, name) => on().insertInto("quays").orIgnore().values({ id, name }).execute(),
+  replace: (id, name) => on().replaceInto("quays").values({ id, name }).execute(),
+  berth: (id, name) =>
+    on()
+      .insertInto("berths")
+      .values({ id, name, quay: null })
+      .onConflict((c) => c.doNothing())
+      .execute(),
+  moor: (id) =>
+    on()
+      .updateTable("berths")
+      .set({ quay: (eb) => eb.selectFrom("quays").select((q) => q.fn.max("id").as("id")) })
+      .where("id", "=", id)
+      .execute(),
+  rename: (id, name) => on().updateTable("quays").set({ name }).where("id", "=", id).returning("id").execute(),
+  remove: (id) => on().deleteFrom("quays").where("id", "=", id).execute(),
+  written: (id, name) => sql`Update Quays set name = ${name} where id = ${id}`.execute(db),
+  elsewhere: async (id, name) => {
+    other.prepare("insert or replace into quays (id, name) values (?, ?)").run([id, name]);
+    await setImmediate();
+  },
+  together: (id, name) =>
+    on()
+      .transaction()
+      .execute(async (tx) => {
+        await tx.updateTable("quays").set({ name }).execute();
+        await tx.deleteFrom("berths").where("id", "=", id).execute();
+      }),
+  "taken back": (id, name) =>
+    on()
+      .transaction()
+      .execute(async (tx) => {
+        await tx.insertInto("quays").orIgnore().values({ id, name }).execute();
+        await tx.updateTable("quays").set({ name }).execute();
+        expect(await tx.selectFrom("quays").select("name").where("id", "=", id).execute()).toEqual([{ name }]);
+        throw new TakenBack();
+      })
+      .catch((error: unknown) => expect(error).toBeInstanceOf(TakenBack)),
+};
+
+describe("answers that are kept", () => {
+  it("are those that the tables give, whatever was done and by whom", async () => {
+    const step = fc.record({ does: fc.constantFrom(...Object.keys(DOES)), id: number, name: word });
+    await fc.assert(
+      fc.asyncProperty(fc.array(step, { maxLength: 12 }), async (steps) => {
+        for (const { does, id, name } of steps) {
+          // Also while it is under way.
+          await Promise.all([DOES[does](id, name), ...ASKED.map((ask) => ask().execute())]);
+          for (const ask of ASKED) {
+            const { sql, parameters } = ask().compile();
+            expect(await ask().execute(), `${does} and then ${sql}`).toEqual(anew(sql, parameters));
+          }
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it("are asked for once, are nobody's to change, and end with their table", async () => {
+    await on().insertInto("quays").values({ id: 9, name: "outer" }).execute();
+    const ask = () => on().selectFrom("quays").selectAll().where("id", "=", 9).execute();
+    const [first] = await ask();
+    const again = await ask();
+    expect(again[0]).toBe(first);
+    expect(() => {
+      first.name = "inner";
+    }).toThrow(TypeError);
+    again.length = 0;
+    expect(await ask()).toEqual([{ id: 9, name: "outer" }]);
+    // What is written elsewhere leaves it; what is written to its table ends it.
+    await on().insertInto("berths").values({ id: 77, name: "x", quay: null }).execute();
+    expect((await ask())[0]).toBe(first);
+    await on().updateTable("quays").set({ name: "inner" }).where("id", "=", 9).execute();
+    expect(await ask()).toEqual([{ id: 9, name: "inner" }]);
+  });
+
+  it("are none where each answer is another one, or large, or of bytes", async () => {
+    const drawn = () =>
+      on()
+        .selectFrom("quays")
+        .select([sql<number>`random()`.as("drawn")])
+        .limit(1)
+        .executeTakeFirst();
+    expect((await drawn())?.drawn).not.toBe((await drawn())?.drawn);
+    const long = "x".repeat(200_000);
+    await on().updateTable("quays").set({ name: long }).where("id", "=", 9).execute();
+    const ask = () => on().selectFrom("quays").select("name").where("id", "=", 9).executeTakeFirst();
+    expect(await ask()).not.toBe(await ask());
+    expect((await ask())?.name).toHaveLength(200_000);
+    await on()
+      .updateTable("quays")
+      .set({ name: Buffer.from("abc") as never })
+      .where("id", "=", 9)
+      .execute();
+    expect(await ask()).not.toBe(await ask());
+  });
+
+  it("end when a table or a view is made anew", async () => {
+    const ask = () => on().selectFrom("seen").selectAll().execute();
+    await sql`create view seen as select 1 as id`.execute(db);
+    expect(await ask()).toEqual([{ id: 1 }]);
+    await sql`drop view seen`.execute(db);
+    await sql`create view seen as select id from quays where id = 9`.execute(db);
+    expect(await ask()).toEqual([{ id: 9 }]);
+    await on().deleteFrom("quays").where("id", "=", 9).execute();
+    expect(await ask()).toEqual([]);
+  });
+});
