@@ -41,7 +41,7 @@ export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet 
   // From the entry that is known on, that one among them: where it is not there (a transaction took it back), all is read anew.
   const rows = await rowsFrom(db, id, last);
   // And as many before it as there were: some may have come in between, from elsewhere.
-  const isGrown = kept && rows[0]?.id === last && kept.change.entries + rows.length - 1 === (await countOf(db, id));
+  const isGrown = kept && rows[0]?.id === last && kept.change.entries + rows.length - 1 === rows[0].many;
   if (isGrown) return grown(id, kept.change, rows.slice(1), kept.entries);
   return grown(id, null, kept ? await rowsFrom(db, id, "") : rows, 0);
 }
@@ -53,17 +53,22 @@ function grown(id: string, before: ChangeSet | null, rows: readonly EventsTable[
   return change;
 }
 
-async function countOf(db: Queries, id: string): Promise<number> {
-  const { many } = await db
+/** The rows of a change set from one on, each with how many it has in all. */
+function rowsFrom(db: Queries, id: string, from: string): Promise<(EventsTable & { many: number })[]> {
+  return db
     .selectFrom("events")
-    .select(({ fn }) => fn.countAll<number>().as("many"))
+    .selectAll()
+    .select((eb) =>
+      eb
+        .selectFrom("events as all")
+        .select(({ fn }) => fn.countAll<number>().as("many"))
+        .where("all.stream", "=", id)
+        .as("many"),
+    )
     .where("stream", "=", id)
-    .executeTakeFirstOrThrow();
-  return many;
-}
-
-function rowsFrom(db: Queries, id: string, from: string): Promise<EventsTable[]> {
-  return db.selectFrom("events").selectAll().where("stream", "=", id).where("id", ">=", from).orderBy("id").execute();
+    .where("id", ">=", from)
+    .orderBy("id")
+    .execute() as Promise<(EventsTable & { many: number })[]>;
 }
 
 /** Everything that happened to a change set, in order. Throws {@link BrokenLog}. */

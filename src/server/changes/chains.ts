@@ -11,7 +11,7 @@ import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { rulesOf } from "../rules/rules";
 import { decided, transact } from "./deciding";
-import { openFor, openLines, openWith } from "./open-changes";
+import { openAround, openFor, openLines, openWith } from "./open-changes";
 import { keptAlive, readRevision, recordTip } from "./revisions/revising";
 
 /** Change sets that stand on each other: the target of one is the source of another. */
@@ -94,9 +94,10 @@ export async function chainOf(app: AppContext, change: ChangeSet): Promise<Chain
   const view: ChainView = { on: null, under: [], notes: [] };
   if (!goesOn(change)) return view;
   const { repository, target, source } = change;
-  const [below] = await openLines(app.db, repository, "source", target);
+  const { offering, into } = await openAround(app.db, repository, { offer: target, into: source });
+  const [below] = offering;
   if (below) view.on = lineOf(below);
-  view.under = (await openLines(app.db, repository, "target", source)).map(lineOf);
+  view.under = into.map(lineOf);
   const over = below ? null : await lastMergedFrom(app, repository, target);
   if (over && (await isOver(app, repository, target)))
     view.notes.push(

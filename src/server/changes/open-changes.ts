@@ -32,6 +32,22 @@ export function openLines(db: Queries, repository: string, side: "source" | "tar
     .execute();
 }
 
+/** What lists know of the open change sets that offer one branch, and of those that are offered to another, the oldest first. */
+export async function openAround(db: Queries, repository: string, { offer, into }: { offer: string; into: string }) {
+  const lines = await db
+    .selectFrom("change_sets")
+    .select(["id", "number", "title", "state", "source", "target"])
+    .where("repository", "=", repository)
+    .where("state", "in", ["open", "draft"])
+    .where((eb) => eb.or([eb("source", "=", offer), eb("target", "=", into)]))
+    .orderBy("number")
+    .execute();
+  return {
+    offering: lines.filter(({ source }) => source === offer),
+    into: lines.filter(({ target }) => target === into),
+  };
+}
+
 /** The open change sets that have a branch as their source or as their target, the oldest first. */
 export async function openWith(
   db: Queries,

@@ -141,13 +141,13 @@ async function aroundPart(
 ): Promise<AroundPart> {
   const folder = folderOf(app, repository);
   const messages = (await shapesOf(app, folder, change)).map(({ message }) => message);
+  const allLabels = await labelsIn(app.db, repository.id);
+  const held = allLabels.length > 0 ? await heldLabels(app.db, [change.id]) : null;
   return {
     people: await peopleByIds(app.db, [...namedIn(change).add(person.id), ...reviewersAmong(people)]),
     chain: await chainOf(app, change),
-    allLabels: await labelsIn(app.db, repository.id),
-    pathLabels: ((await heldLabels(app.db, [change.id])).get(change.id) ?? []).flatMap(({ name, byPath }) =>
-      byPath ? [name] : [],
-    ),
+    allLabels,
+    pathLabels: (held?.get(change.id) ?? []).flatMap(({ name, byPath }) => (byPath ? [name] : [])),
     workItems: linkedItems(change.links, change.description, messages),
     branchLeft: await isSourceLeft(change, folder),
     keptHere: await commentsKeptHere(app, change),

@@ -238,6 +238,7 @@ export async function seenIn(app: AppContext, person: Person, change: ChangeSet)
 export async function comesBack(app: AppContext, person: Person, change: ChangeSet): Promise<boolean> {
   if (!goesOn(change) || person.id === change.author) return false;
   const current = newest(change).number;
+  if (current === 1) return false;
   const { revisions } = await seenIn(app, person, change);
   return [...revisions].some((revision) => revision > 0 && revision < current);
 }

@@ -66,6 +66,7 @@ export class Look {
 
   /** Ids of those to whom addresses of mail belong. */
   async byAddress(addresses: readonly string[]): Promise<string[]> {
+    if (addresses.length === 0) return [];
     const ids = await this.once("addresses", async () => {
       const rows = await this.db.selectFrom("people").select(["id", "email"]).execute();
       return new Map(rows.map(({ id, email }) => [email.toLowerCase(), id]));

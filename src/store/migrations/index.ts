@@ -40,6 +40,7 @@ import * as agreedRules from "./0038-agreed-rules";
 import * as marksOfCommits from "./0039-marks-of-commits";
 import * as answeredMessages from "./0040-answered-messages";
 import * as ruleMessages from "./0041-rule-messages";
+import * as branchesOfChanges from "./0042-branches-of-changes";
 
 /** In order. A migration that has been released is never changed: add the next one. */
 export const migrations: Record<string, Migration> = {
@@ -84,4 +85,5 @@ export const migrations: Record<string, Migration> = {
   "0039-marks-of-commits": marksOfCommits,
   "0040-answered-messages": answeredMessages,
   "0041-rule-messages": ruleMessages,
+  "0042-branches-of-changes": branchesOfChanges,
 };
