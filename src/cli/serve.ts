@@ -1,5 +1,6 @@
 import { mkdirSync } from "node:fs";
 import { createServer } from "node:http";
+import { setFlagsFromString } from "node:v8";
 import next from "next";
 import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
@@ -24,6 +25,12 @@ import { need, Stop, say } from "./stop";
 /** So long nobody has asked anything when repositories are packed, in milliseconds. */
 const QUIET = 300_000;
 
+/**
+ * What was collected last may grow by so much, in percent, before it is collected again. Left alone, a server that ten readers ask takes 200 MB more, most of
+ * it garbage, and is hardly faster.
+ */
+const GROWS_BY = 80;
+
 interface ServeOptions {
   dev: boolean;
   greeting?: (address: string) => string;
@@ -42,6 +49,7 @@ async function startMail(installation: AppContext, address: string): Promise<{ s
 
 /** Serves the pages until the process is told to end. Every request is logged with how long it took; never its query, cookie or body. */
 export async function serve({ dev, greeting, alone = false, begin }: ServeOptions): Promise<void> {
+  setFlagsFromString(`--heap-growing-percent=${GROWS_BY}`);
   const settings = need(readSettings(process.env));
   process.env.LENS_ROOT = settings.root;
   process.env.LENS_DATA = settings.data;
