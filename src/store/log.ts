@@ -3,6 +3,7 @@ import { LRUCache } from "lru-cache";
 import type { ReviewEvent } from "@/core/review/events";
 import { evolve } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
+import { among } from "./among";
 import type { Queries } from "./database";
 import { dropAllBut, project } from "./project";
 import type { EventsTable } from "./tables/log";
@@ -84,7 +85,7 @@ export async function loadChangeSets(db: Queries, ids: readonly string[]): Promi
     const lasts = await db
       .selectFrom("events")
       .select(["stream", (select) => select.fn.max("id").as("last"), ({ fn }) => fn.countAll<number>().as("many")])
-      .where("stream", "in", some)
+      .where("stream", "in", among(some))
       .groupBy("stream")
       .execute();
     for (const { stream, last, many } of lasts) {
@@ -111,7 +112,7 @@ export async function loadChangeSets(db: Queries, ids: readonly string[]): Promi
 }
 
 function rowsOf(db: Queries, streams: readonly string[]): Promise<EventsTable[]> {
-  return db.selectFrom("events").selectAll().where("stream", "in", streams).orderBy("id").execute();
+  return db.selectFrom("events").selectAll().where("stream", "in", among(streams)).orderBy("id").execute();
 }
 
 /** The state after one more row. */

@@ -1,5 +1,6 @@
 import type { Reading } from "@/core/quiet/whole-reading";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
+import { among } from "@/store/among";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { noteByPath } from "../house/labels/labels";
@@ -44,11 +45,7 @@ export async function loadsOf(app: AppContext, changes: readonly ChangeSet[]): P
   const rows = await app.db
     .selectFrom("change_loads")
     .selectAll()
-    .where(
-      "change_set",
-      "in",
-      changes.map(({ id }) => id),
-    )
+    .where("change_set", "in", among(changes.map(({ id }) => id)))
     .execute();
   const heads = new Map(changes.map((change) => [change.id, newest(change).head]));
   return new Map(
@@ -71,11 +68,7 @@ export async function freshIn(
   const rows = await app.db
     .selectFrom("change_paths")
     .select(({ fn }) => ["change_set", fn.sum<number>("to_read").as("fresh")])
-    .where(
-      "change_set",
-      "in",
-      others.map(({ id }) => id),
-    )
+    .where("change_set", "in", among(others.map(({ id }) => id)))
     .where("to_read", ">", 0)
     .where(({ not, exists, selectFrom }) =>
       not(

@@ -1,6 +1,7 @@
 import { type HeldLabel, type Label, labelsByPath } from "@/core/house/labels/labels";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { listed } from "@/core/plain/words";
+import { among } from "@/store/among";
 import type { Queries } from "@/store/database";
 import { audit, type Doer } from "../../access/audit";
 import type { Person } from "../../access/person";
@@ -157,7 +158,7 @@ export async function heldLabels(db: Queries, changes: readonly string[]): Promi
       join.onRef("labels.repository", "=", "change_sets.repository").onRef("labels.name", "=", "change_labels.label"),
     )
     .select(["change_labels.change_set", "labels.name", "labels.flag", "change_labels.by_path"])
-    .where("change_labels.change_set", "in", changes)
+    .where("change_labels.change_set", "in", among(changes))
     .orderBy("labels.name")
     .orderBy("change_labels.by_path")
     .execute();
