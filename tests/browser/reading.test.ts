@@ -285,6 +285,39 @@ describe("reading", () => {
     await vanish(".half");
   });
 
+  it("knows how high lines are that it has drawn before, whatever is opened beside them", async () => {
+    await rosa.page.setViewport({ width: 1000, height: 400 });
+    await rosa.go("/r/berth-planner/c/4?file=plan/board.ts");
+    await rosa.page.waitForSelector(".row-gap");
+    await rosa.key("k");
+    await rosa.page.waitForSelector(".half");
+    const height = () => rosa.page.$eval("[data-testid=scroller]", ({ scrollHeight }) => scrollHeight);
+    /** How high it is once all of it was drawn. */
+    const seen = async () => {
+      for (const key of ["End", "Home"] as const) {
+        await rosa.key(key);
+        await rosa.page.waitForFunction(
+          (end) => {
+            const { scrollTop, scrollHeight, clientHeight } = document.querySelector("[data-testid=scroller]")!;
+            return end ? scrollTop + clientHeight >= scrollHeight - 40 : scrollTop < 40;
+          },
+          {},
+          key === "End",
+        );
+      }
+      return height();
+    };
+    await seen();
+    const before = await count(".row-gap");
+    await rosa.key("o");
+    await rosa.page.waitForFunction((gaps) => document.querySelectorAll(".row-gap").length !== gaps, {}, before);
+    const opened = await height();
+    expect(await seen()).toBe(opened);
+    await rosa.key("k");
+    await vanish(".half");
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+  });
+
   it("had no error in any page", () => {
     expect(rosa.errors).toEqual([]);
   });

@@ -1,5 +1,5 @@
 import type { Comparison } from "../diff/compare";
-import { ADDED, REMOVED, type Rows } from "./rows";
+import { ADDED, FOLD, GAP, REMOVED, type Rows } from "./rows";
 
 /**
  * How rows are put on the page. Place `p` shows row `left[p]` on the left and `right[p]` on the right, -1 for nothing; the same row on
@@ -87,4 +87,14 @@ export function columnsOf(
   if (!twoSided) return 1;
   if (wanted !== "fit") return wanted === "two" ? 2 : 1;
   return comparison && room ? fittingColumns(comparison) : 1;
+}
+
+/**
+ * A number by which a place is known again when more lines are shown around it, or fewer: that of its new line, or of its old one where there is none;
+ * what stands for hidden lines has another one than they. No two places of a layout have the same.
+ */
+export function keyOfPlace(rows: Rows, { left, right }: Layout, place: number): number {
+  const row = right[place] >= 0 ? right[place] : left[place];
+  const [line, side] = rows.next[row] >= 0 ? [rows.next[row], 0] : [rows.old[row], 1];
+  return line * 6 + (rows.kind[row] === GAP ? 2 : rows.kind[row] === FOLD ? 4 : 0) + side;
 }

@@ -5,7 +5,7 @@ import { diffLines } from "../diff/lines";
 import { Enclosing, enclosingBlock, enclosingScopes, scopesIn } from "../diff/scopes";
 import { readView } from "../diff/view";
 import { ClassedFile, type LineClass } from "../quiet/classes";
-import { columnsOf, fittingColumns, oneColumn, twoColumns } from "./columns";
+import { columnsOf, fittingColumns, keyOfPlace, type Layout, oneColumn, twoColumns } from "./columns";
 import { placeCards } from "./margin";
 import {
   ADDED,
@@ -18,6 +18,7 @@ import {
   newLineNear,
   nextDifference,
   REMOVED,
+  type Rows,
   rowOfLine,
   SAME,
   sameRow,
@@ -167,6 +168,36 @@ describe("columns", () => {
         expect(seen.left).toEqual(all.filter((row) => rows.kind[row] !== ADDED));
         expect(seen.right).toEqual(all.filter((row) => rows.kind[row] !== REMOVED));
         expect(oneColumn(rows).count).toBe(rows.count);
+      }),
+    );
+  });
+
+  it("are known again by a number of their own, whatever is opened and folded around them", () => {
+    fc.assert(
+      fc.property(lines, lines, intervals, fc.nat(60), (old, next, opened, kept) => {
+        const hunks = diffLines(old, next);
+        const file = new ClassedFile("a.ts", old, next, hunks);
+        for (const j of next.keys()) file.set("new", j, "moved", 0);
+        for (const i of old.keys()) file.set("old", i, "moved", 0);
+        const runs = file.runs().filter((run) => run.class !== "read");
+        const folded = (some: Interval[]) =>
+          foldRows(layRows(hunks, next.length, some, 3, runs), runs, (row) => row === kept);
+        for (const layOut of [oneColumn, (rows: Rows): Layout => twoColumns(rows, new Map())]) {
+          const named = [folded([]), folded(opened)].map((rows) => {
+            const layout = layOut(rows);
+            const names = Array.from({ length: layout.count }, (_, place) => keyOfPlace(rows, layout, place));
+            expect(new Set(names).size).toBe(layout.count);
+            // What a place shows, by its number.
+            return new Map(
+              names.map((name, place) => {
+                const row = layout.right[place] >= 0 ? layout.right[place] : layout.left[place];
+                return [name, [rows.kind[row], rows.next[row], rows.next[row] < 0 ? rows.old[row] : -1]];
+              }),
+            );
+          });
+          // In either layout the same number is of the same line; a fold and a gap may stand for more or fewer.
+          for (const [name, shows] of named[0]) if (named[1].has(name)) expect(named[1].get(name)).toEqual(shows);
+        }
       }),
     );
   });

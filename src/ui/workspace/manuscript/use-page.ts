@@ -3,6 +3,7 @@ import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
 import { measuresOf } from "@/core/house/look";
+import { keyOfPlace } from "@/core/reading/columns";
 import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
 import { useLook } from "../../look/use-look";
 import type { Target } from "../navigation/use-navigation";
@@ -15,7 +16,7 @@ const GAP_HEIGHT = 28;
 
 /** The rows as they are laid on the page: which of them are drawn, where each is, and the one that keys act on. */
 export function usePage(
-  { rows, rowAt, layout, wraps, open }: ReturnType<typeof useRows>,
+  { rows, rowAt, layout, columns, wraps, open }: ReturnType<typeof useRows>,
   hunks: readonly Hunk[] | undefined,
   target: Target | null,
   /** Told when the last line comes into sight; null while no line is. */
@@ -34,6 +35,11 @@ export function usePage(
       },
       [rows, layout, lineHeight],
     ),
+    // How high a line was measured holds also where others are opened beside it.
+    getItemKey: useCallback(
+      (place: number) => (rows && layout ? keyOfPlace(rows, layout, place) : place),
+      [rows, layout],
+    ),
     overscan: 10,
     // What a line lies in is told over the first of them: keys do not lead behind that.
     scrollPaddingStart: 28,
@@ -43,12 +49,16 @@ export function usePage(
   /** Where the row of the cursor began when it was last drawn, in pixels from the top; null while there is none. */
   const stood = useRef<number | null>(null);
   const startOf = (place: number): number | null => virtual.measurementsCache[place]?.start ?? null;
-  // Sizes depend on what each row is, so a new layout is measured anew: also the rows that stand there already, of which nothing else would tell.
+  /** What all heights depend on: where it changes, none that was measured holds. */
+  const shape = `${columns} ${wraps} ${lineHeight}`;
+  const measured = useRef(shape);
+  // Sizes depend on what each row is, so what stands in a new layout is measured anew: also the rows that stood there already, of which nothing else would tell.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => {
     const frame = scroller.current;
     const scrolled = frame?.scrollTop ?? 0;
-    virtual.measure();
+    if (measured.current !== shape) virtual.measure();
+    measured.current = shape;
     // What is measured is held against what was thought of it: that is worked out anew first, and again for what follows.
     virtual.getTotalSize();
     for (const row of frame?.querySelectorAll<HTMLElement>(".row-wrap") ?? [])
@@ -59,7 +69,7 @@ export function usePage(
     if (!frame || before === null || now === null) return;
     const wasSeen = before >= scrolled && before < scrolled + frame.clientHeight;
     if (wasSeen) frame.scrollTop = scrolled + now - before;
-  }, [layout, virtual, wraps, lineHeight]);
+  }, [layout, virtual, shape]);
   useLayoutEffect(() => {
     stood.current = startOf(cursorPlace.current);
   });
