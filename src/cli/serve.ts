@@ -6,6 +6,7 @@ import { firstWord } from "@/server/access/first-start";
 import { FROM, whenceOf } from "@/server/access/whence";
 import { type AppContext, app } from "@/server/app/context";
 import { canWrite } from "@/server/app/health";
+import { saidNothingThere } from "@/server/app/http/nothing-there";
 import { setPagePolicy } from "@/server/app/http/page-policy";
 import { cutSlowBodies, HEADERS_WITHIN, KEPT_FOR } from "@/server/app/http/slow-clients";
 import { holdFolder } from "@/server/app/serving-lock";
@@ -95,6 +96,7 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
       const quiet = path?.startsWith("/_next/") && response.statusCode < 400;
       installation.log[quiet ? "debug" : "info"](told, "request");
     });
+    if (path && !isGit(path) && saidNothingThere(request, response, path)) return;
     const answer = path && isGit(path) ? serveGit(installation, request, response) : handle(request, response);
     answer.catch((error: unknown) => {
       installation.log.error({ err: error, path }, "request failed");

@@ -5,7 +5,7 @@ import { wrongIn } from "@/core/plain/shape";
 
 const LARGEST_BODY = 4 * 1024 * 1024;
 
-const GUARDS = {
+export const GUARDS = {
   "content-security-policy": "default-src 'none'; frame-ancestors 'none'; sandbox",
   "x-content-type-options": "nosniff",
   "referrer-policy": "same-origin",

@@ -1,0 +1,44 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { ENDPOINTS } from "@/core/doors/endpoints/table";
+import { REFUSALS, type Refusal } from "@/core/plain/outcome";
+import { listed } from "@/core/plain/words";
+import { GUARDS } from "./http";
+
+/** The addresses of the table in their segments, each with the methods that it has. */
+const ADDRESSES = new Map<string, { segments: string[]; methods: string[] }>();
+for (const name of Object.keys(ENDPOINTS)) {
+  const [method, path] = name.split(" ");
+  const known = ADDRESSES.get(path) ?? { segments: path.split("/"), methods: [] };
+  known.methods.push(method);
+  ADDRESSES.set(path, known);
+}
+
+/**
+ * Tells a program that there is nothing where it asks below `/api/`, or not by this method, as any other refusal; false where there is something. Who
+ * wants a page there is shown the one that says so, and what an address comes down to that is written in another way the framework says.
+ */
+export function saidNothingThere(request: IncomingMessage, response: ServerResponse, path: string): boolean {
+  const method = request.method === "HEAD" ? "GET" : (request.method ?? "GET");
+  if (!path.startsWith("/api/") || path.endsWith("/") || path.includes("//") || method === "OPTIONS") return false;
+  const methods = methodsAt(path);
+  if (methods.includes(method)) return false;
+  if (methods.length === 0 && request.headers.accept?.includes("text/html")) return false;
+  const reason =
+    methods.length > 0
+      ? `This address is asked by ${listed(methods, "or")}, not by ${method}.`
+      : `There is nothing at this address. What there is, /api tells.`;
+  const refusal: Refusal = { code: "missing", reason };
+  const allow = methods.length > 0 ? { allow: methods.join(", ") } : {};
+  const headers = { ...GUARDS, ...allow, "content-type": "application/json", "cache-control": "no-store" };
+  response.writeHead(methods.length > 0 ? 405 : REFUSALS.missing, headers);
+  response.end(JSON.stringify({ refusal }));
+  return true;
+}
+
+/** The methods by which something can be asked at a path, if any. */
+function methodsAt(path: string): string[] {
+  const asked = path.split("/");
+  const fits = (segments: readonly string[]) =>
+    segments.length === asked.length && segments.every((one, at) => one.startsWith("{") || one === asked[at]);
+  return [...new Set([...ADDRESSES.values()].flatMap(({ segments, methods }) => (fits(segments) ? methods : [])))];
+}
