@@ -182,6 +182,26 @@ it("keeps the last of several picks, whatever is answered in between", async () 
   await waitFor(() => expect(now().view.picked).toEqual(["s1"]));
 });
 
+it("tells of a pick while another thread’s is not answered", async () => {
+  const { waiting, answer } = held();
+  const said: string[] = [];
+  const { now } = reading({
+    [`PUT ${CHANGE}/picks`]: async ({ body }: Request) => {
+      const { thread, picked } = body as { thread: string; picked: boolean };
+      said.push(`${thread} ${picked}`);
+      if (thread === "t1") await waiting;
+    },
+  });
+  const done: Promise<void>[] = [];
+  act(() => void done.push(now().pick("t1", "s1", true), now().pick("t1", "s1", false), now().pick("t2", "s2", true)));
+  await waitFor(() => expect(said).toEqual(["t1 true", "t2 true"]));
+  await act(async () => {
+    answer();
+    await Promise.all(done);
+  });
+  expect(said).toEqual(["t1 true", "t2 true", "t1 false"]);
+});
+
 it("shows what the server has where of two picks both are refused", async () => {
   const { now } = reading({ [`PUT ${CHANGE}/picks`]: () => refuses("forbidden", "Only the author can.") });
   const done: Promise<void>[] = [];

@@ -189,7 +189,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     [place, edit, saveNote, tell, settle],
   );
 
-  const lastPick = useRef<Promise<unknown>>(Promise.resolve());
+  const lastPicks = useRef(new Map<string, Promise<unknown>>());
   const pick = useCallback(
     async (thread: string, suggestion: string, picked: boolean) => {
       const { picks } = underway.current;
@@ -198,9 +198,9 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       picks.set(suggestion, made);
       mark(made);
       const tellIt = () => ask(`PUT ${AT}/picks`, { parts: place, body: { thread, ...made }, keepalive: true });
-      // One after the other, so that of a pick and its taking back the later one holds.
-      const told = lastPick.current.then(tellIt, tellIt);
-      lastPick.current = told;
+      // One after the other in a thread, so that of a pick and its taking back the later one holds; others do not wait for them.
+      const told = (lastPicks.current.get(thread) ?? Promise.resolve()).then(tellIt, tellIt);
+      lastPicks.current.set(thread, told);
       const refusal = await told.then(() => null, reasonFrom);
       if (picks.get(suggestion) === made) {
         picks.delete(suggestion);
