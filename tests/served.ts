@@ -28,22 +28,32 @@ export async function serve(
   return start(["-e", code], root, { ...rest, begun, env: { LENS_ROOT: root, LENS_DATA: data, ...env } });
 }
 
-/** Starts a server by arguments to node, in a folder. Fails where it ends before it has begun. */
-export async function start(args: string[], cwd: string, { port, begun = /Ready/, env }: How): Promise<Served> {
+/** Starts a server by arguments to node, in a folder. Fails where it ends before it has begun; one at any port begins again where that was taken meanwhile. */
+export async function start(args: string[], cwd: string, how: How): Promise<Served> {
+  const { port, begun = /Ready/, env } = how;
   const at = port ?? (await freePort());
   const server = spawn(process.execPath, args, {
     cwd,
     env: { ...process.env, NODE_ENV: "production", PORT: String(at), ...env },
-    stdio: ["ignore", "pipe", "inherit"],
+    stdio: ["ignore", "pipe", "pipe"],
   });
   let said = "";
-  await new Promise<void>((resolve, reject) => {
+  let complained = "";
+  server.stderr.on("data", (words: Buffer) => {
+    complained = (complained + words).slice(-10_000);
+    process.stderr.write(words);
+  });
+  const status = await new Promise<number | null | undefined>((resolve) => {
     server.stdout.on("data", (words: Buffer) => {
       said += words;
-      if (begun.test(said)) resolve();
+      if (begun.test(said)) resolve(undefined);
     });
-    server.once("exit", (status) => reject(new Error(`The server ended with ${status}.`)));
+    server.once("close", resolve);
   });
+  if (status !== undefined) {
+    if (port === undefined && /in use already|EADDRINUSE/.test(complained)) return start(args, cwd, how);
+    throw new Error(`The server ended with ${status}.`);
+  }
   const stop = async () => {
     server.kill("SIGTERM");
     if (server.exitCode === null && server.signalCode === null)

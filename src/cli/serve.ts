@@ -21,6 +21,7 @@ import { EventHandlers } from "@/server/merging/event-handlers";
 import { Notices } from "@/server/news/notices";
 import { Preparing } from "@/server/reading/preparing";
 import { settleIntents } from "@/server/refs/both";
+import { listening } from "./listening";
 import { need, Stop, say } from "./stop";
 
 /** So long nobody has asked anything when repositories are packed, in milliseconds. */
@@ -37,6 +38,8 @@ interface ServeOptions {
   greeting?: (address: string) => string;
   /** On somebody's own clone: for this machine alone, and nothing in it is packed or tidied up by itself. */
   alone?: boolean;
+  /** No port was asked for: where the one that was free is taken by now, another one does as well. */
+  anyPort?: boolean;
   /** What is to be there before anybody asks; gives what is said of the address. */
   begin?: (app: AppContext) => Promise<(address: string) => string>;
 }
@@ -49,7 +52,7 @@ async function startMail(installation: AppContext, address: string): Promise<{ s
 }
 
 /** Serves the pages until the process is told to end. Every request is logged with how long it took; never its query, cookie or body. */
-export async function serve({ dev, greeting, alone = false, begin }: ServeOptions): Promise<void> {
+export async function serve({ dev, greeting, alone = false, anyPort = false, begin }: ServeOptions): Promise<void> {
   setFlagsFromString(`--heap-growing-percent=${GROWS_BY}`);
   const settings = need(readSettings(process.env));
   process.env.LENS_ROOT = settings.root;
@@ -103,17 +106,8 @@ export async function serve({ dev, greeting, alone = false, begin }: ServeOption
       response.destroy();
     });
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once("error", (error: NodeJS.ErrnoException) => {
-      reject(
-        error.code === "EADDRINUSE"
-          ? new Stop(`Port ${settings.port} is in use already: choose another with PORT.`)
-          : error,
-      );
-    });
-    server.listen(settings.port, alone ? "127.0.0.1" : undefined, resolve);
-  });
-  const address = settings.address ?? `http://${alone ? "127.0.0.1" : "localhost"}:${settings.port}`;
+  const port = await listening(server, settings.port, { alone, anyPort });
+  const address = settings.address ?? `http://${alone ? "127.0.0.1" : "localhost"}:${port}`;
   if (told) say(told(address));
   else say(greeting ? greeting(address) : `Earnest Lens is at ${address}, with its data in ${settings.data}.`);
   installation.settings.alone = alone;

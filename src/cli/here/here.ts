@@ -48,6 +48,7 @@ async function here({ target, port, tied, asIs, uncommitted }: HereOptions): Pro
   await serve({
     dev: false,
     alone: true,
+    anyPort: port === undefined,
     begin: async (app) => {
       const { repository } = clone;
       const adopted = need(await adoptClone(app, repository, clone.owner));
