@@ -185,9 +185,12 @@ export async function historiesInPatience(
   change: ChangeSet,
   unsent: readonly Unsent[] = [],
 ): Promise<Pick<AroundPart, "histories" | "following">> {
-  const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE).unref());
+  let clock: NodeJS.Timeout | undefined;
+  const late = new Promise<null>((resolve) => {
+    clock = setTimeout(() => resolve(null), PATIENCE).unref();
+  });
   const all = Promise.all([historiesOf(app, folder, change), unsentHistoriesOf(app, folder, change, unsent)]);
-  const told = await Promise.race([all, late]);
+  const told = await Promise.race([all, late]).finally(() => clearTimeout(clock));
   return { histories: told ? { ...told[0], ...told[1] } : {}, following: told === null };
 }
 

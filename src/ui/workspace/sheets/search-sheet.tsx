@@ -8,6 +8,7 @@ import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/f
 import type { As } from "@/core/reading/finding/ways";
 import { type Points, pointNames } from "@/core/reading/points";
 import { askLines, reasonFrom } from "../../asking/ask";
+import { letGoAfter } from "../../asking/let-go-after";
 import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
 import { CodeText } from "../manuscript/rows/code-text";
@@ -62,7 +63,7 @@ export function SearchSheet(props: {
     },
     // What was broken off is sought again.
     staleTime: ({ state }) => (state.data?.end ? Number.POSITIVE_INFINITY : 0),
-    gcTime: 60_000,
+    gcTime: letGoAfter(60_000),
     retry: false,
   });
   const places = found.data?.places ?? [];

@@ -7,6 +7,7 @@ import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import type { FileClasses, ReadingFile } from "@/core/views/api";
 import { ask, type ChangePlace } from "../../asking/ask";
+import { letGoAfter } from "../../asking/let-go-after";
 
 const NO_CLASSES: FileClasses = {
   runs: [],
@@ -28,7 +29,7 @@ export function fileQuery(repository: string, oldKey: ContentKey | null, newKey:
     queryKey: ["file", repository, oldKey, newKey],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/files", { parts: { repo: repository }, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
+    gcTime: letGoAfter(120_000),
     // The same blobs always compare the same: nothing in it is worth looking for.
     structuralSharing: false,
   });
@@ -41,7 +42,7 @@ function coloursQuery(repository: string, id: string | null, path: string) {
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
+    gcTime: letGoAfter(120_000),
     structuralSharing: false,
     retry: false,
   });

@@ -8,6 +8,7 @@ import type { Points } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { OutlinedView } from "@/core/views/around-view";
 import { ask } from "../../asking/ask";
+import { letGoAfter } from "../../asking/let-go-after";
 import { useChangeSet } from "./context";
 import { useFile } from "./use-file";
 
@@ -18,7 +19,7 @@ function outlineQuery(repository: string, id: string | null, path: string) {
       ask("GET /api/repos/{repo}/definitions", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
     enabled: id !== null && id !== "",
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
+    gcTime: letGoAfter(120_000),
     structuralSharing: false,
     select: fromOne,
     retry: false,

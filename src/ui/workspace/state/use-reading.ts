@@ -5,6 +5,7 @@ import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
 import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
+import { letGoAfter } from "../../asking/let-go-after";
 
 const NONE: string[] = [];
 /** How long after a file came into sight it is said so, in milliseconds. */
@@ -128,7 +129,7 @@ export function toldQuery(place: ChangePlace, points: Points, path: string) {
       return files[0] ?? null;
     },
     staleTime: points.kind === "revision" && points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
+    gcTime: letGoAfter(120_000),
   });
 }
 

@@ -7,6 +7,7 @@ import { type Points, pointNames } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { NamedDefinition, NamedView } from "@/core/views/around-view";
 import { ask, reasonFrom } from "../../../asking/ask";
+import { letGoAfter } from "../../../asking/let-go-after";
 import { Key } from "../../../parts/key";
 import { useChangeSet } from "../../state/context";
 import { CodeText } from "../rows/code-text";
@@ -47,7 +48,7 @@ export function NamePanel({
     queryKey: ["names", place, query],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/names", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 120_000,
+    gcTime: letGoAfter(120_000),
   });
   const isNow = chosen.name === name && chosen.line === line;
   return (
