@@ -7,6 +7,7 @@ import { sql } from "kysely";
 import Sqlite from "libsql";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Database, openDatabase } from "./database";
+import { KeptAnswers } from "./kept-answers";
 
 /** Tables that hang together in every way that there is: by a key, by what sets off what, and seen through views of views. */
 const TABLES = `
@@ -168,6 +169,40 @@ describe("answers that are kept", () => {
       .where("id", "=", 9)
       .execute();
     expect(await ask()).not.toBe(await ask());
+  });
+
+  it("are told apart by what was asked for, and none where that is no plain value", async () => {
+    await on().insertInto("tolls").values({ id: 4_000_000, quay: 1 }).execute();
+    const given = (value: unknown) =>
+      on()
+        .selectFrom("tolls")
+        .select(sql<unknown>`${value}`.as("given"))
+        .where("id", "=", 4_000_000)
+        .executeTakeFirst();
+    expect([await given(1), await given("1"), await given(null)]).toEqual([
+      { given: 1 },
+      { given: "1" },
+      { given: null },
+    ]);
+    expect(await given("1")).toBe(await given("1"));
+    expect(await given(1n)).not.toBe(await given(1n));
+    const infinite = on().selectFrom("tolls").select("id").where("quay", "<", Number.POSITIVE_INFINITY);
+    expect((await infinite.where("id", "=", 4_000_000).execute())[0]).toEqual({ id: 4_000_000 });
+    expect(
+      await on().selectFrom("tolls").select("id").where("quay", "<", null).where("id", "=", 4_000_000).execute(),
+    ).toEqual([]);
+  });
+
+  it("take no more room than they are given, whatever is asked for", () => {
+    const answers = new KeptAnswers(other);
+    const ids = (from: number) => JSON.stringify(Array.from({ length: 2_500 }, (_, at) => `${from} ${at}`.padEnd(26)));
+    const asked = (at: number) =>
+      ["select id from quays where id in (select value from json_each(?))", [ids(at)]] as const;
+    answers.find(...asked(0));
+    for (let at = 0; at < 300; at++) answers.keep(...asked(at), [], answers.now);
+    // Nothing was found each time, and what was asked takes all the room.
+    expect(answers.find(...asked(299))).toEqual([]);
+    expect(answers.find(...asked(100))).toBeNull();
   });
 
   it("end when a table or a view is made anew", async () => {

@@ -4,7 +4,7 @@ import { LRUCache } from "lru-cache";
 type Connection = InstanceType<typeof Sqlite>;
 type Row = Readonly<Record<string, unknown>>;
 
-/** Bytes that all answers may take, and one of them, as they are estimated. */
+/** Bytes that all answers may take with their questions, and one of them, as they are estimated. */
 const ALL = 8_000_000;
 const LARGEST = 100_000;
 /** What is said of a statement by its words, for so many. */
@@ -33,7 +33,12 @@ interface Answer {
  * writes is noticed at the next turn of the loop, and ends all of them. What is kept is frozen, since whoever asks again has the same rows.
  */
 export class KeptAnswers {
-  readonly #answers = new LRUCache<string, Answer>({ maxSize: ALL, maxEntrySize: LARGEST, sizeCalculation: sizeOf });
+  readonly #answers = new LRUCache<string, Answer>({
+    maxSize: ALL,
+    maxEntrySize: LARGEST,
+    // A question may name thousands of ids, and be answered with nothing.
+    sizeCalculation: (answer, key) => sizeOf(answer) + key.length,
+  });
   readonly #words = new LRUCache<string, ReadonlySet<string>>({ max: STATEMENTS });
   readonly #written = new Map<string, number>();
   readonly #version: ReturnType<Connection["prepare"]>;
@@ -57,18 +62,20 @@ export class KeptAnswers {
   /** The rows that a question would be answered with now, if they are known. */
   find(sql: string, parameters: readonly unknown[]): Row[] | null {
     this.#look();
-    const answer = this.#answers.get(keyOf(sql, parameters));
+    const key = keyOf(sql, parameters);
+    const answer = key === null ? undefined : this.#answers.get(key);
     return answer && this.#holds(answer) ? [...answer.rows] : null;
   }
 
   /** Keeps an answer, unless it is large, has bytes in it or may differ without a change. Gives the rows, as everybody has them. */
   keep<T>(sql: string, parameters: readonly unknown[], rows: T[], at: number): T[] {
     const words = this.#wordsOf(sql);
-    if (words.size === 0 || parameters.some(isObject)) return rows;
+    const key = keyOf(sql, parameters);
+    if (words.size === 0 || key === null) return rows;
     const answer = { rows: rows as Row[], at, words };
     if (sizeOf(answer) > LARGEST || answer.rows.some((row) => Object.values(row).some(isObject))) return rows;
     for (const row of answer.rows) Object.freeze(row);
-    this.#answers.set(keyOf(sql, parameters), answer);
+    this.#answers.set(key, answer);
     return [...rows];
   }
 
@@ -141,8 +148,11 @@ function wordsIn(sql: string): string[] {
   return sql.toLowerCase().match(/\w+/g) ?? [];
 }
 
-function keyOf(sql: string, parameters: readonly unknown[]): string {
-  return `${sql}\0${JSON.stringify(parameters)}`;
+/** A question with its values, told apart from every other one; null where one of them is no plain value. */
+function keyOf(sql: string, parameters: readonly unknown[]): string | null {
+  const isPlain = (value: unknown) =>
+    value === null || typeof value === "string" || (typeof value === "number" && Number.isFinite(value));
+  return parameters.every(isPlain) ? `${sql}\0${JSON.stringify(parameters)}` : null;
 }
 
 function sizeOf({ rows }: Pick<Answer, "rows">): number {
