@@ -8,8 +8,11 @@ export default class ClosingLine {
     for (const module of modules) {
       if (module.errors().length > 0) failed += 1;
       for (const test of module.children.allTests()) {
-        const { state } = test.result();
-        if (state === "passed" && test.diagnostic()?.flaky) again.push(`${module.relativeModuleId} > ${test.fullName}`);
+        const { state, errors } = test.result();
+        if (state === "passed" && test.diagnostic()?.flaky) {
+          const why = (errors ?? []).map(({ stack, message }) => String(stack || message).slice(0, 2_000));
+          again.push([`${module.relativeModuleId} > ${test.fullName}`, ...why].join("\n"));
+        }
         if (state === "passed") passed += 1;
         else if (state === "failed") failed += 1;
         else skipped += 1;
