@@ -1,3 +1,4 @@
+import { EventEmitter, once } from "node:events";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -6,8 +7,9 @@ import fc from "fast-check";
 import { sql } from "kysely";
 import Sqlite from "libsql";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Database, openDatabase } from "./database";
+import { type Database, openDatabase, type Queries } from "./database";
 import { KeptAnswers } from "./kept-answers";
+import { madeOnce } from "./made-once";
 
 /** Tables that hang together in every way that there is: by a key, by what sets off what, and seen through views of views. */
 const TABLES = `
@@ -60,6 +62,17 @@ const ASKED: (() => { execute(): Promise<unknown[]>; compile(): { sql: string; p
       )
       .orderBy("id"),
 ];
+/** What is made of three answers, one of them by way of something that is made itself. */
+const MADE_OF = [ASKED[1], ASKED[3], ASKED[4]];
+const made = () =>
+  madeOnce(db, "outer", async () => [
+    await MADE_OF[0]().execute(),
+    ...(await madeOnce(db, "inner", async () => [await MADE_OF[1]().execute(), await MADE_OF[2]().execute()])),
+  ]);
+const saidAnew = (ask: (typeof ASKED)[number]) => {
+  const { sql, parameters } = ask().compile();
+  return anew(sql, parameters);
+};
 const anew = (sql: string, parameters: readonly unknown[]) => other.prepare(sql).all([...parameters]);
 
 class TakenBack extends Error {}
@@ -121,11 +134,12 @@ describe("answers that are kept", () => {
       fc.asyncProperty(fc.array(step, { maxLength: 12 }), async (steps) => {
         for (const { does, id, name } of steps) {
           // Also while it is under way.
-          await Promise.all([DOES[does](id, name), ...ASKED.map((ask) => ask().execute())]);
+          await Promise.all([DOES[does](id, name), made(), ...ASKED.map((ask) => ask().execute())]);
           for (const ask of ASKED) {
             const { sql, parameters } = ask().compile();
             expect(await ask().execute(), `${does} and then ${sql}`).toEqual(anew(sql, parameters));
           }
+          expect(await made(), `${does} and then what was made`).toEqual(MADE_OF.map((ask) => saidAnew(ask)));
         }
       }),
       { numRuns: 60 },
@@ -201,7 +215,7 @@ describe("answers that are kept", () => {
     answers.find(...asked(0));
     for (let at = 0; at < 300; at++) answers.keep(...asked(at), [], answers.now);
     // Nothing was found each time, and what was asked takes all the room.
-    expect(answers.find(...asked(299))).toEqual([]);
+    expect(answers.find(...asked(299))?.value).toEqual([]);
     expect(answers.find(...asked(100))).toBeNull();
   });
 
@@ -214,5 +228,85 @@ describe("answers that are kept", () => {
     expect(await ask()).toEqual([{ id: 9 }]);
     await on().deleteFrom("quays").where("id", "=", 9).execute();
     expect(await ask()).toEqual([]);
+  });
+});
+
+describe("what is made of answers", () => {
+  /** Counts how often it is made. */
+  function counted<T>(name: string, make: () => Promise<T>) {
+    let times = 0;
+    const ask = (of: Queries = db) =>
+      madeOnce(of, name, () => {
+        times++;
+        return make();
+      });
+    return { ask, times: () => times };
+  }
+  const many = (of: Queries = db) =>
+    of
+      .withTables<Quays>()
+      .selectFrom("tolls")
+      .select(({ fn }) => fn.countAll<number>().as("many"))
+      .executeTakeFirstOrThrow();
+
+  it("is made once, for everybody, until something is written to a table behind it", async () => {
+    const inner = counted("a count", async () => ({ deep: [await many()] }));
+    const outer = counted("a count of counts", () => inner.ask());
+    // What is known already is behind what is made of it, too.
+    const another = counted("another", () => inner.ask());
+    const first = await outer.ask();
+    expect([await outer.ask(), await inner.ask(), outer.times(), inner.times()]).toEqual([first, first, 1, 1]);
+    expect(await outer.ask()).toBe(first);
+    expect(() => first.deep.push({ many: 0 })).toThrow(TypeError);
+    expect(await another.ask()).toBe(first);
+    await on().insertInto("berths").values({ id: 900, name: "x", quay: null }).execute();
+    expect([await outer.ask(), await another.ask()]).toEqual([first, first]);
+    expect(another.times()).toBe(1);
+    await on().insertInto("tolls").values({ id: 900, quay: 1 }).execute();
+    for (const { ask } of [another, outer]) expect((await ask()).deep[0].many).toBe(first.deep[0].many + 1);
+    expect([outer.times(), inner.times()]).toEqual([2, 2]);
+  });
+
+  it("is made again where something was written while it was made", async () => {
+    const steps = new EventEmitter();
+    const read = once(steps, "read");
+    const written = once(steps, "written");
+    const slow = counted("slow", async () => {
+      const before = await many();
+      steps.emit("read");
+      await written;
+      return before.many;
+    });
+    const asked = slow.ask();
+    await read;
+    await on().insertInto("tolls").values({ id: 901, quay: 1 }).execute();
+    steps.emit("written");
+    const first = await asked;
+    expect(await slow.ask()).toBe(first + 1);
+  });
+
+  it("is made each time in a transaction, and where it asked something that may change unnoticed", async () => {
+    const count = counted("in a transaction", async () => 1);
+    const drawn = counted("drawn", () =>
+      on().selectFrom("tolls").select(sql<number>`random()`.as("drawn")).limit(1).execute(),
+    );
+    const written = counted("in words of SQL", () => sql`select count(*) as many from tolls`.execute(db));
+    const within = counted("with a transaction", () => db.transaction().execute((tx) => many(tx)));
+    const around = counted("around one with a transaction", () => within.ask());
+    await db.transaction().execute(async (tx) => {
+      await count.ask(tx);
+      await count.ask(tx);
+    });
+    for (const { ask } of [drawn, written, within, around]) for (const _ of [1, 2]) await ask();
+    expect([count, drawn, written, within, around].map(({ times }) => times())).toEqual([2, 2, 2, 4, 2]);
+  });
+
+  it("is not kept where it could not be made", async () => {
+    const fails = counted("fails", async () => {
+      await many();
+      throw new TakenBack();
+    });
+    for (const _ of [1, 2]) await expect(fails.ask()).rejects.toThrow(TakenBack);
+    expect(fails.times()).toBe(2);
   });
 });

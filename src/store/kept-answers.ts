@@ -21,23 +21,29 @@ const COUNTS = /^(?:insert|update|delete|replace)\b/i;
 const VARIES =
   /\bcurrent_(?:date|time)|\b(?:random|randomblob|date|time|datetime|julianday|unixepoch|strftime|changes|total_changes|last_insert_rowid)\s*\(/i;
 
-interface Answer {
-  rows: readonly Row[];
-  /** The place in the order of changes that it was asked at. */
-  at: number;
+/** What something was made of: the words of all that was asked for it, and the bytes of what was said. */
+export interface Sources {
   words: ReadonlySet<string>;
+  size: number;
+}
+
+/** An answer, or what was made of some, and the place in the order of changes that it was asked at. */
+export interface Answer<T = unknown> extends Sources {
+  value: T;
+  at: number;
 }
 
 /**
  * Answers to questions of the database, kept as long as nothing was written to a table that they name: many readers ask the same. What another process
- * writes is noticed at the next turn of the loop, and ends all of them. What is kept is frozen, since whoever asks again has the same rows.
+ * writes is noticed at the next turn of the loop, and ends all of them. What is kept is frozen, since whoever asks again has the same rows. What is made of
+ * answers alone is kept in the same way: as long as nothing was written to a table that any of them names.
  */
 export class KeptAnswers {
   readonly #answers = new LRUCache<string, Answer>({
     maxSize: ALL,
     maxEntrySize: LARGEST,
     // A question may name thousands of ids, and be answered with nothing.
-    sizeCalculation: (answer, key) => sizeOf(answer) + key.length,
+    sizeCalculation: ({ size }, key) => size + key.length,
   });
   readonly #words = new LRUCache<string, ReadonlySet<string>>({ max: STATEMENTS });
   readonly #written = new Map<string, number>();
@@ -60,23 +66,36 @@ export class KeptAnswers {
   }
 
   /** The rows that a question would be answered with now, if they are known. */
-  find(sql: string, parameters: readonly unknown[]): Row[] | null {
+  find(sql: string, parameters: readonly unknown[]): Answer<readonly Row[]> | null {
     this.#look();
     const key = keyOf(sql, parameters);
-    const answer = key === null ? undefined : this.#answers.get(key);
-    return answer && this.#holds(answer) ? [...answer.rows] : null;
+    return key === null ? null : (this.#holding(key) as Answer<readonly Row[]> | null);
   }
 
-  /** Keeps an answer, unless it is large, has bytes in it or may differ without a change. Gives the rows, as everybody has them. */
-  keep<T>(sql: string, parameters: readonly unknown[], rows: T[], at: number): T[] {
+  /** Keeps an answer and freezes its rows; null where it is large, has bytes in it or may differ without a change. */
+  keep<T>(sql: string, parameters: readonly unknown[], rows: T[], at: number): Answer<readonly T[]> | null {
     const words = this.#wordsOf(sql);
     const key = keyOf(sql, parameters);
-    if (words.size === 0 || key === null) return rows;
-    const answer = { rows: rows as Row[], at, words };
-    if (sizeOf(answer) > LARGEST || answer.rows.some((row) => Object.values(row).some(isObject))) return rows;
-    for (const row of answer.rows) Object.freeze(row);
+    if (words.size === 0 || key === null) return null;
+    const size = sizeOf(rows as Row[]);
+    if (size > LARGEST || (rows as Row[]).some((row) => Object.values(row).some(isObject))) return null;
+    for (const row of rows) Object.freeze(row);
+    const answer = { value: rows, at, words, size };
     this.#answers.set(key, answer);
-    return [...rows];
+    return answer;
+  }
+
+  /** What was made under a name, if what it was made of is as it was. */
+  findMade(name: string): Answer | null {
+    this.#look();
+    return this.#holding(madeKey(name));
+  }
+
+  /** Keeps what was made of answers, all of it frozen: whoever asks again is given the same. */
+  keepMade<T>(name: string, value: T, { words, size }: Sources, at: number): Answer<T> {
+    const answer = { value: frozen(value), at, words, size: size + 200 };
+    this.#answers.set(madeKey(name), answer);
+    return answer;
   }
 
   /** A statement was run that may have changed something. */
@@ -110,6 +129,11 @@ export class KeptAnswers {
     const setOff = new Set(rows.flatMap(({ type, of }) => (type === "trigger" ? [of.toLowerCase()] : [])));
     this.#behind = { views, setOff };
     return this.#behind;
+  }
+
+  #holding(key: string): Answer | null {
+    const answer = this.#answers.get(key);
+    return answer && this.#holds(answer) ? answer : null;
   }
 
   #holds({ at, words }: Answer): boolean {
@@ -155,13 +179,26 @@ function keyOf(sql: string, parameters: readonly unknown[]): string | null {
   return parameters.every(isPlain) ? `${sql}\0${JSON.stringify(parameters)}` : null;
 }
 
-function sizeOf({ rows }: Pick<Answer, "rows">): number {
+/** Told apart from questions, which begin with a word of SQL. */
+function madeKey(name: string): string {
+  return `\0${name}`;
+}
+
+function sizeOf(rows: readonly Row[]): number {
   let size = 200;
   for (const row of rows) {
     size += 80;
     for (const value of Object.values(row)) size += typeof value === "string" ? 16 + value.length : 16;
   }
   return size;
+}
+
+/** Freezes plain objects and lists with all that is in them; what is frozen already is so all through. */
+function frozen<T>(value: T): T {
+  if (!isObject(value) || Object.isFrozen(value)) return value;
+  Object.freeze(value);
+  for (const part of Object.values(value as object)) frozen(part);
+  return value;
 }
 
 function isObject(value: unknown): boolean {

@@ -5,6 +5,7 @@ import { evolve } from "@/core/review/evolve";
 import type { ChangeSet } from "@/core/review/state";
 import { among } from "./among";
 import type { Queries } from "./database";
+import { madeOnce } from "./made-once";
 import { dropAllBut, project } from "./project";
 import type { EventsTable } from "./tables/log";
 
@@ -38,13 +39,26 @@ export function forgetStates(): void {
 /** The whole of a change set, from the log; null when there is none. Throws {@link BrokenLog} where an entry cannot be read. */
 export async function loadChangeSet(db: Queries, id: string): Promise<ChangeSet | null> {
   const kept = known.get(id);
-  const last = kept?.change.last ?? "";
+  if (!kept) return grown(id, null, await rowsFrom(db, id, ""), 0);
+  const { last, entries } = kept.change;
+  const end = await endOf(db, id);
+  if (end.last === last && end.many === entries) return kept.change;
   // From the entry that is known on, that one among them: where it is not there (a transaction took it back), all is read anew.
   const rows = await rowsFrom(db, id, last);
   // And as many before it as there were: some may have come in between, from elsewhere.
-  const isGrown = kept && rows[0]?.id === last && kept.change.entries + rows.length - 1 === rows[0].many;
-  if (isGrown) return grown(id, kept.change, rows.slice(1), kept.entries);
-  return grown(id, null, kept ? await rowsFrom(db, id, "") : rows, 0);
+  const isGrown = rows[0]?.id === last && entries + rows.length - 1 === end.many;
+  return isGrown ? grown(id, kept.change, rows.slice(1), kept.entries) : grown(id, null, await rowsFrom(db, id, ""), 0);
+}
+
+/** The last entry of a change set, and how many it has. */
+function endOf(db: Queries, id: string): Promise<{ last: string | null; many: number }> {
+  return madeOnce(db, `end of ${id}`, () =>
+    db
+      .selectFrom("events")
+      .select([({ fn }) => fn.max("id").as("last"), ({ fn }) => fn.countAll<number>().as("many")])
+      .where("stream", "=", id)
+      .executeTakeFirstOrThrow(),
+  );
 }
 
 function grown(id: string, before: ChangeSet | null, rows: readonly EventsTable[], entries: number): ChangeSet | null {
@@ -54,22 +68,9 @@ function grown(id: string, before: ChangeSet | null, rows: readonly EventsTable[
   return change;
 }
 
-/** The rows of a change set from one on, each with how many it has in all. */
-function rowsFrom(db: Queries, id: string, from: string): Promise<(EventsTable & { many: number })[]> {
-  return db
-    .selectFrom("events")
-    .selectAll()
-    .select((eb) =>
-      eb
-        .selectFrom("events as all")
-        .select(({ fn }) => fn.countAll<number>().as("many"))
-        .where("all.stream", "=", id)
-        .as("many"),
-    )
-    .where("stream", "=", id)
-    .where("id", ">=", from)
-    .orderBy("id")
-    .execute() as Promise<(EventsTable & { many: number })[]>;
+/** The entries of a change set from one on. */
+function rowsFrom(db: Queries, id: string, from: string): Promise<EventsTable[]> {
+  return db.selectFrom("events").selectAll().where("stream", "=", id).where("id", ">=", from).orderBy("id").execute();
 }
 
 /** Everything that happened to a change set, in order. Throws {@link BrokenLog}. */

@@ -5,6 +5,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
 import { type Person, personOf } from "./person";
 
@@ -134,7 +135,11 @@ export async function anyPeople(app: AppContext): Promise<boolean> {
 }
 
 /** The role a person has in a repository, or null. Administrators are keepers everywhere. */
-export async function roleOf(db: Queries, person: string, repository: string): Promise<Role | null> {
+export function roleOf(db: Queries, person: string, repository: string): Promise<Role | null> {
+  return madeOnce(db, `role of ${person} in ${repository}`, () => askedRole(db, person, repository));
+}
+
+async function askedRole(db: Queries, person: string, repository: string): Promise<Role | null> {
   const row = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))
@@ -217,7 +222,11 @@ export async function namesOf(db: Queries): Promise<Map<string, string>> {
 }
 
 /** Everyone who may see a repository, by name. */
-export async function peopleIn(db: Queries, repository: string): Promise<GatePerson[]> {
+export function peopleIn(db: Queries, repository: string): Promise<GatePerson[]> {
+  return madeOnce(db, `people in ${repository}`, () => askedPeople(db, repository));
+}
+
+async function askedPeople(db: Queries, repository: string): Promise<GatePerson[]> {
   const rows = await db
     .selectFrom("people")
     .leftJoin("roles", (join) => join.onRef("roles.person", "=", "people.id").on("roles.repository", "=", repository))

@@ -3,6 +3,7 @@ import { HUES, hueOf } from "@/core/house/labels/hues";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Portrait } from "@/core/views/api";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
 import { findPerson, shareRepository } from "./people";
 import type { Person } from "./person";
@@ -39,8 +40,8 @@ export async function portraitsOf(
 }
 
 /** How one is drawn oneself. */
-export async function portraitOf(app: AppContext, person: Person): Promise<Portrait> {
-  return (await portraitsOf(app.db, [person])).get(person.id)!;
+export function portraitOf({ db }: AppContext, { id, name }: Person): Promise<Portrait> {
+  return madeOnce(db, `portrait of ${id} ${name}`, async () => (await portraitsOf(db, [{ id, name }])).get(id)!);
 }
 
 /** Chooses the colour of one's initials. */

@@ -7,6 +7,7 @@ import { branchCommit, branches } from "@/git/repository";
 import { type Fetched, fetchAgain, takeIn } from "@/git/transport/intake";
 import type { Origin } from "@/git/transport/origin";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { RepositoriesTable } from "@/store/tables/repositories";
 import type { AppContext } from "../app/context";
 import { beginRules } from "../rules/first-rules";
@@ -91,9 +92,11 @@ export async function addRepository(
 }
 
 /** A repository by its name, whoever asks. */
-export async function findRepository(db: Queries, name: string): Promise<Repository | null> {
-  const row = await db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
-  return row && row.deleted_at === null ? repositoryOf(row) : null;
+export function findRepository(db: Queries, name: string): Promise<Repository | null> {
+  return madeOnce(db, `repository ${name}`, async () => {
+    const row = await db.selectFrom("repositories").selectAll().where("name", "=", name).executeTakeFirst();
+    return row && row.deleted_at === null ? repositoryOf(row) : null;
+  });
 }
 
 /** The name of a repository that is there for certain, by its id. */

@@ -1,6 +1,8 @@
 import { randomBytes } from "node:crypto";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { PasswordRequest, SessionView } from "@/core/views/access-view";
+import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
 import { audit } from "./audit";
 import { checkPassword, setPassword } from "./people";
@@ -154,27 +156,34 @@ export async function endSessionOf(
 /** Whom a cookie's value belongs to; null when it is unknown, has run out, or they were disabled. */
 export async function personOfSession(app: AppContext, token: string | null | undefined): Promise<Person | null> {
   if (!token) return null;
-  const row = await app.db
-    .selectFrom("sessions")
-    .innerJoin("people", "people.id", "sessions.person")
-    .selectAll("people")
-    .select(["sessions.id as session", "sessions.used_at"])
-    .where("sessions.token_hash", "=", hashOf(token))
-    .where("sessions.expires_at", ">", app.now())
-    .where("people.disabled_at", "is", null)
-    .executeTakeFirst();
-  if (!row) return null;
-  const { session, used_at, ...person } = row;
+  const hash = hashOf(token);
+  const session = await madeOnce(app.db, `session ${hash}`, () => sessionBy(app.db, hash));
   const now = app.now();
-  if (used_at === null || now - used_at > NOTED_EVERY)
+  if (session === null || session.endsAt <= now) return null;
+  const { id, usedAt, person } = session;
+  if (usedAt === null || now - usedAt > NOTED_EVERY)
     await app.db
       .updateTable("sessions")
       .set({ used_at: now })
-      .where("id", "=", session)
+      .where("id", "=", id)
       .execute()
       // That it was used is a note; a disk that is full keeps nobody from reading.
       .catch((error: unknown) => app.log.warn({ err: error }, "that a session was used could not be noted"));
-  return personOf(person);
+  return person;
+}
+
+/** A session by the hash of its token, also one that has run out; null where there is none, or its person was disabled. */
+async function sessionBy(db: Queries, hash: string) {
+  const row = await db
+    .selectFrom("sessions")
+    .innerJoin("people", "people.id", "sessions.person")
+    .select(["people.id", "people.name", "people.full_name", "people.email", "people.owner", "people.about"])
+    .select(["people.administrator", "people.machine", "people.demo", "people.created_at", "people.disabled_at"])
+    .select(["sessions.id as session", "sessions.used_at", "sessions.expires_at"])
+    .where("sessions.token_hash", "=", hash)
+    .where("people.disabled_at", "is", null)
+    .executeTakeFirst();
+  return row ? { id: row.session, usedAt: row.used_at, endsAt: row.expires_at, person: personOf(row) } : null;
 }
 
 /** The `Set-Cookie` line that begins (or, without a token, ends) a session in the browser. */

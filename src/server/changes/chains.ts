@@ -5,11 +5,13 @@ import type { ChainLine, ChainView } from "@/core/views/api";
 import { branchCommit, isAncestor } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { loadChangeSet } from "@/store/log";
+import { madeOnce } from "@/store/made-once";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { rulesOf } from "../rules/rules";
+import { idOfChange } from "./changes";
 import { decided, transact } from "./deciding";
 import { openAround, openFor, openLines, openWith } from "./open-changes";
 import { keptAlive, readRevision, recordTip } from "./revisions/revising";
@@ -76,17 +78,20 @@ async function isOver(app: AppContext, repository: string, branch: string): Prom
 }
 
 /** The change set that was merged last from a branch. */
-async function lastMergedFrom(app: AppContext, repository: string, branch: string): Promise<ChangeSet | null> {
-  const row = await app.db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "=", repository)
-    .where("source", "=", branch)
-    .where("state", "=", "merged")
-    .orderBy("settled_at", "desc")
-    .limit(1)
-    .executeTakeFirst();
-  return row ? loadChangeSet(app.db, row.id) : null;
+async function lastMergedFrom({ db }: AppContext, repository: string, branch: string): Promise<ChangeSet | null> {
+  const id = await madeOnce(db, `last merged from ${branch} in ${repository}`, async () => {
+    const row = await db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("repository", "=", repository)
+      .where("source", "=", branch)
+      .where("state", "=", "merged")
+      .orderBy("settled_at", "desc")
+      .limit(1)
+      .executeTakeFirst();
+    return row?.id ?? null;
+  });
+  return id === null ? null : loadChangeSet(db, id);
 }
 
 /** How a change set stands to others: on which it stands, which stand on it, and what that means for merging it. */
@@ -136,14 +141,9 @@ async function holdsOld(app: AppContext, merged: ChangeSet, head: string, agains
     );
 }
 
-async function byNumber(app: AppContext, repository: string, number: number): Promise<ChangeSet | null> {
-  const row = await app.db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "=", repository)
-    .where("number", "=", number)
-    .executeTakeFirst();
-  return row ? loadChangeSet(app.db, row.id) : null;
+async function byNumber({ db }: AppContext, repository: string, number: number): Promise<ChangeSet | null> {
+  const id = await idOfChange(db, repository, number);
+  return id === null ? null : loadChangeSet(db, id);
 }
 
 /** How a branch goes on after its change set was merged as one commit, or as others. */

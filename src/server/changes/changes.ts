@@ -2,7 +2,9 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import type { CommitView } from "@/core/views/api";
 import { commitsBetween, resolveCommit } from "@/git/repository";
+import type { Queries } from "@/store/database";
 import { BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
+import { madeOnce } from "@/store/made-once";
 import type { Person } from "../access/person";
 import { enter } from "../access/repositories";
 import type { AppContext } from "../app/context";
@@ -12,15 +14,10 @@ import { isOfChange } from "../reading/states";
 export async function findChange(app: AppContext, person: Person, repositoryName: string, number: number) {
   const entered = await enter(app, person, repositoryName);
   if (!entered.ok) return entered;
-  const row = await app.db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "=", entered.value.repository.id)
-    .where("number", "=", number)
-    .executeTakeFirst();
+  const id = await idOfChange(app.db, entered.value.repository.id, number);
   let change: ChangeSet | null = null;
   try {
-    change = row ? await loadChangeSet(app.db, row.id) : null;
+    change = id === null ? null : await loadChangeSet(app.db, id);
   } catch (error) {
     if (!(error instanceof BrokenLog)) throw error;
     app.log.error({ err: error }, "the record of a change set is damaged");
@@ -28,6 +25,19 @@ export async function findChange(app: AppContext, person: Person, repositoryName
   }
   if (!change) return refuse("missing", `There is no change set ${number} in ${repositoryName}.`);
   return done({ ...entered.value, change });
+}
+
+/** The id of a change set by its number in a repository; null when there is none. */
+export function idOfChange(db: Queries, repository: string, number: number): Promise<string | null> {
+  return madeOnce(db, `id of ${number} in ${repository}`, async () => {
+    const row = await db
+      .selectFrom("change_sets")
+      .select("id")
+      .where("repository", "=", repository)
+      .where("number", "=", number)
+      .executeTakeFirst();
+    return row?.id ?? null;
+  });
 }
 
 /** How many change sets are asked, the newest first, whether a commit is theirs. */

@@ -7,6 +7,7 @@ import type { ChangeSet } from "@/core/review/state";
 import type { Suggestion } from "@/core/suggest/suggestion";
 import type { Unsent, UnsentRequest } from "@/core/views/api";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { UnsentTable } from "@/store/tables/own";
 import { MOST_UNSENT } from "../access/allowances";
 import type { Person } from "../access/person";
@@ -14,15 +15,17 @@ import type { AppContext } from "../app/context";
 import { fixAnchor, fixSuggestions } from "./anchors";
 
 /** What a person has written on a change set and not sent, oldest first. Nobody else can ask for it. */
-export async function unsentOf(db: Queries, person: Person, change: string): Promise<Unsent[]> {
-  const rows = await db
-    .selectFrom("unsent")
-    .selectAll()
-    .where("change_set", "=", change)
-    .where("person", "=", person.id)
-    .orderBy("id")
-    .execute();
-  return rows.map(readNote);
+export function unsentOf(db: Queries, person: Person, change: string): Promise<Unsent[]> {
+  return madeOnce(db, `unsent of ${person.id} on ${change}`, async () => {
+    const rows = await db
+      .selectFrom("unsent")
+      .selectAll()
+      .where("change_set", "=", change)
+      .where("person", "=", person.id)
+      .orderBy("id")
+      .execute();
+    return rows.map(readNote);
+  });
 }
 
 function readNote(row: UnsentTable): Unsent {

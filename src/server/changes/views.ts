@@ -15,6 +15,7 @@ import { reviewersAmong } from "@/core/rules/facts";
 import { evaluateGate } from "@/core/rules/gate";
 import type { May, PersonView, Unsent } from "@/core/views/api";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { Person } from "../access/person";
 import { portraitsOf } from "../access/portraits";
 import { folderOf, type Repository } from "../access/repositories";
@@ -194,7 +195,12 @@ export async function historiesInPatience(
   return { histories: told ? { ...told[0], ...told[1] } : {}, following: told === null };
 }
 
-async function peopleByIds(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
+function peopleByIds(db: Queries, ids: Iterable<string>): Promise<Record<string, PersonView>> {
+  const some = [...new Set(ids)].sort();
+  return madeOnce(db, `people ${some.join(" ")}`, () => askedPeople(db, some));
+}
+
+async function askedPeople(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
   const rows = await db
     .selectFrom("people")
     .leftJoin("ledger_people", "ledger_people.person", "people.id")

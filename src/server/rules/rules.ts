@@ -15,6 +15,7 @@ import {
 import { type RuleSurroundings, wrongRules } from "@/core/rules/wrong";
 import { branches, filesIn } from "@/git/repository";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import { audit, type Doer } from "../access/audit";
 import { peopleIn } from "../access/people";
 import type { Person } from "../access/person";
@@ -34,16 +35,18 @@ export interface RuleEdition {
 }
 
 /** The rules that count now. */
-export async function rulesOf(db: Queries, repository: string): Promise<Rules> {
-  const row = await db
-    .selectFrom("rule_sets")
-    .select("rules")
-    .where("repository", "=", repository)
-    .where("state", "=", "agreed")
-    .orderBy("version", "desc")
-    .limit(1)
-    .executeTakeFirst();
-  return readRules(row?.rules ?? '{"rules":[]}');
+export function rulesOf(db: Queries, repository: string): Promise<Rules> {
+  return madeOnce(db, `rules of ${repository}`, async () => {
+    const row = await db
+      .selectFrom("rule_sets")
+      .select("rules")
+      .where("repository", "=", repository)
+      .where("state", "=", "agreed")
+      .orderBy("version", "desc")
+      .limit(1)
+      .executeTakeFirst();
+    return readRules(row?.rules ?? '{"rules":[]}');
+  });
 }
 
 /** The edition that counts now; null where there is none. */

@@ -12,6 +12,7 @@ import { writeCommit } from "@/git/merge";
 import { blobAt, branchCommit, mergeBase, readObject } from "@/git/repository";
 import { type TreeEntry, treeWith } from "@/git/write";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import { signersOf } from "../../access/people";
 import type { Person } from "../../access/person";
 import type { AppContext } from "../../app/context";
@@ -74,12 +75,14 @@ interface Picked {
  * picked, and neither is another suggestion that goes by the same id.
  */
 export async function pickedOf(db: Queries, person: Person, change: ChangeSet): Promise<Picked[]> {
-  const rows = await db
-    .selectFrom("picks")
-    .select(["thread", "suggestion", "content"])
-    .where("change_set", "=", change.id)
-    .where("person", "=", person.id)
-    .execute();
+  const rows = await madeOnce(db, `picks of ${person.id} on ${change.id}`, () =>
+    db
+      .selectFrom("picks")
+      .select(["thread", "suggestion", "content"])
+      .where("change_set", "=", change.id)
+      .where("person", "=", person.id)
+      .execute(),
+  );
   const picks = new Map(rows.map(({ suggestion, ...pick }) => [suggestion, pick]));
   return change.threads.flatMap((thread) =>
     thread.suggestions

@@ -3,6 +3,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { listed } from "@/core/plain/words";
 import { among } from "@/store/among";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import { audit, type Doer } from "../../access/audit";
 import type { Person } from "../../access/person";
 import { enter, repositoriesOf } from "../../access/repositories";
@@ -14,9 +15,12 @@ const MOST = 100;
 const MOST_PATHS = 20_000;
 
 /** The labels of a repository, by their names. */
-export async function labelsIn(db: Queries, repository: string): Promise<Label[]> {
-  const rows = await db.selectFrom("labels").selectAll().where("repository", "=", repository).orderBy("name").execute();
-  return rows.map(({ name, flag, about, paths }) => ({ name, flag, about, paths: JSON.parse(paths) as string[] }));
+export function labelsIn(db: Queries, repository: string): Promise<Label[]> {
+  return madeOnce(db, `labels in ${repository}`, async () => {
+    const of = db.selectFrom("labels").selectAll().where("repository", "=", repository);
+    const rows = await of.orderBy("name").execute();
+    return rows.map(({ name, flag, about, paths }) => ({ name, flag, about, paths: JSON.parse(paths) as string[] }));
+  });
 }
 
 /** The labels of a repository that somebody may see. */
