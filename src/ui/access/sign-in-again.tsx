@@ -4,6 +4,7 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, useContext, useEffect, useState } from "react";
 import { ask, reasonFrom, SIGNED_OUT, signInAddress } from "../asking/ask";
 import { DraftOwner } from "../kept/use-draft";
+import { WhenOpened } from "../parts/when-opened";
 import { type Credentials, NameAndPassword } from "./name-and-password";
 
 /** The dialog takes the focus: whoever types is let finish first, or the rest of their sentence would stand as their name. In milliseconds. */
@@ -58,34 +59,36 @@ export function SignInAgain() {
     }
   };
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-black/35" />
-        <Dialog.Content className="sheet fixed top-[18vh] left-1/2 z-50 w-[92vw] max-w-sm -translate-x-1/2 px-6 py-5">
-          <Dialog.Title className="font-serif text-xl font-semibold">Sign in again</Dialog.Title>
-          <Dialog.Description className="mt-1 text-soft">
-            Your session has ended. What you wrote is still here.
-          </Dialog.Description>
-          <form className="mt-4 grid gap-3" onSubmit={enter}>
-            <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
-            <p role="alert" className="text-clay">
-              {problem}
-            </p>
-            <p className="flex items-center gap-4">
-              <button
-                type="submit"
-                className="button-main"
-                disabled={busy || given.name === "" || given.password === ""}
-              >
-                {busy ? "Signing in …" : "Sign in"}
-              </button>
-              <a className="quiet-button" href="/sign-in">
-                the sign-in page
-              </a>
-            </p>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <WhenOpened open={open}>
+      <Dialog.Root open={open} onOpenChange={setOpen}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-50 bg-black/35" />
+          <Dialog.Content className="sheet fixed top-[18vh] left-1/2 z-50 w-[92vw] max-w-sm -translate-x-1/2 px-6 py-5">
+            <Dialog.Title className="font-serif text-xl font-semibold">Sign in again</Dialog.Title>
+            <Dialog.Description className="mt-1 text-soft">
+              Your session has ended. What you wrote is still here.
+            </Dialog.Description>
+            <form className="mt-4 grid gap-3" onSubmit={enter}>
+              <NameAndPassword value={given} onChange={(part) => setGiven((now) => ({ ...now, ...part }))} />
+              <p role="alert" className="text-clay">
+                {problem}
+              </p>
+              <p className="flex items-center gap-4">
+                <button
+                  type="submit"
+                  className="button-main"
+                  disabled={busy || given.name === "" || given.password === ""}
+                >
+                  {busy ? "Signing in …" : "Sign in"}
+                </button>
+                <a className="quiet-button" href="/sign-in">
+                  the sign-in page
+                </a>
+              </p>
+            </form>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </WhenOpened>
   );
 }

@@ -9,6 +9,7 @@ import { GoAnywhere } from "../going/go-anywhere";
 import { LookSheet } from "../look/look-sheet";
 import { NoticesLink } from "../notices/notices-link";
 import { PersonMark } from "../parts/person-mark";
+import { WhenOpened } from "../parts/when-opened";
 import { MailShown } from "./providers";
 
 /** The bar above every page: where one is, the way back to the desk, and oneself. */
@@ -89,7 +90,9 @@ function PersonMenu({ me }: { me: Me }) {
   };
   return (
     <>
-      <LookSheet open={looking} onClose={() => setLooking(false)} />
+      <WhenOpened open={looking}>
+        <LookSheet open={looking} onClose={() => setLooking(false)} />
+      </WhenOpened>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="rounded-full" aria-label={`${name}: theme, mail and sign out`}>
           <PersonMark name={name} portrait={portrait} size={28} said={false} />

@@ -2,6 +2,7 @@
 import type { Points } from "@/core/reading/points";
 import { newest } from "@/core/review/state";
 import type { ReadingFile } from "@/core/views/api";
+import { WhenOpened } from "../../parts/when-opened";
 import type { Navigation } from "../navigation/use-navigation";
 import type { Opened } from "../navigation/use-reading-actions";
 import { useChangeSet } from "../state/context";
@@ -35,38 +36,57 @@ export function Sheets(props: SheetsProps) {
   const { view } = useChangeSet();
   const { choose, setPoints, showPoints } = navigation;
   const onNewest = () => setPoints(newToMe);
+  const when = (which: Opened) => ({ open: opened === which });
   return (
     <>
-      <SendReview open={opened === "send"} {...{ revision, onNewest, onClose }} />
-      <TakeSheet open={opened === "take"} onClose={onClose} />
-      <MergeSheet open={opened === "merge"} {...{ onNewest, onClose }} />
-      <RevisionsSheet open={opened === "revisions"} points={points} onChoose={showPoints} onClose={onClose} />
-      <SearchSheet
-        open={opened === "search"}
-        points={points}
-        onGo={({ path, side, line }) => onJump(path, side, line)}
-        onClose={onClose}
-      />
+      <WhenOpened {...when("send")}>
+        <SendReview {...when("send")} {...{ revision, onNewest, onClose }} />
+      </WhenOpened>
+      <WhenOpened {...when("take")}>
+        <TakeSheet {...when("take")} onClose={onClose} />
+      </WhenOpened>
+      <WhenOpened {...when("merge")}>
+        <MergeSheet {...when("merge")} {...{ onNewest, onClose }} />
+      </WhenOpened>
+      <WhenOpened {...when("revisions")}>
+        <RevisionsSheet {...when("revisions")} points={points} onChoose={showPoints} onClose={onClose} />
+      </WhenOpened>
+      <WhenOpened {...when("search")}>
+        <SearchSheet
+          {...when("search")}
+          points={points}
+          onGo={({ path, side, line }) => onJump(path, side, line)}
+          onClose={onClose}
+        />
+      </WhenOpened>
       {file && (
         <>
-          <PartsSheet open={opened === "parts"} {...{ file, points }} onGo={onJump} onClose={onClose} />
-          <FileHistorySheet open={opened === "file-history"} {...{ file, points, onClose }} />
+          <WhenOpened {...when("parts")}>
+            <PartsSheet {...when("parts")} {...{ file, points }} onGo={onJump} onClose={onClose} />
+          </WhenOpened>
+          <WhenOpened {...when("file-history")}>
+            <FileHistorySheet {...when("file-history")} {...{ file, points, onClose }} />
+          </WhenOpened>
         </>
       )}
-      <KeysSheet open={opened === "keys"} onClose={onClose} />
-      <CommandField
-        open={opened === "command"}
-        files={files}
-        repository={view.repository}
-        commit={newest(view).head}
-        here={file ?? null}
-        onLine={(path, line) => onJump(path, "new", line)}
-        onFile={(path, changed) => {
-          if (changed) choose(path);
-          else void openOther(path).then((found) => found && choose(path));
-        }}
-        onClose={onClose}
-      />
+      <WhenOpened {...when("keys")}>
+        <KeysSheet {...when("keys")} onClose={onClose} />
+      </WhenOpened>
+      <WhenOpened {...when("command")}>
+        <CommandField
+          {...when("command")}
+          files={files}
+          repository={view.repository}
+          commit={newest(view).head}
+          here={file ?? null}
+          onLine={(path, line) => onJump(path, "new", line)}
+          onFile={(path, changed) => {
+            if (changed) choose(path);
+            else void openOther(path).then((found) => found && choose(path));
+          }}
+          onClose={onClose}
+        />
+      </WhenOpened>
     </>
   );
 }
