@@ -5,6 +5,9 @@ import { gitEnvironment } from "./run";
 /** Blobs larger than this are not read into memory. */
 export const LARGEST_BLOB = 64 * 1024 * 1024;
 
+/** The full name of a ref, in which nothing asks for more than that. */
+const REF = /^refs\/[^\s^~:?*[\\]+$/;
+
 /** What is asked of git: the bytes of an object, its size, or what a name leads to. */
 type Question = "contents" | "size" | "name";
 
@@ -53,9 +56,25 @@ export class ObjectReader {
 
   /** The commit that a ref leads to now, by its full name, or that an id is of; null where there is none. git looks at a ref anew each time. */
   async commitOf(name: string): Promise<string | null> {
-    if (!isObjectId(name) && !/^refs\/[^\s^~:?*[\\]+$/.test(name)) return null;
-    const answer = await this.ask("name", `${name}^{commit}`);
-    return answer === null ? null : answer.toString();
+    return (await this.commitsOf([name]))[0];
+  }
+
+  /** The same of several, in their order: asked together, and answered at once. */
+  commitsOf(names: readonly string[]): Promise<(string | null)[]> {
+    const found: (string | null)[] = names.map(() => null);
+    const asked = names.flatMap((name, at) => (isObjectId(name) || REF.test(name) ? [at] : []));
+    if (asked.length === 0) return Promise.resolve(found);
+    return new Promise((resolve, reject) => {
+      let open = asked.length;
+      for (const at of asked)
+        this.put("name", `${names[at]}^{commit}`, {
+          reject,
+          resolve: (answer) => {
+            found[at] = answer === null ? null : answer.toString();
+            if (--open === 0) resolve(found);
+          },
+        });
+    });
   }
 
   /** The tree of a commit, by its id, or of a tree itself; null where there is none. However long a commit is, it is not read for that. */
@@ -77,17 +96,19 @@ export class ObjectReader {
 
   private ask(what: Question, name: string): Promise<Buffer | null> {
     if (what !== "name" && !isObjectId(name)) return Promise.reject(new Error("That is not an object id."));
-    return new Promise((resolve, reject) => {
-      this.conversation ??= this.start();
-      const { conversation } = this;
-      if (conversation.queue.length === 0) {
-        if (this.idle) clearTimeout(this.idle);
-        hold(conversation.child, true);
-      }
-      conversation.queue.push({ what, resolve, reject });
-      if (conversation.asking === "") process.nextTick(flush, conversation);
-      conversation.asking += `${what === "contents" ? "contents" : "info"} ${name}\n`;
-    });
+    return new Promise((resolve, reject) => this.put(what, name, { resolve, reject }));
+  }
+
+  private put(what: Question, name: string, waiting: Omit<Waiting, "what">): void {
+    this.conversation ??= this.start();
+    const { conversation } = this;
+    if (conversation.queue.length === 0) {
+      if (this.idle) clearTimeout(this.idle);
+      hold(conversation.child, true);
+    }
+    conversation.queue.push({ what, resolve: waiting.resolve, reject: waiting.reject });
+    if (conversation.asking === "") process.nextTick(flush, conversation);
+    conversation.asking += `${what === "contents" ? "contents" : "info"} ${name}\n`;
   }
 
   private start(): Conversation {

@@ -64,6 +64,15 @@ export async function branchCommit(folder: string, name: string): Promise<string
   return isBranchName(name) ? readerOf(folder).commitOf(`refs/heads/${name}`) : null;
 }
 
+/** The same of several branches, in their order. */
+export async function branchCommits(folder: string, names: readonly string[]): Promise<(string | null)[]> {
+  const right = names.filter(isBranchName);
+  const found = await readerOf(folder).commitsOf(right.map((name) => `refs/heads/${name}`));
+  if (right.length === names.length) return found;
+  const tips = new Map(right.map((name, at) => [name, found[at]]));
+  return names.map((name) => tips.get(name) ?? null);
+}
+
 /** The best common ancestor of two commits; null when their histories have nothing in common. */
 export async function mergeBase(folder: string, a: string, b: string): Promise<string | null> {
   const { code, stdout } = await git(folder, ["merge-base", a, b], { answers: [1] });

@@ -83,12 +83,14 @@ export async function loadChangeSets(db: Queries, ids: readonly string[]): Promi
   const found = new Map<string, ChangeSet | null>();
   for (let at = 0; at < ids.length; at += 500) {
     const some = ids.slice(at, at + 500);
-    const lasts = await db
-      .selectFrom("events")
-      .select(["stream", (select) => select.fn.max("id").as("last"), ({ fn }) => fn.countAll<number>().as("many")])
-      .where("stream", "in", among(some))
-      .groupBy("stream")
-      .execute();
+    const lasts = await madeOnce(db, `ends of ${some.join(" ")}`, () =>
+      db
+        .selectFrom("events")
+        .select(["stream", (select) => select.fn.max("id").as("last"), ({ fn }) => fn.countAll<number>().as("many")])
+        .where("stream", "in", among(some))
+        .groupBy("stream")
+        .execute(),
+    );
     for (const { stream, last, many } of lasts) {
       const kept = known.get(stream);
       if (kept?.change.last === last && kept.change.entries === many) found.set(stream, kept.change);

@@ -211,14 +211,16 @@ export async function signersOf(db: Queries, ids: readonly string[]): Promise<Si
 }
 
 /** Full names of everyone, by their ids; of who is somebody else elsewhere the name that they have here. */
-export async function namesOf(db: Queries): Promise<Map<string, string>> {
-  const rows = await db
-    .selectFrom("people")
-    .leftJoin("ledger_people", "ledger_people.person", "people.id")
-    .leftJoin("people as here", "here.id", "ledger_people.joined")
-    .select(["people.id", "people.full_name", "here.full_name as joined"])
-    .execute();
-  return new Map(rows.map(({ id, full_name, joined }) => [id, joined ?? full_name]));
+export function namesOf(db: Queries): Promise<ReadonlyMap<string, string>> {
+  return madeOnce(db, "full names", async () => {
+    const rows = await db
+      .selectFrom("people")
+      .leftJoin("ledger_people", "ledger_people.person", "people.id")
+      .leftJoin("people as here", "here.id", "ledger_people.joined")
+      .select(["people.id", "people.full_name", "here.full_name as joined"])
+      .execute();
+    return new Map(rows.map(({ id, full_name, joined }) => [id, joined ?? full_name]));
+  });
 }
 
 /** Everyone who may see a repository, by name. */

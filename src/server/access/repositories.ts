@@ -132,8 +132,13 @@ export async function isBegun(app: AppContext, repository: Repository): Promise<
 }
 
 /** The repositories a person may see, by name, with their role there. */
-export async function repositoriesOf(app: AppContext, person: Person): Promise<(Repository & { role: Role })[]> {
-  const rows = await app.db
+export function repositoriesOf({ db }: AppContext, person: Person): Promise<(Repository & { role: Role })[]> {
+  const { id, administrator, machine } = person;
+  return madeOnce(db, `repositories of ${id} ${administrator} ${machine}`, () => askedRepositories(db, person));
+}
+
+async function askedRepositories(db: Queries, person: Person): Promise<(Repository & { role: Role })[]> {
+  const rows = await db
     .selectFrom("repositories")
     .leftJoin("roles", (join) =>
       join.onRef("roles.repository", "=", "repositories.id").on("roles.person", "=", person.id),

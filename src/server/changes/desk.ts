@@ -1,4 +1,6 @@
 import type { DeskView } from "@/core/views/desk-view";
+import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import { anyOf } from "@/store/project";
 import type { Person } from "../access/person";
 import { type Repository, repositoriesOf } from "../access/repositories";
@@ -32,17 +34,11 @@ export async function desk(app: AppContext, person: Person, wanted: Wanted = {})
   if (repositories.length === 0) return view;
   const nameOf = new Map(repositories.map(({ id, name }) => [id, name]));
   const look = new Look(app.db);
-  const { ids, more } = await openIds(app, person, repositories, look, wanted);
+  const stewarding: string[] = [];
+  for (const { id } of repositories) if (await look.isSteward(person, id)) stewarding.push(id);
+  const { ids, settled, more } = await idsFor(app.db, person, [...nameOf.keys()], stewarding, wanted);
   view.more = more;
-  const settled = await app.db
-    .selectFrom("change_sets")
-    .select("id")
-    .where("repository", "in", [...nameOf.keys()])
-    .where("state", "in", ["merged", "withdrawn"])
-    .orderBy("settled_at", "desc")
-    .limit(LATELY)
-    .execute();
-  const lines = await linesOf(app, person, [...ids, ...settled.map(({ id }) => id)], nameOf, look);
+  const lines = await linesOf(app, person, [...ids, ...settled], nameOf, look);
   for (const { line, place, counting } of lines) {
     view.counting ||= counting;
     if (place) view[LISTS[place.waits]].push(line);
@@ -52,46 +48,54 @@ export async function desk(app: AppContext, person: Person, wanted: Wanted = {})
 }
 
 /**
- * The open change sets that are worth a look, the one that changed last first: all that somebody has to do with, all in which they may
- * be needed as a steward, and some of the others. And how many of those were left out.
+ * The open change sets that are worth a look, the one that changed last first: all that somebody has to do with, all of those `stewarding`, in
+ * which they may be needed as a steward, and some of the others; how many of those were left out; and what was settled lately.
  */
-async function openIds(
-  app: AppContext,
+function idsFor(
+  db: Queries,
   person: Person,
-  repositories: readonly Repository[],
-  look: Look,
-  { author, whole }: Wanted,
-): Promise<{ ids: string[]; more: number }> {
-  const inThese = (these: readonly string[]) =>
-    app.db
+  all: readonly string[],
+  stewarding: readonly string[],
+  { author, whole = false }: Wanted,
+): Promise<{ ids: string[]; settled: string[]; more: number }> {
+  const name = `desk of ${person.id} in ${all.join(" ")}, ${stewarding.join(" ")}, ${author}, ${whole}`;
+  return madeOnce(db, name, async () => {
+    const inThese = (these: readonly string[]) =>
+      db
+        .selectFrom("change_sets")
+        .where("repository", "in", these)
+        .where("state", "in", ["open", "draft"])
+        .$if(author !== undefined, (query) => query.where("author", "=", author!));
+    const newestFirst = (these: readonly string[], most: number) =>
+      inThese(these).select(["id", "changed_at"]).orderBy("changed_at", "desc").limit(most);
+    const names = [person.id, anyOf("contributor"), anyOf("keeper")];
+    const own = await newestFirst(all, MOST_OWN)
+      .where("id", "in", (inner) =>
+        inner.selectFrom("change_set_people").select("change_set").where("person", "in", names),
+      )
+      .execute();
+    const guarded = stewarding.length > 0 ? await newestFirst(stewarding, MOST_OWN).execute() : [];
+    const most = whole ? MOST_OWN : MOST_BESIDES;
+    const others = await newestFirst(all, most + own.length + guarded.length).execute();
+    const found = new Map([...own, ...guarded].map((row) => [row.id, row.changed_at]));
+    let besides = 0;
+    for (const { id, changed_at } of others)
+      if (!found.has(id) && besides < most) {
+        found.set(id, changed_at);
+        besides++;
+      }
+    const { many } = await inThese(all)
+      .select((select) => select.fn.countAll<number>().as("many"))
+      .executeTakeFirstOrThrow();
+    const ids = [...found].sort(([, a], [, b]) => b - a).map(([id]) => id);
+    const settled = await db
       .selectFrom("change_sets")
-      .where("repository", "in", these)
-      .where("state", "in", ["open", "draft"])
-      .$if(author !== undefined, (query) => query.where("author", "=", author!));
-  const all = repositories.map(({ id }) => id);
-  const newestFirst = (these: readonly string[], most: number) =>
-    inThese(these).select(["id", "changed_at"]).orderBy("changed_at", "desc").limit(most);
-  const names = [person.id, anyOf("contributor"), anyOf("keeper")];
-  const own = await newestFirst(all, MOST_OWN)
-    .where("id", "in", (inner) =>
-      inner.selectFrom("change_set_people").select("change_set").where("person", "in", names),
-    )
-    .execute();
-  const stewarding: string[] = [];
-  for (const { id } of repositories) if (await look.isSteward(person, id)) stewarding.push(id);
-  const guarded = stewarding.length > 0 ? await newestFirst(stewarding, MOST_OWN).execute() : [];
-  const most = whole ? MOST_OWN : MOST_BESIDES;
-  const others = await newestFirst(all, most + own.length + guarded.length).execute();
-  const found = new Map([...own, ...guarded].map((row) => [row.id, row.changed_at]));
-  let besides = 0;
-  for (const { id, changed_at } of others)
-    if (!found.has(id) && besides < most) {
-      found.set(id, changed_at);
-      besides++;
-    }
-  const { many } = await inThese(all)
-    .select((select) => select.fn.countAll<number>().as("many"))
-    .executeTakeFirstOrThrow();
-  const ids = [...found].sort(([, a], [, b]) => b - a).map(([id]) => id);
-  return { ids, more: Math.max(0, many - ids.length) };
+      .select("id")
+      .where("repository", "in", all)
+      .where("state", "in", ["merged", "withdrawn"])
+      .orderBy("settled_at", "desc")
+      .limit(LATELY)
+      .execute();
+    return { ids, settled: settled.map(({ id }) => id), more: Math.max(0, many - ids.length) };
+  });
 }

@@ -4,6 +4,7 @@ import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { evaluateGate, type Gate } from "@/core/rules/gate";
 import type { ChangeLine } from "@/core/views/desk-view";
 import { loadChangeSets } from "@/store/log";
+import { madeOnce } from "@/store/made-once";
 import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
@@ -35,37 +36,78 @@ export async function linesOf(
   look = new Look(app.db),
 ): Promise<PlacedLine[]> {
   const changes = await loadChangeSets(app.db, [...ids]);
-  const fullName = await namesOf(app.db);
-  const loads = await loadsOf(app, changes);
-  const fresh = await freshIn(app, person, changes, loads);
-  const labels = await heldLabels(
-    app.db,
-    changes.map(({ id }) => id),
-  );
+  const told = await toldOf(app, person, ids, repositories);
   const kept = await keptHere(app, changes);
   const around = await surroundings(app, changes.filter(goesOn), look);
-  const name = (id: string) => fullName.get(id) ?? "someone";
-  const result: PlacedLine[] = [];
+  const before = kept ? undefined : PLACED.get(told);
+  if (before?.stamp === around.stamp) return before.lines;
+  const name = (id: string) => told.names.get(id) ?? "someone";
+  const lines: PlacedLine[] = [];
   // Few at a time: what is not known yet is asked of git, which is a process for each question.
   for (let at = 0; at < changes.length; at += AT_ONCE)
-    result.push(
+    lines.push(
       ...(await Promise.all(
         changes.slice(at, at + AT_ONCE).map(async (change): Promise<PlacedLine> => {
-          const line = {
-            ...lineOf(change, repositories.get(change.repository) ?? "", name),
-            load: loads.get(change.id) ?? null,
-            labels: labels.get(change.id) ?? [],
-            fresh: fresh.get(change.id) ?? null,
-            keptHere: kept && (kept.get(change.id)?.length ?? 0),
-          };
+          const line = told.lines.get(change.id) ?? lineOf(change, repositories.get(change.repository) ?? "", name);
+          const here = kept && (kept.get(change.id)?.length ?? 0);
           if (!goesOn(change))
-            return { line: { ...line, reasons: [endOf(change, name)] }, place: null, counting: false };
+            return {
+              line: { ...line, keptHere: here, reasons: [endOf(change, name)] },
+              place: null,
+              counting: false,
+            };
           const { gate, place, counting } = await placeOf(app, person, change, { name, look, around });
-          return { line: { ...line, gate, reasons: place.reasons }, place, counting };
+          return { line: { ...line, keptHere: here, gate, reasons: place.reasons }, place, counting };
         }),
       )),
     );
-  return result;
+  // Whose fresh lines come from a comparison, or who waits for one, is looked at again each time.
+  const isWhole = changes.every((change, at) => !lines[at].counting && !isAskedAgain(change, person));
+  if (!kept && isWhole) PLACED.set(told, { stamp: around.stamp, lines });
+  return lines;
+}
+
+/** What the store tells of some change sets for one person. */
+interface Told {
+  lines: ReadonlyMap<string, ChangeLine>;
+  /** Full names of everyone. */
+  names: ReadonlyMap<string, string>;
+}
+
+/** Where change sets stood when they were placed last, as long as what the store tells of them is the same. */
+const PLACED = new WeakMap<Told, { stamp: string; lines: PlacedLine[] }>();
+
+function toldOf(
+  app: AppContext,
+  person: Person,
+  ids: readonly string[],
+  repositories: ReadonlyMap<string, string>,
+): Promise<Told> {
+  const named = [...repositories].flat().join(" ");
+  return madeOnce(app.db, `lines for ${person.id} in ${named}: ${ids.join(" ")}`, async () => {
+    const changes = await loadChangeSets(app.db, [...ids]);
+    const names = await namesOf(app.db);
+    const name = (id: string) => names.get(id) ?? "someone";
+    const loads = await loadsOf(app, changes);
+    const fresh = await freshIn(app, person, changes, loads);
+    const labels = await heldLabels(
+      app.db,
+      changes.map(({ id }) => id),
+    );
+    const lines = changes.map((change): [string, ChangeLine] => {
+      const line = lineOf(change, repositories.get(change.repository) ?? "", name);
+      line.load = loads.get(change.id) ?? null;
+      line.labels = labels.get(change.id) ?? [];
+      line.fresh = fresh.get(change.id) ?? null;
+      return [change.id, line];
+    });
+    return { lines: new Map(lines), names };
+  });
+}
+
+/** Whether somebody was asked to look again, at what a comparison tells. */
+function isAskedAgain({ again }: ChangeSet, person: Person): boolean {
+  return again.some((one) => one.person === person.id);
 }
 
 /** What is known of an open change set for one person, as long as nothing of what it depends on has changed. */
@@ -79,7 +121,7 @@ interface Placed {
 interface Known {
   name: (id: string) => string;
   look: Look;
-  around: (change: ChangeSet) => string;
+  around: Surroundings;
 }
 
 /** How many are kept: a few thousand, for some tens of people. */
@@ -95,14 +137,12 @@ async function placeOf(
   change: ChangeSet,
   { name, look, around }: Known,
 ): Promise<Placed> {
-  // What people are called and where their mail goes may change, too, and is looked at anew now and then.
-  const hour = Math.floor(app.now() / 3_600_000);
-  const key = [change.last, change.entries, person.id, around(change), hour].join("\0");
+  const key = [change.last, change.entries, person.id, around.of(change), around.hour].join("\0");
   const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
   const found = await shelf.get(key, async () => {
     const facts = await factsFor(app, app.db, change, person, look);
     const { histories, following } = await historiesInPatience(app, folderOf(app, { id: change.repository }), change);
-    const again = change.again.some((one) => one.person === person.id);
+    const again = isAskedAgain(change, person);
     const fresh = again ? await freshTo(app, folderOf(app, { id: change.repository }), person, change) : null;
     const counting = following || (facts.rule.mostToRead !== null && facts.gate.toRead === null);
     return {
@@ -116,31 +156,46 @@ async function placeOf(
   return found;
 }
 
-/** What the places of open change sets depend on beside their logs, in words that differ when it does. Each thing is asked for once, and all at once. */
-async function surroundings(
-  app: AppContext,
-  changes: readonly ChangeSet[],
-  look: Look,
-): Promise<(change: ChangeSet) => string> {
-  const found = new Map<string, string>();
-  const asked = new Map<string, () => Promise<string>>();
+/** What the places of open change sets depend on beside their logs, in words that differ when it does. */
+interface Surroundings {
+  of: (change: ChangeSet) => string;
+  /** What people are called and where their mail goes may change, too, and is looked at anew now and then. */
+  hour: number;
+  /** All of it. */
+  stamp: string;
+}
+
+/** Each thing is asked for once, and all branches of a repository together. */
+async function surroundings(app: AppContext, changes: readonly ChangeSet[], look: Look): Promise<Surroundings> {
+  const branches = new Map<string, Set<string>>();
+  const targets = new Map<string, [repository: string, target: string]>();
   for (const { repository, source, target } of changes) {
-    const folder = folderOf(app, { id: repository });
-    for (const branch of [source, target])
-      asked.set(`${repository} ${branch}`, async () => (await look.tip(folder, branch)) ?? "");
-    asked.set(`rule ${repository} ${target}`, async () => {
-      const { freezes } = await look.rule(repository, target);
-      const frozen = freezes.findIndex(
-        ({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until),
-      );
-      return [await look.stateOfPeople(repository), await look.stateOfRule(repository, target), frozen].join(" ");
-    });
+    const some = branches.get(repository) ?? new Set();
+    branches.set(repository, some.add(source).add(target));
+    targets.set(`${repository} ${target}`, [repository, target]);
   }
-  await Promise.all([...asked].map(async ([key, ask]) => found.set(key, await ask())));
-  return ({ repository, source, target }) =>
-    [`${repository} ${source}`, `${repository} ${target}`, `rule ${repository} ${target}`]
-      .map((key) => found.get(key))
-      .join(" ");
+  const tips = new Map<string, string>();
+  for (const [repository, some] of branches) {
+    const names = [...some];
+    const found = await look.tipsOf(folderOf(app, { id: repository }), names);
+    for (const [at, tip] of found.entries()) tips.set(`${repository} ${names[at]}`, tip ?? "");
+  }
+  const rules = new Map<string, string>();
+  for (const [key, [repository, target]] of targets) {
+    const { freezes } = await look.rule(repository, target);
+    const frozen = freezes.findIndex(
+      ({ from, until }) => app.now() >= Date.parse(from) && app.now() < Date.parse(until),
+    );
+    const states = [await look.stateOfPeople(repository), await look.stateOfRule(repository, target)];
+    rules.set(key, `${states.join(" ")} ${frozen}`);
+  }
+  const hour = Math.floor(app.now() / 3_600_000);
+  return {
+    of: ({ repository, source, target }) =>
+      `${tips.get(`${repository} ${source}`)} ${tips.get(`${repository} ${target}`)} ${rules.get(`${repository} ${target}`)}`,
+    hour,
+    stamp: [hour, ...tips.values(), ...rules.values()].join(" "),
+  };
 }
 
 function lineOf(change: ChangeSet, repository: string, name: (id: string) => string): ChangeLine {

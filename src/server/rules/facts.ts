@@ -8,7 +8,7 @@ import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
 import { type Rule, withoutGroups } from "@/core/rules/rule";
 import { type MergeTree, mergeTree } from "@/git/merge";
-import { branchCommit, type CommitShape, commitShapes, countCommits } from "@/git/repository";
+import { branchCommit, branchCommits, type CommitShape, commitShapes, countCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { peopleIn, roleOf } from "../access/people";
 import type { Person } from "../access/person";
@@ -22,6 +22,7 @@ import { ruleFor, rulesOf } from "./rules";
 /** What was looked up for one request, so that it is asked once for many change sets: rules, people, roles, and where branches are. */
 export class Look {
   private readonly known = new Map<string, Promise<unknown>>();
+  private readonly tips = new Map<string, string | null>();
   constructor(private readonly db: Queries) {}
 
   rule(repository: string, branch: string): Promise<Rule> {
@@ -76,7 +77,16 @@ export class Look {
 
   /** The commit a branch points at; null when there is no such branch. */
   tip(folder: string, branch: string): Promise<string | null> {
+    const known = this.tips.get(tipKey(folder, branch));
+    if (known !== undefined) return Promise.resolve(known);
     return this.once(`tip ${folder} ${branch}`, () => branchCommit(folder, branch));
+  }
+
+  /** The same of several branches, in their order: asked of git together. */
+  async tipsOf(folder: string, branches: readonly string[]): Promise<(string | null)[]> {
+    const found = await branchCommits(folder, branches);
+    for (const [at, tip] of found.entries()) this.tips.set(tipKey(folder, branches[at]), tip);
+    return found;
   }
 
   private once<T>(key: string, ask: () => Promise<T>): Promise<T> {
@@ -84,6 +94,10 @@ export class Look {
     this.known.set(key, asked);
     return asked;
   }
+}
+
+function tipKey(folder: string, branch: string): string {
+  return `${folder} ${branch}`;
 }
 
 function stateIn(value: unknown): string {

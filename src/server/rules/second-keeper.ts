@@ -1,5 +1,6 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
+import { madeOnce } from "@/store/made-once";
 import { audit, type Doer } from "../access/audit";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
@@ -54,12 +55,14 @@ export async function rulesThatWait(
   const kept = person.machine ? [] : repositories.filter(({ role }) => role === "keeper");
   if (kept.length === 0) return [];
   const names = new Map(kept.map(({ id, name }) => [id, name]));
-  const rows = await app.db
-    .selectFrom("rule_sets")
-    .leftJoin("people", "people.id", "rule_sets.by")
-    .select(["rule_sets.repository", "rule_sets.version", "rule_sets.by", "people.owner"])
-    .where("rule_sets.state", "=", "waits")
-    .execute();
+  const rows = await madeOnce(app.db, "rules that wait", () =>
+    app.db
+      .selectFrom("rule_sets")
+      .leftJoin("people", "people.id", "rule_sets.by")
+      .select(["rule_sets.repository", "rule_sets.version", "rule_sets.by", "people.owner"])
+      .where("rule_sets.state", "=", "waits")
+      .execute(),
+  );
   return rows.flatMap(({ repository, version, by, owner }) =>
     names.has(repository) && by !== person.id && owner !== person.id
       ? [{ repository: names.get(repository)!, version }]

@@ -3,6 +3,7 @@ import { EXAMPLES } from "@/core/house/lists/words";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { KeptList } from "@/core/views/desk-view";
 import type { Queries } from "@/store/database";
+import { madeOnce } from "@/store/made-once";
 import type { Person } from "../../access/person";
 import { enter, repositoriesOf } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
@@ -22,14 +23,19 @@ export async function listsOf(
   person: Person,
   known?: Awaited<ReturnType<typeof repositoriesOf>>,
 ): Promise<KeptList[]> {
-  const rows = await rowsOf(app.db, person);
   const seen = known ?? (await repositoriesOf(app, person));
-  const lists = [...rows.map((row) => ({ ...row, shared: null })), ...(await sharedLists(app.db, seen))];
-  return Promise.all(
-    lists.map(async ({ id, name, query, shared }) => {
-      return { id, name, query, shared, count: await countChanges(app, person, query, seen) };
-    }),
-  );
+  const there = seen.map(({ id, name, role }) => `${id} ${name} ${role}`);
+  // How long something has stood still is counted in days: what is told of that need not be of this very minute.
+  const minute = Math.floor(app.now() / 60_000);
+  return madeOnce(app.db, `lists of ${person.id} at ${minute} in ${there.join(" ")}`, async () => {
+    const rows = await rowsOf(app.db, person);
+    const lists = [...rows.map((row) => ({ ...row, shared: null })), ...(await sharedLists(app.db, seen))];
+    return Promise.all(
+      lists.map(async ({ id, name, query, shared }) => {
+        return { id, name, query, shared, count: await countChanges(app, person, query, seen) };
+      }),
+    );
+  });
 }
 
 /** Those that are kept; on the first change the ones to begin with become somebody's own. */
