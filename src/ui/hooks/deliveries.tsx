@@ -1,8 +1,9 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { counted } from "@/core/plain/words";
 import { reasonFrom } from "../asking/ask";
+import { useAsked } from "../asking/use-asked";
 import { When } from "../parts/when";
 import { askHooks } from "./ask-hooks";
 
@@ -12,7 +13,7 @@ export function Deliveries({ repository, hook }: { repository: string | null; ho
   const key = ["deliveries", repository, hook];
   const client = useQueryClient();
   const [problem, setProblem] = useState("");
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: key,
     refetchInterval: 3_000,
     queryFn: ({ signal }) => asks.deliveries(hook, signal),

@@ -1,8 +1,9 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { counted } from "@/core/plain/words";
 import type { BackupsView } from "@/core/views/setting-up-view";
 import { ask, reasonFrom } from "../asking/ask";
+import { useAsked } from "../asking/use-asked";
 import { useCarried } from "../asking/use-carried";
 import { SureButton } from "../parts/sure-button";
 import { When } from "../parts/when";
@@ -14,7 +15,7 @@ const KEY = ["backups"];
 export function Backups() {
   const client = useQueryClient();
   const { carry, ending } = useCarried();
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: KEY,
     queryFn: ({ signal }) => ask("GET /api/keeping/backups", { signal }),
     refetchInterval: ({ state }) => (state.data?.making != null ? 1_000 : false),

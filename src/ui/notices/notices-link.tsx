@@ -1,11 +1,11 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
+import { useAsked } from "../asking/use-asked";
 import { unreadQuery } from "./use-unread";
 
 /** The way to the notices, with how many are not read. */
 export function NoticesLink() {
-  const { data } = useQuery(unreadQuery);
+  const { data } = useAsked(unreadQuery);
   const unread = data?.unread ?? 0;
   return (
     <Link

@@ -1,9 +1,9 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { type FormEvent, useState } from "react";
 import { counted } from "@/core/plain/words";
 import { ask, reasonFrom } from "../asking/ask";
+import { useAsked } from "../asking/use-asked";
 import { useDraft } from "../kept/use-draft";
 import { SafeMarkdown } from "../parts/markdown";
 import { When } from "../parts/when";
@@ -39,7 +39,7 @@ export function OpenChange({
   const change = (part: Partial<typeof kept.value>) => kept.change({ ...kept.value, ...part });
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const preview = useQuery({
+  const preview = useAsked({
     queryKey: ["preview", repository, source, target],
     enabled: source !== "" && target !== "",
     retry: false,

@@ -1,10 +1,11 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import Link from "next/link";
 import { type FormEvent, useState } from "react";
 import type { AskOf } from "@/core/doors/endpoints/table";
 import type { WorkItemView } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../asking/ask";
+import { useAsked } from "../asking/use-asked";
 import { useDraft } from "../kept/use-draft";
 import { SafeMarkdown } from "../parts/markdown";
 import { When } from "../parts/when";
@@ -34,7 +35,7 @@ export function WorkPage({
   const { title, body, assignee } = draft.value;
   const change = (part: Partial<typeof draft.value>) => draft.change({ ...draft.value, ...part });
   const [problem, setProblem] = useState("");
-  const { data: items, error } = useQuery({
+  const { data: items, error } = useAsked({
     queryKey: ["work", repository, "find", words],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     initialData: words === "" ? (first ?? undefined) : undefined,

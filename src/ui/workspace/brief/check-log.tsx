@@ -1,10 +1,10 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { checksOf } from "@/core/rules/checks";
 import type { LogView } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { When } from "../../parts/when";
 import { useChangeSet } from "../state/context";
 
@@ -17,7 +17,7 @@ const placeOf = (view: ChangeView) => ({ repo: view.repository, number: String(v
 export function useLogs(view: ChangeView): LogView[] | undefined {
   const checks = checksOf(view);
   const goes = checks.some(({ state }) => state === "waiting" || state === "running");
-  const { data } = useQuery({
+  const { data } = useAsked({
     queryKey: ["logs", placeOf(view), ...checks.map(({ name, state }) => `${state} ${name}`)],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/logs", { parts: placeOf(view), signal }),
     enabled: checks.length > 0,
@@ -32,7 +32,7 @@ export function Log({ log, goes }: { log: LogView; goes: boolean }) {
   const { view } = useChangeSet();
   const { name, by, part, at, last } = log;
   const [open, setOpen] = useState(false);
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: ["log", placeOf(view), name, by, at],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/log", { parts: placeOf(view), query: { check: name, by }, signal }),

@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { visible, visibleWords } from "@/core/cautions/visible";
 import type { Finding } from "@/core/checks/report";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
@@ -10,6 +9,7 @@ import { goesOn } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import type { FindingsView } from "@/core/views/keeping-view";
 import { ask } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { When } from "../../parts/when";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { Log, useLogs } from "./check-log";
@@ -18,7 +18,7 @@ import { Log, useLogs } from "./check-log";
 export function useFindings(view: ChangeView): FindingsView[] | undefined {
   const place = { repo: view.repository, number: String(view.number) };
   const reports = checksOf(view).flatMap(({ report }) => report ?? []);
-  const { data } = useQuery({
+  const { data } = useAsked({
     queryKey: ["findings", place, ...reports],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/findings", { parts: place, signal }),
     enabled: reports.length > 0,

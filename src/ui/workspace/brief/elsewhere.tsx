@@ -1,10 +1,10 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { goesOn } from "@/core/review/state";
 import type { LeftAlone } from "@/core/views/around-view";
 import { ask, type ChangePlace } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { useRemembered } from "../../kept/use-remembered";
 import { useChangeSet } from "../state/context";
 
@@ -32,7 +32,7 @@ export function Elsewhere({ onGo }: { onGo: (path: string, side: "old" | "new", 
   const { view, place } = useChangeSet();
   const [hiding, setHiding] = useRemembered<"yes" | "no">(`elsewhere hidden ${view.id}`, "no");
   const [all, setAll] = useRemembered<"yes" | "no">(`elsewhere all ${view.id}`, "no");
-  const { data } = useQuery({ ...leftAloneQuery(place, view.revisions.length), enabled: goesOn(view) });
+  const { data } = useAsked({ ...leftAloneQuery(place, view.revisions.length), enabled: goesOn(view) });
   if (!data || (data.items.length === 0 && !data.more)) return null;
   if (data.items.length === 0)
     return (

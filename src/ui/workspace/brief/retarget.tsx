@@ -1,7 +1,7 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { atEnd } from "../../focus/at-end";
 import { useChangeSet, useTell } from "../state/context";
 import { SmallForm } from "./small-form";
@@ -12,7 +12,7 @@ export function Retarget() {
   const tell = useTell();
   const [asked, setAsked] = useState(false);
   const [target, setTarget] = useState("");
-  const { data } = useQuery({
+  const { data } = useAsked({
     queryKey: ["branches", place],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/yardstick", { parts: place, signal }),
     enabled: asked,

@@ -1,9 +1,9 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { LinkedItem } from "@/core/house/work/trailers";
 import type { WorkItemView } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { atEnd } from "../../focus/at-end";
 import { useChangeSet } from "../state/context";
 import { useDo } from "../state/use-do";
@@ -15,7 +15,7 @@ export function WorkItems() {
   const [open, setOpen] = useState(false);
   const parts = { repo: view.repository };
   const items = view.workItems;
-  const { data: known, error } = useQuery({
+  const { data: known, error } = useAsked({
     queryKey: ["work", parts.repo, ...items.map(({ item }) => item), view.state],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/work", { parts, query: { items: items.map(({ item }) => item).join(",") }, signal }),
@@ -120,7 +120,7 @@ function FindItem({
     data: found,
     error,
     isPlaceholderData,
-  } = useQuery({
+  } = useAsked({
     queryKey: ["work", parts.repo, "find", words],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/work", { parts, query: { words }, signal }),
     placeholderData: (before) => before,

@@ -1,10 +1,11 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { useRemembered } from "../../kept/use-remembered";
 import { useChangeSet, useTell } from "../state/context";
 
@@ -23,7 +24,7 @@ export function Yardstick({ onRead }: { onRead: (name: string, path: string | nu
   const client = useQueryClient();
   const [name, setName] = useRemembered<string>(`yardstick ${view.repository}`, "");
   const [sure, setSure] = useState(false);
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: ["yardstick", place, name, view.revisions.length],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/yardstick", {

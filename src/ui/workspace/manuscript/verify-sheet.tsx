@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { visible } from "@/core/cautions/visible";
 import type { Hunk } from "@/core/diff/hunk";
 import { contentKey } from "@/core/diff/tree";
@@ -11,6 +10,7 @@ import { foldWords } from "@/core/reading/folds";
 import type { Points } from "@/core/reading/points";
 import { bothSides, type Stretch } from "@/core/reading/verify";
 import type { FileClasses, ReadingFile } from "@/core/views/api";
+import { useAsked } from "../../asking/use-asked";
 import { Sheet } from "../sheets/sheet";
 import { useChangeSet } from "../state/context";
 import { fileQuery } from "../state/use-file";
@@ -81,7 +81,7 @@ function Lines({
   const { path, side, start, end } = stretch;
   const of = [file, ...files].find((one) => (side === "old" ? (one.oldPath ?? one.path) : one.path) === path) ?? file;
   const { told, problem } = useTold(place, points, of);
-  const { data } = useQuery({
+  const { data } = useAsked({
     ...fileQuery(
       view.repository,
       contentKey(told?.oldId ?? null, of.oldMode),

@@ -1,7 +1,7 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { atEnd } from "../../focus/at-end";
 import { useDraft } from "../../kept/use-draft";
 import { WritingField } from "../../words/writing-field";
@@ -112,7 +112,7 @@ export function EditWords({ onDone }: { onDone: () => void }) {
 export function EarlierWords() {
   const { view, place } = useChangeSet();
   const [open, setOpen] = useState(false);
-  const { data: wordings = [], error } = useQuery({
+  const { data: wordings = [], error } = useAsked({
     queryKey: ["wordings", place, view.wordings],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/wordings", { parts: place, signal }),
     enabled: open,

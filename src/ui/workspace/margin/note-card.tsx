@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { type Anchor, anchorPlace } from "@/core/anchor/anchor";
 import { type AnchorPosition, anchorNow, positionWords } from "@/core/anchor/anchor-history";
@@ -7,6 +6,7 @@ import type { Place } from "@/core/anchor/follow";
 import { positionOf } from "@/core/review/answered";
 import { bare } from "@/core/suggest/suggestion";
 import type { UnsentRemark } from "@/core/views/api";
+import { useAsked } from "../../asking/use-asked";
 import { Key } from "../../parts/key";
 import { SafeMarkdown } from "../../parts/markdown";
 import { WritingField } from "../../words/writing-field";
@@ -169,7 +169,7 @@ export function whereNow(anchor: Anchor, place: Place | null, position: AnchorPo
 export function useLinesOf(anchor: Anchor, wanted: boolean): string[] | undefined {
   const { view } = useChangeSet();
   const blob = anchor.kind === "lines" ? anchor.blob : null;
-  const { data } = useQuery({ ...fileQuery(view.repository, blob, blob), enabled: wanted && blob !== null });
+  const { data } = useAsked({ ...fileQuery(view.repository, blob, blob), enabled: wanted && blob !== null });
   return useMemo(() => {
     if (!wanted || !data) return undefined;
     return data.comparison.newLines > 0 ? data.text.split("\n").map(bare) : [];

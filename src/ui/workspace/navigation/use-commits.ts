@@ -1,12 +1,12 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import type { Points } from "@/core/reading/points";
 import type { CommitView } from "@/core/views/api";
 import { ask, type ChangePlace } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 
 /** The commits of a revision, the oldest first: the order in which they are read. */
 export function useCommits(place: ChangePlace, revision: number): CommitView[] | undefined {
-  const { data } = useQuery({
+  const { data } = useAsked({
     queryKey: ["commits", place, revision],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/commits", {

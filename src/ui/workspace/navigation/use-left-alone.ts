@@ -1,7 +1,7 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef } from "react";
 import { goesOn } from "@/core/review/state";
+import { useAsked } from "../../asking/use-asked";
 import { useActions } from "../actions/use-actions";
 import { leftAloneQuery } from "../brief/elsewhere";
 import { type Tell, useChangeSet } from "../state/context";
@@ -19,7 +19,7 @@ const NONE: UseLeftAlone[] = [];
 /** The uses that the newest revision leaves alone, and going from one to the next. */
 export function useLeftAlone(jump: (path: string, side: "old" | "new", line: number) => void, tell: Tell) {
   const { view, place } = useChangeSet();
-  const { data } = useQuery({ ...leftAloneQuery(place, view.revisions.length), enabled: goesOn(view) });
+  const { data } = useAsked({ ...leftAloneQuery(place, view.revisions.length), enabled: goesOn(view) });
   const uses = useMemo(
     () =>
       data?.items.flatMap(({ name, uses: of }) => of.map(({ path, line }): UseLeftAlone => ({ name, path, line }))) ??

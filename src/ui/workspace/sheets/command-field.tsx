@@ -1,9 +1,9 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useDeferredValue, useMemo, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import type { ReadingFile } from "@/core/views/api";
+import { useAsked } from "../../asking/use-asked";
 import { useFound } from "../../going/use-found";
 import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
@@ -43,7 +43,7 @@ export function CommandField({
   const [typed, setTyped] = useState("");
   const words = typed.trim().toLowerCase();
   const sought = useDeferredValue(words);
-  const tree = useQuery({ ...treeQuery(repository, commit), enabled: open });
+  const tree = useAsked({ ...treeQuery(repository, commit), enabled: open });
   const found = useMemo(() => findFiles(files, sought), [files, sought]);
   const others = useMemo(() => {
     if (sought === "" || !tree.data) return [];

@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
@@ -9,6 +8,7 @@ import { type Points, pointNames } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { FileStepView } from "@/core/views/around-view";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { When } from "../../parts/when";
 import { SmallDiff } from "../margin/small-diff";
 import { useChangeSet } from "../state/context";
@@ -36,7 +36,7 @@ function Steps({ file, points }: { file: ReadingFile; points: Points }) {
   const side = file.newId === null ? ("old" as const) : ("new" as const);
   const path = side === "old" ? (file.oldPath ?? file.path) : file.path;
   const query = { ...pointNames(points), side, path };
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: ["file history", place, query],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/file-history", { parts: place, query, signal }),
@@ -104,7 +104,7 @@ const MOST = 400;
 
 function Opened({ step }: { step: FileStepView }) {
   const { view: change } = useChangeSet();
-  const { data, error } = useQuery(
+  const { data, error } = useAsked(
     fileQuery(change.repository, contentKey(step.oldId, step.oldMode), contentKey(step.newId, step.newMode)),
   );
   if (error) return <p className="pl-4 text-clay">{reasonFrom(error)}</p>;

@@ -1,11 +1,11 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import type { MergeKind } from "@/core/rules/rule";
 import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
 import { ask, reasonFrom } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { useDraft } from "../../kept/use-draft";
 import { PlainField } from "../../words/plain-field";
 import { SmallDiff } from "../margin/small-diff";
@@ -63,7 +63,7 @@ function MergeForm({ onNewest, onClose }: { onNewest: () => void; onClose: () =>
   const passing = reason.value;
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
-  const { data: preview, error } = useQuery({
+  const { data: preview, error } = useAsked({
     queryKey: ["merge", place, how, revision],
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/merge", {

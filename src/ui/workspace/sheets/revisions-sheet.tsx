@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
 import { counted } from "@/core/plain/words";
@@ -7,6 +6,7 @@ import type { Points } from "@/core/reading/points";
 import type { Revision } from "@/core/review/state";
 import type { RevisionSize } from "@/core/views/api";
 import { ask } from "../../asking/ask";
+import { useAsked } from "../../asking/use-asked";
 import { When } from "../../parts/when";
 import { HOW } from "../ladder/said";
 import { byName, useChangeSet } from "../state/context";
@@ -51,7 +51,7 @@ function Choice({
   const ends = points.kind === "revision" ? points : null;
   const [from, setFrom] = useState(typeof ends?.from === "number" ? ends.from : 0);
   const [to, setTo] = useState(ends?.to ?? last);
-  const { data: sizes } = useQuery({
+  const { data: sizes } = useAsked({
     queryKey: ["sizes", place, last],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/sizes", { parts: place, signal }),
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,5 +1,5 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Command } from "cmdk";
 import { useEffect, useState } from "react";
 import { visible } from "@/core/cautions/visible";
@@ -8,7 +8,7 @@ import type { FoundPlace, SearchEnd, SearchLine, Sought } from "@/core/reading/f
 import type { As } from "@/core/reading/finding/ways";
 import { type Points, pointNames } from "@/core/reading/points";
 import { askLines, reasonFrom } from "../../asking/ask";
-import { letGoAfter } from "../../asking/let-go-after";
+import { useAsked } from "../../asking/use-asked";
 import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
 import { CodeText } from "../manuscript/rows/code-text";
@@ -48,7 +48,7 @@ export function SearchSheet(props: {
   const query = { ...pointNames(points), words, as, where };
   const client = useQueryClient();
   const key = ["search", place, query.from, query.to, words, as, where];
-  const found = useQuery<Found>({
+  const found = useAsked<Found>({
     queryKey: key,
     enabled: open && words.length >= 2,
     queryFn: async ({ signal }) => {
@@ -63,7 +63,7 @@ export function SearchSheet(props: {
     },
     // What was broken off is sought again.
     staleTime: ({ state }) => (state.data?.end ? Number.POSITIVE_INFINITY : 0),
-    gcTime: letGoAfter(60_000),
+    gcTime: 60_000,
     retry: false,
   });
   const places = found.data?.places ?? [];

@@ -1,5 +1,5 @@
 "use client";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { ChangeAnswer, ChangePart, MinePart } from "@/core/doors/endpoints/change-parts";
 import { wholeView } from "@/core/doors/endpoints/change-view";
@@ -7,6 +7,7 @@ import type { CommandRequest } from "@/core/review/families/table";
 import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/views/api";
 import { ask, type ChangePlace, reasonFrom, Unreached } from "../../asking/ask";
 import { newId } from "../../asking/new-id";
+import { useAsked } from "../../asking/use-asked";
 import { hasWords } from "./context";
 
 const AT = "/api/repos/{repo}/changes/{number}" as const;
@@ -43,7 +44,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     [kept],
   );
   const query = useCallback(() => ({ have: kept()?.change.last }), [kept]);
-  const { data: parts } = useQuery({
+  const { data: parts } = useAsked({
     queryKey: key,
     queryFn: async ({ signal }) => joined(await ask(`GET ${AT}`, { parts: place, query: query(), signal })),
     initialData: initial as Parts,

@@ -1,5 +1,5 @@
 "use client";
-import { queryOptions, useQuery } from "@tanstack/react-query";
+import { queryOptions } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
@@ -7,7 +7,7 @@ import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import type { FileClasses, ReadingFile } from "@/core/views/api";
 import { ask, type ChangePlace } from "../../asking/ask";
-import { letGoAfter } from "../../asking/let-go-after";
+import { useAsked } from "../../asking/use-asked";
 
 const NO_CLASSES: FileClasses = {
   runs: [],
@@ -29,7 +29,7 @@ export function fileQuery(repository: string, oldKey: ContentKey | null, newKey:
     queryKey: ["file", repository, oldKey, newKey],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/files", { parts: { repo: repository }, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: letGoAfter(120_000),
+    gcTime: 120_000,
     // The same blobs always compare the same: nothing in it is worth looking for.
     structuralSharing: false,
   });
@@ -42,7 +42,7 @@ function coloursQuery(repository: string, id: string | null, path: string) {
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: letGoAfter(120_000),
+    gcTime: 120_000,
     structuralSharing: false,
     retry: false,
   });
@@ -50,21 +50,21 @@ function coloursQuery(repository: string, id: string | null, path: string) {
 
 /** One file to be read, `asText` whatever it holds: its text and differences, and when they have come its colours and which of its lines are quiet. */
 export function useFile(repository: string, place: ChangePlace, points: Points, file: ReadingFile, asText: boolean) {
-  const view = useQuery(
+  const view = useAsked(
     fileQuery(repository, contentKey(file.oldId, file.oldMode, asText), contentKey(file.newId, file.newMode, asText)),
   );
-  const ready = view.data !== undefined && view.data.untold === null;
-  const oldNeeded = ready && view.data.comparison.removed > 0;
-  const oldColours = useQuery({
+  const shown = view.data?.untold === null ? view.data : undefined;
+  const oldNeeded = shown !== undefined && shown.comparison.removed > 0;
+  const oldColours = useAsked({
     ...coloursQuery(repository, file.oldId, file.path),
     enabled: oldNeeded && file.oldId !== null && file.oldMode !== SUBMODULE,
   });
-  const newColours = useQuery({
+  const newColours = useAsked({
     ...coloursQuery(repository, file.newId, file.path),
-    enabled: ready && file.newId !== null && file.newMode !== SUBMODULE,
+    enabled: shown !== undefined && file.newId !== null && file.newMode !== SUBMODULE,
   });
   const query = { ...pointNames(points), path: file.path };
-  const classes = useQuery({
+  const classes = useAsked({
     queryKey: ["classes", place, query.from, query.to, file.path],
     enabled: Object.keys(file.quiet).length > 0 || (file.echoed ?? file.alike ?? 0) > 0,
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/classes", { parts: place, query, signal }),

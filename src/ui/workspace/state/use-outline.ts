@@ -1,5 +1,5 @@
 "use client";
-import { queryOptions, useQuery } from "@tanstack/react-query";
+import { queryOptions } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { type MarkedPart, markedOutline } from "@/core/definitions/marked-outline";
 import type { Outlined } from "@/core/definitions/outline";
@@ -8,7 +8,7 @@ import type { Points } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { OutlinedView } from "@/core/views/around-view";
 import { ask } from "../../asking/ask";
-import { letGoAfter } from "../../asking/let-go-after";
+import { useAsked } from "../../asking/use-asked";
 import { useChangeSet } from "./context";
 import { useFile } from "./use-file";
 
@@ -19,7 +19,7 @@ function outlineQuery(repository: string, id: string | null, path: string) {
       ask("GET /api/repos/{repo}/definitions", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
     enabled: id !== null && id !== "",
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: letGoAfter(120_000),
+    gcTime: 120_000,
     structuralSharing: false,
     select: fromOne,
     retry: false,
@@ -33,7 +33,7 @@ function fromOne(view: OutlinedView): Outlined[] {
 
 /** The parts of one state of a file, in order; none until they are known. */
 export function useOutline(repository: string, id: string | null, path: string): Outlined[] {
-  return useQuery(outlineQuery(repository, id, path)).data ?? NONE;
+  return useAsked(outlineQuery(repository, id, path)).data ?? NONE;
 }
 
 const NONE: Outlined[] = [];
@@ -44,8 +44,8 @@ export function useMarkedOutline(points: Points, file: ReadingFile): MarkedPart[
   const { view, classes } = useFile(change.repository, place, points, file, false);
   const oldId = file.oldMode === SUBMODULE || file.copy ? null : file.oldId;
   const newId = file.newMode === SUBMODULE ? null : file.newId;
-  const old = useQuery(outlineQuery(change.repository, oldId, file.oldPath ?? file.path));
-  const next = useQuery(outlineQuery(change.repository, newId, file.path));
+  const old = useAsked(outlineQuery(change.repository, oldId, file.oldPath ?? file.path));
+  const next = useAsked(outlineQuery(change.repository, newId, file.path));
   const isReady = view && (old.data || old.error || !oldId) && (next.data || next.error || !newId);
   return useMemo(() => {
     if (!isReady) return null;

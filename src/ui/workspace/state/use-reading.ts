@@ -1,11 +1,11 @@
 "use client";
-import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
 import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
-import { letGoAfter } from "../../asking/let-go-after";
+import { useAsked } from "../../asking/use-asked";
 
 const NONE: string[] = [];
 /** How long after a file came into sight it is said so, in milliseconds. */
@@ -23,7 +23,7 @@ export function useReading(
   const key = useMemo(() => ["reading", place, from, to], [place, from, to]);
   const asked = useMemo(() => ({ from, to }), [from, to]);
   const same = initial?.from === from && initial.to === to;
-  const query = useQuery({
+  const query = useAsked({
     queryKey: key,
     queryFn: ({ signal }) =>
       ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: { ...asked, brief: "" }, signal }),
@@ -129,7 +129,7 @@ export function toldQuery(place: ChangePlace, points: Points, path: string) {
       return files[0] ?? null;
     },
     staleTime: points.kind === "revision" && points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
-    gcTime: letGoAfter(120_000),
+    gcTime: 120_000,
   });
 }
 
@@ -140,7 +140,7 @@ export function useTold(
   file: ReadingFile | undefined,
 ): { told: ReadingFile | undefined; problem: string | null } {
   const isKnown = !file || isTold(file);
-  const { data, error } = useQuery({ ...toldQuery(place, points, file?.path ?? ""), enabled: !isKnown });
+  const { data, error } = useAsked({ ...toldQuery(place, points, file?.path ?? ""), enabled: !isKnown });
   return useMemo(() => {
     if (!file || isKnown) return { told: file, problem: null };
     if (data) return { told: { ...file, oldId: data.oldId, newId: data.newId }, problem: null };

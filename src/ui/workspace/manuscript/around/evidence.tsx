@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
 import { counted } from "@/core/plain/words";
@@ -7,6 +6,7 @@ import { type Points, pointNames } from "@/core/reading/points";
 import { ADDED, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/views/api";
 import { ask } from "../../../asking/ask";
+import { useAsked } from "../../../asking/use-asked";
 import { Key } from "../../../parts/key";
 import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
@@ -30,7 +30,7 @@ export function Evidence(props: {
   const { place } = useChangeSet();
   const { points, file, view, text, rows, row, onCommit, onClose } = props;
   const query = { ...pointNames(points), path: file.path };
-  const origins = useQuery({
+  const origins = useAsked({
     queryKey: ["origins", place, query.from, query.to, file.path],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/origins", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,11 +1,11 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import Link from "next/link";
 import { useEffect, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { type Points, pointNames } from "@/core/reading/points";
 import type { LineStep } from "@/core/views/around-view";
 import { ask, reasonFrom } from "../../../asking/ask";
+import { useAsked } from "../../../asking/use-asked";
 import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
 
@@ -31,7 +31,7 @@ export function LineHistory({
   const { place, view } = useChangeSet();
   const rested = useRested(line);
   const query = { ...pointNames(points), side, path, line: String(line) };
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: ["line history", place, query],
     enabled: rested === line,
     queryFn: ({ signal }) =>

@@ -1,5 +1,4 @@
 "use client";
-import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
@@ -7,7 +6,7 @@ import { type Points, pointNames } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { NamedDefinition, NamedView } from "@/core/views/around-view";
 import { ask, reasonFrom } from "../../../asking/ask";
-import { letGoAfter } from "../../../asking/let-go-after";
+import { useAsked } from "../../../asking/use-asked";
 import { Key } from "../../../parts/key";
 import { useChangeSet } from "../../state/context";
 import { CodeText } from "../rows/code-text";
@@ -44,11 +43,11 @@ export function NamePanel({
   const { name, side, line, of } = useSettled(chosen);
   const path = side === "old" ? (file.oldPath ?? file.path) : file.path;
   const query = { ...pointNames(points), side, path, name, line: String(line), ...(of === null ? {} : { of }) };
-  const { data, error } = useQuery({
+  const { data, error } = useAsked({
     queryKey: ["names", place, query],
     queryFn: ({ signal }) => ask("GET /api/repos/{repo}/changes/{number}/names", { parts: place, query, signal }),
     staleTime: Number.POSITIVE_INFINITY,
-    gcTime: letGoAfter(120_000),
+    gcTime: 120_000,
   });
   const isNow = chosen.name === name && chosen.line === line;
   return (
