@@ -89,23 +89,37 @@ export function checked<S extends v.GenericSchema>(schema: S, asked: unknown): O
 
 /** An outcome as an answer: its value as JSON, or its refusal with the matching status. */
 export function answer<T>(outcome: Outcome<T>, status = 200): Response {
-  return outcome.ok ? Response.json(outcome.value, { status, headers: PRIVATE }) : refused(outcome.refusal);
+  return outcome.ok ? jsonAnswer(outcome.value, { status }) : refused(outcome.refusal);
 }
 
 export function refused(refusal: Refusal, status: number = REFUSALS[refusal.code]): Response {
-  return Response.json({ refusal }, { status, headers: PRIVATE });
+  return jsonAnswer({ refusal }, { status });
+}
+
+/** A value as JSON that nobody keeps. */
+export function jsonAnswer(
+  value: unknown,
+  { status = 200, headers }: { status?: number; headers?: Record<string, string> } = {},
+): Response {
+  const json = JSON.stringify(value);
+  return new Response(json, { status, headers: { ...headersOf(json, "no-store"), ...headers } });
 }
 
 /** JSON that is ready made. What was computed from contents alone never changes, and may be kept by the browser of who may see it. */
 export function readyJson(json: string, forever: boolean): Response {
-  const headers = {
-    "content-type": "application/json",
-    "cache-control": forever ? "private, max-age=31536000, immutable" : "no-store",
-  };
-  return new Response(json, { headers });
+  const kept = forever ? "private, max-age=31536000, immutable" : "no-store";
+  return new Response(json, { headers: headersOf(json, kept) });
 }
 
-const PRIVATE = { "cache-control": "no-store" };
+/** Characters up to which it takes longer to pack an answer than to send it. */
+const SHORT = 1_000;
+
+function headersOf(json: string, kept: string): Record<string, string> {
+  return {
+    "content-type": "application/json",
+    "cache-control": json.length <= SHORT ? `${kept}, no-transform` : kept,
+  };
+}
 
 /** The value of a cookie. */
 export function cookieOf(request: Request, name: string): string | undefined {

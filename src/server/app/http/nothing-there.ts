@@ -4,13 +4,18 @@ import { REFUSALS, type Refusal } from "@/core/plain/outcome";
 import { listed } from "@/core/plain/words";
 import { GUARDS } from "./http";
 
-/** The addresses of the table in their segments, each with the methods that it has. */
-const ADDRESSES = new Map<string, { segments: string[]; methods: string[] }>();
+interface Address {
+  segments: string[];
+  method: string;
+}
+
+/** What is asked at the addresses of the table, by how many segments they have and the one behind `/api/`, which is a word in each. */
+const ADDRESSES = new Map<string, Address[]>();
 for (const name of Object.keys(ENDPOINTS)) {
   const [method, path] = name.split(" ");
-  const known = ADDRESSES.get(path) ?? { segments: path.split("/"), methods: [] };
-  known.methods.push(method);
-  ADDRESSES.set(path, known);
+  const segments = path.split("/");
+  const like = ADDRESSES.get(kindOf(segments)) ?? [];
+  ADDRESSES.set(kindOf(segments), [...like, { segments, method }]);
 }
 
 /**
@@ -38,7 +43,11 @@ export function saidNothingThere(request: IncomingMessage, response: ServerRespo
 /** The methods by which something can be asked at a path, if any. */
 function methodsAt(path: string): string[] {
   const asked = path.split("/");
-  const fits = (segments: readonly string[]) =>
-    segments.length === asked.length && segments.every((one, at) => one.startsWith("{") || one === asked[at]);
-  return [...new Set([...ADDRESSES.values()].flatMap(({ segments, methods }) => (fits(segments) ? methods : [])))];
+  const like = ADDRESSES.get(kindOf(asked)) ?? [];
+  const fits = ({ segments }: Address) => segments.every((one, at) => one.startsWith("{") || one === asked[at]);
+  return [...new Set(like.filter(fits).map(({ method }) => method))];
+}
+
+function kindOf(segments: readonly string[]): string {
+  return `${segments.length} ${segments[2]}`;
 }

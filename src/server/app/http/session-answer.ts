@@ -1,7 +1,7 @@
 import type { Outcome } from "@/core/plain/outcome";
 import { personOfSession, sessionCookie } from "../../access/sessions";
 import type { AppContext } from "../context";
-import { bySecureWay } from "./http";
+import { bySecureWay, jsonAnswer } from "./http";
 
 /** A request that begins or ends a session. */
 interface Arriving {
@@ -26,5 +26,5 @@ export async function arrivalAnswer(asked: Arriving, session: Outcome<string>): 
 export function sessionAnswer({ request, app }: Arriving, session: string | null, body?: object): Response {
   const cookie = sessionCookie(session, bySecureWay(request, app.settings.address));
   if (!body) return new Response(null, { status: 204, headers: { "set-cookie": cookie } });
-  return Response.json(body, { headers: { "set-cookie": cookie, "cache-control": "no-store" } });
+  return jsonAnswer(body, { headers: { "set-cookie": cookie } });
 }
