@@ -32,13 +32,9 @@ export function ChangeLines({
 
 function Line({ line, main }: { line: ShownLine; main: boolean }) {
   return (
-    <Link
-      prefetch={false}
-      href={`/r/${line.repository}/c/${line.number}`}
-      className={`grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-l-4 max-[700px]:grid-cols-1 px-4 py-2.5 hover:bg-brass-wash ${main ? "border-brass" : "border-transparent"}`}
-    >
+    <Link prefetch={false} href={`/r/${line.repository}/c/${line.number}`} className={main ? "line line-main" : "line"}>
       <span className="min-w-0">
-        <span className="block truncate font-serif text-[16px] font-semibold max-[700px]:whitespace-normal">
+        <span className="line-title">
           {line.title}
           {line.state === "draft" && (
             <span className="ml-2 rounded border border-rule px-1.5 align-middle font-sans text-[12px] font-normal text-soft">
@@ -46,10 +42,11 @@ function Line({ line, main }: { line: ShownLine; main: boolean }) {
             </span>
           )}
         </span>
-        <span className="block truncate text-soft max-[700px]:whitespace-normal">
+        <span className="line-of">
           {`${line.repository} ${line.number} · r${line.revision} · by ${line.author} · `}
-          <span className="font-mono text-[12px]">{visible(line.source)}</span> into{" "}
-          <span className="font-mono text-[12px]">{visible(line.target)}</span>
+          <span className="line-branch">{visible(line.source)}</span>
+          {" into "}
+          <span className="line-branch">{visible(line.target)}</span>
         </span>
         {line.labels.length > 0 && (
           <span className="flex flex-wrap gap-x-3">
@@ -58,16 +55,12 @@ function Line({ line, main }: { line: ShownLine; main: boolean }) {
             ))}
           </span>
         )}
-        {line.reasons.length > 0 && (
-          <span className={`mt-0.5 block ${main ? "text-ink" : "text-soft"}`}>{line.reasons.join(" ")}</span>
-        )}
+        {line.reasons.length > 0 && <span className="line-why">{line.reasons.join(" ")}</span>}
       </span>
-      <span className="text-right text-soft max-[700px]:flex max-[700px]:flex-wrap max-[700px]:gap-x-3 max-[700px]:text-left">
-        <span className="block">
-          <When at={line.changedAt} />
-        </span>
+      <span className="line-facts">
+        <When at={line.changedAt} />
         {facts(line).map(({ words, tone }) => (
-          <span key={words} className={tone ? `block ${tone}` : "block"}>
+          <span key={words} className={tone}>
             {words}
           </span>
         ))}
