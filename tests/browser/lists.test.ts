@@ -13,7 +13,7 @@ afterAll(() => house.close());
 
 const until = (is: () => boolean) => rosa.page.waitForFunction(is, { polling: 100 });
 const titles = () =>
-  rosa.page.evaluate(() => [...document.querySelectorAll("main li a span.font-serif")].map((one) => one.textContent));
+  rosa.page.evaluate(() => [...document.querySelectorAll("main li a .line-title")].map((one) => one.textContent));
 
 it("shows a list by writing what is to be in it, with what could come next", async () => {
   await rosa.go("/lists");

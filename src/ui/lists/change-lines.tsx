@@ -1,9 +1,9 @@
 "use client";
-import Link from "next/link";
 import type { ReactNode } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { LabelTag } from "../labels/label-tag";
+import { useFollowed } from "../parts/use-followed";
 import { When } from "../parts/when";
 import type { ShownLine } from "./shown-line";
 
@@ -18,8 +18,10 @@ export function ChangeLines({
   /** What stands before each. */
   before?: (line: ShownLine) => ReactNode;
 }) {
+  const follow = useFollowed();
   return (
-    <ul className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
+    // biome-ignore lint/a11y/useKeyWithClickEvents: what is clicked is a link in it, and Enter clicks that
+    <ul onClick={follow} className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
       {lines.map((line) => (
         <li key={`${line.repository}/${line.number}`} className={before && "flex items-center gap-1 pl-3"}>
           {before?.(line)}
@@ -32,7 +34,7 @@ export function ChangeLines({
 
 function Line({ line, main }: { line: ShownLine; main: boolean }) {
   return (
-    <Link prefetch={false} href={`/r/${line.repository}/c/${line.number}`} className={main ? "line line-main" : "line"}>
+    <a href={`/r/${line.repository}/c/${line.number}`} className={main ? "line line-main" : "line"}>
       <span className="min-w-0">
         <span className="line-title">
           {line.title}
@@ -65,7 +67,7 @@ function Line({ line, main }: { line: ShownLine; main: boolean }) {
           </span>
         ))}
       </span>
-    </Link>
+    </a>
   );
 }
 
