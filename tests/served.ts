@@ -16,16 +16,18 @@ interface How {
   /** What it prints once it answers. */
   begun?: RegExp;
   env?: Record<string, string>;
+  /** Arguments to node itself. */
+  flags?: string[];
 }
 
 /** Starts the built application on a folder of data, at a port that is free unless one is given. */
 export async function serve(
   data: string,
-  { begun = /Earnest Lens is at/, env = {}, ...rest }: How = {},
+  { begun = /Earnest Lens is at/, env = {}, flags = [], ...rest }: How = {},
 ): Promise<Served> {
   const root = process.env.LENS_ROOT ?? process.cwd();
   const code = 'import("./dist/lens.mjs").then(({ main }) => main(["serve"]))';
-  return start(["-e", code], root, { ...rest, begun, env: { LENS_ROOT: root, LENS_DATA: data, ...env } });
+  return start([...flags, "-e", code], root, { ...rest, begun, env: { LENS_ROOT: root, LENS_DATA: data, ...env } });
 }
 
 /** Starts a server by arguments to node, in a folder. Fails where it ends before it has begun; one at any port begins again where that was taken meanwhile. */

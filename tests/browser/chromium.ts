@@ -10,8 +10,9 @@ const FLAGS = [
   "--disable-background-networking",
   "--disable-component-update",
   "--disable-sync",
-  // A page lives for seconds here: making its code faster would take longer than it saves.
-  "--js-flags=--no-opt",
+  // A page lives for seconds here: making its code faster would take longer than it saves. And whoever drives it wants to know of each error where it came
+  // from: found out afterwards, that takes all functions apart anew.
+  "--js-flags=--no-opt,--no-maglev,--no-enable-lazy-source-positions",
 ];
 
 const started = globalThis as { [name: symbol]: Promise<Browser | undefined> | undefined };

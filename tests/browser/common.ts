@@ -43,9 +43,16 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
   };
 }
 
+/** A server lives for a minute here: making its code as fast as can be takes longer than it saves. */
+const BRIEF = ["--no-opt", "--always-sparkplug"];
+
 /** The built application on a folder of data, with a mail server of its own, once it has printed `begun`. */
 export function served(data: string, begun?: RegExp): Promise<Served> {
-  return serve(data, { begun, env: { LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" } });
+  return serve(data, {
+    begun,
+    flags: BRIEF,
+    env: { LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" },
+  });
 }
 
 async function serveCopy(data: string, copy: string): Promise<Served | null> {
