@@ -9,7 +9,7 @@ import { ctrlEnter } from "../focus/ctrl-enter";
 import { keepFocus } from "../focus/keep-focus";
 import { whatIsRead } from "../focus/what-is-read";
 import { DraftOwner, forgetOldDrafts } from "../kept/use-draft";
-import { LookShown } from "../look/use-look";
+import { LookShown } from "./use-look";
 
 /** Whether this installation shows the mail it would send: the demo does. */
 export const MailShown = createContext(false);

@@ -6,10 +6,10 @@ import type { Me } from "@/core/views/api";
 import { ask } from "../asking/ask";
 import { whatIsRead } from "../focus/what-is-read";
 import { GoAnywhere } from "../going/go-anywhere";
-import { LookSheet } from "../look/look-sheet";
 import { NoticesLink } from "../notices/notices-link";
 import { PersonMark } from "../parts/person-mark";
 import { WhenOpened } from "../parts/when-opened";
+import { LookSheet } from "./look-sheet";
 import { MailShown } from "./providers";
 
 /** The bar above every page: where one is, the way back to the desk, and oneself. */

@@ -5,7 +5,7 @@ import type { Hunk } from "@/core/diff/hunk";
 import { measuresOf } from "@/core/house/look";
 import { keyOfPlace } from "@/core/reading/columns";
 import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
-import { useLook } from "../../look/use-look";
+import { useLook } from "../../frame/use-look";
 import type { Target } from "../navigation/use-navigation";
 import { useCursor } from "./use-cursor";
 import { useCursorFocus } from "./use-cursor-focus";
