@@ -207,6 +207,19 @@ describe("answers that are kept", () => {
     ).toEqual([]);
   });
 
+  it("are none where a password is among them", async () => {
+    const person = { id: "01", name: "ada", full_name: "Ada", email: "", password: "$argon2id$", created_at: 1 };
+    await db
+      .insertInto("people")
+      .values({ ...person, administrator: 0, demo: 0, about: "", machine: 0 })
+      .execute();
+    const known = () => db.selectFrom("people").select(["people.id", "people.name"]).executeTakeFirst();
+    const secret = () => db.selectFrom("people").select("people.password").executeTakeFirst();
+    expect(await known()).toBe(await known());
+    expect(await secret()).toEqual({ password: "$argon2id$" });
+    expect(await secret()).not.toBe(await secret());
+  });
+
   it("take no more room than they are given, whatever is asked for", () => {
     const answers = new KeptAnswers(other);
     const ids = (from: number) => JSON.stringify(Array.from({ length: 2_500 }, (_, at) => `${from} ${at}`.padEnd(26)));

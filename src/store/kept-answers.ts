@@ -2,6 +2,9 @@ import type Sqlite from "libsql";
 import { LRUCache } from "lru-cache";
 
 type Connection = InstanceType<typeof Sqlite>;
+/** What is checked once, and not kept in memory for whoever looks there. */
+const SECRET = /"password"/;
+
 type Row = Readonly<Record<string, unknown>>;
 
 /** Bytes that all answers may take with their questions, and one of them, as they are estimated. */
@@ -156,11 +159,11 @@ export class KeptAnswers {
     this.#forgetSchema();
   }
 
-  /** All words of a question, among them the tables that it is about; none where its answer varies by itself. */
+  /** All words of a question, among them the tables that it is about; none where its answer varies by itself, or is a secret. */
   #wordsOf(sql: string): ReadonlySet<string> {
     const known = this.#words.get(sql);
     if (known) return known;
-    const words = new Set(/^select\b/i.test(sql) && !VARIES.test(sql) ? wordsIn(sql) : []);
+    const words = new Set(/^select\b/i.test(sql) && !VARIES.test(sql) && !SECRET.test(sql) ? wordsIn(sql) : []);
     // A set is gone through with what is added to it meanwhile: views of views are followed, too.
     for (const word of words) for (const behind of this.#schema().views.get(word) ?? []) words.add(behind);
     this.#words.set(sql, words);

@@ -7,7 +7,7 @@ import type { GatePerson } from "@/core/rules/facts";
 import type { Queries } from "@/store/database";
 import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
-import { type Person, personOf } from "./person";
+import { PERSON, type Person, personOf } from "./person";
 
 export interface NewPerson {
   name: string;
@@ -91,7 +91,8 @@ export async function setPassword(app: AppContext, name: string, password: strin
 export async function checkPassword(app: AppContext, name: string, password: string): Promise<Person | null> {
   const row = await app.db
     .selectFrom("people")
-    .selectAll()
+    .select(PERSON)
+    .select("people.password")
     .where("name", "=", name.trim().toLowerCase())
     .executeTakeFirst();
   const { verify } = await import("@node-rs/argon2");
@@ -112,20 +113,20 @@ function nobodysPassword(): Promise<string> {
 }
 
 export async function findPerson(db: Queries, name: string): Promise<Person | null> {
-  const row = await db.selectFrom("people").selectAll().where("name", "=", name).executeTakeFirst();
+  const row = await db.selectFrom("people").select(PERSON).where("name", "=", name).executeTakeFirst();
   return row ? personOf(row) : null;
 }
 
 /** Someone by their id; null for nobody. */
 export async function personById(db: Queries, id: string | null | undefined): Promise<Person | null> {
   if (!id) return null;
-  const row = await db.selectFrom("people").selectAll().where("id", "=", id).executeTakeFirst();
+  const row = await db.selectFrom("people").select(PERSON).where("id", "=", id).executeTakeFirst();
   return row ? personOf(row) : null;
 }
 
 /** Those whom the demo's sign-in page offers. Empty anywhere else. */
 export async function demoPeople(app: AppContext): Promise<Person[]> {
-  const rows = await app.db.selectFrom("people").selectAll().where("demo", "=", 1).orderBy("created_at").execute();
+  const rows = await app.db.selectFrom("people").select(PERSON).where("demo", "=", 1).orderBy("created_at").execute();
   return rows.map(personOf);
 }
 

@@ -22,6 +22,21 @@ export interface Person {
   disabledAt: number | null;
 }
 
+/** What is read of a row of people to know them. Their password is asked for by what checks it, and by nothing else. */
+export const PERSON = [
+  "people.id",
+  "people.name",
+  "people.full_name",
+  "people.email",
+  "people.owner",
+  "people.about",
+  "people.administrator",
+  "people.machine",
+  "people.demo",
+  "people.created_at",
+  "people.disabled_at",
+] as const;
+
 /** A row of people as the rest of the application knows it: without the password. */
 export function personOf(row: Omit<PeopleTable, "password">): Person {
   const { id, name, email, owner, about } = row;

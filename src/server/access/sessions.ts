@@ -6,7 +6,7 @@ import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
 import { audit } from "./audit";
 import { checkPassword, setPassword } from "./people";
-import { type Person, personOf } from "./person";
+import { PERSON, type Person, personOf } from "./person";
 import { hashOf } from "./secret";
 import { limitsOf } from "./signing-in/guessing";
 import { secondStepOf, takesStep } from "./signing-in/second-step";
@@ -177,8 +177,7 @@ async function sessionBy(db: Queries, hash: string) {
   const row = await db
     .selectFrom("sessions")
     .innerJoin("people", "people.id", "sessions.person")
-    .select(["people.id", "people.name", "people.full_name", "people.email", "people.owner", "people.about"])
-    .select(["people.administrator", "people.machine", "people.demo", "people.created_at", "people.disabled_at"])
+    .select(PERSON)
     .select(["sessions.id as session", "sessions.used_at", "sessions.expires_at"])
     .where("sessions.token_hash", "=", hash)
     .where("people.disabled_at", "is", null)

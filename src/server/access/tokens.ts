@@ -4,7 +4,7 @@ import { SCOPES, type Scope, type TokenRequest, type TokenView } from "@/core/vi
 import type { AppContext } from "../app/context";
 import { audit, type Doer } from "./audit";
 import { findPerson } from "./people";
-import { type Person, personOf } from "./person";
+import { PERSON, type Person, personOf } from "./person";
 import { hashOf } from "./secret";
 
 /** So many tokens can a person have at a time. */
@@ -102,7 +102,7 @@ export async function bearerOf(app: AppContext, header: string | null): Promise<
   const row = await app.db
     .selectFrom("tokens")
     .innerJoin("people", "people.id", "tokens.person")
-    .selectAll("people")
+    .select(PERSON)
     .select(["tokens.id as token", "tokens.used_at", "tokens.scopes", "tokens.expires_at"])
     .where("tokens.token_hash", "=", hashOf(token))
     .where("people.disabled_at", "is", null)

@@ -3,7 +3,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { AccountRequest, AccountView, TokenRequest, TokenView } from "@/core/views/access-view";
 import { audit, type Doer } from "../access/audit";
 import { addPerson, findPerson, type NewPerson, setPassword, setRole } from "../access/people";
-import type { Person } from "../access/person";
+import { PERSON, type Person } from "../access/person";
 import { dropSecondStep, secondStepOf } from "../access/signing-in/second-step";
 import { allTokens, makeToken } from "../access/tokens";
 import type { AppContext } from "../app/context";
@@ -13,7 +13,7 @@ export async function accounts(app: AppContext): Promise<AccountView[]> {
   const people = await app.db
     .selectFrom("people")
     .leftJoin("people as owners", "owners.id", "people.owner")
-    .selectAll("people")
+    .select(PERSON)
     .select("owners.name as ownerName")
     .orderBy("people.name")
     .execute();

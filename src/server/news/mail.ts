@@ -12,7 +12,7 @@ import type { Queries } from "@/store/database";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { MessagesTable } from "@/store/tables/own";
 import { roleOf } from "../access/people";
-import { type Person, personOf } from "../access/person";
+import { PERSON, type Person, personOf } from "../access/person";
 import { nameOfRepository } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { FollowsLog } from "../app/follows-log";
@@ -216,7 +216,7 @@ export class Mail extends FollowsLog {
   ): Promise<{ subject: string; blocks: Block[]; mail: SendMailOptions } | null> {
     const { db } = this.app;
     const change = await loadChangeSet(db, message.change_set);
-    const person = await db.selectFrom("people").selectAll().where("id", "=", message.person).executeTakeFirst();
+    const person = await db.selectFrom("people").select(PERSON).where("id", "=", message.person).executeTakeFirst();
     const repository = await db
       .selectFrom("repositories")
       .select("name")
