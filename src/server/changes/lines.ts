@@ -35,8 +35,9 @@ export async function linesOf(
   repositories: ReadonlyMap<string, string>,
   look = new Look(app.db),
 ): Promise<PlacedLine[]> {
-  const changes = await loadChangeSets(app.db, [...ids]);
+  // In this order: what comes in between ends what was told, and places of what is newer are kept beside what nobody is told any more.
   const told = await toldOf(app, person, ids, repositories);
+  const changes = await loadChangeSets(app.db, [...ids]);
   const kept = await keptHere(app, changes);
   const around = await surroundings(app, changes.filter(goesOn), look);
   const before = kept ? undefined : PLACED.get(told);
