@@ -9,10 +9,18 @@ import {
 } from "kysely";
 import type { KeptAnswers, Sources } from "./kept-answers";
 
+const OURS = Symbol.for("earnest-lens.store.making");
+const shared = globalThis as { [OURS]?: AsyncLocalStorage<Making> };
+
+/** What is being made here, noted by what is asked for it. One for the process: each that there is makes every promise in it a little larger. */
+function underway(): AsyncLocalStorage<Making> {
+  shared[OURS] ??= new AsyncLocalStorage<Making>();
+  return shared[OURS];
+}
+
 /** Asks the database what is not known yet. What is asked in a transaction is always asked: that sees what it wrote, and nobody else does. */
 export class AskingOnce extends DefaultQueryExecutor {
   readonly #answers: KeptAnswers;
-  readonly #making = new AsyncLocalStorage<Making>();
 
   constructor(compiler: QueryCompiler, adapter: DialectAdapter, connections: ConnectionProvider, answers: KeptAnswers) {
     super(compiler, adapter, connections);
@@ -21,7 +29,7 @@ export class AskingOnce extends DefaultQueryExecutor {
 
   override async executeQuery<R>(asked: CompiledQuery<unknown>): Promise<QueryResult<R>> {
     const { sql, parameters, query } = asked;
-    const making = this.#making.getStore();
+    const making = underway().getStore();
     if (query.kind !== "SelectQueryNode") {
       making?.add(null);
       return super.executeQuery(asked);
@@ -40,13 +48,13 @@ export class AskingOnce extends DefaultQueryExecutor {
 
   /** For transactions: what is asked in one is not seen here, and nothing that is made of it is kept. */
   override withConnectionProvider(connections: ConnectionProvider): DefaultQueryExecutor {
-    this.#making.getStore()?.add(null);
+    underway().getStore()?.add(null);
     return super.withConnectionProvider(connections);
   }
 
   /** What `make` gives, unless it is known under this name. */
   async once<T>(name: string, make: () => Promise<T>): Promise<T> {
-    const outer = this.#making.getStore();
+    const outer = underway().getStore();
     const known = this.#answers.findMade(name);
     if (known) {
       outer?.add(known);
@@ -54,7 +62,7 @@ export class AskingOnce extends DefaultQueryExecutor {
     }
     const at = this.#answers.now;
     const making = new Making();
-    const value = await this.#making.run(making, make);
+    const value = await underway().run(making, make);
     const kept = making.sources && this.#answers.keepMade(name, value, making.sources, at);
     outer?.add(kept);
     return value;

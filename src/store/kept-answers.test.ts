@@ -1,3 +1,4 @@
+import { AsyncResource } from "node:async_hooks";
 import { EventEmitter, once } from "node:events";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -321,5 +322,16 @@ describe("what is made of answers", () => {
     });
     for (const _ of [1, 2]) await expect(fails.ask()).rejects.toThrow(TakenBack);
     expect(fails.times()).toBe(2);
+  });
+
+  it("leaves one mark on what is awaited, however many databases are open", async () => {
+    const marks = () => Object.getOwnPropertySymbols(new AsyncResource("probe")).length;
+    const ask = (of: Database) => madeOnce(of, "once", async () => 1);
+    await ask(db);
+    const before = marks();
+    const others = await Promise.all([1, 2, 3].map((number) => openDatabase(join(folder, `${number}.db`))));
+    for (const other of others) await ask(other);
+    expect(marks()).toBe(before);
+    for (const other of others) await other.destroy();
   });
 });

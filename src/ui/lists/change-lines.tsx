@@ -1,9 +1,10 @@
 "use client";
+import { useRouter } from "next/navigation";
 import type { ReactNode } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { LabelTag } from "../labels/label-tag";
-import { useFollowed } from "../parts/use-followed";
+import { followed } from "../parts/followed";
 import { When } from "../parts/when";
 import type { ShownLine } from "./shown-line";
 
@@ -18,10 +19,10 @@ export function ChangeLines({
   /** What stands before each. */
   before?: (line: ShownLine) => ReactNode;
 }) {
-  const follow = useFollowed();
+  const { push } = useRouter();
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: what is clicked is a link in it, and Enter clicks that
-    <ul onClick={follow} className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
+    <ul onClick={followed(push)} className="mt-3 divide-y divide-rule rounded-md border border-rule bg-paper">
       {lines.map((line) => (
         <li key={`${line.repository}/${line.number}`} className={before && "flex items-center gap-1 pl-3"}>
           {before?.(line)}

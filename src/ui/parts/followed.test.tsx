@@ -1,9 +1,8 @@
 import { cleanup, createEvent, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
-import { useFollowed } from "./use-followed";
+import { followed } from "./followed";
 
 const push = vi.fn();
-vi.mock("next/navigation", () => ({ useRouter: () => ({ push }) }));
 beforeEach(() => push.mockClear());
 afterEach(cleanup);
 
@@ -11,7 +10,7 @@ function Links() {
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: what is clicked is a link in it
     // biome-ignore lint/a11y/noStaticElementInteractions: the same
-    <div onClick={useFollowed()}>
+    <div onClick={followed(push)}>
       <a href="/r/harbour/c/3?from=base#end">
         <span>Hold the plan</span>
       </a>
