@@ -197,10 +197,10 @@ export async function historiesInPatience(
 
 function peopleByIds(db: Queries, ids: Iterable<string>): Promise<Record<string, PersonView>> {
   const some = [...new Set(ids)].sort();
-  return madeOnce(db, `people ${some.join(" ")}`, () => askedPeople(db, some));
+  return madeOnce(db, `people ${some.join(" ")}`, () => peopleShown(db, some));
 }
 
-async function askedPeople(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
+async function peopleShown(db: Queries, ids: string[]): Promise<Record<string, PersonView>> {
   const rows = await db
     .selectFrom("people")
     .leftJoin("ledger_people", "ledger_people.person", "people.id")

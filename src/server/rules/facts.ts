@@ -100,8 +100,13 @@ function tipKey(folder: string, branch: string): string {
   return `${folder} ${branch}`;
 }
 
-function stateIn(value: unknown): string {
-  return createHash("sha256").update(JSON.stringify(value)).digest("base64");
+/** What was put in words already: who may see a repository is the same object for every request, as long as it is the same. */
+const STATES = new WeakMap<object, string>();
+
+function stateIn(value: object): string {
+  const state = STATES.get(value) ?? createHash("sha256").update(JSON.stringify(value)).digest("base64");
+  STATES.set(value, state);
+  return state;
 }
 
 /** What git knows of a change set that the gate has to know. */
