@@ -1,6 +1,7 @@
 import type { Hunk } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 import type { ClassedFile } from "../classes";
+import { goesOnInComment } from "../comment-lines";
 import { type Lines, sameStretch, sharedLines } from "../stretch";
 
 /**
@@ -87,7 +88,8 @@ function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
     const b = { start: hunk.newStart + j, end: hunk.newStart + newEnd };
     // Behind brackets that were opened or closed on one side only, the enclosing structure is another one.
     const differs = single ? differ(file, a, b) : true;
-    if (i < oldEnd && j < newEnd && depth === 0 && differs) result.push({ old: a, next: b, single });
+    if (i < oldEnd && j < newEnd && depth === 0 && differs && !isComment(file, a, b))
+      result.push({ old: a, next: b, single });
     skip(oldEnd, newEnd);
   };
   for (const inner of diffLines(old, next)) {
@@ -107,6 +109,15 @@ function differ(file: ClassedFile, old: Lines, next: Lines): boolean {
     if (line !== file.next[next.start + n] && !isBlank(line)) return true;
   }
   return false;
+}
+
+/** Whether nothing but the midst of comments stands on the lines of either side, as far as their look tells: nothing there can be proven. */
+function isComment(file: ClassedFile, old: Lines, next: Lines): boolean {
+  const all = (lines: readonly string[], { start, end }: Lines) => {
+    for (let line = start; line < end; line++) if (!isBlank(lines[line]) && !goesOnInComment(lines, line)) return false;
+    return true;
+  };
+  return all(file.next, next) || all(file.old, old);
 }
 
 /** How many brackets a line opens more than it closes, told by the characters alone. */

@@ -1,8 +1,9 @@
 import { confusable } from "../../cautions/confusable";
-import type { LinePair } from "../../diff/words";
+import type { LinePair } from "../../diff/line-pairs";
 import type { Parse } from "../../grammar/parse";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
+import { goesOnInComment } from "../comment-lines";
 import { gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
 import { textFrom } from "../places";
 
@@ -120,7 +121,7 @@ function guessed(file: ClassedFile, { old, next, oldSpans, newSpans }: LinePair)
   const right = after.match(WORDS) ?? [];
   if (left.length !== right.length) return null;
   for (const [n, word] of left.entries()) if (word !== right[n] && said.get(word) !== right[n]) return null;
-  return said;
+  return goesOnInComment(file.old, old) || goesOnInComment(file.next, next) ? null : said;
 }
 
 /** Whether a place of a line seems to lie within quotes. Where that errs, a line is left to be read. */
