@@ -1,5 +1,5 @@
 import type { Hunk } from "../diff/hunk";
-import { pairLines } from "../diff/words";
+import { pairLines } from "../diff/line-pairs";
 import { type Additions, type Passage, passageOf } from "./again";
 import type { Anchor } from "./anchor";
 import { followLines } from "./follow";

@@ -1,5 +1,5 @@
 import type { Hunk } from "../diff/hunk";
-import { pairLines } from "../diff/words";
+import { pairLines } from "../diff/line-pairs";
 import { AROUND, type Passage } from "./again";
 
 /** A file before and after a step. */

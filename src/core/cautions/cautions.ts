@@ -1,6 +1,6 @@
 import type { Hunk } from "../diff/hunk";
+import type { LinePair } from "../diff/line-pairs";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
-import type { LinePair } from "../diff/words";
 import { counted, inFigures } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";

@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
+import { pairLines } from "@/core/diff/line-pairs";
 import { diffLines } from "@/core/diff/lines";
-import { pairLines } from "@/core/diff/words";
 import { segmentLine } from "@/core/reading/segments";
 import { CodeText } from "../manuscript/rows/code-text";
 
