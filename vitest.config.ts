@@ -54,6 +54,8 @@ export default defineConfig({
         ...{ testTimeout: 180_000, hookTimeout: 180_000 },
       }),
     ],
+    // What is made of each file for Node is kept: the next run begins where this one ended.
+    experimental: { fsModuleCache: true },
     reporters: ["default", "./scripts/closing-line.mjs"],
   },
 });
