@@ -35,6 +35,8 @@ describe("points", () => {
       ["r1", "base"],
       ["read", "at:0"],
       [`before:${"a".repeat(40)}`, "r1"],
+      // Longer than one kind of id and shorter than the other: it may be the name of a branch.
+      [`before:${"a".repeat(41)}`, `at:${"a".repeat(40)}`],
       ["live:", "r1"],
       ["", ""],
     ])

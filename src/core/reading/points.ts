@@ -28,8 +28,8 @@ const NAMES: { [K in Points["kind"]]: (points: Extract<Points, { kind: K }>) => 
 
 /** What two names mean; null where they mean nothing together. The other way of {@link pointNames}. */
 export function readPoints({ from, to }: PointNames): Points | null {
-  const [, first] = /^before:([0-9a-f]{40,64})$/.exec(from) ?? [];
-  const [, last] = /^at:([0-9a-f]{40,64})$/.exec(to) ?? [];
+  const [, first] = /^before:([0-9a-f]{40}|[0-9a-f]{64})$/.exec(from) ?? [];
+  const [, last] = /^at:([0-9a-f]{40}|[0-9a-f]{64})$/.exec(to) ?? [];
   if (first && last) return { kind: "commits", first, last };
   const end = revisionIn(to);
   if (end === null) return null;
