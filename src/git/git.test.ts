@@ -3,19 +3,11 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { commitsBetween, firstParent, mergeBase, stepsBetween } from "./history/commits";
 import { mergeTree, moveBranch, writeCommit } from "./merge";
 import { isBranchName, isRepositoryName } from "./names";
 import { ObjectReader } from "./objects";
-import {
-  blobAt,
-  branchCommit,
-  branches,
-  commitsBetween,
-  firstParent,
-  mergeBase,
-  resolveCommit,
-  stepsBetween,
-} from "./repository";
+import { blobAt, branchCommit, branches, readObject, resolveCommit } from "./repository";
 import { GitError, git, gitText } from "./run";
 
 const folder = join(mkdtempSync(join(tmpdir(), "lens-git-")), "bare.git");
@@ -128,6 +120,15 @@ describe("reading objects", () => {
     reader.close();
     expect((await reader.read(ids[1]))?.toString()).toBe("\n");
     reader.close();
+  });
+});
+
+describe("reading one object", () => {
+  it("gives its bytes, be they few or many, and says when there is none", async () => {
+    for (const bytes of [Buffer.from([0, 10, 255]), Buffer.alloc(3_000_000, "ebb and flood\n"), Buffer.alloc(0)])
+      expect((await readObject(folder, await blob(bytes))).equals(bytes)).toBe(true);
+    await expect(readObject(folder, "f".repeat(40))).rejects.toThrow("no such object");
+    await expect(readObject(folder, "HEAD")).rejects.toThrow("no such object");
   });
 });
 

@@ -84,6 +84,13 @@ export class ObjectReader {
     return answer === null ? null : answer.toString();
   }
 
+  /** The first parent of a commit, by its id; null where it has none, or there is none of that id. */
+  async parentOf(id: string): Promise<string | null> {
+    if (!isObjectId(id)) throw new Error("That is not an object id.");
+    const answer = await this.ask("name", `${id}^1`);
+    return answer === null ? null : answer.toString();
+  }
+
   /** Lets git end once it has answered what was asked. A later question starts it anew. */
   close(): void {
     if (this.idle) clearTimeout(this.idle);

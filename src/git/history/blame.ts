@@ -1,6 +1,6 @@
 import { isObjectId } from "@/core/diff/tree";
-import type { Commit } from "../repository";
 import { git } from "../run";
+import type { Commit } from "./commits";
 
 /** The commit by which a line came to be as it is. */
 export interface LineOrigin {

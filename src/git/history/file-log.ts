@@ -1,8 +1,8 @@
 import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { pathOf } from "../paths";
 import { readChange, splitAtNul } from "../raw";
-import type { Commit } from "../repository";
 import { git } from "../run";
+import type { Commit } from "./commits";
 
 /** A commit that touched a file, with its whole message as `body`, and the file as it was and is; `oldPath` where the commit renamed it. */
 export interface FileStep extends Commit {

@@ -2,7 +2,8 @@ import { existsSync, statSync } from "node:fs";
 import { mkdir, realpath, rename, rm, writeFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { branchCommit, isAncestor } from "../repository";
+import { isAncestor } from "../history/commits";
+import { branchCommit } from "../repository";
 import { GitError, git, gitText } from "../run";
 import { type Credentials, type Origin, wayToAddress, whyNot } from "./origin";
 

@@ -4,7 +4,8 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import { bare, type Suggestion } from "@/core/suggest/suggestion";
 import type { NewAnchor } from "@/core/views/api";
-import { blobAt, isAncestor, isNamedState, objectSize, readObject, resolveCommit } from "@/git/repository";
+import { isAncestor } from "@/git/history/commits";
+import { blobAt, isNamedState, objectSize, readObject, resolveCommit } from "@/git/repository";
 import type { AppContext } from "../app/context";
 import { filesBetween } from "../reading/files-between";
 

@@ -1,7 +1,8 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { ChangeSet } from "@/core/review/state";
 import type { CommitView } from "@/core/views/api";
-import { commitsBetween, resolveCommit } from "@/git/repository";
+import { commitsBetween } from "@/git/history/commits";
+import { resolveCommit } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { BrokenLog, loadChangeSet, loadChangeSets } from "@/store/log";
 import { madeOnce } from "@/store/made-once";
@@ -74,5 +75,5 @@ export async function changeOfCommit(
 /** The commits of one revision, the newest first; null when there is no such revision. */
 export async function commitsOf(change: ChangeSet, folder: string, name: string): Promise<CommitView[] | null> {
   const revision = change.revisions.find(({ number }) => `r${number}` === name);
-  return revision ? commitsBetween(folder, revision.base, revision.head) : null;
+  return revision ? [...(await commitsBetween(folder, revision.base, revision.head))] : null;
 }

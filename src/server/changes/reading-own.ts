@@ -1,6 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { newest } from "@/core/review/state";
-import { branchCommit, mergeBase, sameTree } from "@/git/repository";
+import { mergeBase } from "@/git/history/commits";
+import { branchCommit, sameTree } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";

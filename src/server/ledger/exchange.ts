@@ -1,8 +1,9 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { newest, offersBranch } from "@/core/review/state";
 import { gitHere } from "@/git/clone";
+import { isAncestor } from "@/git/history/commits";
 import { handedRef, joinLedger, ledgersUnder, ledgerTips } from "@/git/ledger";
-import { branchCommit, isAncestor } from "@/git/repository";
+import { branchCommit } from "@/git/repository";
 import { git, gitText } from "@/git/run";
 import { loadChangeSets } from "@/store/log";
 import { folderOf } from "../access/repositories";

@@ -8,16 +8,9 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { bare } from "@/core/suggest/suggestion";
 import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
+import { commitsBetween, countCommits, mergeBase } from "@/git/history/commits";
 import { signatureOf } from "@/git/merge";
-import {
-  blobAt,
-  branchCommit,
-  commitsBetween,
-  countCommits,
-  mergeBase,
-  objectSize,
-  readObject,
-} from "@/git/repository";
+import { blobAt, branchCommit, objectSize, readObject } from "@/git/repository";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";

@@ -3,8 +3,8 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { counted, listed } from "@/core/plain/words";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
+import { commitsBetween, isAncestor } from "@/git/history/commits";
 import { mergeTree, mergeWithBase, type Signature, signatureOf, treeOf, writeCommit } from "@/git/merge";
-import { commitsBetween, isAncestor } from "@/git/repository";
 
 /** More commits than these are not put on top of a target one by one. */
 const MOST_REBASED = 200;
@@ -63,7 +63,7 @@ export async function authorOfAll(folder: string, change: ChangeSet): Promise<Si
 /** Every commit of the newest revision again on top of the target, by its own author and with its own message. */
 async function rebased(folder: string, change: ChangeSet, from: string, by: Signature): Promise<Outcome<MergeResult>> {
   const { base, head, number } = newest(change);
-  const commits = (await commitsBetween(folder, base, head, MOST_REBASED + 1)).reverse();
+  const commits = (await commitsBetween(folder, base, head, MOST_REBASED + 1)).toReversed();
   if (commits.length > MOST_REBASED)
     return refuse(
       "conflict",

@@ -1,6 +1,6 @@
 import type { ChangeSet } from "@/core/review/state";
 import { type Brought, broughtTo } from "@/git/history/brought";
-import { firstParent, isAncestor } from "@/git/repository";
+import { firstParent, isAncestor } from "@/git/history/commits";
 import { loadChangeSets } from "@/store/log";
 import type { AppContext } from "../app/context";
 

@@ -1,7 +1,8 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { type Points, readPoints } from "@/core/reading/points";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import { branchCommit, firstParent, isAncestor, namedCommits, resolveCommit } from "@/git/repository";
+import { firstParent, isAncestor } from "@/git/history/commits";
+import { branchCommit, namedCommits, resolveCommit } from "@/git/repository";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
 import { baseOf, carriedTo, seenBy } from "./since";

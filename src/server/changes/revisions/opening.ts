@@ -8,7 +8,8 @@ import type { RevisionFacts } from "@/core/review/shapes";
 import type { ChangeSet } from "@/core/review/state";
 import { proposedStewards } from "@/core/rules/approvals";
 import { reviewersAmong } from "@/core/rules/facts";
-import { blobAt, commitsBetween, keepRevision, objectSize, readObject } from "@/git/repository";
+import { commitsBetween } from "@/git/history/commits";
+import { blobAt, keepRevision, objectSize, readObject } from "@/git/repository";
 import type { Queries } from "@/store/database";
 import { append } from "@/store/log";
 import { namesOf, peopleIn } from "../../access/people";
@@ -137,7 +138,7 @@ export async function previewChange(
     people,
   );
   return done({
-    commits,
+    commits: [...commits],
     revision: revision.value,
     // One commit says itself why; several need a word that is about all of them.
     description: commits.length === 1 ? commits[0].body : template,

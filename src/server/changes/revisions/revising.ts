@@ -1,7 +1,8 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
-import { branchCommit, countCommits, isAncestor, keepRevision, mergeBase } from "@/git/repository";
+import { countCommits, isAncestor, mergeBase } from "@/git/history/commits";
+import { branchCommit, keepRevision } from "@/git/repository";
 import { loadChangeSet } from "@/store/log";
 import { personById } from "../../access/people";
 import type { Person } from "../../access/person";

@@ -1,6 +1,6 @@
 import type { RevisionFacts, RevisionKind } from "@/core/review/shapes";
+import { isAncestor } from "@/git/history/commits";
 import { isStraight, sameSeries } from "@/git/history/series";
-import { isAncestor } from "@/git/repository";
 import type { AppContext } from "../../app/context";
 import { filesBetween } from "../../reading/files-between";
 import { carriedTo } from "../../reading/since";

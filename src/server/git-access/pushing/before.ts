@@ -1,8 +1,9 @@
 import { atLeast, type Role } from "@/core/review/roles";
 import { wrongRefName } from "@/core/rules/ref-name";
 import { guardOf, type Rules } from "@/core/rules/rule";
+import { isAncestor } from "@/git/history/commits";
 import { handedFor } from "@/git/ledger";
-import { branchCommit, branches, isAncestor, refNames, resolveCommit } from "@/git/repository";
+import { branchCommit, branches, refNames, resolveCommit } from "@/git/repository";
 import { roleOf } from "../../access/people";
 import type { Repository } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
