@@ -73,11 +73,11 @@ export async function branchCommits(folder: string, names: readonly string[]): P
   return names.map((name) => tips.get(name) ?? null);
 }
 
-/** Whether two commits hold the same files. */
+/** Whether two commits, by their ids, hold the same files. */
 export async function sameTree(folder: string, one: string, other: string): Promise<boolean> {
-  const ids = await gitText(folder, ["rev-parse", "--end-of-options", `${one}^{tree}`, `${other}^{tree}`]);
-  const [a, b] = ids.split("\n").filter((line) => line !== "--end-of-options");
-  return a === b;
+  const reader = readerOf(folder);
+  const [a, b] = await Promise.all([reader.treeOf(one), reader.treeOf(other)]);
+  return a !== null && a === b;
 }
 
 /** All files of a commit or tree, by path, with the ids of their contents. */

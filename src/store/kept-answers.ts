@@ -1,5 +1,6 @@
 import type Sqlite from "libsql";
 import { LRUCache } from "lru-cache";
+import { frozen } from "@/core/plain/frozen";
 
 type Connection = InstanceType<typeof Sqlite>;
 /** What is checked once, and not kept in memory for whoever looks there. */
@@ -194,14 +195,6 @@ function sizeOf(rows: readonly Row[]): number {
     for (const value of Object.values(row)) size += typeof value === "string" ? 16 + value.length : 16;
   }
   return size;
-}
-
-/** Freezes plain objects and lists with all that is in them; what is frozen already is so all through. */
-function frozen<T>(value: T): T {
-  if (!isObject(value) || Object.isFrozen(value)) return value;
-  Object.freeze(value);
-  for (const part of Object.values(value as object)) frozen(part);
-  return value;
 }
 
 function isObject(value: unknown): boolean {

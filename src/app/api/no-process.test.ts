@@ -1,4 +1,5 @@
-import { chmodSync, existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { delimiter, join } from "node:path";
 import { afterAll, beforeAll, describe, expect } from "vitest";
 import { newest } from "@/core/review/state";
@@ -13,24 +14,23 @@ const it = story();
  * one, for this process and for all that it starts. What is searched for in all of a tree is git's to find.
  */
 let api: Api;
-let noted: string;
+const place = mkdtempSync(join(tmpdir(), "lens-noting-"));
+const noted = join(place, "noted");
 const path = process.env.PATH ?? "";
 const started = () => readFileSync(noted, "utf8").split("\n").slice(0, -1);
 
 beforeAll(async () => {
+  const real = path.split(delimiter).find((folder) => existsSync(join(folder, "git")));
+  writeFileSync(join(place, "git"), `#!/bin/sh\necho "$*" >> ${noted}\nexec ${real}/git "$@"\n`, { mode: 0o755 });
+  // Before there is any other thread: each has a copy of its own of where programs are.
+  process.env.PATH = `${place}${delimiter}${path}`;
   api = await Api.set();
   value(await api.bench.open("ada", "quay", "pier"));
-  const folder = join(api.bench.folder, "noting");
-  mkdirSync(folder);
-  noted = join(folder, "noted");
-  const real = path.split(delimiter).find((place) => existsSync(join(place, "git")));
-  writeFileSync(join(folder, "git"), `#!/bin/sh\necho "$*" >> ${noted}\nexec ${real}/git "$@"\n`);
-  chmodSync(join(folder, "git"), 0o755);
-  process.env.PATH = `${folder}${delimiter}${path}`;
 });
 afterAll(async () => {
   process.env.PATH = path;
   await api.clear();
+  rmSync(place, { recursive: true });
 });
 
 describe("what is read", () => {

@@ -42,6 +42,12 @@ describe("facts about commits", () => {
     rmSync(join(folder, "shallow"));
   });
 
+  it("are frozen all through", async () => {
+    const commits = await fact(folder, "commits", [one], async () => [{ subject: "Deeper" }]);
+    expect(() => commits.push({ subject: "More" })).toThrow(TypeError);
+    expect(() => Object.assign(commits[0], { subject: "Other" })).toThrow(TypeError);
+  });
+
   it("are none while git has no answer", async () => {
     const gone = async () => {
       throw new Error("There is no such object.");

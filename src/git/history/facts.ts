@@ -2,9 +2,10 @@ import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { LRUCache } from "lru-cache";
 import { isObjectId } from "@/core/diff/tree";
+import { frozen } from "@/core/plain/frozen";
 
 /** So much is remembered of all repositories together, in characters as they are measured below. */
-const MOST = 4_000_000;
+const MOST = 2_000_000;
 /** What one fact costs by itself. */
 const EACH = 200;
 
@@ -16,7 +17,7 @@ const facts = new LRUCache<string, { value: unknown; size: number }>({
 /**
  * What commits are to each other, which git is asked for once: ids name contents, so it never changes. `ids` are those of the commits in question, and
  * `what` says what is asked; `size` how long an answer is. What is asked by other names is asked anew each time, and so is everything in a
- * repository of which the history is cut off, since that may still be fetched. What is given is shared, and must not be changed.
+ * repository of which the history is cut off, since that may still be fetched. What is given is frozen, since everybody is given the same.
  */
 export async function fact<T>(
   folder: string,
@@ -29,7 +30,7 @@ export async function fact<T>(
   const key = `${folder}\0${what}\0${ids.join("\0")}`;
   const known = facts.get(key);
   if (known) return known.value as T;
-  const value = await find();
+  const value = frozen(await find());
   facts.set(key, { value, size: size(value) });
   return value;
 }
