@@ -13,7 +13,7 @@ await makeDemo(process.env.LENS_DATA, {});
 let server = null;
 let stopping = false;
 const start = () => {
-  server = spawn(process.execPath, ["--no-liftoff", join(root, "scripts/lens.mjs"), "serve", "--dev"], {
+  server = spawn(process.execPath, [join(root, "scripts/lens.mjs"), "serve", "--dev"], {
     ...{ cwd: root, stdio: "inherit" },
     env: { ...process.env, LENS_BUNDLED: "yes" },
   });

@@ -59,9 +59,11 @@ function withLayout(file: FileReading, { old, next }: { old: string; next: strin
 }
 
 function checkLayout(id: string, reading: Reading, text: { old: string; next: string }): void {
+  const hybrid = withLayout(reading.files[0], text);
+  // What carries nothing over is the old text itself, and has its tree.
+  if (hybrid === text.old) return;
   // The grammar of Python forgives bodies that are empty, which is no Python: what follows them may belong to either.
   if ([text.old, text.next].some((one) => /\(block\)/.test(printed(id, one)))) return;
-  const hybrid = withLayout(reading.files[0], text);
   // Both languages read `\r\n` as `\n` wherever it stands: that is all that `endings` claims.
   const plain = (one: string) => one.replaceAll("\r\n", "\n");
   expect(printed(id, plain(hybrid))).toBe(printed(id, plain(text.old)));

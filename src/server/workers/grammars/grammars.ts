@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { join } from "node:path";
+import { setFlagsFromString } from "node:v8";
 import { Edit, type Language as Grammar, Parser, type Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
 import type { Before, Parse, ParseAsk } from "@/core/grammar/parse";
@@ -96,10 +97,18 @@ interface WasmModule {
 }
 
 /**
+ * V8 compiles a function of a grammar well when it is first called: what its quick compiler makes is half as fast. One pass is left out, which makes
+ * equal addresses one: whoever chooses instructions then asks for each use of an address about all others, and the lexer of PowerShell, one
+ * function, took 13 s.
+ */
+const COMPILING = ["--no-liftoff", "--no-wasm-opt"];
+
+/**
  * Each step of a cursor goes through `setValue` and `getValue` eight times, which look at the type anew each time. Nearly all of it is `i32`, done
  * here at once: walking a tree takes a third of the time.
  */
 async function begin(): Promise<void> {
+  for (const flag of COMPILING) setFlagsFromString(flag);
   const wasm = {} as WasmModule;
   await Parser.init(wasm);
   const { setValue, getValue } = wasm;
