@@ -12,6 +12,7 @@ import {
   StreamMessageReader,
   StreamMessageWriter,
 } from "vscode-languageserver-protocol/node";
+import { PATIENCE } from "./house";
 
 const root = process.env.LENS_ROOT ?? process.cwd();
 
@@ -108,9 +109,9 @@ export class Editor {
     return this.connection.sendRequest("workspace/executeCommand", { command, arguments: [argument] });
   }
 
-  /** What is shown in a file, once it is what is waited for. */
+  /** What is shown in a file, once it is what is waited for: a clone by itself is first served, which takes its time beside other tests. */
   async until(path: string, holds: (shown: Diagnostic[]) => boolean): Promise<Diagnostic[]> {
-    for (let i = 0; i < 400; i++) {
+    for (const end = Date.now() + PATIENCE; Date.now() < end; ) {
       const shown = this.shown.get(this.uri(path)) ?? [];
       if (holds(shown)) return shown;
       await new Promise((resolve) => setTimeout(resolve, 25));

@@ -9,6 +9,9 @@ import type { Served } from "~/tests/served";
 import { chromium } from "./chromium";
 import { demoData, readingRoom, served } from "./common";
 
+/** So long, in milliseconds, is waited for anything, as all tests wait: on a busy machine a first answer takes its time. */
+export const PATIENCE = 50_000;
+
 /** The built application with the demo data in a folder of its own, and a browser beside it. */
 export class House {
   private readonly contexts: BrowserContext[] = [];
@@ -85,7 +88,7 @@ export class Visitor {
     readonly page: Page,
     readonly address: string,
   ) {
-    page.setDefaultTimeout(20_000);
+    page.setDefaultTimeout(PATIENCE);
     this.listenIn();
     page.on("response", (response) => {
       const { pathname } = new URL(response.url());
@@ -130,7 +133,7 @@ export class Visitor {
       return [...document.querySelectorAll("button, form")].every(heard) && heard(document.body);
     };
     await this.page.waitForFunction(listens, { polling: 40 });
-    const until = Date.now() + 20_000;
+    const until = Date.now() + PATIENCE;
     for (let still = 0; still < 12 && Date.now() < until; still = this.asked.size === 0 ? still + 1 : 0)
       await new Promise((resolve) => setTimeout(resolve, 25));
     if (this.asked.size > 0)

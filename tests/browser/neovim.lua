@@ -25,29 +25,29 @@ local function run(command, argument)
   vim.lsp.buf_request(0, "workspace/executeCommand", { command = command, arguments = { argument } }, function(_, result)
     done, answer = true, result
   end)
-  vim.wait(15000, function() return done end, 50)
+  vim.wait(50000, function() return done end, 50)
   return answer
 end
 -- An error of the script would wait for a key that nobody presses.
 local ok, problem = pcall(function()
-  note("came", vim.wait(20000, has("Say the ship"), 50))
+  note("came", vim.wait(50000, has("Say the ship"), 50))
   local row = 0
   for _, one in ipairs(shown()) do
     if one.message:find("Say the ship", 1, true) then row = one.line + 2 end
   end
   vim.api.nvim_buf_set_lines(0, 0, 0, false, { "// a line above", "// and another" })
-  note("followed", vim.wait(15000, function()
+  note("followed", vim.wait(50000, function()
     for _, one in ipairs(shown()) do
       if one.message:find("Say the ship", 1, true) and one.line == row then return true end
     end
     return false
   end, 50))
   vim.api.nvim_win_set_cursor(0, { row, 0 })
-  local hovers = vim.lsp.buf_request_sync(0, "textDocument/hover", vim.lsp.util.make_position_params(), 10000)
+  local hovers = vim.lsp.buf_request_sync(0, "textDocument/hover", vim.lsp.util.make_position_params(), 50000)
   note("hover", hovers[id].result.contents.value)
   local params = vim.lsp.util.make_range_params()
   params.context = { diagnostics = {} }
-  local actions = vim.lsp.buf_request_sync(0, "textDocument/codeAction", params, 10000)
+  local actions = vim.lsp.buf_request_sync(0, "textDocument/codeAction", params, 50000)
   note("actions", vim.tbl_map(function(one) return one.title end, actions[id].result))
   for _, one in ipairs(actions[id].result) do
     if one.title == "Answer this thread" then
