@@ -107,6 +107,13 @@ describe("trees", () => {
       "docks/A.ts": "docks/a.ts",
       "docks/\u0430.ts": "docks/a.ts",
     });
+    // The same folder elsewhere has twins of its own.
+    const [one, two] = [{ "a.ts": file }, { "a.ts": file, "A.ts": file }];
+    const copies = await new Trees(objects).changedFiles(
+      await treeOf({ here: one, there: one }),
+      await treeOf({ here: two, there: two }),
+    );
+    expect(copies.map(({ twin }) => twin)).toEqual(["here/a.ts", "there/a.ts"]);
     // What goes under a name that is only spelled anew stands beside nothing.
     const renamed = await new Trees(objects).changedFiles(
       await treeOf({ "a.ts": file }),
@@ -144,5 +151,12 @@ describe("trees", () => {
   it("that are not there, or are none, are an error", async () => {
     await expect(new Trees(objects).changedFiles("1".repeat(40), blobs[0])).rejects.toThrow("has no object 1111");
     await expect(new Trees(objects).changedFiles(blobs[0], blobs[1])).rejects.toThrow("cannot be read");
+    // Also where it fails while another folder is gone through, which stands there twice: nothing fails unheard.
+    const there = await treeOf({ "a.ts": { mode: "100644", blob: 0 } });
+    const [b, c, missing] = [there, there, "1".repeat(40)];
+    const entries = Object.entries({ a: missing, b, c, d: missing });
+    const input = entries.map(([name, id]) => `040000 tree ${id}\t${name}\n`).join("");
+    const torn = await gitText(folder, ["mktree", "--missing"], { input });
+    await expect(new Trees(objects).changedFiles(await treeOf({}), torn)).rejects.toThrow("has no object 1111");
   });
 });

@@ -25,6 +25,8 @@ const [SPACE, ZERO] = [32, 48];
  */
 export class Trees {
   private readonly known = new Map<string, Promise<Entry[]>>();
+  /** What is found in two states of a folder, whatever its path: trees can be made that hold the same folder any number of times. */
+  private readonly twins = new Map<string, ReadonlyMap<string, string>>();
   /** How many more entries that differ are looked at. */
   private left = 0;
 
@@ -81,7 +83,7 @@ export class Trees {
   ): Promise<FileChange[]> {
     const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
     const found: (FileChange[] | Promise<FileChange[]>)[] = [];
-    const twins = twinsIn(folder, old, next);
+    const twins = this.twinsIn(`${from} ${to}`, old, next);
     for (let i = 0, j = 0; this.left >= 0 && (i < old.length || j < next.length); ) {
       const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
       const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
@@ -90,11 +92,29 @@ export class Trees {
       if (before?.id === after?.id && before?.mode === after?.mode) continue;
       this.left--;
       const { name, mode } = (after ?? before)!;
-      const own = after ? (twins.get(name) ?? twin) : undefined;
-      if (mode === FOLDER) found.push(this.between(`${folder}${name}/`, before?.id ?? null, after?.id ?? null, own));
-      else found.push([changeOf(folder + name, before, after, own)]);
+      const other = twins.get(name);
+      const of = other === undefined ? twin : pathOfCharacters(folder + other).path;
+      const own = after ? of : undefined;
+      if (mode === FOLDER) {
+        const ids = [before?.id ?? null, after?.id ?? null] as const;
+        const isRead = ids.every((id) => id === null || this.known.has(id));
+        const within = this.between(`${folder}${name}/`, ...ids, own);
+        // Whoever waits for all of them hears of it.
+        within.catch(() => undefined);
+        // Folders are read side by side. One that was read before is gone through at once, so that what lies in others without end is not all begun.
+        found.push(isRead ? await within : within);
+      } else found.push([changeOf(folder + name, before, after, own)]);
     }
     return (await Promise.all(found)).flat();
+  }
+
+  private twinsIn(states: string, old: readonly Entry[], next: readonly Entry[]): ReadonlyMap<string, string> {
+    let twins = this.twins.get(states);
+    if (!twins) {
+      twins = twinsIn(old, next);
+      this.twins.set(states, twins);
+    }
+    return twins;
   }
 
   /** The tree of a commit; a tree is its own. */
@@ -144,8 +164,8 @@ function canonical(mode: number): number {
   return mode & 0o100 ? 0o100755 : 0o100644;
 }
 
-/** Names that came to a folder and would be taken for another one there, each with the path of that one. */
-function twinsIn(folder: string, old: readonly Entry[], next: readonly Entry[]): Map<string, string> {
+/** Names that came to a folder and would be taken for another one there, each with the name of that one. */
+function twinsIn(old: readonly Entry[], next: readonly Entry[]): ReadonlyMap<string, string> {
   const before = new Set(old.map(({ name }) => name));
   const added = next.filter(({ name }) => !before.has(name));
   if (added.length === 0) return NONE;
@@ -154,12 +174,10 @@ function twinsIn(folder: string, old: readonly Entry[], next: readonly Entry[]):
     [...texts.keys()],
     added.map(({ name }) => Buffer.from(name, "latin1").toString("utf8")),
   );
-  return new Map(
-    [...twins].map(([name, other]) => [texts.get(name)!, pathOfCharacters(folder + texts.get(other)!).path]),
-  );
+  return new Map([...twins].map(([name, other]) => [texts.get(name)!, texts.get(other)!]));
 }
 
-const NONE: Map<string, string> = new Map();
+const NONE: ReadonlyMap<string, string> = new Map();
 
 function changeOf(path: string, before: Entry | null, after: Entry | null, twin: string | undefined): FileChange {
   return {
