@@ -22,6 +22,7 @@ let parse: Parse;
 const parsers = new Map<string, Parser>();
 beforeAll(async () => {
   parse = await allGrammars();
+  await Parser.init();
   const wasm = join(process.cwd(), "node_modules/@vscode/tree-sitter-wasm/wasm");
   for (const id of ["javascript", "python", "typescript"]) {
     const parser = new Parser();

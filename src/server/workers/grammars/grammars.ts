@@ -2,11 +2,11 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { createRequire } from "node:module";
 import { join } from "node:path";
-import { setFlagsFromString } from "node:v8";
-import { Edit, type Language as Grammar, Parser, type Tree } from "web-tree-sitter";
+import type { Language as Grammar, Parser, Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
 import type { Before, Parse, ParseAsk } from "@/core/grammar/parse";
 import { kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
+import { anotherInstance, type Instance } from "./instance";
 
 /** Where each grammar lies within the package that ships it. */
 const FILES: Record<LanguageId, [name: string, file: string]> = {
@@ -41,21 +41,48 @@ interface Loaded {
 const LONGEST = 1_500_000;
 /** How long one text may take, in milliseconds, before it is left unproven. */
 const PATIENCE = 5_000;
+/** How much memory a thread keeps when it begins something else, in bytes. */
+const ENOUGH_MEMORY = 128_000_000;
+/** How long texts that prove nothing may take together, in milliseconds, before a thread reads no more of them for what it does: thousands can be pushed at once. */
+const PATIENCE_IN_ALL = 30_000;
 /** Kept parses, the one used last at the end: as much text as this, in UTF-16 units. */
 const KEPT = 4_000_000;
 /** And no more than so many: a text that proves nothing is remembered as well, and weighs nothing. */
 const MOST_KEPT = 2_000;
 
-let begun: Promise<void> | null = null;
+let begun: Promise<Instance> | null = null;
+/** The same, once it is there. */
+let instance: Instance | null = null;
+/** Milliseconds that texts which prove nothing took since something was begun. */
+let lost = 0;
 const loaded = new Map<LanguageId, Promise<Loaded>>();
 const ready = new Map<LanguageId, Loaded>();
 const kept = new Map<string, Syntax | null>();
 let keptSize = 0;
 
-/** Loads the grammars of some languages, each once a thread, and gives the function that parses with all that are there. */
+/**
+ * Loads the grammars of some languages, each once a thread, and gives the function that parses with all that are there. Called whenever a thread begins
+ * something: what the one before took too much of is given back.
+ */
 export async function grammars(languages: Iterable<LanguageId>): Promise<Parse> {
+  if (memoryTaken() > ENOUGH_MEMORY) letGo();
+  lost = 0;
   await Promise.all([...new Set(languages)].map(async (id) => ready.set(id, await load(id))));
   return parse;
+}
+
+/** Bytes of memory that grammars have taken on this thread. */
+export function memoryTaken(): number {
+  return instance?.memory() ?? 0;
+}
+
+/** Until grammars are loaded anew nothing is read, and nothing proven. */
+function letGo(): void {
+  latest = null;
+  loaded.clear();
+  ready.clear();
+  begun = null;
+  instance = null;
 }
 
 /** Forgets all kept parses: for measuring what it costs to make them. */
@@ -89,44 +116,12 @@ function load(id: LanguageId): Promise<Loaded> {
   return loading;
 }
 
-/** What is used of the module that web-tree-sitter is made of: the one that it is given, with its parts put in. */
-interface WasmModule {
-  HEAP32: Int32Array;
-  setValue: (place: number, value: number, type: string) => void;
-  getValue: (place: number, type: string) => number;
-}
-
-/**
- * V8 compiles a function of a grammar well when it is first called: what its quick compiler makes is half as fast. One pass is left out, which makes
- * equal addresses one: whoever chooses instructions then asks for each use of an address about all others, and the lexer of PowerShell, one
- * function, took 13 s.
- */
-const COMPILING = ["--no-liftoff", "--no-wasm-opt"];
-
-/**
- * Each step of a cursor goes through `setValue` and `getValue` eight times, which look at the type anew each time. Nearly all of it is `i32`, done
- * here at once: walking a tree takes a third of the time.
- */
-async function begin(): Promise<void> {
-  for (const flag of COMPILING) setFlagsFromString(flag);
-  const wasm = {} as WasmModule;
-  await Parser.init(wasm);
-  const { setValue, getValue } = wasm;
-  if (!setValue || !getValue || !wasm.HEAP32) return;
-  wasm.setValue = (place, value, type) => {
-    if (type === "i32") wasm.HEAP32[place >> 2] = value;
-    else setValue(place, value, type);
-  };
-  wasm.getValue = (place, type) => (type === "i32" ? wasm.HEAP32[place >> 2] : getValue(place, type));
-}
-
 async function loadNow(id: LanguageId): Promise<Loaded> {
-  begun ??= begin();
-  await begun;
-  const { Language: Wasm } = await import("web-tree-sitter");
+  begun ??= anotherInstance();
+  instance = await begun;
   const [name, file] = FILES[id];
-  const grammar = await Wasm.load(await readFile(join(folderOf(name), file)));
-  const parser = new Parser();
+  const grammar = await instance.Language.load(await readFile(join(folderOf(name), file)));
+  const parser = new instance.Parser();
   parser.setLanguage(grammar);
   const types = typeNames(grammar);
   const language = LANGUAGES.find((one) => one.id === id)!;
@@ -169,6 +164,8 @@ function parse(ask: ParseAsk): Syntax | null {
     kept.set(key, known);
     return known;
   }
+  // What is not read since others took all there was is not remembered for that.
+  if (lost > PATIENCE_IN_ALL || !ready.has(language.id)) return null;
   const syntax = parseAnew(ask);
   kept.set(key, syntax);
   keptSize += syntax ? text.length : 0;
@@ -187,13 +184,9 @@ function parse(ask: ParseAsk): Syntax | null {
 export function parseWhole(language: Language, text: string): Syntax | null {
   const grammar = ready.get(language.id);
   if (!grammar || text.length > LONGEST) return null;
-  const { parser, kinds, typeName, fieldName } = grammar;
-  const begun = performance.now();
-  const tree = parser.parse(text, null, { progressCallback: () => performance.now() - begun > PATIENCE });
-  if (!tree) {
-    parser.reset();
-    return null;
-  }
+  const { kinds, typeName, fieldName } = grammar;
+  const tree = treeOf(grammar, text, null);
+  if (!tree) return null;
   try {
     return readTree(tree, text, language, typeName, kinds, null, fieldName);
   } finally {
@@ -205,19 +198,33 @@ export function parseWhole(language: Language, text: string): Syntax | null {
 export function parseAnew({ language, text, interest, before }: ParseAsk): Syntax | null {
   const grammar = ready.get(language.id);
   if (!grammar || text.length > LONGEST) return null;
-  const { parser, kinds, typeName } = grammar;
+  const { kinds, typeName } = grammar;
   const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
   if (known) edit(known, before!, text);
   const begun = performance.now();
-  const tree = parser.parse(text, known, { progressCallback: () => performance.now() - begun > PATIENCE });
-  if (!tree) {
-    parser.reset();
-    return null;
-  }
+  const tree = treeOf(grammar, text, known);
+  if (!tree || tree.rootNode.hasError) lost += performance.now() - begun;
+  if (!tree) return null;
   // The tree is kept until the next one is there: as a rule that is of the other state of the same file.
   latest?.tree.delete();
   latest = { language, text, tree };
   return readTree(tree, text, language, typeName, kinds, interest);
+}
+
+/** The tree of a text, from one that was edited to fit it or from nothing; null where it takes too long or too much. */
+function treeOf({ parser }: Loaded, text: string, known: Tree | null): Tree | null {
+  if (lost > PATIENCE_IN_ALL) return null;
+  const begun = performance.now();
+  try {
+    const tree = parser.parse(text, known, { progressCallback: () => performance.now() - begun > PATIENCE });
+    if (!tree) parser.reset();
+    return tree;
+  } catch (error) {
+    if (!(error instanceof WebAssembly.RuntimeError || error instanceof RangeError)) throw error;
+    // It ran out of memory or of its stack: texts can be made of which a few kilobytes take all there is. Both are as they were in the middle of it.
+    letGo();
+    return null;
+  }
 }
 
 /** The tree that was parsed last. One that was edited fits its text no more, and is let go at once. */
@@ -228,7 +235,7 @@ function edit(tree: Tree, { text: old, hunks }: Before, next: string): void {
   const [before, after] = [lineStarts(old), lineStarts(next)];
   for (const { oldStart, oldEnd, newStart, newEnd } of hunks.toReversed()) {
     tree.edit(
-      new Edit({
+      new instance!.Edit({
         startIndex: before[oldStart],
         oldEndIndex: before[oldEnd],
         newEndIndex: before[oldStart] + after[newEnd] - after[newStart],
