@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { afterEach, describe, expect, it, vi } from "vitest";
 import { COLOUR_CLASSES } from "@/core/views/api";
 import { colourLines, languageOf } from "./colours";
 
@@ -10,6 +10,10 @@ const classAt = (runs: number[], column: number) => {
   }
   return "plain";
 };
+
+afterEach(() => {
+  vi.restoreAllMocks();
+});
 
 describe("colours", () => {
   it("know a file's language by its name", () => {
@@ -41,5 +45,27 @@ describe("colours", () => {
       expect.any(Array),
       [],
     ]);
+  });
+
+  it("go on where a file is coloured piece by piece, and end where it takes too long", async () => {
+    const lines = [
+      "/* it begins",
+      ...Array<string>(60).fill(`one ${"word ".repeat(300)}`),
+      "and ends */ const berth = 1;",
+    ];
+    const coloured = await colourLines("a.ts", lines);
+    expect(coloured).toHaveLength(lines.length);
+    for (const runs of coloured.slice(0, -1)) expect(classAt(runs, 0)).toBe("comment");
+    expect(classAt(coloured.at(-1)!, 4)).toBe("comment");
+    expect(classAt(coloured.at(-1)!, 14)).toBe("keyword");
+    let now = 0;
+    vi.spyOn(performance, "now").mockImplementation(() => {
+      now += 6_000;
+      return now;
+    });
+    const cut = await colourLines("a.ts", lines);
+    expect(cut).toHaveLength(lines.length);
+    expect(cut[0]).toEqual(coloured[0]);
+    expect(cut.at(-1)).toEqual([]);
   });
 });

@@ -4,13 +4,19 @@ import {
   bundledLanguagesInfo,
   createCssVariablesTheme,
   createHighlighter,
+  type GrammarState,
   type Highlighter,
+  type ThemedToken,
 } from "shiki";
 import { COLOUR_CLASSES } from "@/core/views/api";
 
 /** Beyond this a file is shown without colours: they would take longer than reading it. */
 const MOST_CHARACTERS = 3_000_000;
 const LONGEST_LINE = 2_000;
+/** How much is coloured before it is asked how long it takes, in characters. */
+const AT_ONCE = 20_000;
+/** How long one line may take, and a file, in milliseconds: what comes behind is without colours. Lines can be written of which each takes seconds. */
+const PATIENCE = { line: 100, file: 10_000 };
 
 const BY_NAME: Record<string, BundledLanguage> = {
   dockerfile: "docker",
@@ -72,21 +78,40 @@ export async function colourLines(path: string, lines: readonly string[]): Promi
   started ??= createHighlighter({ themes: [theme], langs: [] });
   const highlighter = await started;
   await highlighter.loadLanguage(language);
-  const { tokens } = highlighter.codeToTokens(
-    lines.map((line) => (line.length > LONGEST_LINE ? "" : line.replace(/\r$/, " "))).join("\n"),
-    {
-      lang: language,
-      theme: "classes",
-      tokenizeTimeLimit: 2_000,
-    },
-  );
-  return tokens.map((line) => {
-    const runs: number[] = [];
-    for (const { content, color } of line) {
-      const kind = CLASS_OF.get(color ?? "") ?? 0;
-      if (runs.length > 0 && runs[runs.length - 1] === kind) runs[runs.length - 2] += content.length;
-      else runs.push(content.length, kind);
+  const coloured: number[][] = [];
+  const end = performance.now() + PATIENCE.file;
+  let grammarState: GrammarState | undefined;
+  for (const some of pieces(lines)) {
+    if (performance.now() > end) coloured.push(...some.map(() => []));
+    else {
+      const code = some.map((line) => (line.length > LONGEST_LINE ? "" : line.replace(/\r$/, " "))).join("\n");
+      const options = { lang: language, theme: "classes", tokenizeTimeLimit: PATIENCE.line, grammarState };
+      const { tokens, grammarState: after } = highlighter.codeToTokens(code, options);
+      grammarState = after;
+      coloured.push(...tokens.map(runsOf));
     }
-    return runs.length === 2 && runs[1] === 0 ? [] : runs;
-  });
+  }
+  return coloured;
+}
+
+/** Lines one after the other, as many at a time as come to {@link AT_ONCE} characters, and one at least. */
+function* pieces(lines: readonly string[]): Generator<readonly string[]> {
+  let start = 0;
+  let size = 0;
+  for (const [at, line] of lines.entries()) {
+    size += line.length + 1;
+    if (size < AT_ONCE && at < lines.length - 1) continue;
+    yield lines.slice(start, at + 1);
+    [start, size] = [at + 1, 0];
+  }
+}
+
+function runsOf(line: readonly ThemedToken[]): number[] {
+  const runs: number[] = [];
+  for (const { content, color } of line) {
+    const kind = CLASS_OF.get(color ?? "") ?? 0;
+    if (runs.length > 0 && runs[runs.length - 1] === kind) runs[runs.length - 2] += content.length;
+    else runs.push(content.length, kind);
+  }
+  return runs.length === 2 && runs[1] === 0 ? [] : runs;
 }
