@@ -1,5 +1,6 @@
+import { render } from "@testing-library/react";
 import { renderToStaticMarkup } from "react-dom/server";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { SafeMarkdown, type Surroundings, SurroundingsContext } from "./markdown";
 
 const around: Surroundings = { repository: "quay", people: { rosa: "Rosa Vance" } };
@@ -106,3 +107,41 @@ class DOMParserLike {
     }
   }
 }
+
+describe("Markdown that goes too deep, or takes too long", () => {
+  it.each([
+    ["quotes", `${"> ".repeat(8_000)}x`],
+    ["numbered lists", `${"1. ".repeat(4_000)}x`],
+    ["headings", "a\n=\n".repeat(20_000)],
+    ["emphasis", "*a ".repeat(2_000) + "a*".repeat(2_000)],
+  ])("stands as it was written, and the page around it stays: %s", (_, text) => {
+    const { container } = render(
+      <div>
+        <SafeMarkdown text={text} />
+        <SafeMarkdown text="What **another** wrote." />
+      </div>,
+    );
+    expect(container.textContent).toContain(text.slice(0, 2_000));
+    expect(container.querySelector("strong")?.textContent).toBe("another");
+  });
+
+  it("stands as it was written where it cannot be shown for any other reason, and is shown again once it was changed", () => {
+    const complained = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    const broken: Surroundings = {
+      repository: "quay",
+      get people(): Surroundings["people"] {
+        throw new Error("Nobody knows who is here.");
+      },
+    };
+    const shown = (text: string) => (
+      <SurroundingsContext value={broken}>
+        <SafeMarkdown text={text} />
+      </SurroundingsContext>
+    );
+    const { container, rerender } = render(shown("[it](/x) for @rosa"));
+    complained.mockRestore();
+    expect(container.textContent).toBe("[it](/x) for @rosa");
+    rerender(shown("[it](/x)"));
+    expect(container.querySelector("a")?.textContent).toBe("it");
+  });
+});

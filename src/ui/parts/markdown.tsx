@@ -2,7 +2,7 @@
 import type { Nodes } from "hast";
 import type { Root } from "mdast";
 import { findAndReplace } from "mdast-util-find-and-replace";
-import { createContext, memo, useContext, useMemo } from "react";
+import { Component, createContext, memo, type ReactNode, useContext, useMemo } from "react";
 import Markdown from "react-markdown";
 import rehypeHighlight from "rehype-highlight";
 import rehypeSanitize, { defaultSchema } from "rehype-sanitize";
@@ -10,6 +10,7 @@ import remarkGemoji from "remark-gemoji";
 import remarkGfm from "remark-gfm";
 import { visit } from "unist-util-visit";
 import { visibleWords } from "@/core/cautions/visible";
+import { isTangled } from "@/core/plain/tangled";
 
 /** What words in a text may refer to. */
 export interface Surroundings {
@@ -26,9 +27,32 @@ const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, co
 
 /**
  * Shows Markdown that anyone may have written: no HTML, no scripts, no remote images; links lead away without a trace, and signs that do not show are written out,
- * in code that is quoted, too.
+ * in code that is quoted, too. What would hold up its reader, or cannot be shown so, stands as it was written.
  */
 export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
+  const asWritten = <p className="whitespace-pre-wrap break-words">{visibleWords(text)}</p>;
+  if (isTangled(text)) return asWritten;
+  return (
+    <Instead key={text} of={asWritten}>
+      <Shown text={text} />
+    </Instead>
+  );
+});
+
+/** Shows something else where its children cannot be shown: the page around them stays. */
+class Instead extends Component<{ of: ReactNode; children: ReactNode }, { isFailed: boolean }> {
+  override state = { isFailed: false };
+
+  static getDerivedStateFromError(): { isFailed: boolean } {
+    return { isFailed: true };
+  }
+
+  override render(): ReactNode {
+    return this.state.isFailed ? this.props.of : this.props.children;
+  }
+}
+
+function Shown({ text }: { text: string }) {
   const around = useContext(SurroundingsContext);
   const plugins = useMemo(() => [remarkGfm, remarkGemoji, () => (tree: Root) => refer(tree, around)], [around]);
   return (
@@ -63,7 +87,7 @@ export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string 
       </Markdown>
     </div>
   );
-});
+}
 
 /** Once it is parsed: signs can be written by their numbers, too. */
 function showSigns(tree: Nodes): void {

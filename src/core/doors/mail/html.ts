@@ -8,6 +8,7 @@ import remarkRehype from "remark-rehype";
 import { unified } from "unified";
 import { visit } from "unist-util-visit";
 import { visible, visibleWords } from "../../cautions/visible";
+import { isTangled } from "../../plain/tangled";
 import { type Block, shortened } from "./blocks";
 
 /** What a message says, as HTML: what people wrote is Markdown and rendered as such, and what is HTML in it is text. */
@@ -52,7 +53,7 @@ function elementOf(block: Block): Element {
 /** What people write, rendered; as it stands where it cannot be: no remark keeps a message, and what others wrote in it, from going out. */
 function wordsOf(words: string): Element {
   const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, visibleWords(words.trim()));
-  if (isOdd(words)) return plain();
+  if (isTangled(words, MOST_SIGNS)) return plain();
   try {
     return h("div", { style: "margin:6px 0" }, rendered(words));
   } catch {
@@ -60,14 +61,8 @@ function wordsOf(words: string): Element {
   }
 }
 
+/** A server reads it for all to whom it goes, and answers nobody meanwhile. */
 const MOST_SIGNS = 600;
-
-/** Whether rendering could take long: Markdown is read in more than linear time where its signs are many, or stand one in the other. */
-function isOdd(words: string): boolean {
-  let signs = 0;
-  for (const sign of words) if ("*_[]!<`~>".includes(sign) && ++signs > MOST_SIGNS) return true;
-  return /^[>\s+*\d.)-]{60}/m.test(words);
-}
 
 const markdown = unified().use(remarkParse).use(remarkGfm).use(remarkRehype, { allowDangerousHtml: true });
 const SCHEMA = { ...defaultSchema, protocols: { href: ["http", "https", "mailto"] }, clobberPrefix: "" };
