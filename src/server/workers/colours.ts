@@ -14,9 +14,12 @@ import { COLOUR_CLASSES } from "@/core/views/api";
 const MOST_CHARACTERS = 3_000_000;
 const LONGEST_LINE = 2_000;
 /** How much is coloured before it is asked how long it takes, in characters. */
-const AT_ONCE = 20_000;
-/** How long one line may take, and a file, in milliseconds: what comes behind is without colours. Lines can be written of which each takes seconds. */
-const PATIENCE = { line: 100, file: 10_000 };
+const AT_ONCE = 5_000;
+/**
+ * How long one line may take, and a file, in milliseconds: what comes behind is without colours. Lines can be written of which each takes seconds; and
+ * the first of a language does on a busy machine, since its patterns are compiled by it.
+ */
+const PATIENCE = { line: 2_000, file: 10_000 };
 
 const BY_NAME: Record<string, BundledLanguage> = {
   dockerfile: "docker",
