@@ -46,8 +46,16 @@ it("takes values as they are written, and what is the same for the same", () => 
 
 it("refuses what would hide something, with the line", () => {
   expect(dataChanges("a: 1\n", "a: 1\nb: 2\na: 3\n")).toMatch(/line 3 a key stands a second time/);
+  expect(dataChanges("a: 1\n", "b:\n  - c\n  - {d: 1, e: 2, d: 3}\n")).toMatch(/line 3 a key stands a second time/);
+  expect(dataChanges("a: 1\n", '1: a\n"1": b\n')).toHaveLength(3);
   expect(dataChanges("a: 1\n", "a: [1\n")).toMatch(/cannot be read as data/);
   expect(dataChanges("a: 1\n", "[".repeat(300) + "]".repeat(300))).toMatch(/nests too deep/);
+});
+
+it("reads a document of very many keys", () => {
+  const text = (value: number) =>
+    `{${Array.from({ length: 20_000 }, (_, n) => `"key ${n}": ${value * n}`).join(",\n")}}`;
+  expect(dataChanges(text(1), text(2))).toHaveLength(19_999);
 });
 
 it("says nothing only where both states are the same data, and something wherever they are not", () => {

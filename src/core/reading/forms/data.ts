@@ -51,17 +51,20 @@ class Document {
   static read(text: string): Document | string {
     const lines = new LineCounter();
     const document = new Document(text, lines);
-    const documents = parseAllDocuments(text, { lineCounter: lines, uniqueKeys: true, keepSourceTokens: false });
+    // Whether each key is one of its own is looked at below: the package compares each with all before it.
+    const documents = parseAllDocuments(text, { lineCounter: lines, uniqueKeys: false, keepSourceTokens: false });
     if (!Array.isArray(documents)) return document;
     for (const one of documents) {
       const [problem] = one.errors;
-      if (problem?.code === "DUPLICATE_KEY")
-        return `In line ${lines.linePos(problem.pos[0]).line} a key stands a second time: it can only be read line by line.`;
       if (problem)
         return `Line ${lines.linePos(problem.pos[0]).line} cannot be read as data: it can only be read line by line.`;
       document.roots.push(one.contents as ParsedNode | null);
     }
-    return depthOf(document.roots) > DEEPEST ? "It nests too deep: it can only be read line by line." : document;
+    if (depthOf(document.roots) > DEEPEST) return "It nests too deep: it can only be read line by line.";
+    const again = keyAgain(document.roots);
+    if (again)
+      return `In line ${document.lineOf(again) + 1} a key stands a second time: it can only be read line by line.`;
+    return document;
   }
 
   /** The value as it is written. */
@@ -207,6 +210,24 @@ class Compared {
 function sameLook(was: Node, is: Node): boolean {
   const look = ({ tag, anchor }: { tag?: string; anchor?: string }) => `${tag ?? ""} ${anchor ?? ""}`;
   return look(was as object) === look(is as object);
+}
+
+/** The first key found that its map has already; null where there is none. Nothing in it may be deeper than {@link DEEPEST}. */
+function keyAgain(nodes: readonly unknown[]): Node | null {
+  for (const node of nodes) {
+    const items: unknown[] = isMap(node) ? [] : isSeq(node) ? node.items : [];
+    const keys = new Set<unknown>();
+    for (const { key, value } of isMap(node) ? node.items : []) {
+      if (isScalar(key)) {
+        if (keys.has(key.value)) return key;
+        keys.add(key.value);
+      }
+      items.push(key, value);
+    }
+    const within = keyAgain(items);
+    if (within) return within;
+  }
+  return null;
 }
 
 function depthOf(roots: readonly (Node | null)[]): number {

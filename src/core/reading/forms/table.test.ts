@@ -80,3 +80,10 @@ it("never counts a row as the same whose line differs, and has every row of both
     }),
   );
 });
+
+it("pairs rows of one first value in their order, however many there are", () => {
+  const rows = (value: number) => `year,tide\n${`2026,${value}\n`.repeat(100_000)}`;
+  const { rows: told } = form(rows(1), rows(2));
+  expect(told).toHaveLength(100_000);
+  expect(told.every((row, n) => row.kind === "changed" && row.old === n + 1 && row.next === n + 1)).toBe(true);
+});

@@ -107,11 +107,16 @@ export function tableForm(path: string, old: string, next: string): TableForm | 
 
 /** Rows with the same first value belong together, and those at the same place that are alike. Each is in the result once. */
 function paired(old: Row[], next: Row[], isAlike: (a: Row, b: Row) => boolean): [Row | null, Row | null][] {
+  // The first of each at the end, where it is taken from.
   const byFirst = new Map<string, Row[]>();
-  for (const row of old) byFirst.set(row.values[0], [...(byFirst.get(row.values[0]) ?? []), row]);
+  for (const row of old.toReversed()) {
+    const rows = byFirst.get(row.values[0]);
+    if (rows) rows.push(row);
+    else byFirst.set(row.values[0], [row]);
+  }
   const partner = new Map<Row, Row>();
   for (const row of next) {
-    const other = byFirst.get(row.values[0])?.shift();
+    const other = byFirst.get(row.values[0])?.pop();
     if (other) partner.set(row, other);
   }
   const taken = new Set(partner.values());
