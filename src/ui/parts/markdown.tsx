@@ -30,7 +30,7 @@ const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, co
  * in code that is quoted, too. What would hold up its reader, or cannot be shown so, stands as it was written.
  */
 export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
-  const asWritten = <p className="whitespace-pre-wrap break-words">{visibleWords(text)}</p>;
+  const asWritten = <p className="max-h-96 overflow-y-auto whitespace-pre-wrap break-words">{visibleWords(text)}</p>;
   if (isTangled(text)) return asWritten;
   return (
     <Instead key={text} of={asWritten}>
