@@ -52,27 +52,27 @@ function elementOf(block: Block): Element {
 
 /** What people write, rendered; as it stands where it cannot be: no remark keeps a message, and what others wrote in it, from going out. */
 function wordsOf(words: string): Element {
-  const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, visibleWords(words.trim()));
-  if (isTangled(words, MOST_SIGNS)) return plain();
+  const cut = words.length > LONGEST ? `${words.slice(0, LONGEST)} …` : words;
+  const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, visibleWords(cut.trim()));
+  if (isTangled(cut, MOST_SIGNS)) return plain();
   try {
-    return h("div", { style: "margin:6px 0" }, rendered(words));
+    return h("div", { style: "margin:6px 0" }, rendered(cut));
   } catch {
     return plain();
   }
 }
 
+/** Long texts are read where they were written. */
+const LONGEST = 20_000;
 /** A server reads it for all to whom it goes, and answers nobody meanwhile. */
 const MOST_SIGNS = 600;
 
 const markdown = unified().use(remarkParse).use(remarkGfm).use(remarkRehype, { allowDangerousHtml: true });
 const SCHEMA = { ...defaultSchema, protocols: { href: ["http", "https", "mailto"] }, clobberPrefix: "" };
-/** Long texts are read where they were written. */
-const LONGEST = 20_000;
 
 /** Markdown of anyone's as elements. Pictures are named and not fetched: their owners would learn who reads, and when. */
 function rendered(text: string): ElementContent[] {
-  const cut = text.length > LONGEST ? `${text.slice(0, LONGEST)} …` : text;
-  const tree = markdown.runSync(markdown.parse(cut)) as Root;
+  const tree = markdown.runSync(markdown.parse(text)) as Root;
   visit(tree, (node, index, parent) => {
     if (!parent || index === undefined) return;
     if ((node.type as string) === "raw")

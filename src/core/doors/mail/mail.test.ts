@@ -151,6 +151,12 @@ describe("a message", () => {
     expect(html).not.toMatch(/<img|x\.example/);
   });
 
+  it("shows the beginning of what is long, rendered", () => {
+    const html = toHtml([{ kind: "words", words: `It is **long**. ${"word ".repeat(40_000)}` }]);
+    expect(html).toContain("<strong>long</strong>");
+    expect(html.length).toBeLessThan(25_000);
+  });
+
   it("goes out whatever anyone wrote, however deep or odd", () => {
     for (const words of [">".repeat(6_000), "[".repeat(6_000), "*a_".repeat(4_000), `${"- ".repeat(3_000)}x`]) {
       const html = toHtml([

@@ -1,10 +1,10 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import fc from "fast-check";
-import { beforeAll, describe, expect, it } from "vitest";
+import { beforeAll, describe, expect, it, vi } from "vitest";
 import { diffLines } from "@/core/diff/lines";
 import { LANGUAGES, languageById } from "@/core/grammar/languages";
-import type { Parse } from "@/core/grammar/parse";
+import type { Parse, ParseAsk } from "@/core/grammar/parse";
 import type { Syntax } from "@/core/grammar/syntax";
 import { allGrammars, forgetParses } from "./grammars";
 
@@ -74,4 +74,30 @@ describe("grammars", () => {
       expect(read).toBeGreaterThan(5);
     },
   );
+
+  it("parse from no text whose next one was given up", () => {
+    const language = languageById("typescript");
+    const textOf = (lines: string[]) => `${lines.join("\n")}\n`;
+    const ask = (lines: string[], before?: string[]): ParseAsk => {
+      const text = textOf(lines);
+      const edited = before && { text: textOf(before), hunks: diffLines(before, lines) };
+      return { language, text, interest: [0, text.length], ...(edited && { before: edited }) };
+    };
+    // Lines as long as each other, of two kinds in turn: moved on by one, each has the place of one of the other kind.
+    const old = Array.from({ length: 40 }, (_, n) => (n % 2 ? "a(1);" : "b=12;"));
+    const other = [...old.slice(0, -1), "c(4, 5);"];
+    forgetParses();
+    const fresh = parse(ask(other))!;
+    forgetParses();
+    expect(parse(ask(old))).not.toBeNull();
+    // It takes too long, and more than once is looked at how long it takes.
+    let now = 0;
+    const clock = vi.spyOn(performance, "now").mockImplementation(() => {
+      now += 4_000;
+      return now;
+    });
+    expect(parse(ask(["d(9);", ...old, ...Array<string>(5_000).fill("f(x, y);")], old))).toBeNull();
+    clock.mockRestore();
+    expect(parts(parse(ask(other, old))!)).toEqual(parts(fresh));
+  });
 });

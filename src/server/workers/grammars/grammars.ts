@@ -197,23 +197,24 @@ export function parseWhole(language: Language, text: string): Syntax | null {
 /** The same as the function that {@link grammars} gives, but for that nothing is kept. */
 export function parseAnew({ language, text, interest, before }: ParseAsk): Syntax | null {
   const grammar = ready.get(language.id);
-  if (!grammar || text.length > LONGEST) return null;
+  if (!grammar || text.length > LONGEST || lost > PATIENCE_IN_ALL) return null;
   const { kinds, typeName } = grammar;
   const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
   if (known) edit(known, before!, text);
   const begun = performance.now();
   const tree = treeOf(grammar, text, known);
   if (!tree || tree.rootNode.hasError) lost += performance.now() - begun;
+  // Also where there is no other: one that was edited fits its text no more, and what would be parsed from it might be wrong.
+  latest?.tree.delete();
+  latest = null;
   if (!tree) return null;
   // The tree is kept until the next one is there: as a rule that is of the other state of the same file.
-  latest?.tree.delete();
   latest = { language, text, tree };
   return readTree(tree, text, language, typeName, kinds, interest);
 }
 
 /** The tree of a text, from one that was edited to fit it or from nothing; null where it takes too long or too much. */
 function treeOf({ parser }: Loaded, text: string, known: Tree | null): Tree | null {
-  if (lost > PATIENCE_IN_ALL) return null;
   const begun = performance.now();
   try {
     const tree = parser.parse(text, known, { progressCallback: () => performance.now() - begun > PATIENCE });
@@ -227,7 +228,7 @@ function treeOf({ parser }: Loaded, text: string, known: Tree | null): Tree | nu
   }
 }
 
-/** The tree that was parsed last. One that was edited fits its text no more, and is let go at once. */
+/** The tree that was parsed last. */
 let latest: { language: Language; text: string; tree: Tree } | null = null;
 
 /** Tells a tree how its text became another, so that only what differs is parsed. The last hunk first: then places of the others stay. */
