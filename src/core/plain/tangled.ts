@@ -1,5 +1,5 @@
 /** More of these in one text take long: each may begin or end something, and is looked at again for each other. */
-const SIGNS = "*_[]!<`~";
+const SIGNS = "*_[]!<`~>";
 const MOST_SIGNS = 1_200;
 /** Lines that underline a heading, and those that begin an item, a row, a quote or a heading: one costs as much as all before it. */
 const UNDERLINES = /^[ \t>]*(?:=+|-+)[ \t]*$/gm;
@@ -7,7 +7,7 @@ const MOST_UNDERLINES = 500;
 const BEGINNINGS = /^[ \t>]*(?:[-+*#|>]|\d{1,9}[.)])/gm;
 const MOST_BEGINNINGS = 3_000;
 /** Quotes in quotes and lists in lists on one line, as many as nobody writes: each is read within the one around it. */
-const NESTED = /^[ \t]*(?:>[ \t]*|(?:[-+*]|\d{1,9}[.)])[ \t]+){24}/m;
+const NESTED = /^[ \t]*(?:>[ \t]*|(?:[-+*]|\d{1,9}[.)])[ \t]+){20}/m;
 /** In UTF-16 units. */
 const LONGEST = 100_000;
 

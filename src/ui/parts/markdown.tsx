@@ -30,14 +30,17 @@ const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, co
  * in code that is quoted, too. What would hold up its reader, or cannot be shown so, stands as it was written.
  */
 export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
-  const asWritten = <p className="max-h-96 overflow-y-auto whitespace-pre-wrap break-words">{visibleWords(text)}</p>;
-  if (isTangled(text)) return asWritten;
+  if (isTangled(text)) return <AsWritten text={text} />;
   return (
-    <Instead key={text} of={asWritten}>
+    <Instead key={text} of={<AsWritten text={text} />}>
       <Shown text={text} />
     </Instead>
   );
 });
+
+function AsWritten({ text }: { text: string }) {
+  return <p className="max-h-96 overflow-y-auto whitespace-pre-wrap break-words">{visibleWords(text)}</p>;
+}
 
 /** Shows something else where its children cannot be shown: the page around them stays. */
 class Instead extends Component<{ of: ReactNode; children: ReactNode }, { isFailed: boolean }> {

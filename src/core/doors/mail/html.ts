@@ -54,7 +54,7 @@ function elementOf(block: Block): Element {
 function wordsOf(words: string): Element {
   const cut = words.length > LONGEST ? `${words.slice(0, LONGEST)} …` : words;
   const plain = () => h("div", { style: "margin:6px 0;white-space:pre-wrap" }, visibleWords(cut.trim()));
-  if (isTangled(cut, MOST_SIGNS)) return plain();
+  if (isTangled(cut, MOST_SIGNS) || DEEP.test(cut)) return plain();
   try {
     return h("div", { style: "margin:6px 0" }, rendered(cut));
   } catch {
@@ -64,8 +64,9 @@ function wordsOf(words: string): Element {
 
 /** Long texts are read where they were written. */
 const LONGEST = 20_000;
-/** A server reads it for all to whom it goes, and answers nobody meanwhile. */
+/** A server reads it for all to whom it goes, and answers nobody meanwhile: what a page still renders may be too much here. */
 const MOST_SIGNS = 600;
+const DEEP = /^[>\s+*\d.)-]{60}/m;
 
 const markdown = unified().use(remarkParse).use(remarkGfm).use(remarkRehype, { allowDangerousHtml: true });
 const SCHEMA = { ...defaultSchema, protocols: { href: ["http", "https", "mailto"] }, clobberPrefix: "" };

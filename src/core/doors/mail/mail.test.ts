@@ -157,6 +157,11 @@ describe("a message", () => {
     expect(html.length).toBeLessThan(25_000);
   });
 
+  it("leaves as it was written what a page would still render, since a server does it for all", () => {
+    for (const words of ["> a\n".repeat(700), `${"-  ".repeat(20)}x`])
+      expect(toHtml([{ kind: "words", words }])).not.toMatch(/<(?:blockquote|li)/);
+  });
+
   it("goes out whatever anyone wrote, however deep or odd", () => {
     for (const words of [">".repeat(6_000), "[".repeat(6_000), "*a_".repeat(4_000), `${"- ".repeat(3_000)}x`]) {
       const html = toHtml([

@@ -1,12 +1,11 @@
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
-import { createRequire } from "node:module";
 import { join } from "node:path";
 import type { Language as Grammar, Parser, Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
 import type { Before, Parse, ParseAsk } from "@/core/grammar/parse";
 import { kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
-import { anotherInstance, type Instance } from "./instance";
+import { anotherInstance, type Instance, packages } from "./instance";
 
 /** Where each grammar lies within the package that ships it. */
 const FILES: Record<LanguageId, [name: string, file: string]> = {
@@ -142,7 +141,7 @@ function typeNames(grammar: Grammar): string[] {
 
 /** The folder of an installed package, be its `package.json` exported or not. */
 function folderOf(name: string): string {
-  const require = createRequire(join(process.env.LENS_ROOT ?? process.cwd(), "package.json"));
+  const require = packages();
   for (const folder of require.resolve.paths(name) ?? []) {
     try {
       require.resolve(join(folder, name, "package.json"));

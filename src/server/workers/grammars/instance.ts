@@ -31,10 +31,15 @@ const COMPILING = ["--no-liftoff", "--no-wasm-opt"];
 /** Pages of memory, of 64 kB each: at the beginning, and at the most. A minified program of 1.5 MB takes 100 MB, a list of as many digits 250. */
 const PAGES = { initial: 512, maximum: 4_096 };
 
+/** Finds installed packages, wherever this code was bundled to. */
+export function packages(): NodeJS.Require {
+  return createRequire(join(process.env.LENS_ROOT ?? process.cwd(), "package.json"));
+}
+
 /** Begins another instance, with no grammar in it. Nothing of the one before is held here. */
 export async function anotherInstance(): Promise<Instance> {
   for (const flag of COMPILING) setFlagsFromString(flag);
-  const require = createRequire(join(process.env.LENS_ROOT ?? process.cwd(), "package.json"));
+  const require = packages();
   const place = require.resolve("web-tree-sitter");
   // What was required before is one with its memory.
   delete require.cache[place];
