@@ -1,4 +1,5 @@
 import type { Hunk } from "../diff/hunk";
+import { addTo } from "../plain/grouped";
 
 /** A file as it is in the later of two trees, and what is new in it. */
 export interface Grown {
@@ -42,10 +43,7 @@ export class Additions {
       for (const { newStart, newEnd } of hunks) {
         for (let line = newStart; line < newEnd; line++) {
           const text = next[line].trim();
-          if (text === "") continue;
-          const places = this.places.get(text);
-          if (places) places.push({ file, line });
-          else this.places.set(text, [{ file, line }]);
+          if (text !== "") addTo(this.places, text, { file, line });
         }
       }
     }

@@ -1,3 +1,4 @@
+import { addTo } from "../plain/grouped";
 import { visible } from "./visible";
 
 /** Attributes by which a checkout holds other bytes than the repository; `binary` is git's own name for some of them. */
@@ -80,11 +81,7 @@ class Attributes {
     for (const line of this.lines) {
       const macro = MACRO.exec(line)?.[1];
       if (macro === undefined) continue;
-      for (const name of wordsOf(line).map(nameOf)) {
-        const by = standFor.get(name);
-        if (by) by.push(macro);
-        else standFor.set(name, [macro]);
-      }
+      for (const name of wordsOf(line).map(nameOf)) addTo(standFor, name, macro);
     }
     const found = new Set(wanted);
     // What is added to a set while it is gone through is gone through, too.

@@ -1,3 +1,4 @@
+import { groupedBy } from "../plain/grouped";
 import { skeleton } from "./confusable";
 
 const ASCII = /^[\x00-\x7f]*$/;
@@ -47,14 +48,4 @@ export function nameTwins(names: readonly string[], added: readonly string[]): M
     if (twin !== undefined) twins.set(name, twin);
   }
   return twins;
-}
-
-function groupedBy(names: readonly string[], key: (name: string) => string): Map<string, string[]> {
-  const groups = new Map<string, string[]>();
-  for (const name of names) {
-    const known = groups.get(key(name));
-    if (known) known.push(name);
-    else groups.set(key(name), [name]);
-  }
-  return groups;
 }

@@ -1,3 +1,4 @@
+import { groupedBy } from "../plain/grouped";
 import type { Definition, DefinitionKind } from "./definition";
 
 /** A definition that others can depend on and that a change makes another one. Lines are 0-based. */
@@ -46,8 +47,7 @@ export function changedDefinitions(files: readonly DefinedIn[]): ChangedDefiniti
     for (const [key, definition] of before) if (!after.has(key)) gone.push(changed(definition, oldPath, "removed"));
   }
   // What went in one file and came in another was moved.
-  const waiting = new Map<string, ChangedDefinition[]>();
-  for (const one of gone) waiting.set(keyOf(one), [...(waiting.get(keyOf(one)) ?? []), one]);
+  const waiting = groupedBy(gone, keyOf);
   for (const one of come) {
     const was = waiting.get(keyOf(one))?.shift();
     if (!was) result.push(one);

@@ -1,3 +1,5 @@
+import { groupedBy } from "../plain/grouped";
+
 /** A file to be put in order: its path, and the other files that it names, see {@link namedIn}. */
 export interface Ordered {
   path: string;
@@ -15,11 +17,7 @@ export function readingOrder(files: readonly Ordered[]): number[] {
   const parts = files.map(({ path }) => path.split("/"));
   const inFolders = files.map((_, i) => i).sort((a, b) => compareParts(parts[a], parts[b]));
   const byPath = new Map(files.map(({ path }, i) => [path, i]));
-  const byStem = new Map<string, number[]>();
-  for (const i of inFolders) {
-    const stem = stemOf(files[i].path);
-    byStem.set(stem, [...(byStem.get(stem) ?? []), i]);
-  }
+  const byStem = groupedBy(inFolders, (i) => stemOf(files[i].path));
   const known = new Map<string, readonly number[]>();
   const needs = files.map((file, i) => dependencies(file, byPath, byStem, known).filter((other) => other !== i));
   const result: number[] = [];

@@ -1,3 +1,5 @@
+import { addTo } from "../plain/grouped";
+
 /**
  * Which new files were made from which old ones. Files are compared through an index of their lines, never each with each, so there is
  * no number of files at which this gives up.
@@ -42,7 +44,7 @@ export function findRenames(
   const renamed = new Set<number>();
   const explained = new Set<number>();
   const byId = new Map<string, Candidate[]>();
-  for (const file of [...gone, ...kept]) if (!isEmpty(file)) push(byId, file.id, file);
+  for (const file of [...gone, ...kept]) if (!isEmpty(file)) addTo(byId, file.id, file);
   const leaving = new Set(gone.map(({ key }) => key));
 
   const settle = (from: Candidate, to: Candidate, similarity: number) => {
@@ -103,7 +105,7 @@ function measure(sources: readonly Candidate[], open: readonly Candidate[]): Pai
   const byName = new Map<string, number[]>();
   for (const [i, { lines }] of prints.entries()) {
     for (const line of lines) index[line].push(i);
-    push(byName, baseName(sources[i].path), i);
+    addTo(byName, baseName(sources[i].path), i);
   }
   const pairs: Pair[] = [];
   for (const [n, to] of open.entries()) {
@@ -225,10 +227,4 @@ function isEmpty(file: Candidate): boolean {
 
 function baseName(path: string): string {
   return path.slice(path.lastIndexOf("/") + 1);
-}
-
-function push<K, V>(map: Map<K, V[]>, key: K, value: V): void {
-  const list = map.get(key);
-  if (list) list.push(value);
-  else map.set(key, [value]);
 }

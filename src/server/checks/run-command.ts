@@ -2,6 +2,7 @@ import { spawn } from "node:child_process";
 import { mkdirSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import type { CheckCommand } from "@/core/checks/commands";
+import { addTo } from "@/core/plain/grouped";
 import { jailEnvironment, jailed } from "./jail";
 
 const MOST_OUTPUT = 20_000;
@@ -97,7 +98,7 @@ function descendantsOf(pid: number): { pid: number; memory: number }[] {
     const parent = Number(/^PPid:\s*(\d+)/m.exec(status)?.[1] ?? 0);
     const one = { pid: Number(name), memory: Number(/^VmRSS:\s*(\d+)/m.exec(status)?.[1] ?? 0) * 1024 };
     if (one.pid === pid) found.push(one);
-    children.set(parent, [...(children.get(parent) ?? []), one]);
+    addTo(children, parent, one);
   }
   for (let at = 0; at < found.length; at++) found.push(...(children.get(found[at].pid) ?? []));
   return found;

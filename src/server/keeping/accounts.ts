@@ -1,3 +1,4 @@
+import { addTo } from "@/core/plain/grouped";
 import { wrongName } from "@/core/plain/names";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { AccountRequest, AccountView, TokenRequest, TokenView } from "@/core/views/access-view";
@@ -31,7 +32,7 @@ export async function accounts(app: AppContext): Promise<AccountView[]> {
     .execute();
   const lastUsed = new Map(used.map(({ person, at }) => [person, at]));
   const tokens = new Map<string, TokenView[]>();
-  for (const { person, ...token } of await allTokens(app)) tokens.set(person, [...(tokens.get(person) ?? []), token]);
+  for (const { person, ...token } of await allTokens(app)) addTo(tokens, person, token);
   const steps = await app.db.selectFrom("second_steps").select("person").where("on_since", "is not", null).execute();
   const secondStep = new Set(steps.map(({ person }) => person));
   return people.map(({ id, name, full_name, email, administrator, machine, disabled_at, ownerName }) => ({

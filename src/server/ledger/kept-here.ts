@@ -1,4 +1,5 @@
 import { entryPath } from "@/core/doors/ledger/ledger";
+import { addTo } from "@/core/plain/grouped";
 import type { ReviewEvent } from "@/core/review/events";
 import type { ChangeSet } from "@/core/review/state";
 import { gitText } from "@/git/run";
@@ -22,7 +23,7 @@ export async function keptHere(
   const given = new Map<string, string[]>();
   for (const line of listed.split("\n")) {
     const [, tip, stream] = /^([0-9a-f]+) refs\/lens\/from\/[^/]+\/ledger\/([0-9A-Z]{26})$/.exec(line) ?? [];
-    if (stream) given.set(stream, [...(given.get(stream) ?? []), tip]);
+    if (stream) addTo(given, stream, tip);
   }
   const kept = new Map<string, ReviewEvent[]>();
   for (const { id } of changes) {

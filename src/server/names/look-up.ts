@@ -1,5 +1,6 @@
 import { meant, sharedFolders } from "@/core/definitions/meant";
 import { mentionsIn } from "@/core/definitions/mentions";
+import { addTo } from "@/core/plain/grouped";
 import type { Side } from "@/core/quiet/classes";
 import type { NamedPlace, NamedView } from "@/core/views/around-view";
 import { type Hit, linesWith } from "@/git/grep";
@@ -42,11 +43,7 @@ export async function lookUp(
     changedLines(app, folder, points, side),
   ]);
   const hitsIn = new Map<string, Hit[]>([[path, []]]);
-  for (const hit of hits) {
-    const known = hitsIn.get(hit.path);
-    if (known) known.push(hit);
-    else hitsIn.set(hit.path, [hit]);
-  }
+  for (const hit of hits) addTo(hitsIn, hit.path, hit);
   const near = byNearness(path, [...hitsIn.keys()]);
   // What seems to define the name is read before what is near, or it might not be read at all.
   const likely = new Set(

@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { addTo } from "@/core/plain/grouped";
 import { counted } from "@/core/plain/words";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { Invited } from "@/core/review/shapes";
@@ -55,8 +56,7 @@ export function Several({ lines, grouped, ...offers }: Offers & { lines: readonl
         await ask("POST /api/repos/{repo}/changes/{number}", { parts, body: { ...request, key: newId() } });
         done.push(line);
       } catch (error) {
-        const why = reasonFrom(error);
-        refused.set(why, [...(refused.get(why) ?? []), nameOf(line)]);
+        addTo(refused, reasonFrom(error), nameOf(line));
       }
     }
     const said = [

@@ -1,6 +1,7 @@
 import { type JsonSchema, toJsonSchema } from "@valibot/to-json-schema";
 import type { GenericSchema } from "valibot";
-import { REFUSALS, type Refusal } from "../../plain/outcome";
+import { groupedBy } from "../../plain/grouped";
+import { REFUSALS } from "../../plain/outcome";
 import { type Content, type Endpoint, isContent, refusalsOf, type Who } from "./endpoint";
 import { refusalAnswer } from "./shapes";
 import { ENDPOINTS, type EndpointName } from "./table";
@@ -69,9 +70,7 @@ function operationOf(name: EndpointName, endpoint: Endpoint): Operation {
   const responses: Operation["responses"] = {
     [made]: answer === null ? { description: "Done." } : { description: "Done.", content: mediaOf(answer, "output") },
   };
-  const byStatus = new Map<number, Refusal["code"][]>();
-  for (const code of refusalsOf(name, endpoint))
-    byStatus.set(REFUSALS[code], [...(byStatus.get(REFUSALS[code]) ?? []), code]);
+  const byStatus = groupedBy(refusalsOf(name, endpoint), (code) => REFUSALS[code]);
   for (const [refusal, codes] of byStatus)
     responses[refusal] = {
       description: `Refused: ${codes.join(" or ")}.`,

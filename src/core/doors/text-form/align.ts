@@ -1,3 +1,4 @@
+import { addTo } from "../../plain/grouped";
 import type { FormLine } from "./form";
 
 /** So many lines of a quotation can be what one line was wrapped into. */
@@ -30,7 +31,7 @@ export function alignQuotes(answer: readonly string[], form: readonly FormLine[]
   const index = new Map<string, number[]>();
   for (const [i, { text }] of form.entries()) {
     const key = squeezed(text);
-    if (key !== "") index.set(key, [...(index.get(key) ?? []), i]);
+    if (key !== "") addTo(index, key, i);
   }
   const sorted = [...index.keys()].sort();
   const keys = answer.map(squeezed);

@@ -1,3 +1,4 @@
+import { addTo, groupedBy } from "../../plain/grouped";
 import { type ChangeSet, goesOn, newest } from "../../review/state";
 import type { ConditionKey } from "../../rules/condition";
 import type { Gate } from "../../rules/gate";
@@ -53,14 +54,7 @@ export function quantile(values: readonly number[], share: number): number {
 
 /** Samples by the week in which they are, the first first; weeks without any are left out. */
 export function byWeek(samples: readonly Sample[]): Week[] {
-  const weeks = new Map<number, Sample[]>();
-  for (const sample of samples) {
-    const from = weekOf(sample.at);
-    const week = weeks.get(from);
-    if (week) week.push(sample);
-    else weeks.set(from, [sample]);
-  }
-  return [...weeks]
+  return [...groupedBy(samples, ({ at }) => weekOf(at))]
     .sort(([a], [b]) => a - b)
     .map(([from, of]) => {
       const values = of.map(({ value }) => value);
@@ -106,11 +100,8 @@ export function hindrances(open: readonly { change: ChangeRef; gate: Gate }[]): 
   const found = new Map<ConditionKey, ChangeRef[]>();
   for (const { change, gate } of open) {
     // One condition may be there several times, once for each path or check.
-    for (const key of new Set(gate.conditions.filter(({ met }) => !met).map((condition) => condition.key))) {
-      const of = found.get(key);
-      if (of) of.push(change);
-      else found.set(key, [change]);
-    }
+    for (const key of new Set(gate.conditions.filter(({ met }) => !met).map((condition) => condition.key)))
+      addTo(found, key, change);
   }
   return [...found]
     .map(([key, changes]) => ({ key, changes }))

@@ -1,3 +1,5 @@
+import { groupedBy } from "../../plain/grouped";
+
 /**
  * Those of a list that have the same full key, in groups of two or more, each in the order of the list. What is alone by a cheap key is never asked for
  * its full one, so that must not tell apart what the full one holds for the same.
@@ -9,12 +11,5 @@ export function groupsOf<T>(list: Iterable<T>, cheap: (one: T) => string | numbe
 }
 
 function several<T>(list: Iterable<T>, keyOf: (one: T) => string | number): T[][] {
-  const groups = new Map<string | number, T[]>();
-  for (const one of list) {
-    const key = keyOf(one);
-    const group = groups.get(key);
-    if (group) group.push(one);
-    else groups.set(key, [one]);
-  }
-  return [...groups.values()].filter((group) => group.length > 1);
+  return [...groupedBy(list, keyOf).values()].filter((group) => group.length > 1);
 }

@@ -1,5 +1,6 @@
 import type { ImportRule } from "../../grammar/languages";
 import { lineAt, type Syntax, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
+import { groupedBy } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
 
 /** One plain import: its lines, 0-based, end exclusive, what it says, and the last word of it, which is the name it binds in Python. */
@@ -37,9 +38,8 @@ export function classImports(file: ClassedFile): void {
     const was = removed[n];
     if (was.before !== before || was.after !== after) continue;
     if (rule.binds && !(areDistinct(was.imports) && areDistinct(imports))) continue;
-    const from = new Map<string, Import[]>();
-    for (const one of was.imports)
-      if (isChanged(file, "old", one)) from.set(one.text, [...(from.get(one.text) ?? []), one]);
+    const gone = was.imports.filter((one) => isChanged(file, "old", one));
+    const from = groupedBy(gone, ({ text }) => text);
     for (const one of imports) {
       const origin = isChanged(file, "new", one) ? from.get(one.text)?.shift() : undefined;
       if (!origin) continue;

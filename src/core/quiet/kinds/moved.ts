@@ -1,4 +1,5 @@
 import type { Parse } from "../../grammar/parse";
+import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
 import { MoveProof } from "./moved-proof";
 
@@ -172,10 +173,7 @@ function indexRemoved(
       for (let i = hunk.oldStart; i < hunk.oldEnd; i++) {
         if (!file.isOpen("old", i)) continue;
         const number = numbered.of(at, "old", i);
-        if (!numbered.says(number)) continue;
-        const list = index.get(number);
-        if (list) list.push({ file: at, line: i });
-        else index.set(number, [{ file: at, line: i }]);
+        if (numbered.says(number)) addTo(index, number, { file: at, line: i });
       }
     }
   }

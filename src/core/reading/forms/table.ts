@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 import { diffLines } from "../../diff/lines";
+import { groupedBy } from "../../plain/grouped";
 
 /** A table of values in both states. */
 export interface TableForm {
@@ -108,12 +109,7 @@ export function tableForm(path: string, old: string, next: string): TableForm | 
 /** Rows with the same first value belong together, and those at the same place that are alike. Each is in the result once. */
 function paired(old: Row[], next: Row[], isAlike: (a: Row, b: Row) => boolean): [Row | null, Row | null][] {
   // The first of each at the end, where it is taken from.
-  const byFirst = new Map<string, Row[]>();
-  for (const row of old.toReversed()) {
-    const rows = byFirst.get(row.values[0]);
-    if (rows) rows.push(row);
-    else byFirst.set(row.values[0], [row]);
-  }
+  const byFirst = groupedBy(old.toReversed(), ({ values }) => values[0]);
   const partner = new Map<Row, Row>();
   for (const row of next) {
     const other = byFirst.get(row.values[0])?.pop();

@@ -1,4 +1,5 @@
 import { type HeldLabel, type Label, labelsByPath } from "@/core/house/labels/labels";
+import { groupedBy } from "@/core/plain/grouped";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { listed } from "@/core/plain/words";
 import { among } from "@/store/among";
@@ -122,13 +123,11 @@ async function noteEverywhere(tx: Queries, repository: string, label: Pick<Label
     .execute();
   if (label.paths.length === 0) return;
   const touched = await tx.selectFrom("change_paths").selectAll().where("change_set", "in", own).execute();
-  const paths = new Map<string, string[]>();
-  for (const { change_set, path } of touched) {
-    const of = paths.get(change_set);
-    if (of) of.push(path);
-    else paths.set(change_set, [path]);
+  const byChange = groupedBy(touched, ({ change_set }) => change_set);
+  for (const [change, rows] of byChange) {
+    const paths = rows.map(({ path }) => path);
+    await note(tx, change, labelsByPath([label], paths));
   }
-  for (const [change, of] of paths) await note(tx, change, labelsByPath([label], of));
 }
 
 async function note(tx: Queries, change: string, names: readonly string[]): Promise<void> {

@@ -3,6 +3,7 @@ import type { Hunk } from "@/core/diff/hunk";
 import { type LanguageId, languageById } from "@/core/grammar/languages";
 import type { Parse, ParseAsk } from "@/core/grammar/parse";
 import type { Interest, Syntax } from "@/core/grammar/syntax";
+import { addTo } from "@/core/plain/grouped";
 import { grammars, parseAnew, readElsewhere, type SyntaxLists } from "./grammars";
 
 /**
@@ -96,7 +97,7 @@ export class ReadAhead {
     for (const [n, ask] of asks.entries()) {
       const other = others[n];
       if (isTwin) this.twins.set(ask, other!);
-      else if (!other) this.byText.set(ask.text, [...(this.byText.get(ask.text) ?? []), ask]);
+      else if (!other) addTo(this.byText, ask.text, ask);
     }
     return isTwin;
   }

@@ -5,6 +5,7 @@ import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
 import type { Finding } from "@/core/checks/report";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { addTo, groupedBy } from "@/core/plain/grouped";
 import { positionOf } from "@/core/review/answered";
 import type { Thread } from "@/core/review/state";
 import type { ReadingFile, UnsentRemark } from "@/core/views/api";
@@ -45,7 +46,7 @@ export function foundEntries(
   if (blob === null) return [];
   return found.flatMap(({ check, revision, findings }): MarginEntry[] => {
     const here = findings.filter(({ path, line }) => path === file.path && line !== null && isShown(line));
-    return [...groupByTool(here)].flatMap(([tool, some]): MarginEntry[] => {
+    return [...groupedBy(here, ({ tool }) => tool)].flatMap(([tool, some]): MarginEntry[] => {
       const entry = (findings: Finding[], name: string): MarginEntry => {
         const start = findings[0].line!;
         const anchor = {
@@ -65,12 +66,6 @@ export function foundEntries(
       return some.map((one, i) => entry([one], `found ${check} ${tool} ${i}`));
     });
   });
-}
-
-function groupByTool(findings: readonly Finding[]): Map<string, Finding[]> {
-  const groups = new Map<string, Finding[]>();
-  for (const finding of findings) groups.set(finding.tool, [...(groups.get(finding.tool) ?? []), finding]);
-  return groups;
 }
 
 /** What one machine has to say about a file, folded into one card until it is opened. */
@@ -95,7 +90,7 @@ export function useEntries(
     const byMachine = new Map<string, Thread[]>();
     for (const thread of here) {
       const { by } = thread.comments[0];
-      if (view.people[by]?.machine && !unfolded.has(by)) byMachine.set(by, [...(byMachine.get(by) ?? []), thread]);
+      if (view.people[by]?.machine && !unfolded.has(by)) addTo(byMachine, by, thread);
     }
     const threads = here.flatMap((thread): MarginEntry[] => {
       const { by } = thread.comments[0];
