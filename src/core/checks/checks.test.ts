@@ -187,6 +187,27 @@ describe("places", () => {
     expect(placed.findings[0].path).toBe("part77/deep/file77.ts");
   });
 
+  it("of folders in folders without end are none, and no name is longer than it is shown", () => {
+    const long = "n".repeat(1_000_000);
+    const endless = `${"a/".repeat(500_000)}b.ts`;
+    const report = good(
+      readJunit(
+        `<testsuite name="${long}" file="${endless}"><testcase classname="${endless}" name="${long}"><failure>${endless}:1</failure></testcase></testsuite>`,
+      ),
+    );
+    const [finding] = withPlaces(report, ["a/b.ts", "b.ts"]).findings;
+    expect(finding).toMatchObject({ path: null, line: null, tool: "n".repeat(300) });
+    expect(finding.name).toHaveLength(300);
+    const log = { version: "2.1.0", runs: [{ tool: { driver: { name: long } }, results: [{ ruleId: long }] }] };
+    const [other] = good(readSarif(JSON.stringify(log))).findings;
+    expect([other.tool.length, other.name.length]).toEqual([300, 300]);
+    // As long as paths may be it is looked for, behind each of its folders.
+    const deep = `${"a/".repeat(2_000)}src/b.ts`;
+    const line = { tool: "t", name: "", level: "note" as const, message: "", path: deep, line: 1, endLine: 1 };
+    const told = { format: "plain" as const, findings: [line], more: 0, errors: 0, tests: null };
+    expect(withPlaces(told, ["src/b.ts"]).findings[0].path).toBe("src/b.ts");
+  });
+
   it("do not depend on what XML forbids and test runners write", () => {
     const report = good(
       readJunit(

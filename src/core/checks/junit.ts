@@ -1,6 +1,6 @@
 import { SaxesParser } from "saxes";
 import { done, type Outcome, refuse } from "../plain/outcome";
-import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
+import { type Finding, LONGEST_MESSAGE, LONGEST_NAME, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 /** Characters that XML does not allow, and that test runners write all the same: colours of the terminal, above all. */
 const FORBIDDEN = /[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g;
@@ -86,14 +86,14 @@ export function readJunit(xml: string): Outcome<Report> {
         : { path: places[0]?.path ?? null, line: places[0]?.line ?? null };
       const said = [message, text.trim()].filter((part, i, all) => part !== "" && all.indexOf(part) === i).join("\n");
       findings.push({
-        tool: here?.suite || "tests",
-        name: test.name,
+        tool: (here?.suite || "tests").slice(0, LONGEST_NAME),
+        name: test.name.slice(0, LONGEST_NAME),
         level,
         message: said.slice(0, LONGEST_MESSAGE),
         path: place.path,
         line: place.line,
         endLine: place.line,
-        ...(test.path ? {} : { clues: { unit: test.unit, places } }),
+        ...(test.path ? {} : { clues: { unit: test.unit.slice(0, LONGEST_NAME), places } }),
       });
     } else if (name === "testcase" && test) {
       tests[test.state]++;

@@ -1,3 +1,4 @@
+import { addTo, groupedBy } from "../plain/grouped";
 import type { Finding, Report } from "./report";
 
 /**
@@ -6,23 +7,18 @@ import type { Finding, Report } from "./report";
  */
 export function withPlaces(report: Report, paths: readonly string[]): Report {
   const known = new Set(paths);
-  const byName = new Map<string, string[]>();
-  for (const path of paths) {
-    const name = nameOf(path);
-    byName.set(name, [...(byName.get(name) ?? []), path]);
-  }
+  const byName = groupedBy(paths, nameOf);
   /** Paths without what follows the last dot, by their last part; and which path each is of, null where several are. */
   const byStem = new Map<string, string[]>();
   const pathOf = new Map<string, string | null>();
   for (const path of paths) {
     const bare = path.replace(/\.[A-Za-z0-9]+$/, "");
-    if (!pathOf.has(bare)) byStem.set(nameOf(bare), [...(byStem.get(nameOf(bare)) ?? []), bare]);
+    if (!pathOf.has(bare)) addTo(byStem, nameOf(bare), bare);
     pathOf.set(bare, pathOf.has(bare) ? null : path);
   }
   const locate = (given: string): string | null => {
-    const parts = given.split("/");
-    for (let i = 0; i < parts.length; i++) {
-      const shorter = parts.slice(i).join("/");
+    for (let at = 0; at >= 0; at = given.indexOf("/", at) + 1 || -1) {
+      const shorter = given.slice(at);
       if (known.has(shorter)) return shorter;
     }
     const alike = (byName.get(nameOf(given)) ?? []).filter((path) => path.endsWith(`/${given}`));

@@ -38,9 +38,11 @@ export interface Report {
   changed?: { run: number; missed: number };
 }
 
-/** So many findings are kept, and of a message so many characters. */
+/** So many findings are kept, and so many characters of a message and of a name; a path that is longer names no file. */
 export const MOST_FINDINGS = 1_000;
 export const LONGEST_MESSAGE = 2_000;
+export const LONGEST_NAME = 300;
+const LONGEST_PATH = 4_096;
 
 /** Whether a report by itself means that the check failed. */
 export function hasFailed({ errors, tests }: Report): boolean {
@@ -68,9 +70,10 @@ export function summaryOf({ findings, more, tests, changed }: Report): string {
 
 /**
  * The path of a finding within the repository: without a scheme, a drive or what comes before a folder that is known. Null where it leads
- * out of it.
+ * out of it, or is longer than paths are.
  */
 export function pathWithin(given: string): string | null {
+  if (given.length > LONGEST_PATH) return null;
   let path = given;
   try {
     path = decodeURIComponent(given);

@@ -1,7 +1,7 @@
 import * as v from "valibot";
 import { done, type Outcome, refuse } from "../plain/outcome";
 import { wrongIn } from "../plain/shape";
-import { type Finding, LONGEST_MESSAGE, MOST_FINDINGS, pathWithin, type Report } from "./report";
+import { type Finding, LONGEST_MESSAGE, LONGEST_NAME, MOST_FINDINGS, pathWithin, type Report } from "./report";
 
 const message = v.nullish(
   v.object({
@@ -91,8 +91,8 @@ export function readSarif(text: string): Outcome<Report> {
       const uri = where?.artifactLocation?.uri ?? artifacts?.[where?.artifactLocation?.index ?? -1]?.location?.uri;
       const line = whole(where?.region?.startLine);
       findings.push({
-        tool: name,
-        name: id || known?.name || "a finding",
+        tool: name.slice(0, LONGEST_NAME),
+        name: (id || known?.name || "a finding").slice(0, LONGEST_NAME),
         level,
         message: wordsOf(one.message, known).slice(0, LONGEST_MESSAGE),
         path: uri ? pathWithin(uri) : null,

@@ -12,8 +12,10 @@ export class Narrow {
     return this.busy >= this.most && this.waiting.length >= this.mostWaiting;
   }
 
-  async through<T>(work: () => Promise<T>): Promise<T> {
-    if (this.busy >= this.most) await new Promise<void>((resolve) => this.waiting.push(resolve));
+  /** Whoever waits no longer once `signal` says so is told its reason, and takes nobody's turn. */
+  async through<T>(work: () => Promise<T>, signal?: AbortSignal): Promise<T> {
+    signal?.throwIfAborted();
+    if (this.busy >= this.most) await this.turn(signal);
     else this.busy++;
     try {
       return await work();
@@ -22,5 +24,20 @@ export class Narrow {
       if (next) next();
       else this.busy--;
     }
+  }
+
+  private turn(signal?: AbortSignal): Promise<void> {
+    return new Promise((resolve, reject) => {
+      const enter = () => {
+        signal?.removeEventListener("abort", leave);
+        resolve();
+      };
+      const leave = () => {
+        this.waiting.splice(this.waiting.indexOf(enter), 1);
+        reject(signal?.reason);
+      };
+      this.waiting.push(enter);
+      signal?.addEventListener("abort", leave, { once: true });
+    });
   }
 }

@@ -1,6 +1,5 @@
 import * as v from "valibot";
 import { type ChangedLines, coverageOf, isBelow } from "@/core/checks/coverage";
-import { withPlaces } from "@/core/checks/places";
 import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import { checkName } from "@/core/checks/request";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
@@ -150,14 +149,9 @@ export async function readReportOf(
   bytes: Uint8Array,
   signal?: AbortSignal,
 ): Promise<Outcome<Report>> {
-  const read = await app.workers.report(bytes, signal);
-  if (!read.ok || (await resolveCommit(folder, commit)) !== commit) return read;
-  return done(
-    withPlaces(
-      read.value,
-      (await filesIn(folder, commit)).map(({ path }) => path),
-    ),
-  );
+  const isHere = (await resolveCommit(folder, commit)) === commit;
+  const paths = isHere ? (await filesIn(folder, commit)).map(({ path }) => path) : null;
+  return app.workers.report({ bytes, paths }, signal);
 }
 
 /** Change sets that have a revision of this commit. A ref may be of one that was refused after all: so each is asked. */

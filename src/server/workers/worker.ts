@@ -1,11 +1,12 @@
 import type { MessagePort } from "node:worker_threads";
+import { withPlaces } from "@/core/checks/places";
 import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
 import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
-import type { Outcome } from "@/core/plain/outcome";
+import { done, type Outcome } from "@/core/plain/outcome";
 import { packReading } from "@/core/quiet/packed";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 /** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
@@ -162,9 +163,16 @@ export function follow({ folder, ...task }: FollowTask & { folder: string }): Pr
   return followTracks({ objects, changes: ({ from, to }) => trees.changedFiles(from, to) }, task);
 }
 
-/** A report in one of the open formats: tens of megabytes are read here, and not where others wait. */
-export function report(bytes: Uint8Array): Outcome<Report> {
-  return readReport(bytes);
+export interface ReportTask {
+  bytes: Uint8Array;
+  /** The files that it may speak of; null where they are not known. */
+  paths: string[] | null;
+}
+
+/** A report in one of the open formats: tens of megabytes are read here, and what they name is looked for here, and not where others wait. */
+export function report({ bytes, paths }: ReportTask): Outcome<Report> {
+  const read = readReport(bytes);
+  return read.ok && paths ? done(withPlaces(read.value, paths)) : read;
 }
 
 /** Where something stands in changed files, in their order, up to a number; `told` hears of places as they are found. */

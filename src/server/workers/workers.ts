@@ -9,11 +9,12 @@ import type { LineHistory } from "@/core/diff/history";
 import type { Outcome } from "@/core/plain/outcome";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 import type { LeftAloneView } from "@/core/views/around-view";
+import { Narrow } from "../app/narrow";
 import type { Followed, FollowTask } from "../following/follow-tracks";
 import type { LeftAloneTask } from "./left-alone";
 import type { Mentions, MentionsTask } from "./mentions";
 import type { SearchTask, TreeSearchTask } from "./searching";
-import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, TraceTask } from "./worker";
+import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, ReportTask, TraceTask } from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
@@ -25,7 +26,7 @@ export interface Workers {
   /** Where the lines of threads went from revision to revision. */
   follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
   /** What a report in one of the open formats says; refused with the reason when it is none. */
-  report: (bytes: Uint8Array, signal?: AbortSignal) => Promise<Outcome<Report>>;
+  report: (task: ReportTask, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer; `told` hears of places as they are found. */
   search: (task: SearchTask, told: (places: FoundPlace[]) => void, signal: AbortSignal) => Promise<SearchEnd>;
   /** The same in all files of a commit. */
@@ -58,7 +59,7 @@ const WITHIN = {
     everywhere: 120_000,
   },
   ...{ definitions: 30_000, mentions: 30_000, alone: 120_000 },
-  read: 900_000,
+  ...{ read: 900_000, help: 900_000, ready: 900_000 },
 };
 
 /** Work was ended because it took too long. */
@@ -68,27 +69,46 @@ export class TookTooLong extends Error {
   }
 }
 
-/** Runs a task that ends in time, and when nobody waits for it any more: its thread is ended with it. */
-async function bounded<T>(
-  pool: Promise<Piscina>,
-  task: unknown,
-  name: keyof typeof WITHIN,
-  signal?: AbortSignal,
-  transferList?: TransferList,
-): Promise<T> {
-  const late = AbortSignal.timeout(WITHIN[name]);
-  try {
-    const threads = await pool;
-    return await threads.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
-  } catch (error) {
-    if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
-    throw error;
+/** Threads of one kind. What waits for one of them to be free does not yet take long: its time counts from when a thread has it. */
+class Threads {
+  private readonly turn: Narrow;
+  private pool: Promise<Piscina> | null = null;
+
+  constructor(
+    private readonly most: number,
+    private readonly options: ConstructorParameters<typeof Piscina>[0],
+  ) {
+    this.turn = new Narrow(most);
+  }
+
+  /** Runs a task when a thread is free, until it is done, took too long, or nobody waits for it any more: its thread is ended with it. */
+  run<T>(task: unknown, name: keyof typeof WITHIN, signal?: AbortSignal, transferList?: TransferList): Promise<T> {
+    return this.turn.through(async () => {
+      const pool = await this.started();
+      const late = AbortSignal.timeout(WITHIN[name]);
+      try {
+        return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
+      } catch (error) {
+        if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
+        throw error;
+      }
+    }, signal);
+  }
+
+  async close(): Promise<void> {
+    await (await this.pool)?.destroy();
+  }
+
+  /** What runs threads is loaded with the first of them: a command that needs none starts sooner. */
+  private started(): Promise<Piscina> {
+    this.pool ??= import("piscina").then(({ Piscina }) => new Piscina({ ...this.options, maxThreads: this.most }));
+    return this.pool;
   }
 }
 
 /** The same for what tells of things on its way: all of them are told before it is done. */
 async function telling<T, R>(
-  pool: Promise<Piscina>,
+  threads: Threads,
   task: object,
   name: keyof typeof WITHIN,
   told: (things: T[]) => void,
@@ -98,7 +118,7 @@ async function telling<T, R>(
   const closed = once(port1, "close");
   port1.on("message", told);
   try {
-    const result = await bounded<R>(pool, { ...task, told: port2 }, name, signal, [port2]);
+    const result = await threads.run<R>({ ...task, told: port2 }, name, signal, [port2]);
     await closed;
     return result;
   } finally {
@@ -116,43 +136,31 @@ export const ROOM = { maxYoungGenerationSizeMb: 96 };
 
 export function startWorkers(root: string): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
-  const threads = Math.max(2, Math.min(8, availableParallelism()));
+  const most = Math.max(2, Math.min(8, availableParallelism()));
   const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
-  const roomy = { ...options, resourceLimits: ROOM };
-  let front: Promise<Piscina> | null = null;
-  let back: Promise<Piscina> | null = null;
-  const atOnce = () => {
-    front ??= poolOf({ ...options, maxThreads: threads });
-    return front;
-  };
-  const inTime = () => {
-    back ??= poolOf({ ...roomy, maxThreads: threads });
-    return back;
-  };
+  const atOnce = new Threads(most, options);
+  const inTime = new Threads(most, { ...options, resourceLimits: ROOM });
   return {
-    compare: (task) => bounded(atOnce(), task, "compare"),
-    colour: (task) => bounded(atOnce(), task, "colour"),
-    trace: (task) => bounded(atOnce(), task, "trace"),
-    follow: (task) => bounded(atOnce(), task, "follow"),
-    report: (bytes, signal) => bounded(inTime(), bytes, "report", signal),
-    definitions: (task) => bounded(atOnce(), task, "definitions"),
-    mentions: (task, signal) => bounded(atOnce(), task, "mentions", signal),
-    leftAlone: (task) => bounded(inTime(), task, "alone"),
-    search: (task, told, signal) => telling(inTime(), task, "search", told, signal),
-    searchTree: (task, told, signal) => telling(inTime(), task, "everywhere", told, signal),
+    compare: (task) => atOnce.run(task, "compare"),
+    colour: (task) => atOnce.run(task, "colour"),
+    trace: (task) => atOnce.run(task, "trace"),
+    follow: (task) => atOnce.run(task, "follow"),
+    report: (task, signal) => inTime.run(task, "report", signal),
+    definitions: (task) => atOnce.run(task, "definitions"),
+    mentions: (task, signal) => atOnce.run(task, "mentions", signal),
+    leftAlone: (task) => inTime.run(task, "alone"),
+    search: (task, told, signal) => telling(inTime, task, "search", told, signal),
+    searchTree: (task, told, signal) => telling(inTime, task, "everywhere", told, signal),
     read: async (task, told) => {
       const progress = new MessageChannel();
       const help = new MessageChannel();
       const closed = once(progress.port1, "close");
       progress.port1.on("message", told);
       const ports = { progress: progress.port2, helper: help.port1 };
-      const reading = bounded<string>(inTime(), { ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
+      const reading = inTime.run<string>({ ...task, ...ports }, "read", undefined, [progress.port2, help.port1]);
       // Whether anyone comes to help is not waited for: a thread may be free, or be busy for longer than the whole takes. It is asked
       // for after the reading, so that none ever waits for a reading that has no thread.
-      const aid = { port: help.port2 };
-      inTime()
-        .then((pool) => pool.run(aid, { name: "help", transferList: [help.port2] }))
-        .catch(() => undefined);
+      inTime.run({ port: help.port2 }, "help", undefined, [help.port2]).catch(() => undefined);
       try {
         const result = await reading;
         // The last files may be told of behind the whole.
@@ -163,18 +171,10 @@ export function startWorkers(root: string): Workers {
       }
     },
     warm: async () => {
-      const pools = await Promise.all([atOnce(), inTime()]);
-      await Promise.all(pools.map((pool) => pool.run(null, { name: "ready" })));
+      await Promise.all([atOnce, inTime].map((threads) => threads.run(null, "ready")));
     },
     close: async () => {
-      const pools = await Promise.all([front, back]);
-      await Promise.all(pools.map((pool) => pool?.destroy()));
+      await Promise.all([atOnce, inTime].map((threads) => threads.close()));
     },
   };
-}
-
-/** What runs threads is loaded with the first of them: a command that needs none starts sooner. */
-async function poolOf(options: ConstructorParameters<typeof Piscina>[0]): Promise<Piscina> {
-  const { Piscina } = await import("piscina");
-  return new Piscina(options);
 }

@@ -1,0 +1,42 @@
+import { availableParallelism } from "node:os";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { startWorkers, type Workers } from "./workers";
+
+/** As many as there are of a kind, whatever the machine. */
+const THREADS = Math.max(2, Math.min(8, availableParallelism()));
+/** Takes a thread half a second, and longer where others work, too. */
+const LONG = Buffer.from(
+  `<testsuite><testcase name="t"/><system-out>${"x".repeat(20_000_000)}</system-out></testsuite>`,
+);
+
+let workers: Workers;
+beforeEach(() => {
+  workers = startWorkers(process.env.LENS_ROOT ?? process.cwd());
+});
+afterEach(async () => {
+  vi.restoreAllMocks();
+  await workers.close();
+});
+
+describe("what waits for a thread", () => {
+  it("does not yet take long: its time begins when it has one", async () => {
+    const begun = vi.spyOn(AbortSignal, "timeout");
+    const all = Array.from({ length: THREADS + 1 }, () => workers.report({ bytes: LONG, paths: null }));
+    await vi.waitFor(() => expect(begun.mock.calls.length).toBeGreaterThanOrEqual(THREADS));
+    expect(begun).toHaveBeenCalledTimes(THREADS);
+    for (const { ok } of await Promise.all(all)) expect(ok).toBe(true);
+    expect(begun).toHaveBeenCalledTimes(THREADS + 1);
+  });
+
+  it("is let go at once when nobody wants it any more, and takes nobody's turn", async () => {
+    const busy = Array.from({ length: THREADS }, () => workers.report({ bytes: LONG, paths: null }));
+    const left = new AbortController();
+    const waiting = workers.report({ bytes: LONG, paths: null }, left.signal);
+    const next = workers.report({ bytes: Buffer.from("a.ts:1: here"), paths: ["src/a.ts"] });
+    left.abort(new Error("gone"));
+    const first = await Promise.race([waiting.catch((error: Error) => error.message), ...busy]);
+    expect(first).toBe("gone");
+    expect(await next).toMatchObject({ ok: true, value: { findings: [{ path: "src/a.ts", line: 1 }] } });
+    for (const { ok } of await Promise.all(busy)) expect(ok).toBe(true);
+  });
+});
