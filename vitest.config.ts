@@ -18,8 +18,8 @@ const maxWorkers = Math.max(4, availableParallelism());
 const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
   test: {
-    ...{ name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false },
-    // What is waited for is waited for nearly as long as the test may take, not for the second that is usual.
+    ...{ name, include, testTimeout: 180_000, hookTimeout: 180_000, maxWorkers, isolate: false },
+    // What is waited for is waited for as long as a busy machine may need, not for the second that is usual.
     ...{ expect: { poll: { timeout: 50_000 } } },
     ...more,
   },
@@ -51,7 +51,6 @@ export default defineConfig({
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
         // A browser on a busy machine is tried once more, and the closing lines say so.
         ...{ retry: 1, globalSetup: ["tests/browser/common.ts"] },
-        ...{ testTimeout: 180_000, hookTimeout: 180_000 },
       }),
     ],
     // What is made of each file for Node is kept: the next run begins where this one ended.

@@ -128,6 +128,13 @@ describe("another branch", () => {
 });
 
 describe("hostile clients", () => {
+  let token: string;
+  beforeAll(async () => {
+    await house.lens("person", "add", "big", "--full-name", "Big", "--machine");
+    await house.lens("role", "set", "big", "berth-planner", "contributor");
+    token = (await house.lens("person", "token", "big")).split("\n").at(-1) ?? "";
+  });
+
   it("keep nobody waiting with a pattern", async () => {
     const hostile = `${"*a".repeat(11)}*b`;
     const rules = {
@@ -142,9 +149,6 @@ describe("hostile clients", () => {
   });
 
   it("are told how large a report may be, and one below that really works", async () => {
-    await house.lens("person", "add", "big", "--full-name", "Big", "--machine");
-    await house.lens("role", "set", "big", "berth-planner", "contributor");
-    const token = (await house.lens("person", "token", "big")).split("\n").at(-1) ?? "";
     const { body } = await mirela.ask("GET", "/api/repos/berth-planner/changes/3");
     const { revisions } = (body as { change: { revisions: { head: string }[] } }).change;
     const report = (megabytes: number) =>

@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { COLOUR_CLASSES } from "@/core/views/api";
 import { colourLines, languageOf } from "./colours";
+import { threadTime } from "./thread-time";
 
 const classAt = (runs: number[], column: number) => {
   let at = 0;
@@ -59,10 +60,12 @@ describe("colours", () => {
     expect(classAt(coloured.at(-1)!, 4)).toBe("comment");
     expect(classAt(coloured.at(-1)!, 14)).toBe("keyword");
     let now = 0;
-    vi.spyOn(performance, "now").mockImplementation(() => {
+    const tick = () => {
       now += 6_000;
       return now;
-    });
+    };
+    vi.spyOn(performance, "now").mockImplementation(tick);
+    vi.spyOn(threadTime, "now").mockImplementation(tick);
     const cut = await colourLines("a.ts", lines);
     expect(cut).toHaveLength(lines.length);
     expect(cut[0]).toEqual(coloured[0]);

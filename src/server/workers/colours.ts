@@ -9,6 +9,7 @@ import {
   type ThemedToken,
 } from "shiki";
 import { COLOUR_CLASSES } from "@/core/views/api";
+import { Patience } from "./thread-time";
 
 /** Beyond this a file is shown without colours: they would take longer than reading it. */
 const MOST_CHARACTERS = 3_000_000;
@@ -16,7 +17,7 @@ const LONGEST_LINE = 2_000;
 /** How much is coloured before it is asked how long it takes, in characters. */
 const AT_ONCE = 5_000;
 /**
- * How long one line may take, and a file, in milliseconds: what comes behind is without colours. Lines can be written of which each takes seconds; and
+ * How long one line may take by the clock, and how much of a processor a file, in milliseconds: what comes behind is without colours. Lines can be written of which each takes seconds; and
  * the first of a language does on a busy machine, since its patterns are compiled by it.
  */
 const PATIENCE = { line: 2_000, file: 10_000 };
@@ -82,10 +83,10 @@ export async function colourLines(path: string, lines: readonly string[]): Promi
   const highlighter = await started;
   await highlighter.loadLanguage(language);
   const coloured: number[][] = [];
-  const end = performance.now() + PATIENCE.file;
+  const patience = new Patience(PATIENCE.file);
   let grammarState: GrammarState | undefined;
   for (const some of pieces(lines)) {
-    if (performance.now() > end) coloured.push(...some.map(() => []));
+    if (patience.isOver()) coloured.push(...some.map(() => []));
     else {
       const code = some.map((line) => (line.length > LONGEST_LINE ? "" : line.replace(/\r$/, " "))).join("\n");
       const options = { lang: language, theme: "classes", tokenizeTimeLimit: PATIENCE.line, grammarState };

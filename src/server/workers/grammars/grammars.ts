@@ -5,6 +5,7 @@ import type { Language as Grammar, Parser, Tree } from "web-tree-sitter";
 import { LANGUAGES, type Language, type LanguageId } from "@/core/grammar/languages";
 import type { Before, Parse, ParseAsk } from "@/core/grammar/parse";
 import { kindsOf, lineStarts, readTree, type Syntax } from "@/core/grammar/syntax";
+import { Patience, threadTime } from "../thread-time";
 import { anotherInstance, type Instance, packages } from "./instance";
 
 /** Where each grammar lies within the package that ships it. */
@@ -38,11 +39,11 @@ interface Loaded {
 
 /** Texts longer than this, in UTF-16 units, are not parsed: nothing in them is proven. */
 const LONGEST = 1_500_000;
-/** How long one text may take, in milliseconds, before it is left unproven. */
+/** How much of a processor one text may take, in milliseconds, before it is left unproven. */
 const PATIENCE = 5_000;
 /** How much memory a thread keeps when it begins something else, in bytes. */
 const ENOUGH_MEMORY = 128_000_000;
-/** How long texts that prove nothing may take together, in milliseconds, before a thread reads no more of them for what it does: thousands can be pushed at once. */
+/** How much texts that prove nothing may take together, in the same way, before a thread reads no more of them for what it does: thousands can be pushed at once. */
 const PATIENCE_IN_ALL = 30_000;
 /** Kept parses, the one used last at the end: as much text as this, in UTF-16 units. */
 const KEPT = 4_000_000;
@@ -52,7 +53,7 @@ const MOST_KEPT = 2_000;
 let begun: Promise<Instance> | null = null;
 /** The same, once it is there. */
 let instance: Instance | null = null;
-/** Milliseconds that texts which prove nothing took since something was begun. */
+/** Milliseconds of a processor that texts which prove nothing took since something was begun. */
 let lost = 0;
 const loaded = new Map<LanguageId, Promise<Loaded>>();
 const ready = new Map<LanguageId, Loaded>();
@@ -200,9 +201,9 @@ export function parseAnew({ language, text, interest, before }: ParseAsk): Synta
   const { kinds, typeName } = grammar;
   const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
   if (known) edit(known, before!, text);
-  const begun = performance.now();
+  const begun = threadTime.now();
   const tree = treeOf(grammar, text, known);
-  if (!tree || tree.rootNode.hasError) lost += performance.now() - begun;
+  if (!tree || tree.rootNode.hasError) lost += threadTime.now() - begun;
   // Also where there is no other: one that was edited fits its text no more, and what would be parsed from it might be wrong.
   latest?.tree.delete();
   latest = null;
@@ -214,9 +215,9 @@ export function parseAnew({ language, text, interest, before }: ParseAsk): Synta
 
 /** The tree of a text, from one that was edited to fit it or from nothing; null where it takes too long or too much. */
 function treeOf({ parser }: Loaded, text: string, known: Tree | null): Tree | null {
-  const begun = performance.now();
+  const patience = new Patience(PATIENCE);
   try {
-    const tree = parser.parse(text, known, { progressCallback: () => performance.now() - begun > PATIENCE });
+    const tree = parser.parse(text, known, { progressCallback: () => patience.isOver() });
     if (!tree) parser.reset();
     return tree;
   } catch (error) {
