@@ -24,7 +24,9 @@ export async function applySeries(
   const tree = join(place, "tree");
   const env = { GIT_COMMITTER_NAME: name, GIT_COMMITTER_EMAIL: email };
   try {
-    await git(folder, ["worktree", "add", "--quiet", "--detach", "--end-of-options", tree, base]);
+    await git(folder, ["worktree", "add", "--quiet", "--detach", "--end-of-options", tree, base], {
+      within: Number.POSITIVE_INFINITY,
+    });
     const files: string[] = [];
     for (const [i, mail] of mails.entries()) {
       files.push(join(place, `${String(i).padStart(4, "0")}.eml`));

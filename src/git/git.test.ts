@@ -8,7 +8,7 @@ import { mergeTree, moveBranch, writeCommit } from "./merge";
 import { isBranchName, isRepositoryName } from "./names";
 import { ObjectReader } from "./objects";
 import { blobAt, branchCommit, branches, readObject, resolveCommit } from "./repository";
-import { GitError, git, gitText } from "./run";
+import { GitEnded, GitError, git, gitText } from "./run";
 
 const folder = join(mkdtempSync(join(tmpdir(), "lens-git-")), "bare.git");
 const by = { name: "Ada <x>\n", email: "ada@x.example", at: Date.UTC(2026, 0, 5) };
@@ -184,6 +184,15 @@ describe("merging", () => {
     expect(await branchCommit(folder, "main")).toBe(left);
     expect(await moveBranch(folder, "main", next, left, "yes")).toBe(true);
     expect(await branchCommit(folder, "main")).toBe(next);
+  });
+
+  it("is ended where it takes longer or says more than it may, and takes what is large where that is said", async () => {
+    const waiting = git(null, ["-c", "alias.wait=!exec sleep 600", "wait"], { within: 0.2 });
+    await expect(waiting).rejects.toThrow("git took longer than 0.2 seconds for this, and was ended.");
+    const endless = git(null, ["-c", "alias.say=!exec yes", "say"], { most: 1_000_000 });
+    await expect(endless).rejects.toThrow(GitEnded);
+    const most = { input: "x".repeat(1_000_000), most: 1_000_000, within: Number.POSITIVE_INFINITY };
+    expect((await git(null, ["-c", "alias.say=!cat", "say"], most)).stdout).toHaveLength(1_000_000);
   });
 
   it("raises what git has no answer for, with git's own words", async () => {

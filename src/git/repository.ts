@@ -80,9 +80,12 @@ export async function sameTree(folder: string, one: string, other: string): Prom
   return a !== null && a === b;
 }
 
+/** A list of files is at most so long, in bytes: a million files, or half as many with long paths. */
+export const MOST_LISTED = 64_000_000;
+
 /** All files of a commit or tree, by path, with the ids of their contents. */
 export async function filesIn(folder: string, tree: string): Promise<{ path: string; id: string; mode: number }[]> {
-  const { stdout } = await git(folder, ["ls-tree", "-r", "-z", "--full-tree", tree]);
+  const { stdout } = await git(folder, ["ls-tree", "-r", "-z", "--full-tree", tree], { most: MOST_LISTED });
   return splitAtNul(stdout).flatMap((entry) => {
     const tab = entry.indexOf(9);
     const [mode, type, id] = entry.toString("latin1", 0, tab).split(" ");
@@ -176,5 +179,5 @@ export async function readObject(folder: string, id: string): Promise<Buffer> {
   const size = await objectSize(folder, id);
   if (size === null) throw new Error("There is no such object.");
   const bytes = size > LARGE ? null : await readerOf(folder).read(id);
-  return bytes ?? (await git(folder, ["cat-file", "blob", id])).stdout;
+  return bytes ?? (await git(folder, ["cat-file", "blob", id], { most: size })).stdout;
 }

@@ -1,4 +1,5 @@
 import { spawn } from "node:child_process";
+import { inFigures } from "@/core/plain/words";
 import { type Hears, isBetterThrough, type Start, startThrough } from "./starter/through";
 
 /** git ended with an error that its caller had no answer for. */
@@ -12,6 +13,13 @@ export class GitError extends Error {
   }
 }
 
+/** git was ended, since it took longer or said more than it may. */
+export class GitEnded extends Error {}
+
+/** What git may take where nothing else is said: seconds, and bytes of its answer. Histories can be made that it would go through for ever. */
+const WITHIN = 120;
+const MOST = 256_000_000;
+
 export interface GitOptions {
   /** Written to git's standard input. */
   input?: string | Uint8Array;
@@ -21,6 +29,10 @@ export interface GitOptions {
   /** Called with what git says on its standard error, as it comes. */
   progress?: (words: string) => void;
   signal?: AbortSignal;
+  /** Seconds after which it is ended; `Infinity` for what carries whole histories. */
+  within?: number;
+  /** Bytes of its answer after which it is ended. */
+  most?: number;
 }
 
 export interface GitResult {
@@ -45,16 +57,24 @@ export function gitEnvironment(extra: Record<string, string> = {}): NodeJS.Proce
   };
 }
 
-/** Runs git in a repository's folder, or in none. Throws {@link GitError} for an exit code that is not an answer. */
+/**
+ * Runs git in a repository's folder, or in none. Throws {@link GitError} for an exit code that is not an answer, and {@link GitEnded} where it takes
+ * longer or says more than it may.
+ */
 export function git(folder: string | null, args: readonly string[], options: GitOptions = {}): Promise<GitResult> {
   return new Promise((resolve, reject) => {
-    const { env, input = "", answers, progress, signal } = options;
+    const { env, input = "", answers, progress, signal, within = WITHIN, most = MOST } = options;
     signal?.throwIfAborted();
-    const out: Uint8Array[] = [];
+    let out: Uint8Array[] = [];
+    let left = most;
     let err = "";
     const how = { args: folder ? ["--git-dir", folder, ...args] : args, env: gitEnvironment(env), input };
     const stop = (isBetterThrough() ? startThrough : startHere)(how, {
-      out: (bytes) => out.push(bytes),
+      out: (bytes) => {
+        left -= bytes.length;
+        if (left < 0) end(new GitEnded(`git has more to say here than ${inFigures(most)} bytes, and was ended.`));
+        else out.push(bytes);
+      },
       err: (words) => {
         err = (err + words).slice(-20_000);
         progress?.(words);
@@ -69,11 +89,19 @@ export function git(folder: string | null, args: readonly string[], options: Git
         reject(error);
       },
     });
-    const abort = () => {
+    const end = (why: unknown) => {
       stop();
-      reject(signal?.reason);
+      forget();
+      out = [];
+      reject(why);
     };
-    const forget = () => signal?.removeEventListener("abort", abort);
+    const abort = () => end(signal?.reason);
+    const late = () => end(new GitEnded(`git took longer than ${within} seconds for this, and was ended.`));
+    const timer = Number.isFinite(within) ? setTimeout(late, within * 1_000) : undefined;
+    const forget = () => {
+      clearTimeout(timer);
+      signal?.removeEventListener("abort", abort);
+    };
     signal?.addEventListener("abort", abort, { once: true });
   });
 }

@@ -70,7 +70,11 @@ async function fillBare(
   const defaultBranch = heads.head ?? (heads.names.includes("main") ? "main" : heads.names[0]);
   await begin(defaultBranch);
   const refs = ["refs/heads/*:refs/heads/*", "refs/tags/*:refs/tags/*"];
-  await git(bare, ["fetch", "--progress", "--no-auto-gc", "--end-of-options", from, ...refs], { ...options, env });
+  await git(bare, ["fetch", "--progress", "--no-auto-gc", "--end-of-options", from, ...refs], {
+    ...options,
+    env,
+    within: Number.POSITIVE_INFINITY,
+  });
   if (origin.kind !== "bundle") await git(bare, ["config", SOURCE_KEY, from]);
   return done({ defaultBranch, branches: heads.names.length });
 }
@@ -161,8 +165,9 @@ export async function fetchAgain(
     if (!way.ok) return way;
     const { from, env } = way.value;
     const plainly = ["fetch", "--quiet", "--no-auto-gc", "--no-write-fetch-head"];
-    await git(folder, [...plainly, "--prune", "--end-of-options", from, `+refs/heads/*:${INCOMING}/*`], { env });
-    await git(folder, [...plainly, "--end-of-options", from, "refs/tags/*:refs/tags/*"], { env, answers: [1] });
+    const whole = { env, within: Number.POSITIVE_INFINITY };
+    await git(folder, [...plainly, "--prune", "--end-of-options", from, `+refs/heads/*:${INCOMING}/*`], whole);
+    await git(folder, [...plainly, "--end-of-options", from, "refs/tags/*:refs/tags/*"], { ...whole, answers: [1] });
   } catch (error) {
     if (away && error instanceof GitError) return refuse("unavailable", whyNot(error));
     throw error;

@@ -1,10 +1,11 @@
+import { GitEnded } from "@/git/run";
 import { TOO_MANY } from "@/git/trees";
 import { BrokenLog } from "@/store/log";
 import { TookTooLong } from "../workers/workers";
 
 /** What went wrong with the data folder, or within it, in a sentence for the person; null for what was not foreseen. */
 export function troubleOf(error: unknown): string | null {
-  if (error instanceof BrokenLog || error instanceof TookTooLong) return error.message;
+  if (error instanceof BrokenLog || error instanceof TookTooLong || error instanceof GitEnded) return error.message;
   const words = error instanceof Error ? `${(error as NodeJS.ErrnoException).code ?? ""} ${error.message}` : "";
   if (words.includes(TOO_MANY)) return TOO_MANY;
   if (

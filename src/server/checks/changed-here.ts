@@ -1,9 +1,11 @@
 import { visible } from "@/core/cautions/visible";
 import { type CheckCommand, COMMANDS_FILE, changedCommands, readCommands } from "@/core/checks/commands";
 import { filesRunBy, isShellScript } from "@/core/checks/run-by";
-import type { Outcome } from "@/core/plain/outcome";
+import { type Outcome, refuse } from "@/core/plain/outcome";
 import { blobAt, objectSize, pathsBetween, readObject } from "@/git/repository";
 
+/** What names the checks is no longer than this, in bytes. */
+const LONGEST_COMMANDS = 1_000_000;
 /** So many scripts are followed from one command, and none of more bytes. */
 const MOST_SCRIPTS = 50;
 const LONGEST_SCRIPT = 200_000;
@@ -11,7 +13,11 @@ const LONGEST_SCRIPT = 200_000;
 /** The commands of a commit; null where it names none. */
 export async function commandsAt(folder: string, commit: string): Promise<Outcome<CheckCommand[]> | null> {
   const blob = await blobAt(folder, commit, COMMANDS_FILE);
-  return blob === null ? null : readCommands((await readObject(folder, blob)).toString("utf8"));
+  // A link to another repository names nothing that is here.
+  const size = blob === null ? null : await objectSize(folder, blob);
+  if (blob === null || size === null) return null;
+  if (size > LONGEST_COMMANDS) return refuse("invalid", `${COMMANDS_FILE} has more than ${LONGEST_COMMANDS / 1e6} MB.`);
+  return readCommands((await readObject(folder, blob)).toString("utf8"));
 }
 
 /** A target as it is now: an author can begin at an old one, in which a check was less. */

@@ -1,4 +1,5 @@
 import { mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, statSync } from "node:fs";
+import { rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { CheckCommand } from "@/core/checks/commands";
@@ -111,8 +112,13 @@ export class Runner {
     );
     for (const [i, change] of changes.entries()) {
       if (this.stopping.signal.aborted) return;
-      await this.runAll(person, waiting[i].name, change);
-      if (!this.stopping.signal.aborted) this.ran.add(newest(change).head);
+      try {
+        await this.runAll(person, waiting[i].name, change);
+        if (!this.stopping.signal.aborted) this.ran.add(newest(change).head);
+      } catch (error) {
+        // It is tried again with the next step; the others do not wait for it.
+        app.log.error({ err: error, change: change.id }, "the checks of a change set could not be run");
+      }
     }
   }
 
@@ -164,37 +170,55 @@ export class Runner {
     }
   }
 
-  /** Null when the runner is told to end meanwhile: then it is run again another time. */
-  private async runOne(folder: string, head: string, command: CheckCommand, log: RunningLog) {
+  /** Null when the runner is told to end meanwhile: then it is run again another time. What cannot be begun has failed, whatever hinders it. */
+  private async runOne(folder: string, head: string, command: CheckCommand, log: RunningLog): Promise<Ran | null> {
     const place = mkdtempSync(join(tmpdir(), "lens-run-"));
     try {
-      const tree = join(place, "tree");
-      mkdirSync(tree);
-      await checkOut(folder, head, tree, join(place, "index"));
-      const hear = (text: string) => log.hear(text);
-      const jail = await this.canJail();
-      const { code, output, ended } = await runCommand(command, place, jail, this.stopping.signal, hear);
+      return await this.runIn(place, folder, head, command, log);
+    } catch (error) {
       if (this.stopping.signal.aborted) return null;
-      const bytes = reportIn(tree, command);
-      const found = bytes && (await readReportOf(this.app, folder, head, bytes));
-      if (ended)
-        return {
-          state: "failed" as const,
-          summary:
-            ended === "late" ? `ended after ${command.limit} s without an answer` : "ended: it took too much memory",
-          found: null,
-        };
-      if (found && !found.ok)
-        return { state: "failed" as const, summary: found.refusal.reason.slice(0, 500), found: null };
-      const read = found?.value ?? null;
-      const last = output.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
-      const failed = code !== 0 || (read !== null && hasFailed(read));
-      const summary = read ? summaryOf(read) : code === 0 ? last : last || `ended with ${code}`;
-      return { state: failed ? ("failed" as const) : ("passed" as const), summary, found: read };
+      this.app.log.error({ err: error, commit: head, check: command.name }, "a check could not be run");
+      const why = (error instanceof Error ? error.message : String(error)).replaceAll(place, "…");
+      return failed(`could not be run: ${why.replaceAll(/\s+/g, " ")}`);
     } finally {
-      rmSync(place, { recursive: true, force: true });
+      // What ran there may have left what cannot be removed.
+      await rm(place, { recursive: true, force: true }).catch((error) =>
+        this.app.log.warn({ err: error, place }, "the folder of a check is left behind"),
+      );
     }
   }
+
+  private async runIn(place: string, folder: string, head: string, command: CheckCommand, log: RunningLog) {
+    const tree = join(place, "tree");
+    mkdirSync(tree);
+    const written = await checkOut(folder, head, tree, join(place, "index"));
+    if (!written.ok) return failed(`could not be run: ${written.refusal.reason}`);
+    const hear = (text: string) => log.hear(text);
+    const jail = await this.canJail();
+    const { code, output, ended } = await runCommand(command, place, jail, this.stopping.signal, hear);
+    if (this.stopping.signal.aborted) return null;
+    if (ended === "late") return failed(`ended after ${command.limit} s without an answer`);
+    if (ended) return failed("ended: it took too much memory");
+    const bytes = reportIn(tree, command);
+    const found = bytes && (await readReportOf(this.app, folder, head, bytes));
+    if (found && !found.ok) return failed(found.refusal.reason);
+    const read = found?.value ?? null;
+    const last = output.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
+    const isWrong = code !== 0 || (read !== null && hasFailed(read));
+    const summary = read ? summaryOf(read) : code === 0 ? last : last || `ended with ${code}`;
+    return { state: isWrong ? ("failed" as const) : ("passed" as const), summary, found: read };
+  }
+}
+
+/** What came of a command. */
+interface Ran {
+  state: "passed" | "failed";
+  summary: string;
+  found: Report | null;
+}
+
+function failed(why: string): Ran {
+  return { state: "failed", summary: why.slice(0, 500), found: null };
 }
 
 /** What a check came to, and by what of the change set itself: whoever reads that it passed has to know. */

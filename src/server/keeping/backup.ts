@@ -73,7 +73,8 @@ export async function backUp(
 
 /** A copy that shares no file with the other, with every ref, and with the settings that were made for it. */
 async function copyRepository(from: string, to: string): Promise<void> {
-  await git(null, ["clone", "--quiet", "--mirror", "--no-hardlinks", "--end-of-options", from, to]);
+  const copy = ["clone", "--quiet", "--mirror", "--no-hardlinks", "--end-of-options", from, to];
+  await git(null, copy, { within: Number.POSITIVE_INFINITY });
   await copyFile(join(from, "config"), join(to, "config"));
   await copyFile(join(from, "HEAD"), join(to, "HEAD"));
 }

@@ -163,6 +163,7 @@ async function checkRepository(folder: string, name: string): Promise<Trouble[]>
     ["fsck", "--connectivity-only", "--no-dangling", "--no-progress"],
     {
       answers: [1, 2, 4, 8, 128],
+      within: Number.POSITIVE_INFINITY,
     },
   );
   const troubles: Trouble[] = [];

@@ -33,9 +33,8 @@ export async function tidyRepositories(app: AppContext, quiet: () => boolean): P
     if (!existsSync(folder)) continue;
     const begun = app.now();
     // In turn with pushes: what one just brought is not looked at half.
-    await app.inTurn(`push ${id}`, () =>
-      git(folder, ["-c", "gc.reflogExpire=30.days", "-c", "pack.threads=1", "gc", "--quiet", `--prune=${KEPT_FOR}`]),
-    );
+    const tidy = ["-c", "gc.reflogExpire=30.days", "-c", "pack.threads=1", "gc", "--quiet", `--prune=${KEPT_FOR}`];
+    await app.inTurn(`push ${id}`, () => git(folder, tidy, { within: Number.POSITIVE_INFINITY }));
     await keepPlace(app.db, key, begun);
     app.log.info({ repository: name, ms: app.now() - begun }, "packed a repository");
     tidied++;

@@ -96,6 +96,7 @@ async function exchange(app: AppContext, neighbour: NeighboursTable, signal?: Ab
     await git(folder, [...fetch, "--end-of-options", way.value.from, `+refs/lens/*:${from}/*`], {
       env: way.value.env,
       signal,
+      within: Number.POSITIVE_INFINITY,
     });
   } catch (error) {
     if (signal?.aborted) return refuse("unavailable", "This server was ended while it asked.");

@@ -16,7 +16,7 @@ import { namesOf, peopleIn } from "../../access/people";
 import type { Person } from "../../access/person";
 import { enter } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
-import { filesBetween } from "../../reading/files-between";
+import { comparable, filesBetween } from "../../reading/files-between";
 import { pusherOf } from "../../refs/moves";
 import { ruleFor } from "../../rules/rules";
 import { stamp } from "../deciding";
@@ -46,6 +46,8 @@ export async function openChange(
   const { repository, role, folder } = entered.value;
   const revision = offered ? done(offered) : await readRevision(folder, request.source, request.target);
   if (!revision.ok) return revision;
+  const enough = await comparable(app, folder, revision.value);
+  if (!enough.ok) return enough;
   const pusher = await pusherOf(app.db, repository.id, request.source, revision.value.head);
   const id = app.newId();
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
@@ -123,6 +125,8 @@ export async function previewChange(
     alreadyOpen: await openFor(app.db, repository, source, target),
   });
   if (!decision.ok) return decision;
+  const enough = await comparable(app, folder, revision.value);
+  if (!enough.ok) return enough;
   const { base, head } = revision.value;
   const [commits, template, files, people, rule, names] = await Promise.all([
     commitsBetween(folder, base, head, 200),

@@ -8,6 +8,7 @@ import { personById } from "../../access/people";
 import type { Person } from "../../access/person";
 import { folderOf } from "../../access/repositories";
 import type { AppContext } from "../../app/context";
+import { comparable } from "../../reading/files-between";
 import { pusherOf } from "../../refs/moves";
 import { transact } from "../deciding";
 import { tellRevision } from "./tell-revision";
@@ -56,6 +57,8 @@ export async function revise(
   folder: string,
   revision: RevisionFacts,
 ): Promise<Outcome<ChangeSet>> {
+  const enough = await comparable(app, folder, revision);
+  if (!enough.ok) return enough;
   for (let known = change, n = 1; ; n++) {
     const number = newest(known).number + 1;
     const told = await tellRevision(app, folder, newest(known), revision);
