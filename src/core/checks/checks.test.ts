@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { readCommands } from "./commands";
 import { readJunit } from "./junit";
 import { withPlaces } from "./places";
-import { hasFailed, MOST_FINDINGS, pathWithin, type Report, summaryOf } from "./report";
+import { asKept, hasFailed, MOST_FINDINGS, pathWithin, type Report, summaryOf } from "./report";
 import { readSarif } from "./sarif";
 
 const good = (outcome: ReturnType<typeof readJunit>): Report => {
@@ -206,6 +206,18 @@ describe("places", () => {
     const line = { tool: "t", name: "", level: "note" as const, message: "", path: deep, line: 1, endLine: 1 };
     const told = { format: "plain" as const, findings: [line], more: 0, errors: 0, tests: null };
     expect(withPlaces(told, ["src/b.ts"]).findings[0].path).toBe("src/b.ts");
+  });
+
+  it("are kept as far as there is room for them, and the others counted", () => {
+    const finding = { tool: "t", name: "n", level: "note" as const, path: "a.ts", line: 1, endLine: 1 };
+    const told = (length: number) =>
+      Array.from({ length: MOST_FINDINGS }, () => ({ ...finding, message: "x".repeat(length) }));
+    const few = { format: "sarif" as const, findings: told(100), more: 7, errors: 0, tests: null };
+    expect(asKept(few)).toEqual(few);
+    const kept = asKept({ ...few, findings: told(2_000) });
+    expect(JSON.stringify(kept).length).toBeLessThan(1_001_000);
+    expect(kept.findings.length).toBeGreaterThan(400);
+    expect(kept.findings.length + kept.more).toBe(MOST_FINDINGS + 7);
   });
 
   it("do not depend on what XML forbids and test runners write", () => {

@@ -44,6 +44,24 @@ export const LONGEST_MESSAGE = 2_000;
 export const LONGEST_NAME = 300;
 const LONGEST_PATH = 4_096;
 
+/** What is kept of a report has so many characters as JSON: every page of the change set asks for it. */
+const LARGEST_KEPT = 1_000_000;
+
+/** A report as it is kept: with as many of its findings as there is room for, and the others counted. */
+export function asKept(report: Report): Report {
+  let left = LARGEST_KEPT;
+  const beyond = report.findings.findIndex((finding) => {
+    left -= JSON.stringify(finding).length;
+    return left < 0;
+  });
+  if (beyond < 0) return report;
+  return {
+    ...report,
+    findings: report.findings.slice(0, beyond),
+    more: report.more + report.findings.length - beyond,
+  };
+}
+
 /** Whether a report by itself means that the check failed. */
 export function hasFailed({ errors, tests }: Report): boolean {
   return (tests?.failed ?? 0) > 0 || errors > 0;

@@ -42,6 +42,7 @@ beforeAll(async () => {
     main: [{ "a.txt": "one\ntwo\n" }],
     topic: [{ "a.txt": "one\n2\n", ".lens/checks.json": JSON.stringify(COMMANDS) }],
     cover: [{ "a.txt": "one\n2\n" }],
+    loud: [{ "a.txt": "one\nII\n" }],
     bad: [{ "b.txt": "b\n", ".lens/checks.json": "{" }],
   });
   await bench.takeIn("quay", work);
@@ -317,6 +318,24 @@ describe("a check whose command runs what an author changes", () => {
     expect(await said(2)).toEqual([tests, ["lint", "by tools/lint, which is not as on main"], words]);
     expect(await said(3)).toEqual([tests, lint, words]);
     expect((await said(4))[1][1]).toMatch(/by tools(\/lint)?, which is not as on main$/);
+  });
+});
+
+describe("reports that find more than can be told", () => {
+  it("are told in part, and all of them counted", async () => {
+    const { number, revisions } = value(await bench.open("ada", "quay", "loud"));
+    const { folder } = await bench.change("quay", number);
+    const machine = await bench.person("shouting", { quay: "contributor" }, { machine: true });
+    const lines = Array.from({ length: 1_000 }, (_, n) => `a.txt:${n + 1}: ${"x".repeat(1_900)}\n`);
+    for (let n = 0; n < 10; n++) {
+      const bytes = Buffer.from(lines.join(""));
+      value(await takeReport(bench.app, machine, "quay", revisions[0].head, `loud ${n}`, folder, bytes));
+    }
+    const found = await findingsOf(bench.app, (await bench.change("quay", number)).change);
+    expect(found).toHaveLength(10);
+    for (const { findings, more } of found) expect(findings.length + more).toBe(1_000);
+    expect(found.filter(({ findings }) => findings.length > 400)).toHaveLength(8);
+    expect(JSON.stringify(found).length).toBeLessThan(8_100_000);
   });
 });
 

@@ -1,6 +1,7 @@
+import { sql } from "kysely";
 import * as v from "valibot";
 import { type ChangedLines, coverageOf, isBelow } from "@/core/checks/coverage";
-import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import { asKept, hasFailed, type Report, summaryOf } from "@/core/checks/report";
 import { checkName } from "@/core/checks/request";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Checked } from "@/core/review/shapes";
@@ -8,6 +9,7 @@ import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
 import type { FindingsView } from "@/core/views/keeping-view";
 import { changesAt, filesIn, resolveCommit } from "@/git/repository";
+import { among } from "@/store/among";
 import type { Queries } from "@/store/database";
 import { loadChangeSets } from "@/store/log";
 import { allow } from "../access/allowances";
@@ -64,7 +66,7 @@ export async function report(
       if (found && id)
         await tx
           .insertInto("reports")
-          .values({ id, change_set: change.id, result: JSON.stringify(found) })
+          .values({ id, change_set: change.id, result: JSON.stringify(asKept(found)) })
           .execute();
     };
     const decided = await transact(app, person, change.id, { kind: "report", checked }, { also });
@@ -160,24 +162,35 @@ async function changesWith(app: AppContext, folder: string, commit: string): Pro
   return changes.filter(({ revisions }) => revisions.some(({ head }) => head === commit));
 }
 
+/** Of what checks found so much is told at once, as characters of JSON; of what comes behind it only how much it is. */
+const MOST_TOLD = 8_000_000;
+
 /** What the checks of the newest revision found, by check. */
 export async function findingsOf(app: AppContext, change: ChangeSet): Promise<FindingsView[]> {
   const checks = checksOf(change).filter(({ report: id }) => id !== null);
   if (checks.length === 0) return [];
-  const rows = await app.db
-    .selectFrom("reports")
-    .select(["id", "result"])
-    .where(
-      "id",
-      "in",
-      checks.map(({ report: id }) => id!),
-    )
+  const kept = app.db.selectFrom("reports").where("id", "in", among(checks.map(({ report: id }) => id!)));
+  const sizes = await kept
+    .select(["id", sql<number>`length(result)`.as("size")])
+    .orderBy("id")
     .execute();
-  const results = new Map(rows.map(({ id, result }) => [id, JSON.parse(result) as Report]));
+  let left = MOST_TOLD;
+  const [told, untold]: [string[], string[]] = [[], []];
+  for (const { id, size } of sizes) {
+    left -= size;
+    (left < 0 ? untold : told).push(id);
+  }
+  const whole = await kept.select(["id", "result"]).where("id", "in", among(told)).execute();
+  const found = new Map<string, Pick<Report, "findings" | "more" | "tests">>(
+    whole.map(({ id, result }) => [id, JSON.parse(result) as Report]),
+  );
+  const count = sql<number>`json_array_length(result, '$.findings') + json_extract(result, '$.more')`.as("count");
+  const others = untold.length === 0 ? [] : await kept.select(["id", count]).where("id", "in", among(untold)).execute();
+  for (const { id, count } of others) found.set(id, { findings: [], more: count, tests: null });
   return checks.flatMap(({ name: check, report: id }): FindingsView[] => {
-    const found = results.get(id!);
-    return found
-      ? [{ check, revision: newest(change).number, findings: found.findings, more: found.more, tests: found.tests }]
-      : [];
+    const report = found.get(id!);
+    if (!report) return [];
+    const { findings, more, tests } = report;
+    return [{ check, revision: newest(change).number, findings, more, tests }];
   });
 }
