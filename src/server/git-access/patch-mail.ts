@@ -1,6 +1,5 @@
 import { mkdir, readdir, readFile, rm, stat, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { simpleParser } from "mailparser";
 import { automatic } from "@/core/doors/mail/answer";
 import { baseCommitIn, branchWord, introduction, readPatchSubject } from "@/core/doors/mail/patch";
 import { newest } from "@/core/review/state";
@@ -12,6 +11,7 @@ import type { Person } from "../access/person";
 import { folderOf, type Repository } from "../access/repositories";
 import { hashOf } from "../access/secret";
 import type { AppContext } from "../app/context";
+import { plainMail } from "../app/read-mail";
 import { afterPush } from "./pushing/after";
 import { beforePush } from "./pushing/before";
 
@@ -34,7 +34,7 @@ export async function takePatch(
   raw: Buffer,
   { person, repository }: { person: Person; repository: Repository },
 ): Promise<PatchTaken> {
-  const mail = await simpleParser(raw, { skipImageLinks: true, skipHtmlToText: true });
+  const mail = await plainMail(raw);
   const head = new Map(mail.headerLines.map(({ key, line }) => [key, line.slice(line.indexOf(":") + 1)]));
   const machine = automatic(head);
   if (machine) return { kind: "dropped", why: machine };
@@ -77,10 +77,10 @@ async function offer(
   letter: Buffer | null,
 ): Promise<PatchTaken> {
   const folder = folderOf(app, repository);
-  const first = await simpleParser(letter ?? mails[0]);
+  const first = await plainMail(letter ?? mails[0]);
   const title = readPatchSubject(first.subject ?? "")?.title ?? "A series";
   const texts = await Promise.all(
-    [...(letter ? [letter] : []), ...mails].map(async (one) => (await simpleParser(one)).text ?? ""),
+    [...(letter ? [letter] : []), ...mails].map(async (one) => (await plainMail(one)).text ?? ""),
   );
   const said = texts.map(baseCommitIn).find((base) => base !== null);
   const known = said ? await resolveCommit(folder, said) : null;

@@ -128,6 +128,14 @@ describe("answers by mail", () => {
     expect(told).toEqual(["Why not two?", "It is shorter.", "Then be it so.", "Grüße vom Kai."]);
   });
 
+  it("in HTML that is too long to be read are told so, and hold up nobody", async () => {
+    const message = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
+    const before = (await change()).last;
+    expect(await send("ben", replyTo(message), { html: "<p>a".repeat(1_000_000) })).toBe("");
+    expect((await last()).text).toContain("It is written in HTML alone, and too long to be read as such");
+    expect((await change()).last).toBe(before);
+  });
+
   it("are told what was wrong, with all that was written, and nothing of them is sent", async () => {
     const message = (await arrived()).find(({ text }) => text?.includes("asks for your review"))!;
     const before = (await change()).last;

@@ -1,13 +1,15 @@
-import { type ParsedMail, simpleParser } from "mailparser";
+import type { ParsedMail } from "mailparser";
 import { createTransport } from "nodemailer";
 import { answerIn, automatic } from "@/core/doors/mail/answer";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { inFigures } from "@/core/plain/words";
 import { eventsByIds, loadChangeSet } from "@/store/log";
 import type { MessagesTable } from "@/store/tables/own";
 import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { hashOf } from "../access/secret";
 import type { AppContext } from "../app/context";
+import { LONGEST_HTML, plainMail, wholeMail } from "../app/read-mail";
 import { patchesFor } from "../git-access/patch-address";
 import { type PatchTaken, takePatch } from "../git-access/patch-mail";
 import { type FormAnswer, sendForm } from "../text-form/text-form";
@@ -32,7 +34,7 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
   }
   const message = await firstMessage(app, to);
   if (!message) return { kind: "dropped", why: "it answers no message of ours" };
-  const mail = await simpleParser(raw, { skipImageLinks: true });
+  const mail = await wholeMail(raw);
   const head = new Map(mail.headerLines.map(({ key, line }) => [key, line.slice(line.indexOf(":") + 1)]));
   const machine = automatic(head);
   if (machine) return { kind: "dropped", why: machine };
@@ -42,10 +44,11 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
   // Nobody is told: who sent it is not known to be who the message went to.
   if (from.length !== 1 || from[0] !== person.email.toLowerCase())
     return { kind: "dropped", why: "it does not come from the address of whom the message was sent to" };
-  const text = answerIn(mail.text ?? "");
+  const read = textOf(mail);
+  const text = read.ok ? read.value : "";
   const own = [(await answerAddress(app, message.id)) ?? "", person.email];
   const sent = await app.inTurn(`answers ${message.change_set}`, async () => {
-    const outcome = await carryOut(app, person, message, mail, text);
+    const outcome = read.ok ? await carryOut(app, person, message, mail, text) : read;
     if (isDone(outcome) || hasOthers(mail, own)) await noteAnswered(app, message);
     return outcome;
   });
@@ -65,6 +68,21 @@ export async function takeMail(app: AppContext, raw: Buffer, to: readonly string
  */
 const SPENT =
   "A verdict goes with the first answer to a message: who saw that one knows its address by now. Give it on the page, or in an answer to a later message.";
+
+/** So many characters an answer has at the most, with all that it quotes. */
+const LONGEST_ANSWER = 2_000_000;
+
+/** What a message says, without what its writer's program put there. */
+function textOf({ text = "", html }: ParsedMail): Outcome<string> {
+  if (text === "" && html && html.length > LONGEST_HTML)
+    return refuse("invalid", "It is written in HTML alone, and too long to be read as such: write it as plain text.");
+  if (text.length > LONGEST_ANSWER)
+    return refuse(
+      "invalid",
+      `It has more than ${inFigures(LONGEST_ANSWER)} characters: leave out what need not be quoted.`,
+    );
+  return done(answerIn(text));
+}
 
 /** Whether what an answer says was carried out. */
 function isDone(sent: Outcome<FormAnswer>): boolean {
@@ -163,7 +181,7 @@ async function tellBack(
 async function tellOfPatch(app: AppContext, person: Person, raw: Buffer, taken: PatchTaken): Promise<Taken> {
   if (taken.kind === "dropped") return taken;
   if (taken.kind === "waits") return { kind: "taken", says: ["Others of its series are missing."] };
-  await reply(app, person, await simpleParser(raw, { skipImageLinks: true }), `${taken.says.join("\n")}\n`);
+  await reply(app, person, await plainMail(raw), `${taken.says.join("\n")}\n`);
   return taken.kind === "taken" ? { kind: "taken", says: taken.says } : { kind: "returned", why: taken.says.join(" ") };
 }
 

@@ -1,6 +1,6 @@
 import type { FetchMessageObject } from "imapflow";
-import { simpleParser } from "mailparser";
 import type { AppContext } from "../app/context";
+import { plainMail } from "../app/read-mail";
 import { Repeated } from "../app/repeated";
 import { takeMail } from "./mail-answers";
 import { LARGEST_MAIL } from "./mail-listener";
@@ -68,7 +68,7 @@ async function take(app: AppContext, { source }: FetchMessageObject): Promise<bo
 
 /** To whom a message was brought, as its head has it. Each that is one of ours is signed: a made-up one is none. */
 async function addresseesOf(source: Buffer): Promise<string[]> {
-  const { to, cc, headerLines } = await simpleParser(source, { skipTextToHtml: true, skipImageLinks: true });
+  const { to, cc, headerLines } = await plainMail(source);
   const named = [to ?? [], cc ?? []].flat().flatMap(({ value }) => value.flatMap(({ address }) => address ?? []));
   const brought = headerLines
     .filter(({ key }) => BROUGHT_TO.includes(key))

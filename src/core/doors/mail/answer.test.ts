@@ -22,6 +22,10 @@ describe("an answer by mail", () => {
     for (const [text, answer] of cases) expect([text, answerIn(text)]).toEqual([text, answer]);
   });
 
+  it("is found among hundreds of thousands of signatures as fast as among one", () => {
+    expect(answerIn(`Yes.\n${"--\n> one\n".repeat(300_000)}No.`)).toBe(`Yes.\n${"> one\n".repeat(300_000)}No.`);
+  });
+
   it("is none where a program sent it", () => {
     const head = (all: Record<string, string>) => automatic(new Map(Object.entries(all)));
     expect(head({ subject: "Re: x", "auto-submitted": "no" })).toBeNull();

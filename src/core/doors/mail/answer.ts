@@ -27,8 +27,8 @@ export function answerIn(text: string): string {
       break;
     // A signature goes to the end, or to where somebody else is quoted again.
     if (/^-- ?$/.test(line)) {
-      const next = lines.findIndex((one, n) => n > i && isQuoted(one));
-      if (next < 0) break;
+      let next = i + 1;
+      while (next < lines.length && !isQuoted(lines[next])) next++;
       i = next - 1;
       continue;
     }
