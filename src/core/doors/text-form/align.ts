@@ -75,9 +75,10 @@ function cutOff(key: string, sorted: readonly string[], index: ReadonlyMap<strin
   }
   const lines: number[] = [];
   for (let i = low; i < sorted.length && sorted[i].startsWith(begin); i++) {
-    for (const line of index.get(sorted[i])!) lines.push(line);
+    const these = index.get(sorted[i])!;
     // It could be any of them, so it is none that can be told.
-    if (lines.length > MOST_CUT) return [];
+    if (lines.length + these.length > MOST_CUT) return [];
+    lines.push(...these);
   }
   return lines.length > 0 ? lines.sort((a, b) => a - b) : null;
 }

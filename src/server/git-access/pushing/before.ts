@@ -1,5 +1,5 @@
 import { atLeast, type Role } from "@/core/review/roles";
-import { wrongRefName } from "@/core/rules/ref-name";
+import { wrongRefNames } from "@/core/rules/ref-name";
 import { guardOf, type Rules } from "@/core/rules/rule";
 import { isAncestor } from "@/git/history/commits";
 import { handedFor } from "@/git/ledger";
@@ -65,9 +65,11 @@ async function wrongNames(folder: string, updates: readonly RefMove[]): Promise<
     branches: [...known.branches, ...made.flatMap((ref) => branchOf(ref) ?? [])],
     tags: [...known.tags, ...made.flatMap((ref) => /^refs\/tags\/(.+)$/s.exec(ref)?.[1] ?? [])],
   };
-  return named
-    .filter(({ ref, old }) => isNone(old) || !/^refs\/(?:heads|tags)\//.test(ref))
-    .flatMap(({ ref }) => wrongRefName(ref, names) ?? []);
+  const asked = named.filter(({ ref, old }) => isNone(old) || !/^refs\/(?:heads|tags)\//.test(ref));
+  return wrongRefNames(
+    asked.map(({ ref }) => ref),
+    names,
+  );
 }
 
 function wrongTag({ rules, role }: Place, { ref, old, next }: RefMove): string[] {
