@@ -51,3 +51,13 @@ it("a file that has such a name says so at its head", () => {
     },
   ]);
 });
+
+it("are found among thousands that look the same by the sign alone", () => {
+  // Each l of the first may be a 1: none of these is foreign, and all have one look.
+  const names = Array.from({ length: 20_000 }, (_, n) => n.toString(2).padStart(15, "0").replaceAll("0", "l"));
+  expect(nameTwins([...names, "ä"], names).size).toBe(0);
+  const foreign = "l".repeat(14) + "\u0406";
+  const twins = nameTwins([...names, foreign], [...names, foreign]);
+  expect(twins.size).toBe(20_001);
+  for (const name of names) expect(twins.get(name)).toBe(foreign);
+});

@@ -39,11 +39,15 @@ export function nameTwins(names: readonly string[], added: readonly string[]): M
   if (added.length === 0 || names.length < 2) return twins;
   const byFold = groupedBy(names, folded);
   const isForeign = (name: string) => !ASCII.test(name);
+  const foreign = names.filter(isForeign);
   // Nearly always there are none: nothing has to be looked at then.
-  const byLook = names.some(isForeign) ? groupedBy(names, skeleton) : null;
+  const byLook = groupedBy(foreign.length > 0 ? names : [], skeleton);
+  const foreignByLook = groupedBy(foreign, skeleton);
   for (const name of added) {
-    const alike = byFold.get(folded(name))?.find((other) => other !== name);
-    const looks = byLook?.get(skeleton(name))?.find((other) => other !== name && (isForeign(name) || isForeign(other)));
+    const isOther = (other: string) => other !== name;
+    const alike = byFold.get(folded(name))?.find(isOther);
+    const seen = isForeign(name) ? byLook : foreignByLook;
+    const looks = seen.size > 0 ? seen.get(skeleton(name))?.find(isOther) : undefined;
     const twin = alike ?? looks;
     if (twin !== undefined) twins.set(name, twin);
   }
