@@ -1,3 +1,5 @@
+import { withoutEnd } from "../plain/without-end";
+
 /** A line that opens what a place lies in. Line numbers are 0-based. */
 export interface Scope {
   line: number;
@@ -45,7 +47,7 @@ export function headingsIn(lines: readonly string[]): Heading[] {
     const [, mark] = /^ {0,3}(```+|~~~+)/.exec(content) ?? [];
     if (mark) fence = fence === "" ? mark[0] : mark[0] === fence ? "" : fence;
     const [, signs, text] = (fence === "" && /^(#{1,6})\s+(\S.*)$/.exec(content)) || [];
-    if (signs) result.push({ line, text: text.replace(/\s*#*\s*$/, ""), rank: signs.length });
+    if (signs) result.push({ line, text: withoutEnd(text.trimEnd(), "#").trimEnd(), rank: signs.length });
   }
   return result;
 }
@@ -87,7 +89,8 @@ export function enclosingScopes(lines: readonly string[], line: number): Scope[]
 
 /** What a line that opens a block says, without the bracket or colon that opens it. */
 export function headText(line: string): string {
-  return line.trim().replace(/\s*[{([:]\s*$/, "");
+  const said = line.trim();
+  return /[{([:]$/.test(said.slice(-1)) ? said.slice(0, -1).trimEnd() : said;
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { Hunk } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
+import { withoutEnd } from "../../plain/without-end";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
 import { type Lines, sameStretch, sharedLines } from "../stretch";
@@ -137,7 +138,7 @@ function bare(line: string): string {
 }
 
 function classTrailing(file: ClassedFile): void {
-  const cut = (line: string) => line.replace(/[ \t]+$/, "");
+  const cut = (line: string) => withoutEnd(line, " \t");
   for (const hunk of file.hunks) {
     const size = hunk.oldEnd - hunk.oldStart;
     if (size !== hunk.newEnd - hunk.newStart) continue;
