@@ -122,6 +122,28 @@ describe("trees", () => {
     expect(renamed.map(({ twin }) => twin)).toEqual([undefined, undefined]);
   });
 
+  it("are compared up to as many entries as may differ, folders among them, and however deep they lie", async () => {
+    let deep = await treeOf({ x: { mode: "100644", blob: 0 } });
+    const levels = 150;
+    for (let level = 0; level < levels; level++)
+      deep = await gitText(folder, ["mktree"], { input: `040000 tree ${deep}\ta\n` });
+    const empty = await treeOf({});
+    const [file] = await new Trees(objects, levels + 1).changedFiles(empty, deep);
+    expect(file.path).toBe(`${"a/".repeat(levels)}x`);
+    await expect(new Trees(objects, levels).changedFiles(empty, deep)).rejects.toThrow("More files differ");
+  });
+
+  it("are not compared where paths come to more than memory, few as the entries may be", async () => {
+    const name = "n".repeat(250);
+    let deep = await treeOf({ x: { mode: "100644", blob: 0 } });
+    const blob = `100644 blob ${blobs[0]}\ty\n`;
+    for (let level = 0; level < 60; level++)
+      deep = await gitText(folder, ["mktree"], { input: `040000 tree ${deep}\t${name}\n${blob}` });
+    // 121 entries, of which the paths have 7,500 characters on average.
+    await expect(new Trees(objects, 200).changedFiles(await treeOf({}), deep)).rejects.toThrow("More files differ");
+    expect(await new Trees(objects, 2_000).changedFiles(await treeOf({}), deep)).toHaveLength(61);
+  });
+
   it("are not followed without end where folders lie in folders", async () => {
     let deep = await treeOf({ x: { mode: "100644", blob: 0 } });
     for (let level = 0; level < 30; level++) {

@@ -25,10 +25,13 @@ const [SPACE, ZERO] = [32, 48];
  */
 export class Trees {
   private readonly known = new Map<string, Promise<Entry[]>>();
+  /** The same, once they are read. */
+  private readonly read = new Map<string, Entry[]>();
+  private readonly sizes = new Map<string, Promise<Size>>();
   /** What is found in two states of a folder, whatever its path: trees can be made that hold the same folder any number of times. */
   private readonly twins = new Map<string, ReadonlyMap<string, string>>();
-  /** How many more entries that differ are looked at. */
-  private left = 0;
+  /** How many more entries are looked at, be they as they were or not. */
+  private steps = 0;
 
   /** `most` entries that differ are looked at: a few kilobytes can hold folders in folders that come to more files than there are numbers. */
   constructor(
@@ -39,10 +42,11 @@ export class Trees {
   /** Every file that differs between two commits or trees, given by their ids, by path. Renames are not looked for here: that is the engine's work. */
   async changedFiles(from: string, to: string): Promise<FileChange[]> {
     const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
-    this.left = this.most;
-    const files = await this.between("", old, next, undefined);
-    if (this.left < 0) throw new Error(TOO_MANY);
-    return files;
+    this.steps = STEPS * this.most;
+    const { entries, characters } = await this.sizeOf(old, next);
+    // What is not a number is more than there are.
+    if (!(entries <= this.most && characters <= LONG * this.most)) throw new Error(TOO_MANY);
+    return this.between(old, next);
   }
 
   /** The files of one name (`.gitattributes`, say) of a commit or tree, in the folders that lead to some paths. */
@@ -75,37 +79,69 @@ export class Trees {
   }
 
   /** Once too many differ, what is under way ends with what it has: an error here would leave the others to fail unheard. */
-  private async between(
-    folder: string,
-    from: string | null,
-    to: string | null,
-    twin: string | undefined,
-  ): Promise<FileChange[]> {
-    const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
-    const found: (FileChange[] | Promise<FileChange[]>)[] = [];
-    const twins = this.twinsIn(`${from} ${to}`, old, next);
-    for (let i = 0, j = 0; this.left >= 0 && (i < old.length || j < next.length); ) {
-      const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
-      const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
-      if (before) i++;
-      if (after) j++;
-      if (before?.id === after?.id && before?.mode === after?.mode) continue;
-      this.left--;
-      const { name, mode } = (after ?? before)!;
-      const other = twins.get(name);
-      const of = other === undefined ? twin : pathOfCharacters(folder + other).path;
-      const own = after ? of : undefined;
-      if (mode === FOLDER) {
-        const ids = [before?.id ?? null, after?.id ?? null] as const;
-        const isRead = ids.every((id) => id === null || this.known.has(id));
-        const within = this.between(`${folder}${name}/`, ...ids, own);
-        // Whoever waits for all of them hears of it.
-        within.catch(() => undefined);
-        // Folders are read side by side. One that was read before is gone through at once, so that what lies in others without end is not all begun.
-        found.push(isRead ? await within : within);
-      } else found.push([changeOf(folder + name, before, after, own)]);
+  /** How much differs in two states of a folder, and in all folders within. Both are read for it; each two states are looked at once, however often they stand there. */
+  private sizeOf(from: string | null, to: string | null): Promise<Size> {
+    const states = `${from} ${to}`;
+    let size = this.sizes.get(states);
+    if (!size) {
+      size = this.measure(from, to);
+      this.sizes.set(states, size);
     }
-    return (await Promise.all(found)).flat();
+    return size;
+  }
+
+  private async measure(from: string | null, to: string | null): Promise<Size> {
+    const [old, next] = await Promise.all([from ? this.entries(from) : [], to ? this.entries(to) : []]);
+    this.steps -= old.length + next.length;
+    if (this.steps < 0) throw new Error(TOO_MANY);
+    const folders: { length: number; size: Promise<Size> }[] = [];
+    const sum: Size = { entries: 0, files: 0, characters: 0 };
+    for (const [before, after] of differing(old, next)) {
+      const { name, mode } = (after ?? before)!;
+      sum.entries++;
+      if (mode === FOLDER) {
+        const size = this.sizeOf(before?.id ?? null, after?.id ?? null);
+        // Whoever waits for all of them hears of it.
+        size.catch(() => undefined);
+        folders.push({ length: name.length + 1, size });
+      } else {
+        sum.files++;
+        sum.characters += name.length;
+      }
+    }
+    for (const { length, size } of folders) {
+      const { entries, files, characters } = await size;
+      sum.entries += entries;
+      sum.files += files;
+      sum.characters += characters + files * length;
+    }
+    return sum;
+  }
+
+  /** What differs in two states of the top, of which all is read. Without calling itself: folders lie in each other without end. */
+  private between(from: string, to: string): FileChange[] {
+    const files: FileChange[] = [];
+    const level = (folder: string, old: string | null, next: string | null, twin: string | undefined) => {
+      const [before, after] = [old, next].map((id) => (id === null ? [] : this.read.get(id)!));
+      const twins = this.twinsIn(`${old} ${next}`, before, after);
+      return { folder, twin, twins, left: differing(before, after) };
+    };
+    const open = [level("", from, to, undefined)];
+    for (let here = open.at(-1); here; here = open.at(-1)) {
+      const { value, done } = here.left.next();
+      if (done) {
+        open.pop();
+        continue;
+      }
+      const [before, after] = value;
+      const { name, mode } = (after ?? before)!;
+      const other = here.twins.get(name);
+      const of = other === undefined ? here.twin : pathOfCharacters(here.folder + other).path;
+      const own = after ? of : undefined;
+      if (mode === FOLDER) open.push(level(`${here.folder}${name}/`, before?.id ?? null, after?.id ?? null, own));
+      else files.push(changeOf(here.folder + name, before, after, own));
+    }
+    return files;
   }
 
   private twinsIn(states: string, old: readonly Entry[], next: readonly Entry[]): ReadonlyMap<string, string> {
@@ -129,11 +165,38 @@ export class Trees {
     if (!entries) {
       entries = this.objects.read(id).then((bytes) => {
         if (!bytes) throw new Error(`The repository has no object ${id}.`);
-        return entriesOf(bytes, id.length / 2);
+        const found = entriesOf(bytes, id.length / 2);
+        this.read.set(id, found);
+        return found;
       });
       this.known.set(id, entries);
     }
     return entries;
+  }
+}
+
+/** What differs in two states of a folder: entries, folders among them; files; and the characters of the paths of these, from there on. */
+interface Size {
+  entries: number;
+  files: number;
+  characters: number;
+}
+
+/** For each entry that may differ so many are looked at, and so long are paths on average, at the most. */
+const STEPS = 20;
+const LONG = 300;
+
+/** What is not the same in two folders, by name, on either side or both; a folder and a file of one name are two. */
+function* differing(
+  old: readonly Entry[],
+  next: readonly Entry[],
+): Generator<[before: Entry | null, after: Entry | null]> {
+  for (let i = 0, j = 0; i < old.length || j < next.length; ) {
+    const before = i < old.length && (j === next.length || old[i].key <= next[j].key) ? old[i] : null;
+    const after = j < next.length && (i === old.length || next[j].key <= old[i].key) ? next[j] : null;
+    if (before) i++;
+    if (after) j++;
+    if (before?.id !== after?.id || before?.mode !== after?.mode) yield [before, after];
   }
 }
 
