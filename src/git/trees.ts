@@ -44,7 +44,7 @@ export class Trees {
     const [old, next] = await Promise.all([this.rootOf(from), this.rootOf(to)]);
     this.steps = STEPS * this.most;
     const { entries, characters } = await this.sizeOf(old, next);
-    // What is not a number is more than there are.
+    // Also where the sums are no numbers any more.
     if (!(entries <= this.most && characters <= LONG * this.most)) throw new Error(TOO_MANY);
     return this.between(old, next);
   }
@@ -78,7 +78,6 @@ export class Trees {
     return entries.map((one) => ({ name: one.name, mode: one.mode, id: one.id, isFolder: one.mode === FOLDER }));
   }
 
-  /** Once too many differ, what is under way ends with what it has: an error here would leave the others to fail unheard. */
   /** How much differs in two states of a folder, and in all folders within. Both are read for it; each two states are looked at once, however often they stand there. */
   private sizeOf(from: string | null, to: string | null): Promise<Size> {
     const states = `${from} ${to}`;
