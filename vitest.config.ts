@@ -18,12 +18,15 @@ const maxWorkers = Math.max(4, availableParallelism());
 const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
   test: {
-    ...{ name, include, testTimeout: 180_000, hookTimeout: 180_000, maxWorkers, isolate: false },
+    ...{ name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false },
     // What is waited for is waited for as long as a busy machine may need, not for the second that is usual.
     ...{ expect: { poll: { timeout: 50_000 } } },
     ...more,
   },
 });
+
+/** What starts servers, git and editors: seconds on a quiet machine, a minute and more on a busy one. */
+const LONG = { testTimeout: 180_000, hookTimeout: 180_000 };
 
 /** Pages last longest, and what they are made of is made beside what comes before them; what is short fills the gaps at the end. */
 const PARTS = ["core", "browser", "server", "ui"];
@@ -47,10 +50,11 @@ export default defineConfig({
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
         ...{ environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"], pool: "threads" },
       }),
-      part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"]),
+      part("server", ["src/{app,cli,git,server,store}/**/*.test.ts", "demo/**/*.test.ts"], LONG),
       part("browser", ["tests/browser/**/*.test.{ts,tsx}"], {
         // A browser on a busy machine is tried once more, and the closing lines say so.
         ...{ retry: 1, globalSetup: ["tests/browser/common.ts"] },
+        ...LONG,
       }),
     ],
     // What is made of each file for Node is kept: the next run begins where this one ended.

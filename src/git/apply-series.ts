@@ -2,7 +2,7 @@ import { mkdtemp, rm, writeFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { GitError, git, gitText } from "./run";
+import { GitEnded, GitError, git, gitText } from "./run";
 
 /** Who puts commits into a repository that others wrote. */
 export interface Committer {
@@ -36,6 +36,7 @@ export async function applySeries(
     await git(null, ["-C", tree, ...plainly, "am", "--quiet", "--3way", ...files], { env });
     return done(await gitText(null, ["-C", tree, "rev-parse", "HEAD"]));
   } catch (error) {
+    if (error instanceof GitEnded) return refuse("invalid", error.message);
     if (!(error instanceof GitError)) throw error;
     const said = error.stderr.split("\n").filter((line) => /^(?:error|fatal|Patch failed)/.test(line));
     return refuse(

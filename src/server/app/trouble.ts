@@ -1,11 +1,14 @@
 import { GitEnded } from "@/git/run";
 import { TOO_MANY } from "@/git/trees";
 import { BrokenLog } from "@/store/log";
-import { TookTooLong } from "../workers/workers";
+import { TooBusy, TookTooLong } from "../workers/workers";
+
+/** Errors that say themselves what is to be told. */
+const SAID = [BrokenLog, GitEnded, TookTooLong, TooBusy];
 
 /** What went wrong with the data folder, or within it, in a sentence for the person; null for what was not foreseen. */
 export function troubleOf(error: unknown): string | null {
-  if (error instanceof BrokenLog || error instanceof TookTooLong || error instanceof GitEnded) return error.message;
+  if (error instanceof Error && SAID.some((kind) => error instanceof kind)) return error.message;
   const words = error instanceof Error ? `${(error as NodeJS.ErrnoException).code ?? ""} ${error.message}` : "";
   if (words.includes(TOO_MANY)) return TOO_MANY;
   if (

@@ -81,9 +81,9 @@ export async function dropSame(
   const target = (await branchCommit(folder, change.target)) ?? current.target;
   const base = (await mergeBase(folder, target, head)) ?? current.base;
   const revision = { head, target, base };
-  const told = await tellRevision(app, folder, current, revision);
-  return keptAlive(app, change, folder, revision, () =>
-    recordAndMove(app, {
+  return keptAlive(app, change, folder, revision, async () => {
+    const told = await tellRevision(app, folder, current, revision);
+    return recordAndMove(app, {
       change,
       person,
       branch: change.source,
@@ -92,6 +92,6 @@ export async function dropSame(
       way: "left-out",
       words: "left out what is there already",
       command: { kind: "revise", revision, number: current.number + 1, ...told },
-    }),
-  );
+    });
+  });
 }

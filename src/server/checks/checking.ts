@@ -169,24 +169,23 @@ const MOST_TOLD = 8_000_000;
 export async function findingsOf(app: AppContext, change: ChangeSet): Promise<FindingsView[]> {
   const checks = checksOf(change).filter(({ report: id }) => id !== null);
   if (checks.length === 0) return [];
-  const kept = app.db.selectFrom("reports").where("id", "in", among(checks.map(({ report: id }) => id!)));
-  const sizes = await kept
-    .select(["id", sql<number>`length(result)`.as("size")])
-    .orderBy("id")
+  const isTold = sql<boolean>`sum(length(result)) over (order by id) <= ${MOST_TOLD}`;
+  const count = sql`json_array_length(result, '$.findings') + json_extract(result, '$.more')`;
+  const rows = await app.db
+    .selectFrom("reports")
+    .select([
+      "id",
+      sql<string | null>`case when ${isTold} then result end`.as("result"),
+      sql<number | null>`case when not ${isTold} then ${count} end`.as("count"),
+    ])
+    .where("id", "in", among(checks.map(({ report: id }) => id!)))
     .execute();
-  let left = MOST_TOLD;
-  const [told, untold]: [string[], string[]] = [[], []];
-  for (const { id, size } of sizes) {
-    left -= size;
-    (left < 0 ? untold : told).push(id);
-  }
-  const whole = await kept.select(["id", "result"]).where("id", "in", among(told)).execute();
   const found = new Map<string, Pick<Report, "findings" | "more" | "tests">>(
-    whole.map(({ id, result }) => [id, JSON.parse(result) as Report]),
+    rows.map(({ id, result, count }) => [
+      id,
+      result ? (JSON.parse(result) as Report) : { findings: [], more: count ?? 0, tests: null },
+    ]),
   );
-  const count = sql<number>`json_array_length(result, '$.findings') + json_extract(result, '$.more')`.as("count");
-  const others = untold.length === 0 ? [] : await kept.select(["id", count]).where("id", "in", among(untold)).execute();
-  for (const { id, count } of others) found.set(id, { findings: [], more: count, tests: null });
   return checks.flatMap(({ name: check, report: id }): FindingsView[] => {
     const report = found.get(id!);
     if (!report) return [];

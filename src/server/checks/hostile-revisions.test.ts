@@ -78,6 +78,7 @@ describe("revisions that are made to hinder", () => {
       deep = await treeOf(Array.from({ length: 10 }, (_, n) => `040000 tree ${deep}\t${n}`));
     await branch("endless", [file, `040000 tree ${deep}\tdeep`]);
     await branch("later", [file, `040000 tree ${deep}\tdeep`], "honest");
+    await branch("nearer", [file.replace("a.txt", "b.txt"), `040000 tree ${deep}\tdeep`], "endless");
     const { folder, change } = await bench.change("quay", 5);
     await git(folder, ["fetch", "--quiet", work, "+refs/heads/*:refs/heads/*"]);
     expect(reason(await bench.open("ada", "quay", "endless"))).toBe(TOO_MANY);
@@ -85,5 +86,8 @@ describe("revisions that are made to hinder", () => {
     await git(folder, ["update-ref", "refs/heads/honest", "refs/heads/later"]);
     expect(reason(await bench.do("ada", "quay", 5, { kind: "revise" }))).toBe(TOO_MANY);
     expect(newest((await bench.change("quay", 5)).change)).toEqual(newest(change));
+    // Nor by way of another branch, which has them already.
+    const { number } = value(await bench.open("ada", "quay", "nearer", "endless"));
+    expect(reason(await bench.do("ada", "quay", number, { kind: "retarget", target: "main" }))).toBe(TOO_MANY);
   });
 });

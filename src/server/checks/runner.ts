@@ -179,7 +179,7 @@ export class Runner {
       if (this.stopping.signal.aborted) return null;
       this.app.log.error({ err: error, commit: head, check: command.name }, "a check could not be run");
       const why = (error instanceof Error ? error.message : String(error)).replaceAll(place, "…");
-      return failed(`could not be run: ${why.replaceAll(/\s+/g, " ")}`);
+      return asFailed(`could not be run: ${why.replaceAll(/\s+/g, " ")}`);
     } finally {
       // What ran there may have left what cannot be removed.
       await rm(place, { recursive: true, force: true }).catch((error) =>
@@ -192,16 +192,16 @@ export class Runner {
     const tree = join(place, "tree");
     mkdirSync(tree);
     const written = await checkOut(folder, head, tree, join(place, "index"));
-    if (!written.ok) return failed(`could not be run: ${written.refusal.reason}`);
+    if (!written.ok) return asFailed(`could not be run: ${written.refusal.reason}`);
     const hear = (text: string) => log.hear(text);
     const jail = await this.canJail();
     const { code, output, ended } = await runCommand(command, place, jail, this.stopping.signal, hear);
     if (this.stopping.signal.aborted) return null;
-    if (ended === "late") return failed(`ended after ${command.limit} s without an answer`);
-    if (ended) return failed("ended: it took too much memory");
+    if (ended === "late") return asFailed(`ended after ${command.limit} s without an answer`);
+    if (ended) return asFailed("ended: it took too much memory");
     const bytes = reportIn(tree, command);
     const found = bytes && (await readReportOf(this.app, folder, head, bytes));
-    if (found && !found.ok) return failed(found.refusal.reason);
+    if (found && !found.ok) return asFailed(found.refusal.reason);
     const read = found?.value ?? null;
     const last = output.trim().split("\n").at(-1)?.trim().slice(0, 300) ?? "";
     const isWrong = code !== 0 || (read !== null && hasFailed(read));
@@ -217,7 +217,7 @@ interface Ran {
   found: Report | null;
 }
 
-function failed(why: string): Ran {
+function asFailed(why: string): Ran {
   return { state: "failed", summary: why.slice(0, 500), found: null };
 }
 

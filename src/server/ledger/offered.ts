@@ -16,6 +16,7 @@ import { openFor } from "../changes/open-changes";
 import { nextNumber } from "../changes/revisions/opening";
 import { keptAlive } from "../changes/revisions/revising";
 import { tellRevision } from "../changes/revisions/tell-revision";
+import { comparable } from "../reading/files-between";
 import { pusherOf } from "../refs/moves";
 import { wrongTime } from "./intake";
 import { proverOf } from "./keys";
@@ -55,6 +56,8 @@ export async function openHanded(
   const isNewest = !proven.some(({ event }) => event.kind === "revised");
   const wrong = await notHere(folder, { id: stream, source, target }, revision, isNewest);
   if (wrong !== null) return refuse("conflict", wrong);
+  const enough = await comparable(app, folder, revision);
+  if (!enough.ok) return enough;
   const pusher = await whoPushed(app, repository, folder, source, revision.head);
   // Kept alive before it is told of: a ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, stream, 1, revision.head, revision.target);
@@ -105,12 +108,13 @@ export async function reviseHanded(
   const folder = folderOf(app, { id: change.repository });
   const wrong = await notHere(folder, change, revision, isNewest);
   if (wrong !== null) return wrong;
-  const told = await tellRevision(app, folder, newest(change), revision);
-  const pusher = await whoPushed(app, { id: change.repository }, folder, change.source, revision.head);
   const number = newest(change).number + 1;
-  const outcome = await keptAlive(app, change, folder, revision, () =>
-    transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told }, { as: event, anew: true }),
-  );
+  const outcome = await keptAlive(app, change, folder, revision, async () => {
+    const told = await tellRevision(app, folder, newest(change), revision);
+    const pusher = await whoPushed(app, { id: change.repository }, folder, change.source, revision.head);
+    const command = { kind: "revise" as const, revision, number, pusher, ...told };
+    return transact(app, person, change.id, command, { as: event, anew: true });
+  });
   return outcome.ok ? null : outcome.refusal.reason;
 }
 

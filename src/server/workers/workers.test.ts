@@ -1,6 +1,6 @@
 import { availableParallelism } from "node:os";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { startWorkers, type Workers } from "./workers";
+import { startWorkers, TooBusy, type Workers } from "./workers";
 
 /** As many as there are of a kind, whatever the machine. */
 const THREADS = Math.max(2, Math.min(8, availableParallelism()));
@@ -26,6 +26,15 @@ describe("what waits for a thread", () => {
     expect(begun).toHaveBeenCalledTimes(THREADS);
     for (const { ok } of await Promise.all(all)) expect(ok).toBe(true);
     expect(begun).toHaveBeenCalledTimes(THREADS + 1);
+  });
+
+  it("is turned away where hundreds wait before it, and they are all done", async () => {
+    const small = () => workers.report({ bytes: Buffer.from("a.ts:1: here"), paths: null });
+    const busy = Array.from({ length: THREADS }, () => workers.report({ bytes: LONG, paths: null }));
+    const waiting = Array.from({ length: 500 }, small);
+    await expect(small()).rejects.toThrow(TooBusy);
+    for (const { ok } of await Promise.all([...busy, ...waiting])) expect(ok).toBe(true);
+    expect((await small()).ok).toBe(true);
   });
 
   it("is let go at once when nobody wants it any more, and takes nobody's turn", async () => {

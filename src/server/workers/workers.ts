@@ -69,6 +69,16 @@ export class TookTooLong extends Error {
   }
 }
 
+/** So many things wait for threads of a kind: what comes behind them would come too late for whoever asked. */
+const MOST_WAITING = 500;
+
+/** Work was turned away, since so much waits before it. */
+export class TooBusy extends Error {
+  constructor() {
+    super("The server has too much to do at the moment. Try again in a minute.");
+  }
+}
+
 /** Threads of one kind. What waits for one of them to be free does not yet take long: its time counts from when a thread has it. */
 class Threads {
   private readonly turn: Narrow;
@@ -78,11 +88,17 @@ class Threads {
     private readonly most: number,
     private readonly options: ConstructorParameters<typeof Piscina>[0],
   ) {
-    this.turn = new Narrow(most);
+    this.turn = new Narrow(most, MOST_WAITING);
   }
 
   /** Runs a task when a thread is free, until it is done, took too long, or nobody waits for it any more: its thread is ended with it. */
-  run<T>(task: unknown, name: keyof typeof WITHIN, signal?: AbortSignal, transferList?: TransferList): Promise<T> {
+  async run<T>(
+    task: unknown,
+    name: keyof typeof WITHIN,
+    signal?: AbortSignal,
+    transferList?: TransferList,
+  ): Promise<T> {
+    if (this.turn.full) throw new TooBusy();
     return this.turn.through(async () => {
       const pool = await this.started();
       const late = AbortSignal.timeout(WITHIN[name]);

@@ -25,16 +25,19 @@ export async function readRevision(folder: string, source: string, target: strin
 }
 
 /**
- * Keeps the commits of what is to be the next revision alive, and then records it. What came to nothing, or came later than another's, must
+ * Keeps the commits of what is to be the next revision alive, and then records it; refused where more differs in it than can be compared. What came to nothing, or came later than another's, must
  * not stand in the place of what the log has: so the revisions from there on are kept once more, as they were recorded.
  */
 export async function keptAlive(
   app: AppContext,
   change: ChangeSet,
   folder: string,
-  { head, target }: RevisionFacts,
+  revision: RevisionFacts,
   record: () => Promise<Outcome<ChangeSet>>,
 ): Promise<Outcome<ChangeSet>> {
+  const enough = await comparable(app, folder, revision);
+  if (!enough.ok) return enough;
+  const { head, target } = revision;
   const { length } = change.revisions;
   // A ref that nothing names does no harm, commits that are gone would.
   await keepRevision(folder, change.id, length + 1, head, target);
@@ -57,15 +60,14 @@ export async function revise(
   folder: string,
   revision: RevisionFacts,
 ): Promise<Outcome<ChangeSet>> {
-  const enough = await comparable(app, folder, revision);
-  if (!enough.ok) return enough;
   for (let known = change, n = 1; ; n++) {
     const number = newest(known).number + 1;
-    const told = await tellRevision(app, folder, newest(known), revision);
-    const pusher = await pusherOf(app.db, change.repository, change.source, revision.head);
-    const outcome = await keptAlive(app, known, folder, revision, () =>
-      transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told }),
-    );
+    const before = newest(known);
+    const outcome = await keptAlive(app, known, folder, revision, async () => {
+      const told = await tellRevision(app, folder, before, revision);
+      const pusher = await pusherOf(app.db, change.repository, change.source, revision.head);
+      return transact(app, person, change.id, { kind: "revise", revision, number, pusher, ...told });
+    });
     const now = outcome.ok || n === MOST_TRIES ? null : await loadChangeSet(app.db, change.id);
     if (!now || newest(now).number < number) return outcome;
     known = now;

@@ -24,6 +24,8 @@ function checks(me: Name, happenings: Happening[], role?: "reader", needed: stri
           },
         ],
       },
+      // So much was found by others that of this one nothing is told but how much it is.
+      { check: "loud", revision: 1, findings: [], more: 70, tests: null },
     ],
   });
   const answer = answerFor(me, happenings);
@@ -39,6 +41,12 @@ it("says of each check how it stands, and what it found", async () => {
   await user.click(await screen.findByText("show 1 finding"));
   expect(screen.getByText("plan/hold.ts:4")).toBeTruthy();
   expect(within(item("slow said so")).queryByRole("button", { name: /again/ })).toBeNull();
+});
+
+it("counts what is not told", async () => {
+  const { user } = checks("ben", [told("loud", "passed", "r2")]);
+  await user.click(await screen.findByText("show 70 findings"));
+  expect(screen.getByText("and 70 more")).toBeTruthy();
 });
 
 it("asks for one that is over again, and says why not where it is refused", async () => {

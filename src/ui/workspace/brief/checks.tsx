@@ -116,12 +116,14 @@ export function Checks() {
 }
 
 function Found({ found: { findings, more } }: { found: FindingsView }) {
-  if (findings.length === 0) return null;
+  const all = findings.length + more;
+  if (all === 0) return null;
+  const shown = findings.slice(0, 50);
   return (
     <details className="text-[13px]">
-      <summary className="cursor-pointer text-slate">show {counted(findings.length + more, "finding")}</summary>
+      <summary className="cursor-pointer text-slate">show {counted(all, "finding")}</summary>
       <ul className="mt-1 grid gap-1.5">
-        {findings.slice(0, 50).map((finding, i) => (
+        {shown.map((finding, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: findings have no other name
           <li key={i}>
             <FindingPlace finding={finding} />
@@ -129,7 +131,7 @@ function Found({ found: { findings, more } }: { found: FindingsView }) {
           </li>
         ))}
       </ul>
-      {findings.length + more > 50 && <p className="text-soft">and {findings.length + more - 50} more</p>}
+      {all > shown.length && <p className="text-soft">and {all - shown.length} more</p>}
     </details>
   );
 }
