@@ -19,6 +19,7 @@ import { ROOM } from "@/server/workers/workers";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
 import { feel } from "./feel";
+import { hostile } from "./hostile";
 import { keeping } from "./keeping";
 import { lists } from "./lists";
 import { merging } from "./merging";
@@ -54,6 +55,7 @@ export async function main(args: string[]): Promise<number> {
   const say = (words: string) => process.stderr.write(`${words}\n`);
   if (args[0] === "serving") return serving(say, Number(args[1] ?? 500));
   if (args[0] === "feel") return feel(say, args[1]);
+  if (args[0] === "hostile") return hostile(say, args[1]);
   if (args[0] === "lists") return lists(say, args[1]);
   if (args[0] === "reads") return reads(say, args[1]);
   if (args[0] === "merging") return merging(say);
@@ -66,6 +68,7 @@ export async function main(args: string[]): Promise<number> {
       "after",
       "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
         "\nbench feel: what a reader feels on a change set of 10,000 files, in headless Chromium (needs npm run build)" +
+        "\nbench hostile: pushes what is made to hinder, and how long others wait beside it (needs npm run build)" +
         "\nbench lists: the desk and lists with 10,000 change sets beside 100 (needs npm run build)" +
         "\nbench reads: ten readers at once beside a bare application of the same framework (needs npm run build)" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +

@@ -1,3 +1,6 @@
+import { shortened } from "@/core/plain/words";
+import { gitRecords } from "./fields";
+import { timeOf } from "./history/commit-words";
 import { git, gitText } from "./run";
 
 export type MergeTree = { clean: true; tree: string } | { clean: false; paths: string[] };
@@ -27,20 +30,42 @@ export interface Signature {
   email: string;
   /** Milliseconds since 1970. */
   at: number;
+  /** How far that was from UTC where it was signed, as `+0130`; left out for UTC. */
+  zone?: string;
 }
 
-/** Who wrote a commit, with what message, and on what. */
+/** Longer messages are put on no other commit: no one writes them. In bytes. */
+const LONGEST = 1_000_000;
+/** Characters of a name or an address that are written into another commit. */
+const LONGEST_NAME = 1_000;
+
+/** Who wrote a commit, with what message, and on what; the message is null where it is too long to be written anew. */
 export async function signatureOf(
   folder: string,
   commit: string,
-): Promise<{ author: Signature; parents: string[]; message: string }> {
-  const format = "%P%x00%an%x00%ae%x00%at%x00%B";
-  const text = await gitText(folder, ["show", "--no-patch", `--format=${format}`, "--end-of-options", commit]);
-  const [parents, name, email, at, message] = text.split("\0");
+): Promise<{ author: Signature; parents: string[]; message: string | null }> {
+  const format = "%P%x00%an%x00%ae%x00%at%x00%ad%x00%B%x00";
+  const args = ["log", "--no-walk", "--date=raw", `--format=${format}`, "--end-of-options", commit];
+  let told: string[] = [];
+  await gitRecords(
+    folder,
+    args,
+    6,
+    (fields) => {
+      told = fields;
+    },
+    { most: LONGEST },
+  );
+  const [parents, name, email, at, date, message] = told;
   return {
-    author: { name, email, at: Number(at) * 1000 },
+    author: {
+      name: shortened(name, LONGEST_NAME),
+      email: shortened(email, LONGEST_NAME),
+      at: timeOf(at),
+      zone: date.split(" ")[1],
+    },
     parents: parents.split(" ").filter((id) => id !== ""),
-    message,
+    message: Buffer.byteLength(message) < LONGEST - 4 ? message : null,
   };
 }
 
@@ -55,16 +80,20 @@ export async function deleteBranch(folder: string, branch: string, at: string): 
   return (await git(folder, args, { answers: [1, 128] })).code === 0;
 }
 
+/** How far from UTC a place can be; git writes of others what it then refuses to read. */
+const ZONE = /^[-+](?:0\d|1[0-4])[0-5]\d$/;
+
 /** Writes a commit object and gives its id. No ref points at it yet. The author is who writes it, unless another is named. */
 export async function writeCommit(
   folder: string,
   commit: { tree: string; parents: string[]; message: string; by: Signature; author?: Signature },
 ): Promise<string> {
   const plain = (text: string) => text.replace(/[<>\n\0]/g, " ").trim() || "unknown";
-  const who = (role: "AUTHOR" | "COMMITTER", { name, email, at }: Signature) => ({
+  const who = (role: "AUTHOR" | "COMMITTER", { name, email, at, zone = "+0000" }: Signature) => ({
     [`GIT_${role}_NAME`]: plain(name),
     [`GIT_${role}_EMAIL`]: plain(email),
-    [`GIT_${role}_DATE`]: `${Math.floor(at / 1000)} +0000`,
+    // The sign tells git that it is this number, also where that could be read as a day.
+    [`GIT_${role}_DATE`]: `@${Math.max(0, Math.floor(at / 1000))} ${ZONE.test(zone) ? zone : "+0000"}`,
   });
   return gitText(
     folder,

@@ -1,5 +1,6 @@
-import { visibleWords } from "@/core/cautions/visible";
 import { isObjectId } from "@/core/diff/tree";
+import { gitRecords } from "./fields";
+import { subjectOf, timeOf } from "./history/commit-words";
 import { isBranchName } from "./names";
 import { bytesOfPath, pathOf } from "./paths";
 import { splitAtNul } from "./raw";
@@ -17,17 +18,11 @@ export interface Branch {
 /** All branches, the newest first. */
 export async function branches(folder: string): Promise<Branch[]> {
   const format = "%(refname:strip=2)%00%(objectname)%00%(committerdate:unix)%00%(contents:subject)%00";
-  const { stdout } = await git(folder, ["for-each-ref", "--sort=-committerdate", `--format=${format}`, "refs/heads"]);
-  const fields = stdout.toString("utf8").split("\0");
+  const args = ["for-each-ref", "--sort=-committerdate", `--format=${format}`, "refs/heads"];
   const result: Branch[] = [];
-  for (let i = 0; i + 3 < fields.length; i += 4) {
-    result.push({
-      name: fields[i].trimStart(),
-      commit: fields[i + 1],
-      at: Number(fields[i + 2]) * 1000,
-      subject: visibleWords(fields[i + 3]),
-    });
-  }
+  await gitRecords(folder, args, 4, ([name, commit, at, subject]) => {
+    result.push({ name: name.trimStart(), commit, at: timeOf(at), subject: subjectOf(subject) });
+  });
   return result;
 }
 

@@ -33,6 +33,8 @@ export interface GitOptions {
   within?: number;
   /** Bytes of its answer after which it is ended. */
   most?: number;
+  /** Called with its answer as it comes: it is not held then, so it may be of any length, and the result has none. */
+  out?: (bytes: Uint8Array) => void;
 }
 
 export interface GitResult {
@@ -63,7 +65,7 @@ export function gitEnvironment(extra: Record<string, string> = {}): NodeJS.Proce
  */
 export function git(folder: string | null, args: readonly string[], options: GitOptions = {}): Promise<GitResult> {
   return new Promise((resolve, reject) => {
-    const { env, input = "", answers, progress, signal, within = WITHIN, most = MOST } = options;
+    const { env, input = "", answers, progress, signal, within = WITHIN, most = MOST, out: hear } = options;
     signal?.throwIfAborted();
     let out: Uint8Array[] = [];
     let left = most;
@@ -71,6 +73,7 @@ export function git(folder: string | null, args: readonly string[], options: Git
     const how = { args: folder ? ["--git-dir", folder, ...args] : args, env: gitEnvironment(env), input };
     const stop = (isBetterThrough() ? startThrough : startHere)(how, {
       out: (bytes) => {
+        if (hear) return through(hear, bytes);
         left -= bytes.length;
         if (left < 0) end(new GitEnded(`git has more to say here than ${inFigures(most)} bytes, and was ended.`));
         else out.push(bytes);
@@ -94,6 +97,13 @@ export function git(folder: string | null, args: readonly string[], options: Git
       forget();
       out = [];
       reject(why);
+    };
+    const through = (take: (bytes: Uint8Array) => void, bytes: Uint8Array) => {
+      try {
+        take(bytes);
+      } catch (error) {
+        end(error);
+      }
     };
     const abort = () => end(signal?.reason);
     const late = () => end(new GitEnded(`git took longer than ${within} seconds for this, and was ended.`));

@@ -13,3 +13,10 @@ export function listed(names: readonly string[], last = "and"): string {
   if (names.length < 2) return names.join("");
   return `${names.slice(0, -1).join(", ")} ${last} ${names[names.length - 1]}`;
 }
+
+/** No more than so many characters, with an ellipsis where more were there; no character is cut in two. */
+export function shortened(text: string, most: number): string {
+  if (text.length <= most) return text;
+  const kept = text.slice(0, Math.max(0, most));
+  return `${/[\ud800-\udbff]$/.test(kept) ? kept.slice(0, -1) : kept}…`;
+}

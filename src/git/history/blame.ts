@@ -1,10 +1,11 @@
 import { isObjectId } from "@/core/diff/tree";
 import { git } from "../run";
+import { nameOf, subjectOf, timeOf } from "./commit-words";
 import type { Commit } from "./commits";
 
-/** The commit by which a line came to be as it is. */
+/** The commit by which a line came to be as it is; its body is not told. */
 export interface LineOrigin {
-  commit: Omit<Commit, "body">;
+  commit: Commit;
   /** The file and the line, 1-based, as they are in that commit. */
   path: string;
   line: number;
@@ -36,9 +37,10 @@ export async function originOfLine(
   return {
     commit: {
       id,
-      author: told.get("author") ?? "",
-      at: Number(told.get("author-time")) * 1000,
-      subject: told.get("summary") ?? "",
+      at: timeOf(told.get("author-time") ?? ""),
+      author: nameOf(told.get("author") ?? ""),
+      subject: subjectOf(told.get("summary") ?? ""),
+      body: "",
     },
     path: unquoted(told.get("filename") ?? path),
     line: Number(at),
@@ -50,7 +52,7 @@ export async function originOfLine(
 export interface BlamedLines {
   start: number;
   count: number;
-  commit: Omit<Commit, "body">;
+  commit: Commit;
 }
 
 /** By which commits the lines of a whole file came; none where there is no such file. Lines that follow each other are told together. */
@@ -69,7 +71,7 @@ export async function originsOfFile(
   for (const row of stdout.toString("utf8").split("\n")) {
     const [, id, start, count] = /^([0-9a-f]{40}|[0-9a-f]{64}) \d+ (\d+) (\d+)$/.exec(row) ?? [];
     if (id) {
-      const known = commits.get(id) ?? { id, author: "", at: 0, subject: "" };
+      const known = commits.get(id) ?? { id, at: 0, author: "", subject: "", body: "" };
       commits.set(id, known);
       runs.push({ start: Number(start), count: Number(count), commit: known });
       continue;
@@ -79,9 +81,9 @@ export async function originsOfFile(
     if (!known || space < 0) continue;
     const value = row.slice(space + 1);
     const key = row.slice(0, space);
-    if (key === "author") known.author = value;
-    else if (key === "author-time") known.at = Number(value) * 1000;
-    else if (key === "summary") known.subject = value;
+    if (key === "author") known.author = nameOf(value);
+    else if (key === "author-time") known.at = timeOf(value);
+    else if (key === "summary") known.subject = subjectOf(value);
   }
   return runs.sort((a, b) => a.start - b.start);
 }

@@ -1,9 +1,12 @@
-import { visibleWords } from "@/core/cautions/visible";
 import type { FileChange } from "@/core/diff/tree";
-import { readChange, splitAtNul } from "../raw";
+import { itemsOf, type NamedItem, trailersIn } from "@/core/house/work/trailers";
+import { shortened } from "@/core/plain/words";
+import { gitRecords } from "../fields";
 import { readerOf } from "../readers";
 import { git, gitText } from "../run";
+import { timeOf, Words } from "./commit-words";
 import { fact } from "./facts";
+import { rawLog } from "./raw-log";
 
 /** The best common ancestor of two commits; null when their histories have nothing in common. */
 export function mergeBase(folder: string, a: string, b: string): Promise<string | null> {
@@ -42,45 +45,60 @@ export function commitsBetween(folder: string, base: string, head: string, most 
 
 async function readCommits(folder: string, base: string, head: string, most: number): Promise<Commit[]> {
   const args = ["log", "-z", `--max-count=${most}`, "--format=%H%x00%an%x00%at%x00%s%x00%b", `${base}..${head}`];
-  const fields = (await git(folder, args)).stdout.toString("utf8").split("\0");
   const commits: Commit[] = [];
-  for (let i = 0; i + 4 < fields.length; i += 5) {
-    const [id, author, at, subject, body] = fields.slice(i, i + 5);
-    commits.push({ id, at: Number(at) * 1000, ...wordsOf(author, subject, body) });
-  }
+  const words = new Words();
+  await gitRecords(folder, args, 5, ([id, author, at, subject, body]) => {
+    commits.push({ id, at: timeOf(at), ...words.of(author, subject, body) });
+  });
   return commits;
-}
-
-function wordsOf(author: string, subject: string, body: string): Pick<Commit, "author" | "subject" | "body"> {
-  return { author: visibleWords(author), subject: visibleWords(subject), body: visibleWords(body.trim()) };
 }
 
 /** What rules may ask of a commit. */
 export interface CommitShape {
   id: string;
   subject: string;
-  /** The whole message. */
-  message: string;
   merge: boolean;
+  /** Whether it ends with who signed it off. */
+  signedOff: boolean;
   /** The mail addresses of who wrote and who committed it. */
   addresses: [author: string, committer: string];
 }
 
-/** The commits that `head` has and `base` has not, the newest first, with their messages whole. */
-export async function commitShapes(folder: string, base: string, head: string): Promise<CommitShape[]> {
-  const { stdout } = await git(folder, [
-    "log",
-    "-z",
-    "--format=%H%x00%P%x00%ae%x00%ce%x00%s%x00%B",
-    `${base}..${head}`,
-  ]);
-  const fields = stdout.toString("utf8").split("\0");
+/** What rules and trackers may ask of a series of commits. */
+export interface SeriesShape {
+  /** The newest first. */
+  commits: CommitShape[];
+  /** The work items that their messages name, each once. */
+  named: NamedItem[];
+}
+
+/** Characters of a subject or an address. */
+const LONGEST = 1_000;
+/** So many work items are read off messages. */
+const MOST_NAMED = 200;
+
+/** The commits that `head` has and `base` has not. Of a message that is longer than anybody writes, the end counts for nothing. */
+export async function seriesShape(folder: string, base: string, head: string): Promise<SeriesShape> {
+  const args = ["log", "-z", "--format=%H%x00%P%x00%ae%x00%ce%x00%s%x00%B", `${base}..${head}`];
   const commits: CommitShape[] = [];
-  for (let i = 0; i + 5 < fields.length; i += 6) {
-    const [id, parents, author, committer, subject, message] = fields.slice(i, i + 6);
-    commits.push({ id, subject, message, merge: parents.includes(" "), addresses: [author, committer] });
-  }
-  return commits;
+  const named = new Map<string, NamedItem>();
+  await gitRecords(folder, args, 6, ([id, parents, author, committer, subject, message]) => {
+    const trailers = trailersIn(message);
+    commits.push({
+      id,
+      // A rule may ask for an end of it: what is shortened has another one, and does not fit.
+      subject: shortened(subject, LONGEST),
+      merge: parents.includes(" "),
+      signedOff: trailers.some(({ key }) => key.toLowerCase() === "signed-off-by"),
+      addresses: [shortened(author, LONGEST), shortened(committer, LONGEST)],
+    });
+    for (const one of itemsOf(trailers)) {
+      const known = named.get(one.item);
+      if (known) named.set(one.item, { ...known, closes: known.closes || one.closes });
+      else if (named.size < MOST_NAMED) named.set(one.item, one);
+    }
+  });
+  return { commits, named: [...named.values()] };
 }
 
 /** A commit with the files in which it differs from its first parent. */
@@ -91,28 +109,14 @@ export interface Step extends Commit {
 
 /** How `head` came about since `base` (null for from the beginning): commit by commit along first parents, the oldest first, the `most` newest of them. */
 export async function stepsBetween(folder: string, base: string | null, head: string, most = 1000): Promise<Step[]> {
-  const format = "%x01%H%x00%P%x00%an%x00%at%x00%s%x00%b";
-  const args = ["log", "-z", "--first-parent", "-m", "--raw", "--no-renames", "--no-abbrev", `--max-count=${most}`];
-  const { stdout } = await git(folder, [...args, `--format=${format}`, base ? `${base}..${head}` : head]);
-  const steps: Step[] = [];
-  const fields = splitAtNul(stdout);
-  for (let at = 0; at < fields.length; at++) {
-    const words = fields[at].toString("utf8").trimStart();
-    if (words.startsWith("\x01")) {
-      const [parents, author, time, subject, body] = fields
-        .slice(at + 1, at + 6)
-        .map((field) => field.toString("utf8"));
-      const parent = parents.split(" ")[0] || null;
-      steps.push({
-        id: words.slice(1),
-        parent,
-        at: Number(time) * 1000,
-        ...wordsOf(author, subject, body),
-        files: [],
-      });
-      at += 5;
-    } else if (words.startsWith(":")) steps.at(-1)?.files.push(readChange(words, fields[++at]));
-  }
+  const format = "--format=%x01%H%x00%P%x00%an%x00%at%x00%s%x00%b";
+  const args = ["--first-parent", "-m", `--max-count=${most}`, format, base ? `${base}..${head}` : head];
+  const words = new Words();
+  const steps = (await rawLog(folder, args, 6)).map(({ fields, files }): Step => {
+    const [id, parents, author, time, subject, body] = fields;
+    const parent = parents.split(" ")[0] || null;
+    return { id, parent, at: timeOf(time), ...words.of(author, subject, body), files };
+  });
   return steps.reverse();
 }
 

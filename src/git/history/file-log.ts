@@ -2,9 +2,11 @@ import { type FileChange, isObjectId } from "@/core/diff/tree";
 import { pathOf } from "../paths";
 import { readChange, splitAtNul } from "../raw";
 import { git } from "../run";
+import { timeOf, Words } from "./commit-words";
 import type { Commit } from "./commits";
+import { rawLog } from "./raw-log";
 
-/** A commit that touched a file, with its whole message as `body`, and the file as it was and is; `oldPath` where the commit renamed it. */
+/** A commit that touched a file, without its body, and the file as it was and is; `oldPath` where the commit renamed it. */
 export interface FileStep extends Commit {
   file: FileChange & { oldPath: string | null };
 }
@@ -46,30 +48,16 @@ async function commitsOfName(
   most: number,
   signal?: AbortSignal,
 ): Promise<FileStep[]> {
-  const args = ["log", "-z", "--raw", "--no-renames", "--no-abbrev", `--max-count=${most}`];
-  const format = "--format=%x01%H%x00%an%x00%at%x00%s%x00%B";
-  const { code, stdout } = await git(folder, [...args, format, commit, "--", path], {
-    answers: [128],
-    signal,
-    env: LITERAL,
+  const format = "--format=%x01%H%x00%an%x00%at%x00%s";
+  const args = [`--max-count=${most}`, format, commit, "--", path];
+  const words = new Words();
+  return (await rawLog(folder, args, 4, { answers: [128], signal, env: LITERAL })).flatMap(({ fields, files }) => {
+    const [id, author, time, subject] = fields;
+    // A folder of that name is none of its files.
+    const own = files.filter((change) => change.path === path);
+    const told = { id, at: timeOf(time), ...words.of(author, subject, "") };
+    return own.map((change): FileStep => ({ ...told, file: { ...change, oldPath: null } }));
   });
-  if (code !== 0) return [];
-  const steps: FileStep[] = [];
-  const fields = splitAtNul(stdout);
-  let known: Commit | null = null;
-  for (let at = 0; at < fields.length; at++) {
-    const words = fields[at].toString("utf8").trimStart();
-    if (words.startsWith("\x01")) {
-      const [author, time, subject, body] = fields.slice(at + 1, at + 5).map((field) => field.toString("utf8"));
-      known = { id: words.slice(1), author, at: Number(time) * 1000, subject, body };
-      at += 4;
-    } else if (words.startsWith(":") && known) {
-      const change = readChange(words, fields[++at]);
-      // A folder of that name is none of its files.
-      if (change.path === path) steps.push({ ...known, file: { ...change, oldPath: null } });
-    }
-  }
-  return steps;
 }
 
 /** What a file was called before the commit that brought it under its name, with what it held; null where it was made there. */

@@ -41,6 +41,8 @@ export async function allow(
 /** How many tasks of one person may wait for the one that is being done. */
 const MOST_WAITING = 8;
 
+const NOBODY = refuse("too-many", "Nobody waits for this any more.");
+
 /**
  * Does what takes long one after the other for each person, and a few at once for all: so that nobody's many keep others waiting. Refuses
  * when too many of theirs wait already; gives up its turn when who asked has gone.
@@ -57,9 +59,12 @@ export async function inPersonsTurn<T>(
   waiting.many++;
   try {
     return await app.inTurn(`person ${person.id}`, async () => {
-      if (signal?.aborted) return refuse("too-many", "Nobody waits for this any more.");
+      if (signal?.aborted) return NOBODY;
       return (await gateOf(app)).through(work);
     });
+  } catch (error) {
+    if (signal?.aborted) return NOBODY;
+    throw error;
   } finally {
     waiting.many--;
   }

@@ -7,7 +7,7 @@ import { lastId, rebuild } from "@/store/log";
 import { bringUpToDate } from "@/store/project";
 import { startWorkers, type Workers } from "../workers/workers";
 import { Bell } from "./bell";
-import { Kept } from "./kept";
+import { Kept, type Weight } from "./kept";
 import { readSettings, type Settings } from "./settings";
 
 /** One running installation: what every part of the application needs to do its work. */
@@ -22,9 +22,9 @@ export interface AppContext {
   newId: (after?: string) => string;
   /**
    * Answers kept in memory under a name, `most` of them. They are kept here and not in the modules that ask, because pages and routes are
-   * bundled apart: each would have its own, and do the work twice.
+   * bundled apart: each would have its own, and do the work twice. Where answers may be large, what they weigh together has an end as well.
    */
-  kept: <T>(name: string, most: number) => Kept<T>;
+  kept: <T>(name: string, most: number, weight?: Weight<T>) => Kept<T>;
   /** Rung when something was added to the log. */
   bell: Bell;
   /** Does work under a name after what was begun under it before. */
@@ -60,8 +60,8 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
   const turns = new Map<string, Promise<unknown>>();
   const shelves = new Map<string, Kept<unknown>>();
   const app: AppContext = {
-    kept: <T>(name: string, most: number) => {
-      const shelf = shelves.get(name) ?? new Kept<unknown>(most);
+    kept: <T>(name: string, most: number, weight?: Weight<T>) => {
+      const shelf = shelves.get(name) ?? new Kept<unknown>(most, weight as Weight<unknown> | undefined);
       shelves.set(name, shelf);
       return shelf as Kept<T>;
     },

@@ -1,11 +1,20 @@
 import { LRUCache } from "lru-cache";
 
+/** What a large answer weighs, and how much all of them together may. */
+export interface Weight<T> {
+  of: (answer: T) => number;
+  most: number;
+}
+
 /** Keeps the answers to questions whose answers never change, those used last. Failed ones are forgotten. */
 export class Kept<T> {
   private readonly answers: LRUCache<string, Promise<T>>;
 
-  constructor(most: number) {
-    this.answers = new LRUCache({ max: most });
+  constructor(
+    most: number,
+    private readonly weight?: Weight<T>,
+  ) {
+    this.answers = new LRUCache({ max: most, ...(weight ? { maxSize: weight.most } : {}) });
   }
 
   /** The answer kept for this key, or the one that `make` gives now. */
@@ -13,8 +22,15 @@ export class Kept<T> {
     const kept = this.answers.get(key);
     if (kept !== undefined) return kept;
     const made = make();
-    this.answers.set(key, made);
-    made.catch(() => this.answers.delete(key));
+    const { weight } = this;
+    this.answers.set(key, made, weight && { size: 1 });
+    // What it weighs is known once it is there. The same value set once more would keep the weight that it had.
+    const weigh = (answer: T) => {
+      if (!weight || this.answers.peek(key) !== made) return;
+      this.answers.delete(key);
+      this.answers.set(key, made, { size: Math.min(weight.most, 1 + weight.of(answer)) });
+    };
+    made.then(weigh, () => this.answers.delete(key));
     return made;
   }
 

@@ -24,7 +24,7 @@ import { historiesOf, unsentHistoriesOf } from "../following/anchor-histories";
 import { heldLabels, labelsIn } from "../house/labels/labels";
 import { commentsIn, keptHere } from "../ledger/kept-here";
 import { isSourceLeft } from "../refs/tidy";
-import { factsFor, shapesOf } from "../rules/facts";
+import { factsFor, seriesOf } from "../rules/facts";
 import { chainOf } from "./chains";
 import { movedAhead } from "./revisions/revising";
 import { messageOfPicked, pickedOf } from "./revisions/taking";
@@ -141,7 +141,7 @@ async function aroundPart(
   { people, unsent }: Pick<Facts, "people"> & Pick<MinePart, "unsent">,
 ): Promise<AroundPart> {
   const folder = folderOf(app, repository);
-  const messages = (await shapesOf(app, folder, change)).map(({ message }) => message);
+  const { named } = await seriesOf(app, folder, change);
   const allLabels = await labelsIn(app.db, repository.id);
   const held = allLabels.length > 0 ? await heldLabels(app.db, [change.id]) : null;
   return {
@@ -149,7 +149,7 @@ async function aroundPart(
     chain: await chainOf(app, change),
     allLabels,
     pathLabels: (held?.get(change.id) ?? []).flatMap(({ name, byPath }) => (byPath ? [name] : [])),
-    workItems: linkedItems(change.links, change.description, messages),
+    workItems: linkedItems(change.links, change.description, named),
     branchLeft: await isSourceLeft(change, folder),
     keptHere: await commentsKeptHere(app, change),
     ahead: await movedAhead(app, change),

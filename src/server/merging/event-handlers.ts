@@ -10,7 +10,7 @@ import { FollowsLog } from "../app/follows-log";
 import { carryChains } from "../changes/chains";
 import { transact } from "../changes/deciding";
 import { tidy } from "../refs/tidy";
-import { gateFactsFor, shapesOf } from "../rules/facts";
+import { gateFactsFor, seriesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
 import { trackerOf } from "../work/tracker-of";
 import { messageForMerge } from "./merge-preview";
@@ -44,14 +44,14 @@ export class EventHandlers extends FollowsLog {
 
   private async afterMerge(change: ChangeSet): Promise<void> {
     const folder = folderOf(this.app, { id: change.repository });
-    const messages = (await shapesOf(this.app, folder, change)).map(({ message }) => message);
+    const { named } = await seriesOf(this.app, folder, change);
     await carryChains(this.app, change);
     await tidy(this.app, change, folder);
     // The last: a tracker that is away fails all of it, which then is tried again.
     const name = await nameOfRepository(this.app.db, change.repository);
     const tracker = trackerOf(this.app, { id: change.repository, name });
     const told = { ...change, commit: change.settled?.commit ?? newest(change).head };
-    for (const { item, closes } of linkedItems(change.links, change.description, messages))
+    for (const { item, closes } of linkedItems(change.links, change.description, named))
       await tracker.merged(item, closes, told);
   }
 

@@ -14,7 +14,7 @@ import { blobAt, branchCommit, objectSize, readObject } from "@/git/repository";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { conflictsWith, shapesOf } from "../rules/facts";
+import { conflictsWith, seriesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
 import { authorOfAll, makeResult } from "./merge-result";
 
@@ -67,11 +67,7 @@ export async function messageForMerge(
 ): Promise<string> {
   const ids = [...new Set(change.reviews.map(({ by }) => by))];
   const people = await signersOf(app.db, ids);
-  const items = linkedItems(
-    change.links,
-    "",
-    (await shapesOf(app, folder, change)).map(({ message }) => message),
-  );
+  const items = linkedItems(change.links, "", (await seriesOf(app, folder, change)).named);
   const { keep } = (await ruleFor(app.db, change.repository, change.target)).approvals;
   if (how !== "squash") return mergeMessage(change, how, people, [], items, keep);
   const { base, head } = newest(change);

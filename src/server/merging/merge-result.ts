@@ -79,6 +79,8 @@ async function rebased(folder: string, change: ChangeSet, from: string, by: Sign
         "conflict",
         `r${number} holds the merge commit ${id.slice(0, 8)}: what was merged cannot be put on ${change.target} one by one.`,
       );
+    if (original.message === null)
+      return refuse("conflict", `The message of the commit ${id.slice(0, 8)} is too long to be written once more.`);
     const merged = await mergeWithBase(folder, original.parents[0], onto, id, by);
     if (!merged.clean)
       return refuse(

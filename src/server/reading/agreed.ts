@@ -1,6 +1,7 @@
 import type { ChangeSet } from "@/core/review/state";
 import { type Brought, broughtTo } from "@/git/history/brought";
 import { firstParent, isAncestor } from "@/git/history/commits";
+import { among } from "@/store/among";
 import { loadChangeSets } from "@/store/log";
 import type { AppContext } from "../app/context";
 
@@ -40,7 +41,7 @@ async function mergedOf(
     .selectFrom("change_sets")
     .select("id")
     .where("repository", "=", repository)
-    .where("number", "in", numbers)
+    .where("number", "in", among(numbers))
     .where("state", "=", "merged")
     .execute();
   const changes = await loadChangeSets(

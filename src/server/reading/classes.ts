@@ -1,3 +1,4 @@
+import { addTo } from "@/core/plain/grouped";
 import type { AlikePlace } from "@/core/quiet/alike";
 import type { MovePlace } from "@/core/quiet/kinds/moved";
 import type { FileReading, Reading } from "@/core/quiet/whole-reading";
@@ -13,8 +14,10 @@ export async function classesOf(
   points: ReadStates,
   path: string,
 ): Promise<FileClasses> {
-  const { files, moves, replacements, echoes, alike } = await readingOf(app, folder, points);
-  const at = files.findIndex((candidate) => candidate.path === path);
+  const reading = await readingOf(app, folder, points);
+  const { files, moves, replacements, echoes } = reading;
+  const { byPath, alike } = placesIn(reading);
+  const at = byPath.get(path) ?? -1;
   const file = at < 0 ? undefined : files[at];
   const answer: FileClasses = {
     runs: file?.runs.filter((run) => run.class !== "read") ?? [],
@@ -22,7 +25,7 @@ export async function classesOf(
     replacements: {},
     echoes: {},
     echoed: echoedBy(files, echoes, at),
-    alike: alikeIn(files, alike, at),
+    alike: alikeIn(files, alike.get(at) ?? []),
   };
   const end = (side: MovePlace, old: boolean): MoveEnd => {
     const { path: now, oldPath } = files[side.file];
@@ -46,23 +49,43 @@ export async function classesOf(
   return answer;
 }
 
+/** Where the files of a reading are in it, and of each which of its changes stand elsewhere as well. */
+interface Places {
+  byPath: Map<string, number>;
+  alike: Map<number, { places: readonly AlikePlace[]; n: number }[]>;
+}
+
+const known = new WeakMap<Reading, Places>();
+
+/** Looked for once in a reading, and not once for each of its files. */
+function placesIn(reading: Reading): Places {
+  let found = known.get(reading);
+  if (!found) {
+    found = { byPath: new Map(reading.files.map(({ path }, at) => [path, at])), alike: new Map() };
+    for (const places of reading.alike)
+      for (const [n, { file }] of places.entries()) addTo(found.alike, file, { places, n });
+    known.set(reading, found);
+  }
+  return found;
+}
+
 /** The changes of one file that stand elsewhere as well, by where they stand in it. */
-function alikeIn(files: readonly FileReading[], alike: Reading["alike"], at: number): AlikeChange[] {
+function alikeIn(
+  files: readonly FileReading[],
+  own: readonly { places: readonly AlikePlace[]; n: number }[],
+): AlikeChange[] {
   const end = ({ file, old, next, within }: AlikePlace): SidedEnd => {
     const { path, oldPath } = files[file];
     return next.end > next.start
       ? { path, side: "new", start: next.start + 1, end: next.end, within }
       : { path: oldPath ?? path, side: "old", start: old.start + 1, end: old.end, within };
   };
-  return alike
-    .flatMap((places) =>
-      places.flatMap((place, n): AlikeChange[] => {
-        if (place.file !== at) return [];
-        const near = (step: number) => end(places[(n + step + places.length) % places.length]);
-        const first = places.slice(0, MOST_PLACES).map(end);
-        return [{ at: n + 1, of: places.length, here: end(place), next: near(1), previous: near(-1), places: first }];
-      }),
-    )
+  return own
+    .map(({ places, n }): AlikeChange => {
+      const near = (step: number) => end(places[(n + step + places.length) % places.length]);
+      const first = places.slice(0, MOST_PLACES).map(end);
+      return { at: n + 1, of: places.length, here: end(places[n]), next: near(1), previous: near(-1), places: first };
+    })
     .sort((a, b) => a.here.start - b.here.start);
 }
 

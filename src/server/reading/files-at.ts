@@ -6,6 +6,9 @@ import { enter } from "../access/repositories";
 import type { AppContext } from "../app/context";
 import { mayServeCommit, noteShown } from "./shown";
 
+/** Files of all trees that are kept, together; more than one tree may have. */
+const TREES = { of: (files: readonly FileAt[]) => files.length, most: 1_000_000 };
+
 /** All files of a commit, by path; without pointers to other repositories. */
 export async function filesAt(
   app: AppContext,
@@ -19,7 +22,9 @@ export async function filesAt(
   if (!/^[0-9a-f]{40,64}$/.test(commit) || (await resolveCommit(folder, commit)) !== commit)
     return refuse("missing", "There is no such commit.");
   if (!(await mayServeCommit(app, folder, commit))) return refuse("missing", "There is no such commit.");
-  const files = await app.kept<FileAt[]>("trees", 10).get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
+  const files = await app
+    .kept<FileAt[]>("trees", 10, TREES)
+    .get(`${folder}\0${commit}`, async () => filesIn(folder, commit));
   await noteShown(app, folder, files);
   return done(files);
 }

@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { linkedItems, trailersIn } from "@/core/house/work/trailers";
+import { linkedItems } from "@/core/house/work/trailers";
 import { needsOf } from "@/core/review/decide";
 import type { Facts } from "@/core/review/families/family";
 import type { CommandName, FactsFor } from "@/core/review/families/table";
@@ -7,7 +7,7 @@ import type { Role } from "@/core/review/roles";
 import { type ChangeSet, goesOn, newest } from "@/core/review/state";
 import { type GateFacts, type GatePerson, NO_FACTS } from "@/core/rules/facts";
 import { type Rule, withoutGroups } from "@/core/rules/rule";
-import { type CommitShape, commitShapes, countCommits } from "@/git/history/commits";
+import { countCommits, type SeriesShape, seriesShape } from "@/git/history/commits";
 import { type MergeTree, mergeTree } from "@/git/merge";
 import { branchCommit, branchCommits } from "@/git/repository";
 import type { Queries } from "@/store/database";
@@ -15,6 +15,7 @@ import { peopleIn, roleOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import type { Weight } from "../app/kept";
 import { filesBetween } from "../reading/files-between";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
@@ -188,13 +189,12 @@ export async function gitFactsFor(
 ): Promise<GitFacts> {
   const folder = folderOf(app, { id: change.repository });
   const { base, head, target: revisionTarget } = newest(change);
-  const [paths, commits, target, tip] = await Promise.all([
+  const [paths, series, target, tip] = await Promise.all([
     pathsOf(app, folder, base, head),
-    shapesOf(app, folder, change),
+    seriesOf(app, folder, change),
     goesOn(change) ? look.tip(folder, change.target) : null,
     goesOn(change) ? look.tip(folder, change.source) : null,
   ]);
-  const messages = commits.map(({ message }) => message);
   const points = { from: base, to: head, settings: revisionTarget };
   return {
     paths:
@@ -203,24 +203,19 @@ export async function gitFactsFor(
         : paths,
     // The branch of somebody elsewhere is offered by its commits, which came along; where it is here as well, it counts.
     ...(goesOn(change) && (tip !== null || !(await look.isElsewhere(change.author))) ? { tip } : {}),
-    addresses: rule.approvals.makers ? [] : commits.flatMap(({ addresses }) => addresses),
-    commits: commits.map(({ id, subject, merge, message }) => ({
-      id,
-      subject,
-      merge,
-      signedOff: trailersIn(message).some(({ key }) => key.toLowerCase() === "signed-off-by"),
-    })),
+    addresses: rule.approvals.makers ? [] : series.commits.flatMap(({ addresses }) => addresses),
+    commits: series.commits,
     conflicts: target ? await conflictsWith(app, folder, target, head) : [],
     behind: target && rule.upToDate ? await behind(app, folder, target, head) : 0,
     toRead: rule.mostToRead === null ? null : await toRead(app, folder, points, patient),
-    workItems: linkedItems(change.links, change.description, messages).map(({ item }) => item),
+    workItems: linkedItems(change.links, change.description, series.named).map(({ item }) => item),
   };
 }
 
 /** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
 function pathsOf(app: AppContext, folder: string, base: string, head: string): Promise<string[]> {
   return app
-    .kept<string[]>("paths", KEPT)
+    .kept<string[]>("paths", KEPT, NAMES)
     .get(`${folder}\0${base}\0${head}`, async () =>
       (await filesBetween(app, folder, { from: base, to: head })).map(({ path }) => path),
     );
@@ -228,19 +223,31 @@ function pathsOf(app: AppContext, folder: string, base: string, head: string): P
 
 /** How many revisions are remembered: more than are open at a time. */
 const KEPT = 1_000;
+/** And how much of them, in characters: somebody may offer a hundred that touch all files there are. */
+const NAMES: Weight<readonly string[]> = {
+  of: (names) => names.reduce((sum, name) => sum + 20 + name.length, 0),
+  most: 30_000_000,
+};
 
 /** The commits of the newest revision, with what rules may ask of them. */
-export function shapesOf(app: AppContext, folder: string, change: ChangeSet): Promise<CommitShape[]> {
+export function seriesOf(app: AppContext, folder: string, change: ChangeSet): Promise<SeriesShape> {
   const { base, head } = newest(change);
   return app
-    .kept<CommitShape[]>("shapes", KEPT)
-    .get(`${folder}\0${base}\0${head}`, () => commitShapes(folder, base, head));
+    .kept<SeriesShape>("series", KEPT, {
+      of: ({ commits }) =>
+        commits.reduce((sum, { subject, addresses }) => sum + 200 + subject.length + addresses.join("").length, 0),
+      most: NAMES.most,
+    })
+    .get(`${folder}\0${base}\0${head}`, () => seriesShape(folder, base, head));
 }
 
 /** What comes of bringing two commits together. Both never change, so it is tried once. */
 function together(app: AppContext, folder: string, target: string, head: string): Promise<MergeTree> {
   return app
-    .kept<MergeTree>("together", 2 * KEPT)
+    .kept<MergeTree>("together", 2 * KEPT, {
+      of: (merged) => (merged.clean ? 0 : NAMES.of(merged.paths)),
+      most: NAMES.most,
+    })
     .get(`${folder}\0${target}\0${head}`, () => mergeTree(folder, target, head));
 }
 
@@ -258,7 +265,7 @@ async function landing(app: AppContext, folder: string, target: string, head: st
   const merged = await together(app, folder, target, head);
   if (!merged.clean) return [];
   return app
-    .kept<string[]>("landings", KEPT)
+    .kept<string[]>("landings", KEPT, NAMES)
     .get(`${folder}\0${target}\0${merged.tree}`, async () =>
       (await filesBetween(app, folder, { from: target, to: merged.tree })).map(({ path }) => path),
     );

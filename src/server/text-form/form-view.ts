@@ -20,11 +20,15 @@ import { factsFor } from "../rules/facts";
 /** A file of more rows than this is told of by its head alone, unless it is asked for by name; and so are all when there are very many. */
 const MOST_ROWS = 4_000;
 const MOST_ROWS_IN_ALL = 40_000;
+/** A file counts as so many rows beside its own: it has to be compared, and thousands may have one line each. */
+const ROWS_OF_FILE = 40;
 
 /** Which files a form shows: one alone, and whole; or all, and these whole. */
 export interface Shown {
   only?: string;
   whole?: ReadonlySet<string>;
+  /** Aborted when nobody waits for it any more. */
+  signal?: AbortSignal;
 }
 
 /** The two states that a form of a revision compares: with the base, or with an earlier revision as it would be on this one's base. */
@@ -87,19 +91,20 @@ async function formFiles(
   app: AppContext,
   folder: string,
   points: FoundStates,
-  { only, whole }: Shown,
+  { only, whole, signal }: Shown,
 ): Promise<FormFile[]> {
   const { files } = await readingOf(app, folder, points);
   const made: FormFile[] = [];
   let rows = 0;
   for (const file of files) {
     if (only !== undefined && file.path !== only) continue;
+    signal?.throwIfAborted();
     const few = file.added + file.removed <= MOST_ROWS && rows < MOST_ROWS_IN_ALL;
     const isWhole = only !== undefined || few || whole?.has(file.path) === true;
     const told = file.binary || !isWhole ? [] : await rowsOf(app, folder, points, file);
     // Whether it was shown whole or not, what was written under it is found.
     const instead = few || only !== undefined ? [] : hidden(file);
-    rows += told.length;
+    rows += isWhole ? told.length + ROWS_OF_FILE : 0;
     const carried = points.conflicts.includes(file.path)
       ? ["! Both sides touch the same lines: compared with what the target has there."]
       : [];

@@ -21,13 +21,13 @@ export async function textForm(
   person: Person,
   repository: string,
   number: number,
-  { path, since }: { path?: string; since?: number } = {},
+  { path, since, signal }: { path?: string; since?: number; signal?: AbortSignal } = {},
 ): Promise<Outcome<string>> {
   const found = await findChange(app, person, repository, number);
   if (!found.ok) return found;
   const { change, folder } = found.value;
   const about = { revision: newest(change).number, since: since ?? null, key: app.newId() };
-  const view = await viewOf(app, person, repository, change, folder, about, { only: path });
+  const view = await viewOf(app, person, repository, change, folder, about, { only: path, signal });
   return view.ok ? done(writeForm(view.value)) : view;
 }
 

@@ -37,8 +37,8 @@ export interface NamedItem {
 const ITEMS = /^#?([A-Za-z0-9][A-Za-z0-9-]{0,39})$/;
 
 /** The work items that trailers name: `Closes: #12, #13`, `Refs: 14`. */
-export function itemsIn(message: string): NamedItem[] {
-  return trailersIn(message).flatMap(({ key, value }) => {
+export function itemsOf(trailers: readonly Trailer[]): NamedItem[] {
+  return trailers.flatMap(({ key, value }) => {
     const closes = key.toLowerCase() === "closes";
     if (!closes && key.toLowerCase() !== "refs") return [];
     return value.split(/[,\s]+/).flatMap((word): NamedItem[] => {
@@ -53,16 +53,16 @@ export interface LinkedItem extends NamedItem {
   from: "link" | "commit" | "description";
 }
 
-/** Every work item of a change set, once; a link that closes outdoes a mere reference, and what a person linked comes first. */
+/** Every work item of a change set, once, with those that its commits name; a link that closes outdoes a mere reference, and what a person linked comes first. */
 export function linkedItems(
   links: readonly WorkLink[],
   description: string,
-  messages: readonly string[],
+  named: readonly NamedItem[],
 ): LinkedItem[] {
   const all: LinkedItem[] = [
     ...links.map(({ item, closes }) => ({ item, closes, from: "link" as const })),
-    ...itemsIn(description).map((named) => ({ ...named, from: "description" as const })),
-    ...messages.flatMap(itemsIn).map((named) => ({ ...named, from: "commit" as const })),
+    ...itemsOf(trailersIn(description)).map((one) => ({ ...one, from: "description" as const })),
+    ...named.map((one) => ({ ...one, from: "commit" as const })),
   ];
   const items = new Map<string, LinkedItem>();
   for (const one of all) {

@@ -38,10 +38,10 @@ export async function fileHistory(
   );
   const ids = told.map(({ id }) => id);
   const agreed = await inPatience(signal, (until) => agreedIn(app, folder, repository, ids, commit, until));
-  const steps = told.map(({ file, body: _, ...own }): FileStepView => {
-    const change = agreed.get(own.id);
+  const steps = told.map(({ file, ...commit }): FileStepView => {
+    const change = agreed.get(commit.id);
     return {
-      commit: { ...own, body: "" },
+      commit,
       path: file.path,
       oldPath: file.oldPath,
       oldId: file.oldId,
@@ -60,7 +60,7 @@ export async function blameOf(folder: string, { commit, path }: FileAt, signal: 
   const commits = [...new Set(runs.map((run) => run.commit))];
   const places = new Map(commits.map((one, at) => [one, at]));
   return {
-    commits: commits.map((one) => ({ ...one, body: "" })),
+    commits: [...commits],
     runs: runs.map(({ start, count, commit: of }) => ({ start, end: start + count - 1, commit: places.get(of)! })),
   };
 }

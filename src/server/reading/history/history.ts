@@ -62,6 +62,12 @@ function traceWay(app: AppContext, folder: string, way: readonly Keys[]) {
   return app.workers.trace({ folder, steps: way.map(({ oldKey, newKey }) => ({ oldKey, newKey })) });
 }
 
+/** As many files in all as one walk may tell of, and a little more. */
+const WALKS = {
+  of: (steps: readonly Step[]) => steps.reduce((sum, { files }) => sum + files.length, 0),
+  most: 600_000,
+};
+
 interface Keys {
   oldKey: ContentKey | null;
   newKey: ContentKey | null;
@@ -80,7 +86,7 @@ async function wayOf(
   path: string,
 ): Promise<OnTheWay[]> {
   const steps = await app
-    .kept<Step[]>("walks", 20)
+    .kept<Step[]>("walks", 20, WALKS)
     .get(`${folder}\0${base}\0${head}`, () => stepsBetween(folder, base, head));
   const way: OnTheWay[] = [];
   let name = path;

@@ -82,7 +82,7 @@ async function stepTo(
   const was = view && previous ? lineBefore(view.comparison, line - 1) : null;
   const text = view && readView(view);
   const step: Untold = {
-    commit: { ...commit, body: "" },
+    commit,
     path,
     line,
     text: (text?.next[line - 1] ?? "").slice(0, LONGEST),

@@ -9,7 +9,7 @@ export const GET = serve(
   "GET /api/repos/{repo}/changes/{number}/text",
   async ({ app, person, parts, query, request }) => {
     const text = await inPersonsTurn(app, person, request.signal, () =>
-      textForm(app, person, parts.repo, numberOf(parts.number), query),
+      textForm(app, person, parts.repo, numberOf(parts.number), { ...query, signal: request.signal }),
     );
     if (!text.ok) return text;
     return new Response(text.value, {
