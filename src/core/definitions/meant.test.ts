@@ -3,7 +3,7 @@ import { allGrammars, parseWhole } from "@/server/workers/grammars/grammars";
 import { type LanguageId, languageById } from "../grammar/languages";
 import { definitionsIn } from "./definitions";
 import { type Asking, leadsTo, meant } from "./meant";
-import { importsOf, mentionsIn } from "./mentions";
+import { importsOf, MOST_MENTIONS, mentionsIn } from "./mentions";
 
 beforeAll(async () => {
   await allGrammars();
@@ -105,6 +105,7 @@ describe("where a name stands", () => {
     expect(mentionsIn(brought, "tide", read("typescript", brought.join("\n"))).map(({ kind }) => kind)).toEqual([
       ...["import", "import", "code"],
     ]);
+    expect(mentionsIn(["a; ".repeat(100_000), "a"], "a", null)).toHaveLength(MOST_MENTIONS);
     // A parameter that is required is not what requires something.
     const typed = ["function a(b: Tide) {}"];
     expect(mentionsIn(typed, "Tide", read("typescript", typed[0])).map(({ kind }) => kind)).toEqual(["code"]);

@@ -16,11 +16,15 @@ export interface Mention {
 const MEMBER = /(?:\.|->|::)\s?$/;
 const WORD = /[\p{L}\p{N}\p{M}_$]/u;
 
-/** Every place where a name stands as a whole word, in order; `syntax` says how, without it all of them count as code. */
+/** In one text so many places of a name are found: a line of megabytes may hold millions. */
+export const MOST_MENTIONS = 5_000;
+
+/** The places where a name stands as a whole word, in order, the first {@link MOST_MENTIONS}; `syntax` says how, without it all of them count as code. */
 export function mentionsIn(lines: readonly string[], name: string, syntax: Syntax | null): Mention[] {
   const result: Mention[] = [];
   for (const [line, text] of lines.entries()) {
     for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + name.length)) {
+      if (result.length === MOST_MENTIONS) return result;
       if (WORD.test(text[at - 1] ?? "") || WORD.test(text[at + name.length] ?? "")) continue;
       const kind = syntax ? kindAt(syntax, syntax.lines[line] + at) : "code";
       result.push({ line, column: at, kind, member: MEMBER.test(text.slice(Math.max(0, at - 3), at)) });

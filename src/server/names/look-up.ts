@@ -90,7 +90,7 @@ export async function lookUp(
     name,
     uses,
     count,
-    more: more || count > MOST_PLACES || told.length > MOST_DEFINITIONS,
+    more: more || found.more || count > MOST_PLACES || told.length > MOST_DEFINITIONS,
     definitions: told.slice(0, MOST_DEFINITIONS).map(({ definition, reason }) => {
       const { path: at, end, kind, within, text } = definition;
       const [on, column, first] = [definition.line + 1, definition.column + 1, definition.first + 1];

@@ -47,17 +47,18 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
 }
 
 async function readAnew(app: AppContext, folder: string, points: ReadStates, job: Job): Promise<Reading> {
-  const keeping: Promise<void>[] = [];
+  // One after the other: put in line all at once, they would be before everybody else's questions to the database.
+  let keeping = Promise.resolve();
   const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
     (files) => {
-      keeping.push(keepComparisons(app, files));
+      keeping = keeping.then(() => keepComparisons(app, files));
       const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
       job.counted.push(...line);
       for (const tell of job.listeners) tell(line);
     },
   );
-  await Promise.all(keeping);
+  await keeping;
   const row = {
     engine: READING_ENGINE,
     from_commit: points.from,

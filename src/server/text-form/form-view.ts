@@ -3,7 +3,7 @@ import { contentKey } from "@/core/diff/tree";
 import { type FileView, readView } from "@/core/diff/view";
 import type { FormFile, FormRow, FormThread, FormView } from "@/core/doors/text-form/form";
 import { done, type Outcome } from "@/core/plain/outcome";
-import { counted } from "@/core/plain/words";
+import { counted, shortened } from "@/core/plain/words";
 import type { FileReading } from "@/core/quiet/whole-reading";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, foldRows, GAP, layRows, REMOVED } from "@/core/reading/rows";
@@ -22,6 +22,10 @@ const MOST_ROWS = 4_000;
 const MOST_ROWS_IN_ALL = 40_000;
 /** A file counts as so many rows beside its own: it has to be compared, and thousands may have one line each. */
 const ROWS_OF_FILE = 40;
+
+/** Of a longer line only so many characters are shown; and a file of more in all is told of by its head alone, as one of too many rows is. */
+const LONGEST_LINE = 10_000;
+const MOST_CHARACTERS = 1_000_000;
 
 /** Which files a form shows: one alone, and whole; or all, and these whole. */
 export interface Shown {
@@ -101,9 +105,11 @@ async function formFiles(
     signal?.throwIfAborted();
     const few = file.added + file.removed <= MOST_ROWS && rows < MOST_ROWS_IN_ALL;
     const isWhole = only !== undefined || few || whole?.has(file.path) === true;
-    const told = file.binary || !isWhole ? [] : await rowsOf(app, folder, points, file);
+    const all = file.binary || !isWhole ? [] : await rowsOf(app, folder, points, file);
+    const isLong = charactersIn(all) > MOST_CHARACTERS;
+    const told = isLong && only === undefined && !whole?.has(file.path) ? [] : all;
     // Whether it was shown whole or not, what was written under it is found.
-    const instead = few || only !== undefined ? [] : hidden(file);
+    const instead = (few && !isLong) || only !== undefined ? [] : hidden(file);
     rows += isWhole ? told.length + ROWS_OF_FILE : 0;
     const carried = points.conflicts.includes(file.path)
       ? ["! Both sides touch the same lines: compared with what the target has there."]
@@ -147,7 +153,17 @@ async function rowsOf(app: AppContext, folder: string, points: FoundStates, file
       return { kind: "hidden", says: `${word}: ${says}` };
     }
     const numbers = { old: rows.old[i] + 1, next: rows.next[i] + 1 };
-    if (kind === REMOVED) return { kind: "removed", ...numbers, text: old(rows.old[i]) };
-    return { kind: kind === ADDED ? "added" : "same", ...numbers, text: next[rows.next[i]] };
+    if (kind === REMOVED) return { kind: "removed", ...numbers, text: shownLine(old(rows.old[i])) };
+    return { kind: kind === ADDED ? "added" : "same", ...numbers, text: shownLine(next[rows.next[i]]) };
   });
+}
+
+function charactersIn(rows: readonly FormRow[]): number {
+  return rows.reduce((sum, row) => sum + ("text" in row ? row.text.length : 0), 0);
+}
+
+/** A line as a form shows it: what of it is left out is said in the line. */
+function shownLine(text: string): string {
+  if (text.length <= LONGEST_LINE) return text;
+  return `${shortened(text, LONGEST_LINE)} [and ${counted(text.length - LONGEST_LINE, "more character")}]`;
 }

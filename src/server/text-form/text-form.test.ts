@@ -25,6 +25,8 @@ beforeAll(async () => {
         "old.ts": null,
         "new.ts": "export const depth = 1;\nexport const width = 2;\nexport const rest = 4;\n",
         "odd.txt": "a\u202Eb\n",
+        "long.txt": `a${"x".repeat(3_000_000)}z\n`,
+        "wide.txt": `${"y".repeat(9_000)}\n`.repeat(120),
         "big.txt": Array.from({ length: 5_000 }, (_, i) => `n ${i}\n`).join(""),
       },
     ],
@@ -65,6 +67,10 @@ describe("a change set as text", () => {
     expect(text).not.toContain("\u202E");
     expect(text).toMatch(/== file new\.ts\n> {4}Renamed from old\.ts/);
     expect(text).toContain("5,000 changed lines: lens text … --file big.txt");
+    expect(text).toMatch(/^> \+\s+1 {2}ax{9999}… \[and 2,990,002 more characters\]$/m);
+    expect(text).toContain("120 changed lines: lens text … --file wide.txt");
+    expect(text.length).toBeLessThan(200_000);
+    expect((await form("ben", "wide.txt")).match(/^> \+\s+\d+ {2}y{9000}$/gm)).toHaveLength(120);
     expect((await form("ben", "big.txt")).match(/^> \+/gm)).toHaveLength(5_000);
     expect(await form("ada")).not.toContain("verdict");
     expect(reason(await textForm(bench.app, bench.people.get("out")!, "quay", 1))).toMatch(/no repository/);
@@ -150,6 +156,13 @@ describe("a change set as text", () => {
     const other = (await form("kit")).replace("change set 1 of quay", "change set 2 of quay");
     expect(reason(await send("kit", other))).toMatch(/form for change set 2/);
     expect(reason(await send("kit", "Looks fine to me"))).toMatch(/first line is missing/);
+  });
+
+  it("takes what is written under a line that is shown in part, and no more waits for a form than who asked", async () => {
+    expect((await send("ben", under(await form("ben"), /^> \+\s+1 {2}ax/, "Is that one line?"))).ok).toBe(true);
+    expect((await change()).threads.at(-1)?.anchor).toMatchObject({ path: "long.txt", start: 1, end: 1 });
+    const signal = AbortSignal.abort();
+    await expect(textForm(bench.app, bench.people.get("ben")!, "quay", 1, { signal })).rejects.toThrow(/abort/);
   });
 
   it("takes a file that was asked for by name, whole", async () => {

@@ -1,6 +1,6 @@
 import type { Definition } from "@/core/definitions/definition";
 import { definitionsIn } from "@/core/definitions/definitions";
-import { importsOf, type MentionKind, mentionsIn } from "@/core/definitions/mentions";
+import { importsOf, type MentionKind, MOST_MENTIONS, mentionsIn } from "@/core/definitions/mentions";
 import { outlineIn } from "@/core/definitions/outline";
 import type { OutlinedView } from "@/core/views/around-view";
 import { type Load, wholeText } from "./whole-text";
@@ -29,10 +29,14 @@ export interface MentionedIn {
 export interface Mentions {
   files: MentionedIn[];
   imports: string[];
+  /** There are more in one of the files than are told. */
+  more: boolean;
 }
 
 const MOST_LINES = 40;
 const MOST_OUTLINED = 5_000;
+/** So many definitions of one name are told of one file. */
+const MOST_DEFINED = 100;
 const LONGEST = 240;
 
 /** What a text is made of, in order, as JSON of an `OutlinedView`. */
@@ -46,26 +50,27 @@ export async function outlineOf(path: string, id: string, load: Load): Promise<s
 
 /** Where a name is defined and mentioned in some files, read whole. */
 export async function mentionsOf({ name, files, asking }: Omit<MentionsTask, "folder">, load: Load): Promise<Mentions> {
-  const result: Mentions = { files: [], imports: [] };
+  const result: Mentions = { files: [], imports: [], more: false };
   for (const { path, id } of files) {
     const read = await wholeText(path, id, load);
     if (!read) continue;
     const { lines, syntax } = read;
     if (syntax && asking?.path === path) result.imports = importsOf(syntax, name, asking.of);
     const cut = (line: string) => line.slice(0, LONGEST);
+    const own = (syntax ? definitionsIn(syntax) : []).filter((definition) => definition.name === name);
+    const places = mentionsIn(lines, name, syntax);
+    result.more ||= own.length > MOST_DEFINED || places.length === MOST_MENTIONS;
     result.files.push({
       path,
-      definitions: (syntax ? definitionsIn(syntax) : [])
-        .filter((definition) => definition.name === name)
-        .map((definition) => {
-          const first = withComment(lines, definition.start);
-          return {
-            ...definition,
-            first,
-            text: lines.slice(first, Math.min(definition.end, first + MOST_LINES)).map(cut),
-          };
-        }),
-      places: mentionsIn(lines, name, syntax).map((place) => ({ ...place, text: cut(lines[place.line]) })),
+      definitions: own.slice(0, MOST_DEFINED).map((definition) => {
+        const first = withComment(lines, definition.start);
+        return {
+          ...definition,
+          first,
+          text: lines.slice(first, Math.min(definition.end, first + MOST_LINES)).map(cut),
+        };
+      }),
+      places: places.map((place) => ({ ...place, text: cut(lines[place.line]) })),
     });
   }
   return result;
