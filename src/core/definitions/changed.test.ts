@@ -42,5 +42,7 @@ describe("what a change makes of definitions", () => {
     expect(changed(["a.ts", "function f() { const a = 1; }", "function f() { const b = 2; }"])).toEqual([]);
     const two = "function f(a: string): void;\nfunction f(a: number): void;\n";
     expect(changed(["a.ts", two, two.replace("number", "Date")])).toHaveLength(1);
+    const many = "function f(a: string): void;\n".repeat(3_000);
+    expect(changed(["a.ts", many, many], ["b.ts", many, ""], ["c.ts", "", many])).toEqual([]);
   });
 });

@@ -46,24 +46,26 @@ export function changedDefinitions(files: readonly DefinedIn[]): ChangedDefiniti
     }
     for (const [key, definition] of before) if (!after.has(key)) gone.push(changed(definition, oldPath, "removed"));
   }
-  // What went in one file and came in another was moved.
-  const waiting = groupedBy(gone, keyOf);
+  // What went in one file and came in another was moved: the first that went, so it is the last of its list.
+  const waiting = groupedBy(gone.reverse(), keyOf);
   for (const one of come) {
-    const was = waiting.get(keyOf(one))?.shift();
+    const was = waiting.get(keyOf(one))?.pop();
     if (!was) result.push(one);
     else if (was.before !== one.after) result.push({ ...one, what: "changed", before: was.before });
   }
-  return [...result, ...[...waiting.values()].flat()];
+  return [...result, ...[...waiting.values()].flat().reverse()];
 }
 
 /** Definitions that others can use, by their names and what they lie in; several of one name each by which of them it is. */
 function byName(definitions: readonly Definition[]): Map<string, Definition> {
   const result = new Map<string, Definition>();
+  const times = new Map<string, number>();
   for (const definition of definitions) {
     if (definition.scope !== null || !COUNTED.has(definition.kind)) continue;
-    let key = keyOf(definition);
-    while (result.has(key)) key += " again";
-    result.set(key, definition);
+    const key = keyOf(definition);
+    const before = times.get(key) ?? 0;
+    times.set(key, before + 1);
+    result.set(`${key}\0${before}`, definition);
   }
   return result;
 }

@@ -185,6 +185,20 @@ describe("moves", () => {
       }),
     );
   });
+
+  it("are looked for in time that grows with the lines, and one file takes it from no other", () => {
+    // Each of them is like all others but for its name: every one could go on into every other.
+    const part = (n: number) => `export function part${n}(berth: Berth) {\n  return berth.length + 1;\n}\n`;
+    const parts = Array.from({ length: 4_000 }, (_, n) => part(n));
+    const reading = makeReading(
+      files({
+        "a/many.ts": [parts.join(""), parts.toReversed().join("")],
+        "b/from.ts": [text(...OTHER, ...FUNCTION), text(...OTHER)],
+        "b/to.ts": [text("// Here."), text("// Here.", ...FUNCTION)],
+      }),
+    );
+    expect(linesOf(reading, "b/to.ts", "new", "moved")).toHaveLength(FUNCTION.length);
+  });
 });
 
 describe("replacements", () => {

@@ -4,6 +4,7 @@ import { definitionsIn } from "@/core/definitions/definitions";
 import { mentionsIn } from "@/core/definitions/mentions";
 import { isTest } from "@/core/diff/order";
 import type { LanguageId } from "@/core/grammar/languages";
+import { groupedBy } from "@/core/plain/grouped";
 import type { LeftAlone, LeftAloneView } from "@/core/views/around-view";
 import { linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
@@ -25,8 +26,10 @@ export interface LeftAloneTask {
   files: ChangedFile[];
 }
 
-/** More names, lines and files with uses are not looked through; that is said. */
+/** More definitions, names, lines, files with uses and uses of one name are not looked through; that is said. */
+const MOST_CHANGED = 2_000;
 const MOST_NAMES = 300;
+const MOST_NOTED = 2_000;
 const MOST_LINES = 20_000;
 const MOST_PARSED = 300;
 /** So many uses of each are told of. */
@@ -48,6 +51,8 @@ interface Place {
   isImport: boolean;
   /** It cannot be a part of anything. */
   bare: boolean;
+  /** The line is changed itself. */
+  touched: boolean;
 }
 
 /** What is found of one name in all files: where it is used, and how often it is defined. */
@@ -62,30 +67,34 @@ export async function leftAlone({ folder, to, files }: LeftAloneTask, load: Load
   const defined: DefinedIn[] = [];
   for (const file of files) defined.push(await definedIn(file, load));
   const all = changedDefinitions(defined);
-  const changed = all.filter(({ name }) => name.length >= LEAST_LETTERS && !UNNAMED.test(name));
-  const names = [...new Set(changed.map(({ name }) => name))].slice(0, MOST_NAMES);
+  const named = all.filter(({ name }) => name.length >= LEAST_LETTERS && !UNNAMED.test(name));
+  const changed = named.slice(0, MOST_CHANGED);
+  const allNames = [...new Set(changed.map(({ name }) => name))];
+  const names = allNames.slice(0, MOST_NAMES);
   const { hits, more } = await linesWith(folder, to, names, { most: MOST_LINES });
   const tree = new Map((await filesIn(folder, to)).map(({ path, id }) => [path, id]));
   const paths = [...new Set(hits.map(({ path }) => path))];
   const found = new Map<string, Found>(names.map((name) => [name, { uses: [], defined: [] }]));
-  for (const path of paths.slice(0, MOST_PARSED)) {
-    const here = new Set(
-      hits.filter((hit) => hit.path === path).flatMap(({ text }) => names.filter((name) => text.includes(name))),
-    );
-    await note(path, tree.get(path), here, found, load);
-  }
   const changedLines = new Map(files.map(({ path, lines }) => [path, lines]));
-  const isTouched = ({ path, line }: Place) =>
-    changedLines.get(path)?.some(({ start, end }) => start <= line && line < end) ?? false;
+  const hitsIn = groupedBy(hits, ({ path }) => path);
+  for (const path of paths.slice(0, MOST_PARSED)) {
+    const here = new Set(hitsIn.get(path)?.flatMap(({ text }) => names.filter((name) => text.includes(name))));
+    await note({ path, id: tree.get(path), changed: changedLines.get(path) ?? [] }, here, found, load);
+  }
   const hasTests = [...tree.keys()].some(isTest);
   const items = changed.flatMap((definition): LeftAlone[] => {
     const of = found.get(definition.name);
-    return of ? [toldOf(definition, of, isTouched, hasTests)].filter(isWorthALook) : [];
+    return of ? [toldOf(definition, of, hasTests)].filter(isWorthALook) : [];
   });
   items.sort((a, b) => Number(a.others > 0) - Number(b.others > 0) || b.count - a.count);
   return {
     items,
-    more: more || changed.length > MOST_NAMES || paths.length > MOST_PARSED,
+    more:
+      more ||
+      named.length > MOST_CHANGED ||
+      allNames.length > MOST_NAMES ||
+      paths.length > MOST_PARSED ||
+      [...found.values()].some(({ uses }) => uses.length >= MOST_NOTED),
   };
 }
 
@@ -99,8 +108,7 @@ async function definedIn({ path, oldPath, oldId, newId }: ChangedFile, load: Loa
 
 /** Notes where some names are used and defined in one file. Without a grammar nothing is known, and nothing noted. */
 async function note(
-  path: string,
-  id: string | undefined,
+  { path, id, changed }: { path: string; id: string | undefined; changed: ChangedFile["lines"] },
   names: ReadonlySet<string>,
   found: ReadonlyMap<string, Found>,
   load: Load,
@@ -109,31 +117,33 @@ async function note(
   if (!read?.syntax) return;
   const { lines, syntax } = read;
   const definitions = definitionsIn(syntax);
+  const touched = new Set(
+    changed.flatMap(({ start, end }) => Array.from({ length: end - start }, (_, n) => start + n)),
+  );
   for (const name of names) {
     const of = found.get(name)!;
     const own = definitions.filter((definition) => definition.name === name);
     for (const { line, scope } of own) if (scope === null) of.defined.push({ path, line });
+    const places = new Set(own.map(({ line, column }) => `${line} ${column}`));
+    const scopes = own.flatMap(({ scope }) => scope ?? []);
     for (const { line, column, kind, member } of mentionsIn(lines, name, syntax)) {
-      const isDefinition = own.some((definition) => definition.line === line && definition.column === column);
+      const isDefinition = places.has(`${line} ${column}`);
       // Where a local name is the same, the other is out of sight.
-      const isLocal = own.some(({ scope }) => scope && scope.start <= line && line < scope.end);
+      const isLocal = scopes.some((scope) => scope.start <= line && line < scope.end);
       if ((kind !== "code" && kind !== "import") || isDefinition || isLocal) continue;
+      if (of.uses.length >= MOST_NOTED) break;
       const bare = !member && !IMPLIED.has(syntax.language.id);
-      of.uses.push({ path, line, text: lines[line].slice(0, LONGEST), isImport: kind === "import", bare });
+      const text = lines[line].slice(0, LONGEST);
+      of.uses.push({ path, line, text, isImport: kind === "import", bare, touched: touched.has(line) });
     }
   }
 }
 
-function toldOf(
-  definition: ChangedDefinition,
-  { uses: all, defined }: Found,
-  isTouched: (place: Place) => boolean,
-  hasTests: boolean,
-): LeftAlone {
+function toldOf(definition: ChangedDefinition, { uses: all, defined }: Found, hasTests: boolean): LeftAlone {
   const isPart = definition.within.length > 0 && (definition.kind === "function" || definition.kind === "field");
   // That something is brought in matters only where it is no longer there.
   const uses = all.filter(({ isImport, bare }) => !(isPart && bare) && (!isImport || definition.what === "removed"));
-  const alone = uses.filter((use) => !isTouched(use));
+  const alone = uses.filter((use) => !use.touched);
   const own = ({ path, line }: { path: string; line: number }) => path === definition.path && line === definition.line;
   return {
     ...definition,

@@ -34,12 +34,18 @@ const LEAPS = Array.from({ length: (ACROSS + 1) ** 2 }, (_, n): [number, number]
 /** A block needs this many lines that say something, and this much text on them. */
 const LEAST_LINES = 3;
 const LEAST_TEXT = 40;
+/**
+ * Equal pairs that are gone through in a file, for each of its added lines, and beyond that in all files together. In the largest of the histories of
+ * `npm run bench` it is five for each line; where every line is like a thousand others, it would be a thousand.
+ */
+const PAIRS_A_LINE = 10;
+const PAIRS_IN_ALL = 500_000;
 
 /**
  * Finds removed blocks that reappear as added ones, within a file or across files, with one common change of indentation, with edits inside
  * them allowed, and classes the lines that are the same on both sides. What proves it of a line is {@link MoveProof}. Longer blocks go
- * first. Blocks of braces, blank lines or imports alone are not moves. Time is bounded: common lines start no block, and a pair of lines is
- * looked at once for each diagonal.
+ * first. Blocks of braces, blank lines or imports alone are not moves. Time is bounded: common lines start no block, a pair of lines is
+ * looked at once for each diagonal, and pairs have an end; what lies behind it is no move.
  */
 export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] = undefined): Move[] {
   const numbered = new NumberedLines(files);
@@ -48,12 +54,14 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
   const blocks: Block[] = [];
   /** How many blocks have been told of to who reads ahead; it begins with the first, and is told of more whenever there are twice as many. */
   let told = 0;
+  let spare = PAIRS_IN_ALL;
   for (const [toFile, file] of files.entries()) {
     if (blocks.length > 2 * told) {
       ahead?.(proof.willRead(blocks.slice(told)));
       told = blocks.length;
     }
     if (!file.language?.moves) continue;
+    let left = spare + file.hunks.reduce((sum, { newStart, newEnd }) => sum + PAIRS_A_LINE * (newEnd - newStart), 0);
     for (const hunk of file.hunks) {
       /** How far each diagonal (source file, and distance between the two lines) has been followed in this hunk. */
       const followed = new Map<number, number>();
@@ -67,7 +75,8 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
           const diagonal = diagonalOf(fromFile, i, j);
           if ((followed.get(diagonal) ?? -1) >= j || files[fromFile].language !== file.language) continue;
           if (indentChange(files[fromFile].old[i], file.next[j]) === null) continue;
-          const block = grow(files, numbered, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd);
+          const block = grow(files, numbered, fromFile, i, toFile, j, hunk.newStart, hunk.newEnd, left);
+          left -= block.pairs.length;
           for (const [pi, pj] of block.pairs) {
             const passed = diagonalOf(fromFile, pi, pj);
             followed.set(passed, Math.max(pj, followed.get(passed) ?? -1));
@@ -76,6 +85,7 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
         }
       }
     }
+    spare = Math.max(0, Math.min(spare, left));
   }
   blocks.sort(
     (a, b) => b.weight - a.weight || a.toFile - b.toFile || a.pairs[0][1] - b.pairs[0][1] || a.fromFile - b.fromFile,
@@ -180,7 +190,7 @@ function indexRemoved(
   return index;
 }
 
-/** From one equal pair backwards and forwards, over small edits, as long as both sides stay within removed and added lines. */
+/** From one equal pair backwards and forwards, over small edits, as long as both sides stay within removed and added lines, no more than `most` pairs each way. */
 function grow(
   files: readonly ClassedFile[],
   numbered: NumberedLines,
@@ -190,6 +200,7 @@ function grow(
   j: number,
   low: number,
   high: number,
+  most: number,
 ): Block {
   const from = files[fromFile];
   const to = files[toFile];
@@ -209,7 +220,7 @@ function grow(
     const pairs: [number, number][] = [];
     let a = i + step;
     let b = j + step;
-    for (;;) {
+    while (pairs.length < most) {
       if (oldOpen(a) && newOpen(b) && equal(a, b)) {
         pairs.push([a, b]);
         a += step;
@@ -217,9 +228,10 @@ function grow(
         continue;
       }
       const over = nextEqual(a, b, step);
-      if (!over) return pairs;
+      if (!over) break;
       [a, b] = over;
     }
+    return pairs;
   };
   /** The nearest equal pair beyond an edit. Beyond more than one edited line it must say something, since two braces meet everywhere. */
   const nextEqual = (a: number, b: number, step: 1 | -1): [number, number] | null => {
