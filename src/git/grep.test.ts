@@ -21,6 +21,8 @@ function history(): string {
     ...data("all"),
     ...many.flat(),
     ...file("long.txt", `quay ${"x".repeat(100_000)} quay\nnext quay\n`),
+    ...file("names.txt", Array.from({ length: 30_000 }, (_, n) => `berth${n} = ${n}`).join("\n")),
+    ...file("odd.txt", "$a.b(1)\n$axb(1)\n[c]|d\nc\nd\ne\\f\n"),
     ...file("odd.bin", "quay\0\u0001\u0002"),
     ...file('"a\\ttab.txt"', "a Größe, quayside, quay\n"),
   ];
@@ -47,6 +49,18 @@ it("finds whole words with their line and column, cuts long lines, and leaves ou
     (await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, whole: false, capitals: false })).hits,
   ).toHaveLength(1);
   expect((await linesWith(repository, commit, ["QUAYSIDE"], { most: 9, whole: false })).hits).toEqual([]);
+});
+
+it("finds each of many words as it is written, in time that grows with the text", async () => {
+  const words = Array.from({ length: 200 }, (_, n) => `berth${n * 3}`);
+  const { hits } = await linesWith(repository, commit, [...words, "gone"], { most: 1_000 });
+  expect(hits.map(({ text }) => text)).toEqual(words.map((word, n) => `${word} = ${n * 3}`));
+  const odd = await linesWith(repository, commit, ["$a.b", "[c]|d", "e\\f", ""], { most: 10, whole: false });
+  expect(odd.hits.map(({ line, at }) => [line, at])).toEqual([
+    [1, 0],
+    [3, 0],
+    [6, 0],
+  ]);
 });
 
 it("ends git when there is enough, however much it has still to say, and when nobody waits", async () => {

@@ -56,10 +56,11 @@ export async function eachLineWith(
   const sought = every ? [""] : words.filter((word) => word !== "" && !/[\n\r\0]/.test(word));
   if (sought.length === 0) return false;
   const how = [...(whole && !every ? ["-w"] : []), ...(capitals ? [] : ["-i"])];
-  const args = ["--git-dir", folder, "grep", "-z", "-n", "--column", ...how, "-F", "-I", "-f", "-", commit, "--"];
+  const as = sought.length > 1 ? "-E" : "-F";
+  const args = ["--git-dir", folder, "grep", "-z", "-n", "--column", ...how, as, "-I", "-f", "-", commit, "--"];
   const child = spawn("git", args, { env: gitEnvironment(), stdio: ["pipe", "pipe", "pipe"], signal });
   child.stdin.on("error", () => undefined);
-  child.stdin.end(`${sought.join("\n")}\n`);
+  child.stdin.end(`${sought.length > 1 ? oneOf(sought) : sought[0]}\n`);
   let complaint = "";
   child.stderr.on("data", (chunk) => {
     complaint = (complaint + chunk).slice(-2_000);
@@ -79,6 +80,14 @@ export async function eachLineWith(
   const code = await ended;
   if (code !== 0 && code !== 1) throw new Error(`Searching ended with ${code}. ${complaint}`.trim());
   return false;
+}
+
+/**
+ * One extended pattern for several words. Given them as patterns of their own, git looks for each to the end of the file from every line on: ten words in
+ * 50,000 lines took it a minute.
+ */
+function oneOf(words: readonly string[]): string {
+  return words.map((word) => word.replace(/[\\^$.*+?()[\]{}|]/g, "\\$&")).join("|");
 }
 
 /** Reads `COMMIT:PATH NUL LINE NUL COLUMN NUL TEXT LF`, again and again. What is beyond the length of a line is thrown away as it comes. */
