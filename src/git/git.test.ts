@@ -178,6 +178,17 @@ describe("merging", () => {
     expect(await gitText(folder, ["for-each-ref"])).toBe(before);
   });
 
+  it("names what both sides changed where it takes too long, and does not try that again", async () => {
+    const mine = await commit({ "a.txt": "uno\n2\n3\n", "b.txt": "mine\n", "d.txt": "d\n" }, base);
+    const other = await commit({ "a.txt": "1\n2\ndrei\n", "b.txt": "other\n" }, base);
+    const conflict = { clean: false, paths: ["b.txt"] };
+    expect(await mergeTree(folder, mine, other)).toEqual(conflict);
+    const late = { clean: false, paths: ["a.txt", "b.txt"] };
+    expect(await mergeTree(folder, mine, other, 0.000_1)).toEqual(late);
+    expect(await mergeTree(folder, mine, other)).toEqual(late);
+    expect(await mergeTree(folder, other, mine)).toEqual(conflict);
+  });
+
   it("moves a branch only from where it was expected", async () => {
     const next = await commit({ "a.txt": "x\n" }, left);
     expect(await moveBranch(folder, "main", next, right, "no")).toBe(false);

@@ -1,12 +1,46 @@
+import { LRUCache } from "lru-cache";
 import { shortened } from "@/core/plain/words";
 import { gitRecords } from "./fields";
 import { timeOf } from "./history/commit-words";
-import { git, gitText } from "./run";
+import { pathOf } from "./paths";
+import { splitAtNul } from "./raw";
+import { GitEnded, git, gitText } from "./run";
 
 export type MergeTree = { clean: true; tree: string } | { clean: false; paths: string[] };
 
-/** Merges two commits into a tree without touching any ref, or tells which files conflict. */
-export async function mergeTree(folder: string, ours: string, theirs: string): Promise<MergeTree> {
+/** How long git may take to bring two commits together, in seconds. It takes the square of the conflicts of a file, and can be given 100,000. */
+const WITHIN = 20;
+/** What it was ended at: commits never change, so it is not tried again. */
+const ended = new LRUCache<string, string[]>({ max: 500 });
+
+/**
+ * Merges two commits into a tree without touching any ref, or tells which files conflict. Where git takes too long, all files that both sides changed do: by
+ * hand they can be brought together in the source.
+ */
+export async function mergeTree(folder: string, ours: string, theirs: string, within = WITHIN): Promise<MergeTree> {
+  const key = `${folder}\0${ours}\0${theirs}`;
+  const known = ended.get(key);
+  if (known) return { clean: false, paths: known };
+  try {
+    return await mergeNow(folder, ours, theirs, within);
+  } catch (error) {
+    if (!(error instanceof GitEnded)) throw error;
+    const paths = await changedByBoth(folder, ours, theirs);
+    ended.set(key, paths);
+    return { clean: false, paths };
+  }
+}
+
+async function changedByBoth(folder: string, ours: string, theirs: string): Promise<string[]> {
+  const changed = async (from: string, to: string) => {
+    const args = ["diff", "--name-only", "-z", "--no-renames", "--merge-base", from, to];
+    return splitAtNul((await git(folder, args)).stdout).map((bytes) => pathOf(bytes).path);
+  };
+  const mine = new Set(await changed(theirs, ours));
+  return (await changed(ours, theirs)).filter((path) => mine.has(path));
+}
+
+async function mergeNow(folder: string, ours: string, theirs: string, within: number): Promise<MergeTree> {
   const args = [
     "merge-tree",
     "--write-tree",
@@ -17,7 +51,7 @@ export async function mergeTree(folder: string, ours: string, theirs: string): P
     ours,
     theirs,
   ];
-  const { code, stdout } = await git(folder, args, { answers: [1] });
+  const { code, stdout } = await git(folder, args, { answers: [1], within });
   const [tree, ...paths] = stdout
     .toString("utf8")
     .split("\0")
@@ -146,13 +180,9 @@ function stuckWords(branch: string, stderr: string): string {
  * Merges two commits as if a third were what they have in common. This git cannot be told a base, so the three trees are put into commits
  * that are related just so; nothing refers to them.
  */
-export async function mergeWithBase(
-  folder: string,
-  base: string,
-  ours: string,
-  theirs: string,
-  by: Signature,
-): Promise<MergeTree> {
+export async function mergeWithBase(folder: string, base: string, ours: string, theirs: string): Promise<MergeTree> {
+  // Of nobody and of no time: the same three make the same commits.
+  const by = { name: "stand-in", email: "stand-in", at: 0 };
   const standIn = async (of: string, parents: string[]) =>
     writeCommit(folder, { tree: await treeOf(folder, of), parents, message: "stand-in", by });
   const common = await standIn(base, []);

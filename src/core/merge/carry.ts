@@ -1,7 +1,7 @@
 import { applyHunks, type Hunk } from "../diff/hunk";
 import { diffLines } from "../diff/lines";
 import { conflictsBetween } from "./conflicts";
-import { mergeLines, sameChange } from "./merge";
+import { addLines, mergeLines, sameChange } from "./merge";
 
 /**
  * One's own change of a text carried onto what others made of it. Where both touch the same lines in different ways, what the others made
@@ -16,13 +16,14 @@ export function carryLines(
 ): { lines: readonly string[]; conflict: boolean } {
   const merged = mergeLines(base, ours, theirs);
   if (merged) return { lines: merged, conflict: false };
-  let yielded: string[] = [];
+  const yielded: string[] = [];
   let at = 0;
   for (const place of conflictsBetween(base, ours, theirs)) {
-    yielded = [...yielded, ...ours.slice(at, place.ours[0]), ...theirs.slice(...place.theirs)];
+    addLines(yielded, ours, at, place.ours[0]);
+    addLines(yielded, theirs, ...place.theirs);
     at = place.ours[1];
   }
-  yielded = [...yielded, ...ours.slice(at)];
+  addLines(yielded, ours, at, ours.length);
   return { lines: mergeLines(base, yielded, theirs) ?? theirs, conflict: true };
 }
 

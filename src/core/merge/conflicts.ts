@@ -1,3 +1,4 @@
+import type { Hunk } from "../diff/hunk";
 import { diffLines } from "../diff/lines";
 
 /** One place that both changed in different ways. Lines are 0-based, ends exclusive; any of the three may be empty. */
@@ -17,6 +18,7 @@ export function conflictsBetween(
   const all = sides.flatMap((hunks, side) => hunks.map((hunk) => ({ ...hunk, side })));
   all.sort((a, b) => a.oldStart - b.oldStart || a.oldEnd - b.oldEnd);
   const places: ConflictPlace[] = [];
+  const borders = sides.map((hunks) => new Borders(hunks));
   for (let i = 0; i < all.length; ) {
     let end = all[i].oldEnd;
     let j = i + 1;
@@ -25,10 +27,7 @@ export function conflictsBetween(
     i = j;
     if (new Set(group.map(({ side }) => side)).size < 2) continue;
     const start = group[0].oldStart;
-    const [mine, other] = sides.map((hunks): [number, number] => [
-      through(hunks, start, true),
-      through(hunks, end, false),
-    ]);
+    const [mine, other] = borders.map((side): [number, number] => [side.before(start), side.after(end)]);
     const same =
       mine[1] - mine[0] === other[1] - other[0] &&
       ours.slice(...mine).every((line, k) => line === theirs[other[0] + k]);
@@ -37,13 +36,32 @@ export function conflictsBetween(
   return places;
 }
 
-/** Where a border of the base lies in a side; a border at which the side inserts is before what was inserted, or after it. */
-function through(hunks: ReturnType<typeof diffLines>, line: number, before: boolean): number {
-  let shift = 0;
-  for (const { oldStart, oldEnd, newStart, newEnd } of hunks) {
-    if (oldStart > line || (before && oldStart === line)) break;
-    if (before && oldEnd > line) return newStart;
-    shift = newEnd - oldEnd;
+/** Where borders of the base lie in a side. They are asked for in order, so that each change is gone by once. */
+class Borders {
+  private at = 0;
+
+  constructor(private readonly hunks: readonly Hunk[]) {}
+
+  /** A border at which the side inserts is before what was inserted. */
+  before(line: number): number {
+    this.pass((hunk) => hunk.oldEnd <= line && hunk.oldStart < line);
+    const hunk = this.hunks[this.at];
+    return hunk && hunk.oldStart < line ? hunk.newStart : line + this.shift();
   }
-  return line + shift;
+
+  /** And here it is after it. */
+  after(line: number): number {
+    this.pass((hunk) => hunk.oldStart <= line);
+    return line + this.shift();
+  }
+
+  private pass(isBehind: (hunk: Hunk) => boolean): void {
+    while (this.at < this.hunks.length && isBehind(this.hunks[this.at])) this.at++;
+  }
+
+  /** How many lines more the side has than the base by the last change that was gone by. */
+  private shift(): number {
+    const last = this.hunks[this.at - 1];
+    return last ? last.newEnd - last.oldEnd : 0;
+  }
 }

@@ -1,5 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { carryLines } from "./carry";
+import { conflictsBetween } from "./conflicts";
 import { mergeLines } from "./merge";
 
 const lines = fc.array(fc.constantFrom("a", "b", "c", "d", "e"), { maxLength: 20 });
@@ -23,6 +25,18 @@ const apart = fc
   });
 
 describe("merging lines", () => {
+  it("takes texts of hundreds of thousands of lines, and one of which every other line conflicts", () => {
+    const base = Array.from({ length: 300_000 }, (_, n) => `line ${n}`);
+    const [first, last] = [base.with(0, "mine"), base.with(-1, "theirs")];
+    expect(mergeLines(base, first, last)).toEqual(first.with(-1, "theirs"));
+    const few = base.slice(0, 40_000);
+    const every = (word: string) => few.map((line, n) => (n % 2 ? line : word));
+    const places = conflictsBetween(few, every("mine"), every("theirs"));
+    expect(places).toHaveLength(20_000);
+    expect(places.at(-1)).toEqual({ base: [39_998, 39_999], ours: [39_998, 39_999], theirs: [39_998, 39_999] });
+    expect(carryLines(few, every("mine"), every("theirs"))).toEqual({ lines: every("theirs"), conflict: true });
+  });
+
   it("takes what one side changed, and what both changed alike", () => {
     fc.assert(
       fc.property(lines, lines, (base, next) => {

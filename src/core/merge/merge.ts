@@ -23,7 +23,8 @@ export function mergeLines(
     if (mine && other && meets(mine, other)) {
       // Changes that touch are one place: it merges only when both made the same of it.
       if (!sameChange(mine, ours, other, theirs)) return null;
-      result.push(...base.slice(at, mine.oldStart), ...ours.slice(mine.newStart, mine.newEnd));
+      addLines(result, base, at, mine.oldStart);
+      addLines(result, ours, mine.newStart, mine.newEnd);
       at = mine.oldEnd;
       i++;
       j++;
@@ -32,13 +33,19 @@ export function mergeLines(
     const first = !other || (mine && mine.oldStart <= other.oldStart);
     const hunk = first ? mine : other;
     const text = first ? ours : theirs;
-    result.push(...base.slice(at, hunk.oldStart), ...text.slice(hunk.newStart, hunk.newEnd));
+    addLines(result, base, at, hunk.oldStart);
+    addLines(result, text, hunk.newStart, hunk.newEnd);
     at = hunk.oldEnd;
     if (first) i++;
     else j++;
   }
-  result.push(...base.slice(at));
+  addLines(result, base, at, base.length);
   return result;
+}
+
+/** Adds lines from one place to another, one by one: a call takes no hundred thousand of them. */
+export function addLines(to: string[], from: readonly string[], start: number, end: number): void {
+  for (let line = start; line < end; line++) to.push(from[line]);
 }
 
 /** Whether two changes are of the same lines, or of lines next to each other. */

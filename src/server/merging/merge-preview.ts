@@ -3,6 +3,7 @@ import { linkedItems } from "@/core/house/work/trailers";
 import { conflictsBetween } from "@/core/merge/conflicts";
 import { mergeMessage } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { counted, shortened } from "@/core/plain/words";
 import { notNewest } from "@/core/review/families/merging";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
@@ -21,6 +22,11 @@ import { authorOfAll, makeResult } from "./merge-result";
 /** So many conflicting files are shown with their places, in files of at most this size. */
 const MOST_FILES = 30;
 const LARGEST = 2 * 1024 * 1024;
+/** So long may they be, in lines; and so many places of one are shown, with so many lines of each side, cut where they are very long. */
+const MOST_LINES = 50_000;
+const MOST_PLACES = 100;
+const MOST_SHOWN = 200;
+const LONGEST = 1_000;
 
 /**
  * What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. Refuses, as merging does, where
@@ -91,6 +97,10 @@ async function conflictsIn(
     const [before, target, source] = await Promise.all(
       [base, ours, theirs].map((commit) => linesAt(folder, commit, path)),
     );
+    if (before === LONG || target === LONG || source === LONG) {
+      views.push({ path, places: [], why: "It is too long for its places to be looked for here." });
+      continue;
+    }
     if (!target || !source) {
       const gone = target === null && source === null ? "both" : target === null ? "the target" : "the source";
       views.push({
@@ -100,21 +110,42 @@ async function conflictsIn(
       });
       continue;
     }
-    const places = conflictsBetween(before ?? [], target, source).map((place) => ({
+    const all = conflictsBetween(before ?? [], target, source);
+    const places = all.slice(0, MOST_PLACES).map((place) => ({
       line: place.ours[0] + 1,
-      base: (before ?? []).slice(...place.base).map(bare),
-      target: target.slice(...place.ours).map(bare),
-      source: source.slice(...place.theirs).map(bare),
+      base: shownLines(before ?? [], place.base),
+      target: shownLines(target, place.ours),
+      source: shownLines(source, place.theirs),
     }));
-    views.push({ path, places, why: places.length === 0 ? "Its name, mode or place was changed by both." : null });
+    const more = all.length - places.length;
+    views.push({
+      path,
+      places,
+      why:
+        places.length === 0
+          ? "Its name, mode or place was changed by both."
+          : more > 0
+            ? `${counted(all.length, "place")}, of which the first ${MOST_PLACES} are shown`
+            : null,
+    });
   }
   return views;
 }
 
-/** The lines of a file in a commit; null where it is not there, is no text, or is too large. */
-async function linesAt(folder: string, commit: string | null, path: string): Promise<string[] | null> {
+function shownLines(lines: readonly string[], [start, end]: readonly [number, number]): string[] {
+  const shown = lines.slice(start, Math.min(end, start + MOST_SHOWN)).map((line) => shortened(bare(line), LONGEST));
+  return end - start > MOST_SHOWN ? [...shown, `… and ${counted(end - start - MOST_SHOWN, "more line")}`] : shown;
+}
+
+/** Of a file that is too large. */
+const LONG = Symbol("long");
+
+/** The lines of a file in a commit; null where it is not there or is no text. */
+async function linesAt(folder: string, commit: string | null, path: string): Promise<string[] | null | typeof LONG> {
   const blob = commit && (await blobAt(folder, commit, path));
-  if (!blob || ((await objectSize(folder, blob)) ?? 0) > LARGEST) return null;
+  if (!blob) return null;
+  if (((await objectSize(folder, blob)) ?? 0) > LARGEST) return LONG;
   const bytes = await readObject(folder, blob);
-  return isBinary(bytes) ? null : readText(bytes).lines;
+  const lines = isBinary(bytes) ? null : readText(bytes).lines;
+  return lines && lines.length > MOST_LINES ? LONG : lines;
 }

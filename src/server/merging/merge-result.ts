@@ -81,7 +81,7 @@ async function rebased(folder: string, change: ChangeSet, from: string, by: Sign
       );
     if (original.message === null)
       return refuse("conflict", `The message of the commit ${id.slice(0, 8)} is too long to be written once more.`);
-    const merged = await mergeWithBase(folder, original.parents[0], onto, id, by);
+    const merged = await mergeWithBase(folder, original.parents[0], onto, id);
     if (!merged.clean)
       return refuse(
         "conflict",

@@ -20,12 +20,18 @@ const text = (lines: string[]) => `${lines.join("\n")}\n`;
 
 beforeAll(async () => {
   bench = await Bench.set();
+  const long = Array.from({ length: 50_001 }, (_, n) => `${n}`);
+  const few = Array.from({ length: 300 }, (_, n) => `line ${n}`);
+  const every = (word: string) => few.map((line, n) => (n % 2 ? line : word));
   const branches: Record<string, Record<string, string | null>[]> = {
-    main: [{ "a.txt": text(LINES), "b.txt": "b\n" }],
+    main: [{ "a.txt": text(LINES), "b.txt": "b\n", "long.txt": text(long), "many.txt": text(few) }],
   };
   for (let i = 1; i <= 12; i++) branches[`topic-${i}`] = [{ [`t${i}.txt`]: "1\n" }, { [`t${i}.txt`]: "1\n2\n" }];
   branches.clash = [{ "a.txt": text(LINES.with(9, "line ten of the clash")) }];
   branches.other = [{ "a.txt": text(LINES.with(9, "line ten of the other")) }];
+  branches["many-old"] = [{ "long.txt": text(long.with(7, "old")), "many.txt": text(every("old")) }];
+  const wide = `${"x".repeat(2_000)}\n`.repeat(250).trimEnd();
+  branches.many = [{ "long.txt": text(long.with(7, "new")), "many.txt": text(every("new").with(0, wide)) }];
   const work = await bench.repository("quay", branches);
   await bench.takeIn("quay", work);
   for (const name of ["ada", "ben"]) await bench.person(name, { quay: "contributor" });
@@ -299,5 +305,21 @@ describe("the rules of a repository", () => {
     expect(fewer.tried.find(({ number }) => number === 6)).toMatchObject({
       ...{ blocked: ["1 of 2 approvals of r1."], newly: [] },
     });
+  });
+});
+
+describe("a preview of very many conflicts", () => {
+  it("shows no more than somebody can look at, and say how many there are", async () => {
+    const { number } = value(await bench.open("ada", "quay", "many", "many-old"));
+    const { conflicts } = await preview(number, "merge");
+    expect(conflicts.map(({ path, places, why }) => [path, places.length, why])).toEqual([
+      ["long.txt", 0, "It is too long for its places to be looked for here."],
+      ["many.txt", 100, "150 places, of which the first 100 are shown"],
+    ]);
+    const [first] = conflicts[1].places;
+    expect(first.source).toEqual([
+      ...Array.from({ length: 200 }, () => `${"x".repeat(1_000)}…`),
+      "… and 50 more lines",
+    ]);
   });
 });

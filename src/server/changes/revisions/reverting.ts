@@ -29,7 +29,7 @@ export async function takeBack(
   const tip = await branchCommit(folder, change.target);
   if (!tip) return refuse("missing", `There is no branch “${change.target}” any more.`);
   const by = { name: person.fullName, email: person.email, at: app.now() };
-  const undone = await mergeWithBase(folder, commit, tip, before, by);
+  const undone = await mergeWithBase(folder, commit, tip, before);
   if (!undone.clean)
     return refuse(
       "conflict",
