@@ -27,8 +27,7 @@ export class Work {
 
   /** A git command, and what it prints. */
   git(args: string[], input?: string | Buffer): string {
-    const options = { cwd: this.folder, input, maxBuffer: 1 << 30, stdio: ["pipe", "pipe", "pipe"] as const };
-    return execFileSync("git", args, { ...options, stdio: [...options.stdio] })
+    return execFileSync("git", args, { cwd: this.folder, input, maxBuffer: 1 << 30, stdio: "pipe" })
       .toString()
       .trim();
   }

@@ -37,6 +37,14 @@ export class Fields {
   }
 }
 
+/** Bytes of one field that are held where nothing else is said. */
+const LONGEST = 100_000;
+
+/** Whether a field that {@link gitRecords} gave may have been cut. */
+export function mayBeCut(field: string): boolean {
+  return field.length > LONGEST / 4 && Buffer.byteLength(field) > LONGEST - 4;
+}
+
 /**
  * Runs a git command that separates what it says by NULs, and gives it as it comes, `width` fields together. What anybody may write has no end, so of
  * each field no more than `most` bytes are held; a character that was cut in two is left out. What is left at the end and is no whole record is passed over.
@@ -46,7 +54,7 @@ export async function gitRecords(
   args: readonly string[],
   width: number,
   take: (fields: string[]) => void,
-  { most = 100_000, ...options }: Pick<GitOptions, "signal" | "answers" | "env" | "most"> = {},
+  { most = LONGEST, ...options }: Pick<GitOptions, "signal" | "answers" | "env" | "most"> = {},
 ): Promise<void> {
   let record: string[] = [];
   const fields = new Fields(most, (field) => {

@@ -183,10 +183,12 @@ describe("merging", () => {
     const other = await commit({ "a.txt": "1\n2\ndrei\n", "b.txt": "other\n" }, base);
     const conflict = { clean: false, paths: ["b.txt"] };
     expect(await mergeTree(folder, mine, other)).toEqual(conflict);
-    const late = { clean: false, paths: ["a.txt", "b.txt"] };
+    const late = { clean: false, paths: ["a.txt", "b.txt"], late: true };
     expect(await mergeTree(folder, mine, other, 0.000_1)).toEqual(late);
     expect(await mergeTree(folder, mine, other)).toEqual(late);
     expect(await mergeTree(folder, other, mine)).toEqual(conflict);
+    const alone = await commit({ "a.txt": "alone\n", "b.txt": "b\n" });
+    expect(await mergeTree(folder, base, alone, 0.000_1)).toEqual({ clean: false, paths: ["a.txt"], late: true });
   });
 
   it("moves a branch only from where it was expected", async () => {

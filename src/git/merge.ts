@@ -6,38 +6,48 @@ import { pathOf } from "./paths";
 import { splitAtNul } from "./raw";
 import { GitEnded, git, gitText } from "./run";
 
-export type MergeTree = { clean: true; tree: string } | { clean: false; paths: string[] };
+export type MergeTree =
+  | { clean: true; tree: string }
+  /** `late` where git was ended before it was done: then the paths are those that both sides changed. */
+  | { clean: false; paths: string[]; late?: true };
 
 /** How long git may take to bring two commits together, in seconds. It takes the square of the conflicts of a file, and can be given 100,000. */
-const WITHIN = 20;
-/** What it was ended at: commits never change, so it is not tried again. */
-const ended = new LRUCache<string, string[]>({ max: 500 });
+export const MERGED_WITHIN = 20;
+/** What it was ended at: it is not tried again for ten minutes, since most likely it would be ended again. */
+const ended = new LRUCache<string, string[]>({ max: 500, ttl: 600_000 });
 
 /**
  * Merges two commits into a tree without touching any ref, or tells which files conflict. Where git takes too long, all files that both sides changed do: by
  * hand they can be brought together in the source.
  */
-export async function mergeTree(folder: string, ours: string, theirs: string, within = WITHIN): Promise<MergeTree> {
+export async function mergeTree(
+  folder: string,
+  ours: string,
+  theirs: string,
+  within = MERGED_WITHIN,
+): Promise<MergeTree> {
   const key = `${folder}\0${ours}\0${theirs}`;
   const known = ended.get(key);
-  if (known) return { clean: false, paths: known };
+  if (known) return { clean: false, paths: known, late: true };
   try {
     return await mergeNow(folder, ours, theirs, within);
   } catch (error) {
     if (!(error instanceof GitEnded)) throw error;
     const paths = await changedByBoth(folder, ours, theirs);
     ended.set(key, paths);
-    return { clean: false, paths };
+    return { clean: false, paths, late: true };
   }
 }
 
+/** The files that both sides changed; where that cannot be told, since they have no one commit in common, those that are not the same. */
 async function changedByBoth(folder: string, ours: string, theirs: string): Promise<string[]> {
-  const changed = async (from: string, to: string) => {
-    const args = ["diff", "--name-only", "-z", "--no-renames", "--merge-base", from, to];
-    return splitAtNul((await git(folder, args)).stdout).map((bytes) => pathOf(bytes).path);
+  const changed = async (from: string, to: string, ...since: string[]) => {
+    const args = ["diff", "--name-only", "-z", "--no-renames", ...since, from, to];
+    return splitAtNul((await git(folder, args, { answers: [128] })).stdout).map((bytes) => pathOf(bytes).path);
   };
-  const mine = new Set(await changed(theirs, ours));
-  return (await changed(ours, theirs)).filter((path) => mine.has(path));
+  const mine = new Set(await changed(theirs, ours, "--merge-base"));
+  const both = (await changed(ours, theirs, "--merge-base")).filter((path) => mine.has(path));
+  return both.length > 0 ? both : changed(ours, theirs);
 }
 
 async function mergeNow(folder: string, ours: string, theirs: string, within: number): Promise<MergeTree> {

@@ -26,15 +26,16 @@ const apart = fc
 
 describe("merging lines", () => {
   it("takes texts of hundreds of thousands of lines, and one of which every other line conflicts", () => {
-    const base = Array.from({ length: 300_000 }, (_, n) => `line ${n}`);
+    const base = Array.from({ length: 150_000 }, (_, n) => `line ${n}`);
     const [first, last] = [base.with(0, "mine"), base.with(-1, "theirs")];
-    expect(mergeLines(base, first, last)).toEqual(first.with(-1, "theirs"));
-    const few = base.slice(0, 40_000);
-    const every = (word: string) => few.map((line, n) => (n % 2 ? line : word));
+    expect(mergeLines(base, first, last)?.join()).toBe(first.with(-1, "theirs").join());
+    const few = base.slice(0, 2_000);
+    const every = (word: string) => few.map((line, n) => (n % 2 ? line : `${word} ${n}`));
     const places = conflictsBetween(few, every("mine"), every("theirs"));
-    expect(places).toHaveLength(20_000);
-    expect(places.at(-1)).toEqual({ base: [39_998, 39_999], ours: [39_998, 39_999], theirs: [39_998, 39_999] });
-    expect(carryLines(few, every("mine"), every("theirs"))).toEqual({ lines: every("theirs"), conflict: true });
+    expect(places).toHaveLength(1_000);
+    expect(places.at(-1)).toEqual({ base: [1_998, 1_999], ours: [1_998, 1_999], theirs: [1_998, 1_999] });
+    const { lines: carried, conflict } = carryLines(few, every("mine"), every("theirs"));
+    expect([carried.join(), conflict]).toEqual([every("theirs").join(), true]);
   });
 
   it("takes what one side changed, and what both changed alike", () => {

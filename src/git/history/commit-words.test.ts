@@ -51,6 +51,13 @@ describe("what a commit says of itself", () => {
     expect(steps.map(({ subject }) => Number(subject))).toEqual(Array.from({ length: 60 }, (_, n) => n));
   });
 
+  it("says that there is more also where blank lines stand before it, or in the place of all that is told", async () => {
+    const bodyOf = async (body: string) => (await commitsBetween(folder, root, await commit(`x\n\n${body}`)))[0].body;
+    expect(await bodyOf(`Harmless.${"\n".repeat(30_000)}Not so.`)).toBe("Harmless.…");
+    expect(await bodyOf(`Harmless.${"\n".repeat(300_000)}Not so.`)).toBe("Harmless.…");
+    expect(await bodyOf(`Harmless.${"\n".repeat(3_000)}All.`)).toBe(`Harmless.${"\n".repeat(3_000)}All.`);
+  });
+
   it("is cut at no half character", async () => {
     const odd = await commit(`x\n\n${"é⚓".repeat(40_000)}`);
     const [{ body }] = await commitsBetween(folder, root, odd);
@@ -103,10 +110,11 @@ describe("the shape of a series", () => {
   it("tells what rules ask of each commit, and the work items of all", async () => {
     const signed = await commit("Mend it\n\nCloses: #7\nSigned-off-by: Ada <ada@x>\n");
     const merge = await commit("Bring it\n\nRefs: 7, 8\n", { on: `${signed}\nparent ${root}` });
-    const long = await commit(`${"s".repeat(200_000)}\n\nSigned-off-by: Ada <ada@x>\n`, { on: merge });
+    const sign = "Signed-off-by: Ada <ada@x>\n".repeat(4_000);
+    const long = await commit(`s\n\n${sign}\nAnd that was not all.\n`, { on: merge });
     const { commits, named } = await seriesShape(folder, root, long);
     expect(commits).toEqual([
-      // Its end is so far away that it counts for nothing.
+      // Where it is cut, it seems to be signed off.
       expect.objectContaining({ id: long, merge: false, signedOff: false }),
       { id: merge, subject: "Bring it", merge: true, signedOff: false, addresses: ["ada@x", "ada@x"] },
       { id: signed, subject: "Mend it", merge: false, signedOff: true, addresses: ["ada@x", "ada@x"] },

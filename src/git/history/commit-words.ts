@@ -29,7 +29,11 @@ export class Words {
   private left = BODIES;
 
   of(author: string, subject: string, body: string): CommitWords {
-    const told = shortened(body.slice(0, LONGEST_BODY + 1).trim(), Math.min(LONGEST_BODY, this.left));
+    const all = body.trim();
+    const most = Math.min(LONGEST_BODY, this.left);
+    // Blank lines hide no rest: what is longer than it may be says so, whatever is left of it without them.
+    const isLong = all.length > most || body.length > LONGEST_BODY;
+    const told = isLong ? `${shortened(all, most).replace(/…$/, "").trimEnd()}…` : all;
     this.left -= told.length;
     return { author: nameOf(author), subject: subjectOf(subject), body: visibleWords(told) };
   }

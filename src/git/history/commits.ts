@@ -1,7 +1,7 @@
 import type { FileChange } from "@/core/diff/tree";
 import { itemsOf, type NamedItem, trailersIn } from "@/core/house/work/trailers";
 import { shortened } from "@/core/plain/words";
-import { gitRecords } from "../fields";
+import { gitRecords, mayBeCut } from "../fields";
 import { readerOf } from "../readers";
 import { git, gitText } from "../run";
 import { timeOf, Words } from "./commit-words";
@@ -77,13 +77,13 @@ const LONGEST = 1_000;
 /** So many work items are read off messages. */
 const MOST_NAMED = 200;
 
-/** The commits that `head` has and `base` has not. Of a message that is longer than anybody writes, the end counts for nothing. */
+/** The commits that `head` has and `base` has not. A message that is longer than anybody writes ends with nothing that counts. */
 export async function seriesShape(folder: string, base: string, head: string): Promise<SeriesShape> {
   const args = ["log", "-z", "--format=%H%x00%P%x00%ae%x00%ce%x00%s%x00%B", `${base}..${head}`];
   const commits: CommitShape[] = [];
   const named = new Map<string, NamedItem>();
   await gitRecords(folder, args, 6, ([id, parents, author, committer, subject, message]) => {
-    const trailers = trailersIn(message);
+    const trailers = mayBeCut(message) ? [] : trailersIn(message);
     commits.push({
       id,
       // A rule may ask for an end of it: what is shortened has another one, and does not fit.

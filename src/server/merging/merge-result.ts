@@ -4,7 +4,7 @@ import { counted, listed } from "@/core/plain/words";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
 import { commitsBetween, isAncestor } from "@/git/history/commits";
-import { mergeTree, mergeWithBase, type Signature, signatureOf, treeOf, writeCommit } from "@/git/merge";
+import { MERGED_WITHIN, mergeTree, mergeWithBase, type Signature, signatureOf, treeOf, writeCommit } from "@/git/merge";
 
 /** More commits than these are not put on top of a target one by one. */
 const MOST_REBASED = 200;
@@ -40,7 +40,7 @@ export async function makeResult(
       return rebased(folder, change, from, by);
     default: {
       const merged = await mergeTree(folder, from, head);
-      if (!merged.clean) return conflicts(change, merged.paths);
+      if (!merged.clean) return conflicts(change, merged);
       // One commit of all is its author's, as the last of theirs was: who merges it is its committer.
       const one =
         how === "merge" ? { parents: [from, head] } : { parents: [from], author: await authorOfAll(folder, change) };
@@ -102,8 +102,13 @@ async function rebased(folder: string, change: ChangeSet, from: string, by: Sign
   return done({ commit: onto, made });
 }
 
-function conflicts(change: ChangeSet, files: readonly string[]): Outcome<never> {
+function conflicts(change: ChangeSet, { paths: files, late }: { paths: string[]; late?: true }): Outcome<never> {
   const { number } = newest(change);
+  if (late)
+    return refuse(
+      "conflict",
+      `git could not bring r${number} and ${change.target} together within ${MERGED_WITHIN} seconds. Both change ${paths(files)}. Bring ${change.target} into ${change.source}, and record a new revision.`,
+    );
   return refuse(
     "conflict",
     `r${number} conflicts with ${change.target} in ${paths(files)}. Bring ${change.target} into ${change.source}, and record a new revision.`,

@@ -242,13 +242,16 @@ export function seriesOf(app: AppContext, folder: string, change: ChangeSet): Pr
 }
 
 /** What comes of bringing two commits together. Both never change, so it is tried once. */
-function together(app: AppContext, folder: string, target: string, head: string): Promise<MergeTree> {
-  return app
-    .kept<MergeTree>("together", 2 * KEPT, {
-      of: (merged) => (merged.clean ? 0 : NAMES.of(merged.paths)),
-      most: NAMES.most,
-    })
-    .get(`${folder}\0${target}\0${head}`, () => mergeTree(folder, target, head));
+async function together(app: AppContext, folder: string, target: string, head: string): Promise<MergeTree> {
+  const key = `${folder}\0${target}\0${head}`;
+  const shelf = app.kept<MergeTree>("together", 2 * KEPT, {
+    of: (merged) => (merged.clean ? 0 : NAMES.of(merged.paths)),
+    most: NAMES.most,
+  });
+  const merged = await shelf.get(key, () => mergeTree(folder, target, head));
+  // What took too long may have done so on a busy machine.
+  if (!merged.clean && merged.late) shelf.forget(key);
+  return merged;
 }
 
 /** Files in which two commits conflict. */
