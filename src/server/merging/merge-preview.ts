@@ -1,17 +1,13 @@
-import { isBinary, readText } from "@/core/diff/text";
 import { linkedItems } from "@/core/house/work/trailers";
-import { conflictsBetween } from "@/core/merge/conflicts";
 import { mergeMessage } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { counted, shortened } from "@/core/plain/words";
 import { notNewest } from "@/core/review/families/merging";
 import { type ChangeSet, newest } from "@/core/review/state";
 import type { MergeKind } from "@/core/rules/rule";
-import { bare } from "@/core/suggest/suggestion";
 import type { ConflictView, MergePreview } from "@/core/views/keeping-view";
 import { commitsBetween, countCommits, mergeBase } from "@/git/history/commits";
 import { signatureOf } from "@/git/merge";
-import { blobAt, branchCommit, objectSize, readObject } from "@/git/repository";
+import { blobAt, branchCommit } from "@/git/repository";
 import { signersOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
@@ -19,14 +15,8 @@ import { conflictsWith, seriesOf } from "../rules/facts";
 import { ruleFor } from "../rules/rules";
 import { authorOfAll, makeResult } from "./merge-result";
 
-/** So many conflicting files are shown with their places, in files of at most this size. */
+/** So many conflicting files are shown with their places. */
 const MOST_FILES = 30;
-const LARGEST = 2 * 1024 * 1024;
-/** So long may they be, in lines; and so many places of one are shown, with so many lines of each side, cut where they are very long. */
-const MOST_LINES = 50_000;
-const MOST_PLACES = 100;
-const MOST_SHOWN = 200;
-const LONGEST = 1_000;
 
 /**
  * What merging in one way would make: the commits, the message, and where it conflicts. Nothing is moved. Refuses, as merging does, where
@@ -60,7 +50,7 @@ export async function previewMerge(
     behind,
     why: result.ok ? null : result.refusal.reason,
     commits: made.map((commit) => ({ ...commit, made: own.has(commit.id) && commit.id !== head && how !== "forward" })),
-    conflicts: await conflictsIn(folder, from, head, paths),
+    conflicts: await conflictsIn(app, folder, [from, head], paths),
   });
 }
 
@@ -85,67 +75,19 @@ export async function messageForMerge(
   return mergeMessage(change, how, people, [...others.values()], items, keep);
 }
 
+/** The first files that conflict, each with its places, which are looked for on a thread. */
 async function conflictsIn(
+  app: AppContext,
   folder: string,
-  ours: string,
-  theirs: string,
+  [ours, theirs]: [ours: string, theirs: string],
   paths: readonly string[],
 ): Promise<ConflictView[]> {
   const base = await mergeBase(folder, ours, theirs);
   const views: ConflictView[] = [];
   for (const path of paths.slice(0, MOST_FILES)) {
-    const [before, target, source] = await Promise.all(
-      [base, ours, theirs].map((commit) => linesAt(folder, commit, path)),
-    );
-    if (before === LONG || target === LONG || source === LONG) {
-      views.push({ path, places: [], why: "It is too long for its places to be looked for here." });
-      continue;
-    }
-    if (!target || !source) {
-      const gone = target === null && source === null ? "both" : target === null ? "the target" : "the source";
-      views.push({
-        path,
-        places: [],
-        why: before ? `One changed it, and ${gone} has it no more or not as text.` : "It cannot be shown as text.",
-      });
-      continue;
-    }
-    const all = conflictsBetween(before ?? [], target, source);
-    const places = all.slice(0, MOST_PLACES).map((place) => ({
-      line: place.ours[0] + 1,
-      base: shownLines(before ?? [], place.base),
-      target: shownLines(target, place.ours),
-      source: shownLines(source, place.theirs),
-    }));
-    const more = all.length - places.length;
-    views.push({
-      path,
-      places,
-      why:
-        places.length === 0
-          ? "Its name, mode or place was changed by both."
-          : more > 0
-            ? `${counted(all.length, "place")}, of which the first ${MOST_PLACES} are shown`
-            : null,
-    });
+    const blobs = [base, ours, theirs].map((commit) => (commit ? blobAt(folder, commit, path) : null));
+    const [before, target, source] = await Promise.all(blobs);
+    views.push({ path, ...(await app.workers.conflicts({ folder, base: before, target, source })) });
   }
   return views;
-}
-
-function shownLines(lines: readonly string[], [start, end]: readonly [number, number]): string[] {
-  const shown = lines.slice(start, Math.min(end, start + MOST_SHOWN)).map((line) => shortened(bare(line), LONGEST));
-  return end - start > MOST_SHOWN ? [...shown, `… and ${counted(end - start - MOST_SHOWN, "more line")}`] : shown;
-}
-
-/** Of a file that is too large. */
-const LONG = Symbol("long");
-
-/** The lines of a file in a commit; null where it is not there or is no text. */
-async function linesAt(folder: string, commit: string | null, path: string): Promise<string[] | null | typeof LONG> {
-  const blob = commit && (await blobAt(folder, commit, path));
-  if (!blob) return null;
-  if (((await objectSize(folder, blob)) ?? 0) > LARGEST) return LONG;
-  const bytes = await readObject(folder, blob);
-  const lines = isBinary(bytes) ? null : readText(bytes).lines;
-  return lines && lines.length > MOST_LINES ? LONG : lines;
 }

@@ -1,14 +1,9 @@
-import { isBinary, readText, writeText } from "@/core/diff/text";
 import { type FileChange, isSubmodule, type PairedChange } from "@/core/diff/tree";
-import { carryLines, sharedChanges } from "@/core/merge/carry";
 import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
-import { LARGEST_BLOB } from "@/git/objects";
-import { objectSize, readObject } from "@/git/repository";
 import { type TreeEntry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
-import { loadBlobs, pairChanges } from "../workers/pairing";
 import { filesBetween } from "./files-between";
 import { looksIn, marksIn } from "./read-marks";
 
@@ -39,7 +34,7 @@ async function carry(app: AppContext, folder: string, from: RevisionFacts, to: R
     filesBetween(app, folder, { from: from.base, to: to.base }),
   ]);
   const came = new Map(theirs.map((file) => [file.path, file]));
-  const [ours, others] = await Promise.all([fatesOf(folder, mine), fatesOf(folder, theirs)]);
+  const [ours, others] = await Promise.all([fatesOf(app, folder, mine), fatesOf(app, folder, theirs)]);
   const entries = new Map<string, TreeEntry>();
   const conflicts: string[] = [];
   for (const file of ours.changes) {
@@ -53,7 +48,7 @@ async function carry(app: AppContext, folder: string, from: RevisionFacts, to: R
       entries.set(file.path, file.newId === null ? null : { id: file.newId, mode: file.newMode });
       continue;
     }
-    const carried = await carryFile(folder, file, other);
+    const carried = await carryFile(app, folder, file, other);
     if (!carried || carried.conflict) conflicts.push(place);
     // Where nothing can be carried, the file is compared with what the target has: all of what became of it shows.
     if (carried) entries.set(place, { bytes: carried.bytes, mode: file.newMode });
@@ -64,21 +59,13 @@ async function carry(app: AppContext, folder: string, from: RevisionFacts, to: R
 
 /** Changes with renamed files as one each, and found by the name a file had. */
 async function fatesOf(
+  app: AppContext,
   folder: string,
   files: readonly FileChange[],
 ): Promise<{ changes: PairedChange[]; byOldPath: Fates }> {
-  const ends = files.filter(({ oldId, newId }) => oldId === null || newId === null);
-  const blobs = new Map<string, Buffer>();
-  const both = ends.some(({ oldId }) => oldId === null) && ends.some(({ newId }) => newId === null);
-  if (both) {
-    const objects = {
-      size: (id: string) => objectSize(folder, id),
-      read: (id: string) => readObject(folder, id),
-    };
-    await loadBlobs(objects, ends, blobs);
-  }
+  const both = files.some(({ oldId }) => oldId === null) && files.some(({ newId }) => newId === null);
   const changes = both
-    ? pairChanges(files, blobs).map((file) =>
+    ? (await app.workers.pair({ folder, files })).map((file) =>
         file.copy ? { ...file, oldPath: null, copy: false, oldId: null, oldMode: 0 } : file,
       )
     : files.map((file) => ({ ...file, oldPath: null, copy: false, similarity: null }));
@@ -86,31 +73,10 @@ async function fatesOf(
 }
 
 /** A file that both changed, with both changes in it; null where that cannot be. */
-async function carryFile(
-  folder: string,
-  mine: FileChange,
-  theirs: FileChange,
-): Promise<{ bytes: Uint8Array; conflict: boolean } | null> {
-  if (isSubmodule(mine) || isSubmodule(theirs)) return null;
-  const texts = await textsOf(folder, [mine.oldId, mine.newId, theirs.newId]);
-  if (!texts) return null;
-  const [base, ours, other] = texts;
-  const { lines, conflict } = carryLines(base.lines, ours.lines, other.lines);
-  const missingFinalNewline = lines.length > 0 && ours.missingFinalNewline;
-  const bytes = writeText({ lines: [...lines], encoding: ours.encoding, missingFinalNewline });
-  return bytes && { bytes, conflict };
-}
-
-/** The texts of some blobs; null when one of them is not there, no text, or too large. */
-async function textsOf(folder: string, ids: readonly (string | null)[]) {
-  const texts = [];
-  for (const id of ids) {
-    if (id === null || ((await objectSize(folder, id)) ?? LARGEST_BLOB) >= LARGEST_BLOB) return null;
-    const bytes = await readObject(folder, id);
-    if (isBinary(bytes)) return null;
-    texts.push(readText(bytes));
-  }
-  return texts;
+async function carryFile(app: AppContext, folder: string, mine: FileChange, theirs: FileChange) {
+  const [base, ours, other] = [mine.oldId, mine.newId, theirs.newId];
+  if (isSubmodule(mine) || isSubmodule(theirs) || base === null || ours === null || other === null) return null;
+  return app.workers.carry({ folder, base, ours, theirs: other });
 }
 
 /** The base of a revision with all that in it which the target has made alike since: merged or squashed before from the same branch. */
@@ -143,7 +109,7 @@ export function baseOf(
     const entries = new Map<string, TreeEntry>();
     for (const file of mine) {
       const theirs = came.flatMap((files) => files.get(file.path) ?? []);
-      const entry = theirs.length === others.length ? await sharedEntry(folder, file, theirs) : undefined;
+      const entry = theirs.length === others.length ? await sharedEntry(app, folder, file, theirs) : undefined;
       if (entry !== undefined) entries.set(file.path, entry);
     }
     if (entries.size === 0) return { id: base, files: 0 };
@@ -153,6 +119,7 @@ export function baseOf(
 
 /** A file with only those of its changes that all others have made alike; undefined where there are none. */
 async function sharedEntry(
+  app: AppContext,
   folder: string,
   mine: FileChange,
   theirs: readonly FileChange[],
@@ -161,14 +128,9 @@ async function sharedEntry(
   const differing = theirs.filter((other) => other.newId !== newId || other.newMode !== newMode);
   if (differing.length === 0) return newId === null ? null : { id: newId, mode: newMode };
   if ([mine, ...theirs].some(isSubmodule) || oldId === null || newId === null) return undefined;
-  const texts = await textsOf(folder, [oldId, newId, ...differing.map((other) => other.newId)]);
-  if (!texts) return undefined;
-  const [base, ours, ...others] = texts;
-  let shared: readonly string[] = ours.lines;
-  for (const { lines } of others) shared = sharedChanges(base.lines, shared, lines);
-  if (shared === base.lines) return undefined;
-  const { encoding, missingFinalNewline } = base;
-  const bytes = writeText({ lines: [...shared], encoding, missingFinalNewline });
+  const others = differing.flatMap((other) => other.newId ?? []);
+  if (others.length < differing.length) return undefined;
+  const bytes = await app.workers.share({ folder, base: oldId, ours: newId, others });
   return bytes ? { bytes, mode: oldMode } : undefined;
 }
 

@@ -4,7 +4,14 @@ import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
 import { type LineHistory, traceLines } from "@/core/diff/history";
 import { isBinary, joinLines, readText } from "@/core/diff/text";
-import { type ContentKey, contentKey, type FileChange, pointerText, readContentKey } from "@/core/diff/tree";
+import {
+  type ContentKey,
+  contentKey,
+  type FileChange,
+  type PairedChange,
+  pointerText,
+  readContentKey,
+} from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
 import { done, type Outcome } from "@/core/plain/outcome";
 import { packReading } from "@/core/quiet/packed";
@@ -16,7 +23,9 @@ import { Trees } from "@/git/trees";
 import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { aidThrough, helpThrough } from "./aid";
+import { type CarriedFile, type CarryTask, carriedFile, pairedFiles, type ShareTask, sharedFile } from "./carrying";
 import { colourLines } from "./colours";
+import { type ConflictsTask, conflictsOf } from "./conflicts";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
 import { type SearchTask, searchFiles, searchTree, type TreeSearchTask } from "./searching";
@@ -27,6 +36,11 @@ import type { Load } from "./whole-text";
 interface KeyPair {
   oldKey: ContentKey | null;
   newKey: ContentKey | null;
+}
+
+/** The folder of a repository. */
+export interface InFolder {
+  folder: string;
 }
 
 export interface CompareTask extends KeyPair {
@@ -167,6 +181,26 @@ export interface ReportTask {
   bytes: Uint8Array;
   /** The files that it may speak of; null where they are not known. */
   paths: string[] | null;
+}
+
+/** Carries one change of a file onto another, see {@link carriedFile}. */
+export function carry({ folder, ...task }: CarryTask & InFolder): Promise<CarriedFile | null> {
+  return carriedFile(task, reader(folder));
+}
+
+/** See {@link sharedFile}. */
+export function share({ folder, ...task }: ShareTask & InFolder): Promise<Uint8Array | null> {
+  return sharedFile(task, reader(folder));
+}
+
+/** See {@link conflictsOf}. */
+export function conflicts({ folder, ...task }: ConflictsTask & InFolder): ReturnType<typeof conflictsOf> {
+  return conflictsOf(task, reader(folder));
+}
+
+/** See {@link pairedFiles}. */
+export function pair({ folder, files }: { files: readonly FileChange[] } & InFolder): Promise<PairedChange[]> {
+  return pairedFiles(files, reader(folder));
 }
 
 /** A report in one of the open formats: tens of megabytes are read here, and what they name is looked for here, and not where others wait. */

@@ -6,15 +6,28 @@ import { MessageChannel } from "node:worker_threads";
 import type Piscina from "piscina";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
+import type { FileChange, PairedChange } from "@/core/diff/tree";
 import type { Outcome } from "@/core/plain/outcome";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 import type { LeftAloneView } from "@/core/views/around-view";
+import type { ConflictView } from "@/core/views/keeping-view";
 import { Narrow } from "../app/narrow";
 import type { Followed, FollowTask } from "../following/follow-tracks";
+import type { CarriedFile, CarryTask, ShareTask } from "./carrying";
+import type { ConflictsTask } from "./conflicts";
 import type { LeftAloneTask } from "./left-alone";
 import type { Mentions, MentionsTask } from "./mentions";
 import type { SearchTask, TreeSearchTask } from "./searching";
-import type { ColourTask, CompareResult, CompareTask, ReadProgress, ReadTask, ReportTask, TraceTask } from "./worker";
+import type {
+  ColourTask,
+  CompareResult,
+  CompareTask,
+  InFolder,
+  ReadProgress,
+  ReadTask,
+  ReportTask,
+  TraceTask,
+} from "./worker";
 
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
@@ -25,6 +38,14 @@ export interface Workers {
   trace: (task: TraceTask) => Promise<LineHistory>;
   /** Where the lines of threads went from revision to revision. */
   follow: (task: FollowTask & { folder: string }) => Promise<Followed[]>;
+  /** One change of a file carried onto another; null where that cannot be. */
+  carry: (task: CarryTask & InFolder) => Promise<CarriedFile | null>;
+  /** A file with only those changes that others have made alike; null where there are none. */
+  share: (task: ShareTask & InFolder) => Promise<Uint8Array | null>;
+  /** Where two changes of a file meet. */
+  conflicts: (task: ConflictsTask & InFolder) => Promise<Pick<ConflictView, "places" | "why">>;
+  /** Changed files with renamed ones as one each. */
+  pair: (task: { files: readonly FileChange[] } & InFolder) => Promise<PairedChange[]>;
   /** What a report in one of the open formats says; refused with the reason when it is none. */
   report: (task: ReportTask, signal?: AbortSignal) => Promise<Outcome<Report>>;
   /** Looks through files until it is done or `signal` says that nobody waits any longer; `told` hears of places as they are found. */
@@ -55,6 +76,10 @@ const WITHIN = {
     trace: 60_000,
     follow: 180_000,
     report: 60_000,
+    carry: 60_000,
+    share: 60_000,
+    conflicts: 30_000,
+    pair: 120_000,
     search: 120_000,
     everywhere: 120_000,
   },
@@ -161,6 +186,10 @@ export function startWorkers(root: string): Workers {
     colour: (task) => atOnce.run(task, "colour"),
     trace: (task) => atOnce.run(task, "trace"),
     follow: (task) => atOnce.run(task, "follow"),
+    carry: (task) => atOnce.run(task, "carry"),
+    share: (task) => atOnce.run(task, "share"),
+    conflicts: (task) => atOnce.run(task, "conflicts"),
+    pair: (task) => atOnce.run(task, "pair"),
     report: (task, signal) => inTime.run(task, "report", signal),
     definitions: (task) => atOnce.run(task, "definitions"),
     mentions: (task, signal) => atOnce.run(task, "mentions", signal),
