@@ -5,6 +5,7 @@ import { addRepository } from "@/server/access/repositories";
 import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { openChange } from "@/server/changes/revisions/opening";
+import { need } from "./parts";
 
 /** How many change sets are open in the full house: the first is small, the second changes many files. */
 export const FULL = 600;
@@ -57,17 +58,4 @@ function history(open: number, files: number): string {
     file(`part-0/berth-${at}.txt`, text(n, ` of ${n}`));
   }
   return `${lines.join("\n")}\n`;
-}
-
-/** Signs kit in; gives the cookie. */
-export async function signIn(address: string): Promise<string> {
-  const body = JSON.stringify({ name: "kit", password: "long enough" });
-  const headers = { "content-type": "application/json", origin: address };
-  const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
-  return response.headers.get("set-cookie")?.split(";")[0] ?? "";
-}
-
-function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
-  if (!outcome.ok) throw new Error(outcome.refusal.reason);
-  return outcome.value;
 }

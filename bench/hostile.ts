@@ -1,5 +1,5 @@
 import { execFileSync, spawn } from "node:child_process";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { COMMAND_LINE } from "@/server/access/audit";
@@ -11,9 +11,11 @@ import { bareSettings } from "@/server/app/settings";
 import { openChange } from "@/server/changes/revisions/opening";
 import { type Served, serve } from "~/tests/served";
 import { HOSTILE, type HostileBranch, Work } from "./hostile-branches";
+import { memoryOf, need, signIn } from "./parts";
 
 /** So long may one answer take, in milliseconds; the bench goes on with the next then. */
 const LONGEST = 120_000;
+const MB = 1e6;
 
 interface Waited {
   /** What was asked meanwhile. */
@@ -110,7 +112,7 @@ async function tried({ server, work, ada, reader, other, cookie }: House, { name
       await fetch(address + path, { headers }).then((one) => one.arrayBuffer());
       const took = performance.now() - began;
       if (took > waited.took) Object.assign(waited, { took, what: what === at ? what : `${what} to ${at}` });
-      most = Math.max(most, memory(server.process.pid!));
+      most = Math.max(most, memoryOf(server.process) / MB);
       await new Promise((resolve) => setTimeout(resolve, pause));
     }
     return waited;
@@ -190,27 +192,6 @@ async function push(folder: string, remote: string, names: readonly string[]): P
   return new Promise((resolve) => child.on("close", (code) => resolve(code === 0 ? 200 : 400)));
 }
 
-async function signIn(address: string): Promise<string> {
-  const body = JSON.stringify({ name: "kit", password: "long enough" });
-  const headers = { "content-type": "application/json", origin: address };
-  const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
-  return response.headers
-    .getSetCookie()
-    .map((cookie) => cookie.split(";")[0])
-    .join("; ");
-}
-
 async function branches(folder: string): Promise<string[]> {
   return execFileSync("git", ["-C", folder, "for-each-ref", "--format=%(refname:short)"]).toString().split("\n");
-}
-
-/** Resident memory of a process, in MB. */
-function memory(pid: number): number {
-  const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8")) ?? [];
-  return Number(kilobytes) / 1000;
-}
-
-function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
-  if (!outcome.ok) throw new Error(outcome.refusal.reason);
-  return outcome.value;
 }

@@ -2,7 +2,8 @@ import { existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Served, serve } from "~/tests/served";
-import { makeFullHouse, signIn } from "./full-house";
+import { makeFullHouse } from "./full-house";
+import { signIn } from "./parts";
 
 /** So many change sets are open in the small house and in the large one. */
 const HOUSES = [100, 10_000];

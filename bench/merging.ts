@@ -9,6 +9,7 @@ import { bareSettings } from "@/server/app/settings";
 import { carryOut } from "@/server/changes/requests";
 import { openChange } from "@/server/changes/revisions/opening";
 import { loadChangeSet } from "@/store/log";
+import { need } from "./parts";
 
 const TARGETS = 10;
 const EACH = 20;
@@ -111,11 +112,6 @@ function history(): string {
     for (let i = 0; i < EACH; i++) parts.push(commit(`topic-${target}-${i}`, "refs/heads/main", `t${target}/${i}.txt`));
   }
   return parts.join("");
-}
-
-function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
-  if (!outcome.ok) throw new Error(outcome.refusal.reason);
-  return outcome.value;
 }
 
 /** How long one thing takes, asked again and again while others go on; in milliseconds. */

@@ -1,10 +1,10 @@
-import type { ChildProcess } from "node:child_process";
-import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { existsSync, mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type Served, serve, start } from "~/tests/served";
 import { bareCommand, buildBare } from "./bare";
-import { FULL, LARGE, makeFullHouse, signIn } from "./full-house";
+import { FULL, LARGE, makeFullHouse } from "./full-house";
+import { memoryOf, signIn } from "./parts";
 
 const READERS = 10;
 /** How long an address is asked for at a stretch, in milliseconds, and how often: in turn with the bare one, since the machine's speed changes while it is measured. */
@@ -56,7 +56,7 @@ export async function reads(say: (words: string) => void, kept?: string): Promis
       if (share < bar) fails++;
       const [own, other] = [many.own, many.bare].map((one) => (one / TURNS).toFixed(1).padStart(6));
       console.log(
-        `${name.padEnd(34)} ${own} a second, the bare ${beside} ${other}: ${share.toFixed(2)} (bar ${bar})${share < bar ? "  BELOW" : ""}, ${memory(server.process)} MB`,
+        `${name.padEnd(34)} ${own} a second, the bare ${beside} ${other}: ${share.toFixed(2)} (bar ${bar})${share < bar ? "  BELOW" : ""}, ${Math.round(memoryOf(server.process) / (1 << 20))} MB`,
       );
     }
     return fails > 0 ? 1 : 0;
@@ -83,10 +83,4 @@ async function asked(address: string, headers: Record<string, string>, time: num
     }),
   );
   return (answers / (performance.now() - begun)) * 1000;
-}
-
-/** Resident memory of a process, in MB. */
-function memory({ pid }: ChildProcess): number {
-  const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8")) ?? [];
-  return Math.round(Number(kilobytes ?? 0) / 1024);
 }

@@ -1,6 +1,6 @@
-import { type ChildProcess, spawn } from "node:child_process";
+import { spawn } from "node:child_process";
 import { randomBytes } from "node:crypto";
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { COMMAND_LINE } from "@/server/access/audit";
@@ -11,6 +11,7 @@ import { openApp } from "@/server/app/context";
 import { bareSettings } from "@/server/app/settings";
 import { openChange } from "@/server/changes/revisions/opening";
 import { type Served, serve } from "~/tests/served";
+import { memoryOf, need, signIn } from "./parts";
 
 const READERS = 10;
 /** Each reader asks again after this many milliseconds, as someone who turns pages quickly. */
@@ -49,13 +50,13 @@ export async function serving(say: (words: string) => void, megabytes = 500): Pr
     server = await serve(data);
     const { address, process: child } = server;
     const remote = `${address.replace("//", `//ada:${token}@`)}/git/quay.git`;
-    const headers = { cookie: await signIn(address) };
+    const headers = { cookie: await signIn(address, "ada") };
     const pages = ["/api/repos/quay/changes/1", "/api/repos/quay/changes/1/reading?from=base&to=r1", "/r/quay/c/1"];
     for (let round = 0; round < 5; round++) for (const page of pages) await timed(address + page, headers);
 
-    let most = memory(child);
+    let most = memoryOf(child);
     const watch = setInterval(() => {
-      most = Math.max(most, memory(child));
+      most = Math.max(most, memoryOf(child));
     }, 50);
     const grown = (since: number) => most - since;
     // What the pages themselves make of memory is seen first, by itself.
@@ -132,17 +133,6 @@ async function people(app: Awaited<ReturnType<typeof openApp>>, work: string): P
   return need(await makeToken(app, "ada", { label: "bench" }, COMMAND_LINE));
 }
 
-async function signIn(address: string, name = "ada"): Promise<string> {
-  const body = JSON.stringify({ name, password: "long enough" });
-  const headers = { "content-type": "application/json", origin: address };
-  const response = await fetch(`${address}/api/sign-in`, { method: "POST", headers, body });
-  if (!response.ok) throw new Error(`Signing in was answered with ${response.status}.`);
-  return response.headers
-    .getSetCookie()
-    .map((cookie) => cookie.split(";")[0])
-    .join("; ");
-}
-
 interface Watched {
   /** Milliseconds of each page, ascending. */
   times: number[];
@@ -177,12 +167,6 @@ async function timed(url: string, headers: Record<string, string>): Promise<numb
   return performance.now() - began;
 }
 
-/** Resident memory of a process, in bytes. */
-function memory({ pid }: ChildProcess): number {
-  const [, kilobytes] = /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8")) ?? [];
-  return Number(kilobytes) * 1024;
-}
-
 function lines(file: number, edition: number): string {
   return Array.from({ length: 200 }, (_, i) => `const berth${file}_${i} = ${i % 7 === 0 ? edition : i};\n`).join("");
 }
@@ -206,9 +190,4 @@ function at(sorted: readonly number[], share: number): string {
 
 function later(milliseconds: number): Promise<void> {
   return new Promise((resolve) => setTimeout(resolve, milliseconds));
-}
-
-function need<T>(outcome: { ok: true; value: T } | { ok: false; refusal: { reason: string } }): T {
-  if (!outcome.ok) throw new Error(outcome.refusal.reason);
-  return outcome.value;
 }
