@@ -178,6 +178,17 @@ describe("merging", () => {
     expect(await gitText(folder, ["for-each-ref"])).toBe(before);
   });
 
+  it("names a file of odd bytes as it is named everywhere", async () => {
+    const odd = async (text: string, ...on: string[]) => {
+      const entry = Buffer.concat([Buffer.from(`100644 blob ${await blob(text)}\tcaf`), Buffer.from([0xe9, 0])]);
+      const made = await gitText(folder, ["mktree", "-z"], { input: entry });
+      return writeCommit(folder, { tree: made, parents: on, message: "Odd", by });
+    };
+    const first = await odd("1\n");
+    const merged = await mergeTree(folder, await odd("2\n", first), await odd("3\n", first));
+    expect(merged).toEqual({ clean: false, paths: ["caf\\xE9"] });
+  });
+
   it("names what both sides changed where it takes too long, and does not try that again", async () => {
     const mine = await commit({ "a.txt": "uno\n2\n3\n", "b.txt": "mine\n", "d.txt": "d\n" }, base);
     const other = await commit({ "a.txt": "1\n2\ndrei\n", "b.txt": "other\n" }, base);

@@ -62,11 +62,10 @@ async function mergeNow(folder: string, ours: string, theirs: string, within: nu
     theirs,
   ];
   const { code, stdout } = await git(folder, args, { answers: [1], within });
-  const [tree, ...paths] = stdout
-    .toString("utf8")
-    .split("\0")
-    .filter((part) => part !== "");
-  return code === 0 ? { clean: true, tree } : { clean: false, paths };
+  const [tree, ...names] = splitAtNul(stdout).filter((part) => part.length > 0);
+  return code === 0
+    ? { clean: true, tree: tree.toString() }
+    : { clean: false, paths: names.map((name) => pathOf(name).path) };
 }
 
 export interface Signature {
