@@ -19,7 +19,7 @@ export function run(command, args, options = {}) {
 }
 
 /** The same while other things are done. */
-export async function beside(command, args) {
+async function beside(command, args) {
   const child = spawn(command, args, { cwd: root, stdio: "inherit" });
   const status = await new Promise((resolve) => child.once("error", () => resolve(1)).once("exit", resolve));
   if (status !== 0) process.exit(status ?? 1);
@@ -165,14 +165,33 @@ export async function build() {
   });
 }
 
+/** What is made here, or is told to nobody but people: all else in the folder is looked at by lint, imports and types. */
+const UNCHECKED =
+  /^(?:\.git|\.next|\.demo|\.cache|node_modules|dist|data|docs|next-env\.d\.ts|.*\.tsbuildinfo|.*\.md)$/;
+
+/** Lint, the direction of imports, and types: done again when something of that changed. Ends the process where one of them complains. */
+export function check() {
+  const inputs = readdirSync(root).filter((name) => !UNCHECKED.test(name));
+  const all = [
+    [tool("biome"), ["check", "."]],
+    [tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]],
+    [process.execPath, [join(root, "node_modules/typescript-native/bin/tsc"), "--noEmit"]],
+  ];
+  const step = () => Promise.all(all.map(([command, args]) => beside(command, args)));
+  return once("node_modules/.earnest-lens-checked", inputs, step, { tests: true });
+}
+
 function say(words) {
   process.stderr.write(`${words}\n`);
 }
 
-/** Does a step, and remembers by `stamp` what it was done from. */
-function once(stamp, inputs, step) {
+/** What is no part of what is made: a page that is built says the same, whatever its tests say. */
+const isTest = (path) => path.endsWith(".test.ts") || path.endsWith(".test.tsx");
+
+/** Does a step, and remembers by `stamp` what it was done from: the inputs, tests among them only where the step looks at them. */
+function once(stamp, inputs, step, { tests = false } = {}) {
   const place = join(root, stamp);
-  const now = fingerprint(inputs);
+  const now = fingerprint(inputs, tests);
   if (existsSync(place) && readFileSync(place, "utf8") === now) return;
   const keep = () => {
     mkdirSync(dirname(place), { recursive: true });
@@ -182,13 +201,13 @@ function once(stamp, inputs, step) {
   return done instanceof Promise ? done.then(keep) : keep();
 }
 
-function fingerprint(inputs) {
+function fingerprint(inputs, tests) {
   const hash = createHash("sha256");
   const add = (path) => {
     const full = join(root, path);
     if (!existsSync(full)) return;
     if (statSync(full).isDirectory()) for (const entry of readdirSync(full).sort()) add(join(path, entry));
-    else if (!path.endsWith(".test.ts")) hash.update(path).update("\0").update(readFileSync(full)).update("\0");
+    else if (tests || !isTest(path)) hash.update(path).update("\0").update(readFileSync(full)).update("\0");
   };
   for (const input of inputs) add(input);
   return hash.digest("hex");

@@ -1,8 +1,7 @@
 /** `npm test`: lint, types and every test. Installs what is missing, Chromium included where that is allowed. */
 import { spawnSync } from "node:child_process";
 import { existsSync } from "node:fs";
-import { join } from "node:path";
-import { beside, build, install, root, run, stop, tool } from "./prepare.mjs";
+import { build, check, install, root, run, stop, tool } from "./prepare.mjs";
 
 /** Where Chromium is looked for. Debian's build without windows comes first: it draws the same pages at two thirds of the cost. */
 const SHELL = "/usr/bin/chromium-headless-shell";
@@ -48,12 +47,8 @@ function chromium() {
 install();
 fetchMissing();
 process.env.LENS_CHROMIUM = chromium();
-const checks = [
-  beside(tool("biome"), ["check", "."]),
-  beside(tool("depcruise"), ["--config", ".dependency-cruiser.cjs", "src", "demo", "bench"]),
-  beside(process.execPath, [join(root, "node_modules/typescript-native/bin/tsc"), "--noEmit"]),
-];
+const checked = check();
 await build();
-await Promise.all(checks);
+await checked;
 process.env.LENS_ROOT = root;
 run(tool("vitest"), ["run", ...process.argv.slice(2)]);

@@ -50,9 +50,14 @@ export class Log {
     if (!opened.ok) throw new Error(opened.refusal.reason);
     this.append("ada", opened.value);
   }
+  /** Read anew when there is one event more, or another one at the end. */
   get change(): ChangeSet {
-    return replay(this.events)!;
+    const last = this.events.at(-1);
+    if (this.read?.last !== last || this.read?.count !== this.events.length)
+      this.read = { last, count: this.events.length, change: replay(this.events)! };
+    return this.read.change;
   }
+  private read: { last: ReviewEvent | undefined; count: number; change: ChangeSet } | null = null;
   append(by: string, event: NewEvent) {
     const entry = {
       ...event,
