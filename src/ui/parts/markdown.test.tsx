@@ -1,15 +1,28 @@
-import { render } from "@testing-library/react";
+import { render, waitFor } from "@testing-library/react";
 import { renderToStaticMarkup } from "react-dom/server";
-import { describe, expect, it, vi } from "vitest";
+import { beforeAll, describe, expect, it, vi } from "vitest";
 import { SafeMarkdown, type Surroundings, SurroundingsContext } from "./markdown";
 
 const around: Surroundings = { repository: "quay", people: { rosa: "Rosa Vance" } };
-const html = (text: string) =>
-  renderToStaticMarkup(
-    <SurroundingsContext value={around}>
-      <SafeMarkdown text={text} />
-    </SurroundingsContext>,
-  );
+const shown = (text: string) => (
+  <SurroundingsContext value={around}>
+    <SafeMarkdown text={text} />
+  </SurroundingsContext>
+);
+/** As it is in a page, with its colours. */
+const html = (text: string) => {
+  const { container, unmount } = render(shown(text));
+  const seen = container.innerHTML;
+  unmount();
+  return seen;
+};
+
+beforeAll(async () => {
+  const { container, unmount } = render(shown("```ts\nconst a = 1;\n```"));
+  expect(container.querySelector("code")?.textContent).toBe("const a = 1;\n");
+  await waitFor(() => expect(container.querySelector(".hljs-keyword")).not.toBeNull());
+  unmount();
+});
 
 /** What people have tried elsewhere to get a script, a style or a picture of theirs into somebody else's page. */
 const HOSTILE = [
@@ -79,7 +92,7 @@ describe("Markdown that is meant well", () => {
 
   it("has tables, tasks, code in colours, emoji and our own pictures", () => {
     expect(html("| a |\n|---|\n| 1 |")).toContain("<td>1</td>");
-    expect(html("- [x] done")).toMatch(/<input[^>]*type="checkbox"[^>]*checked/);
+    expect(renderToStaticMarkup(shown("- [x] done"))).toMatch(/<input[^>]*type="checkbox"[^>]*checked/);
     expect(html("```ts\nconst a = 1;\n```")).toContain('class="hljs-keyword"');
     expect(html(":anchor:")).toContain("⚓");
     const own = `/api/repos/quay/images/${"a".repeat(64)}`;

@@ -4,13 +4,13 @@ import type { Root } from "mdast";
 import { findAndReplace } from "mdast-util-find-and-replace";
 import { Component, createContext, memo, type ReactNode, useContext, useMemo } from "react";
 import Markdown from "react-markdown";
-import rehypeHighlight from "rehype-highlight";
 import rehypeSanitize, { defaultSchema } from "rehype-sanitize";
 import remarkGemoji from "remark-gemoji";
 import remarkGfm from "remark-gfm";
 import { visit } from "unist-util-visit";
 import { visibleWords } from "@/core/cautions/visible";
 import { isTangled } from "@/core/plain/tangled";
+import { useCodeColours } from "./use-code-colours";
 
 /** What words in a text may refer to. */
 export interface Surroundings {
@@ -57,12 +57,13 @@ class Instead extends Component<{ of: ReactNode; children: ReactNode }, { isFail
 
 function Shown({ text }: { text: string }) {
   const around = useContext(SurroundingsContext);
+  const colours = useCodeColours(text);
   const plugins = useMemo(() => [remarkGfm, remarkGemoji, () => (tree: Root) => refer(tree, around)], [around]);
   return (
     <div className="prose-ours">
       <Markdown
         remarkPlugins={plugins}
-        rehypePlugins={[[rehypeSanitize, SCHEMA], () => showSigns, [rehypeHighlight, { detect: false }]]}
+        rehypePlugins={[[rehypeSanitize, SCHEMA], () => showSigns, ...(colours ? [colours] : [])]}
         components={{
           img: ({ alt, src }) =>
             typeof src === "string" && OWN_IMAGE.test(src) ? (
