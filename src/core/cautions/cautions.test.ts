@@ -49,15 +49,24 @@ describe("cautions", () => {
 
   it("know links that lead out of the tree", () => {
     const out = (path: string, target: string) => leavesTree(path, target);
-    expect([out("a", "b"), out("a/b", "../c"), out("a/b", "x/../../c"), out("a", "./b/..")]).toEqual([
-      false,
-      false,
-      false,
-      false,
-    ]);
-    expect([out("a", "../b"), out("a/b", "../../c"), out("a", "/etc"), out("a", "b/../../c"), out("a", "C:x")]).toEqual(
-      [true, true, true, true, true],
-    );
+    const within = [out("a", "b"), out("a/b", "../c"), out("a/b/c", ".././../d/e"), out("a", "./b/")];
+    expect(within).toEqual([false, false, false, false]);
+    const beyond = [out("a", "../b"), out("a/b", "../../c"), out("a", "/etc"), out("a", "b/../../c"), out("a", "C:x")];
+    expect(beyond).toEqual([true, true, true, true, true]);
+    // What b leads to is not known: where it is a link to this folder, c lies beside the tree.
+    expect([out("a", "b/../c"), out("a/b", "x/../../c"), out("a", "./b/..")]).toEqual([true, true, true]);
+    expect([out("a", "..\\b"), out("a/b", "..\\..\\c")]).toEqual([true, true]);
+  });
+
+  it("tell of a new path what is not seen in it, or is read another way elsewhere", () => {
+    const said = (path: string, old: string | null = null) =>
+      readTexts({ [path]: { old, next: "a\n" } }, () => null).files[0].cautions.map(({ says }) => says);
+    expect(said("a/b.c/.d")).toEqual([]);
+    expect(said("tools /a.ts")).toEqual([expect.stringMatching(/space/)]);
+    expect(said("a.ts.")).toEqual([expect.stringMatching(/dot/)]);
+    expect(said("src\\a.ts")).toEqual([expect.stringMatching(/folders/)]);
+    // What has long been called so is no news.
+    expect(said("a.ts.", "b\n")).toEqual([]);
   });
 });
 

@@ -72,19 +72,30 @@ interface Texts {
   pairs: readonly LinePair[];
 }
 
-function aboutTheFile({ path, next, old }: ClassedFile, { oldMode, newMode, newId, twin }: FileChange): Caution[] {
+function aboutTheFile(
+  { path, oldPath, next, old }: ClassedFile,
+  { oldMode, newMode, newId, twin }: FileChange,
+): Caution[] {
   const cautions: Caution[] = [];
   const say = (kind: CautionKind, says: string) => cautions.push({ kind, says, line: null });
   if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
     say("executable", oldMode === 0 ? "A new file that can be run as a program." : "This file was made executable.");
   if ((newMode & TYPE) === SYMLINK && newId !== null && leavesTree(path, next[0] ?? ""))
-    say("link", `This link leads out of the tree: ${next[0]}`);
+    say("link", `This link leads out of the tree, or can by way of another one: ${next[0]}`);
   if (oldMode === SUBMODULE && newMode !== SUBMODULE && newMode !== 0)
     say("settings", "What was a pointer into another repository is a file here now.");
   if (twin !== undefined) say("name", twinSentence(path, twin));
+  if (oldMode === 0 || oldPath !== path) for (const [odd, says] of ODD_NAMES) if (odd.test(path)) say("name", says);
   if (SETTINGS.test(path)) say("settings", settingsSentence(path, old, next));
   return cautions;
 }
+
+/** What is in a path that is not seen, or that some machines read another way. */
+const ODD_NAMES: [RegExp, string][] = [
+  [/(?:^|\/) | (?:\/|$)/, "A name in this path begins or ends with a space."],
+  [/\.(?:\/|$)/, "A name in this path ends with a dot, which some machines leave away."],
+  [/[\\:]/, "This path has a sign in it by which some machines part folders or drives."],
+];
 
 function twinSentence(path: string, twin: string): string {
   // It may be a folder that it lies in which has the twin.
@@ -102,14 +113,21 @@ function settingsSentence(path: string, old: readonly string[], next: readonly s
   return "This file says how the repository is read.";
 }
 
-/** Whether a link at a path leads to what does not lie in the tree. */
+/**
+ * Whether a link at a path leads to what does not lie in the tree, or may. What lies above a name is known only where the name is no link itself: behind one that is,
+ * `..` can be anywhere. Some machines part folders by `\`, too.
+ *
+ * @example leavesTree("a/link", "../b") // false
+ * @example leavesTree("link", "b/../c") // true: where b is a link to this very folder, c lies beside the tree
+ */
 export function leavesTree(path: string, target: string): boolean {
   if (/^(?:[/\\]|[A-Za-z]:)/.test(target)) return true;
   let depth = path.split("/").length - 1;
-  for (const part of target.split("/")) {
+  let isBelow = false;
+  for (const part of target.split(/[/\\]/)) {
     if (part === "" || part === ".") continue;
-    depth += part === ".." ? -1 : 1;
-    if (depth < 0) return true;
+    if (part !== "..") isBelow = true;
+    else if (isBelow || --depth < 0) return true;
   }
   return false;
 }

@@ -16,6 +16,10 @@ describe("names that are taken for each other", () => {
     ["item1.ts", ["iteml.ts"], null],
     ["\u017fafe.ts", ["safe.ts"], "safe.ts"],
     ["größe.ts", ["grösse.ts", "groesse.ts"], null],
+    ["auth.ts. .", ["auth.ts"], "auth.ts"],
+    ["auth.ts.\u200c", ["auth.ts"], "auth.ts"],
+    ["..", ["..."], null],
+    ["auth .ts", ["auth.ts"], null],
   ])("%s beside %j", (added, beside, expected) => {
     expect(twin(beside, added)).toBe(expected);
     expect(nameTwins([added, ...beside], []).size).toBe(0);

@@ -6,15 +6,20 @@ const ASCII = /^[\x00-\x7f]*$/;
 /** What some machines do not see in a name at all. */
 const UNSEEN = /[\u200c-\u200f\u202a-\u202e\u206a-\u206f\ufeff]/g;
 
+/** Dots and spaces at the end of a name, which some machines leave away. */
+const AT_THE_END = /(?<=[^/. ])[. ]+(?=\/|$)/g;
+
 /**
- * A name or path as machines know it that do not tell upper from lower case, nor one way of writing a letter from another. By way of capitals: some letters
- * have only those in common.
+ * A name or path as machines know it that do not tell upper from lower case, nor one way of writing a letter from another, nor know of dots and spaces at the end.
+ * By way of capitals: some letters have only those in common.
  *
  * @example folded("Quays/\u017fafe.ts") // "quays/safe.ts"
+ * @example folded("safe.ts. ") // "safe.ts"
  */
 export function folded(name: string): string {
-  if (ASCII.test(name)) return name.toLowerCase();
-  return [...name.replace(UNSEEN, "").normalize("NFC")].map(foldedLetter).join("");
+  if (ASCII.test(name)) return name.replace(AT_THE_END, "").toLowerCase();
+  const seen = name.replace(UNSEEN, "").replace(AT_THE_END, "");
+  return [...seen.normalize("NFC")].map(foldedLetter).join("");
 }
 
 /** One that has no capital of its own, such as ß, stays what it is. */
