@@ -61,7 +61,7 @@ function summarize(reading: Reading, part: boolean): void {
   const changed = Object.values(sums).reduce((sum, count) => sum + count, 0);
   say(`${counted(reading.files.length, "file")}, ${counted(changed, "changed line")}, ${inFigures(toRead)} to read.`);
   for (const kind of CLASSES)
-    if (kind !== "read" && sums[kind] > 0) say(`  ${kind.padEnd(11)}${sums[kind].toLocaleString("en")}`);
+    if (kind !== "read" && sums[kind] > 0) say(`  ${kind.padEnd(11)}${inFigures(sums[kind])}`);
   if (!part && reading.moves.length > 0)
     say(`${counted(reading.moves.length, "move")}, ${counted(reading.replacements.length, "repeated replacement")}.`);
   for (const file of reading.files) {

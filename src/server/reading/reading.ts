@@ -1,12 +1,9 @@
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, type FileChange, imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-import { factsOf } from "@/core/quiet/facts";
-import { echoedLines } from "@/core/quiet/kinds/echoed-lines";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import { unpackReading } from "@/core/quiet/packed";
-import type { FileReading, Reading } from "@/core/quiet/whole-reading";
-import { UNTOLD } from "@/core/reading/files";
+import type { Reading } from "@/core/quiet/whole-reading";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
 import { objectSize, readObject } from "@/git/repository";
@@ -18,6 +15,7 @@ import { marksIn, marksKept } from "./read-marks";
 import { noteShown } from "./shown";
 import { carriedTo } from "./since";
 import type { FoundStates, ReadStates } from "./states";
+import { bareFile, briefly, ToldFiles } from "./told-files";
 import { tryToKeep } from "./worked-out";
 
 /** A reading that is being made, and what is known of it so far. */
@@ -25,6 +23,13 @@ interface Job {
   reading: Promise<Reading>;
   counted: CountsLine;
   listeners: Set<(line: CountsLine) => void>;
+  told: ToldFiles | null;
+}
+
+/** The files of a job's reading, as they are told. */
+function toldBy(job: Job, reading: Reading): ToldFiles {
+  job.told ??= new ToldFiles(reading);
+  return job.told;
 }
 
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
@@ -38,7 +43,7 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
       to_commit: points.to,
       settings_commit: points.settings,
     });
-    const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set() };
+    const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set(), told: null };
     job.reading = kept ? Promise.resolve(unpackReading(kept)) : readAnew(app, folder, points, job);
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
@@ -78,14 +83,11 @@ export async function readingOf(app: AppContext, folder: string, points: ReadSta
 /** How long an answer may wait for the whole comparison before it goes out with what is known. */
 const PATIENCE = 200;
 
-/** With more files than this, a brief reading leaves ids empty: they are most of what would travel, and asked for file by file. */
-const MANY_FILES = 400;
-
 /** What of a reading is wanted. */
 interface Wanted {
   /** Wait until the whole is compared. */
   whole?: boolean;
-  /** See {@link MANY_FILES}. */
+  /** Of very many files without ids, see {@link briefly}. */
   brief?: boolean;
   /** Of one file alone. */
   path?: string;
@@ -116,42 +118,18 @@ export async function readingFor(
     if (mark.old_id === (oldId ?? "") && mark.new_id === (newId ?? "")) return "read";
     return name.from !== "read" && same(mark.revision, path) ? "read" : "changed";
   };
-  const echoed = reading?.echoes.length
-    ? echoedLines(
-        reading.files.map(({ runs }) => runs),
-        reading.echoes,
-      )
-    : null;
-  const alike = reading && countBy(reading.alike.flat().map(({ file }) => file));
-  const isWanted = ({ path }: { path: string }) => only === undefined || path === only;
-  const files = reading
-    ? reading.files.flatMap((file, i) =>
-        isWanted(file)
-          ? {
-              ...wholeFile(file),
-              ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
-              ...(alike?.has(i) ? { alike: alike.get(i) } : {}),
-              read: readOf(file),
-            }
-          : [],
-      )
-    : (await filesBetween(app, folder, points))
-        .filter(isWanted)
-        .map((file) => ({ ...bareFile(file), read: readOf(file) }));
-  await noteShown(app, folder, files);
+  const told = reading && toldBy(job, reading);
+  const all = told?.all ?? (await filesBetween(app, folder, points)).map(bareFile);
+  await noteShown(app, folder, all);
+  const list = brief && only === undefined ? (told?.brief ?? briefly(all)) : all;
+  const files: ReadingFile[] = [];
+  for (const [at, file] of list.entries()) {
+    if (only !== undefined && file.path !== only) continue;
+    const read = readOf(all[at]);
+    files.push(read === file.read ? file : { ...file, read });
+  }
   const { conflicts = [], leftOut = null, merged = 0 } = points;
-  const told = brief && files.length > MANY_FILES ? files.map(withoutIds) : files;
-  return { ...name, files: told, complete: reading !== null, conflicts, leftOut, merged };
-}
-
-function withoutIds(file: ReadingFile): ReadingFile {
-  return { ...file, oldId: file.oldId && UNTOLD, newId: file.newId && UNTOLD };
-}
-
-function countBy<T>(items: readonly T[]): Map<T, number> {
-  const counts = new Map<T, number>();
-  for (const item of items) counts.set(item, (counts.get(item) ?? 0) + 1);
-  return counts;
+  return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
 }
 
 /** The revisions that marks speak of, and that of a review which may have come after them. */
@@ -205,40 +183,6 @@ export async function progressOf(
 
 function later(milliseconds: number): Promise<null> {
   return new Promise((resolve) => setTimeout(() => resolve(null), milliseconds).unref());
-}
-
-function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: FileReading): Omit<ReadingFile, "read"> {
-  const { read: ___, ...quiet } = counts;
-  return {
-    ...file,
-    counts: [added, removed],
-    quiet: Object.fromEntries(Object.entries(quiet).filter(([, count]) => count > 0)),
-  };
-}
-
-/** A change of mode alone has no lines to count. */
-function bareFile(file: FileChange): Omit<ReadingFile, "read"> {
-  const trivial = file.oldId === file.newId;
-  const facts = factsOf(file, null).filter(({ kind }) => kind !== "contents");
-  const { path, oldId, newId, oldMode, newMode } = file;
-  return {
-    path,
-    oldId,
-    newId,
-    oldMode,
-    newMode,
-    oldPath: null,
-    copy: false,
-    similarity: null,
-    binary: false,
-    generated: null,
-    quiet: {},
-    facts,
-    cautions: [],
-    lock: null,
-    counts: trivial ? [0, 0] : null,
-    toRead: trivial ? facts.length : null,
-  };
 }
 
 /** How the comparison goes on: at once what is counted, then the rest as it comes. Ends when the whole is done, or `signal` says so. */

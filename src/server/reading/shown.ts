@@ -2,17 +2,33 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { isNamedCommit, isNamedObject } from "@/git/transport/reach";
 import type { AppContext } from "../app/context";
 
+type Files = Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>;
+
 /** So many ids are remembered: more than a page of a large repository asks for. */
 const MOST = 500_000;
 
 /** Ids of contents that were part of what someone was shown: from readings, trees and lists. By their first 52 bits. */
 class Shown {
   private readonly ids = new Set<number>();
+  /** Lists of which all is among them. */
+  private lists = new WeakSet<object>();
+
+  addAll(files: Files): void {
+    if (this.lists.has(files)) return;
+    for (const { oldId = null, newId = null, id = null } of files) {
+      this.add(oldId);
+      this.add(newId);
+      this.add(id);
+    }
+    this.lists.add(files);
+  }
 
   add(id: string | null): void {
     if (id === null) return;
     this.ids.add(short(id));
-    if (this.ids.size > MOST) this.ids.delete(this.ids.values().next().value as number);
+    if (this.ids.size <= MOST) return;
+    this.ids.delete(this.ids.values().next().value as number);
+    this.lists = new WeakSet();
   }
 
   has(id: string): boolean {
@@ -29,18 +45,9 @@ export function shownOf(app: AppContext, folder: string): Promise<Shown> {
   return app.kept<Shown>("shown", 100).get(folder, async () => new Shown());
 }
 
-/** Remembers that these contents are part of what people are shown. */
-export async function noteShown(
-  app: AppContext,
-  folder: string,
-  files: Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>,
-): Promise<void> {
-  const shown = await shownOf(app, folder);
-  for (const { oldId = null, newId = null, id = null } of files) {
-    shown.add(oldId);
-    shown.add(newId);
-    shown.add(id);
-  }
+/** Remembers that these contents are part of what people are shown: one and the same list once. */
+export async function noteShown(app: AppContext, folder: string, files: Files): Promise<void> {
+  (await shownOf(app, folder)).addAll(files);
 }
 
 /**

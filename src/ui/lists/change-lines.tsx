@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import type { ReactNode } from "react";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { LabelTag } from "../labels/label-tag";
 import { followed } from "../parts/followed";
 import { When } from "../parts/when";
@@ -78,7 +78,7 @@ function facts({ met, load, fresh, keptHere, checks, openThreads }: ShownLine): 
   if (met) found.push({ words: `${met[0]} of ${counted(met[1], "condition")} met` });
   if (load !== null) found.push({ words: `${counted(load, "line")} to read` });
   if (load !== null && fresh !== null && fresh < load)
-    found.push({ words: fresh === 0 ? "none of it new to you" : `${fresh.toLocaleString("en")} new to you` });
+    found.push({ words: fresh === 0 ? "none of it new to you" : `${inFigures(fresh)} new to you` });
   if (keptHere !== null && keptHere > 0)
     found.push({ words: `${counted(keptHere, "entry", "entries")} here alone`, tone: "text-brass" });
   if (checks === "failed") found.push({ words: "checks failed", tone: "text-clay" });

@@ -1,5 +1,6 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
+import { inFigures } from "@/core/plain/words";
 import type { ChangeLine } from "@/core/views/desk-view";
 import { ChangeLines } from "./change-lines";
 import { shownLine } from "./shown-line";
@@ -43,7 +44,7 @@ export function ChangeList({
             href={all ?? ""}
             className="text-slate underline underline-offset-2 hover:decoration-2"
           >
-            Show all {lines.length.toLocaleString("en")}
+            Show all {inFigures(lines.length)}
           </Link>
         </p>
       )}

@@ -1,4 +1,5 @@
 import Link from "next/link";
+import { inFigures } from "@/core/plain/words";
 import type { KeptList } from "@/core/views/desk-view";
 
 /** The lists that somebody keeps, each with how many are in it. */
@@ -20,7 +21,7 @@ export function ListLinks({ lists, query }: { lists: readonly KeptList[]; query?
                 {name}
                 {shared !== null && <span className="font-normal text-soft"> · {shared}</span>}
               </span>
-              <span className="flex-none text-soft">{count === null ? "?" : count.toLocaleString("en")}</span>
+              <span className="flex-none text-soft">{count === null ? "?" : inFigures(count)}</span>
             </Link>
           </li>
         ))}

@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { RuleTrial } from "@/core/views/keeping-view";
 
 /** What rules that are not saved would mean for the change sets that are there. */
@@ -57,7 +57,7 @@ export function Trial({ trial: { errors, notes, tried }, repository }: { trial: 
       ))}
       <p className="text-soft">
         {newly.length === 0 ? "Nothing" : counted(newly.length, "change set")} of {tried.length} would be newly held up;{" "}
-        {held.length.toLocaleString("en")} would be held up in all.
+        {inFigures(held.length)} would be held up in all.
       </p>
       {list("Open", open)}
       {list("Merged lately, as they were then", merged)}

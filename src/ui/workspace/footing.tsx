@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import { anchorName } from "@/core/anchor/anchor";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { goesOn } from "@/core/review/state";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
@@ -64,13 +64,13 @@ export function Footing({
         {files === undefined
           ? "Comparing …"
           : !complete
-            ? `Comparing: ${(all - uncounted).toLocaleString("en")} of ${counted(all, "file")} so far`
+            ? `Comparing: ${inFigures(all - uncounted)} of ${counted(all, "file")} so far`
             : total === 0
               ? "Nothing here is to be read"
-              : `${read.toLocaleString("en")} of ${counted(total, "line")} read, ${finished.toLocaleString("en")} of ${counted(open, "file")}`}
+              : `${inFigures(read)} of ${counted(total, "line")} read, ${inFigures(finished)} of ${counted(open, "file")}`}
         {complete && changed > total && (
           <span className="text-soft">
-            ; {changed.toLocaleString("en")} changed in all, {(changed - total).toLocaleString("en")} quiet
+            ; {inFigures(changed)} changed in all, {inFigures(changed - total)} quiet
           </span>
         )}
       </p>

@@ -7,7 +7,7 @@ import { Nothing, nearestTo } from "./nothing";
 it("looks for a file among those that did not change, and offers what comes near when there is none", async () => {
   const onOther = vi.fn(async () => false);
   const onChoose = vi.fn();
-  const given = { path: "src/tides.ts", nearest: file("lib/tides.ts"), onOther, onChoose };
+  const given = { path: "src/tides.ts", files: [file("lib/tides.ts")], onOther, onChoose };
   const { user } = showInWorkspace(answerFor("ben"), <Nothing {...given} words={null} />);
   await waitFor(() => expect(screen.getByRole("status").textContent).toContain("There is no file src/tides.ts here"));
   await user.click(screen.getByRole("button", { name: "Open lib/tides.ts" }));
@@ -19,7 +19,7 @@ it("does not look before the comparison is done", () => {
   const onOther = vi.fn(async () => false);
   showInWorkspace(
     answerFor("ben"),
-    <Nothing path="a" words="Comparing …" nearest={null} onOther={onOther} onChoose={() => {}} />,
+    <Nothing path="a" words="Comparing …" files={[]} onOther={onOther} onChoose={() => {}} />,
   );
   expect(screen.getByText("Comparing …")).toBeTruthy();
   expect(onOther).not.toHaveBeenCalled();

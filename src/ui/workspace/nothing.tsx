@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import type { ReadingFile } from "@/core/views/api";
 
@@ -7,14 +7,15 @@ import type { ReadingFile } from "@/core/views/api";
 export function Nothing({
   path,
   words,
-  nearest,
+  files,
   onOther,
   onChoose,
 }: {
   path: string;
   /** What to say while it is not known yet; null when it is known that it is not compared. */
   words: string | null;
-  nearest: ReadingFile | null;
+  /** Those that are compared. */
+  files: readonly ReadingFile[];
   /** Opens a file that did not change; whether there is one. */
   onOther: (path: string) => Promise<boolean>;
   onChoose: (path: string | null) => void;
@@ -31,9 +32,12 @@ export function Nothing({
       gone = true;
     };
   }, [known, path, onOther]);
+  const isNone = none === path;
+  // Of thousands of files it takes longer than a picture may: never while one is merely waited for.
+  const nearest = useMemo(() => (isNone ? nearestTo(path, files) : null), [isNone, path, files]);
   return (
     <main className="flex-1 bg-paper px-8 py-8 outline-none">
-      {none === path ? (
+      {isNone ? (
         <>
           <p role="status">
             There is no file <code className="font-mono text-[12.5px]">{visible(path)}</code> here, neither changed nor
@@ -59,21 +63,30 @@ export function Nothing({
 
 /** The compared file whose path is most like another: the same name first, then the most of the path from its end, or from its beginning. */
 export function nearestTo(path: string, files: readonly ReadingFile[]): ReadingFile | null {
-  const name = (of: string) => of.slice(of.lastIndexOf("/") + 1).toLowerCase();
-  const rank = (of: string) =>
-    (name(of) === name(path) ? 1_000 : 0) + alike(of, path) + alike(turned(of), turned(path));
+  const name = nameOf(path);
   let best: ReadingFile | null = null;
-  for (const file of files) if (!best || rank(file.path) > rank(best.path)) best = file;
+  let most = -1;
+  for (const file of files) {
+    const rank = (nameOf(file.path) === name ? 1_000 : 0) + alikeFrom(file.path, path) + alikeTo(file.path, path);
+    if (rank > most) [best, most] = [file, rank];
+  }
   return best;
 }
 
-function turned(text: string): string {
-  return [...text].reverse().join("");
+function nameOf(path: string): string {
+  return path.slice(path.lastIndexOf("/") + 1).toLowerCase();
 }
 
 /** How many characters two texts begin with alike. */
-function alike(a: string, b: string): number {
+function alikeFrom(a: string, b: string): number {
   let at = 0;
   while (at < a.length && a[at] === b[at]) at++;
   return at;
+}
+
+/** How many they end with alike. */
+function alikeTo(a: string, b: string): number {
+  let length = 0;
+  while (length < a.length && length < b.length && a[a.length - 1 - length] === b[b.length - 1 - length]) length++;
+  return length;
 }

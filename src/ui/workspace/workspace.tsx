@@ -1,6 +1,6 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useContext, useEffect, useMemo, useState } from "react";
+import { useCallback, useContext, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/doors/endpoints/change-parts";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
@@ -25,7 +25,7 @@ import { useLeftAlone } from "./navigation/use-left-alone";
 import { type Address, FIRST, useNavigation } from "./navigation/use-navigation";
 import { type Opened, useReadingActions } from "./navigation/use-reading-actions";
 import { useThreadsWalk } from "./navigation/use-threads-walk";
-import { Nothing, nearestTo } from "./nothing";
+import { Nothing } from "./nothing";
 import { Outline } from "./outline/outline";
 import { Sheets } from "./sheets/sheets";
 import {
@@ -106,10 +106,15 @@ function Reading({
   const { points, revision, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
   const reading = useReading(place, points, first, tell);
   const { files, complete, problem, markRead, markLooked } = reading;
+  // Lists of thousands are drawn behind the picture that the person waits for.
+  const listed = useDeferredValue(files);
   const [opened, setOpened] = useState<Opened>(null);
   const [raw, setRaw] = useState(false);
   const [others, openOther] = useOtherFiles(view);
-  const openFile = files?.find(({ path }) => path === chosen) ?? others.find(({ path }) => path === chosen);
+  const openFile = useMemo(() => {
+    const isChosen = ({ path }: ReadingFile) => path === chosen;
+    return files?.find(isChosen) ?? others.find(isChosen);
+  }, [files, others, chosen]);
   const { told: file, problem: untold } = useTold(place, points, openFile);
   const shown = revisionOf(points);
   const commits = useCommits(place, revision);
@@ -148,7 +153,7 @@ function Reading({
 
   const narrow = useNarrowerThan(700);
   const [list, setListed] = useState(false);
-  const listed = narrow && list;
+  const isListed = narrow && list;
   const fromList = useCallback(
     (path: string | null) => {
       setListed(false);
@@ -220,17 +225,17 @@ function Reading({
             <button
               type="button"
               className="quiet-button min-h-6 flex-1 text-left"
-              aria-expanded={listed}
-              onClick={() => setListed(!listed)}
+              aria-expanded={isListed}
+              onClick={() => setListed(!isListed)}
             >
-              {listed ? "Close the list" : "Brief, files and threads"}
+              {isListed ? "Close the list" : "Brief, files and threads"}
             </button>
           </p>
         )}
         <div className="relative flex min-h-0 flex-1">
-          {(!narrow || listed) && (
+          {(!narrow || isListed) && (
             <div className={narrow ? "absolute inset-0 z-20 flex bg-page" : "contents"}>
-              <Outline {...{ files, uses, chosen }} onChoose={fromList} onGo={lineFromList} />
+              <Outline {...{ uses, chosen }} files={listed} onChoose={fromList} onGo={lineFromList} />
             </div>
           )}
           {file ? (
@@ -238,7 +243,7 @@ function Reading({
               <Manuscript
                 key={`${points.kind} ${revision} ${JSON.stringify(points)} ${file.path}`}
                 {...{ file, points, revision, raw, walk, onCommit }}
-                files={files ?? []}
+                files={files ?? NONE}
                 onRaw={setRaw}
                 target={navigation.target}
                 onNamed={navigation.setNamed}
@@ -253,7 +258,7 @@ function Reading({
               path={chosen}
               words={openFile ? (untold ?? "Opening it …") : complete ? null : (problem ?? "Comparing …")}
               onOther={openOther}
-              nearest={nearestTo(chosen, files ?? [])}
+              files={files ?? NONE}
               onChoose={choose}
             />
           ) : (
@@ -273,7 +278,8 @@ function Reading({
           )}
         </div>
         <Footing
-          {...{ files, complete, notice }}
+          {...{ complete, notice }}
+          files={listed}
           onSend={() => setOpened("send")}
           onTake={() => setOpened("take")}
           onKeys={() => setOpened("keys")}
@@ -281,13 +287,15 @@ function Reading({
       </div>
       <Sheets
         {...{ opened, revision, points, openOther, navigation, newToMe, file }}
-        files={files ?? []}
+        files={files ?? NONE}
         onJump={walk.jump}
         onClose={() => setOpened(null)}
       />
     </AttentionContext>
   );
 }
+
+const NONE: ReadingFile[] = [];
 
 function wholeOf(revision: number): Points {
   return { kind: "revision", from: "base", to: revision };

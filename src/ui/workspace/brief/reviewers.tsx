@@ -1,7 +1,7 @@
 "use client";
 import { DropdownMenu } from "radix-ui";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
-import { listed } from "@/core/plain/words";
+import { inFigures, listed } from "@/core/plain/words";
 import type { Invited } from "@/core/review/shapes";
 import { goesOn, newest, revisionName, sinceWhen, standings } from "@/core/review/state";
 import type { Progress } from "@/core/views/api";
@@ -175,7 +175,7 @@ function standingWords(view: ChangeView, id: string, progress: Progress | undefi
     words.push(
       progress.read >= progress.total
         ? `${has} read all of r${current}`
-        : `${has} read ${progress.read.toLocaleString("en")} of ${progress.total.toLocaleString("en")} lines`,
+        : `${has} read ${inFigures(progress.read)} of ${inFigures(progress.total)} lines`,
     );
   return words.length > 0 ? words.join(" · ") : `${has} not begun`;
 }

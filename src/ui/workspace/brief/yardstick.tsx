@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { YardstickState } from "@/core/yardstick/yardstick";
 import { ask, reasonFrom } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
@@ -83,9 +83,7 @@ export function Yardstick({ onRead }: { onRead: (name: string, path: string | nu
               <span className="text-soft">Nothing was changed there directly.</span>
             )}{" "}
             {counted(files.length - same.length, "file")} {files.length - same.length === 1 ? "differs" : "differ"}
-            {same.length > 0 &&
-              `, ${same.length.toLocaleString("en")} ${same.length === 1 ? "is" : "are"} the same there`}
-            .
+            {same.length > 0 && `, ${inFigures(same.length)} ${same.length === 1 ? "is" : "are"} the same there`}.
           </p>
           <ul className="mt-1 divide-y divide-rule text-[13px]">
             {files.slice(0, 200).map(({ path, state, changedThere }) => (

@@ -1,7 +1,7 @@
 "use client";
 import { createContext } from "react";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { Rows } from "@/core/reading/rows";
 import type { AlikeChange, SidedEnd } from "@/core/views/api";
 import { Key } from "../../parts/key";
@@ -31,7 +31,7 @@ export function Alike({
       {several.slice(0, MOST).map((change, n) => (
         <p key={nameOf(change)} className="flex items-baseline gap-1.5">
           <span className="min-w-0 truncate">
-            The same change at {change.of.toLocaleString("en")} places, each to be read where it stands:{" "}
+            The same change at {inFigures(change.of)} places, each to be read where it stands:{" "}
             {change.places.slice(0, MOST_NAMED).map(({ path, side, start, within }, i) => (
               <span key={`${path} ${side} ${start}`}>
                 {i > 0 && ", "}

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { lockWords } from "@/core/quiet/kinds/lock-words";
 import type { ReadingFile } from "@/core/views/api";
 
@@ -35,7 +35,7 @@ export function Cautions({ file, onGo }: { file: ReadingFile; onGo: (line: numbe
             <span className="min-w-0 break-words">{visible(says)}</span>
             {line !== null && (
               <button type="button" className="quiet-button flex-none" onClick={() => onGo(line)}>
-                line {line.toLocaleString("en")}
+                line {inFigures(line)}
               </button>
             )}
           </li>

@@ -2,6 +2,7 @@
 import { visible } from "@/core/cautions/visible";
 import type { Comparison } from "@/core/diff/compare";
 import { fileStatus, SYMLINK } from "@/core/diff/tree";
+import { inFigures } from "@/core/plain/words";
 import { isChanged } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";
 import { Key } from "../../parts/key";
@@ -47,8 +48,8 @@ export function FileHead(props: {
       )}
       {file.counts && isChanged(file) && (
         <span className="flex-none font-mono text-[12px]">
-          <span className="text-teal">+{file.counts[0].toLocaleString("en")}</span>{" "}
-          <span className="text-clay">−{file.counts[1].toLocaleString("en")}</span>
+          <span className="text-teal">+{inFigures(file.counts[0])}</span>{" "}
+          <span className="text-clay">−{inFigures(file.counts[1])}</span>
         </span>
       )}
       <span className="flex-1" />

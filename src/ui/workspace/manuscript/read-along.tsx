@@ -1,6 +1,6 @@
 "use client";
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { FileClasses } from "@/core/views/api";
 
 /** Said above a file whose changes stand for others: who reads it reads those, too, so they are named. */
@@ -23,7 +23,7 @@ export function ReadAlong({
           </button>
         </span>
       ))}
-      {many > places.length && ` and ${(many - places.length).toLocaleString("en")} more`}.
+      {many > places.length && ` and ${inFigures(many - places.length)} more`}.
     </p>
   );
 }

@@ -32,7 +32,7 @@ export function useFilesWalk(
   // In the order in which the outline shows them.
   const [shape] = useShape();
   const files = useMemo(() => compared && asListed(compared, shape), [compared, shape]);
-  const index = files?.findIndex(({ path }) => path === chosen) ?? -1;
+  const index = useMemo(() => files?.findIndex(({ path }) => path === chosen) ?? -1, [files, chosen]);
   const left = (after: number, but?: ReadingFile) =>
     files && nextIn(files, after, (other) => isLeft(other) && other.path !== but?.path);
   const step = (by: 1 | -1) => {

@@ -1,7 +1,7 @@
 "use client";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { changedLines, needsReading } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";
 import { Choice } from "./choice";
@@ -98,8 +98,8 @@ function Amount({ file }: { file: ReadingFile }) {
   if (file.toRead > 0)
     return (
       <span className="flex-none text-[12.5px] font-semibold text-brass">
-        {file.toRead.toLocaleString("en")}
-        {file.echoed ? <span className="font-normal text-soft"> ={file.echoed.toLocaleString("en")}</span> : null}
+        {inFigures(file.toRead)}
+        {file.echoed ? <span className="font-normal text-soft"> ={inFigures(file.echoed)}</span> : null}
       </span>
     );
   const look = needsReading(file) ? "font-semibold text-brass" : "text-soft";

@@ -1,5 +1,5 @@
 import { visible } from "@/core/cautions/visible";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import { Cut } from "./cut";
 
 /** A folder of the outline, which opens and closes, with how much there is left to read in it. */
@@ -32,9 +32,7 @@ export function FolderChoice({
       <span className="flex min-w-0 flex-1">
         <Cut name={visible(name)} />
       </span>
-      {!open && left > 0 && (
-        <span className="flex-none text-[12.5px] font-semibold text-brass">{left.toLocaleString("en")}</span>
-      )}
+      {!open && left > 0 && <span className="flex-none text-[12.5px] font-semibold text-brass">{inFigures(left)}</span>}
     </button>
   );
 }

@@ -1,4 +1,5 @@
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
+import { inFigures } from "@/core/plain/words";
 import { inOrder, isLeft, linesToRead } from "@/core/reading/files";
 import { treeOf } from "@/core/reading/tree";
 import { type Thread, waitsForAuthor } from "@/core/review/state";
@@ -31,7 +32,7 @@ export function keyOf(item: Item, index: number): string {
 export function itemsOfUses(uses: readonly UseLeftAlone[]): Item[] {
   if (uses.length === 0) return [];
   return [
-    { kind: "head", label: `Uses left alone · ${uses.length.toLocaleString("en")}` },
+    { kind: "head", label: `Uses left alone · ${inFigures(uses.length)}` },
     ...uses.map((use): Item => ({ kind: "use", use })),
   ];
 }
@@ -41,7 +42,7 @@ export function orderItems(files: readonly ReadingFile[]): Item[] {
   const { left, quiet, read } = inOrder(files);
   const list: Item[] = [];
   const part = (label: string, of: readonly ReadingFile[]) => {
-    list.push({ kind: "head", label: `${label} · ${of.length.toLocaleString("en")}` });
+    list.push({ kind: "head", label: `${label} · ${inFigures(of.length)}` });
     for (const file of of) list.push({ kind: "file", file, depth: null });
   };
   if (left.length > 0 || read.length + quiet.length === 0) part("To read", left);
@@ -53,7 +54,7 @@ export function orderItems(files: readonly ReadingFile[]): Item[] {
 
 /** Files by folder. A folder that is closed hides what is in it, but for the file that is open. */
 export function treeItems(files: readonly ReadingFile[], closed: ReadonlySet<string>, chosen: string | null): Item[] {
-  const list: Item[] = [{ kind: "head", label: `Files · ${files.length.toLocaleString("en")}` }];
+  const list: Item[] = [{ kind: "head", label: `Files · ${inFigures(files.length)}` }];
   if (files.length === 0) list.push({ kind: "say", words: "Nothing differs here." });
   let hidden: string | null = null;
   for (const branch of treeOf(files)) {

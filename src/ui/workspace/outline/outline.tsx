@@ -94,7 +94,10 @@ export const Outline = memo(function Outline({
     scrollPaddingEnd: 3 * ROW,
   });
   const pressed = useRef<string | null>(null);
-  const at = items.findIndex((item) => item.kind === "file" && item.file.path === chosen);
+  const at = useMemo(
+    () => items.findIndex((item) => item.kind === "file" && item.file.path === chosen),
+    [items, chosen],
+  );
   useEffect(() => {
     // What is pressed stays where it is.
     const isPressed = pressed.current === chosen;

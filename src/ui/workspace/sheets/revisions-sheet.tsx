@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import type { ChangeView } from "@/core/doors/endpoints/change-view";
-import { counted } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { Points } from "@/core/reading/points";
 import type { Revision } from "@/core/review/state";
 import type { RevisionSize } from "@/core/views/api";
@@ -167,7 +167,7 @@ function kindWords({ how, same, number }: Revision): string {
 function sizeWords(size: RevisionSize | undefined, { same }: Revision): string {
   if (!size) return "…";
   if (same || size.files === 0) return "nothing of the author’s";
-  return `+${size.added.toLocaleString("en")} −${size.removed.toLocaleString("en")} in ${counted(size.files, "file")}, ${size.toRead.toLocaleString("en")} to read`;
+  return `+${inFigures(size.added)} −${inFigures(size.removed)} in ${counted(size.files, "file")}, ${inFigures(size.toRead)} to read`;
 }
 
 const VERDICTS = { approve: "✓ approved by", "request-changes": "○ changes requested by", none: "remarks by" };

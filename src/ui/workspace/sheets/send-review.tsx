@@ -2,7 +2,7 @@
 import { useMemo, useRef, useState } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { visibleWords } from "@/core/cautions/visible";
-import { counted, listed } from "@/core/plain/words";
+import { counted, inFigures, listed } from "@/core/plain/words";
 import type { Verdict } from "@/core/review/shapes";
 import type { UnsentReply } from "@/core/views/api";
 import { newId } from "../../asking/new-id";
@@ -197,7 +197,7 @@ function MostlyUnread({ verdict, revision }: { verdict: Verdict | null; revision
   if (mine.total !== null && mine.read * 2 >= mine.total) return null;
   return (
     <p className="mt-3 rounded-md border border-l-4 border-rule border-l-ochre px-3 py-2" role="status">
-      You have marked {mine.read === 0 ? "none" : mine.read.toLocaleString("en")} of{" "}
+      You have marked {mine.read === 0 ? "none" : inFigures(mine.read)} of{" "}
       {mine.total === null ? "its lines" : counted(mine.total, "line")} read. You can approve it all the same.
     </p>
   );

@@ -6,6 +6,7 @@ import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
 import type { FileClasses, ReadingFile } from "@/core/views/api";
+import { afterPicture } from "../../asking/after-picture";
 import { ask, type ChangePlace } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
 
@@ -39,8 +40,14 @@ function coloursQuery(repository: string, id: string | null, path: string) {
   return queryOptions({
     queryKey: ["colours", repository, id, path],
     enabled: id !== null,
-    queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
+    queryFn: async ({ signal }) => {
+      await afterPicture();
+      return ask("GET /api/repos/{repo}/colours", {
+        parts: { repo: repository },
+        query: { id: id ?? "", path },
+        signal,
+      });
+    },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
     structuralSharing: false,

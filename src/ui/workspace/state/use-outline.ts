@@ -7,6 +7,7 @@ import { SUBMODULE } from "@/core/diff/tree";
 import type { Points } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { OutlinedView } from "@/core/views/around-view";
+import { afterPicture } from "../../asking/after-picture";
 import { ask } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
 import { useChangeSet } from "./context";
@@ -15,8 +16,11 @@ import { useFile } from "./use-file";
 function outlineQuery(repository: string, id: string | null, path: string) {
   return queryOptions({
     queryKey: ["definitions", repository, id, path],
-    queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/definitions", { parts: { repo: repository }, query: { id: id ?? "", path }, signal }),
+    queryFn: async ({ signal }) => {
+      await afterPicture();
+      const query = { id: id ?? "", path };
+      return ask("GET /api/repos/{repo}/definitions", { parts: { repo: repository }, query, signal });
+    },
     enabled: id !== null && id !== "",
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,

@@ -32,16 +32,20 @@ export function useReading(
     staleTime: from === "read" ? 0 : Number.POSITIVE_INFINITY,
     refetchOnMount: from === "read" && !same ? "always" : false,
   });
-  // What was marked here counts whatever answer comes in later: it may have been asked for before.
-  const [own, setOwn] = useState<ReadonlyMap<string, ReadingFile["read"]>>(new Map());
+  // What was marked here counts whatever answer comes in later: it may have been asked for before. By the points, then by the path.
+  const [own, setOwn] = useState<ReadonlyMap<string, ReadonlyMap<string, ReadingFile["read"]>>>(new Map());
   const told = query.data?.files;
+  const mine = own.get(between(asked));
+  const placeOf = useMemo(() => new Map(told?.map(({ path }, place) => [path, place])), [told]);
   const files = useMemo(() => {
-    if (own.size === 0) return told;
-    return told?.map((file) => {
-      const state = own.get(nameOf(asked, file.path));
-      return state === undefined || state === file.read ? file : { ...file, read: state };
-    });
-  }, [told, own, asked]);
+    if (!told || !mine) return told;
+    const marked = [...told];
+    for (const [path, read] of mine) {
+      const place = placeOf.get(path);
+      if (place !== undefined && told[place].read !== read) marked[place] = { ...told[place], read };
+    }
+    return marked;
+  }, [told, mine, placeOf]);
   const incomplete = query.data?.complete === false;
 
   // What is counted shows as it comes; when the whole is compared, it takes the place of the bare list.
@@ -77,8 +81,9 @@ export function useReading(
   }, [client, key, place, incomplete, tell, asked]);
 
   const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
-    const name = nameOf(asked, file.path);
-    const edit = (state: ReadingFile["read"]) => setOwn((now) => new Map(now).set(name, state));
+    const name = between(asked);
+    const edit = (state: ReadingFile["read"]) =>
+      setOwn((now) => new Map(now).set(name, new Map(now.get(name)).set(file.path, state)));
     edit(read ? "read" : "unread");
     try {
       const { path, oldId, newId } = file;
@@ -149,7 +154,7 @@ export function useTold(
   }, [file, isKnown, data, error]);
 }
 
-/** A file in one reading. */
-function nameOf({ from, to }: PointNames, path: string): string {
-  return `${from} ${to} ${path}`;
+/** What names one reading. */
+function between({ from, to }: PointNames): string {
+  return `${from} ${to}`;
 }

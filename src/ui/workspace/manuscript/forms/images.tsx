@@ -1,6 +1,7 @@
 "use client";
 import { useState } from "react";
 import type { Comparison } from "@/core/diff/compare";
+import { inFigures } from "@/core/plain/words";
 import type { ReadingFile } from "@/core/views/api";
 import { addressOf } from "../../../asking/ask";
 
@@ -67,7 +68,7 @@ function Side({ address, label, size }: { address: string; label: string; size: 
       <Picture address={address} label={label} onDimensions={setDimensions} />
       <figcaption className="pt-1 text-soft">
         {label === "before" ? "− before" : "+ after"}: {dimensions}
-        {size.toLocaleString("en")} bytes
+        {inFigures(size)} bytes
       </figcaption>
     </figure>
   );

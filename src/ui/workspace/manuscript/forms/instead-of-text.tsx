@@ -1,6 +1,7 @@
 "use client";
 import { isImagePath } from "@/core/diff/tree";
 import type { FileView } from "@/core/diff/view";
+import { inFigures } from "@/core/plain/words";
 import type { ReadingFile } from "@/core/views/api";
 import { reasonFrom } from "../../../asking/ask";
 import { Images } from "./images";
@@ -48,7 +49,7 @@ const LARGEST = 2_000_000;
 
 function sizes(old: number, next: number): string {
   const size = (bytes: number) =>
-    bytes < 10_000 ? `${bytes.toLocaleString("en")} bytes` : `${Math.round(bytes / 1000).toLocaleString("en")} kB`;
+    bytes < 10_000 ? `${inFigures(bytes)} bytes` : `${inFigures(Math.round(bytes / 1000))} kB`;
   if (old === 0) return `It has ${size(next)}.`;
   if (next === 0) return `It had ${size(old)}.`;
   return `It went from ${size(old)} to ${size(next)}.`;

@@ -1,5 +1,6 @@
 "use client";
 import { memo } from "react";
+import { inFigures } from "@/core/plain/words";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
@@ -149,7 +150,7 @@ function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & {
         {whole.length > SHOWN && (
           <span className="rounded bg-well px-2 text-soft">
             {" "}
-            … {(whole.length - SHOWN).toLocaleString("en")} more characters on this line
+            … {inFigures(whole.length - SHOWN)} more characters on this line
           </span>
         )}
       </span>
