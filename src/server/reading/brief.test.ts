@@ -42,7 +42,9 @@ it("leaves the ids of a long list untold, save which are there, and tells them f
   const { files: told } = await read(1, { path: "berths/berth-7.txt" });
   expect(told).toEqual(whole.files.filter(({ path }) => path === "berths/berth-7.txt"));
   expect(isTold(told[0])).toBe(true);
-  expect((await read(1, { path: "no/such.txt" })).files).toEqual([]);
+  expect((await read(1, { path: "no/such.txt", next: 5 })).files).toEqual([]);
+  const at = whole.files.findIndex(({ path }) => path === "berths/berth-7.txt");
+  expect((await read(1, { path: "berths/berth-7.txt", next: 5 })).files).toEqual(whole.files.slice(at, at + 6));
 });
 
 it("tells them all where the list is short", async () => {

@@ -91,6 +91,8 @@ interface Wanted {
   brief?: boolean;
   /** Of one file alone. */
   path?: string;
+  /** And of so many that follow it in the list. */
+  next?: number;
 }
 
 /** A reading as one person finds it: whole when it can be had at once or when `whole` says to wait, else the bare list of files. */
@@ -101,12 +103,12 @@ export async function readingFor(
   folder: string,
   name: Pick<ReadStates, "from" | "to">,
   points: ReadStates & Partial<FoundStates>,
-  { whole = false, brief = false, path: only }: Wanted = {},
+  { whole = false, brief = false, path: only, next = 0 }: Wanted = {},
 ): Promise<ReadingView> {
   const job = await jobFor(app, folder, points);
   const reading = whole ? await job.reading : await Promise.race([job.reading, later(PATIENCE)]);
   await marksKept(app, person, change);
-  const marks = await marksIn(app, change, { person, path: only });
+  const marks = await marksIn(app, change, { person, path: next > 0 ? undefined : only });
   const markOf = new Map(marks.map((mark) => [mark.path, mark]));
   const reviewed = lastVerdict(change, person.id);
   const same = await unchangedSince(app, folder, change, markedIn(marks, reviewed), name.to);
@@ -122,12 +124,12 @@ export async function readingFor(
   const all = told?.all ?? (await filesBetween(app, folder, points)).map(bareFile);
   await noteShown(app, folder, all);
   const list = brief && only === undefined ? (told?.brief ?? briefly(all)) : all;
-  const files: ReadingFile[] = [];
-  for (const [at, file] of list.entries()) {
-    if (only !== undefined && file.path !== only) continue;
-    const read = readOf(all[at]);
-    files.push(read === file.read ? file : { ...file, read });
-  }
+  const first = only === undefined ? 0 : list.findIndex(({ path }) => path === only);
+  const end = only === undefined ? list.length : first < 0 ? 0 : first + 1 + next;
+  const files = list.slice(Math.max(0, first), end).map((file, at) => {
+    const read = readOf(all[first + at]);
+    return read === file.read ? file : { ...file, read };
+  });
   const { conflicts = [], leftOut = null, merged = 0 } = points;
   return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
 }

@@ -40,7 +40,7 @@ import { useChange } from "./state/use-change";
 import { fileQuery } from "./state/use-file";
 import { useNews } from "./state/use-news";
 import { useOtherFiles } from "./state/use-other-files";
-import { toldQuery, useReading, useTold } from "./state/use-reading";
+import { toldQuery, useReading, useTold, useToldAhead } from "./state/use-reading";
 import { type Notice, useNotice } from "./use-notice";
 
 interface WorkspaceProps {
@@ -116,6 +116,7 @@ function Reading({
     return files?.find(isChosen) ?? others.find(isChosen);
   }, [files, others, chosen]);
   const { told: file, problem: untold } = useTold(place, points, openFile);
+  const tellAhead = useToldAhead(place, points);
   const shown = revisionOf(points);
   const commits = useCommits(place, revision);
 
@@ -235,7 +236,13 @@ function Reading({
         <div className="relative flex min-h-0 flex-1">
           {(!narrow || isListed) && (
             <div className={narrow ? "absolute inset-0 z-20 flex bg-page" : "contents"}>
-              <Outline {...{ uses, chosen }} files={listed} onChoose={fromList} onGo={lineFromList} />
+              <Outline
+                {...{ uses, chosen }}
+                files={listed}
+                onChoose={fromList}
+                onGo={lineFromList}
+                onSeen={tellAhead}
+              />
             </div>
           )}
           {file ? (

@@ -24,6 +24,9 @@ const ROW = 27;
 const SIZES: Partial<Record<Item["kind"], number>> = { thread: 44, head: 34, filter: 32, shape: 24 };
 const MARK_SIZES: Partial<Record<Item["kind"], number>> = { head: 13, say: 0 };
 
+/** So long, in milliseconds, has something been in sight that is not merely scrolled past. */
+const STAYS = 60;
+
 const WIDTH_KEY = keyLabel(ACTIONS["outline-narrow"].keys[0]);
 const NONE_CLOSED: ReadonlySet<string> = new Set();
 
@@ -34,6 +37,7 @@ export const Outline = memo(function Outline({
   chosen,
   onChoose,
   onGo,
+  onSeen,
 }: {
   files: ReadingFile[] | undefined;
   /** Uses of what changed that the change set leaves alone. */
@@ -42,6 +46,8 @@ export const Outline = memo(function Outline({
   onGo: (path: string, side: "old" | "new", line: number) => void;
   chosen: string | null;
   onChoose: (path: string | null) => void;
+  /** Files have come into sight, and stay there. */
+  onSeen: (files: readonly ReadingFile[]) => void;
 }) {
   const { view } = useChangeSet();
   const { activeThread, goTo } = useAttention();
@@ -104,6 +110,14 @@ export const Outline = memo(function Outline({
     pressed.current = null;
     if (at >= 0 && !isPressed) virtual.scrollToIndex(at, { align: "auto" });
   }, [at, chosen, virtual]);
+
+  const first = virtual.range?.startIndex ?? 0;
+  const last = virtual.range?.endIndex ?? 0;
+  useEffect(() => {
+    const inSight = items.slice(first, last + 1).flatMap((item) => (item.kind === "file" ? [item.file] : []));
+    const timer = setTimeout(() => onSeen(inSight), STAYS);
+    return () => clearTimeout(timer);
+  }, [items, first, last, onSeen]);
 
   const choose = (item: Item) => {
     if (item.kind === "brief") onChoose(null);

@@ -1,6 +1,6 @@
 "use client";
 import { queryOptions, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
@@ -136,6 +136,32 @@ export function toldQuery(place: ChangePlace, points: Points, path: string) {
     staleTime: points.kind === "revision" && points.from === "read" ? 0 : Number.POSITIVE_INFINITY,
     gcTime: 120_000,
   });
+}
+
+/** How many more are told with one that is in sight. */
+const MORE = 60;
+
+/** Gives what has the ids told of a file that has come into sight, and of those that follow it, so that it opens with one question when it is chosen. */
+export function useToldAhead(place: ChangePlace, points: Points): (inSight: readonly ReadingFile[]) => void {
+  const client = useQueryClient();
+  return useCallback(
+    (inSight: readonly ReadingFile[]) => {
+      // What is new to somebody changes as they read: it is asked for when it is wanted.
+      if (points.kind === "revision" && points.from === "read") return;
+      const keyOf = ({ path }: ReadingFile) => toldQuery(place, points, path).queryKey;
+      const untold = inSight.find((file) => !isTold(file) && client.getQueryData(keyOf(file)) === undefined);
+      if (!untold) return;
+      const query = { ...pointNames(points), path: untold.path, next: String(MORE) };
+      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query }).then(
+        ({ files }) => {
+          for (const file of files) client.setQueryData(keyOf(file), file);
+        },
+        // Nothing on the page depends on it: what is chosen is asked for again.
+        () => undefined,
+      );
+    },
+    [client, place, points],
+  );
 }
 
 /** The same file with the ids of its contents, once they are known; and why they cannot be, where that is so. */

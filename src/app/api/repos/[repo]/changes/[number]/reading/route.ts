@@ -7,7 +7,7 @@ export const GET = serve("GET /api/repos/{repo}/changes/{number}/reading", async
   const reading = await askedReading(asked);
   if (!reading.ok) return reading;
   const { change, folder, name, points } = reading.value;
-  const { whole, brief, path } = asked.query;
-  const wanted = { whole: whole !== undefined, brief: brief !== undefined, path };
+  const { whole, brief, path, next } = asked.query;
+  const wanted = { whole: whole !== undefined, brief: brief !== undefined, path, next: Number(next ?? 0) };
   return done(await readingFor(asked.app, asked.person, change, folder, name, points, wanted));
 });
