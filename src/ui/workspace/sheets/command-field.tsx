@@ -44,7 +44,9 @@ export function CommandField({
   const words = typed.trim().toLowerCase();
   const sought = useDeferredValue(words);
   const tree = useAsked({ ...treeQuery(repository, commit), enabled: open });
-  const found = useMemo(() => findFiles(files, sought), [files, sought]);
+  // The field is there first; what it finds is drawn behind it.
+  const isThere = useDeferredValue(open);
+  const found = useMemo(() => (isThere ? findFiles(files, sought) : []), [isThere, files, sought]);
   const others = useMemo(() => {
     if (sought === "" || !tree.data) return [];
     const changed = new Set(files.map(({ path }) => path));
@@ -183,7 +185,8 @@ function Item({ value, onSelect, children }: { value: string; onSelect: () => vo
     <Command.Item
       value={value}
       onSelect={onSelect}
-      className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 text-ink data-[selected=true]:bg-brass-wash"
+      // What is not in sight is laid out when it comes there.
+      className="flex cursor-pointer items-center gap-3 rounded px-3 py-1.5 text-ink [contain-intrinsic-size:auto_33px] [content-visibility:auto] data-[selected=true]:bg-brass-wash"
     >
       {children}
     </Command.Item>
