@@ -2,10 +2,13 @@ import { randomBytes } from "node:crypto";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { OwnAccountRequest } from "@/core/views/setting-up-view";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { audit } from "./audit";
 import { addPerson, anyPeople } from "./people";
 import { sameSecret } from "./secret";
 import { beginSession, type Whence } from "./sessions";
+
+const FIRST_WORD = shelf<string>("first word", 1);
 
 /**
  * The one-time word with which the first administrator of an empty installation is made: who can read what the server prints keeps it. Null
@@ -13,7 +16,7 @@ import { beginSession, type Whence } from "./sessions";
  */
 export async function firstWord(app: AppContext): Promise<string | null> {
   if (await anyPeople(app)) return null;
-  return app.kept<string>("first word", 1).get("", async () => randomBytes(12).toString("base64url"));
+  return FIRST_WORD(app).get("", async () => randomBytes(12).toString("base64url"));
 }
 
 /** Makes the first administrator for who knows the word; gives the value for the cookie of their session. */

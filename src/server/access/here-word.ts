@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { sameSecret } from "./secret";
 import { beginSession, type Whence } from "./sessions";
 
@@ -9,15 +10,17 @@ interface Word {
   person: string;
 }
 
+const HERE_WORD = shelf<{ now: Word | null }>("here word", 1);
+
 /** Shared by all that asks, and empty unless {@link wordFor} was called: a served installation has none. */
-function shelf(app: AppContext): Promise<{ now: Word | null }> {
-  return app.kept<{ now: Word | null }>("here word", 1).get("", async () => ({ now: null }));
+function heldWord(app: AppContext): Promise<{ now: Word | null }> {
+  return HERE_WORD(app).get("", async () => ({ now: null }));
 }
 
 /** Makes the word by which who started a server on their own clone comes in, once. */
 export async function wordFor(app: AppContext, person: string): Promise<string> {
   const word = randomBytes(18).toString("base64url");
-  (await shelf(app)).now = { word, person };
+  (await heldWord(app)).now = { word, person };
   return word;
 }
 
@@ -32,7 +35,7 @@ export async function doorFor(app: AppContext, person: string): Promise<string> 
 
 /** Begins a session for who has the word; it counts once. */
 export async function comeIn(app: AppContext, word: string, whence: Whence): Promise<Outcome<string>> {
-  const kept = await shelf(app);
+  const kept = await heldWord(app);
   if (!kept.now || !sameSecret(word, kept.now.word))
     return refuse("forbidden", "This address has been used, or is of another start: begin again with lens here.");
   const { person } = kept.now;

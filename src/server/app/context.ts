@@ -7,11 +7,11 @@ import { lastId, rebuild } from "@/store/log";
 import { bringUpToDate } from "@/store/project";
 import { startWorkers, type Workers } from "../workers/workers";
 import { Bell } from "./bell";
-import { Kept, type Weight } from "./kept";
+import type { Shelves } from "./kept";
 import { readSettings, type Settings } from "./settings";
 
 /** One running installation: what every part of the application needs to do its work. */
-export interface AppContext {
+export interface AppContext extends Shelves {
   settings: Settings;
   db: Database;
   workers: Workers;
@@ -20,11 +20,6 @@ export interface AppContext {
   now: () => number;
   /** A new ULID, greater than those before it, and than `after`, an id that may come from elsewhere: of a time that is no more than {@link MOST_AHEAD} ahead. */
   newId: (after?: string) => string;
-  /**
-   * Answers kept in memory under a name, `most` of them. They are kept here and not in the modules that ask, because pages and routes are
-   * bundled apart: each would have its own, and do the work twice. Where answers may be large, what they weigh together has an end as well.
-   */
-  kept: <T>(name: string, most: number, weight?: Weight<T>) => Kept<T>;
   /** Rung when something was added to the log. */
   bell: Bell;
   /** Does work under a name after what was begun under it before. */
@@ -58,13 +53,8 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
     redact: ["req.headers.cookie", "req.headers.authorization"],
   });
   const turns = new Map<string, Promise<unknown>>();
-  const shelves = new Map<string, Kept<unknown>>();
   const app: AppContext = {
-    kept: <T>(name: string, most: number, weight?: Weight<T>) => {
-      const shelf = shelves.get(name) ?? new Kept<unknown>(most, weight as Weight<unknown> | undefined);
-      shelves.set(name, shelf);
-      return shelf as Kept<T>;
-    },
+    shelves: new Map(),
     bell: new Bell(),
     inTurn: (name, work) => {
       const mine = (turns.get(name) ?? Promise.resolve()).then(work, work);

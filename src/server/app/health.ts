@@ -3,6 +3,7 @@ import { join } from "node:path";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { keepPlace } from "@/store/log";
 import type { AppContext } from "./context";
+import { shelf } from "./kept";
 import { troubleOf } from "./trouble";
 
 /** Whether an installation can do its work; `why` is a sentence where it cannot. */
@@ -17,9 +18,11 @@ export interface Health {
 const LEAST_FREE = 32 * 1024 * 1024;
 const KEPT_FOR = 3_000;
 
+const HEALTH = shelf<Health>("health", 1);
+
 /** Looked at anew every few seconds at most, whoever asks how often. */
 export function healthOf(app: AppContext): Promise<Health> {
-  return app.kept<Health>("health", 1).get(String(Math.floor(Date.now() / KEPT_FOR)), () => look(app));
+  return HEALTH(app).get(String(Math.floor(Date.now() / KEPT_FOR)), () => look(app));
 }
 
 async function look(app: AppContext): Promise<Health> {

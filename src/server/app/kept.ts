@@ -42,3 +42,25 @@ export class Kept<T> {
     this.answers.delete(key);
   }
 }
+
+/** Where an installation keeps its answers, by the names of its shelves. */
+export interface Shelves {
+  /** Kept here and not in the modules that ask, because pages and routes are bundled apart: each would have its own, and do the work twice. */
+  shelves: Map<string, Kept<unknown>>;
+}
+
+/**
+ * A shelf for answers, `most` of them, told once where its limits are said; each installation has its own. Where answers may be large, what they weigh
+ * together has an end as well.
+ *
+ * @example
+ * const BEHIND = shelf<number>("behind", 200);
+ * await BEHIND(app).get(`${head} ${target}`, () => countCommits(folder, head, target));
+ */
+export function shelf<T>(name: string, most: number, weight?: Weight<T>): (of: Shelves) => Kept<T> {
+  return ({ shelves }) => {
+    const own = (shelves.get(name) as Kept<T> | undefined) ?? new Kept<T>(most, weight);
+    shelves.set(name, own as Kept<unknown>);
+    return own;
+  };
+}

@@ -11,6 +11,7 @@ import { personById } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { rulesOf } from "../rules/rules";
 import { idOfChange } from "./changes";
 import { decided, transact } from "./deciding";
@@ -128,18 +129,18 @@ async function goesOnAfterSquash(app: AppContext, change: ChangeSet): Promise<st
   return (await holdsOld(app, merged, head, base)) ? rebaseAdvice(merged, source) : null;
 }
 
+const HOLDS_OLD = shelf<boolean>("holds old", 1_000);
+
 /** Whether a branch at `head` holds the commits of a merged change set, and what it is held against does not: it was merged as others. */
 async function holdsOld(app: AppContext, merged: ChangeSet, head: string, against: string): Promise<boolean> {
   const folder = folderOf(app, { id: merged.repository });
   const old = newest(merged).head;
   if (head === old) return false;
   // Commits never change, so neither does the answer; pages ask again and again.
-  return app
-    .kept<boolean>("holds old", 1_000)
-    .get(
-      `${folder}\0${old}\0${head}\0${against}`,
-      async () => (await isAncestor(folder, old, head)) && !(await isAncestor(folder, old, against)),
-    );
+  return HOLDS_OLD(app).get(
+    `${folder}\0${old}\0${head}\0${against}`,
+    async () => (await isAncestor(folder, old, head)) && !(await isAncestor(folder, old, against)),
+  );
 }
 
 async function byNumber({ db }: AppContext, repository: string, number: number): Promise<ChangeSet | null> {

@@ -9,6 +9,7 @@ import { namesOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { heldLabels } from "../house/labels/labels";
 import { keptHere } from "../ledger/kept-here";
 import { freshIn, loadsOf } from "../reading/change-facts";
@@ -128,6 +129,8 @@ interface Known {
 /** How many are kept: a few thousand, for some tens of people. */
 const KEPT = 20_000;
 
+const PLACES = shelf<Placed & { whole: boolean }>("places", KEPT);
+
 /**
  * Where an open change set stands for a person. It depends on its log, on where its two branches are, on the rule and on the people of
  * the repository; as long as all these are the same, so is the place. What is still being counted or followed is not kept.
@@ -139,8 +142,8 @@ async function placeOf(
   { name, look, around }: Known,
 ): Promise<Placed> {
   const key = [change.last, change.entries, person.id, around.of(change), around.hour].join("\0");
-  const shelf = app.kept<Placed & { whole: boolean }>("places", KEPT);
-  const found = await shelf.get(key, async () => {
+  const kept = PLACES(app);
+  const found = await kept.get(key, async () => {
     const facts = await factsFor(app, app.db, change, person, look);
     const { histories, following } = await historiesInPatience(app, folderOf(app, { id: change.repository }), change);
     const again = isAskedAgain(change, person);
@@ -153,7 +156,7 @@ async function placeOf(
       whole: !counting && !again,
     };
   });
-  if (!found.whole) shelf.forget(key);
+  if (!found.whole) kept.forget(key);
   return found;
 }
 

@@ -4,11 +4,14 @@ import { type ChangeSet, newest, type Thread } from "@/core/review/state";
 import type { Unsent } from "@/core/views/api";
 import { blobAt } from "@/git/repository";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { tryToKeep } from "../reading/worked-out";
 import type { Followed, Follower, RevisionStep } from "./follow-tracks";
 
 /** Raise it when lines are followed in another way than before: what was kept is then made anew. */
 const FOLLOWER = 2;
+
+const ANCHOR_HISTORIES = shelf<Record<string, AnchorHistory>>("anchor histories", 200);
 
 /**
  * What became of the lines of each thread since it was written, by thread. Kept in the database, and followed on from there when a
@@ -23,10 +26,12 @@ export function historiesOf(
   const older = change.threads.filter(({ anchor }) => isBehind(anchor, number));
   if (older.length === 0) return Promise.resolve({});
   const key = `${change.id}\0${number}\0${change.threads.length}`;
-  return app
-    .kept<Record<string, AnchorHistory>>("anchor histories", 200)
-    .get(key, () => app.inTurn(`anchor histories ${change.id}`, () => followOn(app, folder, change, older)));
+  return ANCHOR_HISTORIES(app).get(key, () =>
+    app.inTurn(`anchor histories ${change.id}`, () => followOn(app, folder, change, older)),
+  );
 }
+
+const UNSENT_HISTORIES = shelf<Record<string, AnchorHistory>>("unsent histories", 200);
 
 /**
  * The same of remarks that somebody has written and not sent, by the id of the remark. Where they are is remembered, and not kept: what is
@@ -42,7 +47,7 @@ export function unsentHistoriesOf(
   const older = unsent.filter((note) => note.kind === "remark").filter(({ anchor }) => isBehind(anchor, number));
   if (older.length === 0) return Promise.resolve({});
   const key = [change.id, number, ...older.map(({ id }) => id)].join("\0");
-  return app.kept<Record<string, AnchorHistory>>("unsent histories", 200).get(key, async () => {
+  return UNSENT_HISTORIES(app).get(key, async () => {
     const begun = await Promise.all(older.map((note) => begin(folder, change, note)));
     const followers = begun.filter((one) => one !== null);
     if (followers.length === 0) return {};

@@ -5,6 +5,7 @@ import type { Person } from "../access/person";
 import { findRepository, type Repository } from "../access/repositories";
 import { signingKey } from "../access/secret";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /** The address to which somebody mails patches for a repository: theirs alone, so that nobody is taken for them. Null where no mail is taken. */
 export async function patchAddress(app: AppContext, person: Person, repository: Repository): Promise<string | null> {
@@ -34,12 +35,14 @@ export async function patchesFor(
   return { person, repository };
 }
 
+const PATCH_ADDRESSES = shelf<Map<string, { person: string; repository: string }>>("patch addresses", 1);
+
 /** Whom each address stands for, worked out once for all people and repositories that there are: anybody may ask, and none of it is to cost much. */
 async function addressees(app: AppContext): Promise<Map<string, { person: string; repository: string }>> {
   const people = await app.db.selectFrom("people").select("id").orderBy("id").execute();
   const repositories = await app.db.selectFrom("repositories").select("id").orderBy("id").execute();
   const state = [people.length, people.at(-1)?.id, repositories.length, repositories.at(-1)?.id].join(" ");
-  return app.kept<Map<string, { person: string; repository: string }>>("patch addresses", 1).get(state, async () => {
+  return PATCH_ADDRESSES(app).get(state, async () => {
     const all = new Map<string, { person: string; repository: string }>();
     for (const { id: person } of people)
       for (const { id: repository } of repositories)

@@ -1,6 +1,6 @@
 import { type Outcome, refuse } from "@/core/plain/outcome";
 import { eventsAfter, lastEvent, positionOf } from "@/store/log";
-import { MOST_STREAMS } from "../access/allowances";
+import { MOST_STREAMS, STREAMS } from "../access/allowances";
 import { roleOf } from "../access/people";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
@@ -28,7 +28,7 @@ export async function streamOf(
   person: Person,
   { after, address, signal, still }: Listening,
 ): Promise<Outcome<never> | Response> {
-  const open = await app.kept<{ many: number }>("streams", 5_000).get(person.id, async () => ({ many: 0 }));
+  const open = await STREAMS(app).get(person.id, async () => ({ many: 0 }));
   if (open.many >= MOST_STREAMS) return refuse("too-many", `${MOST_STREAMS} pages of yours are open here: close some.`);
   const from = after === null ? await lastEvent(app.db) : await positionOf(app.db, after);
   if (from === null) return refuse("missing", "There is no such event: leave it out to hear what comes from now on.");

@@ -6,6 +6,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { BackupsView, BackupView } from "@/core/views/setting-up-view";
 import { audit, type Doer } from "../access/audit";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { backUp, manifest } from "./backup";
 
 /** Backups that are made from a page: in a folder of the data folder, one at a time. Whoever wants one elsewhere copies it. */
@@ -15,8 +16,10 @@ interface Making {
   problem: string;
 }
 
+const BACKUP = shelf<Making>("backup", 1);
+
 function making(app: AppContext): Promise<Making> {
-  return app.kept<Making>("backup", 1).get("", async () => ({ says: null, problem: "" }));
+  return BACKUP(app).get("", async () => ({ says: null, problem: "" }));
 }
 
 function folderOfBackups({ settings }: AppContext): string {

@@ -10,6 +10,7 @@ import type { Origin } from "@/git/transport/origin";
 import { audit, type Doer } from "../access/audit";
 import { addRepository, wrongNewName } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /** So many can go on at a time: each is a fetch. */
 const MOST_AT_ONCE = 2;
@@ -20,9 +21,11 @@ interface Taking extends TakingView {
   cancel: () => void;
 }
 
+const TAKINGS = shelf<Map<string, Taking>>("takings", 1);
+
 /** Takings of this process, by their ids, the last of them. */
 function takings(app: AppContext): Promise<Map<string, Taking>> {
-  return app.kept<Map<string, Taking>>("takings", 1).get("", async () => new Map());
+  return TAKINGS(app).get("", async () => new Map());
 }
 
 /** Begins to take a repository in, and gives under which id one can ask how far it is. */

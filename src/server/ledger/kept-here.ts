@@ -6,6 +6,7 @@ import { gitText } from "@/git/run";
 import { eventsOf } from "@/store/log";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /**
  * What happened to change sets of a clone that no other repository was given yet, by their ids; null where that means nothing: on a server, and in a clone
@@ -37,9 +38,11 @@ export async function keptHere(
   return kept;
 }
 
+const PATHS_OF_LEDGERS = shelf<Set<string>>("paths of ledgers", 500);
+
 /** The paths of a ledger as it was at a commit, which never change. */
 function pathsAt(app: AppContext, folder: string, tip: string): Promise<Set<string>> {
-  return app.kept<Set<string>>("paths of ledgers", 500).get(tip, async () => {
+  return PATHS_OF_LEDGERS(app).get(tip, async () => {
     const names = await gitText(folder, ["ls-tree", "-r", "--name-only", "--full-tree", "--end-of-options", tip]);
     return new Set(names.split("\n"));
   });

@@ -9,6 +9,7 @@ import {
 } from "node:crypto";
 import { canonical } from "@/core/doors/ledger/canonical";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /** What this installation signs the entries of ledgers with. */
 export interface LedgerKey {
@@ -18,15 +19,17 @@ export interface LedgerKey {
   sign: (text: string) => string;
 }
 
+const LEDGER_KEY = shelf<LedgerKey>("ledger key", 1);
+
 /** Lets the next {@link ledgerKey} of an installation make another key. What the old one signed stays signed by it. */
 export async function dropLedgerKey(app: AppContext): Promise<void> {
   await app.db.deleteFrom("secrets").where("name", "=", "ledger key").execute();
-  app.kept<LedgerKey>("ledger key", 1).forget("");
+  LEDGER_KEY(app).forget("");
 }
 
 /** The key of this installation: made when it is first needed, and kept with its other secrets. Ed25519. */
 export function ledgerKey(app: AppContext): Promise<LedgerKey> {
-  return app.kept<LedgerKey>("ledger key", 1).get("", async () => {
+  return LEDGER_KEY(app).get("", async () => {
     const made = generateKeyPairSync("ed25519").privateKey.export({ type: "pkcs8", format: "der" }).toString("base64");
     await app.db
       .insertInto("secrets")

@@ -4,6 +4,7 @@ import type { FileReading } from "@/core/quiet/whole-reading";
 import type { LeftAloneView } from "@/core/views/around-view";
 import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
 import { tryToKeep } from "../reading/worked-out";
@@ -11,9 +12,11 @@ import { tryToKeep } from "../reading/worked-out";
 /** In change sets of more files nothing is looked for. */
 const MOST_FILES = 400;
 
+const LEFT_ALONE = shelf<LeftAloneView>("left alone", 40);
+
 /** What a change makes of definitions that are used where it leaves lines alone: kept from before, or looked for now. */
 export async function leftAloneBy(app: AppContext, folder: string, points: ReadStates): Promise<LeftAloneView> {
-  const answers = app.kept<LeftAloneView>("left alone", 40);
+  const answers = LEFT_ALONE(app);
   return answers.get(`${folder}\0${points.from}\0${points.to}\0${points.settings}`, async () => {
     const { from, to, settings } = points;
     const of = { engine: DEFINITIONS_ENGINE, from_commit: from, to_commit: to, settings_commit: settings };

@@ -6,6 +6,7 @@ import type { NamedPlace, NamedView } from "@/core/views/around-view";
 import { type Hit, linesWith } from "@/git/grep";
 import { filesIn } from "@/git/repository";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
 
@@ -122,9 +123,11 @@ function looksDefined(text: string, name: string): boolean {
   return text.slice(0, at).trim() === "" && /^(?:\(|\s?[:=](?!=))/.test(behind) && /[{:=]\s*$/.test(text.slice(0, 400));
 }
 
+const TREES_OF_NAMES = shelf<ReadonlyMap<string, string>>("trees of names", 4);
+
 /** The blobs of all files of a commit by their paths. */
 async function idsAt(app: AppContext, folder: string, commit: string): Promise<ReadonlyMap<string, string>> {
-  const trees = app.kept<ReadonlyMap<string, string>>("trees of names", 4);
+  const trees = TREES_OF_NAMES(app);
   return trees.get(`${folder}\0${commit}`, async () => {
     const files = await filesIn(folder, commit);
     return new Map(files.map((file) => [file.path, file.id]));

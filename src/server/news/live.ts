@@ -3,6 +3,7 @@ import { kindOf } from "@/core/review/evolve";
 import { eventsAfter, lastEvent, loadChangeSet } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /** That something happened to a change set; what it is, who asks may read. */
 export interface News {
@@ -85,6 +86,8 @@ class Newsroom {
   }
 }
 
+const NEWSROOM = shelf<Newsroom>("newsroom", 1);
+
 /**
  * What happens to one change set, or to any that `hears` lets through, from now on, as server-sent events; ends when `signal` says so,
  * and as soon as who listens may not see it any more: `still` is asked before each word and every few seconds. `ended` is called once,
@@ -116,7 +119,7 @@ export function newsOf(
   return new ReadableStream({
     async start(controller) {
       const say = (words: string) => controller.enqueue(encoder.encode(`${words}\n\n`));
-      const room = await app.kept<Newsroom>("newsroom", 1).get("", async () => new Newsroom(app));
+      const room = await NEWSROOM(app).get("", async () => new Newsroom(app));
       // One after the other, so that what is told keeps its order.
       let turn = Promise.resolve();
       const ifStill = (then: () => void) => {

@@ -5,9 +5,10 @@ import { countCommits } from "@/git/history/commits";
 import { readerOf } from "@/git/readers";
 import { TOO_MANY, Trees } from "@/git/trees";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 /** As many files in all as one list may hold, and half as many again. */
-const LISTS = { of: (files: readonly FileChange[]) => files.length, most: 450_000 };
+const LISTS = shelf<FileChange[]>("lists", 40, { of: (files) => files.length, most: 450_000 });
 
 /** The files that differ between two commits, by path and without renames: that takes no time. */
 export function filesBetween(
@@ -15,9 +16,7 @@ export function filesBetween(
   folder: string,
   { from, to }: { from: string; to: string },
 ): Promise<FileChange[]> {
-  return app
-    .kept<FileChange[]>("lists", 40, LISTS)
-    .get(`${folder}\0${from}\0${to}`, () => new Trees(readerOf(folder)).changedFiles(from, to));
+  return LISTS(app).get(`${folder}\0${from}\0${to}`, () => new Trees(readerOf(folder)).changedFiles(from, to));
 }
 
 /** So many commits may a revision bring: rules ask something of each. */

@@ -50,7 +50,7 @@ it("is read on while nothing can be kept, and kept when it can", async () => {
   expect(await read()).toEqual([FILES, 2 * FILES, 1]);
   expect(await held()).toBe(0);
   await full(false);
-  bench.app.kept("jobs", 8).forget(`${folder}\0${points.from}\0${points.to}\0${points.settings}`);
+  bench.app.shelves.get("jobs")?.forget(`${folder}\0${points.from}\0${points.to}\0${points.settings}`);
   expect(await read()).toEqual([FILES, 2 * FILES, 1]);
   expect(await held()).toBe(1);
 });

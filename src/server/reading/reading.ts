@@ -10,6 +10,7 @@ import { objectSize, readObject } from "@/git/repository";
 import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { filesBetween } from "./files-between";
 import { marksIn, marksKept } from "./read-marks";
 import { noteShown } from "./shown";
@@ -32,10 +33,12 @@ function toldBy(job: Job, reading: Reading): ToldFiles {
   return job.told;
 }
 
+const JOBS = shelf<Job>("jobs", 8);
+
 /** The whole comparison of two commits: kept from before, being made, or begun now on a worker. */
 async function jobFor(app: AppContext, folder: string, points: ReadStates): Promise<Job> {
   const key = `${folder}\0${points.from}\0${points.to}\0${points.settings}`;
-  const jobs = app.kept<Job>("jobs", 8);
+  const jobs = JOBS(app);
   return jobs.get(key, async () => {
     const kept = await keptResult(app.db, app.now(), "readings", {
       engine: READING_ENGINE,

@@ -1,6 +1,7 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { isNamedCommit, isNamedObject } from "@/git/transport/reach";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 
 type Files = Iterable<{ oldId?: string | null; newId?: string | null; id?: string }>;
 
@@ -40,9 +41,11 @@ function short(id: string): number {
   return Number.parseInt(id.slice(0, 13), 16);
 }
 
+const SHOWN = shelf<Shown>("shown", 100);
+
 /** What was shown of a repository. */
 export function shownOf(app: AppContext, folder: string): Promise<Shown> {
-  return app.kept<Shown>("shown", 100).get(folder, async () => new Shown());
+  return SHOWN(app).get(folder, async () => new Shown());
 }
 
 /** Remembers that these contents are part of what people are shown: one and the same list once. */
@@ -70,16 +73,17 @@ export async function mayServe(
   return done(null);
 }
 
+const NAMED_COMMITS = shelf<boolean>("named commits", 1_000);
+
 /** Forgets what was shown of a repository: a branch is gone or was rewritten, and what it led to may be led to by nothing now. */
 export function forgetShown(app: AppContext, folder: string): void {
-  app.kept<Shown>("shown", 100).forget(folder);
-  app.kept<boolean>("named commits", 1_000).clear();
+  SHOWN(app).forget(folder);
+  NAMED_COMMITS(app).clear();
 }
 
 /** The same for a commit: only those that some branch, tag or revision has. */
 export async function mayServeCommit(app: AppContext, folder: string, commit: string): Promise<boolean> {
-  return app
-    .kept<boolean>("named commits", 1_000)
+  return NAMED_COMMITS(app)
     .get(`${folder}\0${commit}`, async () => {
       const named = await isNamedCommit(folder, commit);
       if (!named) throw new NotNamed();

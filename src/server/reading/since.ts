@@ -4,6 +4,7 @@ import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state
 import { type TreeEntry, treeWith } from "@/git/write";
 import type { Person } from "../access/person";
 import type { AppContext } from "../app/context";
+import { shelf } from "../app/kept";
 import { filesBetween } from "./files-between";
 import { looksIn, marksIn } from "./read-marks";
 
@@ -15,6 +16,8 @@ export interface Carried {
   conflicts: string[];
 }
 
+const CARRIED = shelf<Carried>("carried", 200);
+
 /**
  * The author's change as it was in one revision, on the base of another: what `to` would be if only what came from the target had happened.
  * Compared with the head of `to` it shows what the author changed since, and nothing else.
@@ -22,7 +25,7 @@ export interface Carried {
 export function carriedTo(app: AppContext, folder: string, from: RevisionFacts, to: RevisionFacts): Promise<Carried> {
   if (from.base === to.base) return Promise.resolve({ id: from.head, conflicts: [] });
   const key = `${folder}\0${from.base}\0${from.head}\0${to.base}`;
-  return app.kept<Carried>("carried", 200).get(key, () => carry(app, folder, from, to));
+  return CARRIED(app).get(key, () => carry(app, folder, from, to));
 }
 
 /** What became of one file, by the name it had before. */
@@ -86,6 +89,8 @@ export interface Unmerged {
   files: number;
 }
 
+const UNMERGED = shelf<Unmerged>("unmerged", 200);
+
 /**
  * What to compare a revision with as a whole: its base, and what of its change is in the target already. `now` is where the target stands; what it had when the
  * revision was recorded and has set back since would come in anew, so it is to be read.
@@ -98,7 +103,7 @@ export function baseOf(
 ): Promise<Unmerged> {
   if (target === base) return Promise.resolve({ id: base, files: 0 });
   const others = [...new Set([target, now ?? target])];
-  return app.kept<Unmerged>("unmerged", 200).get([folder, base, head, ...others].join("\0"), async () => {
+  return UNMERGED(app).get([folder, base, head, ...others].join("\0"), async () => {
     const mine = await filesBetween(app, folder, { from: base, to: head });
     const came = await Promise.all(
       others.map(async (other) => {
@@ -140,6 +145,8 @@ export interface Seen extends Carried {
   files: number;
 }
 
+const SEEN = shelf<string>("seen", 100);
+
 /**
  * File by file: as it was in the revision in which the person last saw that file, see {@link seenIn}; as it was before the change set
  * where they have seen nothing of it. What came from the target since is in it.
@@ -172,7 +179,7 @@ export async function seenBy(app: AppContext, folder: string, person: Person, ch
   }
   // Every question about this reading comes here: the tree is written once for what it is made of.
   const made = `${folder}\0${current.base}\0${JSON.stringify([...entries])}`;
-  const id = await app.kept<string>("seen", 100).get(made, () => treeWith(folder, current.base, entries));
+  const id = await SEEN(app).get(made, () => treeWith(folder, current.base, entries));
   return { id, conflicts: [...conflicts], files: known };
 }
 

@@ -15,7 +15,7 @@ import { peopleIn, roleOf } from "../access/people";
 import type { Person } from "../access/person";
 import { folderOf } from "../access/repositories";
 import type { AppContext } from "../app/context";
-import type { Weight } from "../app/kept";
+import { shelf, type Weight } from "../app/kept";
 import { filesBetween } from "../reading/files-between";
 import { readingOf } from "../reading/reading";
 import type { ReadStates } from "../reading/states";
@@ -212,15 +212,6 @@ export async function gitFactsFor(
   };
 }
 
-/** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
-function pathsOf(app: AppContext, folder: string, base: string, head: string): Promise<string[]> {
-  return app
-    .kept<string[]>("paths", KEPT, NAMES)
-    .get(`${folder}\0${base}\0${head}`, async () =>
-      (await filesBetween(app, folder, { from: base, to: head })).map(({ path }) => path),
-    );
-}
-
 /** How many revisions are remembered: more than are open at a time. */
 const KEPT = 1_000;
 /** And how much of them, in characters: somebody may offer a hundred that touch all files there are. */
@@ -229,28 +220,39 @@ const NAMES: Weight<readonly string[]> = {
   most: 30_000_000,
 };
 
+const PATHS = shelf<string[]>("paths", KEPT, NAMES);
+
+/** Every path that a revision touches, kept apart from what else is known of its files: lists ask for many at once. */
+function pathsOf(app: AppContext, folder: string, base: string, head: string): Promise<string[]> {
+  return PATHS(app).get(`${folder}\0${base}\0${head}`, async () =>
+    (await filesBetween(app, folder, { from: base, to: head })).map(({ path }) => path),
+  );
+}
+
+const SERIES = shelf<SeriesShape>("series", KEPT, {
+  of: ({ commits }) =>
+    commits.reduce((sum, { subject, addresses }) => sum + 200 + subject.length + addresses.join("").length, 0),
+  most: NAMES.most,
+});
+
 /** The commits of the newest revision, with what rules may ask of them. */
 export function seriesOf(app: AppContext, folder: string, change: ChangeSet): Promise<SeriesShape> {
   const { base, head } = newest(change);
-  return app
-    .kept<SeriesShape>("series", KEPT, {
-      of: ({ commits }) =>
-        commits.reduce((sum, { subject, addresses }) => sum + 200 + subject.length + addresses.join("").length, 0),
-      most: NAMES.most,
-    })
-    .get(`${folder}\0${base}\0${head}`, () => seriesShape(folder, base, head));
+  return SERIES(app).get(`${folder}\0${base}\0${head}`, () => seriesShape(folder, base, head));
 }
+
+const TOGETHER = shelf<MergeTree>("together", 2 * KEPT, {
+  of: (merged) => (merged.clean ? 0 : NAMES.of(merged.paths)),
+  most: NAMES.most,
+});
 
 /** What comes of bringing two commits together. Both never change, so it is tried once. */
 async function together(app: AppContext, folder: string, target: string, head: string): Promise<MergeTree> {
   const key = `${folder}\0${target}\0${head}`;
-  const shelf = app.kept<MergeTree>("together", 2 * KEPT, {
-    of: (merged) => (merged.clean ? 0 : NAMES.of(merged.paths)),
-    most: NAMES.most,
-  });
-  const merged = await shelf.get(key, () => mergeTree(folder, target, head));
+  const kept = TOGETHER(app);
+  const merged = await kept.get(key, () => mergeTree(folder, target, head));
   // What took too long may have done so on a busy machine.
-  if (!merged.clean && merged.late) shelf.forget(key);
+  if (!merged.clean && merged.late) kept.forget(key);
   return merged;
 }
 
@@ -260,6 +262,8 @@ export async function conflictsWith(app: AppContext, folder: string, target: str
   return merged.clean ? [] : merged.paths;
 }
 
+const LANDINGS = shelf<string[]>("landings", KEPT, NAMES);
+
 /**
  * Every path of the target that merging would change: other ones than the revision touches where the target has renamed files since. Whoever looks after
  * a file does so under the name that it has there.
@@ -267,15 +271,15 @@ export async function conflictsWith(app: AppContext, folder: string, target: str
 async function landing(app: AppContext, folder: string, target: string, head: string): Promise<string[]> {
   const merged = await together(app, folder, target, head);
   if (!merged.clean) return [];
-  return app
-    .kept<string[]>("landings", KEPT, NAMES)
-    .get(`${folder}\0${target}\0${merged.tree}`, async () =>
-      (await filesBetween(app, folder, { from: target, to: merged.tree })).map(({ path }) => path),
-    );
+  return LANDINGS(app).get(`${folder}\0${target}\0${merged.tree}`, async () =>
+    (await filesBetween(app, folder, { from: target, to: merged.tree })).map(({ path }) => path),
+  );
 }
 
+const BEHIND = shelf<number>("behind", 200);
+
 function behind(app: AppContext, folder: string, target: string, head: string): Promise<number> {
-  return app.kept<number>("behind", 200).get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
+  return BEHIND(app).get(`${folder}\0${head}\0${target}`, () => countCommits(folder, head, target));
 }
 
 /** How long who looks at the gate waits for a count before it says that it is being made. */

@@ -1,11 +1,14 @@
 import type { Outcome } from "@/core/plain/outcome";
 import type { AppContext } from "../../app/context";
+import { shelf } from "../../app/kept";
 import type { Person } from "../person";
 import { SignInLimits } from "./sign-in-limits";
 
+const SIGN_IN_LIMITS = shelf<SignInLimits>("sign-in limits", 1);
+
 /** The tries that are counted of who signs in, or shows again who they are. */
 export function limitsOf(app: AppContext): Promise<SignInLimits> {
-  return app.kept<SignInLimits>("sign-in limits", 1).get("", async () => new SignInLimits());
+  return SIGN_IN_LIMITS(app).get("", async () => new SignInLimits());
 }
 
 /** Does what somebody could guess their way into: what is refused is counted, and who was refused often has to wait. */

@@ -1,6 +1,7 @@
 import * as client from "openid-client";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { AppContext } from "../../app/context";
+import { shelf } from "../../app/kept";
 import { audit } from "../audit";
 import { beginSession, type Whence } from "../sessions";
 
@@ -111,11 +112,13 @@ async function personOf(
   return person;
 }
 
+const PROVIDER = shelf<{ at: number; asked: client.Configuration }>("provider", 1);
+
 /** What the provider says of itself. */
 async function configuration(app: AppContext): Promise<Outcome<client.Configuration>> {
   const { provider } = app.settings;
   if (!provider) return refuse("missing", "No provider is set up here.");
-  const shelf = app.kept<{ at: number; asked: client.Configuration }>("provider", 1);
+  const answers = PROVIDER(app);
   const ask = async () => {
     // One that is reached without TLS has to be on this machine; the settings hold it to that.
     const options = provider.issuer.startsWith("http:") ? { execute: [client.allowInsecureRequests] } : undefined;
@@ -129,12 +132,12 @@ async function configuration(app: AppContext): Promise<Outcome<client.Configurat
     return { at: app.now(), asked };
   };
   try {
-    const kept = await shelf.get("", ask);
+    const kept = await answers.get("", ask);
     if (app.now() - kept.at < ANEW) return done(kept.asked);
-    shelf.forget("");
-    return done((await shelf.get("", ask)).asked);
+    answers.forget("");
+    return done((await answers.get("", ask)).asked);
   } catch (error) {
-    shelf.forget("");
+    answers.forget("");
     app.log.warn({ err: error }, "the provider for signing in cannot be reached");
     return refuse("unavailable", `${provider.name} cannot be reached just now.`);
   }

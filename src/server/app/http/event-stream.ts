@@ -1,5 +1,5 @@
 import { type Outcome, refuse } from "@/core/plain/outcome";
-import { MOST_STREAMS } from "../../access/allowances";
+import { MOST_STREAMS, STREAMS } from "../../access/allowances";
 import { newsOf } from "../../news/live";
 import type { AppContext } from "../context";
 import { type Asker, askerOf } from "../serve";
@@ -14,7 +14,7 @@ export async function eventStream(
   may: (person: string) => Promise<boolean>,
   hears?: (change: string) => Promise<boolean>,
 ): Promise<Response | Outcome<never>> {
-  const open = await app.kept<{ many: number }>("streams", 5_000).get(person.id, async () => ({ many: 0 }));
+  const open = await STREAMS(app).get(person.id, async () => ({ many: 0 }));
   if (open.many >= MOST_STREAMS) return refuse("too-many", `${MOST_STREAMS} pages of yours are open here: close some.`);
   open.many++;
   const still = async () => {

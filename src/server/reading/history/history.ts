@@ -5,6 +5,7 @@ import type { CommitView, LineOrigins } from "@/core/views/api";
 import { mergeBase, type Step, stepsBetween } from "@/git/history/commits";
 import { resolveCommit } from "@/git/repository";
 import type { AppContext } from "../../app/context";
+import { shelf } from "../../app/kept";
 import { readingOf } from "../reading";
 import type { ReadStates } from "../states";
 
@@ -63,10 +64,10 @@ function traceWay(app: AppContext, folder: string, way: readonly Keys[]) {
 }
 
 /** As many files in all as one walk may tell of, and a little more. */
-const WALKS = {
-  of: (steps: readonly Step[]) => steps.reduce((sum, { files }) => sum + files.length, 0),
+const WALKS = shelf<Step[]>("walks", 20, {
+  of: (steps) => steps.reduce((sum, { files }) => sum + files.length, 0),
   most: 600_000,
-};
+});
 
 interface Keys {
   oldKey: ContentKey | null;
@@ -85,9 +86,7 @@ async function wayOf(
   head: string,
   path: string,
 ): Promise<OnTheWay[]> {
-  const steps = await app
-    .kept<Step[]>("walks", 20, WALKS)
-    .get(`${folder}\0${base}\0${head}`, () => stepsBetween(folder, base, head));
+  const steps = await WALKS(app).get(`${folder}\0${base}\0${head}`, () => stepsBetween(folder, base, head));
   const way: OnTheWay[] = [];
   let name = path;
   for (const step of [...steps].reverse()) {
