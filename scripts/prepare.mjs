@@ -127,7 +127,7 @@ function asOne() {
 /** The command line, the workers and the demo as plain JavaScript in dist/. */
 export async function bundle() {
   install();
-  await once("dist/.made", ["src", "demo", "bench", "scripts/prepare.mjs", "package-lock.json"], async () => {
+  await once("dist/.made", ["src", "demo", "bench", "tests/served.ts", "scripts/prepare.mjs", "package-lock.json"], async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
     const made = async (how) => Object.keys((await build(how)).metafile.outputs);
     const commands = await made(asOne());

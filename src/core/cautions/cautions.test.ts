@@ -58,6 +58,19 @@ describe("cautions", () => {
     expect([out("a", "..\\b"), out("a/b", "..\\..\\c")]).toEqual([true, true]);
   });
 
+  it("quote no more of a name than can be read", () => {
+    const long = "l".repeat(1_500);
+    const of = (path: string, old: string | null, next: string, newMode = 0o100644) =>
+      readTexts({ [path]: { old, next, newMode } }, () => null).files[0].cautions.map(({ says }) => says);
+    const said = [
+      ...of("a", null, `../${long}`, 0o120000),
+      ...of("a.ts", "", `let ${long}я = 1;\n`),
+      ...of("b.ts", `pay(a${long}, total);\n`, `pay(а${long}, total);\n`),
+    ];
+    expect(said).toHaveLength(4);
+    for (const sentence of said) expect(sentence.length).toBeLessThan(700);
+  });
+
   it("tell of a new path what is not seen in it, or is read another way elsewhere", () => {
     const said = (path: string, old: string | null = null) =>
       readTexts({ [path]: { old, next: "a\n" } }, () => null).files[0].cautions.map(({ says }) => says);

@@ -1,7 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 import type { LinePair } from "../diff/line-pairs";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
-import { counted, inFigures } from "../plain/words";
+import { counted, inFigures, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
 import { attributesSentence } from "./attributes";
@@ -47,6 +47,8 @@ const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
 const MOST_NAMED = 3;
+/** So much is quoted of a name, in UTF-16 units: thousands of files can each have one of a megabyte. */
+const LONGEST_NAMED = 200;
 
 /** All cautions about one file: what happened to it as a whole, and those of its text, see {@link cautionsInText}. */
 export function cautionsOf(
@@ -81,7 +83,7 @@ function aboutTheFile(
   if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
     say("executable", oldMode === 0 ? "A new file that can be run as a program." : "This file was made executable.");
   if ((newMode & TYPE) === SYMLINK && newId !== null && leavesTree(path, next[0] ?? ""))
-    say("link", `This link leads out of the tree, or can by way of another one: ${next[0]}`);
+    say("link", `This link leads out of the tree, or can by way of another one: ${shortened(next[0], LONGEST_NAMED)}`);
   if (oldMode === SUBMODULE && newMode !== SUBMODULE && newMode !== 0)
     say("settings", "What was a pointer into another repository is a file here now.");
   if (twin !== undefined) say("name", twinSentence(path, twin));
@@ -124,8 +126,8 @@ export function leavesTree(path: string, target: string): boolean {
   if (/^(?:[/\\]|[A-Za-z]:)/.test(target)) return true;
   let depth = path.split("/").length - 1;
   let isBelow = false;
-  for (const part of target.split(/[/\\]/)) {
-    if (part === "" || part === ".") continue;
+  for (const [part] of target.matchAll(/[^/\\]+/g)) {
+    if (part === ".") continue;
     if (part !== "..") isBelow = true;
     else if (isBelow || --depth < 0) return true;
   }
@@ -208,17 +210,23 @@ function aboutWords(texts: Texts, foreign: ReadonlyMap<string, number>): Caution
   const cautions: Caution[] = [];
   const mixed = [...foreign].filter(([word]) => isMixed(word));
   if (mixed.length > 0) {
-    const named = mixed.slice(0, MOST_NAMED).map(([word]) => `“${word}”`);
+    const named = mixed.slice(0, MOST_NAMED).map(([word]) => quoted(word));
     const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;
     cautions.push({ kind: "mixed-scripts", says, line: mixed[0][1] });
   }
   const alike = [...lookalikes(texts, foreign)];
   if (alike.length > 0) {
-    const named = alike.slice(0, MOST_NAMED).map(({ word, other }) => `“${word}” (${spelled(word)}) and “${other}”`);
+    const named = alike
+      .slice(0, MOST_NAMED)
+      .map(({ word, other }) => `${quoted(word)} (${spelled(word)}) and ${quoted(other)}`);
     const says = `Names that look the same and are not: ${named.join("; ")}.`;
     cautions.push({ kind: "confusable", says, line: alike[0].line });
   }
   return cautions;
+}
+
+function quoted(word: string): string {
+  return `“${shortened(word, LONGEST_NAMED)}”`;
 }
 
 /** The characters of a word that are not ASCII, as code points. */

@@ -40,22 +40,51 @@ export async function searchFiles(
   told: Told,
 ): Promise<SearchEnd> {
   const find = finder(sought);
-  let [found, searched] = [0, 0];
-  for (const file of files) {
+  let found = 0;
+  for await (const [{ at, side, lines }, blob] of loaded(wantedIn(files, sought), load)) {
+    if (!blob || isBinary(blob)) continue;
+    for (const place of findIn(readText(blob).lines, lines, find)) {
+      if (found++ >= MOST_FOUND) return { more: true, searched: at };
+      told({ path: files[at].path, side, ...place });
+    }
+  }
+  return { more: false, searched: files.length };
+}
+
+/** One side of a file that is looked through. */
+interface Wanted {
+  /** The place of the file among all. */
+  at: number;
+  side: "old" | "new";
+  id: string;
+  lines: NonNullable<ReturnType<typeof linesSought>>;
+}
+
+function* wantedIn(files: readonly SearchedFile[], { where }: Sought): Generator<Wanted> {
+  for (const [at, file] of files.entries()) {
     for (const side of ["new", "old"] as const) {
       const id = side === "new" ? file.newId : file.oldId;
-      const lines = linesSought(file, side, sought.where);
-      if (id === null || lines === null) continue;
-      const blob = await load(id);
-      if (!blob || isBinary(blob)) continue;
-      for (const place of findIn(readText(blob).lines, lines, find)) {
-        if (found++ >= MOST_FOUND) return { more: true, searched };
-        told({ path: file.path, side, ...place });
-      }
+      const lines = linesSought(file, side, where);
+      if (id !== null && lines !== null) yield { at, side, id, lines };
     }
-    searched++;
   }
-  return { more: false, searched };
+}
+
+/** So many blobs are asked for before they are looked at: git reads them while others are searched. */
+const AHEAD = 4;
+
+async function* loaded(wanted: Iterable<Wanted>, load: Load): AsyncGenerator<[Wanted, Buffer | null]> {
+  const coming: [Wanted, Promise<Buffer | null>][] = [];
+  for (const one of wanted) {
+    const blob = load(one.id);
+    // Where enough was found nobody waits for it; who does is told.
+    blob.catch(() => undefined);
+    coming.push([one, blob]);
+    if (coming.length <= AHEAD) continue;
+    const [first, its] = coming.shift()!;
+    yield [first, await its];
+  }
+  for (const [one, its] of coming) yield [one, await its];
 }
 
 /**

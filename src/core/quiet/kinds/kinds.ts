@@ -58,7 +58,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "A stretch in another file of the same name, or elsewhere in this one, is changed in the same way and is to be read: the same lines before and after, byte for byte, with the same three lines around them and the same heads of all that encloses them. Or the same but for names that differ as the paths of the files do. Reading that one is reading this one.",
   },
   generated: {
-    version: 2,
+    version: 3,
     name: "Generated",
     proof:
       "The target’s own .gitattributes says so; or the file was made of very long lines before and after, and this line is one of them; or it belongs to a lockfile entry whose change is told whole in the summary above.",

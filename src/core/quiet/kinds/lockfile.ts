@@ -1,3 +1,4 @@
+import { inFigures, shortened } from "../../plain/words";
 import type { ClassedFile, Side } from "../classes";
 
 /**
@@ -8,7 +9,7 @@ export interface LockSummary {
   added: { name: string; version: string }[];
   removed: { name: string; version: string }[];
   changed: { name: string; from: string; to: string }[];
-  /** What is odd, each in a sentence. */
+  /** What is odd, each in a sentence, and how much more there is of it. */
   concerns: string[];
 }
 
@@ -40,6 +41,11 @@ const KINDS: readonly LockKind[] = [
   { name: /(?:^|\/)go\.sum$/, read: readGo },
 ];
 
+/** So long may a name with its version be, in UTF-16 units: no registry takes one of more. */
+const LONGEST = 600;
+/** So many sentences about what is odd are told one by one. */
+const MOST_CONCERNS = 100;
+
 /** Names of files that pin what is depended on, known kinds and others. */
 export const LOCKFILE =
   /(?:^|\/)(?:package-lock\.json|npm-shrinkwrap\.json|yarn\.lock|pnpm-lock\.yaml|bun\.lock|deno\.lock|Cargo\.lock|poetry\.lock|uv\.lock|Pipfile\.lock|Gemfile\.lock|composer\.lock|go\.sum|flake\.lock|mix\.lock|packages\.lock\.json)$/;
@@ -54,12 +60,14 @@ export function classLockfile(file: ClassedFile): LockSummary | null {
   if (!kind || file.copy || file.old.length === 0 || file.next.length === 0) return null;
   const old = kind.read(file.old);
   const next = kind.read(file.next);
-  if (!old || !next) return null;
+  if (!old || !next || [...old, ...next].some(({ name, version }) => name.length + version.length > LONGEST))
+    return null;
   const hosts = new Set(old.map(({ host }) => host));
   const before = new Map(old.map((entry) => [entry.key, entry]));
   const after = new Map(next.map((entry) => [entry.key, entry]));
   if (before.size !== old.length || after.size !== next.length) return null;
   const summary: LockSummary = { added: [], removed: [], changed: [], concerns: [] };
+  const found: string[] = [];
   const quiet = (side: Side, { start, end, odd }: Pinned) => {
     for (let line = start; line < end; line++) if (!odd.includes(line)) file.set(side, line, "generated");
   };
@@ -71,17 +79,17 @@ export function classLockfile(file: ClassedFile): LockSummary | null {
       concerns.push(`${named(entry)} is fetched from an address that does not fit its name and version.`);
     else if (!hosts.has(entry.host))
       concerns.push(
-        `${named(entry)} is fetched from ${entry.host || "nowhere"}, which nothing was fetched from before.`,
+        `${named(entry)} is fetched from ${shortened(entry.host, LONGEST) || "nowhere"}, which nothing was fetched from before.`,
       );
     else if (was && was.host !== entry.host)
-      concerns.push(`${named(entry)} is fetched from another place: ${entry.host}.`);
+      concerns.push(`${named(entry)} is fetched from another place: ${shortened(entry.host, LONGEST)}.`);
     if (entry.runsScript && !was?.runsScript) concerns.push(`${named(entry)} runs a script when it is installed.`);
     if (was && was.version === entry.version && was.hash !== entry.hash)
       concerns.push(`${named(entry)} has another hash under the same version.`);
     const same = was && was.version === entry.version;
     if (!was) summary.added.push({ name: entry.name, version: entry.version });
     else if (!same) summary.changed.push({ name: entry.name, from: was.version, to: entry.version });
-    if (isTouched(file, "new", entry)) summary.concerns.push(...concerns);
+    if (isTouched(file, "new", entry)) found.push(...concerns);
     if (concerns.length > 0 || same) continue;
     quiet("new", entry);
     if (was) quiet("old", was);
@@ -91,6 +99,10 @@ export function classLockfile(file: ClassedFile): LockSummary | null {
     summary.removed.push({ name: entry.name, version: entry.version });
     quiet("old", entry);
   }
+  summary.concerns = found.slice(0, MOST_CONCERNS);
+  const more = found.length - MOST_CONCERNS;
+  if (more > 0)
+    summary.concerns.push(`The same is to be said ${inFigures(more)} times more: the lines are to be read.`);
   return summary;
 }
 
