@@ -124,10 +124,12 @@ function asOne() {
   };
 }
 
+const BUNDLED = ["src", "demo", "bench", "tests/served.ts", "scripts/prepare.mjs", "package-lock.json"];
+
 /** The command line, the workers and the demo as plain JavaScript in dist/. */
 export async function bundle() {
   install();
-  await once("dist/.made", ["src", "demo", "bench", "tests/served.ts", "scripts/prepare.mjs", "package-lock.json"], async () => {
+  await once("dist/.made", BUNDLED, async () => {
     const { build } = await import(pathToFileURL(join(root, "node_modules/esbuild/lib/main.js")).href);
     const made = async (how) => Object.keys((await build(how)).metafile.outputs);
     const commands = await made(asOne());
