@@ -66,11 +66,11 @@ export async function main(args: string[]): Promise<number> {
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
     .addHelpText(
       "after",
-      "\nbench serving: what pages take beside a large clone and a large push (needs npm run build)" +
-        "\nbench feel: what a reader feels on a change set of 10,000 files, in headless Chromium (needs npm run build)" +
-        "\nbench hostile: pushes what is made to hinder, and how long others wait beside it (needs npm run build)" +
-        "\nbench lists: the desk and lists with 10,000 change sets beside 100 (needs npm run build)" +
-        "\nbench reads: ten readers at once beside a bare application of the same framework (needs npm run build)" +
+      "\nbench serving: what pages take beside a large clone and a large push" +
+        "\nbench feel: what a reader feels on a change set of 10,000 files, in headless Chromium" +
+        "\nbench hostile: pushes what is made to hinder, and how long others wait beside it" +
+        "\nbench lists: the desk and lists with 10,000 change sets beside 100" +
+        "\nbench reads: ten readers at once beside a bare application of the same framework" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench replay: a change set made of 20,000 events" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",

@@ -58,6 +58,13 @@ describe("cautions", () => {
     expect([out("a", "..\\b"), out("a/b", "..\\..\\c")]).toEqual([true, true]);
   });
 
+  it("know of a link that leads out of the tree behind an end of a line", () => {
+    const said = (next: string) =>
+      readTexts({ a: { old: null, next, newMode: 0o120000 } }, () => null).files[0].cautions.map(({ kind }) => kind);
+    expect(said("b\n/../../etc")).toEqual(["link"]);
+    expect(said("b\n/c")).toEqual([]);
+  });
+
   it("quote no more of a name than can be read", () => {
     const long = "l".repeat(1_500);
     const of = (path: string, old: string | null, next: string, newMode = 0o100644) =>

@@ -50,6 +50,13 @@ const MOST_NAMED = 3;
 /** So much is quoted of a name, in UTF-16 units: thousands of files can each have one of a megabyte. */
 const LONGEST_NAMED = 200;
 
+/** What is in a path that is not seen, or that some machines read another way. */
+const ODD_NAMES: [RegExp, string][] = [
+  [/(?:^|\/) | (?:\/|$)/, "A name in this path begins or ends with a space."],
+  [/\.(?:\/|$)/, "A name in this path ends with a dot, which some machines leave away."],
+  [/[\\:]/, "This path has a sign in it by which some machines part folders or drives."],
+];
+
 /** All cautions about one file: what happened to it as a whole, and those of its text, see {@link cautionsInText}. */
 export function cautionsOf(
   file: ClassedFile,
@@ -82,8 +89,10 @@ function aboutTheFile(
   const say = (kind: CautionKind, says: string) => cautions.push({ kind, says, line: null });
   if (newMode === EXECUTABLE && oldMode !== EXECUTABLE)
     say("executable", oldMode === 0 ? "A new file that can be run as a program." : "This file was made executable.");
-  if ((newMode & TYPE) === SYMLINK && newId !== null && leavesTree(path, next[0] ?? ""))
-    say("link", `This link leads out of the tree, or can by way of another one: ${shortened(next[0], LONGEST_NAMED)}`);
+  // Where it leads may have ends of lines in it.
+  const target = (newMode & TYPE) === SYMLINK && newId !== null ? next.join("\n") : "";
+  if (leavesTree(path, target))
+    say("link", `This link leads out of the tree, or can by way of another one: ${shortened(target, LONGEST_NAMED)}`);
   if (oldMode === SUBMODULE && newMode !== SUBMODULE && newMode !== 0)
     say("settings", "What was a pointer into another repository is a file here now.");
   if (twin !== undefined) say("name", twinSentence(path, twin));
@@ -91,13 +100,6 @@ function aboutTheFile(
   if (SETTINGS.test(path)) say("settings", settingsSentence(path, old, next));
   return cautions;
 }
-
-/** What is in a path that is not seen, or that some machines read another way. */
-const ODD_NAMES: [RegExp, string][] = [
-  [/(?:^|\/) | (?:\/|$)/, "A name in this path begins or ends with a space."],
-  [/\.(?:\/|$)/, "A name in this path ends with a dot, which some machines leave away."],
-  [/[\\:]/, "This path has a sign in it by which some machines part folders or drives."],
-];
 
 function twinSentence(path: string, twin: string): string {
   // It may be a folder that it lies in which has the twin.

@@ -17,7 +17,6 @@ export const HOURLY = {
 
 /** So many pages of one person hear of news at the same time. */
 export const MOST_STREAMS = 30;
-
 /** How many pages of each person listen. */
 export const STREAMS = shelf<{ many: number }>("streams", 5_000);
 /** So many notes that are not sent can one person have, over all change sets. */
@@ -78,6 +77,7 @@ export async function inPersonsTurn<T>(
 
 /** Half of the processors: the others are for those who read. */
 const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 2));
+
 const NARROW = shelf<Narrow>("narrow", 1);
 
 function gateOf(app: AppContext): Promise<Narrow> {

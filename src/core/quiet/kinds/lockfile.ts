@@ -1,3 +1,4 @@
+import { addTo } from "../../plain/grouped";
 import { inFigures, shortened } from "../../plain/words";
 import type { ClassedFile, Side } from "../classes";
 
@@ -43,7 +44,7 @@ const KINDS: readonly LockKind[] = [
 
 /** So long may a name with its version be, in UTF-16 units: no registry takes one of more. */
 const LONGEST = 600;
-/** So many sentences about what is odd are told one by one. */
+/** So many sentences about what is odd in one way are told one by one. */
 const MOST_CONCERNS = 100;
 
 /** Names of files that pin what is depended on, known kinds and others. */
@@ -67,29 +68,31 @@ export function classLockfile(file: ClassedFile): LockSummary | null {
   const after = new Map(next.map((entry) => [entry.key, entry]));
   if (before.size !== old.length || after.size !== next.length) return null;
   const summary: LockSummary = { added: [], removed: [], changed: [], concerns: [] };
-  const found: string[] = [];
+  /** By what is odd about them: many of one kind hide none of another. */
+  const found = new Map<string, string[]>();
   const quiet = (side: Side, { start, end, odd }: Pinned) => {
     for (let line = start; line < end; line++) if (!odd.includes(line)) file.set(side, line, "generated");
   };
   const named = ({ name, version }: Pinned) => `${name} ${version}`;
   for (const entry of next) {
     const was = before.get(entry.key);
-    const concerns: string[] = [];
-    if (entry.host === null)
-      concerns.push(`${named(entry)} is fetched from an address that does not fit its name and version.`);
+    const concerns: [kind: string, says: string][] = [];
+    const concern = (kind: string, says: string) => concerns.push([kind, `${named(entry)} ${says}`]);
+    if (entry.host === null) concern("address", "is fetched from an address that does not fit its name and version.");
     else if (!hosts.has(entry.host))
-      concerns.push(
-        `${named(entry)} is fetched from ${shortened(entry.host, LONGEST) || "nowhere"}, which nothing was fetched from before.`,
+      concern(
+        "host",
+        `is fetched from ${shortened(entry.host, LONGEST) || "nowhere"}, which nothing was fetched from before.`,
       );
     else if (was && was.host !== entry.host)
-      concerns.push(`${named(entry)} is fetched from another place: ${shortened(entry.host, LONGEST)}.`);
-    if (entry.runsScript && !was?.runsScript) concerns.push(`${named(entry)} runs a script when it is installed.`);
+      concern("moved", `is fetched from another place: ${shortened(entry.host, LONGEST)}.`);
+    if (entry.runsScript && !was?.runsScript) concern("script", "runs a script when it is installed.");
     if (was && was.version === entry.version && was.hash !== entry.hash)
-      concerns.push(`${named(entry)} has another hash under the same version.`);
+      concern("hash", "has another hash under the same version.");
     const same = was && was.version === entry.version;
     if (!was) summary.added.push({ name: entry.name, version: entry.version });
     else if (!same) summary.changed.push({ name: entry.name, from: was.version, to: entry.version });
-    if (isTouched(file, "new", entry)) found.push(...concerns);
+    if (isTouched(file, "new", entry)) for (const [kind, says] of concerns) addTo(found, kind, says);
     if (concerns.length > 0 || same) continue;
     quiet("new", entry);
     if (was) quiet("old", was);
@@ -99,11 +102,16 @@ export function classLockfile(file: ClassedFile): LockSummary | null {
     summary.removed.push({ name: entry.name, version: entry.version });
     quiet("old", entry);
   }
-  summary.concerns = found.slice(0, MOST_CONCERNS);
-  const more = found.length - MOST_CONCERNS;
-  if (more > 0)
-    summary.concerns.push(`The same is to be said ${inFigures(more)} times more: the lines are to be read.`);
+  // What is rarest first: it is what somebody would hide among the others.
+  summary.concerns = [...found.values()].sort((a, b) => a.length - b.length).flatMap(inShort);
   return summary;
+}
+
+function inShort(concerns: readonly string[]): string[] {
+  const more = concerns.length - MOST_CONCERNS;
+  if (more <= 0) return [...concerns];
+  const rest = `The same is to be said ${inFigures(more)} times more: the lines are to be read.`;
+  return [...concerns.slice(0, MOST_CONCERNS), rest];
 }
 
 function isTouched(file: ClassedFile, side: Side, { start, end }: Pinned): boolean {
