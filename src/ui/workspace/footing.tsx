@@ -6,6 +6,7 @@ import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import { goesOn } from "@/core/review/state";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
 import type { ReadingFile } from "@/core/views/api";
+import { useBehindPicture } from "../asking/use-behind-picture";
 import { Key } from "../parts/key";
 import { hasWords, useChangeSet } from "./state/context";
 
@@ -40,7 +41,8 @@ export function Footing({
   onKeys: () => void;
 }) {
   const { view } = useChangeSet();
-  const { all, total, read, changed, open, finished, uncounted } = useMemo(() => sumsOf(files ?? []), [files]);
+  const listed = useBehindPicture(files);
+  const { all, total, read, changed, open, finished, uncounted } = useMemo(() => sumsOf(listed ?? []), [listed]);
   const share = total > 0 ? (100 * read) / total : 0;
   const waiting = view.unsent.filter(hasWords);
   const closing = waiting.some(({ kind }) => kind === "closing");

@@ -1,6 +1,6 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useContext, useDeferredValue, useEffect, useMemo, useState } from "react";
+import { useCallback, useContext, useEffect, useMemo, useState } from "react";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/doors/endpoints/change-parts";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
@@ -106,8 +106,6 @@ function Reading({
   const { points, revision, chosen, choose, setPoints, showPoints, activeThread, setActiveThread } = navigation;
   const reading = useReading(place, points, first, tell);
   const { files, complete, problem, markRead, markLooked } = reading;
-  // Lists of thousands are drawn behind the picture that the person waits for.
-  const listed = useDeferredValue(files);
   const [opened, setOpened] = useState<Opened>(null);
   const [raw, setRaw] = useState(false);
   const [others, openOther] = useOtherFiles(view);
@@ -236,13 +234,7 @@ function Reading({
         <div className="relative flex min-h-0 flex-1">
           {(!narrow || isListed) && (
             <div className={narrow ? "absolute inset-0 z-20 flex bg-page" : "contents"}>
-              <Outline
-                {...{ uses, chosen }}
-                files={listed}
-                onChoose={fromList}
-                onGo={lineFromList}
-                onSeen={tellAhead}
-              />
+              <Outline {...{ files, uses, chosen }} onChoose={fromList} onGo={lineFromList} onSeen={tellAhead} />
             </div>
           )}
           {file ? (
@@ -285,8 +277,7 @@ function Reading({
           )}
         </div>
         <Footing
-          {...{ complete, notice }}
-          files={listed}
+          {...{ files, complete, notice }}
           onSend={() => setOpened("send")}
           onTake={() => setOpened("take")}
           onKeys={() => setOpened("keys")}

@@ -1,5 +1,5 @@
 "use client";
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { SUBMODULE } from "@/core/diff/tree";
 import { measuresOf } from "@/core/house/look";
 import type { ClassRun } from "@/core/quiet/classes";
@@ -49,6 +49,9 @@ const PIECE = 150;
 /** Width of the column of who and when, as the style sheet has it. */
 const WHO = 190;
 
+/** Nothing is pointed at. */
+const NOTHING = { row: -1, moves: 0 };
+
 interface ManuscriptProps {
   file: ReadingFile;
   /** All files now compared. */
@@ -82,7 +85,8 @@ export function Manuscript(props: ManuscriptProps) {
   const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
   const [signing, setSigning] = useRemembered<"yes" | "no">("who and when", "no");
   const wrote = useBlame(points, file, signing === "yes");
-  const [pointed, setPointed] = useState(-1);
+  // The cursor has the last word, until the pointer moves: what is pointed at, and how often the cursor had moved by then.
+  const [pointed, setPointed] = useState(NOTHING);
   const [drawn, setDrawn] = useState(false);
   const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
   // What it is made of is asked for when it stands on the page.
@@ -97,10 +101,7 @@ export function Manuscript(props: ManuscriptProps) {
     // Who sees a file drawn has not had its lines before them.
     drawn ? null : props.onEnd,
   );
-  const { cursor, selection, choose, show, move } = hold;
-  // The cursor has the last word, until the pointer moves.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: each move of the cursor
-  useEffect(() => setPointed(-1), [cursor]);
+  const { cursor, moves, selection, choose, show, move } = hold;
   const opening = useOpening(shown, cursor, text?.next, hunks);
   const remarking = useRemarking(file, revision);
 
@@ -272,11 +273,13 @@ export function Manuscript(props: ManuscriptProps) {
                 asking === "yes"
                   ? ({ target, movementX, movementY }) => {
                       // Rows that scroll away under a pointer that rests are not pointed at.
-                      if (movementX !== 0 || movementY !== 0) setPointed(rowAt(target));
+                      if (movementX === 0 && movementY === 0) return;
+                      const row = rowAt(target);
+                      setPointed((now) => (now.row === row && now.moves === moves ? now : { row, moves }));
                     }
                   : undefined
               }
-              onPointerLeave={() => setPointed(-1)}
+              onPointerLeave={() => setPointed(NOTHING)}
               onPointerUp={names.pick}
             >
               <InsteadOfText
@@ -328,7 +331,7 @@ export function Manuscript(props: ManuscriptProps) {
       {asking === "yes" && !names.chosen && rows && text && view && !view.untold && (
         <Evidence
           {...{ points, file, view, text, rows, classes }}
-          row={pointed >= 0 ? pointed : cursor}
+          row={pointed.row >= 0 && pointed.moves === moves ? pointed.row : cursor}
           onCommit={props.onCommit}
           onClose={toggleAsking}
         />

@@ -13,10 +13,12 @@ export function useCursorFocus(
   layout: Layout | null,
   cursor: number,
   moves: number,
+  /** Whether rows are drawn: a page of which nothing was measured yet has none. */
+  drawn: boolean,
 ): void {
   const seen = useRef(-1);
   useLayoutEffect(() => {
-    if (!layout || cursor < 0 || cursor >= layout.placeOf.length) return;
+    if (!layout || !drawn || cursor < 0 || cursor >= layout.placeOf.length) return;
     const first = seen.current < 0;
     const moved = !first && seen.current !== moves;
     seen.current = moves;
@@ -26,5 +28,5 @@ export function useCursorFocus(
     const nowhere = active === null || active === document.body;
     if (moved || inRows || (first && (nowhere || moves > 0)))
       document.getElementById(nameOfPlace(layout, cursor))?.focus({ preventScroll: true });
-  }, [layout, cursor, scroller, moves]);
+  }, [layout, cursor, scroller, moves, drawn]);
 }

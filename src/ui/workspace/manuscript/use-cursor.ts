@@ -15,14 +15,23 @@ interface Stand {
   moves: number;
 }
 
-/** The row that keys act on, and how far back from it lines are selected. It stays on its line when rows come and go around it. */
-export function useCursor(rows: Rows | null, layout: Layout | null, scrollTo: (row: number, centre: boolean) => void) {
-  const [stand, setStand] = useState<Stand>({ rows, cursor: -1, mark: -1, moves: 0 });
+/**
+ * The row that keys act on, and how far back from it lines are selected. It stays on its line when rows come and go around it. `begin` gives the row at
+ * which it stands when there are rows first; -1 where something else says that.
+ */
+export function useCursor(
+  rows: Rows | null,
+  layout: Layout | null,
+  begin: (rows: Rows) => number,
+  scrollTo: (row: number, centre: boolean) => void,
+) {
+  const [stand, setStand] = useState<Stand>(() => firstStand(rows, begin));
   let at = stand;
   if (rows !== stand.rows) {
-    const { rows: before, cursor, mark } = stand;
+    const { rows: before, cursor, mark, moves } = stand;
     const moved = (row: number) => (before && rows ? sameRow(before, row, rows) : row);
-    at = { ...stand, rows, cursor: moved(cursor), mark: moved(mark) };
+    const isFirst = before === null && cursor < 0 && moves === 0;
+    at = isFirst ? firstStand(rows, begin) : { ...stand, rows, cursor: moved(cursor), mark: moved(mark) };
     setStand(at);
   }
   const { cursor, mark, moves } = at;
@@ -77,4 +86,10 @@ export function useCursor(rows: Rows | null, layout: Layout | null, scrollTo: (r
     [rows, mark, cursor],
   );
   return { cursor, moves, selecting: mark >= 0 && mark !== cursor, selection, choose, show, grasp, stretch, move };
+}
+
+/** Where it stands at the first look, which counts as a move: somebody opened the file. */
+function firstStand(rows: Rows | null, begin: (rows: Rows) => number): Stand {
+  const cursor = rows ? begin(rows) : -1;
+  return { rows, cursor, mark: -1, moves: cursor < 0 ? 0 : 1 };
 }

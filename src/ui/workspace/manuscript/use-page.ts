@@ -4,7 +4,7 @@ import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
 import { measuresOf } from "@/core/house/look";
 import { keyOfPlace } from "@/core/reading/columns";
-import { GAP, newLineNear, nextDifference, rowOfLine } from "@/core/reading/rows";
+import { GAP, newLineNear, nextDifference, type Rows, rowOfLine } from "@/core/reading/rows";
 import { useLook } from "../../frame/use-look";
 import type { Target } from "../navigation/use-navigation";
 import { useCursor } from "./use-cursor";
@@ -13,6 +13,9 @@ import type { useRows } from "./use-rows";
 
 /** The height of what stands for hidden lines, in pixels. */
 const GAP_HEIGHT = 28;
+
+/** How large the page was of the file that was open last: the next one has the same, and its rows need not wait until it was measured. */
+let lastRect = { width: 0, height: 0 };
 
 /** The rows as they are laid on the page: which of them are drawn, where each is, and the one that keys act on. */
 export function usePage(
@@ -40,6 +43,7 @@ export function usePage(
       (place: number) => (rows && layout ? keyOfPlace(rows, layout, place) : place),
       [rows, layout],
     ),
+    initialRect: lastRect,
     overscan: 10,
     // What a line lies in is told over the first of them: keys do not lead behind that.
     scrollPaddingStart: 28,
@@ -74,6 +78,10 @@ export function usePage(
     stood.current = startOf(cursorPlace.current);
   });
 
+  useLayoutEffect(() => {
+    if (virtual.scrollRect) lastRect = virtual.scrollRect;
+  });
+
   const atEnd =
     onEnd !== null && layout !== null && layout.count > 0 && (virtual.range?.endIndex ?? -1) >= layout.count - 1;
   const end = useRef(onEnd);
@@ -98,18 +106,12 @@ export function usePage(
     },
     [layout, virtual],
   );
-  const hold = useCursor(rows, layout, scrollTo);
-  const { choose, show, cursor, moves } = hold;
+  // The first look at a file stands at its first difference, unless a line of it was asked for.
+  const begin = (rows: Rows) => (target ? -1 : Math.max(0, nextDifference(rows, -1, 1)));
+  const hold = useCursor(rows, layout, begin, scrollTo);
+  const { show, cursor, moves } = hold;
   cursorPlace.current = layout && cursor >= 0 ? (layout.placeOf[cursor] ?? -1) : -1;
-  useCursorFocus(scroller, layout, cursor, moves);
-
-  // The first look at a file stands at its first difference.
-  const looked = useRef(false);
-  useEffect(() => {
-    if (!rows || looked.current) return;
-    looked.current = true;
-    if (!target) choose(Math.max(0, nextDifference(rows, -1, 1)));
-  }, [rows, target, choose]);
+  useCursorFocus(scroller, layout, cursor, moves, virtual.getVirtualItems().length > 0);
 
   // A line that somebody points at is shown as soon as it is laid out, and once only.
   const jumped = useRef(-1);

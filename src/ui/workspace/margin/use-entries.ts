@@ -20,6 +20,13 @@ export interface Placed {
   place: Place;
 }
 
+/** Whether a remark stands where it stood. */
+export function isSamePlaced(one: Placed, other: Placed): boolean {
+  const lines = ({ place }: Placed) => (place.status === "gone" ? "" : `${place.start} ${place.end}`);
+  const isSame = one.id === other.id && one.side === other.side && one.place.status === other.place.status;
+  return isSame && lines(one) === lines(other);
+}
+
 /** What stands in the margin: a thread, a remark that is not sent, or the remarks of a machine. */
 export type MarginEntry = { id: string; anchor: Anchor } & (
   | { thread: Thread }

@@ -2,6 +2,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { ReadingFile } from "@/core/views/api";
+import { useBehindPicture } from "../../asking/use-behind-picture";
 import { useNarrowerThan, useRemembered } from "../../kept/use-remembered";
 import { Key } from "../../parts/key";
 import { ACTIONS, keyLabel } from "../actions/actions";
@@ -32,7 +33,7 @@ const NONE_CLOSED: ReadonlySet<string> = new Set();
 
 /** What there is to read: the brief, the files in the order of reading or by folder, threads. Drawn anew only when something of it changed. */
 export const Outline = memo(function Outline({
-  files,
+  files: latest,
   uses,
   chosen,
   onChoose,
@@ -49,6 +50,7 @@ export const Outline = memo(function Outline({
   /** Files have come into sight, and stay there. */
   onSeen: (files: readonly ReadingFile[]) => void;
 }) {
+  const files = useBehindPicture(latest);
   const { view } = useChangeSet();
   const { activeThread, goTo } = useAttention();
   const [settledOpen, setSettledOpen] = useState(false);
@@ -94,7 +96,9 @@ export const Outline = memo(function Outline({
       [items, narrow],
     ),
     overscan: 12,
-    getItemKey: useCallback((index: number) => keyOf(items[index], index), [items]),
+    // Nothing here is measured, so that a place is told from the next by its number alone; another list is another way to number it.
+    // biome-ignore lint/correctness/useExhaustiveDependencies: what stands at a place decides how high it is
+    getItemKey: useCallback((index: number) => index, [items]),
     // Who walks through the files sees which come next.
     scrollPaddingStart: 2 * ROW,
     scrollPaddingEnd: 3 * ROW,
@@ -199,11 +203,11 @@ export const Outline = memo(function Outline({
         </button>
       )}
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map(({ index, start, size, key }) => {
+        {virtual.getVirtualItems().map(({ index, start, size }) => {
           const item = items[index];
           return (
             <div
-              key={key}
+              key={keyOf(item, index)}
               className="absolute left-0 w-full"
               style={{ height: size, transform: `translateY(${start}px)` }}
             >

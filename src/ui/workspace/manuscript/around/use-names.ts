@@ -30,7 +30,11 @@ export function useNames(
   onNamed: (named: Named | null) => void,
 ) {
   const [chosen, setChosen] = useState<ChosenName | null>(null);
-  useEffect(() => onNamed(chosen), [chosen, onNamed]);
+  const told = useRef<ChosenName | null>(null);
+  useEffect(() => {
+    if (chosen !== told.current) onNamed(chosen);
+    told.current = chosen;
+  }, [chosen, onNamed]);
 
   const namesAt = useCallback(
     (row: number): ChosenName[] => {

@@ -1,0 +1,21 @@
+"use client";
+import { startTransition, useEffect, useState } from "react";
+import { afterPicture } from "./after-picture";
+
+/**
+ * The same value, later: once the picture that it changed is there. For what takes long to draw, and is not what the person waits for. It is drawn in
+ * pieces, and a key that is pressed meanwhile goes before it.
+ */
+export function useBehindPicture<T>(value: T): T {
+  const [shown, setShown] = useState(value);
+  useEffect(() => {
+    let wanted = true;
+    void afterPicture().then(() => {
+      if (wanted) startTransition(() => setShown(() => value));
+    });
+    return () => {
+      wanted = false;
+    };
+  }, [value]);
+  return shown;
+}
