@@ -18,7 +18,6 @@ import type { Named, Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
 import { useBlame } from "../state/use-blame";
 import { useFile } from "../state/use-file";
-import { useOutline } from "../state/use-outline";
 import { Alike, AlikeContext, changeAt } from "./alike";
 import { Evidence } from "./around/evidence";
 import { NamePanel } from "./around/name-panel";
@@ -89,8 +88,6 @@ export function Manuscript(props: ManuscriptProps) {
   const [pointed, setPointed] = useState(NOTHING);
   const [drawn, setDrawn] = useState(false);
   const { view, text, error, colours, classes } = useFile(change.repository, place, points, file, asText);
-  // What it is made of is asked for when it stands on the page.
-  const parts = useOutline(change.repository, text && file.newMode !== SUBMODULE ? file.newId : null, file.path);
   const shown = useRows({ change, shown: upTo, file, view, classes, placed, raw, target });
   const { rows, layout, columns, wraps } = shown;
   const hunks = view?.comparison.hunks;
@@ -229,8 +226,9 @@ export function Manuscript(props: ManuscriptProps) {
       <div className="relative flex min-h-0 flex-1">
         {text && rows && layout && !drawn && (
           <Scopes
+            repository={change.repository}
+            id={file.newMode === SUBMODULE ? null : file.newId}
             path={file.path}
-            parts={parts}
             lines={text.next}
             line={topLine(rows, layout, virtual.scrollOffset ?? 0, virtual.getVirtualItems())}
             onGo={(line) => walk.jump(file.path, "new", line + 1)}

@@ -3,22 +3,27 @@ import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
 import { type Outlined, partsAround } from "@/core/definitions/outline";
 import { isMarkdown, type Scope, scopesIn } from "@/core/diff/scopes";
+import { useOutline } from "../state/use-outline";
 
 /** What the topmost line lies in, over the lines that scroll under it; nothing where it lies in nothing. */
 export function Scopes({
+  repository,
+  id,
   path,
-  parts,
   lines,
   line,
   onGo,
 }: {
+  repository: string;
+  /** The blob; null where there is none to be asked about. */
+  id: string | null;
   path: string;
-  /** What the file is made of, where its grammar tells. */
-  parts: readonly Outlined[];
   lines: readonly string[];
   line: number;
   onGo: (line: number) => void;
 }) {
+  // Asked here: when the answer comes, nothing but this is drawn anew.
+  const parts = useOutline(repository, id, path);
   const scopes = useMemo(() => scopesAround(path, parts, lines, line), [path, parts, lines, line]);
   if (scopes.length === 0) return null;
   return (

@@ -19,6 +19,14 @@ const NO_CLASSES: FileClasses = {
   alike: [],
 };
 
+/** Of each line of both sides the runs that have a colour. */
+export interface Colours {
+  old: number[][];
+  next: number[][];
+}
+
+const NO_COLOURS: Colours = { old: [], next: [] };
+
 /** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
   const query = {
@@ -36,17 +44,25 @@ export function fileQuery(repository: string, oldKey: ContentKey | null, newKey:
   });
 }
 
-function coloursQuery(repository: string, id: string | null, path: string) {
+/** How to ask for the colours of both sides: together, since what they change is drawn anew once, and not for each. A side that has none is bare. */
+function coloursQuery(repository: string, sides: Record<"old" | "next", string | null>, path: string) {
+  const { old, next } = sides;
   return queryOptions({
-    queryKey: ["colours", repository, id, path],
-    enabled: id !== null,
-    queryFn: async ({ signal }) => {
+    queryKey: ["colours", repository, old, next, path],
+    enabled: old !== null || next !== null,
+    queryFn: async ({ signal }): Promise<Colours> => {
       await afterPicture();
-      return ask("GET /api/repos/{repo}/colours", {
-        parts: { repo: repository },
-        query: { id: id ?? "", path },
-        signal,
-      });
+      const of = async (id: string | null) => {
+        if (id === null) return [];
+        const parts = { repo: repository };
+        return (await ask("GET /api/repos/{repo}/colours", { parts, query: { id, path }, signal })).lines;
+      };
+      const [one, other] = await Promise.allSettled([of(old), of(next)]);
+      if (one.status === "rejected" && other.status === "rejected") throw one.reason;
+      return {
+        old: one.status === "fulfilled" ? one.value : [],
+        next: other.status === "fulfilled" ? other.value : [],
+      };
     },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
@@ -61,15 +77,10 @@ export function useFile(repository: string, place: ChangePlace, points: Points, 
     fileQuery(repository, contentKey(file.oldId, file.oldMode, asText), contentKey(file.newId, file.newMode, asText)),
   );
   const shown = view.data?.untold === null ? view.data : undefined;
-  const oldNeeded = shown !== undefined && shown.comparison.removed > 0;
-  const oldColours = useAsked({
-    ...coloursQuery(repository, file.oldId, file.path),
-    enabled: oldNeeded && file.oldId !== null && file.oldMode !== SUBMODULE,
-  });
-  const newColours = useAsked({
-    ...coloursQuery(repository, file.newId, file.path),
-    enabled: shown !== undefined && file.newId !== null && file.newMode !== SUBMODULE,
-  });
+  const oldNeeded = shown !== undefined && shown.comparison.removed > 0 && file.oldMode !== SUBMODULE;
+  const nextNeeded = shown !== undefined && file.newMode !== SUBMODULE;
+  const sides = { old: oldNeeded ? file.oldId : null, next: nextNeeded ? file.newId : null };
+  const colours = useAsked(coloursQuery(repository, sides, file.path));
   const query = { ...pointNames(points), path: file.path };
   const classes = useAsked({
     queryKey: ["classes", place, query.from, query.to, file.path],
@@ -83,6 +94,6 @@ export function useFile(repository: string, place: ChangePlace, points: Points, 
     text,
     error: view.error,
     classes: classes.data ?? NO_CLASSES,
-    colours: { old: oldColours.data?.lines ?? [], next: newColours.data?.lines ?? [] },
+    colours: colours.data ?? NO_COLOURS,
   };
 }

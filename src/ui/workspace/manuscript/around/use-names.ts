@@ -3,6 +3,7 @@ import { type MouseEvent, type RefObject, useCallback, useEffect, useLayoutEffec
 import { type NameInLine, namesInLine } from "@/core/reading/names-in-line";
 import { FOLD, GAP, REMOVED, type Rows } from "@/core/reading/rows";
 import type { Named, Target } from "../../navigation/use-navigation";
+import type { Colours } from "../../state/use-file";
 
 /** A name of a line of the manuscript that somebody asks about. */
 export interface ChosenName extends NameInLine {
@@ -16,7 +17,7 @@ interface Shown {
   /** The row of a line, 0-based, as long as it is shown. */
   rowAt: (side: "old" | "new", line: number) => number | undefined;
   text: { next: string[]; old: (line: number) => string } | undefined;
-  colours: { old: number[][]; next: number[][] };
+  colours: Colours;
 }
 
 const HIGHLIGHT = "chosen-name";

@@ -5,6 +5,7 @@ import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import type { Selection } from "@/core/reading/selection";
 import type { CommitView, FileClasses, ReadingFile } from "@/core/views/api";
+import type { Colours } from "../../state/use-file";
 import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
 import { type LineActs, type LineView, Row, SplitRow } from "./row";
@@ -15,7 +16,7 @@ export interface LinesOf {
   rows: Rows;
   layout: Layout;
   text: { next: string[]; old: (line: number) => string };
-  colours: { old: number[][]; next: number[][] };
+  colours: Colours;
   marks: { old: Map<number, number[]>; next: Map<number, number[]> };
   classes: FileClasses;
 }

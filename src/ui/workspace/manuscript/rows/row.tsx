@@ -91,31 +91,34 @@ export interface SplitRowProps {
   acts: LineActs;
 }
 
-type HalfView = LineView & { number: number; selected: boolean };
+interface HalfView extends LineView {
+  number: number;
+  selected: boolean;
+}
 
 /** One place of the manuscript in two columns: before on the left, after on the right. */
-export const SplitRow = memo(function SplitRow(props: SplitRowProps) {
-  const { id, place, top, cursor, measure } = props;
-  const half = (line: SplitRowProps["old"], side: "old" | "new") => (
+export function SplitRow({ old, next, acts, anchored, ...frame }: SplitRowProps) {
+  return (
+    <RowFrame {...frame} look={anchored ? "row-anchored" : ""}>
+      {old ? <Half {...old} side="old" acts={acts} /> : <span className="half half-empty" />}
+      {next ? <Half {...next} side="new" acts={acts} /> : <span className="half half-empty" />}
+    </RowFrame>
+  );
+}
+
+const Half = memo(function Half({
+  acts,
+  number,
+  selected,
+  ...line
+}: HalfView & { side: "old" | "new"; acts: LineActs }) {
+  return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the grid around the rows moves its cursor by keys
     // biome-ignore lint/a11y/noStaticElementInteractions: see above
-    <span
-      className={`half ${line ? lookOf(line) : "half-empty"} ${line?.selected ? "row-selected" : ""}`}
-      onClick={() => line && props.acts.onChoose(line.row)}
-    >
-      {line && (
-        <>
-          <LineNumber number={line.number} side={side} row={line.row} acts={props.acts} />
-          <Code {...line} side={side} />
-        </>
-      )}
+    <span className={`half ${lookOf(line)} ${selected ? "row-selected" : ""}`} onClick={() => acts.onChoose(line.row)}>
+      <LineNumber number={number} side={line.side} row={line.row} acts={acts} />
+      <Code {...line} />
     </span>
-  );
-  return (
-    <RowFrame {...{ id, place, top, cursor, measure }} look={props.anchored ? "row-anchored" : ""}>
-      {half(props.old, "old")}
-      {half(props.next, "new")}
-    </RowFrame>
   );
 });
 
