@@ -4,6 +4,7 @@ import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { READING_ENGINE } from "@/core/quiet/kinds/kinds";
 import { unpackReading } from "@/core/quiet/packed";
 import type { Reading } from "@/core/quiet/whole-reading";
+import { isLeft } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
 import { objectSize, readObject } from "@/git/repository";
@@ -134,7 +135,30 @@ export async function readingFor(
     return read === file.read ? file : { ...file, read };
   });
   const { conflicts = [], leftOut = null, merged = 0 } = points;
-  return { ...name, files, complete: reading !== null, conflicts, leftOut, merged };
+  return {
+    ...name,
+    files: list === all ? files : withFirstIds(files, all),
+    complete: reading !== null,
+    conflicts,
+    leftOut,
+    merged,
+  };
+}
+
+/** So many files have their ids told in any list: those that one sees first, each of which then opens with one question. */
+const IN_SIGHT = 60;
+
+/** A list without ids, with those of the first files that are left to read, from the same list with all. */
+function withFirstIds(files: readonly ReadingFile[], all: readonly FileChange[]): ReadingFile[] {
+  const whole = [...files];
+  let told = 0;
+  for (let at = 0; at < files.length && told < IN_SIGHT; at++) {
+    if (!isLeft(files[at])) continue;
+    const { oldId, newId } = all[at];
+    whole[at] = { ...files[at], oldId, newId };
+    told++;
+  }
+  return whole;
 }
 
 /** The revisions that marks speak of, and that of a review which may have come after them. */

@@ -5,7 +5,7 @@ import type { FileReading, Reading } from "@/core/quiet/whole-reading";
 import { UNTOLD } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";
 
-/** With more files than this, a brief list leaves ids empty: they are most of what would travel, and asked for file by file. */
+/** With more files than this, a brief list leaves ids empty, but for the first to be read: they are most of what would travel, and asked for file by file. */
 const MANY_FILES = 400;
 
 /** The files of a whole reading as they are told to whoever has read none of them. Made when they are asked for first, and kept as long as the reading: of thousands it takes longer than all else about an answer. */

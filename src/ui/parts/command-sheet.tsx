@@ -37,7 +37,7 @@ export function CommandSheet({
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
+        <div aria-hidden className="pointer-events-auto fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           aria-describedby={undefined}
           className={`sheet fixed left-1/2 z-50 -translate-x-1/2 overflow-hidden ${look}`}

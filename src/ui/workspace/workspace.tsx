@@ -141,7 +141,7 @@ function Reading({
   const uses = useLeftAlone(walk.jump, tell);
   const threads = useThreadsWalk(navigation, view, files, shown, openOther, tell);
   const commitWalk = useCommitWalk(commits, points, showPoints, tell);
-  usePrefetched(walk.upcoming, points);
+  const prefetch = usePrefetched(walk.upcoming, points);
 
   const newest = view.revisions.length;
   const newToMe: Points = { kind: "revision", from: "read", to: newest };
@@ -155,10 +155,12 @@ function Reading({
   const isListed = narrow && list;
   const fromList = useCallback(
     (path: string | null) => {
+      const file = files?.find((file) => file.path === path);
+      if (file) void prefetch(file);
       setListed(false);
       choose(path);
     },
-    [choose],
+    [choose, files, prefetch],
   );
   const { jump } = walk;
   const lineFromList = useCallback(
@@ -302,20 +304,26 @@ function wholeOf(revision: number): Points {
 /** How long after a file was opened the next one is fetched, in milliseconds: when this one is on the screen. */
 const AHEAD = 60;
 
-/** The file that comes next is fetched while this one is read. */
-function usePrefetched(upcoming: ReadingFile | undefined, points: Points): void {
+/** The file that comes next is fetched while this one is read. Gives what fetches any at once: while its page is drawn its contents are on their way. */
+function usePrefetched(upcoming: ReadingFile | undefined, points: Points): (file: ReadingFile) => Promise<void> {
   const client = useQueryClient();
   const { view, place } = useChangeSet();
+  const { repository } = view;
+  const prefetch = useCallback(
+    async (file: ReadingFile) => {
+      // What fails here is asked for again when it is opened.
+      const ids = isTold(file) ? file : await client.fetchQuery(toldQuery(place, points, file.path)).catch(() => null);
+      if (!ids) return;
+      const [old, next] = [contentKey(ids.oldId, ids.oldMode), contentKey(ids.newId, ids.newMode)];
+      await client.prefetchQuery(fileQuery(repository, old, next));
+    },
+    [client, repository, place, points],
+  );
   useEffect(() => {
     if (!upcoming) return;
-    const fetchAhead = async () => {
-      const told = isTold(upcoming) ? upcoming : await client.fetchQuery(toldQuery(place, points, upcoming.path));
-      if (!told) return;
-      const [old, next] = [contentKey(told.oldId, told.oldMode), contentKey(told.newId, told.newMode)];
-      await client.prefetchQuery(fileQuery(view.repository, old, next));
-    };
-    // Behind what the person waits for; what fails here is asked for again when it is opened.
-    const timer = setTimeout(() => void fetchAhead().catch(() => undefined), AHEAD);
+    // Behind what the person waits for.
+    const timer = setTimeout(() => void prefetch(upcoming), AHEAD);
     return () => clearTimeout(timer);
-  }, [client, upcoming, view.repository, place, points]);
+  }, [upcoming, prefetch]);
+  return prefetch;
 }

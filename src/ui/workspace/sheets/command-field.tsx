@@ -1,9 +1,10 @@
 "use client";
 import { Command } from "cmdk";
-import { useDeferredValue, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import type { ReadingFile } from "@/core/views/api";
 import { useAsked } from "../../asking/use-asked";
+import { useBehindPicture } from "../../asking/use-behind-picture";
 import { useFound } from "../../going/use-found";
 import { CommandSheet } from "../../parts/command-sheet";
 import { Key } from "../../parts/key";
@@ -42,10 +43,10 @@ export function CommandField({
 }) {
   const [typed, setTyped] = useState("");
   const words = typed.trim().toLowerCase();
-  const sought = useDeferredValue(words);
+  // The letter is there first, as is the field; what they find is drawn behind them.
+  const sought = useBehindPicture(words);
+  const isThere = useBehindPicture(open);
   const tree = useAsked({ ...treeQuery(repository, commit), enabled: open });
-  // The field is there first; what it finds is drawn behind it.
-  const isThere = useDeferredValue(open);
   const found = useMemo(() => (isThere ? findFiles(files, sought) : []), [isThere, files, sought]);
   const others = useMemo(() => {
     if (sought === "" || !tree.data) return [];
@@ -76,7 +77,8 @@ export function CommandField({
   const anywhere = data.filter(({ kind, address }) => kind !== "file" || address.split("?")[0] !== own);
   const registry = useRegistry();
   // What can be done is asked when the field is open: it may be something else each time.
-  const fitting = open ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
+  const fitting =
+    open && isThere ? registry.available().filter((id) => ACTIONS[id].label.toLowerCase().includes(sought)) : [];
   const choose = (run: () => void) => () => {
     setTyped("");
     onClose();
@@ -93,7 +95,7 @@ export function CommandField({
     <CommandSheet
       title="Go to, or do"
       look="top-[12vh] w-[92vw] max-w-2xl"
-      settled={sought === words}
+      settled={isThere && sought === words}
       {...{ open, onClose, items }}
     >
       <Command.Input
@@ -103,9 +105,11 @@ export function CommandField({
         className="w-full border-b border-rule bg-paper px-5 py-3 text-[16px] outline-none"
       />
       <Command.List className="max-h-[55vh] overflow-y-auto p-2">
-        <Command.Empty className="px-3 py-4 text-soft">
-          No file, no name in this one and nothing to do has that in its name.
-        </Command.Empty>
+        {isThere && (
+          <Command.Empty className="px-3 py-4 text-soft">
+            No file, no name in this one and nothing to do has that in its name.
+          </Command.Empty>
+        )}
         {fitting.length > 0 && (
           <Command.Group heading="Do" className="text-soft">
             {fitting.map((id) => (
