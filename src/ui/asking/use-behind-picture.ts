@@ -4,7 +4,7 @@ import { afterPicture } from "./after-picture";
 
 /**
  * The same value, later: once the picture that it changed is there. For what takes long to draw, and is not what the person waits for. It is drawn in
- * pieces, and a key that is pressed meanwhile goes before it.
+ * pieces, and a key that is pressed meanwhile goes before it. Where there was nothing yet, the value is there at once.
  */
 export function useBehindPicture<T>(value: T): T {
   const [shown, setShown] = useState(value);
@@ -17,5 +17,5 @@ export function useBehindPicture<T>(value: T): T {
       wanted = false;
     };
   }, [value]);
-  return shown;
+  return shown ?? value;
 }

@@ -1,10 +1,10 @@
 "use client";
-import { useEffect, useState } from "react";
+import { memo, useEffect, useState } from "react";
 
 const DAY = 24 * 3600 * 1000;
 
 /** A time as one would say it: the hour today, the weekday this week, else the date. The full time is in the title. */
-export function When({ at }: { at: number }) {
+export const When = memo(function When({ at }: { at: number }) {
   const [now, setNow] = useState<number | null>(null);
   useEffect(() => setNow(Date.now()), []);
   const date = new Date(at);
@@ -13,7 +13,7 @@ export function When({ at }: { at: number }) {
       {now === null ? date.toISOString().slice(0, 10) : spoken(date, now)}
     </time>
   );
-}
+});
 
 function spoken(date: Date, now: number): string {
   const hour = date.toLocaleTimeString("en", { hour: "2-digit", minute: "2-digit", hour12: false });

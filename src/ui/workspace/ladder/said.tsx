@@ -1,10 +1,12 @@
 "use client";
+import { useMemo } from "react";
 import { counted, listed } from "@/core/plain/words";
 import { linesToRead, needsReading } from "@/core/reading/files";
 import type { Points } from "@/core/reading/points";
 import type { RevisionKind } from "@/core/review/shapes";
 import type { Revision } from "@/core/review/state";
 import type { CommitView, ReadingFile } from "@/core/views/api";
+import { useBehindPicture } from "../../asking/use-behind-picture";
 import { When } from "../../parts/when";
 import { commitsShown, rangeWords } from "../navigation/use-commits";
 import { byName, useChangeSet } from "../state/context";
@@ -39,7 +41,8 @@ export function Said({
 }) {
   const { view } = useChangeSet();
   const { files, conflicts, leftOut, merged } = reading;
-  const size = files ? sizeOf(files) : "comparing …";
+  const latest = useBehindPicture(files);
+  const size = useMemo(() => (latest ? sizeOf(latest) : "comparing …"), [latest]);
   const shown = commitsShown(commits, points);
   if (commits && shown) return <SaidOfCommits {...{ commits, shown, size }} />;
   if (points.kind === "commits") return <strong className="font-semibold">Some commits: {size}.</strong>;

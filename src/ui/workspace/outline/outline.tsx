@@ -96,6 +96,8 @@ export const Outline = memo(function Outline({
       [items, narrow],
     ),
     overscan: 12,
+    // There are rows enough beyond what is in sight: none has to be drawn before the picture in which the list moves.
+    useFlushSync: false,
     // Nothing here is measured, so that a place is told from the next by its number alone; another list is another way to number it.
     // biome-ignore lint/correctness/useExhaustiveDependencies: what stands at a place decides how high it is
     getItemKey: useCallback((index: number) => index, [items]),

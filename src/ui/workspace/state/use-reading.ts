@@ -6,6 +6,7 @@ import { type PointNames, type Points, pointNames } from "@/core/reading/points"
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
 import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
+import { readingAsked } from "./reading-asked";
 
 const NONE: string[] = [];
 /** How long after a file came into sight it is said so, in milliseconds. */
@@ -25,8 +26,10 @@ export function useReading(
   const same = initial?.from === from && initial.to === to;
   const query = useAsked({
     queryKey: key,
-    queryFn: ({ signal }) =>
-      ask("GET /api/repos/{repo}/changes/{number}/reading", { parts: place, query: { ...asked, brief: "" }, signal }),
+    queryFn: ({ signal }) => {
+      const [name, given] = readingAsked(place, asked);
+      return ask(name, { ...given, signal });
+    },
     initialData: same ? initial : undefined,
     // What is new to someone changes as they read; all else stays as it is.
     staleTime: from === "read" ? 0 : Number.POSITIVE_INFINITY,

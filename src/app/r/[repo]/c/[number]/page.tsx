@@ -9,7 +9,9 @@ import { filesBetween } from "@/server/reading/files-between";
 import { readingFor } from "@/server/reading/reading";
 import { comesBack } from "@/server/reading/since";
 import { statesOf } from "@/server/reading/states";
+import { addressOf } from "@/ui/asking/ask";
 import { TopBar } from "@/ui/frame/top-bar";
+import { readingAsked } from "@/ui/workspace/state/reading-asked";
 import { Workspace } from "@/ui/workspace/workspace";
 import { visitor } from "../../../../visitor";
 
@@ -80,7 +82,20 @@ export default async function Page({ params, searchParams }: Props) {
     thread: asked.get("thread"),
     name: asked.get("name"),
   };
-  return <Workspace initial={answer} named={shown} reading={reading} address={address} wrong={wrong} me={me} />;
+  return (
+    <>
+      {/* What the page will ask for is on its way while its scripts are read. */}
+      {many && (
+        <link
+          rel="preload"
+          as="fetch"
+          crossOrigin="anonymous"
+          href={addressOf(...readingAsked({ repo, number }, shown))}
+        />
+      )}
+      <Workspace initial={answer} named={shown} reading={reading} address={address} wrong={wrong} me={me} />
+    </>
+  );
 }
 
 /** What is wrong with the thread that an address names; null when nothing is. */
