@@ -39,11 +39,9 @@ export function inOrder(files: readonly ReadingFile[]): {
   quiet: ReadingFile[];
   read: ReadingFile[];
 } {
-  return {
-    left: files.filter(isLeft),
-    quiet: files.filter((file) => file.read !== "read" && !isLeft(file)),
-    read: files.filter((file) => file.read === "read"),
-  };
+  const order = { left: [] as ReadingFile[], quiet: [] as ReadingFile[], read: [] as ReadingFile[] };
+  for (const file of files) order[file.read === "read" ? "read" : needsReading(file) ? "left" : "quiet"].push(file);
+  return order;
 }
 
 /** How files are listed: what is left to read first, in the order in which it is best read; or by folder. */
@@ -51,6 +49,9 @@ export type ListShape = "order" | "tree";
 
 /** Files one after the other, as they are listed. */
 export function asListed(files: readonly ReadingFile[], shape: ListShape): ReadingFile[] {
-  if (shape === "order") return Object.values(inOrder(files)).flat();
+  if (shape === "order") {
+    const { left, quiet, read } = inOrder(files);
+    return [...left, ...quiet, ...read];
+  }
   return treeOf(files).flatMap((branch) => (branch.kind === "file" ? [branch.file] : []));
 }
