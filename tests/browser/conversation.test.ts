@@ -1,5 +1,5 @@
 import { execFile } from "node:child_process";
-import { writeFileSync } from "node:fs";
+import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { House, type Visitor } from "./house";
@@ -243,19 +243,8 @@ describe("two at the same time", () => {
     await anders.press("Make a token");
     await anders.page.waitForSelector("[data-testid=token]");
     const token = await anders.page.$eval("[data-testid=token]", (code) => code.textContent);
-    const clone = join(house.folder, "pushed");
+    const clone = cloned();
     const url = house.address.replace("://", `://anders:${token}@`);
-    const git = (...args: string[]) =>
-      new Promise<string>((resolve, reject) =>
-        execFile(
-          "git",
-          ["-c", "user.name=Anders", "-c", "user.email=anders@harbour.example", ...args],
-          {
-            env: { PATH: process.env.PATH, GIT_CONFIG_GLOBAL: "/dev/null", GIT_CONFIG_NOSYSTEM: "1", NODE_ENV: "test" },
-          },
-          (error, out, err) => (error ? reject(new Error(err)) : resolve(out + err)),
-        ),
-      );
     await git("clone", "--quiet", "--branch", "pilot-hold", `${url}/git/berth-planner.git`, clone);
     writeFileSync(join(clone, "docs/holding.md"), "# Holding\n\nAsk the desk.\n");
     await git("-C", clone, "commit", "--quiet", "--all", "-m", "Shorter");
@@ -270,4 +259,43 @@ describe("two at the same time", () => {
     await mirela.see("line 3: edited in r4, was 4 in r3");
     await expect(git("-C", clone, "push", "origin", "--force", "HEAD:main")).rejects.toThrow(/by a change set only/);
   });
+
+  it("have hundreds of files on their way before the scripts of the page ask for them", async () => {
+    const clone = cloned();
+    await git("-C", clone, "switch", "--quiet", "-c", "buoys");
+    mkdirSync(join(clone, "buoys"));
+    for (let n = 0; n < 420; n++) writeFileSync(join(clone, `buoys/${n}.txt`), `a buoy, number ${n}\n`);
+    await git("-C", clone, "add", "--all");
+    await git("-C", clone, "commit", "--quiet", "-m", "All the buoys");
+    const said = await git("-C", clone, "push", "-o", "title=All the buoys", "origin", "buoys");
+    const [, address] = /https?:\/\/[^/]+(\/r\/berth-planner\/c\/\d+)/.exec(said) ?? [];
+    const lists: string[] = [];
+    mirela.page.on("request", (request) => {
+      const url = new URL(request.url());
+      if (url.pathname.endsWith("/reading") && ["path", "whole"].every((name) => !url.searchParams.has(name)))
+        lists.push(request.resourceType());
+    });
+    await mirela.go(address);
+    const listed = (path: string) => `nav[aria-label=Outline] button[title^="${path}:"]`;
+    await mirela.page.waitForSelector(listed("buoys/0.txt"));
+    // Asked for once, and not by a script.
+    expect(lists).toEqual(["other"]);
+    await mirela.page.click(listed("buoys/1.txt"));
+    await mirela.see("a buoy, number 1");
+    expect(mirela.errors).toEqual([]);
+  });
 });
+
+const cloned = () => join(house.folder, "pushed");
+
+/** Runs git as Anders does on his own machine; gives what it printed. */
+function git(...args: string[]): Promise<string> {
+  return new Promise((resolve, reject) =>
+    execFile(
+      "git",
+      ["-c", "user.name=Anders", "-c", "user.email=anders@harbour.example", ...args],
+      { env: { PATH: process.env.PATH, GIT_CONFIG_GLOBAL: "/dev/null", GIT_CONFIG_NOSYSTEM: "1", NODE_ENV: "test" } },
+      (error, out, err) => (error ? reject(new Error(err)) : resolve(out + err)),
+    ),
+  );
+}

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect } from "vitest";
 import { isTold, UNTOLD } from "@/core/reading/files";
 import { Bench, value } from "../testing/bench";
 import { story } from "../testing/story";
+import { markRead } from "./read-marks";
 import { readingFor } from "./reading";
 import { statesOf } from "./states";
 
@@ -13,8 +14,8 @@ const files = (count: number, says: string) =>
 beforeAll(async () => {
   bench = await Bench.set();
   const work = await bench.repository("quay", {
-    main: [{ ...files(401, "free"), "gone.txt": "a quay that was filled in\n" }],
-    many: [{ ...files(401, "taken"), "gone.txt": null, "new.txt": "another one, built of stone\n" }],
+    main: [{ ...files(401, "free"), "quays/gone.txt": "a quay that was filled in\n" }],
+    many: [{ ...files(401, "taken"), "quays/gone.txt": null, "quays/new.txt": "another one, built of stone\n" }],
     few: [files(3, "held")],
   });
   await bench.takeIn("quay", work);
@@ -31,20 +32,33 @@ async function read(number: number, wanted: Parameters<typeof readingFor>[6]) {
   return readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, { whole: true, ...wanted });
 }
 
-it("leaves the ids of a long list untold, save which are there, and tells them file by file", async () => {
+it("leaves the ids of a long list untold, save of what is read first, and tells them file by file", async () => {
   const whole = await read(1, {});
   const brief = await read(1, { brief: true });
   expect(brief.files.map(({ path }) => path)).toEqual(whole.files.map(({ path }) => path));
-  expect(brief.files.some(isTold)).toBe(false);
+  expect(brief.files.slice(0, 60)).toEqual(whole.files.slice(0, 60));
+  expect(brief.files.slice(60).some(isTold)).toBe(false);
   const of = (path: string) => brief.files.find((file) => file.path === path);
-  expect(of("gone.txt")).toMatchObject({ oldId: UNTOLD, newId: null });
-  expect(of("new.txt")).toMatchObject({ oldId: null, newId: UNTOLD });
+  expect(of("quays/gone.txt")).toMatchObject({ oldId: UNTOLD, newId: null });
+  expect(of("quays/new.txt")).toMatchObject({ oldId: null, newId: UNTOLD });
   const { files: told } = await read(1, { path: "berths/berth-7.txt" });
   expect(told).toEqual(whole.files.filter(({ path }) => path === "berths/berth-7.txt"));
   expect(isTold(told[0])).toBe(true);
   expect((await read(1, { path: "no/such.txt", next: 5 })).files).toEqual([]);
   const at = whole.files.findIndex(({ path }) => path === "berths/berth-7.txt");
   expect((await read(1, { path: "berths/berth-7.txt", next: 5 })).files).toEqual(whole.files.slice(at, at + 6));
+});
+
+it("tells first of what is left to whoever has read a part", async () => {
+  const { change, folder } = await bench.change("quay", 1);
+  const whole = await read(1, {});
+  const [first] = whole.files;
+  const mark = { path: first.path, oldId: first.oldId, newId: first.newId, revision: 1, read: true };
+  await markRead(bench.app, bench.people.get("ada")!, change, folder, mark);
+  const { files } = await read(1, { brief: true });
+  expect(files[0]).toMatchObject({ path: first.path, read: "read" });
+  expect(files.flatMap((file, at) => (isTold(file) ? [at] : []))).toEqual(Array.from({ length: 60 }, (_, n) => n + 1));
+  expect(files.slice(1, 61)).toEqual(whole.files.slice(1, 61));
 });
 
 it("tells them all where the list is short", async () => {
