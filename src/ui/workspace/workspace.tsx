@@ -1,6 +1,6 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useContext, useEffect, useMemo, useState } from "react";
+import { useCallback, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { contentKey } from "@/core/diff/tree";
 import type { ChangeAnswer } from "@/core/doors/endpoints/change-parts";
 import { inOrder, isLeft, isTold } from "@/core/reading/files";
@@ -153,14 +153,17 @@ function Reading({
   const narrow = useNarrowerThan(700);
   const [list, setListed] = useState(false);
   const isListed = narrow && list;
+  // Stays the same whatever is marked: the lines of the list are drawn anew only where something of theirs changes.
+  const latest = useRef(files);
+  latest.current = files;
   const fromList = useCallback(
     (path: string | null) => {
-      const file = files?.find((file) => file.path === path);
+      const file = latest.current?.find((file) => file.path === path);
       if (file) void prefetch(file);
       setListed(false);
       choose(path);
     },
-    [choose, files, prefetch],
+    [choose, prefetch],
   );
   const { jump } = walk;
   const lineFromList = useCallback(
@@ -304,8 +307,8 @@ function wholeOf(revision: number): Points {
 /** How long after a file was opened the next one is fetched, in milliseconds: when this one is on the screen. */
 const AHEAD = 60;
 
-/** The file that comes next is fetched while this one is read. Gives what fetches any at once: while its page is drawn its contents are on their way. */
-function usePrefetched(upcoming: ReadingFile | undefined, points: Points): (file: ReadingFile) => Promise<void> {
+/** The files that come next are fetched while this one is read. Gives what fetches any at once: while its page is drawn its contents are on their way. */
+function usePrefetched(upcoming: readonly ReadingFile[], points: Points): (file: ReadingFile) => Promise<void> {
   const client = useQueryClient();
   const { view, place } = useChangeSet();
   const { repository } = view;
@@ -320,10 +323,16 @@ function usePrefetched(upcoming: ReadingFile | undefined, points: Points): (file
     [client, repository, place, points],
   );
   useEffect(() => {
-    if (!upcoming) return;
+    let wanted = true;
+    const fetchAll = async () => {
+      for (const file of upcoming) if (wanted) await prefetch(file);
+    };
     // Behind what the person waits for.
-    const timer = setTimeout(() => void prefetch(upcoming), AHEAD);
-    return () => clearTimeout(timer);
+    const timer = setTimeout(() => void fetchAll(), AHEAD);
+    return () => {
+      wanted = false;
+      clearTimeout(timer);
+    };
   }, [upcoming, prefetch]);
   return prefetch;
 }

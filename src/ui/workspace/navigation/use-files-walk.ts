@@ -16,8 +16,8 @@ export interface FilesWalk {
   readNext: () => void;
   /** Shows a line of a file that may have had another name. */
   jump: (path: string, side: "old" | "new", line: number) => void;
-  /** The file that comes next to be read. */
-  upcoming: ReadingFile | undefined;
+  /** The files that come next to be read: two, so that who goes on quickly does not wait for the second. */
+  upcoming: readonly ReadingFile[];
 }
 
 /** `onRead` marks a file read; null where what is shown is no whole file, so that having read it says nothing of it. */
@@ -53,10 +53,15 @@ export function useFilesWalk(
     },
     [files, chooseLine, openOther, tell],
   );
+  const upcoming = useMemo(() => {
+    const next = files && nextIn(files, index, isLeft);
+    const other = next && nextIn(files, files.indexOf(next), isLeft);
+    return [next, other].filter((file) => file !== undefined);
+  }, [files, index]);
   return {
     step,
     jump,
-    upcoming: left(index),
+    upcoming,
     nextUnread: () => {
       const next = left(index, file);
       if (next) choose(next.path);

@@ -1,4 +1,5 @@
 "use client";
+import { memo } from "react";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
 import { counted, inFigures } from "@/core/plain/words";
@@ -8,24 +9,25 @@ import { Choice } from "./choice";
 import { Cut } from "./cut";
 
 /** A file of the outline: how far it is read, what happened to it, and how much of it there is to read. */
-export function FileChoice({
+export const FileChoice = memo(function FileChoice({
   file,
   chosen,
   depth,
-  onClick,
+  onChoose,
 }: {
   file: ReadingFile;
   chosen: boolean;
   /** How deep it lies in the tree, where its folders stand above it; null where it is listed by itself. */
   depth: number | null;
-  onClick: () => void;
+  /** Stays the same as long as the list does. */
+  onChoose: (file: ReadingFile) => void;
 }) {
   const slash = file.path.lastIndexOf("/") + 1;
   const folder = file.path.slice(0, slash);
   const state = stateOf(file);
   const happened = happenedTo(file);
   return (
-    <Choice chosen={chosen} onClick={onClick} indent={depth ?? 0} title={sayFile(file)}>
+    <Choice chosen={chosen} onClick={() => onChoose(file)} indent={depth ?? 0} title={sayFile(file)}>
       <ReadBar read={file.read} />
       <span className="sr-only">
         {happened ? `${happened.words}, ` : ""}
@@ -52,7 +54,7 @@ export function FileChoice({
       <Amount file={file} />
     </Choice>
   );
-}
+});
 
 /** A file of the outline in words: its path, what happened to it, and what is left of it. */
 export function sayFile(file: ReadingFile): string {

@@ -125,12 +125,16 @@ export const Outline = memo(function Outline({
     return () => clearTimeout(timer);
   }, [items, first, last, onSeen]);
 
+  const chooseFile = useCallback(
+    ({ path }: ReadingFile) => {
+      pressed.current = path;
+      onChoose(path);
+    },
+    [onChoose],
+  );
   const choose = (item: Item) => {
     if (item.kind === "brief") onChoose(null);
-    if (item.kind === "file") {
-      pressed.current = item.file.path;
-      onChoose(item.file.path);
-    }
+    if (item.kind === "file") chooseFile(item.file);
     if (item.kind === "use") onGo(item.use.path, "new", item.use.line);
     if (item.kind === "thread") goTo(item.thread.anchor, item.thread.id);
   };
@@ -174,7 +178,8 @@ export const Outline = memo(function Outline({
     if (item.kind === "folder") return <FolderChoice {...item} onClick={() => toggle(item.path)} />;
     if (item.kind === "filter") return <ThreadFilterMenu filter={filter} onFilter={setFilter} />;
     if (item.kind === "say") return <p className="px-4 text-faint">{item.words}</p>;
-    if (item.kind === "file") return <FileChoice {...of(item)} file={item.file} depth={item.depth} />;
+    if (item.kind === "file")
+      return <FileChoice chosen={isChosen(item)} file={item.file} depth={item.depth} onChoose={chooseFile} />;
     if (item.kind === "use") return <UseChoice {...of(item)} use={item.use} />;
     if (item.kind === "thread")
       return <ThreadChoice {...of(item)} thread={item.thread} name={nameIn(view, item.thread.comments[0].by)} />;
