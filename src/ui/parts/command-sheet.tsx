@@ -37,6 +37,7 @@ export function CommandSheet({
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
+        {/* That of the dialog would keep the page from scrolling by styles for which all others are worked out anew: a list that is there for a moment needs none of it. */}
         <div aria-hidden className="pointer-events-auto fixed inset-0 z-40 bg-black/35" />
         <Dialog.Content
           aria-describedby={undefined}

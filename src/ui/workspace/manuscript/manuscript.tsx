@@ -12,7 +12,7 @@ import { useLook } from "../../frame/use-look";
 import { useRemembered } from "../../kept/use-remembered";
 import { useActions } from "../actions/use-actions";
 import { Margin } from "../margin/margin";
-import type { Placed } from "../margin/use-entries";
+import { usePlaced } from "../margin/use-entries";
 import type { FilesWalk } from "../navigation/use-files-walk";
 import type { Named, Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";
@@ -78,7 +78,7 @@ export function Manuscript(props: ManuscriptProps) {
   const tell = useTell();
   const [asText, setAsText] = useState(false);
   const [verified, setVerified] = useState<ClassRun | null>(null);
-  const [placed, setPlaced] = useState<Placed[]>([]);
+  const [placed, onPlaced] = usePlaced();
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
   const [hiding, setHiding] = useRemembered<"yes" | "no">("remarks hidden", "no");
@@ -310,7 +310,7 @@ export function Manuscript(props: ManuscriptProps) {
                   from={seenFrom - SEEN}
                   to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
                   rowTop={rowTop}
-                  onPlaced={setPlaced}
+                  onPlaced={onPlaced}
                   onHeight={setMarginHeight}
                 />
               </AlikeContext>

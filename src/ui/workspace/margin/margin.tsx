@@ -10,7 +10,7 @@ import { FoundCard } from "./found-card";
 import { MachineCard } from "./machine-card";
 import { NoteCard } from "./note-card";
 import { ThreadCard } from "./thread-card";
-import { foundEntries, isSamePlaced, type MarginEntry, type Placed, useEntries, useStandings } from "./use-entries";
+import { foundEntries, type MarginEntry, type Placed, useEntries, useStandings } from "./use-entries";
 
 const BETWEEN = 10;
 /** Height of a mark in the narrow margin, in pixels. */
@@ -27,7 +27,7 @@ export const Margin = memo(function Margin(props: {
   /** No room for cards: marks that open them. */
   narrow: boolean;
   rowTop: (side: "old" | "new", line: number) => number | null;
-  onPlaced: (placed: Placed[]) => void;
+  onPlaced: (placed: readonly Placed[]) => void;
   onHeight: (height: number) => void;
 }) {
   const { file, from, to, narrow, rowTop, onPlaced, onHeight } = props;
@@ -45,14 +45,7 @@ export const Margin = memo(function Margin(props: {
       : [];
   const entries = [...said, ...found];
   const standing = useStandings(view, said, file, shown);
-  // The lines of the file are laid anew with each list that they are told.
-  const told = useRef<Placed[]>([]);
-  useEffect(() => {
-    const placed = [...standing.values()];
-    if (placed.length === told.current.length && placed.every((one, n) => isSamePlaced(one, told.current[n]))) return;
-    told.current = placed;
-    onPlaced(placed);
-  }, [standing, onPlaced]);
+  useEffect(() => onPlaced([...standing.values()]), [standing, onPlaced]);
 
   const wants = (id: string): number => {
     const finding = found.find((entry) => entry.id === id);

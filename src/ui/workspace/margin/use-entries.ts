@@ -1,6 +1,6 @@
 "use client";
 import { useQueries } from "@tanstack/react-query";
-import { useMemo, useRef } from "react";
+import { useCallback, useMemo, useRef, useState } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
 import type { Finding } from "@/core/checks/report";
@@ -18,13 +18,6 @@ export interface Placed {
   id: string;
   side: "old" | "new";
   place: Place;
-}
-
-/** Whether a remark stands where it stood. */
-export function isSamePlaced(one: Placed, other: Placed): boolean {
-  const lines = ({ place }: Placed) => (place.status === "gone" ? "" : `${place.start} ${place.end}`);
-  const isSame = one.id === other.id && one.side === other.side && one.place.status === other.place.status;
-  return isSame && lines(one) === lines(other);
 }
 
 /** What stands in the margin: a thread, a remark that is not sent, or the remarks of a machine. */
@@ -183,4 +176,27 @@ function useSame<T>(list: T[]): T[] {
   const last = useRef(list);
   if (list.length !== last.current.length || list.some((item, i) => item !== last.current[i])) last.current = list;
   return last.current;
+}
+
+/** Where remarks stand, as long as each stands where it stood: the lines of the file are laid anew with every other list. */
+export function usePlaced(): [readonly Placed[], (placed: readonly Placed[]) => void] {
+  const [placed, setPlaced] = useState<readonly Placed[]>([]);
+  const last = useRef(placed);
+  const tell = useCallback((next: readonly Placed[]) => {
+    const before = last.current;
+    if (next.length === before.length && next.every((one, n) => isSame(one, before[n]))) return;
+    last.current = next;
+    setPlaced(next);
+  }, []);
+  return [placed, tell];
+}
+
+function isSame(one: Placed, other: Placed): boolean {
+  const lines = ({ place }: Placed) => (place.status === "gone" ? "" : `${place.start} ${place.end}`);
+  return (
+    one.id === other.id &&
+    one.side === other.side &&
+    one.place.status === other.place.status &&
+    lines(one) === lines(other)
+  );
 }

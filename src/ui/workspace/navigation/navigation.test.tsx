@@ -74,6 +74,21 @@ describe("what is open", () => {
     expect(window.history.length).toBe(before + 2);
   });
 
+  it("asks about no name any more where a file says so, and is not made anew where none was asked about", () => {
+    let made = 0;
+    const { result } = renderHook(() => {
+      made++;
+      return useNavigation(viewOf(), ALL, NOWHERE);
+    });
+    act(() => result.current.chooseLine("a.ts", "new", 7));
+    act(() => result.current.setNamed({ side: "new", line: 7, name: "fits" }));
+    act(() => result.current.setNamed(null));
+    expect(search()).toBe("?file=a.ts&line=new%3A7");
+    const before = made;
+    act(() => result.current.setNamed(null));
+    expect(made).toBe(before);
+  });
+
   it("is what the address named at first: a line, or a thread where it was written", () => {
     const at = (address: Partial<Address>) =>
       renderHook(() => useNavigation(viewOf(remark("ben")), ALL, { ...NOWHERE, ...address })).result.current.target;

@@ -62,6 +62,12 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
   const [activeThread, setActiveThread] = useState<string | null>(given.thread);
   const [named, setNamed] = useState<Named | null>(null);
   const jumps = useRef(1);
+  // Every file that is opened says that no name of it is asked about: the page is not drawn again for that.
+  const lastNamed = useRef(named);
+  lastNamed.current = named;
+  const sayNamed = useCallback((next: Named | null) => {
+    if (next !== lastNamed.current) setNamed(next);
+  }, []);
 
   const choose = useCallback((path: string | null, at: Target | null = null, thread: string | null = null) => {
     setChosen(path);
@@ -131,7 +137,7 @@ export function useNavigation(view: ChangeView, first: Points, given: Address): 
     target,
     activeThread,
     setActiveThread,
-    setNamed,
+    setNamed: sayNamed,
     choose,
     chooseLine,
     setPoints,

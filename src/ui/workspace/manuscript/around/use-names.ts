@@ -31,11 +31,7 @@ export function useNames(
   onNamed: (named: Named | null) => void,
 ) {
   const [chosen, setChosen] = useState<ChosenName | null>(null);
-  const told = useRef<ChosenName | null>(null);
-  useEffect(() => {
-    if (chosen !== told.current) onNamed(chosen);
-    told.current = chosen;
-  }, [chosen, onNamed]);
+  useEffect(() => onNamed(chosen), [chosen, onNamed]);
 
   const namesAt = useCallback(
     (row: number): ChosenName[] => {
