@@ -14,7 +14,7 @@ const path = v.pipe(v.string(), v.maxLength(4_096));
 export const readingEndpoints = {
   "GET /api/repos/{repo}/changes/{number}/reading": {
     who: "signed-in",
-    does: "The files that differ between two points of a change set; with `whole`, only when all of it has been compared; with `path`, that file alone; with `brief`, the ids of contents are left empty where there are hundreds of files: they are told with `path`, and those of as many files that follow it in the list with `next`.",
+    does: "The files that differ between two points of a change set; with `whole`, only when all of it has been compared; with `path`, that file alone; with `brief`, the ids of contents are left empty where there are hundreds of files, save of the first that are left to read: they are told with `path`, and those of as many files that follow it in the list with `next`.",
     query: v.object({
       ...points,
       whole: v.optional(v.string()),

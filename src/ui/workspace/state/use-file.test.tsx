@@ -12,12 +12,12 @@ const ALL: Points = { kind: "revision", from: "base", to: 1 };
 const [OLD, NEXT] = ["a".repeat(40), "b".repeat(40)];
 const bytes = (text: string) => new TextEncoder().encode(text);
 
-/** A file with colours of each side that is none of `refused`; and the colours with which it was drawn, one after the other. */
-function opened(refused: readonly string[] = []) {
+/** A file with colours of each side that is none of `refused`; and the colours with which it was drawn, one after the other. Its old state can be left out. */
+function opened(refused: string[] = [], old: string | null = OLD) {
   const server = new FakeServer({
     "GET /api/repos/{repo}/files": () => ({
-      comparison: compareFiles(bytes("ebb\nslack\n"), bytes("flood\nslack\n")),
-      ...{ text: "flood\nslack\n", removed: "ebb\n", untold: null },
+      comparison: compareFiles(old === null ? null : bytes("ebb\nslack\n"), bytes("flood\nslack\n")),
+      ...{ text: "flood\nslack\n", removed: old ? "ebb\n" : "", untold: null },
     }),
     [COLOURS]: ({ query }) =>
       refused.includes(query.id)
@@ -25,15 +25,15 @@ function opened(refused: readonly string[] = []) {
         : { lines: [[3, query.id === OLD ? 1 : 2]] },
   });
   const drawn = new Set<unknown>();
-  const { result } = renderHook(
-    () => {
-      const opened = useFile("quay", { repo: "quay", number: "1" }, ALL, file("tide.ts"), false);
+  const { result, rerender } = renderHook(
+    ({ path }) => {
+      const opened = useFile("quay", { repo: "quay", number: "1" }, ALL, file(path, { oldId: old }), false);
       drawn.add(opened.colours);
       return opened;
     },
-    { wrapper: Asking },
+    { wrapper: Asking, initialProps: { path: "tide.ts" } },
   );
-  return { server, now: () => result.current, drawn: () => [...drawn] };
+  return { server, now: () => result.current, drawn: () => [...drawn], go: (path: string) => rerender({ path }) };
 }
 
 it("has the colours of both sides at once, never those of one alone", async () => {
@@ -47,4 +47,17 @@ it("has the colours of both sides at once, never those of one alone", async () =
 it("has those of one side where the other has none", async () => {
   const { now } = opened([OLD]);
   await waitFor(() => expect(now().colours).toEqual({ old: [], next: [[3, 2]] }));
+});
+
+it("asks again for what it could not have, where that is opened again", async () => {
+  const refused = [NEXT];
+  const { now, go, server } = opened(refused, null);
+  await waitFor(() => expect(server.of(COLOURS)).toHaveLength(1));
+  refused.pop();
+  go("quay.ts");
+  await waitFor(() => expect(now().colours.next).toEqual([[3, 2]]));
+  go("tide.ts");
+  expect(now().colours.next).toEqual([]);
+  await waitFor(() => expect(now().colours.next).toEqual([[3, 2]]));
+  expect(server.of(COLOURS).map(({ query }) => query.path)).toEqual(["tide.ts", "quay.ts", "tide.ts"]);
 });

@@ -52,17 +52,20 @@ function coloursQuery(repository: string, sides: Record<"old" | "next", string |
     enabled: old !== null || next !== null,
     queryFn: async ({ signal }): Promise<Colours> => {
       await afterPicture();
-      const of = async (id: string | null) => {
+      const of = async (id: string | null): Promise<number[][] | Error> => {
         if (id === null) return [];
-        const parts = { repo: repository };
-        return (await ask("GET /api/repos/{repo}/colours", { parts, query: { id, path }, signal })).lines;
+        const asked = ask("GET /api/repos/{repo}/colours", {
+          parts: { repo: repository },
+          query: { id, path },
+          signal,
+        });
+        return asked.then(({ lines }) => lines).catch((error: Error) => error);
       };
-      const [one, other] = await Promise.allSettled([of(old), of(next)]);
-      if (one.status === "rejected" && other.status === "rejected") throw one.reason;
-      return {
-        old: one.status === "fulfilled" ? one.value : [],
-        next: other.status === "fulfilled" ? other.value : [],
-      };
+      const [one, other] = await Promise.all([of(old), of(next)]);
+      const wrong = [one, other].filter((side) => side instanceof Error);
+      // Of two sides one alone is better than none.
+      if (wrong.length > 0 && (wrong.length === 2 || old === null || next === null)) throw wrong[0];
+      return { old: one instanceof Error ? [] : one, next: other instanceof Error ? [] : other };
     },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,
