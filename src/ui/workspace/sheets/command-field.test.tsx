@@ -1,4 +1,5 @@
-import { screen, waitFor, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { useState } from "react";
 import { expect, it, vi } from "vitest";
 import type { FoundThing } from "@/core/views/desk-view";
 import { answerFor, file } from "../../testing/change";
@@ -92,6 +93,41 @@ it("writes out what does not show in a path, and names a file of this change set
   await waitFor(() =>
     expect(options()).toEqual(["src/quay.ts", "src/quay⟨U+202E⟩st.ts", expect.stringContaining("in harbour 8")]),
   );
+});
+
+it("is there to be typed into before what it lists, and takes Enter that comes before that", async () => {
+  new FakeServer({ "GET /api/repos/{repo}/tree": () => [], "GET /api/find": () => [] });
+  const [brief, onFile, onClose] = [vi.fn(), vi.fn(), vi.fn()];
+  function Opened() {
+    const [open, setOpen] = useState(false);
+    return (
+      <>
+        <Can {...{ brief }} />
+        <button type="button" onClick={() => setOpen(true)}>
+          open it
+        </button>
+        <CommandField
+          {...{ open, onFile, onClose }}
+          files={[file("src/quay.ts")]}
+          repository="harbour"
+          commit="head"
+          here={null}
+          onLine={() => {}}
+        />
+      </>
+    );
+  }
+  showInWorkspace(answerFor("ben"), <Opened />);
+  fireEvent.click(screen.getByText("open it"));
+  const input = screen.getByPlaceholderText(/Go to a file/);
+  // Nothing is said to be missing that was not looked for yet.
+  expect(screen.queryByRole("option")).toBeNull();
+  expect(screen.queryByText(/No file, no name/)).toBeNull();
+  fireEvent.change(input, { target: { value: "quay" } });
+  fireEvent.keyDown(input, { key: "Enter" });
+  await waitFor(() => expect(onFile).toHaveBeenCalledWith("src/quay.ts", true));
+  expect(onClose).toHaveBeenCalledTimes(1);
+  expect(brief).not.toHaveBeenCalled();
 });
 
 it("says when nothing fits", async () => {
