@@ -181,6 +181,13 @@ it("is read on a screen of 320 pixels: nothing is cut off, and the list opens ov
     // What is read has most of the screen.
     const share = await rosa.page.$eval('[data-testid="scroller"]', (one) => one.clientHeight / window.innerHeight);
     expect(share).toBeGreaterThan(0.5);
+    // The card that opened over the lines is there from edge to edge, and what is said has a line of its own.
+    const card = await rosa.page.$eval("aside[aria-label=Remarks] .z-20", (one) => one.getBoundingClientRect().left);
+    expect(card).toBeGreaterThanOrEqual(0);
+    await keys("z");
+    await rosa.see("Nothing is folded here");
+    const said = await rosa.page.$eval("footer [role=status]", (one) => one.clientWidth / window.innerWidth);
+    expect(said).toBeGreaterThan(0.8);
     await rosa.press("Send review");
     await rosa.see("Closing word");
     expect(await beyond()).toEqual([]);

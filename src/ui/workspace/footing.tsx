@@ -76,7 +76,11 @@ export function Footing({
           </span>
         )}
       </p>
-      <p role="status" className="min-w-0 flex-1 truncate text-brass max-[700px]:whitespace-normal">
+      {/* Where there is little room, words have a line of their own. */}
+      <p
+        role="status"
+        className={`min-w-0 flex-1 truncate text-brass max-[700px]:whitespace-normal ${notice ? "max-[700px]:basis-full" : ""}`}
+      >
         {notice?.words}{" "}
         {notice?.undo && (
           <button type="button" className="quiet-button" onClick={notice.undo}>

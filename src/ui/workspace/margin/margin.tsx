@@ -99,7 +99,9 @@ export const Margin = memo(function Margin(props: {
             <div key={entry.id}>
               <Mark entry={entry} top={top} open={open} onToggle={() => setOpened(open ? null : entry.id)} />
               <div
-                className={open ? "absolute right-9 z-20 w-[310px] rounded-md shadow-sheet" : "hidden"}
+                className={
+                  open ? "absolute right-9 z-20 w-[min(310px,calc(100vw-56px))] rounded-md shadow-sheet" : "hidden"
+                }
                 style={{ top }}
               >
                 {card(entry)}
