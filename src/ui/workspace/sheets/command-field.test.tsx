@@ -95,29 +95,31 @@ it("writes out what does not show in a path, and names a file of this change set
   );
 });
 
+/** A field that is closed at first. */
+function Opened({ brief, onFile, onClose }: Record<"brief" | "onFile" | "onClose", () => void>) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Can {...{ brief }} />
+      <button type="button" onClick={() => setOpen(true)}>
+        open it
+      </button>
+      <CommandField
+        {...{ open, onFile, onClose }}
+        files={[file("src/quay.ts")]}
+        repository="harbour"
+        commit="head"
+        here={null}
+        onLine={() => {}}
+      />
+    </>
+  );
+}
+
 it("is there to be typed into before what it lists, and takes Enter that comes before that", async () => {
   new FakeServer({ "GET /api/repos/{repo}/tree": () => [], "GET /api/find": () => [] });
   const [brief, onFile, onClose] = [vi.fn(), vi.fn(), vi.fn()];
-  function Opened() {
-    const [open, setOpen] = useState(false);
-    return (
-      <>
-        <Can {...{ brief }} />
-        <button type="button" onClick={() => setOpen(true)}>
-          open it
-        </button>
-        <CommandField
-          {...{ open, onFile, onClose }}
-          files={[file("src/quay.ts")]}
-          repository="harbour"
-          commit="head"
-          here={null}
-          onLine={() => {}}
-        />
-      </>
-    );
-  }
-  showInWorkspace(answerFor("ben"), <Opened />);
+  showInWorkspace(answerFor("ben"), <Opened {...{ brief, onFile, onClose }} />);
   fireEvent.click(screen.getByText("open it"));
   const input = screen.getByPlaceholderText(/Go to a file/);
   // Nothing is said to be missing that was not looked for yet.
