@@ -12,7 +12,7 @@ import { useLook } from "../../frame/use-look";
 import { useRemembered } from "../../kept/use-remembered";
 import { useActions } from "../actions/use-actions";
 import { Margin } from "../margin/margin";
-import { usePlaced } from "../margin/use-entries";
+import { usePlaced } from "../margin/use-placed";
 import type { FilesWalk } from "../navigation/use-files-walk";
 import type { Named, Target } from "../navigation/use-navigation";
 import { useAttention, useChangeSet, useTell } from "../state/context";

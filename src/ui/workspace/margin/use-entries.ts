@@ -1,6 +1,6 @@
 "use client";
 import { useQueries } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useMemo, useRef } from "react";
 import type { Anchor } from "@/core/anchor/anchor";
 import { followLines, type Place } from "@/core/anchor/follow";
 import type { Finding } from "@/core/checks/report";
@@ -176,27 +176,4 @@ function useSame<T>(list: T[]): T[] {
   const last = useRef(list);
   if (list.length !== last.current.length || list.some((item, i) => item !== last.current[i])) last.current = list;
   return last.current;
-}
-
-/** Where remarks stand, as long as each stands where it stood: the lines of the file are laid anew with every other list. */
-export function usePlaced(): [readonly Placed[], (placed: readonly Placed[]) => void] {
-  const [placed, setPlaced] = useState<readonly Placed[]>([]);
-  const last = useRef(placed);
-  const tell = useCallback((next: readonly Placed[]) => {
-    const before = last.current;
-    if (next.length === before.length && next.every((one, n) => isSame(one, before[n]))) return;
-    last.current = next;
-    setPlaced(next);
-  }, []);
-  return [placed, tell];
-}
-
-function isSame(one: Placed, other: Placed): boolean {
-  const lines = ({ place }: Placed) => (place.status === "gone" ? "" : `${place.start} ${place.end}`);
-  return (
-    one.id === other.id &&
-    one.side === other.side &&
-    one.place.status === other.place.status &&
-    lines(one) === lines(other)
-  );
 }

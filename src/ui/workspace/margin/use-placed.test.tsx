@@ -1,6 +1,7 @@
 import { act, renderHook } from "@testing-library/react";
 import { expect, it } from "vitest";
-import { type Placed, usePlaced } from "./use-entries";
+import type { Placed } from "./use-entries";
+import { usePlaced } from "./use-placed";
 
 const at = (start: number, more: Partial<Placed> = {}): Placed => ({
   ...{ id: "t1", side: "new", place: { status: "unchanged", start, end: start } },
