@@ -34,3 +34,15 @@ it("waits for nothing where nothing was there, and tells nobody who is gone", as
   await afterPicture();
   expect(result.current).toEqual(["tide.ts"]);
 });
+
+it("never has what was of something else", async () => {
+  const { result, rerender } = renderHook(({ words, of }) => useBehindPicture(words, of), {
+    initialProps: { words: "ebb", of: "r1" },
+  });
+  rerender({ words: "flood", of: "r2" });
+  expect(result.current).toBe("flood");
+  await act(afterPicture);
+  rerender({ words: "slack", of: "r2" });
+  expect(result.current).toBe("flood");
+  await waitFor(() => expect(result.current).toBe("slack"));
+});

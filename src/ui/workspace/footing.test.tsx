@@ -12,7 +12,8 @@ const closing: Unsent = { kind: "closing", id: "c", body: "So.", changedAt: 1 };
 
 function footing(files: ReadingFile[] | undefined, unsent: Unsent[] = [], complete = true) {
   const nothing = () => {};
-  const props = { files, complete, notice: null, onSend: nothing, onTake: nothing, onKeys: nothing };
+  const points = { kind: "revision", from: "base", to: 1 } as const;
+  const props = { files, points, complete, notice: null, onSend: nothing, onTake: nothing, onKeys: nothing };
   showInWorkspace(answerFor("ben", [], { unsent }), <Footing {...props} />);
   return screen.getByRole("contentinfo").textContent ?? "";
 }

@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { counted, inFigures } from "@/core/plain/words";
 import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
+import type { Points } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
 import type { ReadingFile } from "@/core/views/api";
@@ -27,6 +28,7 @@ function sumsOf(files: readonly ReadingFile[]) {
 /** How much is left to read, what is unsent, and the way to finish. */
 export function Footing({
   files,
+  points,
   complete,
   notice,
   onSend,
@@ -34,6 +36,8 @@ export function Footing({
   onKeys,
 }: {
   files: ReadingFile[] | undefined;
+  /** Between which the files are. */
+  points: Points;
   complete: boolean;
   notice: { words: string; undo?: () => void } | null;
   onSend: () => void;
@@ -41,7 +45,7 @@ export function Footing({
   onKeys: () => void;
 }) {
   const { view } = useChangeSet();
-  const listed = useBehindPicture(files);
+  const listed = useBehindPicture(files, points);
   const { all, total, read, changed, open, finished, uncounted } = useMemo(() => sumsOf(listed ?? []), [listed]);
   const share = total > 0 ? (100 * read) / total : 0;
   const waiting = view.unsent.filter(hasWords);

@@ -239,7 +239,12 @@ function Reading({
         <div className="relative flex min-h-0 flex-1">
           {(!narrow || isListed) && (
             <div className={narrow ? "absolute inset-0 z-20 flex bg-page" : "contents"}>
-              <Outline {...{ files, uses, chosen }} onChoose={fromList} onGo={lineFromList} onSeen={tellAhead} />
+              <Outline
+                {...{ files, points, uses, chosen }}
+                onChoose={fromList}
+                onGo={lineFromList}
+                onSeen={tellAhead}
+              />
             </div>
           )}
           {file ? (
@@ -282,7 +287,7 @@ function Reading({
           )}
         </div>
         <Footing
-          {...{ files, complete, notice }}
+          {...{ files, points, complete, notice }}
           onSend={() => setOpened("send")}
           onTake={() => setOpened("take")}
           onKeys={() => setOpened("keys")}

@@ -41,7 +41,7 @@ export function Said({
 }) {
   const { view } = useChangeSet();
   const { files, conflicts, leftOut, merged } = reading;
-  const latest = useBehindPicture(files);
+  const latest = useBehindPicture(files, points);
   const size = useMemo(() => (latest ? sizeOf(latest) : "comparing …"), [latest]);
   const shown = commitsShown(commits, points);
   if (commits && shown) return <SaidOfCommits {...{ commits, shown, size }} />;

@@ -1,6 +1,7 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import type { Points } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import { useBehindPicture } from "../../asking/use-behind-picture";
 import { useNarrowerThan, useRemembered } from "../../kept/use-remembered";
@@ -34,6 +35,7 @@ const NONE_CLOSED: ReadonlySet<string> = new Set();
 /** What there is to read: the brief, the files in the order of reading or by folder, threads. Drawn anew only when something of it changed. */
 export const Outline = memo(function Outline({
   files: latest,
+  points,
   uses,
   chosen,
   onChoose,
@@ -41,6 +43,8 @@ export const Outline = memo(function Outline({
   onSeen,
 }: {
   files: ReadingFile[] | undefined;
+  /** Between which the files are. */
+  points: Points;
   /** Uses of what changed that the change set leaves alone. */
   uses: readonly UseLeftAlone[];
   /** Shows a line of a file, changed or not. */
@@ -50,7 +54,7 @@ export const Outline = memo(function Outline({
   /** Files have come into sight, and stay there. */
   onSeen: (files: readonly ReadingFile[]) => void;
 }) {
-  const files = useBehindPicture(latest);
+  const files = useBehindPicture(latest, points);
   const { view } = useChangeSet();
   const { activeThread, goTo } = useAttention();
   const [settledOpen, setSettledOpen] = useState(false);
