@@ -107,6 +107,10 @@ describe("a review as its writer prepares it", () => {
     await mirela.see("2 requests for changes stand");
     await mirela.page.click("textarea[name=closing]");
     await mirela.write("Nearly there.");
+    // What is mended at the last moment goes as it was mended.
+    await mirela.page.focus("[role=dialog] input[value='Ring the pilots']");
+    await mirela.key("End");
+    await mirela.write(" today");
     await mirela.page.locator("::-p-xpath(//*[@role='dialog']//button[normalize-space()='Send'])").click();
     await mirela.see("Sent: 2 remarks, 1 task and your request for changes.");
   });
@@ -175,6 +179,7 @@ describe("its answer, as the author gives it", () => {
   it("ticks the task off, and the gate says so", async () => {
     await anders.go(PLACE);
     await anders.see("2 tasks of 2 still to do.");
+    await anders.see("Ring the pilots today");
     await anders.page.evaluate(() => {
       const label = [...document.querySelectorAll("label")].find((e) => e.textContent?.includes("Ring the pilots"));
       label?.querySelector("input")?.click();

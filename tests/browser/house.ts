@@ -208,7 +208,7 @@ export class Visitor {
   async see(words: string): Promise<void> {
     await this.page.waitForFunction(says, { polling: 100 }, words).catch(async () => {
       throw new Error(
-        `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. Last: ${this.trail.join("; ")}. It says:\n${(await this.text()).slice(0, 3000)}`,
+        `The page never said “${words}”. Refused: ${this.refusals.join(", ")}. Last: ${this.trail.join("; ")}. It says:\n${(await this.text()).slice(0, 12_000)}`,
       );
     });
   }

@@ -126,6 +126,9 @@ describe("a remark", () => {
     const { change } = await bench.change("quay", 1);
     expect((await unsentOf(bench.app.db, ben, change.id)).map(({ id }) => id)).not.toContain(alone.thread);
     expect(await unsentOf(bench.app.db, ben, change.id)).toHaveLength(1);
+    // A window in which it is still open does not make it anew: the next review would carry it once more, and be refused.
+    expect(reason(await remark("ben", alone.thread, { kind: "change", revision: 1 }))).toMatch(/was sent already/);
+    expect(await unsentOf(bench.app.db, ben, change.id)).toHaveLength(1);
     const reply = { kind: "reply" as const, thread: alone.thread, body: "Once.", key: "key-2" };
     value(await bench.do("ada", "quay", 1, reply));
     value(await bench.do("ada", "quay", 1, reply));

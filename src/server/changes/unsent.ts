@@ -61,6 +61,9 @@ export async function keepUnsent(
   if (known && (known.person !== person.id || known.change_set !== change.id || known.kind !== request.kind))
     return refuse("missing", "There is no such note of yours.");
   if (!known) {
+    // Another window may still hold it open: kept anew, it would stand in the way of all that is sent next.
+    if ([...change.threads, ...change.tasks].some((sent) => sent.id === id))
+      return refuse("conflict", "This was sent already, as it stood then. Say the rest beside it.");
     const mine = await unsentOf(app.db, person, change.id);
     if (mine.length >= MOST_REMARKS)
       return refuse("invalid", `One review can carry ${MOST_REMARKS} remarks. Send these first.`);

@@ -114,7 +114,7 @@ async function answerTo<K extends EndpointName>(name: K, ...[given]: Rest<K>): P
       body: isJson ? JSON.stringify(body) : (body as Blob | undefined),
     });
   } catch (error) {
-    if (signal?.aborted) throw error;
+    if (signal?.aborted && signal.reason?.name !== "TimeoutError") throw error;
     throw new Unreached("The server cannot be reached just now.");
   }
   if (response.status === 401 && !name.includes("/api/sign-in")) window.dispatchEvent(new Event(SIGNED_OUT));

@@ -6,8 +6,10 @@ beforeEach(() => void vi.useFakeTimers());
 
 function writing() {
   const save = vi.fn<(value: string, leaving: boolean) => Promise<string | null>>(async () => null);
-  const { result, unmount } = renderHook(() => useKept<string>("", save));
-  return { save, kept: () => result.current, unmount };
+  const { result, unmount, rerender } = renderHook((initial: string) => useKept<string>(initial, save), {
+    initialProps: "",
+  });
+  return { save, kept: () => result.current, unmount, told: (initial: string) => act(() => rerender(initial)) };
 }
 const pass = (milliseconds: number) => act(() => vi.advanceTimersByTimeAsync(milliseconds));
 
@@ -59,4 +61,45 @@ it("forgets what was written when it is told to", async () => {
   await pass(10_000);
   await act(async () => unmount());
   expect(save).not.toHaveBeenCalled();
+});
+
+it("asks again only when it was answered, and then for the last of what was written", async () => {
+  const { save, kept } = writing();
+  let answer!: (refusal: string | null) => void;
+  save.mockReturnValueOnce(
+    new Promise((resolve) => {
+      answer = resolve;
+    }),
+  );
+  for (const words of ["a", "ab", "abc"]) {
+    act(() => kept().change(words));
+    await pass(400);
+  }
+  const flushed = kept().flush();
+  await pass(10_000);
+  expect(save.mock.calls).toEqual([["a", false]]);
+  // The page is left: that waits for nothing.
+  await act(async () => void window.dispatchEvent(new Event("pagehide")));
+  expect(save.mock.calls.slice(1)).toEqual([["abc", true]]);
+  await act(async () => answer(null));
+  await act(async () => expect(await flushed).toBeNull());
+  await pass(10_000);
+  expect(save.mock.calls.slice(1).every(([words]) => words === "abc")).toBe(true);
+  expect([kept().value, kept().state]).toEqual(["abc", "kept"]);
+});
+
+it("takes over what was written elsewhere, unless something waits to be kept here", async () => {
+  const { save, kept, told } = writing();
+  told("elsewhere");
+  expect(kept().value).toBe("elsewhere");
+  act(() => kept().change("here"));
+  told("elsewhere again");
+  expect(kept().value).toBe("here");
+  await pass(400);
+  expect(save.mock.calls).toEqual([["here", false]]);
+  told("here");
+  told("back");
+  expect(kept().value).toBe("back");
+  await pass(10_000);
+  expect(save).toHaveBeenCalledTimes(1);
 });

@@ -73,7 +73,8 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
       return verdicts.current?.querySelector<HTMLInputElement>("input:enabled")?.focus();
     }
     setBusy(true);
-    kept.cancel();
+    // The closing word goes along with the command; nothing of it is to come to the server after that.
+    await kept.flush();
     const { head, base } = view.revisions[revision - 1];
     const refusal = await command({
       kind: "send-review",
@@ -84,6 +85,7 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
     });
     setBusy(false);
     if (refusal) return setProblem(refusal);
+    kept.cancel();
     chosen.forget();
     const said = [
       remarks.length > 0 ? counted(remarks.length, "remark") : "",

@@ -20,6 +20,8 @@ export interface ChangeState {
   startTask: () => void;
   /** Keeps a note as it is written; gives the reason when that is refused, else null. */
   saveNote: (note: Unsent, leaving?: boolean) => Promise<string | null>;
+  /** A note is being written: `keep` is called, and waited for, before it is sent. Gives what ends that. */
+  beforeSending: (note: string, keep: () => Promise<string | null>) => () => void;
   dropNote: (note: Unsent) => void;
   /** Picks a suggestion to be taken, or puts it back. */
   pick: (thread: string, suggestion: string, picked: boolean) => Promise<void>;

@@ -1,7 +1,7 @@
 import { act, renderHook, waitFor } from "@testing-library/react";
 import { describe, expect, it, vi } from "vitest";
 import type { UnsentRemark } from "@/core/views/api";
-import { ANCHOR, answerFor, remark } from "../../testing/change";
+import { ANCHOR, answerFor, commits, remark } from "../../testing/change";
 import { FakeServer, type Request, refuses } from "../../testing/fake-server";
 import { Asking } from "../../testing/in-workspace";
 import { useChange } from "./use-change";
@@ -117,6 +117,79 @@ describe("a note", () => {
     await waitFor(() => expect(tell).toHaveBeenCalledWith("Deleted your unsent remark.", expect.any(Function)));
     await act(async () => tell.mock.calls[0][1]?.());
     await waitFor(() => expect(unsent(now)).toEqual(["n1"]));
+  });
+
+  it("is never overtaken: neither by what was typed before, nor by its deletion", async () => {
+    const first = held();
+    const { now, server } = reading({
+      [`PUT ${CHANGE}/unsent/{id}`]: async ({ parts, body }: Request) => {
+        if ((body as UnsentRemark).body === "W") await first.waiting;
+        return { ...NOTE, id: parts.id, body: (body as UnsentRemark).body };
+      },
+      [`DELETE ${CHANGE}/unsent/{id}`]: () => null,
+    });
+    const told = () => server.asked.filter(({ name }) => !name.startsWith("GET"));
+    let saved!: Promise<unknown>;
+    act(() => {
+      saved = Promise.all([now().saveNote({ ...NOTE, body: "W" }), now().saveNote({ ...NOTE, body: "Why" })]);
+      now().dropNote(NOTE);
+      // Another note waits for neither.
+      void now().saveNote({ ...NOTE, id: "n2", body: "Besides" });
+    });
+    await waitFor(() => expect(told()).toHaveLength(2));
+    await act(async () => first.answer());
+    await act(async () => void (await saved));
+    await waitFor(() => expect(told()).toHaveLength(4));
+    expect(told().map(({ name, body }) => [name.split(" ")[0], (body as UnsentRemark)?.body])).toEqual([
+      ["PUT", "W"],
+      ["PUT", "Besides"],
+      ["PUT", "Why"],
+      ["DELETE", undefined],
+    ]);
+  });
+
+  it("is kept as it stands before it is sent, and what cannot be kept is not sent as it was before", async () => {
+    const first = held();
+    const { now, server } = reading({
+      [`PUT ${CHANGE}/unsent/{id}`]: async ({ parts, body }: Request) => {
+        await first.waiting;
+        return { ...NOTE, id: parts.id, body: (body as UnsentRemark).body };
+      },
+      [`POST ${CHANGE}`]: () => answerFor("ben"),
+    });
+    const keep = vi.fn(() => now().saveNote({ ...NOTE, body: "Why not?" }));
+    const away = vi.fn(async () => "It has too many characters.");
+    const end = now().beforeSending("n1", keep);
+    let sent!: Promise<string | null>;
+    act(() => {
+      sent = now().command({ kind: "send-one", note: "n1" });
+    });
+    await waitFor(() => expect(server.of(`PUT ${CHANGE}/unsent/{id}`)).toHaveLength(1));
+    expect(server.of(`POST ${CHANGE}`)).toEqual([]);
+    await act(async () => first.answer());
+    await act(async () => expect(await sent).toBeNull());
+    expect(server.of(`POST ${CHANGE}`)).toHaveLength(1);
+    // Of another note nothing is asked when one is sent; of all when a review is.
+    const endAway = now().beforeSending("n2", away);
+    await act(async () => expect(await now().command({ kind: "send-one", note: "n1" })).toBeNull());
+    expect(away).not.toHaveBeenCalled();
+    const review = { kind: "send-review", revision: 1, verdict: "none", remark: "", read: commits(1) } as const;
+    await act(async () => expect(await now().command(review)).toBe("It has too many characters."));
+    expect(server.of(`POST ${CHANGE}`)).toHaveLength(2);
+    endAway();
+    end();
+    await act(async () => expect(await now().command(review)).toBeNull());
+    expect(keep).toHaveBeenCalledTimes(3);
+  });
+
+  it("that takes too long to be kept is said not to be, so that it is tried again", async () => {
+    const timeout = vi
+      .spyOn(AbortSignal, "timeout")
+      .mockReturnValue(AbortSignal.abort(new DOMException("", "TimeoutError")));
+    const { now, server } = reading();
+    server.away = true;
+    await act(async () => expect(await now().saveNote(NOTE)).toBe("The server cannot be reached just now."));
+    timeout.mockRestore();
   });
 
   it("stays when it could not be dropped", async () => {

@@ -6,10 +6,13 @@ import { wholeView } from "@/core/doors/endpoints/change-view";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/views/api";
 import { ask, type ChangePlace, reasonFrom, Unreached } from "../../asking/ask";
+import { InTurn } from "../../asking/in-turn";
 import { newId } from "../../asking/new-id";
 import { useAsked } from "../../asking/use-asked";
 import { hasWords } from "./context";
 
+/** So long, in milliseconds, is waited for a note to be kept, since what is typed next waits for it: then it is tried again. */
+const PATIENCE = 20_000;
 const AT = "/api/repos/{repo}/changes/{number}" as const;
 
 /** The parts of a change set as they are kept here: what its log tells is always there. */
@@ -78,9 +81,35 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     void client.invalidateQueries({ queryKey: key });
   }, [client, key]);
 
+  // What is told of one note goes in turn, so that what was typed first never stands for what was typed last.
+  const [notesTold] = useState(() => new InTurn());
+  const writers = useRef(new Set<Writer>());
+  const beforeSending = useCallback((note: string, keep: Writer["keep"]) => {
+    const writer = { note, keep };
+    writers.current.add(writer);
+    return () => void writers.current.delete(writer);
+  }, []);
+  /** What is being written of one note, or of all, as it stands: gives the reason when that is refused, else null. */
+  const keepFirst = useCallback(
+    async (one: string | null): Promise<string | null> => {
+      for (const { note, keep } of writers.current) {
+        const refusal = one === null || note === one ? await keep() : null;
+        if (refusal) return refusal;
+      }
+      await notesTold.settled(one);
+      return null;
+    },
+    [notesTold],
+  );
+
   const attempts = useRef(new Map<string, string>());
   const command = useCallback(
     async (request: CommandRequest): Promise<string | null> => {
+      // What was typed a moment ago goes with it, and nothing that is still on its way comes back as a note afterwards.
+      if (request.kind === "send-review" || request.kind === "send-one") {
+        const refusal = await keepFirst(request.kind === "send-one" ? request.note : null);
+        if (refusal) return refusal;
+      }
       // The key belongs to what is asked, not to the attempt: when an answer was lost on the way and a person asks the same again, it
       // happens once.
       const asked = JSON.stringify(request);
@@ -98,17 +127,21 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         return reasonFrom(error);
       }
     },
-    [place, joined, query, put, settle],
+    [place, joined, query, put, settle, keepFirst],
   );
 
   const saveNote = useCallback(
     async (note: Unsent, leaving = false): Promise<string | null> => {
-      try {
-        const saved = await ask(`PUT ${AT}/unsent/{id}`, {
+      const tellIt = () =>
+        ask(`PUT ${AT}/unsent/{id}`, {
           parts: { ...place, id: note.id },
           body: requestOf(note),
           keepalive: leaving,
+          signal: AbortSignal.timeout(PATIENCE),
         });
+      try {
+        // Nothing runs any more once the page is left.
+        const saved = await (leaving ? tellIt() : notesTold.run(note.id, tellIt));
         edit((notes) =>
           notes.some(({ id }) => id === saved.id)
             ? notes.map((other) => (other.id === saved.id ? saved : other))
@@ -120,7 +153,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         return reasonFrom(error);
       }
     },
-    [place, edit, settle],
+    [place, edit, settle, notesTold],
   );
 
   const leaveNote = useCallback((id: string) => setFreshNote((now) => (now === id ? null : now)), []);
@@ -168,7 +201,9 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
       const { dropped } = underway.current;
       dropped.add(note.id);
-      const told = ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id }, keepalive: true });
+      const told = notesTold.run(note.id, () =>
+        ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id }, keepalive: true }),
+      );
       const forget = () => {
         dropped.delete(note.id);
         settle();
@@ -187,10 +222,10 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         },
       );
     },
-    [place, edit, saveNote, tell, settle],
+    [place, edit, saveNote, tell, settle, notesTold],
   );
 
-  const lastPicks = useRef(new Map<string, Promise<unknown>>());
+  const [picksTold] = useState(() => new InTurn());
   const pick = useCallback(
     async (thread: string, suggestion: string, picked: boolean) => {
       const { picks } = underway.current;
@@ -200,9 +235,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       mark(made);
       const tellIt = () => ask(`PUT ${AT}/picks`, { parts: place, body: { thread, ...made }, keepalive: true });
       // One after the other in a thread, so that of a pick and its taking back the later one holds; others do not wait for them.
-      const told = (lastPicks.current.get(thread) ?? Promise.resolve()).then(tellIt, tellIt);
-      lastPicks.current.set(thread, told);
-      const refusal = await told.then(() => null, reasonFrom);
+      const refusal = await picksTold.run(thread, tellIt).then(() => null, reasonFrom);
       if (picks.get(suggestion) === made) {
         picks.delete(suggestion);
         if (refusal) mark({ suggestion, picked: !picked });
@@ -211,13 +244,31 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       // The message of the commit is made of what is picked; and after a refusal what holds is what the server has.
       if (picks.size === 0) await client.invalidateQueries({ queryKey: key });
     },
-    [client, key, place, tell, editMine],
+    [client, key, place, tell, editMine, picksTold],
   );
 
   return useMemo(
-    () => ({ view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote, leaveNote }),
-    [view, place, command, saveNote, startNote, startTask, dropNote, pick, freshNote, leaveNote],
+    () => ({
+      view,
+      place,
+      command,
+      saveNote,
+      beforeSending,
+      startNote,
+      startTask,
+      dropNote,
+      pick,
+      freshNote,
+      leaveNote,
+    }),
+    [view, place, command, saveNote, beforeSending, startNote, startTask, dropNote, pick, freshNote, leaveNote],
   );
+}
+
+/** A note that is being written somewhere; `keep` gives the reason when that is refused, else null. */
+interface Writer {
+  note: string;
+  keep: () => Promise<string | null>;
 }
 
 function requestOf(note: Unsent): UnsentRequest {
