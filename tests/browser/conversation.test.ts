@@ -113,6 +113,10 @@ describe("a review as its writer prepares it", () => {
     await mirela.write(" today");
     await mirela.page.locator("::-p-xpath(//*[@role='dialog']//button[normalize-space()='Send'])").click();
     await mirela.see("Sent: 2 remarks, 1 task and your request for changes.");
+    const { body } = await mirela.ask("GET", API);
+    const { change, mine } = body as { change: { tasks: { body: string }[] }; mine: { unsent: unknown[] } };
+    expect(change.tasks.map((task) => task.body).at(-1)).toBe("Ring the pilots today");
+    expect(mine.unsent).toEqual([]);
   });
 });
 
