@@ -76,4 +76,37 @@ describe("a file that is marked read", () => {
     expect(read()).toEqual(["b.ts"]);
     expect(tell).toHaveBeenCalledWith("Not now.");
   });
+
+  it("goes in turn with what is taken back at once, and a refusal of the first leaves the last", async () => {
+    let refuse!: () => void;
+    const first = new Promise<void>((resolve) => {
+      refuse = resolve;
+    });
+    const server = new FakeServer({
+      [MARKS]: async ({ body }) => {
+        if ((body as { read: boolean }).read) await first.then(() => refuses("conflict", "Not now."));
+        return null;
+      },
+    });
+    const tell = vi.fn();
+    const files = [file("a.ts")];
+    const { result } = renderHook(() => useReading(place, all, answer(files), tell), { wrapper: Asking });
+    const state = () => result.current.files?.[0].read;
+    let done!: Promise<unknown>;
+    act(() => {
+      done = Promise.all([
+        result.current.markRead(files[0], 1, true),
+        result.current.markRead({ ...files[0], read: "read" }, 1, false),
+      ]);
+    });
+    expect(state()).toBe("unread");
+    expect(server.of(MARKS)).toHaveLength(1);
+    await act(async () => {
+      refuse();
+      await done;
+    });
+    expect(server.of(MARKS).map(({ body }) => (body as { read: boolean }).read)).toEqual([true, false]);
+    expect(state()).toBe("unread");
+    expect(tell).toHaveBeenCalledWith("Not now.");
+  });
 });

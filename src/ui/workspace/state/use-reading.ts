@@ -5,6 +5,7 @@ import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
 import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
+import { InTurn } from "../../asking/in-turn";
 import { useAsked } from "../../asking/use-asked";
 import { readingAsked } from "./reading-asked";
 
@@ -83,18 +84,24 @@ export function useReading(
     return () => stop.abort();
   }, [client, key, place, incomplete, tell, asked]);
 
+  // A mark that is taken back at once does not come to the server before itself.
+  const [marksTold] = useState(() => new InTurn());
+  const marks = useRef(new Map<string, object>());
   const markRead = async (file: ReadingFile, revision: number, read: boolean) => {
     const name = between(asked);
+    const { path, oldId, newId } = file;
     const edit = (state: ReadingFile["read"]) =>
-      setOwn((now) => new Map(now).set(name, new Map(now.get(name)).set(file.path, state)));
+      setOwn((now) => new Map(now).set(name, new Map(now.get(name)).set(path, state)));
     edit(read ? "read" : "unread");
+    // It goes through although the page may be closed at once.
+    const body = { path, oldId, newId, revision, read };
+    marks.current.set(path, body);
     try {
-      const { path, oldId, newId } = file;
-      // It goes through although the page may be closed at once.
-      const body = { path, oldId, newId, revision, read };
-      await ask("PUT /api/repos/{repo}/changes/{number}/read-marks", { parts: place, body, keepalive: true });
+      await marksTold.run(path, () =>
+        ask("PUT /api/repos/{repo}/changes/{number}/read-marks", { parts: place, body, keepalive: true }),
+      );
     } catch (error) {
-      edit(file.read);
+      if (marks.current.get(path) === body) edit(file.read);
       tell(reasonFrom(error));
     }
   };
