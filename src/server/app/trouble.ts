@@ -1,10 +1,10 @@
 import { GitEnded } from "@/git/run";
 import { TOO_MANY } from "@/git/trees";
 import { BrokenLog } from "@/store/log";
-import { TooBusy, TookTooLong } from "../workers/workers";
+import { TooBusy, TookTooLong, TookTooMuch } from "../workers/workers";
 
 /** Errors that say themselves what is to be told. */
-const SAID = [BrokenLog, GitEnded, TookTooLong, TooBusy];
+const SAID = [BrokenLog, GitEnded, TookTooLong, TookTooMuch, TooBusy];
 
 /** What went wrong with the data folder, or within it, in a sentence for the person; null for what was not foreseen. */
 export function troubleOf(error: unknown): string | null {

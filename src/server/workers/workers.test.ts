@@ -1,6 +1,7 @@
 import { availableParallelism } from "node:os";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { startWorkers, TooBusy, type Workers } from "./workers";
+import { troubleOf } from "../app/trouble";
+import { startWorkers, TooBusy, TookTooMuch, type Workers } from "./workers";
 
 /** As many as there are of a kind, whatever the machine. */
 const THREADS = Math.max(2, Math.min(8, availableParallelism()));
@@ -48,4 +49,18 @@ describe("what waits for a thread", () => {
     expect(await next).toMatchObject({ ok: true, value: { findings: [{ path: "src/a.ts", line: 1 }] } });
     for (const { ok } of await Promise.all(busy)) expect(ok).toBe(true);
   });
+});
+
+it("is told in a sentence where its thread has no memory left, and others have a new one", async () => {
+  const narrow = startWorkers(process.env.LENS_ROOT ?? process.cwd(), { maxOldGenerationSizeMb: 48 });
+  const results = Array.from({ length: 300_000 }, (_, n) => ({ ruleId: `r${n}`, message: { text: "x" } }));
+  const bytes = Buffer.from(JSON.stringify({ version: "2.1.0", runs: [{ results }] }));
+  const error = await narrow.report({ bytes, paths: null }).then(
+    () => null,
+    (problem: unknown) => problem,
+  );
+  expect(error).toBeInstanceOf(TookTooMuch);
+  expect(troubleOf(error)).toMatch(/more memory than/);
+  expect((await narrow.report({ bytes: Buffer.from("a.ts:1: here"), paths: null })).ok).toBe(true);
+  await narrow.close();
 });

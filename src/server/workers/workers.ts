@@ -2,7 +2,7 @@ import { once } from "node:events";
 import { availableParallelism } from "node:os";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
-import { MessageChannel } from "node:worker_threads";
+import { MessageChannel, type ResourceLimits } from "node:worker_threads";
 import type Piscina from "piscina";
 import type { Report } from "@/core/checks/report";
 import type { LineHistory } from "@/core/diff/history";
@@ -94,6 +94,13 @@ export class TookTooLong extends Error {
   }
 }
 
+/** Work was ended because its thread had no memory left. Another thread takes its place. */
+export class TookTooMuch extends Error {
+  constructor() {
+    super("This took more memory than one piece of work is given here, and was ended.");
+  }
+}
+
 /** So many things wait for threads of a kind: what comes behind them would come too late for whoever asked. */
 const MOST_WAITING = 500;
 
@@ -131,6 +138,7 @@ class Threads {
         return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
       } catch (error) {
         if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
+        if ((error as NodeJS.ErrnoException).code === "ERR_WORKER_OUT_OF_MEMORY") throw new TookTooMuch();
         throw error;
       }
     }, signal);
@@ -175,12 +183,13 @@ type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
  */
 export const ROOM = { maxYoungGenerationSizeMb: 96 };
 
-export function startWorkers(root: string): Workers {
+/** `limits` are those of each thread, beside what it is given to live shortly. */
+export function startWorkers(root: string, limits: ResourceLimits = {}): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
   const most = Math.max(2, Math.min(8, availableParallelism()));
   const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
-  const atOnce = new Threads(most, options);
-  const inTime = new Threads(most, { ...options, resourceLimits: ROOM });
+  const atOnce = new Threads(most, { ...options, resourceLimits: limits });
+  const inTime = new Threads(most, { ...options, resourceLimits: { ...ROOM, ...limits } });
   return {
     compare: (task) => atOnce.run(task, "compare"),
     colour: (task) => atOnce.run(task, "colour"),
