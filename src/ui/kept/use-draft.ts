@@ -48,6 +48,20 @@ export function useDraft<T>(place: string, unless: T): Draft<T> {
   return { value: kept ? kept.value : unless, begun: kept !== null, change, forget };
 }
 
+/** The same for what is looked at once, such as what a server could not keep: nothing is drawn anew when it changes. */
+export function useSpare<T>(place: string) {
+  const owner = useContext(DraftOwner);
+  const key = `${PREFIX} ${owner} ${place}`;
+  return useMemo(
+    () => ({
+      value: (): T | null => parse<T>(read(key) ?? "")?.value ?? null,
+      keep: (value: T) => void write(key, JSON.stringify({ at: Date.now(), value })),
+      forget: () => void (read(key) !== null && write(key, null)),
+    }),
+    [key],
+  );
+}
+
 /** Lets go of what nobody came back to. */
 export function forgetOldDrafts(): void {
   try {

@@ -33,7 +33,7 @@ export function showInWorkspace(
   const tell = vi.fn<(words: string, undo?: () => void) => void>();
   const notes = {
     saveNote: vi.fn(async () => null),
-    beforeSending: vi.fn(() => () => undefined),
+    writing: vi.fn(() => () => undefined),
     dropNote: vi.fn(),
     startNote: vi.fn(),
     startTask: vi.fn(),

@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/react";
+import { act, cleanup, screen } from "@testing-library/react";
 import { beforeEach, expect, it, vi } from "vitest";
 import type { Place } from "@/core/anchor/follow";
 import type { UnsentRemark } from "@/core/views/api";
@@ -63,6 +63,35 @@ it("is sent by itself once its last words are kept, and not where they cannot be
   await user.click(button("send this one now"));
   expect(command).toHaveBeenCalledWith({ kind: "send-one", note: "n1" });
   expect(tell).toHaveBeenLastCalledWith("Sent this one remark.");
+});
+
+it("goes on with what the server did not keep when the page is loaded again, unless it was changed elsewhere", async () => {
+  const away = "The server cannot be reached just now." as never;
+  const first = card();
+  first.saveNote.mockResolvedValue(away);
+  await first.user.click(button("edit"));
+  await first.user.type(field()!, " Much.");
+  await first.user.click(button(/Done/));
+  await screen.findByRole("alert");
+  cleanup();
+  const again = card();
+  await screen.findByText("Deeper? Much.");
+  await vi.waitFor(() => expect(again.saved()).toEqual(["Deeper? Much."]));
+  cleanup();
+  // It is kept now: nothing is left of it here.
+  card();
+  expect(screen.getByText("Deeper?")).toBeTruthy();
+  cleanup();
+  // The page is left before the server says anything.
+  const left = card();
+  left.saveNote.mockReturnValue(new Promise(() => {}) as never);
+  await left.user.click(button("edit"));
+  await left.user.type(field()!, " Now?");
+  await act(async () => void window.dispatchEvent(new Event("pagehide")));
+  cleanup();
+  card({ changedAt: 5 });
+  expect(screen.getByText("Deeper?")).toBeTruthy();
+  expect(Object.keys(window.localStorage).filter((key) => key.includes("note n1"))).toEqual([]);
 });
 
 it("is deleted with what was typed last, so that all of it can be brought back", async () => {

@@ -20,8 +20,8 @@ export interface ChangeState {
   startTask: () => void;
   /** Keeps a note as it is written; gives the reason when that is refused, else null. */
   saveNote: (note: Unsent, leaving?: boolean) => Promise<string | null>;
-  /** A note is being written: `keep` is called, and waited for, before it is sent. Gives what ends that. */
-  beforeSending: (note: string, keep: () => Promise<string | null>) => () => void;
+  /** A note is being written somewhere: what is there is kept before it is sent. Gives what is called when it is left; what could not be kept by then still counts. */
+  writing: (note: string, by: Writing) => () => void;
   dropNote: (note: Unsent) => void;
   /** Picks a suggestion to be taken, or puts it back. */
   pick: (thread: string, suggestion: string, picked: boolean) => Promise<void>;
@@ -29,6 +29,14 @@ export interface ChangeState {
   freshNote: string | null;
   /** It was typed into, or left: it does not ask for the focus any longer. */
   leaveNote: (id: string) => void;
+}
+
+/** What writes a note. */
+export interface Writing {
+  /** Keeps what is written now; gives the reason when that is refused, else null. */
+  keep: () => Promise<string | null>;
+  /** Lets go of what is not kept: someone else goes on with it. */
+  cancel: () => void;
 }
 
 /** Where the reader is. Changes as they go from file to file and from thread to thread. */

@@ -9,7 +9,8 @@ import { ask, type ChangePlace, reasonFrom, Unreached } from "../../asking/ask";
 import { InTurn } from "../../asking/in-turn";
 import { newId } from "../../asking/new-id";
 import { useAsked } from "../../asking/use-asked";
-import { hasWords } from "./context";
+import { hasWords, type Writing } from "./context";
+import { NotesWritten } from "./notes-written";
 
 /** So long, in milliseconds, is waited for a note to be kept, since what is typed next waits for it: then it is tried again. */
 const PATIENCE = 20_000;
@@ -81,33 +82,17 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
     void client.invalidateQueries({ queryKey: key });
   }, [client, key]);
 
-  // What is told of one note goes in turn, so that what was typed first never stands for what was typed last.
-  const [notesTold] = useState(() => new InTurn());
-  const writers = useRef(new Set<Writer>());
-  const beforeSending = useCallback((note: string, keep: Writer["keep"]) => {
-    const writer = { note, keep };
-    writers.current.add(writer);
-    return () => void writers.current.delete(writer);
-  }, []);
-  /** What is being written of one note, or of all, as it stands: gives the reason when that is refused, else null. */
-  const keepFirst = useCallback(
-    async (one: string | null): Promise<string | null> => {
-      for (const { note, keep } of writers.current) {
-        const refusal = one === null || note === one ? await keep() : null;
-        if (refusal) return refusal;
-      }
-      await notesTold.settled(one);
-      return null;
-    },
-    [notesTold],
-  );
+  const isNote = useRef<(id: string) => boolean>(() => false);
+  isNote.current = (note) => kept()?.mine.unsent.some(({ id }) => id === note) ?? false;
+  const [notes] = useState(() => new NotesWritten((note) => isNote.current(note)));
+  const writing = useCallback((note: string, by: Writing) => notes.begin(note, by), [notes]);
 
   const attempts = useRef(new Map<string, string>());
   const command = useCallback(
     async (request: CommandRequest): Promise<string | null> => {
       // What was typed a moment ago goes with it, and nothing that is still on its way comes back as a note afterwards.
       if (request.kind === "send-review" || request.kind === "send-one") {
-        const refusal = await keepFirst(request.kind === "send-one" ? request.note : null);
+        const refusal = await notes.keep(request.kind === "send-one" ? request.note : null);
         if (refusal) return refusal;
       }
       // The key belongs to what is asked, not to the attempt: when an answer was lost on the way and a person asks the same again, it
@@ -127,7 +112,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         return reasonFrom(error);
       }
     },
-    [place, joined, query, put, settle, keepFirst],
+    [place, joined, query, put, settle, notes],
   );
 
   const saveNote = useCallback(
@@ -141,7 +126,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         });
       try {
         // Nothing runs any more once the page is left.
-        const saved = await (leaving ? tellIt() : notesTold.run(note.id, tellIt));
+        const saved = await (leaving ? tellIt() : notes.told.run(note.id, tellIt));
         edit((notes) =>
           notes.some(({ id }) => id === saved.id)
             ? notes.map((other) => (other.id === saved.id ? saved : other))
@@ -153,7 +138,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         return reasonFrom(error);
       }
     },
-    [place, edit, settle, notesTold],
+    [place, edit, settle, notes],
   );
 
   const leaveNote = useCallback((id: string) => setFreshNote((now) => (now === id ? null : now)), []);
@@ -201,7 +186,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       const bring = () => void saveNote(note).then((refusal) => refusal && tell(refusal));
       const { dropped } = underway.current;
       dropped.add(note.id);
-      const told = notesTold.run(note.id, () =>
+      const told = notes.told.run(note.id, () =>
         ask(`DELETE ${AT}/unsent/{id}`, { parts: { ...place, id: note.id }, keepalive: true }),
       );
       const forget = () => {
@@ -222,7 +207,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
         },
       );
     },
-    [place, edit, saveNote, tell, settle, notesTold],
+    [place, edit, saveNote, tell, settle, notes],
   );
 
   const [picksTold] = useState(() => new InTurn());
@@ -253,7 +238,7 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       place,
       command,
       saveNote,
-      beforeSending,
+      writing,
       startNote,
       startTask,
       dropNote,
@@ -261,14 +246,8 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
       freshNote,
       leaveNote,
     }),
-    [view, place, command, saveNote, beforeSending, startNote, startTask, dropNote, pick, freshNote, leaveNote],
+    [view, place, command, saveNote, writing, startNote, startTask, dropNote, pick, freshNote, leaveNote],
   );
-}
-
-/** A note that is being written somewhere; `keep` gives the reason when that is refused, else null. */
-interface Writer {
-  note: string;
-  keep: () => Promise<string | null>;
 }
 
 function requestOf(note: Unsent): UnsentRequest {
