@@ -80,10 +80,11 @@ export function Brief({
         </div>
         <div>
           <GatePanel onMerge={onMerge} />
-          <Checks />
           <Reviewers />
           <Tasks />
           <Labels />
+          {/* What grows by itself while a check runs moves nothing that is pressed away from under the pointer. */}
+          <Checks />
           <TakeLocally />
         </div>
       </div>
