@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { act, fireEvent, screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Unsent } from "@/core/views/api";
 import { ANCHOR, answerFor, type Happening, type Name, remark, revised } from "../../testing/change";
@@ -60,7 +60,17 @@ describe("a thread", () => {
     const { user, command, saveNote, article } = card("ada", [remark("ben")], { unsent: [NOTE] });
     await user.click(within(article).getByRole("button", { name: /^reply/ }));
     await user.type(screen.getByLabelText("Your reply, in Markdown"), "Later.");
+    let keep!: () => void;
+    saveNote.mockReturnValueOnce(
+      new Promise((resolve) => {
+        keep = () => resolve(null);
+      }),
+    );
+    // Pressed twice while the first is on its way, it is kept once.
     await user.keyboard("{Control>}{Enter}{/Control}");
+    await user.keyboard("{Control>}{Enter}{/Control}");
+    expect(saveNote).toHaveBeenCalledTimes(1);
+    await act(async () => keep());
     expect(command).not.toHaveBeenCalled();
     expect(saveNote).toHaveBeenCalledWith(
       expect.objectContaining({ kind: "reply", thread: "t1", body: "Later.", resolves: false }),

@@ -46,13 +46,15 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
     card.current?.focus({ preventScroll: beside });
   }, [active]);
 
-  const run = async (request: Parameters<typeof command>[0]) => {
+  /** One thing at a time: pressed twice, it is done once. */
+  const once = async (work: () => Promise<string | null>) => {
     setBusy(true);
-    const refusal = await command(request);
+    const refusal = await work();
     setBusy(false);
     setProblem(refusal ?? "");
     return refusal;
   };
+  const run = (request: Parameters<typeof command>[0]) => once(() => command(request));
   const settle = () => mayResolve && void run({ kind: thread.resolved ? "reopen" : "resolve", thread: thread.id });
   const reply = () => {
     setUnfolded(true);
@@ -141,10 +143,10 @@ export function ThreadCard({ thread, place }: { thread: Thread; place: Place | n
               mayWait={goesOn(view) && view.me.remark.may}
               inReview={view.unsent.some(hasWords)}
               onSend={async (body, resolves, inReview) => {
+                const note = { kind: "reply" as const, id: newId(), thread: thread.id, body, resolves, changedAt: 0 };
                 const refusal = inReview
-                  ? await saveNote({ kind: "reply", id: newId(), thread: thread.id, body, resolves, changedAt: 0 })
+                  ? await once(() => saveNote(note))
                   : await run({ kind: resolves ? "resolve" : "reply", thread: thread.id, body });
-                setProblem(refusal ?? "");
                 if (refusal) return;
                 forget();
                 setReplying(false);

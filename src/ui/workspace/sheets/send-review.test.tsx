@@ -101,6 +101,23 @@ describe("sending", () => {
     expect(onClose).not.toHaveBeenCalled();
   });
 
+  it("has the closing word again that the server did not keep, and not once it was sent", async () => {
+    const word = () => (screen.getByLabelText("Closing word, in Markdown") as HTMLTextAreaElement).value;
+    const first = sheet("ben", [note]);
+    first.saveNote.mockResolvedValue("The server cannot be reached just now." as never);
+    await first.user.type(screen.getByLabelText("Closing word, in Markdown"), "Good.");
+    await screen.findByText(/Not kept yet/);
+    cleanup();
+    const again = sheet("ben", [note]);
+    await waitFor(() => expect(word()).toBe("Good."));
+    await again.user.click(choice(/No verdict/));
+    await again.user.click(screen.getByRole("button", { name: "Send" }));
+    expect(again.command).toHaveBeenCalledWith(expect.objectContaining({ remark: "Good." }));
+    cleanup();
+    sheet("ben", [note]);
+    expect(word()).toBe("");
+  });
+
   it("says what the gate will be for the chosen verdict", async () => {
     const { user } = sheet("ben", [note]);
     await user.click(choice(/Request changes/));

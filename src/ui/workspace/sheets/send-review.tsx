@@ -7,7 +7,7 @@ import type { Verdict } from "@/core/review/shapes";
 import type { UnsentReply } from "@/core/views/api";
 import { newId } from "../../asking/new-id";
 import { useDraft } from "../../kept/use-draft";
-import { useKept } from "../../kept/use-kept";
+import { useKeptOrSpared } from "../../kept/use-kept-or-spared";
 import { WritingField } from "../../words/writing-field";
 import { TaskNote } from "../brief/tasks";
 import { WaitingReply } from "../margin/reply";
@@ -55,8 +55,10 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
   const tell = useTell();
   const closing = view.unsent.find(({ kind }) => kind === "closing");
   const closingId = useMemo(() => closing?.id ?? newId(), [closing?.id]);
-  const kept = useKept(closing?.body ?? "", (body, leaving) =>
-    saveNote({ kind: "closing", id: closingId, body, changedAt: 0 }, leaving),
+  const kept = useKeptOrSpared(
+    { place: `closing ${view.id}`, over: closing?.changedAt ?? 0 },
+    { body: closing?.body ?? "" },
+    ({ body }, leaving) => saveNote({ kind: "closing", id: closingId, body, changedAt: 0 }, leaving),
   );
   const chosen = useDraft<Verdict | null>(`verdict ${view.id} r${revision}`, null);
   const verdict = view.me.verdict.may ? chosen.value : "none";
@@ -80,12 +82,12 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
       kind: "send-review",
       revision,
       verdict,
-      remark: kept.value,
+      remark: kept.value.body,
       read: { head, base },
     });
     setBusy(false);
     if (refusal) return setProblem(refusal);
-    kept.cancel();
+    kept.forget();
     chosen.forget();
     const said = [
       remarks.length > 0 ? counted(remarks.length, "remark") : "",
@@ -131,8 +133,8 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
             name="closing"
             label="Closing word, in Markdown"
             repository={view.repository}
-            text={kept.value}
-            onText={kept.change}
+            text={kept.value.body}
+            onText={(body) => kept.change({ body })}
           />
         </div>
         <fieldset ref={verdicts} className="mt-4">
