@@ -77,6 +77,10 @@ export function useKept<T>(initial: T, save: (value: T, leaving: boolean) => Pro
     };
   }, [flush]);
   const keep = useCallback(() => flush(), [flush]);
+  const pending = useCallback((): T | null => {
+    const now = latest.current;
+    return now.value === now.kept ? null : now.value;
+  }, []);
 
   return {
     value,
@@ -90,6 +94,8 @@ export function useKept<T>(initial: T, save: (value: T, leaving: boolean) => Pro
     },
     /** Keeps it now; gives the reason when that is refused. */
     flush: keep,
+    /** What is not kept yet; null where all is. */
+    pending,
     /** Forgets what was written and not kept. */
     cancel: () => {
       window.clearTimeout(latest.current.timer);

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import type { Unsent } from "@/core/views/api";
 import { useKeptOrSpared } from "../../kept/use-kept-or-spared";
 import { useChangeSet } from "../state/context";
@@ -9,9 +9,13 @@ export function useKeptNote<N extends Unsent, V extends Partial<N>>(note: N, par
   const { saveNote, dropNote, writing } = useChangeSet();
   const edition = { place: `note ${note.id}`, over: note.changedAt };
   const kept = useKeptOrSpared(edition, parts, (value, leaving) => saveNote({ ...note, ...value }, leaving));
-  const { flush, cancel } = kept;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: letting go is the same each time
-  useEffect(() => writing(note.id, { keep: flush, cancel }), [writing, note.id, flush]);
+  const latest = useRef(kept);
+  latest.current = kept;
+  const { flush, pending } = kept;
+  useEffect(() => {
+    const take = (more: object) => latest.current.change({ ...latest.current.value, ...more });
+    return writing(note.id, { keep: flush, pending, take, cancel: () => latest.current.cancel() });
+  }, [writing, note.id, flush, pending]);
   return {
     ...kept,
     change: (part: Partial<V>) => kept.change({ ...kept.value, ...part }),

@@ -35,6 +35,10 @@ export interface ChangeState {
 export interface Writing {
   /** Keeps what is written now; gives the reason when that is refused, else null. */
   keep: () => Promise<string | null>;
+  /** What is not kept yet; null where all is. */
+  pending: () => object | null;
+  /** Goes on with what was not kept elsewhere. */
+  take: (pending: object) => void;
   /** Lets go of what is not kept: someone else goes on with it. */
   cancel: () => void;
 }

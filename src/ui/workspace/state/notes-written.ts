@@ -20,15 +20,32 @@ export class NotesWritten {
 
   /** Something writes a note. Gives what is called when it is left; what could not be kept by then still counts. */
   begin(note: string, by: Writing): () => void {
-    // What was left before it could be kept is gone on with by who writes on: it must not come after that.
-    for (const other of this.writers) if (other.note === note && other.left) this.letGo(other);
     const writer: Writer = { ...by, note, left: false };
+    // Of one note one writer alone has something that is not kept: else what was typed first could come last.
+    for (const other of this.of(note)) {
+      const pending = other.pending();
+      if (pending) by.take(pending);
+      if (other.left) this.letGo(other);
+      else if (pending) other.cancel();
+    }
     this.writers.add(writer);
-    return () => {
-      writer.left = true;
-      if (!this.isThere(note)) this.letGo(writer);
-      else void by.keep().then((refusal) => refusal ?? this.writers.delete(writer));
-    };
+    return () => void this.leave(writer);
+  }
+
+  private async leave(writer: Writer): Promise<void> {
+    writer.left = true;
+    if (!this.isThere(writer.note)) return this.letGo(writer);
+    const refusal = await writer.keep();
+    if (!refusal) this.writers.delete(writer);
+    const other = this.of(writer.note).find(({ left }) => !left);
+    const pending = writer.pending();
+    if (!other || !pending) return;
+    other.take(pending);
+    this.letGo(writer);
+  }
+
+  private of(note: string): Writer[] {
+    return [...this.writers].filter((writer) => writer.note === note);
   }
 
   /** Keeps what is written of one note, or of all, and waits until nothing of it is on its way; gives the reason when that is refused, else null. */
