@@ -3,9 +3,6 @@ import { useEffect } from "react";
 import { useSpare } from "./use-draft";
 import { useKept } from "./use-kept";
 
-/** In how many fields of a page each thing is written just now. */
-const writtenIn = new Map<string, number>();
-
 /**
  * As {@link useKept}; and what the server did not keep is kept in this browser, and goes on from there when the page is loaded again. `place` names what is
  * written, such as "note n1", and `over` the edition that it is written over: where the server has another one by then, that stands.
@@ -24,18 +21,11 @@ export function useKeptOrSpared<T extends object>(
     else spare.forget();
     return refusal;
   });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when it is first written somewhere
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when it begins to be written here
   useEffect(() => {
-    const others = writtenIn.get(place) ?? 0;
-    writtenIn.set(place, others + 1);
-    const found = others === 0 ? spare.value() : null;
+    const found = spare.value();
     if (found?.over === over) kept.change({ ...initial, ...found.value });
     else if (found) spare.forget();
-    return () => {
-      const left = (writtenIn.get(place) ?? 1) - 1;
-      if (left > 0) writtenIn.set(place, left);
-      else writtenIn.delete(place);
-    };
   }, [place]);
   return {
     ...kept,

@@ -1,4 +1,4 @@
-import { expect, it } from "vitest";
+import { expect, it, vi } from "vitest";
 import { NotesWritten } from "./notes-written";
 
 /** A field in which a note is written: `typed` is what waits there to be kept. */
@@ -28,7 +28,8 @@ function field(server: { refuses: string | null; has: string[] }) {
 function page() {
   const there = new Set(["n1", "n2"]);
   const server = { refuses: null as string | null, has: [] as string[] };
-  return { there, server, notes: new NotesWritten((note) => there.has(note)) };
+  const lost = vi.fn();
+  return { there, server, lost, notes: new NotesWritten((note) => there.has(note), lost) };
 }
 
 it("has what was typed last in one place alone, so that nothing older comes after it", async () => {
@@ -53,7 +54,7 @@ it("has what was typed last in one place alone, so that nothing older comes afte
 });
 
 it("counts what was left before it could be kept, until someone goes on with it, or it is no note any more", async () => {
-  const { there, server, notes } = page();
+  const { there, server, lost, notes } = page();
   server.refuses = "It has too many characters.";
   const [first, next, other] = [field(server), field(server), field(server)];
   const leave = notes.begin("n1", first);
@@ -65,7 +66,16 @@ it("counts what was left before it could be kept, until someone goes on with it,
   notes.begin("n2", other);
   leaveNext();
   await expect(notes.keep(null)).resolves.toBe("It has too many characters.");
+  expect(lost).not.toHaveBeenCalled();
   there.delete("n1");
   await expect(notes.keep(null)).resolves.toBeNull();
   expect([next.waits(), server.has]).toEqual([null, []]);
+  expect(lost.mock.calls).toEqual([[{ body: "A" }]]);
+  // Of what is sent from elsewhere while it is written, too.
+  const late = field(server);
+  const leaveLate = notes.begin("n2", late);
+  late.type("B");
+  there.delete("n2");
+  leaveLate();
+  expect(lost).toHaveBeenLastCalledWith({ body: "B" });
 });

@@ -15,8 +15,11 @@ export class NotesWritten {
   readonly told = new InTurn();
   private readonly writers = new Set<Writer>();
 
-  /** `isThere` says whether something is still a note: neither sent nor deleted. */
-  constructor(private readonly isThere: (note: string) => boolean) {}
+  /** `isThere` says whether something is still a note: neither sent nor deleted. `lost` is told what was not kept of one that is none any more. */
+  constructor(
+    private readonly isThere: (note: string) => boolean,
+    private readonly lost: (pending: object) => void,
+  ) {}
 
   /** Something writes a note. Gives what is called when it is left; what could not be kept by then still counts. */
   begin(note: string, by: Writing): () => void {
@@ -34,7 +37,7 @@ export class NotesWritten {
 
   private async leave(writer: Writer): Promise<void> {
     writer.left = true;
-    if (!this.isThere(writer.note)) return this.letGo(writer);
+    if (!this.isThere(writer.note)) return this.lose(writer);
     const refusal = await writer.keep();
     if (!refusal) this.writers.delete(writer);
     const other = this.of(writer.note).find(({ left }) => !left);
@@ -51,7 +54,7 @@ export class NotesWritten {
   /** Keeps what is written of one note, or of all, and waits until nothing of it is on its way; gives the reason when that is refused, else null. */
   async keep(one: string | null): Promise<string | null> {
     for (const writer of this.writers) {
-      if (writer.left && !this.isThere(writer.note)) this.letGo(writer);
+      if (writer.left && !this.isThere(writer.note)) this.lose(writer);
       else if (one === null || writer.note === one) {
         const refusal = await writer.keep();
         if (refusal) return refusal;
@@ -59,6 +62,12 @@ export class NotesWritten {
     }
     await this.told.settled(one);
     return null;
+  }
+
+  private lose(writer: Writer): void {
+    const pending = writer.pending();
+    this.letGo(writer);
+    if (pending) this.lost(pending);
   }
 
   private letGo(writer: Writer): void {

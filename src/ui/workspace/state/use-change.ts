@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import type { ChangeAnswer, ChangePart, MinePart } from "@/core/doors/endpoints/change-parts";
 import { wholeView } from "@/core/doors/endpoints/change-view";
+import { shortened } from "@/core/plain/words";
 import type { CommandRequest } from "@/core/review/families/table";
 import type { NewAnchor, Unsent, UnsentRemark, UnsentRequest } from "@/core/views/api";
 import { ask, type ChangePlace, reasonFrom, Unreached } from "../../asking/ask";
@@ -14,6 +15,8 @@ import { NotesWritten } from "./notes-written";
 
 /** So long, in milliseconds, is waited for a note to be kept, since what is typed next waits for it: then it is tried again. */
 const PATIENCE = 20_000;
+/** So many characters are shown of what was lost. */
+const SHOWN = 200;
 const AT = "/api/repos/{repo}/changes/{number}" as const;
 
 /** The parts of a change set as they are kept here: what its log tells is always there. */
@@ -84,7 +87,16 @@ export function useChange(initial: ChangeAnswer, tell: (words: string, undo?: ()
 
   const isNote = useRef<(id: string) => boolean>(() => false);
   isNote.current = (note) => kept()?.mine.unsent.some(({ id }) => id === note) ?? false;
-  const [notes] = useState(() => new NotesWritten((note) => isNote.current(note)));
+  const lost = useRef<(pending: { body?: string }) => void>(() => undefined);
+  lost.current = ({ body = "" }) =>
+    tell(`The note is gone, and what you wrote last with it: “${shortened(body, SHOWN)}”`);
+  const [notes] = useState(
+    () =>
+      new NotesWritten(
+        (note) => isNote.current(note),
+        (pending) => lost.current(pending),
+      ),
+  );
   const writing = useCallback((note: string, by: Writing) => notes.begin(note, by), [notes]);
 
   const attempts = useRef(new Map<string, string>());

@@ -93,7 +93,7 @@ export function useReading(
     const edit = (state: ReadingFile["read"]) =>
       setOwn((now) => new Map(now).set(name, new Map(now.get(name)).set(path, state)));
     edit(read ? "read" : "unread");
-    // It goes through although the page may be closed at once.
+    // It goes through although the page may be closed at once, unless it waits for one before it.
     const body = { path, oldId, newId, revision, read };
     marks.current.set(path, body);
     try {
