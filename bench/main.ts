@@ -20,6 +20,7 @@ import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
 import { feel } from "./feel";
 import { hostile } from "./hostile";
+import { hour } from "./hour";
 import { keeping } from "./keeping";
 import { lists } from "./lists";
 import { merging } from "./merging";
@@ -58,6 +59,7 @@ export async function main(args: string[]): Promise<number> {
   if (args[0] === "hostile") return hostile(say, args[1]);
   if (args[0] === "lists") return lists(say, args[1]);
   if (args[0] === "reads") return reads(say, args[1]);
+  if (args[0] === "hour") return hour(say, Number(args[1] ?? 60), args[2]);
   if (args[0] === "merging") return merging(say);
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "replay") return replaying(say, Number(args[1] ?? 20_000));
@@ -71,6 +73,7 @@ export async function main(args: string[]): Promise<number> {
         "\nbench hostile: pushes what is made to hinder, and how long others wait beside it" +
         "\nbench lists: the desk and lists with 10,000 change sets beside 100" +
         "\nbench reads: ten readers at once beside a bare application of the same framework" +
+        "\nbench hour: fifty readers who ask every five seconds for an hour, and the memory of the server" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench replay: a change set made of 20,000 events" +
         "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",

@@ -6,9 +6,15 @@ export interface Weight<T> {
   most: number;
 }
 
-/** Keeps the answers to questions whose answers never change, those used last. Failed ones are forgotten. */
+/** What is there already, or will be. */
+type Entry<T> = { answer: T } | { made: Promise<T> };
+
+/**
+ * Keeps the answers to questions whose answers never change, those used last. Failed ones are forgotten. What is kept is the answer and not the promise
+ * of it: a promise leads to all that the request was about in which it was made, its answer to the browser included.
+ */
 export class Kept<T> {
-  private readonly answers: LRUCache<string, Promise<T>>;
+  private readonly answers: LRUCache<string, Entry<T>>;
 
   constructor(
     most: number,
@@ -18,20 +24,23 @@ export class Kept<T> {
   }
 
   /** The answer kept for this key, or the one that `make` gives now. */
-  get(key: string, make: () => Promise<T>): Promise<T> {
+  async get(key: string, make: () => Promise<T>): Promise<T> {
     const kept = this.answers.get(key);
-    if (kept !== undefined) return kept;
-    const made = make();
+    if (kept) return "answer" in kept ? kept.answer : kept.made;
+    const entry = { made: make() };
     const { weight } = this;
-    this.answers.set(key, made, weight && { size: 1 });
-    // What it weighs is known once it is there. The same value set once more would keep the weight that it had.
-    const weigh = (answer: T) => {
-      if (!weight || this.answers.peek(key) !== made) return;
-      this.answers.delete(key);
-      this.answers.set(key, made, { size: Math.min(weight.most, 1 + weight.of(answer)) });
-    };
-    made.then(weigh, () => this.answers.delete(key));
-    return made;
+    this.answers.set(key, entry, weight && { size: 1 });
+    const isHere = () => this.answers.peek(key) === entry;
+    try {
+      const answer = await entry.made;
+      // What it weighs is known once it is there.
+      const size = weight && Math.min(weight.most, 1 + weight.of(answer));
+      if (isHere()) this.answers.set(key, { answer }, { size });
+      return answer;
+    } catch (error) {
+      if (isHere()) this.answers.delete(key);
+      throw error;
+    }
   }
 
   clear(): void {
