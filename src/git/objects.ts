@@ -1,5 +1,6 @@
 import { type ChildProcessWithoutNullStreams, spawn } from "node:child_process";
 import { isObjectId } from "@/core/diff/tree";
+import { outside } from "./outside";
 import { gitEnvironment } from "./run";
 
 /** Blobs larger than this are not read into memory. */
@@ -121,7 +122,8 @@ export class ObjectReader {
   private start(): Conversation {
     const format = "--batch-command=%(objectname) %(objecttype) %(objectsize)";
     // With a buffer of its own, git writes the answers to all that is asked together in one piece, and not each by itself.
-    const child = spawn("git", ["--git-dir", this.folder, "cat-file", "--buffer", format], { env: gitEnvironment() });
+    const args = ["--git-dir", this.folder, "cat-file", "--buffer", format];
+    const child = outside(() => spawn("git", args, { env: gitEnvironment() }));
     const conversation: Conversation = { child, queue: [], chunks: [], held: 0, wanted: -1, asking: "" };
     let complaint = "";
     child.stderr.on("data", (chunk) => {

@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { isMainThread } from "node:worker_threads";
+import { outside } from "../outside";
 
 /** What git is started with: `input` is written to its standard input. */
 export interface Start {
@@ -55,7 +56,7 @@ function place(): string {
 /** Starts git through the small process, which is begun when it is first needed. Gives what ends it early. */
 export function startThrough(start: Start, hears: Hears): () => void {
   const here = shared();
-  here.starter ??= begin(here);
+  here.starter ??= outside(() => begin(here));
   const through = here.starter;
   const id = ++here.last;
   here.waiting.set(id, hears);

@@ -1,5 +1,6 @@
 import type { EventName, ReviewEvent } from "@/core/review/events";
 import { kindOf } from "@/core/review/evolve";
+import { outside } from "@/git/outside";
 import { eventsAfter, lastEvent, loadChangeSet } from "@/store/log";
 import { namesOf } from "../access/people";
 import type { AppContext } from "../app/context";
@@ -37,7 +38,7 @@ class Newsroom {
   /** Tells of what happens to a change set, or to any, from now on, until the function that it gives is called. */
   async listen(change: string | typeof ANY, tell: Tell): Promise<() => void> {
     if (!this.timer) {
-      this.timer = setInterval(() => void this.look(), EVERY);
+      this.timer = outside(() => setInterval(() => void this.look(), EVERY));
       this.timer.unref();
       this.leave = this.app.bell.listen(() => void this.look());
       this.looking = lastEvent(this.app.db).then((position) => {

@@ -7,6 +7,7 @@ import type { Reading } from "@/core/quiet/whole-reading";
 import { isLeft } from "@/core/reading/files";
 import { type ChangeSet, lastVerdict, newest } from "@/core/review/state";
 import type { CountsLine, Progress, ReadingFile, ReadingView } from "@/core/views/api";
+import { outside } from "@/git/outside";
 import { objectSize, readObject } from "@/git/repository";
 import { keepResults, keptResult } from "@/store/kept-by-use";
 import type { Person } from "../access/person";
@@ -48,7 +49,7 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
       settings_commit: points.settings,
     });
     const job: Job = { reading: Promise.resolve(null as never), counted: [], listeners: new Set(), told: null };
-    job.reading = kept ? Promise.resolve(unpackReading(kept)) : readAnew(app, folder, points, job);
+    job.reading = outside(() => (kept ? Promise.resolve(unpackReading(kept)) : readAnew(app, folder, points, job)));
     // Whoever waits for it hears of a failure; the next one tries again.
     job.reading.catch(() => jobs.forget(key));
     return job;

@@ -11,6 +11,7 @@ import type { Outcome } from "@/core/plain/outcome";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
 import type { LeftAloneView } from "@/core/views/around-view";
 import type { ConflictView } from "@/core/views/keeping-view";
+import { outside } from "@/git/outside";
 import { Narrow } from "../app/narrow";
 import type { Followed, FollowTask } from "../following/follow-tracks";
 import type { CarriedFile, CarryTask, ShareTask } from "./carrying";
@@ -135,7 +136,8 @@ class Threads {
       const pool = await this.started();
       const late = AbortSignal.timeout(WITHIN[name]);
       try {
-        return await pool.run(task, { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late });
+        const how = { name, transferList, signal: signal ? AbortSignal.any([signal, late]) : late };
+        return await outside(() => pool.run(task, how));
       } catch (error) {
         if (late.aborted && !signal?.aborted) throw new TookTooLong(WITHIN[name] / 1_000);
         if ((error as NodeJS.ErrnoException).code === "ERR_WORKER_OUT_OF_MEMORY") throw new TookTooMuch();
@@ -150,7 +152,10 @@ class Threads {
 
   /** What runs threads is loaded with the first of them: a command that needs none starts sooner. */
   private started(): Promise<Piscina> {
-    this.pool ??= import("piscina").then(({ Piscina }) => new Piscina({ ...this.options, maxThreads: this.most }));
+    this.pool ??= outside(async () => {
+      const { Piscina } = await import("piscina");
+      return new Piscina({ ...this.options, maxThreads: this.most });
+    });
     return this.pool;
   }
 }
