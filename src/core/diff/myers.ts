@@ -90,40 +90,49 @@ function middle(
     }
     const low = -d + 2 * Math.max(0, d - m);
     const high = d - 2 * Math.max(0, d - n);
+    let left = forward[zero + low - 1];
     for (let k = low; k <= high; k += 2) {
-      let x = step(forward, zero + k, k, n, m);
-      if (x === OUTSIDE) continue;
-      let y = x - k;
-      while (x < n && y < m && a[aLow + x] === b[bLow + y]) {
-        x++;
-        y++;
+      const above = forward[zero + k + 1];
+      let x = step(left, above, k, n, m);
+      left = above;
+      if (x === OUTSIDE) {
+        forward[zero + k] = OUTSIDE;
+        continue;
       }
+      const across = bLow - aLow - k;
+      const end = Math.min(aHigh, bHigh - across);
+      for (x += aLow; x < end && a[x] === b[x + across]; ) x++;
+      x -= aLow;
       forward[zero + k] = x;
       const other = delta - k;
-      if (odd && other > -d && other < d && x + backward[zero + other] >= n) return [aLow + x, bLow + y];
+      if (odd && other > -d && other < d && x + backward[zero + other] >= n) return [aLow + x, bLow + x - k];
     }
+    left = backward[zero + low - 1];
     for (let k = low; k <= high; k += 2) {
-      let x = step(backward, zero + k, k, n, m);
-      if (x === OUTSIDE) continue;
-      let y = x - k;
-      while (x < n && y < m && a[aHigh - 1 - x] === b[bHigh - 1 - y]) {
-        x++;
-        y++;
+      const above = backward[zero + k + 1];
+      let x = step(left, above, k, n, m);
+      left = above;
+      if (x === OUTSIDE) {
+        backward[zero + k] = OUTSIDE;
+        continue;
       }
+      const across = bHigh - aHigh + k;
+      const end = Math.max(aLow, bLow - across);
+      for (x = aHigh - 1 - x; x >= end && a[x] === b[x + across]; ) x--;
+      x = aHigh - 1 - x;
       backward[zero + k] = x;
       const other = delta - k;
-      if (!odd && other >= -d && other <= d && x + forward[zero + other] >= n) return [aHigh - x, bHigh - y];
+      if (!odd && other >= -d && other <= d && x + forward[zero + other] >= n) return [aHigh - x, bHigh - x + k];
     }
     if (d + 1 >= rounds) return furthest(box, forward, backward, zero, low, high);
   }
 }
 
-/** Goes one difference on to diagonal `k`, from its better neighbour: how far along the first sequence, or OUTSIDE the box. Kept in `reached`. */
-function step(reached: Int32Array, at: number, k: number, n: number, m: number): number {
-  const right = reached[at - 1] < n && reached[at - 1] >= 0 ? reached[at - 1] + 1 : OUTSIDE;
-  const down = reached[at + 1] - k <= m ? reached[at + 1] : OUTSIDE;
-  reached[at] = Math.max(right, down);
-  return reached[at];
+/** One difference on to diagonal `k`, from how far the one below it and the one above it came: how far along the first sequence, or OUTSIDE the box. */
+function step(below: number, above: number, k: number, n: number, m: number): number {
+  const right = below < n && below >= 0 ? below + 1 : OUTSIDE;
+  const down = above - k <= m ? above : OUTSIDE;
+  return Math.max(right, down);
 }
 
 function furthest(
