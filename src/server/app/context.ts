@@ -2,7 +2,6 @@ import { mkdirSync } from "node:fs";
 import { join } from "node:path";
 import pino, { type Logger } from "pino";
 import { decodeTime, monotonicFactory } from "ulid";
-import { outside } from "@/git/outside";
 import { type Database, openDatabase } from "@/store/database";
 import { lastId, rebuild } from "@/store/log";
 import { bringUpToDate } from "@/store/project";
@@ -47,7 +46,7 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
   // Ids order the log: a clock that was set back does not put what happens now before what happened already.
   const last = await lastId(db);
   let floor = last === null ? 0 : decodeTime(last) + 1;
-  const workers = outside(() => startWorkers(settings.root));
+  const workers = startWorkers(settings.root);
   const log = pino({
     level: process.env.LENS_LOG ?? "info",
     base: undefined,

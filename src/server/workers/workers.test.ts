@@ -1,5 +1,6 @@
 import { availableParallelism } from "node:os";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { letsGoOf } from "~/tests/let-go";
 import { troubleOf } from "../app/trouble";
 import { startWorkers, TooBusy, TookTooMuch, type Workers } from "./workers";
 
@@ -49,6 +50,12 @@ describe("what waits for a thread", () => {
     expect(await next).toMatchObject({ ok: true, value: { findings: [{ path: "src/a.ts", line: 1 }] } });
     for (const { ok } of await Promise.all(busy)) expect(ok).toBe(true);
   });
+});
+
+it("leads no more to the request that a thread was begun in", async () => {
+  const report = () => workers.report({ bytes: Buffer.from("a.ts:1: here"), paths: null });
+  expect(await letsGoOf(report)).toBe(true);
+  expect((await report()).ok).toBe(true);
 });
 
 it("is told in a sentence where its thread has no memory left, and others have a new one", async () => {
