@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, expect } from "vitest";
 import { isTold, UNTOLD } from "@/core/reading/files";
+import { letsGoOf } from "~/tests/let-go";
 import { Bench, value } from "../testing/bench";
 import { story } from "../testing/story";
 import { markRead } from "./read-marks";
@@ -65,4 +66,13 @@ it("tells them all where the list is short", async () => {
   const { files: few } = await read(2, { brief: true });
   expect(few).toHaveLength(3);
   expect(few.every(isTold)).toBe(true);
+});
+
+it("leads no more to the request in which it was made, be it compared there or known", async () => {
+  await bench.app.db.deleteFrom("readings").execute();
+  for (const _ of ["compared", "known"]) {
+    bench.app.shelves.clear();
+    expect(await letsGoOf(() => read(2, {}))).toBe(true);
+  }
+  expect((await read(2, {})).files).toHaveLength(3);
 });
