@@ -4,6 +4,7 @@ import type { Signer } from "@/core/merge/message";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import type { Role } from "@/core/review/roles";
 import type { GatePerson } from "@/core/rules/facts";
+import { outside } from "@/git/outside";
 import type { Queries } from "@/store/database";
 import { madeOnce } from "@/store/made-once";
 import type { AppContext } from "../app/context";
@@ -108,7 +109,7 @@ async function hashOf(password: string): Promise<string> {
 
 let nobody: Promise<string> | null = null;
 function nobodysPassword(): Promise<string> {
-  nobody ??= hashOf("nobody’s password");
+  nobody ??= outside(() => hashOf("nobody’s password"));
   return nobody;
 }
 
