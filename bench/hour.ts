@@ -14,6 +14,8 @@ const READERS = 50;
 const PAUSE = 5_000;
 /** The 95th part of all pages stays under this, in milliseconds. */
 const SOON = 200;
+/** How often it is told how far it has come, in milliseconds. */
+const TOLD = 300_000;
 const MB = 1_000_000;
 /** Bytes of memory, once it is over and while a change set of many files is compared. */
 const ROOM = { after: 350 * MB, most: 1_000 * MB };
@@ -61,10 +63,10 @@ export async function hour(say: (words: string) => void, minutes = 60, kept?: st
     say(`${READERS} readers for ${minutes} minutes …`);
     const times: number[] = [];
     const until = performance.now() + minutes * 60_000;
-    const hourly = setInterval(() => say(`${times.length} pages, ${toMB(memoryOf(child))} MB`), 300_000);
+    const telling = setInterval(() => say(`${times.length} pages, ${toMB(memoryOf(child))} MB`), TOLD);
     most = 0;
     await Promise.all(cookies.map((cookie, reader) => read(reader, cookie)));
-    clearInterval(hourly);
+    clearInterval(telling);
     clearInterval(watch);
     const after = memoryOf(child);
     times.sort((a, b) => a - b);
