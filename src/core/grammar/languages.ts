@@ -10,6 +10,12 @@ export type Breaks =
   /** `clauses`: also between `}` and the word that goes on with the same statement, such as `else`. */
   | { after: ReadonlySet<string>; before: ReadonlySet<string>; clauses?: true };
 
+/**
+ * When a definition is there for what stands before it: `always`; `ahead`, those that only say what can be called, while others are run; when it is `run`;
+ * or when it was `declared` before.
+ */
+export type DefinitionsAreThere = "always" | "ahead" | "run" | "declared";
+
 export interface Language {
   id: LanguageId;
   paths: RegExp;
@@ -30,6 +36,7 @@ export interface Language {
   endings: "free" | "outside-texts" | "never";
   /** Blocks that stand elsewhere mean the same: not so in data and style sheets, where the place is the meaning. */
   moves: boolean;
+  order: DefinitionsAreThere;
   /** Names can be told from other tokens, so that a replaced name can be proven. */
   identifiers: RegExp | null;
   /** Nodes of the grammar that are texts beyond what is one in every language. */
@@ -100,7 +107,14 @@ const PYTHON_LIBRARY = set(
     "warnings weakref xml zipfile zlib zoneinfo",
 );
 
-const common = { gaps: "free", breaks: "free", indented: false, endings: "outside-texts", moves: true } as const;
+const common = {
+  gaps: "free",
+  breaks: "free",
+  indented: false,
+  endings: "outside-texts",
+  moves: true,
+  order: "run",
+} as const;
 const coded = { ...common, identifiers: IDENTIFIER, imports: null };
 const data = { ...common, moves: false, identifiers: null, imports: null };
 
@@ -108,6 +122,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "typescript",
+    order: "ahead",
     paths: /\.[cm]?ts$/i,
     names: ["ts-node", "tsx", "deno", "typescript"],
     breaks: SCRIPT_BREAKS,
@@ -117,6 +132,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "tsx",
+    order: "ahead",
     paths: /\.tsx$/i,
     names: [],
     breaks: SCRIPT_BREAKS,
@@ -126,6 +142,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "javascript",
+    order: "ahead",
     paths: /\.(?:[cm]?js|jsx)$/i,
     names: ["node", "bun", "javascript", "js"],
     breaks: SCRIPT_BREAKS,
@@ -151,6 +168,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "go",
+    order: "always",
     paths: /\.go$/,
     names: [],
     placed: /^\/\/(?:[a-z]|[ \t]*\+build)/,
@@ -165,6 +183,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "java",
+    order: "always",
     paths: /\.java$/,
     names: [],
     endings: "free",
@@ -177,6 +196,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "rust",
+    order: "always",
     paths: /\.rs$/,
     names: ["rust"],
     endings: "free",
@@ -186,19 +206,21 @@ export const LANGUAGES: readonly Language[] = [
       plain: (tokens) => !tokens.some(({ text }) => text === "*"),
     },
   },
-  { ...coded, id: "c", paths: /\.c$/, names: ["c"], directives: true },
+  { ...coded, id: "c", order: "declared", paths: /\.c$/, names: ["c"], directives: true },
   {
     ...coded,
     id: "cpp",
+    order: "declared",
     paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i,
     names: ["c++", "cpp"],
     directives: true,
     sections: true,
   },
-  { ...coded, id: "csharp", paths: /\.cs$/, names: [], directives: true },
+  { ...coded, id: "csharp", order: "always", paths: /\.cs$/, names: [], directives: true },
   {
     ...coded,
     id: "php",
+    order: "ahead",
     paths: /\.(?:php|phtml)$/i,
     names: ["php"],
     imports: {

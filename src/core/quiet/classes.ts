@@ -122,6 +122,17 @@ export class ClassedFile {
     return old && next ? { old, next } : null;
   }
 
+  /** Both states, all of them taken apart, not only where they changed; null when either proves nothing. Kept by who asks. */
+  detailed(): { old: Syntax; next: Syntax } | null {
+    const read = (side: Side) => {
+      const ask = this.ask(side);
+      return ask && this.parse({ ...ask, interest: [0, ask.text.length] });
+    };
+    const old = read("old");
+    const next = old && read("new");
+    return old && next ? { old, next } : null;
+  }
+
   /** Lets go of what was read by the grammar. */
   release(): void {
     for (const side of ["old", "new"] as const) {

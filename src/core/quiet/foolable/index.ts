@@ -7,8 +7,9 @@ import { LAYOUT } from "./layout";
 import { LINES } from "./lines";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
+import { ORDER } from "./order";
 
 /** Changes that matter and look as if they did not. */
-export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...FILES];
+export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...FILES];
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
 export { HARMLESS };

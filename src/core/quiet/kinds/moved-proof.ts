@@ -1,7 +1,8 @@
 import type { ParseAsk } from "../../grammar/parse";
-import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
+import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { deadNodes, firstNodeOf, isDefinition, namedBlock, textFrom } from "../places";
+import { DefinitionOrder, type MovedLines } from "../definition-order";
+import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
 
@@ -16,11 +17,12 @@ interface Place {
 /**
  * What proves of a line that it moved: both files are of one language and parse without errors; the line is made of the same kinds of tokens
  * at both ends, so it went neither into nor out of a comment or text; no end lies where nothing is ever reached; where indentation is
- * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition, since the order
- * of statements is what they do.
+ * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition that may stand
+ * elsewhere in it, see {@link DefinitionOrder}.
  */
 export class MoveProof {
   private readonly places = new Map<string, Place | null>();
+  private readonly orders = new Map<number, DefinitionOrder>();
 
   constructor(private readonly files: readonly ClassedFile[]) {}
 
@@ -30,12 +32,12 @@ export class MoveProof {
     const next = old && this.place(to, "new");
     if (!old || !next || old.syntax.language !== next.syntax.language) return [];
     const partner = new Map(pairs.map(([i, j]) => [i, j]));
-    const block = { start: pairs[0][1], end: pairs[pairs.length - 1][1] + 1, was: pairs[0][0] };
-    const sameFile = from === to;
+    const moved = { pairs };
+    const order = from === to ? this.order(from) : null;
     return pairs.filter(
       ([i, j]) =>
         sameTokens(this.files[from].old[i], old.syntax, i, this.files[to].next[j], next.syntax, j, partner) &&
-        samePlace(old, i, next, j, sameFile, block),
+        samePlace(old, i, next, j, moved, order),
     );
   }
 
@@ -66,6 +68,12 @@ export class MoveProof {
         return printsText(of) ? [] : [isBoth ? of.unread("old", "new") : of.unread(side)];
       }),
     );
+  }
+
+  private order(file: number): DefinitionOrder {
+    const order = this.orders.get(file) ?? new DefinitionOrder(this.files[file]);
+    this.orders.set(file, order);
+    return order;
   }
 
   private place(file: number, side: Side): Place | null {
@@ -120,21 +128,23 @@ function samePlace(
   i: number,
   next: Place,
   j: number,
-  sameFile: boolean,
-  block: { start: number; end: number; was: number },
+  moved: MovedLines,
+  /** Null for two files. */
+  order: DefinitionOrder | null,
 ): boolean {
   const before = firstNodeOf(old.syntax, i);
   const after = firstNodeOf(next.syntax, j);
   // Within a comment or text that moved along, or an empty line: its first line was asked.
   if (!before || !after) return before === after;
   if (isKind(next.syntax, next.syntax.tokens[after.token], COMMENT)) return true;
-  const setting = settingOf(next.syntax, after.node, block.start);
-  if (setting === null || settingOf(old.syntax, before.node, block.was) !== setting) return false;
+  const setting = settingOf(next.syntax, after.node, moved.pairs[0][1]);
+  if (setting === null || settingOf(old.syntax, before.node, moved.pairs[0][0]) !== setting) return false;
   if (old.isDead(before.node) || next.isDead(after.node)) return false;
   const { language } = next.syntax;
   if (language.indented && parents(old.syntax, before.node) !== parents(next.syntax, after.node)) return false;
-  if (!sameFile || chain(old.syntax, before.node) !== chain(next.syntax, after.node)) return true;
-  return liesInDefinition(next.syntax, after.node, block);
+  return (
+    chain(old.syntax, before.node) !== chain(next.syntax, after.node) || order === null || order.holds(moved, [i, j])
+  );
 }
 
 /** The kinds of a node's parent and of what that belongs to. */
@@ -151,21 +161,3 @@ function chain(syntax: Syntax, node: number): string {
   for (let block = namedBlock(syntax, node); block; block = namedBlock(syntax, block.node)) names += `${block.name}\0`;
   return names;
 }
-
-/**
- * Whether a node is, or lies in, a definition that moved whole. What closes it may have been left where it was: one such line is like
- * another, and a comparison takes either.
- */
-function liesInDefinition(syntax: Syntax, node: number, block: { start: number; end: number }): boolean {
-  for (let at = node; at > 0; at = syntax.parent[at]) {
-    const start = lineAt(syntax, syntax.start[at]);
-    const end = lineAt(syntax, Math.max(syntax.start[at], syntax.end[at] - 1));
-    if (start < block.start) return false;
-    const rest = syntax.text.slice(syntax.lines[Math.min(block.end, end + 1)], syntax.lines[end + 1]);
-    if (!CLOSES.test(rest)) return false;
-    if (isDefinition(syntax, at)) return true;
-  }
-  return false;
-}
-
-const CLOSES = /^(?:[ \t\r\n]|[\])};,]|\bend\b)*$/;
