@@ -8,9 +8,26 @@ import { type Lines, type SharedLines, sharedLines } from "./stretch";
 
 type Pair = readonly [old: number, next: number];
 
-/** A moved block: its lines on both sides, 0-based, ascending. */
+/** One side of a moved block. */
+export interface MovedSide {
+  /** From its first line to behind its last. */
+  lines: Lines;
+  /** Those of them that moved. */
+  all: ReadonlySet<number>;
+}
+
 export interface MovedLines {
-  pairs: readonly Pair[];
+  old: MovedSide;
+  next: MovedSide;
+}
+
+/** A moved block, given by its lines on both sides, 0-based, ascending. */
+export function movedLines(pairs: readonly Pair[]): MovedLines {
+  const side = (lines: number[]) => ({
+    lines: { start: lines[0], end: lines[lines.length - 1] + 1 },
+    all: new Set(lines),
+  });
+  return { old: side(pairs.map(([i]) => i)), next: side(pairs.map(([, j]) => j)) };
 }
 
 /** So many pairs of members are looked at in one file; what lies behind it is not proven. */
@@ -86,36 +103,29 @@ export class DefinitionOrder {
   private steps = MOST_STEPS;
   private block: MovedLines | null = null;
   private readonly known = new Map<string, boolean>();
-  private readonly along = { old: new Set<number>(), next: new Set<number>() };
 
   constructor(private readonly file: ClassedFile) {
     this.shared = sharedLines(file.hunks);
   }
 
   holds(block: MovedLines, [i, j]: Pair): boolean {
-    if (this.block !== block) this.begin(block);
+    if (this.block !== block) {
+      this.block = block;
+      this.known.clear();
+    }
     this.states ??= this.read();
     if (!this.states) return false;
     const { old, next } = this.states;
-    const { pairs } = block;
-    const last = pairs[pairs.length - 1];
-    const was = movedWhole(old.syntax, i, { start: pairs[0][0], end: last[0] + 1 });
-    const is = movedWhole(next.syntax, j, { start: pairs[0][1], end: last[1] + 1 });
+    const was = movedWhole(old.syntax, i, block.old.lines);
+    const is = movedWhole(next.syntax, j, block.next.lines);
     if (was < 0 || is < 0) return false;
     const key = `${was} ${is}`;
     let holds = this.known.get(key);
     if (holds === undefined) {
-      holds = sameHolders(old, was, next, is, this.shared) && this.mayPass(was, is);
+      holds = sameHolders(old, was, next, is, this.shared) && this.mayPass(block, was, is);
       this.known.set(key, holds);
     }
     return holds;
-  }
-
-  private begin(block: MovedLines): void {
-    this.block = block;
-    this.known.clear();
-    this.along.old = new Set(block.pairs.map(([i]) => i));
-    this.along.next = new Set(block.pairs.map(([, j]) => j));
   }
 
   private read(): { old: State; next: State } | null {
@@ -124,15 +134,15 @@ export class DefinitionOrder {
   }
 
   /** What stands between the two places, in either state, and did not move along. */
-  private mayPass(was: number, is: number): boolean {
+  private mayPass(block: MovedLines, was: number, is: number): boolean {
     const { old, next } = this.states!;
     const [gone, come] = [linesOf(old.syntax, was), linesOf(next.syntax, is)];
     const { hunks } = this.file;
     const left = { start: hunkAt(hunks, "old", gone.start).newStart, end: hunkAt(hunks, "old", gone.end - 1).newEnd };
     const met = { start: hunkAt(hunks, "new", come.start).oldStart, end: hunkAt(hunks, "new", come.end - 1).oldEnd };
     return (
-      this.changesPlaces(next, is, spanned(come, left), this.along.next) &&
-      this.changesPlaces(old, was, spanned(gone, met), this.along.old)
+      this.changesPlaces(next, is, spanned(come, left), block.next.all) &&
+      this.changesPlaces(old, was, spanned(gone, met), block.old.all)
     );
   }
 
@@ -181,7 +191,7 @@ function hunkAt(hunks: readonly Hunk[], side: "old" | "new", line: number): Hunk
  * The outermost definition around the first token of a line that moved whole with the block; -1 where none did. What closes it may have been left where it was: one such line
  * is like another, and a comparison takes either.
  */
-function movedWhole(syntax: Syntax, line: number, block: Lines): number {
+export function movedWhole(syntax: Syntax, line: number, block: Lines): number {
   let found = -1;
   for (let at = syntax.tokens[tokenAfter(syntax, syntax.lines[line])] ?? 0; at > 0; at = syntax.parent[at]) {
     const { start, end } = linesOf(syntax, at);

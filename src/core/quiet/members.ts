@@ -45,7 +45,7 @@ const CALLS = /[(`=]/;
 const STILL =
   /^(?:\W+|class|def|async|pass|const|let|var|export|default|abstract|declare|readonly|static|public|private|protected|override|enum|module|end|type|identifier|property_identifier|private_property_identifier|type_identifier|shorthand_property_identifier|constant|name|dotted_name|accessibility_modifier|override_modifier|lexical_declaration|variable_declaration|variable_declarator|export_statement|ambient_declaration|class_declaration|abstract_class_declaration|class|class_body|public_field_definition|field_definition|enum_declaration|enum_body|enum_assignment|decorated_definition|class_definition|function_definition|parameters|lambda_parameters|default_parameter|typed_parameter|typed_default_parameter|list_splat_pattern|dictionary_splat_pattern|keyword_separator|positional_separator|block|body_statement|pass_statement|expression_statement|assignment|string|string_literal|template_string|number|integer|float|true|false|null|none|undefined|ellipsis|array|list|tuple|dictionary|pair|object|unary_expression|unary_operator|comment)$/i;
 /** Texts that are put together of others when they are run. */
-const PUT_TOGETHER = /\$\{|#\{|^[a-z]*f[a-z]*["']/i;
+const PUT_TOGETHER = /\$\{|#\{|^(?=[a-z]{1,3}["'])[a-z]{0,2}f/i;
 /** Decorators of Python that are known to do nothing but to what they stand before. */
 const HARMLESS_DECORATOR =
   /^@(?:(?:abc|functools|typing|contextlib|dataclasses)\.)?(?:property|staticmethod|classmethod|abstractmethod|cached_property|override|final|contextmanager|asynccontextmanager|dataclass)$|^@\w+\.(?:setter|getter|deleter)$/;
@@ -81,6 +81,11 @@ function unwrapped(syntax: Syntax, node: number): number {
   for (const child of childrenOf(syntax, node))
     if (isDefinition(syntax, child) || WRAPS.test(typeOf(syntax, child))) return unwrapped(syntax, child);
   return node;
+}
+
+/** The name that a member gives to what it defines; null where that cannot be told. */
+export function nameOfMember(syntax: Syntax, node: number): string | null {
+  return nameOf(syntax, unwrapped(syntax, node));
 }
 
 /** The nodes right below one, in order. */

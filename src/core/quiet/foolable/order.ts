@@ -1,4 +1,4 @@
-import { type Case, foolable } from "./case";
+import { type Case, foolable, foolableIn, harmless } from "./case";
 
 /** Lines of a body, as many as are asked for. */
 const lines = (line: string, count: number) =>
@@ -27,6 +27,11 @@ function past(path: string, what: string, moved: string, passed: string, before 
     before + passed + moved + behind,
     moved.split("\n")[1].trim(),
   );
+}
+
+/** The same, where nothing comes of it. */
+function freely(path: string, what: string, moved: string, passed: string, before = "", behind = ""): Case {
+  return harmless(path, what, before + moved + passed + behind, before + passed + moved + behind, "moved", "blank");
 }
 
 /** Whole definitions that stand elsewhere among others, where the place means something. */
@@ -194,6 +199,111 @@ export const ORDER: Case[] = [
     "what is run at the start, in its order",
     `func init() {\n${lines("\tnoteOfBerth#(request)\n", 6)}}\n\n`,
     `func init() {\n${lines("\ttellOfBerth#(request)\n", LONG)}}\n\n`,
+    "package a\n\n",
+  ),
+  foolableIn(
+    "into a file where a later one of its name counts",
+    {
+      "a.py": { old: PY("check") + PY("other", 3), next: PY("other", 3) },
+      "b.py": {
+        old: PY("more", 3) + PY("check", 3, "(request)", "True"),
+        next: PY("more", 3) + PY("check") + PY("check", 3, "(request)", "True"),
+      },
+    },
+    "def check",
+  ),
+  foolableIn(
+    "into a file where it counts only under a condition",
+    {
+      "a.py": { old: PY("check") + PY("other", 3), next: PY("other", 3) },
+      "b.py": {
+        old: `if testing:\n${indented(PY("check", 3, "(request)", "True"))}`,
+        next: `${PY("check")}if testing:\n${indented(PY("check", 3, "(request)", "True"))}`,
+      },
+    },
+    "def check",
+  ),
+  foolableIn(
+    "out of a file where another of its name is left",
+    {
+      "a.py": {
+        old: PY("check", 3, "(request)", "True") + PY("other", 3) + PY("check"),
+        next: PY("check", 3, "(request)", "True") + PY("other", 3),
+      },
+      "b.py": { old: PY("more", 3), next: PY("more", 3) + PY("check") },
+    },
+    "def check",
+  ),
+  foolableIn(
+    "into a script that gives its name to another",
+    {
+      "a.js": { old: JS("check") + JS("other", 3), next: JS("other", 3) },
+      "b.js": { old: "check = always;\n", next: `${JS("check")}check = always;\n` },
+    },
+    "function check",
+  ),
+  foolable(
+    "a.js",
+    "into a class that has another of its name",
+    `class A {\n${JS("check").slice(9)}}\nclass B {\n${JS("one", 3).slice(9)}${JS("check", 3, "true").slice(9)}}\n`,
+    `class A {\n}\nclass B {\n${JS("one", 3).slice(9)}${JS("check").slice(9)}${JS("check", 3, "true").slice(9)}}\n`,
+    "check(request)",
+  ),
+];
+
+/** Their harmless twins: past what it can change places with. */
+export const IN_ANY_ORDER: Case[] = [
+  freely(
+    "a.py",
+    "past another, and what is said of it",
+    PY("take"),
+    `${PY("other", LONG)}# More of the berths.\n`,
+    "import os\n\n",
+  ),
+  freely(
+    "a.py",
+    "past a class with properties",
+    PY("take", 5, "(request: Request, most=10) -> Request"),
+    `class Other(Base):\n    """Other berths."""\n\n    size = 20\n\n    @property\n${indented(PY("deep", LONG))}`,
+  ),
+  freely("a.py", "past what is given a plain value", PY("take"), `LIMIT = 99\n\n\n${PY("other", LONG)}`),
+  freely("a.js", "past what is worked out", JS("take"), `const limit = compute();\n${JS("other", LONG)}`),
+  freely("a.ts", "what is exported", `export ${JS("take")}`, `const limit = compute();\nexport ${JS("other", LONG)}`),
+  freely("a.ts", "arrow functions", `export ${ARROW("take")}`, `export ${ARROW("other", LONG)}`),
+  freely(
+    "a.ts",
+    "classes",
+    `export class Take extends Base {\n  size = 10;\n${JS("go").slice(9)}}\n\n`,
+    `export class Other {\n${JS("stop", LONG).slice(9)}}\n\n`,
+  ),
+  freely("a.rb", "methods", RB("take"), `  # More of the berths.\n${RB("other", LONG)}`, "class A\n", "end\n"),
+  freely("a.sh", "functions", SH("take"), SH("other", LONG), "", "take\n"),
+  freely(
+    "a.ps1",
+    "functions",
+    `function Take {\n${lines("  First-Note-Of-Berth# request\n", 5)}}\n\n`,
+    `function Other {\n${lines("  Second-Note-Of-Berth# request\n", LONG)}}\n\n`,
+  ),
+  freely(
+    "a.php",
+    "functions",
+    `function take($request) {\n${lines("  note_of_berth_#($request);\n", 5)}}\n\n`,
+    `$limit = compute();\nfunction other($request) {\n${lines("  tell_of_berth_#($request);\n", LONG)}}\n\n`,
+    "<?php\n",
+  ),
+  freely("a.c", "functions", C("take"), `static int count = 5;\n${C("other", LONG)}`, "#include <a.h>\n"),
+  freely("a.cpp", "functions", C("take"), C("other", LONG), "#include <a.h>\n"),
+  freely(
+    "a.rs",
+    "functions",
+    `fn take(request: u32) {\n${lines("    note_of_berth_#(request);\n", 6)}}\n\n`,
+    `#[inline]\nfn other(request: u32) {\n${lines("    tell_of_berth_#(request);\n", LONG)}}\n\n`,
+  ),
+  freely(
+    "a.go",
+    "functions",
+    `func take() {\n${lines("\tnoteOfBerth#(request)\n", 6)}}\n\n`,
+    `var limit = compute()\n\nfunc other() {\n${lines("\ttellOfBerth#(request)\n", LONG)}}\n\n`,
     "package a\n\n",
   ),
 ];

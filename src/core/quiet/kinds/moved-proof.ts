@@ -1,7 +1,8 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { DefinitionOrder, type MovedLines } from "../definition-order";
+import { DefinitionOrder, type MovedLines, movedLines } from "../definition-order";
+import { Namesakes } from "../namesakes";
 import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
@@ -18,11 +19,12 @@ interface Place {
  * What proves of a line that it moved: both files are of one language and parse without errors; the line is made of the same kinds of tokens
  * at both ends, so it went neither into nor out of a comment or text; no end lies where nothing is ever reached; where indentation is
  * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition that may stand
- * elsewhere in it, see {@link DefinitionOrder}.
+ * elsewhere in it, see {@link DefinitionOrder}; and what goes elsewhere meets no other of its name, see {@link Namesakes}.
  */
 export class MoveProof {
   private readonly places = new Map<string, Place | null>();
   private readonly orders = new Map<number, DefinitionOrder>();
+  private readonly namesakes = new Namesakes();
 
   constructor(private readonly files: readonly ClassedFile[]) {}
 
@@ -32,12 +34,16 @@ export class MoveProof {
     const next = old && this.place(to, "new");
     if (!old || !next || old.syntax.language !== next.syntax.language) return [];
     const partner = new Map(pairs.map(([i, j]) => [i, j]));
-    const moved = { pairs };
-    const order = from === to ? this.order(from) : null;
+    const moved = movedLines(pairs);
+    const isAmongOthers = (pair: Pair) => {
+      const [i, j] = pair;
+      if (from === to && chain(old.syntax, i) === chain(next.syntax, j)) return this.order(from).holds(moved, pair);
+      return !this.namesakes.has(old.syntax, i, moved.old) && !this.namesakes.has(next.syntax, j, moved.next);
+    };
     return pairs.filter(
       ([i, j]) =>
         sameTokens(this.files[from].old[i], old.syntax, i, this.files[to].next[j], next.syntax, j, partner) &&
-        samePlace(old, i, next, j, moved, order),
+        samePlace(old, i, next, j, moved, isAmongOthers),
     );
   }
 
@@ -129,22 +135,19 @@ function samePlace(
   next: Place,
   j: number,
   moved: MovedLines,
-  /** Null for two files. */
-  order: DefinitionOrder | null,
+  isAmongOthers: (pair: Pair) => boolean,
 ): boolean {
   const before = firstNodeOf(old.syntax, i);
   const after = firstNodeOf(next.syntax, j);
   // Within a comment or text that moved along, or an empty line: its first line was asked.
   if (!before || !after) return before === after;
   if (isKind(next.syntax, next.syntax.tokens[after.token], COMMENT)) return true;
-  const setting = settingOf(next.syntax, after.node, moved.pairs[0][1]);
-  if (setting === null || settingOf(old.syntax, before.node, moved.pairs[0][0]) !== setting) return false;
+  const setting = settingOf(next.syntax, after.node, moved.next.lines.start);
+  if (setting === null || settingOf(old.syntax, before.node, moved.old.lines.start) !== setting) return false;
   if (old.isDead(before.node) || next.isDead(after.node)) return false;
   const { language } = next.syntax;
   if (language.indented && parents(old.syntax, before.node) !== parents(next.syntax, after.node)) return false;
-  return (
-    chain(old.syntax, before.node) !== chain(next.syntax, after.node) || order === null || order.holds(moved, [i, j])
-  );
+  return isAmongOthers([i, j]);
 }
 
 /** The kinds of a node's parent and of what that belongs to. */
@@ -155,9 +158,11 @@ function parents(syntax: Syntax, node: number): string {
   return type === "block" ? `${type} ${typeOf(syntax, syntax.parent[above])}` : type;
 }
 
-/** The names of all definitions around a node, as one word. */
-function chain(syntax: Syntax, node: number): string {
+/** The names of all definitions around the first node of a line, as one word. */
+function chain(syntax: Syntax, line: number): string {
   let names = "";
-  for (let block = namedBlock(syntax, node); block; block = namedBlock(syntax, block.node)) names += `${block.name}\0`;
+  const first = firstNodeOf(syntax, line);
+  for (let block = first && namedBlock(syntax, first.node); block; block = namedBlock(syntax, block.node))
+    names += `${block.name}\0`;
   return names;
 }
