@@ -1,8 +1,9 @@
 import type { Hunk } from "../diff/hunk";
+import { childrenOf } from "../grammar/children";
 import type { DefinitionsAreThere } from "../grammar/languages";
 import { lineAt, type Syntax, tokenAfter, typeOf } from "../grammar/syntax";
 import type { ClassedFile } from "./classes";
-import { childrenOf, type Member, memberOf, WRAPS, wordsOf } from "./members";
+import { type Member, memberOf, WRAPS, wordsOf } from "./members";
 import { isDefinition } from "./places";
 import { type Lines, type SharedLines, sharedLines } from "./stretch";
 
@@ -42,13 +43,19 @@ class State {
 
   constructor(readonly syntax: Syntax) {}
 
-  /** Those of the members of a node that have lines in common with some. */
-  among(holder: number, { start, end }: Lines): { node: number; lines: Lines }[] {
+  /** The members of a node. */
+  private members(holder: number): { node: number; lines: Lines }[] {
     let members = this.membersOf.get(holder);
     if (!members) {
       members = childrenOf(this.syntax, holder).map((node) => ({ node, lines: linesOf(this.syntax, node) }));
       this.membersOf.set(holder, members);
     }
+    return members;
+  }
+
+  /** Those of them that have lines in common with some, in their order. */
+  *among(holder: number, { start, end }: Lines): Generator<{ node: number; lines: Lines }> {
+    const members = this.members(holder);
     let low = 0;
     let high = members.length;
     while (low < high) {
@@ -56,9 +63,7 @@ class State {
       if (members[middle].lines.end > start) high = middle;
       else low = middle + 1;
     }
-    let last = low;
-    while (last < members.length && members[last].lines.start < end) last++;
-    return members.slice(low, last);
+    for (; low < members.length && members[low].lines.start < end; low++) yield members[low];
   }
 
   /** Which of the children of its parent a node is. */
@@ -149,15 +154,12 @@ export class DefinitionOrder {
   private changesPlaces(state: State, node: number, between: Lines, along: ReadonlySet<number>): boolean {
     const holder = Math.max(0, state.syntax.parent[node]);
     const own = state.member(node);
-    const passed = state.among(holder, between);
-    this.steps -= passed.length;
-    if (this.steps < 0) return false;
-    return passed.every(
-      (other) =>
-        other.node === node ||
-        along.has(other.lines.start) ||
-        commute({ state, own, node, other: state.member(other.node), at: other.node }),
-    );
+    for (const other of state.among(holder, between)) {
+      if (--this.steps < 0) return false;
+      if (other.node === node || along.has(other.lines.start)) continue;
+      if (!commute({ state, own, node, other: state.member(other.node), at: other.node })) return false;
+    }
+    return true;
   }
 }
 

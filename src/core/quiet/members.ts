@@ -1,3 +1,4 @@
+import { childrenOf, sizesOf } from "../grammar/children";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 import { isDefinition, nameToken } from "./places";
 
@@ -86,28 +87,6 @@ function unwrapped(syntax: Syntax, node: number): number {
 /** The name that a member gives to what it defines; null where that cannot be told. */
 export function nameOfMember(syntax: Syntax, node: number): string | null {
   return nameOf(syntax, unwrapped(syntax, node));
-}
-
-/** The nodes right below one, in order. */
-export function childrenOf(syntax: Syntax, node: number): number[] {
-  const sizes = sizesOf(syntax);
-  const children: number[] = [];
-  for (let at = node + 1; at < node + sizes[node]; at += sizes[at]) children.push(at);
-  return children;
-}
-
-const SIZES = new WeakMap<Syntax, Int32Array>();
-
-/** Of each node, how many there are in it, itself among them: so far on stands what follows it. */
-function sizesOf(syntax: Syntax): Int32Array {
-  let sizes = SIZES.get(syntax);
-  if (!sizes) {
-    const { parent } = syntax;
-    sizes = new Int32Array(parent.length).fill(1);
-    for (let node = parent.length - 1; node > 0; node--) sizes[parent[node]] += sizes[node];
-    SIZES.set(syntax, sizes);
-  }
-  return sizes;
 }
 
 function isAhead(syntax: Syntax, node: number): boolean {

@@ -1,7 +1,8 @@
+import { childrenOf } from "../grammar/children";
 import { COMMENT, isKind, lineAt, type Syntax, typeOf } from "../grammar/syntax";
 import { addTo } from "../plain/grouped";
 import { type MovedSide, movedWhole } from "./definition-order";
-import { childrenOf, nameOfMember } from "./members";
+import { nameOfMember } from "./members";
 
 /** Of so many UTF-16 units of a member is told what it gives a name to. */
 const HEAD = 300;

@@ -48,7 +48,8 @@ export function namedBlock(syntax: Syntax, node: number): NamedBlock | null {
   return null;
 }
 
-function nameOf(syntax: Syntax, node: number): string | null {
+/** The name of a definition; null where that cannot be told. */
+export function nameOf(syntax: Syntax, node: number): string | null {
   const token = nameToken(syntax, node);
   return token < 0 ? null : tokenText(syntax, token);
 }

@@ -1,3 +1,4 @@
+import { childrenOf } from "../grammar/children";
 import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
 import { isDefinition, nameToken } from "./places";
 
@@ -69,14 +70,41 @@ function isMark(syntax: Syntax, node: number): boolean {
 
 /** The word that divides the members among which a node stands; empty when none does. */
 function section(syntax: Syntax, node: number): string {
-  const { parent, depth, text, start, end } = syntax;
   if (!syntax.language.sections) return "";
-  for (let at = node - 1; at > parent[node]; at--) {
-    if (depth[at] !== depth[node] || !DIVIDES.test(typeOf(syntax, at))) continue;
-    const word = text.slice(start[at], Math.min(end[at], start[at] + 40)).trim();
-    if (SECTION.test(word)) return word;
+  const known = SECTIONS.get(syntax) ?? new Map<number, Section[]>();
+  SECTIONS.set(syntax, known);
+  const holder = Math.max(0, syntax.parent[node]);
+  let sections = known.get(holder);
+  if (!sections) {
+    sections = sectionsIn(syntax, holder);
+    known.set(holder, sections);
   }
-  return "";
+  let low = 0;
+  let high = sections.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sections[middle].node < node) low = middle + 1;
+    else high = middle;
+  }
+  return sections[low - 1]?.word ?? "";
+}
+
+/** A word that divides members, and the node that it is. */
+interface Section {
+  node: number;
+  word: string;
+}
+
+/** Those of each holder that was asked about: it may have thousands of members. */
+const SECTIONS = new WeakMap<Syntax, Map<number, Section[]>>();
+
+function sectionsIn(syntax: Syntax, holder: number): Section[] {
+  const { text, start, end } = syntax;
+  return childrenOf(syntax, holder).flatMap((node) => {
+    if (!DIVIDES.test(typeOf(syntax, node))) return [];
+    const word = text.slice(start[node], Math.min(end[node], start[node] + 40)).trim();
+    return SECTION.test(word) ? [{ node, word }] : [];
+  });
 }
 
 function firstLine({ text, start }: Syntax, node: number): string {

@@ -3,7 +3,7 @@ import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/
 import type { ClassedFile, Side } from "../classes";
 import { DefinitionOrder, type MovedLines, movedLines } from "../definition-order";
 import { Namesakes } from "../namesakes";
-import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
+import { deadNodes, firstNodeOf, isDefinition, namedBlock, nameOf, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
 
@@ -25,6 +25,7 @@ export class MoveProof {
   private readonly places = new Map<string, Place | null>();
   private readonly orders = new Map<number, DefinitionOrder>();
   private readonly namesakes = new Namesakes();
+  private readonly chains = new Chains();
 
   constructor(private readonly files: readonly ClassedFile[]) {}
 
@@ -37,7 +38,8 @@ export class MoveProof {
     const moved = movedLines(pairs);
     const isAmongOthers = (pair: Pair) => {
       const [i, j] = pair;
-      if (from === to && chain(old.syntax, i) === chain(next.syntax, j)) return this.order(from).holds(moved, pair);
+      if (from === to && this.chains.of(old.syntax, i) === this.chains.of(next.syntax, j))
+        return this.order(from).holds(moved, pair);
       return !this.namesakes.has(old.syntax, i, moved.old) && !this.namesakes.has(next.syntax, j, moved.next);
     };
     return pairs.filter(
@@ -158,11 +160,36 @@ function parents(syntax: Syntax, node: number): string {
   return type === "block" ? `${type} ${typeOf(syntax, syntax.parent[above])}` : type;
 }
 
-/** The names of all definitions around the first node of a line, as one word. */
-function chain(syntax: Syntax, line: number): string {
-  let names = "";
-  const first = firstNodeOf(syntax, line);
-  for (let block = first && namedBlock(syntax, first.node); block; block = namedBlock(syntax, block.node))
-    names += `${block.name}\0`;
-  return names;
+/** Numbers for the names of all definitions around a node, equal where those are the same. */
+class Chains {
+  private readonly numbers = new Map<string, number>();
+  private readonly known = new WeakMap<Syntax, Map<number, number>>();
+
+  /** Of the first node of a line; of one without, as at the top of the file. */
+  of(syntax: Syntax, line: number): number {
+    const known =
+      this.known.get(syntax) ??
+      new Map([
+        [-1, 0],
+        [0, 0],
+      ]);
+    this.known.set(syntax, known);
+    const path: number[] = [];
+    let node = syntax.parent[firstNodeOf(syntax, line)?.node ?? 0];
+    for (; !known.has(node); node = syntax.parent[node]) path.push(node);
+    let chain = known.get(node)!;
+    for (const at of path.toReversed()) {
+      const name = isDefinition(syntax, at) ? nameOf(syntax, at) : null;
+      if (name !== null) chain = this.number(chain, name);
+      known.set(at, chain);
+    }
+    return chain;
+  }
+
+  private number(above: number, name: string): number {
+    const key = `${above} ${name}`;
+    const number = this.numbers.get(key) ?? this.numbers.size + 1;
+    this.numbers.set(key, number);
+    return number;
+  }
 }
