@@ -63,7 +63,7 @@ const MOST_NODES = 3_000_000;
 export type Interest = readonly number[];
 
 /** Nodes of so few UTF-16 units are read to their tokens wherever they lie: names, declarations of imports, calls. */
-const SMALL = 80;
+export const SMALL = 80;
 
 /**
  * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. Where `interest` is given, nodes

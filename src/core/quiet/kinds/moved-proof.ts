@@ -1,8 +1,8 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { DefinitionOrder, type MovedLines, movedLines } from "../definition-order";
-import { Namesakes } from "../namesakes";
+import { DefinitionOrder, type MovedLines, movedLines } from "../order/definition-order";
+import { Namesakes } from "../order/namesakes";
 import { deadNodes, firstNodeOf, isDefinition, namedBlock, nameOf, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";

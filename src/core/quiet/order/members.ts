@@ -1,6 +1,6 @@
-import { childrenOf, sizesOf } from "../grammar/children";
-import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
-import { isDefinition, nameToken } from "./places";
+import { childrenOf, sizesOf } from "../../grammar/children";
+import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
+import { isDefinition, nameToken } from "../places";
 
 /**
  * What stands beside others at the top of a file or in a block: a definition, a statement, a comment. Said of it is what decides whether its place among
@@ -51,7 +51,7 @@ const PUT_TOGETHER = /\$\{|#\{|^(?=[a-z]{1,3}["'])[a-z]{0,2}f/i;
 const HARMLESS_DECORATOR =
   /^@(?:(?:abc|functools|typing|contextlib|dataclasses)\.)?(?:property|staticmethod|classmethod|abstractmethod|cached_property|override|final|contextmanager|asynccontextmanager|dataclass)$|^@\w+\.(?:setter|getter|deleter)$/;
 
-/** Says it of a node. `syntax` must have been read in all detail. */
+/** Says it of a node. Of one that was not taken apart, see {@link readTree}, only whether it is a comment, ahead, or orders something. */
 export function memberOf(syntax: Syntax, node: number): Member {
   const statement = { is: "statement", name: null, looksAt: new Set<string>(), acts: true } as const;
   const type = typeOf(syntax, node);
@@ -61,8 +61,10 @@ export function memberOf(syntax: Syntax, node: number): Member {
     return { ...statement, is: "orders" };
   const inner = unwrapped(syntax, node);
   const name = nameOf(syntax, inner);
-  if (isAhead(syntax, inner))
-    return { ...statement, is: name === null && !isUnnamed(type) ? "statement" : "ahead", name, acts: false };
+  if (isAhead(syntax, inner)) {
+    const isNamed = name !== null || isUnnamed(type) || childrenOf(syntax, inner).length === 0;
+    return { ...statement, is: isNamed ? "ahead" : "statement", name, acts: false };
+  }
   return { is: isDefinition(syntax, node) ? "definition" : "statement", name, ...whenRun(syntax, node, name) };
 }
 
@@ -133,7 +135,8 @@ function declaredName(syntax: Syntax, node: number): string | null {
 
 const SMALL_OR_NOT: ReadonlySet<string> = new Set(["php", "powershell"]);
 
-function said({ language }: Syntax, word: string): string {
+/** A word as it is compared. */
+export function said({ language }: Syntax, word: string): string {
   return SMALL_OR_NOT.has(language.id) ? word.toLowerCase() : word;
 }
 
