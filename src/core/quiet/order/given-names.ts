@@ -9,8 +9,9 @@ const MARKS = /^(?:\s*@.*\n)+/;
 const SAID = /\b(?:extends|implements)\b|[(={:;<]/;
 /** What is given to a part of something takes no name from another. */
 const PARTS = /[\p{L}\p{N}_$]+(?:\s*\.\s*[\p{L}\p{N}_$]+)+/gu;
-/** Of types, two of one name are one. What is called, or given on, gives no name. */
-const GIVES_NONE = /^(?:interface_declaration|type_alias_declaration|return_statement)$/;
+/** What only says of which type something is takes no place: of two of one name both count. Nor does what is given on. */
+const GIVES_NONE =
+  /^(?:(?:interface|type_alias|ambient)_declaration|(?:function|(?:abstract_)?method|property)_signature|return_statement)$/;
 const CALLED = /^(?:export\s+default\s+)?[\p{L}\p{N}_$]+\s*[(;]/u;
 /** What may define things further in, such as a condition. */
 const HOLDS_MORE = /^(?:if|for|while|with|try|match|begin|case|unless|until|switch)/;
