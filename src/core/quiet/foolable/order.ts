@@ -86,7 +86,18 @@ export const ORDER: Case[] = [
     `app = other_app()\n\n\n${PY("other", LONG)}`,
     "app = make()\n\n",
   ),
-  past("a.py", "a name that a import brings in again", PY("check"), `from safe import check\n\n\n${PY("other", LONG)}`),
+  past(
+    "a.py",
+    "what is told of each class that takes it over, in their order",
+    `class Take(Base):\n${lines("    note_of_berth_# = 1\n", 6)}\n\n`,
+    `class Other(Base):\n${lines("    tell_of_berth_# = 1\n", LONG)}\n\n`,
+  ),
+  past(
+    "a.py",
+    "a name that an import brings in again",
+    PY("check"),
+    `from safe import check\n\n\n${PY("other", LONG)}`,
+  ),
   foolable(
     "a.py",
     "from one condition to the other",
@@ -264,7 +275,7 @@ export const IN_ANY_ORDER: Case[] = [
     "a.py",
     "past a class with properties",
     PY("take", 5, "(request: Request, most=10) -> Request"),
-    `class Other(Base):\n    """Other berths."""\n\n    size = 20\n\n    @property\n${indented(PY("deep", LONG))}`,
+    `class Other(Exception, abc.ABC):\n    """Other berths."""\n\n    size = 20\n\n    @property\n${indented(PY("deep", LONG))}`,
   ),
   freely("a.py", "past what is given a plain value", PY("take"), `LIMIT = 99\n\n\n${PY("other", LONG)}`),
   freely("a.js", "past what is worked out", JS("take"), `const limit = compute();\n${JS("other", LONG)}`),

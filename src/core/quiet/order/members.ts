@@ -1,4 +1,5 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
+import type { LanguageId } from "../../grammar/languages";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { isDefinition, nameToken } from "../places";
 
@@ -42,6 +43,10 @@ const WHOLLY_LATER: ReadonlySet<string> = new Set(["php", "bash"]);
 const TYPES =
   /^(?:type|type_annotation|type_parameters|type_arguments|return_type|class_heritage|superclass|base_clause|class_interface_clause|argument_list)$/;
 const CALLS = /[(`=]/;
+/** Where what a class takes over is told of it and may do anything then (`__init_subclass__`, `inherited`); but for these, which do nothing. */
+const TELLS_ITS_BASE: Partial<Record<LanguageId, RegExp>> = { python: /^argument_list$/, ruby: /^superclass$/ };
+const STILL_BASE =
+  /^(?:object|(?:abc\.)?ABC|(?:enum\.)?(?:Int|Str)?(?:Enum|Flag)|(?:typing\.)?(?:Protocol|NamedTuple|TypedDict)|(?:Base|Value|Type|Key|Index|Lookup|Runtime|OS|IO)?(?:Exception|Error))$/;
 /** What may be run and does nothing to others. Signs and words such as `class` are nodes of their own, named by themselves. */
 const STILL =
   /^(?:\W+|class|def|async|pass|const|let|var|export|default|abstract|declare|readonly|static|public|private|protected|override|enum|module|end|type|identifier|property_identifier|private_property_identifier|type_identifier|shorthand_property_identifier|constant|name|dotted_name|accessibility_modifier|override_modifier|lexical_declaration|variable_declaration|variable_declarator|export_statement|ambient_declaration|class_declaration|abstract_class_declaration|class|class_body|public_field_definition|field_definition|enum_declaration|enum_body|enum_assignment|decorated_definition|class_definition|function_definition|parameters|lambda_parameters|default_parameter|typed_parameter|typed_default_parameter|list_splat_pattern|dictionary_splat_pattern|keyword_separator|positional_separator|block|body_statement|pass_statement|expression_statement|assignment|string|string_literal|template_string|number|integer|float|true|false|null|none|undefined|ellipsis|array|list|tuple|dictionary|pair|object|unary_expression|unary_operator|comment)$/i;
@@ -165,7 +170,8 @@ function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member
       acts ||= language.id !== "python" || !HARMLESS_DECORATOR.test(said().trim());
     } else if (TYPES.test(type)) {
       look(at);
-      acts ||= CALLS.test(said().replace(/^\((.*)\)$/s, "$1"));
+      const taken = said().replace(/^\((.*)\)$/s, "$1");
+      acts ||= CALLS.test(taken) || (TELLS_ITS_BASE[language.id]?.test(type) === true && !areStill(taken));
     } else if (isKind(syntax, at, TEXT)) {
       if (!isKind(syntax, at, COMMENT)) look(at);
       acts ||= PUT_TOGETHER.test(said());
@@ -178,6 +184,10 @@ function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member
   }
   if (name !== null) looksAt.delete(name);
   return { looksAt, acts };
+}
+
+function areStill(bases: string): boolean {
+  return bases.split(",").every((base) => base.trim() === "" || STILL_BASE.test(base.trim()));
 }
 
 function isLater(syntax: Syntax, node: number, type: string): boolean {
