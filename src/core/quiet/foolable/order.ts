@@ -148,6 +148,28 @@ export const ORDER: Case[] = [
     "noteOfCheckAtBerth0",
   ),
   past(
+    "a.ts",
+    "routes of a class answer in the order in which they are said",
+    `  @Get(":name")\n${indented(JS("take").slice(9)).slice(2)}`,
+    `  @Get("admin")\n${indented(JS("other", LONG).slice(9)).slice(2)}`,
+    "class A {\n",
+    "}\n",
+  ),
+  past(
+    "a.php",
+    "routes of a class answer in the order in which they are said",
+    `  #[Route("/{name}")]\n  public function take($request) {\n${lines("    note_of_berth_#($request);\n", 5)}  }\n\n`,
+    `  #[Route("/admin")]\n  public function other($request) {\n${lines("    tell_of_berth_#($request);\n", LONG)}  }\n\n`,
+    "<?php\nclass A {\n",
+    "}\n",
+  ),
+  past(
+    "a.js",
+    "what a class takes over is there by then",
+    `class A {\n${lines("  static noteOfBerth# = limit;\n", 6)}}\n\n`,
+    `const limit = 10;\n${JS("other", LONG)}`,
+  ),
+  past(
     "a.rb",
     "the later method of one name counts",
     RB("check"),

@@ -25,8 +25,13 @@ const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
   // Of Go, functions of this name are run in their order; and statements of Rust among definitions are macros, which may define others.
   always: (two) =>
     typeOf(two.state.syntax, two.at) !== "expression_statement" && (two.own.name !== "init" || hasOtherName(two)),
-  ahead: (two) =>
-    two.own.is === "ahead" || two.other.is === "ahead" || isImport(two) ? hasOtherName(two) : BY_ORDER.run(two),
+  ahead: (two) => {
+    const { state, own, other, at } = two;
+    if (own.is === "ahead" || isImport(two)) return hasOtherName(two);
+    // What is not taken apart may be marked further in.
+    if (other.is === "ahead") return state.isApart(at) ? null : hasOtherName(two);
+    return BY_ORDER.run(two);
+  },
   declared: ({ state, own, node, other, at }) => {
     if (state.isApart(at) || state.isApart(node)) return null;
     if (own.name === null || own.name === other.name) return false;
@@ -39,9 +44,8 @@ const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
   run: ({ state, own, node, other, at }) => {
     if (state.isApart(at) || state.isApart(node)) return null;
     if (own.acts || other.acts || own.name === null || own.name === other.name) return false;
-    if (other.looksAt.has(own.name)) return false;
-    if (other.is === "statement") return !meet(other.looksAt, own.looksAt);
-    return other.name !== null && !own.looksAt.has(other.name);
+    if (other.looksAt.has(own.name) || (other.name !== null && own.looksAt.has(other.name))) return false;
+    return other.is === "statement" ? !meet(other.looksAt, own.looksAt) : other.name !== null;
   },
 };
 

@@ -67,6 +67,8 @@ export function memberOf(syntax: Syntax, node: number): Member {
   const inner = unwrapped(syntax, node);
   const name = nameOf(syntax, inner);
   if (isAhead(syntax, inner)) {
+    // What is done to it is done where it stands: routes are told in this way, and answer in their order.
+    if (isMarked(syntax, inner)) return { ...statement, is: "definition", name };
     const isNamed = name !== null || isUnnamed(type) || childrenOf(syntax, inner).length === 0;
     return { ...statement, is: isNamed ? "ahead" : "statement", name, acts: false };
   }
@@ -77,6 +79,17 @@ export function memberOf(syntax: Syntax, node: number): Member {
 function isScriptOrder({ language }: Syntax, type: string, text: string): boolean {
   return HAS_AHEAD.has(language.id) && type === "expression_statement" && /^["']/.test(text);
 }
+
+/** Whether a decorator or attribute speaks of a definition, in it or right before it. */
+function isMarked(syntax: Syntax, node: number): boolean {
+  const { depth, parent } = syntax;
+  if (childrenOf(syntax, node).some((child) => MARKS.test(typeOf(syntax, child)))) return true;
+  let before = node - 1;
+  while (before > parent[node] && (depth[before] > depth[node] || isKind(syntax, before, COMMENT))) before--;
+  return before > parent[node] && MARKS.test(typeOf(syntax, before));
+}
+
+const MARKS = /^(?:decorator|attribute_list)$/;
 
 /** What is exported without a name has none to be taken. */
 function isUnnamed(type: string): boolean {
@@ -200,6 +213,6 @@ function isLater(syntax: Syntax, node: number, type: string): boolean {
 function isMadeWhenRun(syntax: Syntax, node: number): boolean {
   return (
     typeOf(syntax, node) === "method_definition" &&
-    childrenOf(syntax, node).some((child) => /computed|decorator/.test(typeOf(syntax, child)))
+    (isMarked(syntax, node) || childrenOf(syntax, node).some((child) => /computed/.test(typeOf(syntax, child))))
   );
 }
