@@ -148,6 +148,14 @@ export const ORDER: Case[] = [
     "noteOfCheckAtBerth0",
   ),
   past(
+    "a.js",
+    "checks of an object are gone through in their order",
+    `  take(request) {\n${lines("    noteOfBerth#(request);\n", 5)}  },\n`,
+    `  other(request) {\n${lines("    tellOfBerth#(request);\n", LONG)}  },\n`,
+    "export const checks = {\n",
+    "};\n",
+  ),
+  past(
     "a.ts",
     "routes of a class answer in the order in which they are said",
     `  @Get(":name")\n${indented(JS("take").slice(9)).slice(2)}`,

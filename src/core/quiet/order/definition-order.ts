@@ -31,6 +31,8 @@ export function movedLines(pairs: readonly Pair[]): MovedLines {
   return { old: side(pairs.map(([i]) => i)), next: side(pairs.map(([, j]) => j)) };
 }
 
+/** What an object holds is gone through in the order in which it was said: checks, say, or routes. */
+const IN_THEIR_ORDER = /^object$/;
 /** So many pairs of members are looked at in one file; what lies behind it is not proven. */
 const MOST_STEPS = 1_000_000;
 
@@ -80,6 +82,7 @@ export class DefinitionOrder {
 
   private changesPlaces(state: State, node: number, between: Lines, along: ReadonlySet<number>): boolean | null {
     const holder = Math.max(0, state.syntax.parent[node]);
+    if (IN_THEIR_ORDER.test(typeOf(state.syntax, holder))) return false;
     const own = state.member(node);
     let changes: boolean | null = true;
     for (const other of state.among(holder, between)) {
