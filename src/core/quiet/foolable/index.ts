@@ -8,8 +8,9 @@ import { LINES } from "./lines";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
+import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
 /** Changes that matter and look as if they did not. */
-export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...FILES];
+export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...SUCCESSION, ...FILES];
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
-export const HARMLESS: Case[] = [...TWINS, ...IN_ANY_ORDER];
+export const HARMLESS: Case[] = [...TWINS, ...IN_ANY_ORDER, ...IN_SUCCESSION];

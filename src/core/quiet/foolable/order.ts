@@ -16,6 +16,8 @@ const RB = (name: string, count = 5) =>
 const SH = (name: string, count = 5) => `${name}() {\n${lines(`  note_of_${name}_at_berth_# request\n`, count)}}\n\n`;
 const C = (name: string, count = 5) =>
   `int ${name}(int request) {\n${lines(`  note_of_${name}_at_berth_#(request, LIMIT);\n`, count)}  return request;\n}\n\n`;
+const PS = (name: string, command: string, count = 5) =>
+  `function ${name} {\n${lines(`  ${command}-Note-Of-Berth# request\n`, count)}}\n\n`;
 const LONG = 12;
 
 /** A definition goes behind what stood behind it: what stands before and behind both may be said, too. */
@@ -205,8 +207,8 @@ export const ORDER: Case[] = [
   past(
     "a.ps1",
     "the later function of one name counts, however it is written",
-    `function Check {\n${lines("  First-Note-Of-Berth# request\n", 5)}}\n\n`,
-    `function CHECK {\n${lines("  Second-Note-Of-Berth# request\n", LONG)}}\n\n`,
+    PS("Check", "First"),
+    PS("CHECK", "Second", LONG),
   ),
   past(
     "a.php",
@@ -319,12 +321,7 @@ export const IN_ANY_ORDER: Case[] = [
   ),
   freely("a.rb", "methods", RB("take"), `  # More of the berths.\n${RB("other", LONG)}`, "class A\n", "end\n"),
   freely("a.sh", "functions", SH("take"), SH("other", LONG), "", "take\n"),
-  freely(
-    "a.ps1",
-    "functions",
-    `function Take {\n${lines("  First-Note-Of-Berth# request\n", 5)}}\n\n`,
-    `function Other {\n${lines("  Second-Note-Of-Berth# request\n", LONG)}}\n\n`,
-  ),
+  freely("a.ps1", "functions", PS("Take", "First"), PS("Other", "Second", LONG)),
   freely(
     "a.php",
     "functions",

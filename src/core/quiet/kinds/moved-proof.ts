@@ -1,9 +1,11 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
+import { Blocks } from "../order/blocks";
 import { DefinitionOrder, type MovedLines, movedLines } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
-import { deadNodes, firstNodeOf, isDefinition, namedBlock, nameOf, textFrom } from "../places";
+import { Succession } from "../order/succession";
+import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
 
@@ -19,13 +21,15 @@ interface Place {
  * What proves of a line that it moved: both files are of one language and parse without errors; the line is made of the same kinds of tokens
  * at both ends, so it went neither into nor out of a comment or text; no end lies where nothing is ever reached; where indentation is
  * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition that may stand
- * elsewhere in it, see {@link DefinitionOrder}; and what goes elsewhere meets no other of its name, see {@link Namesakes}.
+ * elsewhere in it, see {@link DefinitionOrder}; and what goes elsewhere meets no other of its name, see {@link Namesakes},
+ * and stays in its order, see {@link Succession}.
  */
 export class MoveProof {
   private readonly places = new Map<string, Place | null>();
   private readonly orders = new Map<number, DefinitionOrder>();
   private readonly namesakes = new Namesakes();
-  private readonly chains = new Chains();
+  private readonly blocks = new Blocks();
+  private readonly succession = new Succession(this.blocks);
 
   constructor(private readonly files: readonly ClassedFile[]) {}
 
@@ -38,15 +42,16 @@ export class MoveProof {
     const moved = movedLines(pairs);
     const isAmongOthers = (pair: Pair) => {
       const [i, j] = pair;
-      if (from === to && this.chains.of(old.syntax, i) === this.chains.of(next.syntax, j))
-        return this.order(from).holds(moved, pair);
+      const stays = from === to && this.blocks.areSame(this.files[from].hunks, old.syntax, i, next.syntax, j);
+      if (stays) return this.order(from).holds(moved, pair);
       return !this.namesakes.has(old.syntax, i, moved.old) && !this.namesakes.has(next.syntax, j, moved.next);
     };
-    return pairs.filter(
+    const found = pairs.filter(
       ([i, j]) =>
         sameTokens(this.files[from].old[i], old.syntax, i, this.files[to].next[j], next.syntax, j, partner) &&
         samePlace(old, i, next, j, moved, isAmongOthers),
     );
+    return this.succession.keeping(found, moved, old.syntax, next.syntax);
   }
 
   /** The named blocks that the first line of code lies in at either end. */
@@ -158,38 +163,4 @@ function parents(syntax: Syntax, node: number): string {
   if (above < 0) return "";
   const type = typeOf(syntax, above);
   return type === "block" ? `${type} ${typeOf(syntax, syntax.parent[above])}` : type;
-}
-
-/** Numbers for the names of all definitions around a node, equal where those are the same. */
-class Chains {
-  private readonly numbers = new Map<string, number>();
-  private readonly known = new WeakMap<Syntax, Map<number, number>>();
-
-  /** Of the first node of a line; of one without, as at the top of the file. */
-  of(syntax: Syntax, line: number): number {
-    const known =
-      this.known.get(syntax) ??
-      new Map([
-        [-1, 0],
-        [0, 0],
-      ]);
-    this.known.set(syntax, known);
-    const path: number[] = [];
-    let node = syntax.parent[firstNodeOf(syntax, line)?.node ?? 0];
-    for (; !known.has(node); node = syntax.parent[node]) path.push(node);
-    let chain = known.get(node)!;
-    for (const at of path.toReversed()) {
-      const name = isDefinition(syntax, at) ? nameOf(syntax, at) : null;
-      if (name !== null) chain = this.number(chain, name);
-      known.set(at, chain);
-    }
-    return chain;
-  }
-
-  private number(above: number, name: string): number {
-    const key = `${above} ${name}`;
-    const number = this.numbers.get(key) ?? this.numbers.size + 1;
-    this.numbers.set(key, number);
-    return number;
-  }
 }
