@@ -33,7 +33,8 @@ export type CautionKind =
   | "lockfile"
   | "name"
   | "settings"
-  | "long-lines";
+  | "long-lines"
+  | "moved-code";
 
 /** Files that say what is checked, what is hidden and who decides. */
 const SETTINGS = /(?:^|\/)(?:\.gitattributes|\.gitmodules|\.gitignore|\.mailmap)$|(?:^|\/)\.lens\//;

@@ -38,3 +38,20 @@ export function applyHunks<T>(old: readonly T[], next: readonly T[], hunks: read
   for (; at < old.length; at++) result.push(old[at]);
   return result;
 }
+
+/** The hunk that a line of one state lies in, 0-based; for one that is in none, one of that line alone, at its place in both states. */
+export function hunkAt(hunks: readonly Hunk[], side: "old" | "new", line: number): Hunk {
+  let low = 0;
+  let high = hunks.length;
+  const startOf = (hunk: Hunk) => (side === "old" ? hunk.oldStart : hunk.newStart);
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (startOf(hunks[middle]) <= line) low = middle + 1;
+    else high = middle;
+  }
+  const before = hunks[low - 1] ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
+  if (line < (side === "old" ? before.oldEnd : before.newEnd)) return before;
+  const shift = before.newEnd - before.oldEnd;
+  const [old, next] = side === "old" ? [line, line + shift] : [line - shift, line];
+  return { oldStart: old, oldEnd: old + 1, newStart: next, newEnd: next + 1 };
+}

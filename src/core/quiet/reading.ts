@@ -1,4 +1,5 @@
 import { cautionsOf } from "../cautions/cautions";
+import { movedCode } from "../cautions/moved-code";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import type { PairedChange } from "../diff/tree";
@@ -14,6 +15,7 @@ import { classImports } from "./kinds/imports";
 import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
 import { classMoves } from "./kinds/moved";
+import { quietEnds } from "./kinds/moved-ends";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { type Survey, surveyOf } from "./survey";
 import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
@@ -77,7 +79,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classLayout(file, stretches);
     classImports(file);
   }
-  const moves = classMoves(classed, parse.ahead);
+  const { moves, transfers } = classMoves(classed, parse.ahead);
   const replacements = classReplacements(classed, guesses, parse.ahead);
   // Some of it will be an echo: whoever reads ahead is free anyway, and is told when it is not wanted.
   parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
@@ -89,6 +91,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classBlank(file);
     file.release();
   }
+  const ends = quietEnds(classed, transfers);
   const alike = alikeChanges(classed);
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);
@@ -100,7 +103,10 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       generated: reasons[i]?.reason ?? null,
       runs: classed[i].runs(),
       facts,
-      cautions: cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
+      cautions: [
+        ...cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
+        ...movedCode(ends.get(i) ?? [], (file) => classed[file].path),
+      ],
       lock: locks[i],
     };
   });

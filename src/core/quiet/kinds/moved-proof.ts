@@ -2,12 +2,13 @@ import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
 import { Blocks } from "../order/blocks";
-import { DefinitionOrder, type MovedLines, movedLines } from "../order/definition-order";
+import { DefinitionOrder, type MovedLines, movedLines, movedWhole } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
 import { Succession } from "../order/succession";
 import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
+import type { Transfer } from "./moved-ends";
 
 type Pair = [old: number, next: number];
 
@@ -56,17 +57,37 @@ export class MoveProof {
 
   /** The named blocks that the first line of code lies in at either end. */
   names(from: number, to: number, pairs: readonly Pair[]): [from: string | null, to: string | null] {
-    const name = (place: Place | null, line: number) => {
-      const found = place && firstNodeOf(place.syntax, line);
-      return found ? (namedBlock(place.syntax, found.node)?.name ?? null) : null;
+    const [i, j] = pairs.find(([, line]) => this.isCode(to, line)) ?? pairs[0];
+    return [this.within(from, "old", i), this.within(to, "new", j)];
+  }
+
+  /** The first of the lines of a block that went from one named block to another or, being no whole definition, to another file; null where none did. */
+  transfer(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): Transfer | null {
+    const [old, next] = [this.place(from, "old")!.syntax, this.place(to, "new")!.syntax];
+    const found = pairs.find(([i, j]) => {
+      if (!this.isCode(to, j)) return false;
+      if (this.blocks.around(old, i).names !== this.blocks.around(next, j).names)
+        return from !== to || !this.blocks.areSame(this.files[from].hunks, old, i, next, j);
+      return from !== to && movedWhole(next, j, moved.next.lines) < 0;
+    });
+    if (!found) return null;
+    const [i, j] = found;
+    return {
+      from: { file: from, line: i, within: this.within(from, "old", i) },
+      to: { file: to, line: j, within: this.within(to, "new", j) },
     };
-    const [old, next] = [this.place(from, "old"), this.place(to, "new")];
-    const isCode = ([, j]: Pair) => {
-      const found = next && firstNodeOf(next.syntax, j);
-      return found !== null && !isKind(next!.syntax, next!.syntax.tokens[found.token], COMMENT);
-    };
-    const [i, j] = pairs.find(isCode) ?? pairs[0];
-    return [name(old, i), name(next, j)];
+  }
+
+  private isCode(to: number, line: number): boolean {
+    const syntax = this.place(to, "new")?.syntax;
+    const found = syntax && firstNodeOf(syntax, line);
+    return !!found && !isKind(syntax, syntax.tokens[found.token], COMMENT);
+  }
+
+  private within(file: number, side: Side, line: number): string | null {
+    const syntax = this.place(file, side)?.syntax;
+    const found = syntax && firstNodeOf(syntax, line);
+    return found ? (namedBlock(syntax, found.node)?.name ?? null) : null;
   }
 
   /** What will be read for blocks, in their order. */

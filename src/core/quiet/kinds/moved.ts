@@ -1,6 +1,8 @@
 import type { Parse } from "../../grammar/parse";
 import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
+import { movedLines } from "../order/definition-order";
+import type { Transfer } from "./moved-ends";
 import { MoveProof } from "./moved-proof";
 
 /** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */
@@ -47,7 +49,10 @@ const PAIRS_IN_ALL = 500_000;
  * first. Blocks of braces, blank lines or imports alone are not moves. Time is bounded: common lines start no block, a pair of lines is
  * looked at once for each diagonal, and pairs have an end; what lies behind it is no move.
  */
-export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] = undefined): Move[] {
+export function classMoves(
+  files: readonly ClassedFile[],
+  ahead: Parse["ahead"] = undefined,
+): { moves: Move[]; transfers: Transfer[] } {
   const numbered = new NumberedLines(files);
   const index = indexRemoved(files, numbered);
   const proof = new MoveProof(files);
@@ -92,6 +97,7 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
   );
   ahead?.(proof.willRead(blocks));
   const moves: Move[] = [];
+  const transfers: Transfer[] = [];
   for (const block of blocks) {
     const pairs = block.pairs.filter(
       ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
@@ -105,6 +111,8 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
       files[block.fromFile].set("old", i, "moved", moves.length);
       files[block.toFile].set("new", j, "moved", moves.length);
     }
+    const transfer = proof.transfer(block.fromFile, block.toFile, proven, movedLines(pairs));
+    if (transfer) transfers.push(transfer);
     const [from, to] = proof.names(block.fromFile, block.toFile, proven);
     moves.push({
       from: { file: block.fromFile, start: firstOld, end: lastOld + 1, within: from },
@@ -112,7 +120,7 @@ export function classMoves(files: readonly ClassedFile[], ahead: Parse["ahead"] 
       edited: lastNew + 1 - firstNew - proven.length,
     });
   }
-  return moves;
+  return { moves, transfers };
 }
 
 interface Block {

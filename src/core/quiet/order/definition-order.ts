@@ -1,4 +1,4 @@
-import type { Hunk } from "../../diff/hunk";
+import { hunkAt } from "../../diff/hunk";
 import { lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import { isDefinition } from "../places";
@@ -124,23 +124,6 @@ class States {
 
 function spanned(a: Lines, b: Lines): Lines {
   return { start: Math.min(a.start, b.start), end: Math.max(a.end, b.end) };
-}
-
-/** The hunk that a line lies in; for one that is in none, an empty one at its place in the other state. */
-function hunkAt(hunks: readonly Hunk[], side: "old" | "new", line: number): Hunk {
-  let low = 0;
-  let high = hunks.length;
-  const startOf = (hunk: Hunk) => (side === "old" ? hunk.oldStart : hunk.newStart);
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (startOf(hunks[middle]) <= line) low = middle + 1;
-    else high = middle;
-  }
-  const before = hunks[low - 1] ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
-  if (line < (side === "old" ? before.oldEnd : before.newEnd)) return before;
-  const shift = before.newEnd - before.oldEnd;
-  const [old, next] = side === "old" ? [line, line + shift] : [line - shift, line];
-  return { oldStart: old, oldEnd: old + 1, newStart: next, newEnd: next + 1 };
 }
 
 /**

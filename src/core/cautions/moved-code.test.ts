@@ -1,0 +1,99 @@
+import { beforeAll, describe, expect, it } from "vitest";
+import { allGrammars } from "@/server/workers/grammars/grammars";
+import type { Parse } from "../grammar/parse";
+import { readTexts } from "../quiet/read-texts";
+
+let parse: Parse;
+beforeAll(async () => {
+  parse = await allGrammars();
+});
+
+const GUARD = [
+  "  const found = await sessions.find(request);",
+  "  if (!found || found.expired) throw refuse(401);",
+  "  request.person = found.person;",
+].join("\n");
+const handle = (body: string) =>
+  `async function handle(request) {\n  begin(request);\n${body}  return save(request);\n}\n`;
+const unused = (body: string) => `async function unused(request) {\n  one(request);\n${body}  two(request);\n}\n`;
+const method = `  isAllowed(request) {\n    const found = sessions.find(request);\n    return found !== null && !found.expired;\n  }\n`;
+
+/** What is said of code that moved, by file. */
+function said(files: Record<string, [old: string, next: string]>): Record<string, [says: string, line: number | null]> {
+  const texts = Object.fromEntries(Object.entries(files).map(([path, [old, next]]) => [path, { old, next }]));
+  return Object.fromEntries(
+    readTexts(texts, parse).files.flatMap(({ path, cautions }) =>
+      cautions
+        .filter(({ kind }) => kind === "moved-code")
+        .map(({ says, line }) => [path, [says.slice(0, says.indexOf(". ") + 1), line]]),
+    ),
+  );
+}
+
+describe("code that another function runs now, and nothing is to read of it", () => {
+  it("is told where it went, and where", () => {
+    const old = handle(`${GUARD}\n`) + unused("");
+    expect(said({ "a.js": [old, handle("") + unused(`${GUARD}\n`)] })).toEqual({
+      "a.js": ["Code went from “handle” to “unused”.", 3],
+    });
+  });
+
+  it("is told where only the one that it came into has nothing to read", () => {
+    const next = handle("  note(request);\n") + unused(`${GUARD}\n`);
+    expect(said({ "a.js": [handle(`${GUARD}\n`) + unused(""), next] })).toEqual({
+      "a.js": ["Code went from “handle” to “unused”.", 8],
+    });
+  });
+
+  it("is not told where a line is to read at both", () => {
+    const next = `${handle("  check(request);\n")}async function check(request) {\n${GUARD}\n}\n`;
+    expect(said({ "a.js": [handle(`${GUARD}\n`), next] })).toEqual({});
+  });
+
+  it("is told at both ends where they lie in two files", () => {
+    const files = { "a.js": [handle(`${GUARD}\n`), handle("")], "b.js": [unused(""), unused(`${GUARD}\n`)] } as const;
+    expect(said({ "a.js": [...files["a.js"]], "b.js": [...files["b.js"]] })).toEqual({
+      "a.js": ["Code went from “handle” to “unused” of b.js.", 3],
+      "b.js": ["Code went from “handle” of a.js to “unused”.", 3],
+    });
+  });
+
+  it("is told of the end that has no line any more", () => {
+    const files = { "a.js": [GUARD, ""], "b.js": [unused(""), unused(`${GUARD}\n`)] } as const;
+    expect(said({ "a.js": [`${files["a.js"][0]}\n`, ""], "b.js": [...files["b.js"]] })).toEqual({
+      "a.js": ["Code went from this file to “unused” of b.js.", null],
+      "b.js": ["Code went from a.js to “unused”.", 3],
+    });
+  });
+
+  it("is told of a method that is another class’s now, and not of a function that is in another file", () => {
+    const [a, b] = [
+      (body: string) => `class A extends Base {\n${body}}\n`,
+      (body: string) => `class B {\n  goOne() {}\n  goTwo() {}\n  goThree() {}\n${body}}\n`,
+    ];
+    expect(said({ "a.js": [a(method) + b(""), a("") + b(method)] })).toEqual({
+      "a.js": ["Code went from “A” to “B”.", 2],
+    });
+    const whole = handle(`${GUARD}\n`);
+    expect(said({ "a.js": [`${whole}one();\n`, "one();\n"], "b.js": ["two();\n", `two();\n${whole}`] })).toEqual({});
+  });
+
+  it("is not told of a function that has another name, or was put around what it ran", () => {
+    const long = `${GUARD}\n${GUARD.replaceAll("found", "known")}\n`;
+    const next = handle(long).replace("handle", "handleIt");
+    expect(said({ "a.js": [handle(long), next] })).toEqual({});
+    expect(said({ "a.js": [GUARD, `function around() {\n${GUARD.replaceAll(/^/gm, "  ")}\n}\n`] })).toEqual({});
+  });
+
+  it("is told shortly of many", () => {
+    const part = (n: number, body: string) => handle(body).replace("handle", `handle${n}`);
+    const own = (n: number) => `${GUARD.replaceAll("found", `found${n}`)}\n`;
+    const numbers = [1, 2, 3, 4, 5];
+    const old = numbers.map((n) => part(n, own(n))).join("") + unused("");
+    const next = numbers.map((n) => part(n, "")).join("") + unused(numbers.map(own).join(""));
+    expect(said({ "a.js": [old, next] })["a.js"]).toEqual([
+      "Code went from “handle1” to “unused”; from “handle2” to “unused”; from “handle3” to “unused”; 2 more.",
+      3,
+    ]);
+  });
+});

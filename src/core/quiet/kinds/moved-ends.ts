@@ -1,0 +1,53 @@
+import { type Hunk, hunkAt } from "../../diff/hunk";
+import { addTo } from "../../plain/grouped";
+import type { ClassedFile } from "../classes";
+
+/** One end of what went from one named block to another: its file by its place in the list, a line of it, 0-based, and the block; null at the top level. */
+interface TransferEnd {
+  file: number;
+  line: number;
+  within: string | null;
+}
+
+/** Where the first code of a move went from one named block, or one file, to another. */
+export interface Transfer {
+  from: TransferEnd;
+  to: TransferEnd;
+}
+
+/** An end, or both where they lie in one file, of a transfer at which nothing is left to read. */
+export interface QuietEnd {
+  end: "from" | "to" | "both";
+  transfer: Transfer;
+  /** The first line of what changed there, in the new state, 1-based; null where that has none. */
+  line: number | null;
+}
+
+/**
+ * The ends at which code left a block, or came into one, and nothing beside it is to read: that block does something else now, and nobody would be
+ * led to it. By the places of the files. To be asked when every line has its class.
+ */
+export function quietEnds(files: readonly ClassedFile[], transfers: readonly Transfer[]): Map<number, QuietEnd[]> {
+  const ends = new Map<number, QuietEnd[]>();
+  for (const transfer of transfers) {
+    const { from, to } = transfer;
+    const sides = [
+      { end: "from", file: from.file, hunk: hunkAt(files[from.file].hunks, "old", from.line) },
+      { end: "to", file: to.file, hunk: hunkAt(files[to.file].hunks, "new", to.line) },
+    ] as const;
+    const quiet = sides.filter(({ file, hunk }) => isQuiet(files[file], hunk));
+    for (const { end, file, hunk } of from.file === to.file ? quiet.slice(0, 1) : quiet) {
+      const last = files[file].next.length;
+      const line = last === 0 ? null : Math.min(hunk.newStart + 1, last);
+      addTo(ends, file, { end: from.file === to.file ? "both" : end, transfer, line });
+    }
+  }
+  return ends;
+}
+
+/** Whether nothing of a change is left to read. */
+function isQuiet(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
+  for (let i = oldStart; i < oldEnd; i++) if (file.isOpen("old", i)) return false;
+  for (let j = newStart; j < newEnd; j++) if (file.isOpen("new", j)) return false;
+  return true;
+}
