@@ -1,5 +1,8 @@
 import { counted } from "../plain/words";
 
+/** A report larger than this is not taken, in bytes. */
+export const LARGEST_REPORT = 24 * 1024 * 1024;
+
 /** Something that a check found, or a test that failed. Lines are 1-based; null where none is told. */
 export interface Finding {
   /** What says so: a tool or a test suite. */

@@ -34,6 +34,8 @@ export interface AppOptions {
   now?: () => number;
   /** Numbers from 0 to 1 for ids; the demo gives its own, to be the same every time. */
   random?: () => number;
+  /** Threads that somebody else starts and ends; else it has its own. */
+  workers?: Workers;
 }
 
 /** Opens an installation: makes its data folder, and brings its tables up to date where needed. */
@@ -46,7 +48,7 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
   // Ids order the log: a clock that was set back does not put what happens now before what happened already.
   const last = await lastId(db);
   let floor = last === null ? 0 : decodeTime(last) + 1;
-  const workers = startWorkers(settings.root);
+  const workers = options.workers ?? startWorkers(settings.root);
   const log = pino({
     level: process.env.LENS_LOG ?? "info",
     base: undefined,
@@ -74,7 +76,7 @@ export async function openApp(settings: Settings, options: AppOptions = {}): Pro
       return ulid(Math.max(at, floor));
     },
     close: async () => {
-      await workers.close();
+      if (!options.workers) await workers.close();
       await db.destroy();
     },
   };

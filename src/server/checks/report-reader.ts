@@ -1,12 +1,9 @@
 import { isLcov, readCobertura, readLcov } from "@/core/checks/coverage";
 import { readJunit } from "@/core/checks/junit";
 import { plainReport } from "@/core/checks/plain";
-import type { Report } from "@/core/checks/report";
+import { LARGEST_REPORT, type Report } from "@/core/checks/report";
 import { readSarif } from "@/core/checks/sarif";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
-
-/** A report larger than this is not taken, in bytes. */
-export const LARGEST_REPORT = 24 * 1024 * 1024;
 
 /** What a report says, told by how it begins. */
 export function readReport(bytes: Uint8Array): Outcome<Report> {

@@ -3,7 +3,7 @@ import { rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { CheckCommand } from "@/core/checks/commands";
-import { hasFailed, type Report, summaryOf } from "@/core/checks/report";
+import { hasFailed, LARGEST_REPORT, type Report, summaryOf } from "@/core/checks/report";
 import type { CheckState } from "@/core/review/shapes";
 import { type ChangeSet, newest } from "@/core/review/state";
 import { checksOf } from "@/core/rules/checks";
@@ -20,7 +20,6 @@ import { changedHere, commandsAt } from "./changed-here";
 import { readReportOf, report } from "./checking";
 import { whyNoJail } from "./jail";
 import { takeLog } from "./logs";
-import { LARGEST_REPORT } from "./report-reader";
 import { runCommand } from "./run-command";
 import { RunningLog } from "./running-log";
 

@@ -9,7 +9,7 @@ import { git } from "@/git/run";
 import { addPerson, findPerson, setRole } from "../access/people";
 import type { Person } from "../access/person";
 import { addRepository, folderOf } from "../access/repositories";
-import { type AppContext, openApp } from "../app/context";
+import type { AppContext } from "../app/context";
 import { bareSettings } from "../app/settings";
 import { findChange } from "../changes/changes";
 import { carryOut } from "../changes/requests";
@@ -17,6 +17,7 @@ import { openChange } from "../changes/revisions/opening";
 import { afterPush } from "../git-access/pushing/after";
 import { beforePush } from "../git-access/pushing/before";
 import { settleIntents } from "../refs/both";
+import { opened } from "./opened";
 
 /** For tests: a real installation in a temporary folder, real git, real people. Time goes on by a second at each look at the clock. */
 export class Bench {
@@ -34,7 +35,7 @@ export class Bench {
   async start(): Promise<void> {
     const root = process.env.LENS_ROOT ?? process.cwd();
     process.env.LENS_LOG = "silent";
-    this.app = await openApp(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
+    this.app = await opened(bareSettings(join(this.folder, "data"), root), { now: () => (this.time += 1000) });
     await settleIntents(this.app);
   }
 

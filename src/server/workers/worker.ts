@@ -1,3 +1,7 @@
+/**
+ * Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. What not every thread comes
+ * to do is loaded when it is asked for first: together it takes as long as all the rest.
+ */
 import type { MessagePort } from "node:worker_threads";
 import { withPlaces } from "@/core/checks/places";
 import type { Report } from "@/core/checks/report";
@@ -16,19 +20,16 @@ import type { FileView } from "@/core/diff/view";
 import { done, type Outcome } from "@/core/plain/outcome";
 import { packReading } from "@/core/quiet/packed";
 import type { FoundPlace, SearchEnd } from "@/core/reading/finding/search";
-/** Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. */
 import type { LeftAloneView } from "@/core/views/around-view";
 import { LARGEST_BLOB, ObjectReader } from "@/git/objects";
 import { Trees } from "@/git/trees";
-import { readReport } from "../checks/report-reader";
 import { type Followed, type FollowTask, followTracks } from "../following/follow-tracks";
 import { aidThrough, helpThrough } from "./aid";
 import { type CarriedFile, type CarryTask, carriedFile, pairedFiles, type ShareTask, sharedFile } from "./carrying";
-import { colourLines } from "./colours";
 import { type ConflictsTask, conflictsOf } from "./conflicts";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
-import { type SearchTask, searchFiles, searchTree, type TreeSearchTask } from "./searching";
+import type { SearchTask, TreeSearchTask } from "./searching";
 import { compareTrees } from "./tree";
 import type { Load } from "./whole-text";
 
@@ -204,19 +205,22 @@ export function pair({ folder, files }: { files: readonly FileChange[] } & InFol
 }
 
 /** A report in one of the open formats: tens of megabytes are read here, and what they name is looked for here, and not where others wait. */
-export function report({ bytes, paths }: ReportTask): Outcome<Report> {
+export async function report({ bytes, paths }: ReportTask): Promise<Outcome<Report>> {
+  const { readReport } = await import("../checks/report-reader");
   const read = readReport(bytes);
   return read.ok && paths ? done(withPlaces(read.value, paths)) : read;
 }
 
 /** Where something stands in changed files, in their order, up to a number; `told` hears of places as they are found. */
 export function search({ folder, told, ...task }: SearchTask & { told: MessagePort }): Promise<SearchEnd> {
-  return telling<FoundPlace, SearchEnd>(told, (tell) => searchFiles(task, bytesIn(folder), tell));
+  return telling<FoundPlace, SearchEnd>(told, async (tell) =>
+    (await import("./searching")).searchFiles(task, bytesIn(folder), tell),
+  );
 }
 
 /** Where something stands in all files of a commit. */
 export function everywhere({ told, ...task }: TreeSearchTask & { told: MessagePort }): Promise<SearchEnd> {
-  return telling<FoundPlace, SearchEnd>(told, (tell) => searchTree(task, tell));
+  return telling<FoundPlace, SearchEnd>(told, async (tell) => (await import("./searching")).searchTree(task, tell));
 }
 
 /** So long do things wait for others, in milliseconds, so that a message has many of them. */
@@ -303,5 +307,6 @@ export function alone(task: LeftAloneTask): Promise<LeftAloneView> {
 export async function colour({ folder, id, path }: ColourTask): Promise<string> {
   const blob = await load(folder, id);
   if (!Buffer.isBuffer(blob) || isBinary(blob)) return JSON.stringify({ lines: [] });
+  const { colourLines } = await import("./colours");
   return JSON.stringify({ lines: await colourLines(path, readText(blob).lines) });
 }

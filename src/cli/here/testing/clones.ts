@@ -9,11 +9,12 @@ import { gitText } from "@/git/run";
 import { findPerson } from "@/server/access/people";
 import type { Person } from "@/server/access/person";
 import { findRepository } from "@/server/access/repositories";
-import { type AppContext, openApp } from "@/server/app/context";
+import type { AppContext } from "@/server/app/context";
 import { readSettings } from "@/server/app/settings";
 import { adoptClone } from "@/server/keeping/adopt";
 import { ledgerKey } from "@/server/ledger/keys";
 import { value } from "@/server/testing/bench";
+import { opened } from "@/server/testing/opened";
 import { forgetStates } from "@/store/log";
 import { main } from "../../main";
 
@@ -83,7 +84,7 @@ export class Clones {
     const settings = { ...value(readSettings({ LENS_DATA: data, LENS_ROOT: process.cwd() })), alone: true };
     // One process for all of them: what it remembers of a change set is that of another clone.
     forgetStates();
-    const app = await openApp(settings);
+    const app = await opened(settings);
     try {
       const owner = { name, fullName: `${name} Example`, email: `${name}@x.example` };
       const clone = { folder: join(this.at(name), ".git"), name: "quay", defaultBranch: "main" };

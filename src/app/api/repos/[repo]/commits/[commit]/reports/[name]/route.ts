@@ -1,8 +1,8 @@
+import { LARGEST_REPORT } from "@/core/checks/report";
 import { done } from "@/core/plain/outcome";
 import { bytesOf } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
 import { mayReport, takeReport } from "@/server/checks/checking";
-import { LARGEST_REPORT } from "@/server/checks/report-reader";
 
 export const POST = serve("POST /api/repos/{repo}/commits/{commit}/reports/{name}", async (asked) => {
   const { request, parts, app, person, query } = asked;
