@@ -102,17 +102,37 @@ describe("reading", () => {
     await rosa.page.waitForSelector(".row-cursor");
     const top = () => rosa.page.$eval(".row-cursor", (row) => Math.round(row.getBoundingClientRect().top));
     const lines = () => rosa.page.$eval("[role=grid]", (grid) => Number(grid.ariaRowCount));
-    const [place, before] = [await top(), await lines()];
-    for (let opened = before; opened < before + 20; opened = await lines()) {
-      await rosa.key("o");
-      await rosa.page.waitForFunction(
-        (count) => Number(document.querySelector("[role=grid]")?.ariaRowCount) > count,
-        {},
-        opened,
-      );
-      await expect.poll(top).toBe(place);
-    }
+    const opensAbove = async () => {
+      const [place, before] = [await top(), await lines()];
+      for (let opened = before; opened < before + 20; opened = await lines()) {
+        await rosa.key("o");
+        await rosa.page.waitForFunction(
+          (count) => Number(document.querySelector("[role=grid]")?.ariaRowCount) > count,
+          {},
+          opened,
+        );
+        await expect.poll(top).toBe(place);
+      }
+      return place;
+    };
+    const place = await opensAbove();
     await rosa.key("l");
+    await rosa.page.waitForSelector(".row-wrap");
+    await expect.poll(top).toBe(place);
+    // The same where lines wrap already, so that those that come in are measured.
+    await rosa.reload();
+    await rosa.page.waitForSelector(".row-cursor.row-wrap");
+    await opensAbove();
+    await rosa.key("l");
+    await vanish(".row-wrap");
+    await expect.poll(top).toBe(place);
+    // And where one thing follows another before the first was drawn.
+    await rosa.reload();
+    await rosa.page.waitForSelector(".row-cursor");
+    await rosa.page.evaluate(() => {
+      for (const key of ["o", "o", "l"])
+        document.activeElement?.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+    });
     await rosa.page.waitForSelector(".row-wrap");
     await expect.poll(top).toBe(place);
     await rosa.key("l");

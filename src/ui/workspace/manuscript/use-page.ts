@@ -1,6 +1,6 @@
 "use client";
 import { defaultRangeExtractor, useVirtualizer } from "@tanstack/react-virtual";
-import { useCallback, useEffect, useLayoutEffect, useRef } from "react";
+import { useCallback, useEffect, useInsertionEffect, useLayoutEffect, useRef } from "react";
 import type { Hunk } from "@/core/diff/hunk";
 import { measuresOf } from "@/core/house/look";
 import { keyOfPlace } from "@/core/reading/columns";
@@ -56,11 +56,16 @@ export function usePage(
   /** What all heights depend on: where it changes, none that was measured holds. */
   const shape = `${columns} ${wraps} ${lineHeight}`;
   const measured = useRef(shape);
+  // How far one had scrolled is asked before rows are measured that come in: what the virtualizer does about those goes by the last scrolling that it heard of, and takes a later one back.
+  const scrolled = useRef(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
+  useInsertionEffect(() => {
+    scrolled.current = scroller.current?.scrollTop ?? 0;
+  }, [layout, shape]);
   // Sizes depend on what each row is, so what stands in a new layout is measured anew: also the rows that stood there already, of which nothing else would tell.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the rows are what changes
   useLayoutEffect(() => {
     const frame = scroller.current;
-    const scrolled = frame?.scrollTop ?? 0;
     if (measured.current !== shape) virtual.measure();
     measured.current = shape;
     // What is measured is held against what was thought of it: that is worked out anew first, and again for what follows.
@@ -71,8 +76,10 @@ export function usePage(
     // The line that one reads stays where it is, whatever is opened above it.
     const [before, now] = [stood.current, startOf(cursorPlace.current)];
     if (!frame || before === null || now === null) return;
-    const wasSeen = before >= scrolled && before < scrolled + frame.clientHeight;
-    if (wasSeen) frame.scrollTop = scrolled + now - before;
+    const wasSeen = before >= scrolled.current && before < scrolled.current + frame.clientHeight;
+    const place = scrolled.current + now - before;
+    // Through the virtualizer, which leaves it alone then until it has heard of it.
+    if (wasSeen && Math.round(frame.scrollTop) !== Math.round(place)) virtual.scrollToOffset(place);
   }, [layout, virtual, shape]);
   useLayoutEffect(() => {
     stood.current = startOf(cursorPlace.current);
