@@ -1,3 +1,4 @@
+import { counted } from "../plain/words";
 import type { ReadingFile } from "../views/api";
 import { treeOf } from "./tree";
 
@@ -9,6 +10,16 @@ export function needsReading({ toRead }: ReadingFile): boolean {
 /** Whether this person still has to. */
 export function isLeft(file: ReadingFile): boolean {
   return file.read !== "read" && needsReading(file);
+}
+
+/**
+ * What is said behind how much there is to read: of how many files with nothing to read, and not read yet, there is a caution; empty where of none.
+ *
+ * @example besidesReading(files) // ", and cautions in 1 quiet file"
+ */
+export function besidesReading(files: readonly ReadingFile[]): string {
+  const some = files.filter((file) => file.read !== "read" && !needsReading(file) && file.cautions.length > 0);
+  return some.length === 0 ? "" : `, and cautions in ${counted(some.length, "quiet file")}`;
 }
 
 /** The lines to read of some files. Lines that are not classed yet count as such. */

@@ -1,4 +1,4 @@
-import { screen } from "@testing-library/react";
+import { cleanup, screen } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { ReadingFile, Unsent } from "@/core/views/api";
 import { ANCHOR, answerFor, file } from "../testing/change";
@@ -30,7 +30,17 @@ describe("the footing", () => {
   });
 
   it("says so when nothing is to be read, and while it is not known", () => {
-    expect(footing([file("c.ts", { counts: [9, 0], toRead: 0 })])).toContain("Nothing here is to be read");
+    expect(footing([file("c.ts", { counts: [9, 0], toRead: 0 })])).toContain("Nothing here is to be read; 9 changed");
+  });
+
+  it("leads to what has a caution all the same, until that is read", () => {
+    const cautions = [{ kind: "moved-code" as const, says: "Code went.", line: 3 }];
+    const quiet = file("c.ts", { counts: [3, 3], toRead: 0, cautions });
+    expect(footing([quiet, file("d.ts", { counts: [1, 0], toRead: 0 })])).toContain(
+      "Nothing here is to be read, and cautions in 1 quiet file; 7 changed",
+    );
+    cleanup();
+    expect(footing([{ ...quiet, read: "read" }])).toContain("Nothing here is to be read; 6 changed");
   });
 
   it("tells how far a comparison has come", () => {

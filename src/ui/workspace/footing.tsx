@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import { anchorName } from "@/core/anchor/anchor";
 import { counted, inFigures } from "@/core/plain/words";
-import { changedLines, linesToRead, needsReading } from "@/core/reading/files";
+import { besidesReading, changedLines, linesToRead, needsReading } from "@/core/reading/files";
 import type { Points } from "@/core/reading/points";
 import { goesOn } from "@/core/review/state";
 import { wrongSuggestions } from "@/core/suggest/suggestion";
@@ -21,6 +21,7 @@ function sumsOf(files: readonly ReadingFile[]) {
     changed: files.reduce((lines, { counts }) => lines + changedLines(counts), 0),
     open: files.filter(needsReading).length,
     finished: done.filter(needsReading).length,
+    besides: besidesReading(files),
     uncounted: files.filter(({ counts }) => counts === null).length,
   };
 }
@@ -46,7 +47,10 @@ export function Footing({
 }) {
   const { view } = useChangeSet();
   const listed = useBehindPicture(files, points);
-  const { all, total, read, changed, open, finished, uncounted } = useMemo(() => sumsOf(listed ?? []), [listed]);
+  const { all, total, read, changed, open, finished, besides, uncounted } = useMemo(
+    () => sumsOf(listed ?? []),
+    [listed],
+  );
   const share = total > 0 ? (100 * read) / total : 0;
   const waiting = view.unsent.filter(hasWords);
   const closing = waiting.some(({ kind }) => kind === "closing");
@@ -72,7 +76,7 @@ export function Footing({
           : !complete
             ? `Comparing: ${inFigures(all - uncounted)} of ${counted(all, "file")} so far`
             : total === 0
-              ? "Nothing here is to be read"
+              ? `Nothing here is to be read${besides}`
               : `${inFigures(read)} of ${counted(total, "line")} read, ${inFigures(finished)} of ${counted(open, "file")}`}
         {complete && changed > total && (
           <span className="text-soft">

@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import { counted, listed } from "@/core/plain/words";
-import { linesToRead, needsReading } from "@/core/reading/files";
+import { besidesReading, linesToRead, needsReading } from "@/core/reading/files";
 import type { Points } from "@/core/reading/points";
 import type { RevisionKind } from "@/core/review/shapes";
 import type { Revision } from "@/core/review/state";
@@ -139,6 +139,8 @@ function leftOutWords(leftOut: number | null, target: string | null): string {
 /** What there is to read, once that is known; before that how many files there are. */
 function sizeOf(files: ReadingFile[]): string {
   if (files.some(({ toRead }) => toRead === null)) return counted(files.length, "file");
-  if (linesToRead(files) === 0) return files.length === 0 ? "nothing differs" : "nothing to read";
-  return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}`;
+  if (files.length === 0) return "nothing differs";
+  const besides = besidesReading(files);
+  if (linesToRead(files) === 0) return `nothing to read${besides}`;
+  return `${counted(linesToRead(files), "line")} to read in ${counted(files.filter(needsReading).length, "file")}${besides}`;
 }
