@@ -128,8 +128,9 @@ async function compareIds(folder: string, { oldKey, newKey }: KeyPair) {
   return { old: null, next: null, tooLarge };
 }
 
-/** Answers as soon as the thread has started. */
-export function ready(): null {
+/** Answers as soon as the thread has started, and has loaded what a reader asks for first where it is such a thread. */
+export async function ready({ colours }: { colours: boolean }): Promise<null> {
+  if (colours) await import("./colours");
   return null;
 }
 

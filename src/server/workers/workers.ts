@@ -230,7 +230,7 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
       }
     },
     warm: async () => {
-      await Promise.all([atOnce, inTime].map((threads) => threads.run(null, "ready")));
+      await Promise.all([atOnce, inTime].map((threads) => threads.run({ colours: threads === atOnce }, "ready")));
     },
     close: async () => {
       await Promise.all([atOnce, inTime].map((threads) => threads.close()));
