@@ -25,7 +25,7 @@ function said(files: Record<string, [old: string, next: string]>): Record<string
     readTexts(texts, parse).files.flatMap(({ path, cautions }) =>
       cautions
         .filter(({ kind }) => kind === "moved-code")
-        .map(({ says, line }) => [path, [says.slice(0, says.indexOf(". ") + 1), line]]),
+        .map(({ says, line }) => [path, [says.slice(0, says.indexOf(". ") + 1) || says, line]]),
     ),
   );
 }
@@ -95,5 +95,32 @@ describe("code that another function runs now, and nothing is to read of it", ()
       "Code went from “handle1” to “unused”; from “handle2” to “unused”; from “handle3” to “unused”; 2 more.",
       3,
     ]);
+  });
+
+  it("is told of a definition that went to another file, and whose name is used on", () => {
+    const check = `def check(request):\n${["found", "token", "person"].map((name) => `    assert_${name}_of(request, ${name})\n`).join("")}\n`;
+    const rest = "from lax import *\n\ndef handle(request):\n    check(request)\n";
+    const away = (next: string) => said({ "a.py": [check + rest, next], "b.py": ["one()\n", `one()\n\n${check}`] });
+    expect(away(rest)).toEqual({
+      "a.py": ["“check” went to b.py, and lines that did not change use it on: look what they mean by it now.", 4],
+    });
+    // Where a line says where it comes from, that is to read; and what is another’s own is no use of it.
+    expect(away(`from b import check\n${rest}`)).toEqual({});
+    const other = (line: string) => rest.replace("    check(request)", `    ${line}`);
+    for (const line of ["request.check()", "# check it", "checked(request)"])
+      expect(said({ "a.py": [check + other(line), other(line)], "b.py": ["one()\n", `one()\n\n${check}`] })).toEqual(
+        {},
+      );
+  });
+
+  it("is not told of what is seen in its folder, or everywhere", () => {
+    const check = `func check(r Request) {\n${[1, 2, 3].map((n) => `\tassertBerthIsFree(r, ${n})\n`).join("")}}\n`;
+    const rest = "func handle(r Request) {\n\tcheck(r)\n}\n";
+    const files = (to: string) => ({
+      "plan/a.go": ["package plan\n\n" + check + rest, "package plan\n\n" + rest] as [string, string],
+      [to]: ["package plan\n", "package plan\n\n" + check] as [string, string],
+    });
+    expect(said(files("plan/b.go"))).toEqual({});
+    expect(said(files("tide/b.go"))["plan/a.go"][0]).toContain("“check” went to tide/b.go");
   });
 });

@@ -37,6 +37,8 @@ export interface Language {
   /** Blocks that stand elsewhere mean the same: not so in data and style sheets, where the place is the meaning. */
   moves: boolean;
   order: DefinitionsAreThere;
+  /** How far what a file defines is seen without being imported: in that file, in its folder, or beyond. */
+  seen: "file" | "folder" | "beyond";
   /** Names can be told from other tokens, so that a replaced name can be proven. */
   identifiers: RegExp | null;
   /** Nodes of the grammar that are texts beyond what is one in every language. */
@@ -114,6 +116,7 @@ const common = {
   endings: "outside-texts",
   moves: true,
   order: "run",
+  seen: "beyond",
 } as const;
 const coded = { ...common, identifiers: IDENTIFIER, imports: null };
 const data = { ...common, moves: false, identifiers: null, imports: null };
@@ -123,6 +126,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "typescript",
     order: "ahead",
+    seen: "file",
     paths: /\.[cm]?ts$/i,
     names: ["ts-node", "tsx", "deno", "typescript"],
     breaks: SCRIPT_BREAKS,
@@ -133,6 +137,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "tsx",
     order: "ahead",
+    seen: "file",
     paths: /\.tsx$/i,
     names: [],
     breaks: SCRIPT_BREAKS,
@@ -143,6 +148,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "javascript",
     order: "ahead",
+    seen: "file",
     paths: /\.(?:[cm]?js|jsx)$/i,
     names: ["node", "bun", "javascript", "js"],
     breaks: SCRIPT_BREAKS,
@@ -152,6 +158,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "python",
+    seen: "file",
     paths: /\.(?:py|pyi|pyw)$/i,
     names: ["python", "python2", "python3"],
     breaks: { after: set("( [ { , + - * / and or"), before: set(") ] }") },
@@ -169,6 +176,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "go",
     order: "always",
+    seen: "folder",
     paths: /\.go$/,
     names: [],
     placed: /^\/\/(?:[a-z]|[ \t]*\+build)/,
@@ -184,6 +192,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "java",
     order: "always",
+    seen: "folder",
     paths: /\.java$/,
     names: [],
     endings: "free",
@@ -197,6 +206,7 @@ export const LANGUAGES: readonly Language[] = [
     ...coded,
     id: "rust",
     order: "always",
+    seen: "file",
     paths: /\.rs$/,
     names: ["rust"],
     endings: "free",

@@ -16,6 +16,7 @@ import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
 import { classMoves } from "./kinds/moved";
 import { quietEnds } from "./kinds/moved-ends";
+import { namesLeft } from "./kinds/names-left";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { type Survey, surveyOf } from "./survey";
 import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
@@ -79,7 +80,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classLayout(file, stretches);
     classImports(file);
   }
-  const { moves, transfers } = classMoves(classed, parse.ahead);
+  const { moves, transfers, departures } = classMoves(classed, parse.ahead);
   const replacements = classReplacements(classed, guesses, parse.ahead);
   // Some of it will be an echo: whoever reads ahead is free anyway, and is told when it is not wanted.
   parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
@@ -92,6 +93,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     file.release();
   }
   const ends = quietEnds(classed, transfers);
+  const left = namesLeft(classed, departures);
   const alike = alikeChanges(classed);
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);
@@ -105,7 +107,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       facts,
       cautions: [
         ...cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
-        ...movedCode(ends.get(i) ?? [], (file) => classed[file].path),
+        ...movedCode(ends.get(i) ?? [], left.get(i) ?? [], (file) => classed[file].path),
       ],
       lock: locks[i],
     };

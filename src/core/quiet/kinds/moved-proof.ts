@@ -5,7 +5,7 @@ import { Blocks } from "../order/blocks";
 import { DefinitionOrder, type MovedLines, movedLines, movedWhole } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
 import { Succession } from "../order/succession";
-import { deadNodes, firstNodeOf, namedBlock, textFrom } from "../places";
+import { deadNodes, firstNodeOf, namedBlock, nameOf, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
 import type { Transfer } from "./moved-ends";
@@ -76,6 +76,17 @@ export class MoveProof {
       from: { file: from, line: i, within: this.within(from, "old", i) },
       to: { file: to, line: j, within: this.within(to, "new", j) },
     };
+  }
+
+  /** The names of the definitions at the top of a file that went to another one with some lines, from which they are not seen without being imported. */
+  departed(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): string[] {
+    const { seen } = this.files[from].language!;
+    const folder = ({ path }: ClassedFile) => path.slice(0, path.lastIndexOf("/") + 1);
+    if (from === to || seen === "beyond") return [];
+    if (seen === "folder" && folder(this.files[from]) === folder(this.files[to])) return [];
+    const old = this.place(from, "old")!.syntax;
+    const nodes = new Set(pairs.map(([i]) => movedWhole(old, i, moved.old.lines)));
+    return [...nodes].flatMap((node) => (node > 0 && namedBlock(old, node) === null ? (nameOf(old, node) ?? []) : []));
   }
 
   private isCode(to: number, line: number): boolean {

@@ -4,6 +4,7 @@ import type { ClassedFile, Side } from "../classes";
 import { movedLines } from "../order/definition-order";
 import type { Transfer } from "./moved-ends";
 import { MoveProof } from "./moved-proof";
+import type { Departure } from "./names-left";
 
 /** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */
 export interface MovePlace {
@@ -52,7 +53,7 @@ const PAIRS_IN_ALL = 500_000;
 export function classMoves(
   files: readonly ClassedFile[],
   ahead: Parse["ahead"] = undefined,
-): { moves: Move[]; transfers: Transfer[] } {
+): { moves: Move[]; transfers: Transfer[]; departures: Departure[] } {
   const numbered = new NumberedLines(files);
   const index = indexRemoved(files, numbered);
   const proof = new MoveProof(files);
@@ -98,6 +99,7 @@ export function classMoves(
   ahead?.(proof.willRead(blocks));
   const moves: Move[] = [];
   const transfers: Transfer[] = [];
+  const departures: Departure[] = [];
   for (const block of blocks) {
     const pairs = block.pairs.filter(
       ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
@@ -111,8 +113,11 @@ export function classMoves(
       files[block.fromFile].set("old", i, "moved", moves.length);
       files[block.toFile].set("new", j, "moved", moves.length);
     }
-    const transfer = proof.transfer(block.fromFile, block.toFile, proven, movedLines(pairs));
+    const moved = movedLines(pairs);
+    const transfer = proof.transfer(block.fromFile, block.toFile, proven, moved);
     if (transfer) transfers.push(transfer);
+    for (const name of proof.departed(block.fromFile, block.toFile, proven, moved))
+      departures.push({ name, from: block.fromFile, to: block.toFile });
     const [from, to] = proof.names(block.fromFile, block.toFile, proven);
     moves.push({
       from: { file: block.fromFile, start: firstOld, end: lastOld + 1, within: from },
@@ -120,7 +125,7 @@ export function classMoves(
       edited: lastNew + 1 - firstNew - proven.length,
     });
   }
-  return { moves, transfers };
+  return { moves, transfers, departures };
 }
 
 interface Block {
