@@ -29,6 +29,13 @@ export interface QuietEnd {
  */
 export function quietEnds(files: readonly ClassedFile[], transfers: readonly Transfer[]): Map<number, QuietEnd[]> {
   const ends = new Map<number, QuietEnd[]>();
+  /** Whether nothing of a change is left to read; thousands of transfers may lie in one. */
+  const known = new Map<Hunk, boolean>();
+  const isQuiet = (file: ClassedFile, hunk: Hunk) => {
+    const quiet = known.get(hunk) ?? !isAnyOpen(file, hunk);
+    known.set(hunk, quiet);
+    return quiet;
+  };
   for (const transfer of transfers) {
     const { from, to } = transfer;
     const sides = [
@@ -45,9 +52,8 @@ export function quietEnds(files: readonly ClassedFile[], transfers: readonly Tra
   return ends;
 }
 
-/** Whether nothing of a change is left to read. */
-function isQuiet(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
-  for (let i = oldStart; i < oldEnd; i++) if (file.isOpen("old", i)) return false;
-  for (let j = newStart; j < newEnd; j++) if (file.isOpen("new", j)) return false;
-  return true;
+function isAnyOpen(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
+  for (let i = oldStart; i < oldEnd; i++) if (file.isOpen("old", i)) return true;
+  for (let j = newStart; j < newEnd; j++) if (file.isOpen("new", j)) return true;
+  return false;
 }
