@@ -104,9 +104,12 @@ describe("code that another function runs now, and nothing is to read of it", ()
     expect(away(rest)).toEqual({
       "a.py": ["“check” went to b.py, and lines that did not change use it on: look what they mean by it now.", 4],
     });
-    // Where a line says where it comes from, that is to read; and what is another’s own is no use of it.
+    // Where a line says where it comes from, that is to read; not where it is only spoken of.
     expect(away(`from b import check\n${rest}`)).toEqual({});
+    for (const line of ['note = "check"', "# check", "one()  # check"])
+      expect(away(`${line}\n${rest}`)["a.py"][0]).toContain("“check” went to b.py");
     const other = (line: string) => rest.replace("    check(request)", `    ${line}`);
+    // What is another’s own is no use of it.
     for (const line of ["request.check()", "# check it", "checked(request)"])
       expect(said({ "a.py": [check + other(line), other(line)], "b.py": ["one()\n", `one()\n\n${check}`] })).toEqual(
         {},

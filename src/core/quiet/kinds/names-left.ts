@@ -13,8 +13,11 @@ export interface NameLeft extends Departure {
   line: number;
 }
 
-const WORDS = /(?<![\p{L}\p{N}_$.])[\p{L}_$][\p{L}\p{N}_$]*/gu;
+/** Words, but for those behind one dot: these belong to something else. */
+const WORDS = /(?<![\p{L}\p{N}_$])(?<!(?<!\.\.)\.)[\p{L}_$][\p{L}\p{N}_$]*/gu;
 const COMMENT_LINE = /^\s*(?:\/\/|#|\*|\/\*)/;
+/** What says nothing of where a name comes from: texts, and comments behind code. */
+const ASIDE = /"[^"]*"|'[^']*'|`[^`]*`|(?:\/\/|\/\*|\s#).*$/g;
 /** So much of a line is looked at, in UTF-16 units. */
 const LONGEST_LINE = 20_000;
 
@@ -39,17 +42,22 @@ function usedIn({ next, hunks }: ClassedFile, names: ReadonlySet<string>): Map<s
   const used = new Map<string, number>();
   const said = new Set<string>();
   let line = 0;
-  const look = (until: number, take: (name: string, line: number) => void) => {
+  const look = (until: number, isAdded: boolean) => {
     for (; line < until; line++) {
       if (COMMENT_LINE.test(next[line])) continue;
-      for (const [word] of next[line].slice(0, LONGEST_LINE).matchAll(WORDS)) if (names.has(word)) take(word, line + 1);
+      const text = next[line].slice(0, LONGEST_LINE);
+      for (const [word] of (isAdded ? text.replace(ASIDE, "") : text).matchAll(WORDS)) {
+        if (!names.has(word)) continue;
+        if (isAdded) said.add(word);
+        else if (!used.has(word)) used.set(word, line + 1);
+      }
     }
   };
   for (const { newStart, newEnd } of hunks) {
-    look(newStart, (name, at) => used.has(name) || used.set(name, at));
-    look(newEnd, (name) => said.add(name));
+    look(newStart, false);
+    look(newEnd, true);
   }
-  look(next.length, (name, at) => used.has(name) || used.set(name, at));
+  look(next.length, false);
   for (const name of said) used.delete(name);
   return used;
 }
