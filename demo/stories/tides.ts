@@ -61,6 +61,25 @@ function alarm(user, operator, unlock) {
 export { alarm, frame, show };
 `;
 
+const GUARD = `    on_duty = roster.at(reading.at)
+    if user not in on_duty:
+        raise NotOnDuty(user, reading.at)
+`;
+const watch = (raising: string, describing: string) => `"""Who may raise the alarm of the wall, and what it says."""
+
+from tides.roster import NotOnDuty, roster
+
+
+def raise_alarm(user, reading):
+    log.note(user, reading)
+${raising}    bell.ring(reading.height)
+
+
+def describe(user, reading):
+    words = f"{reading.height:.2f} m at {reading.at}"
+${describing}    return words
+`;
+
 /** The tide tables, in Python, with one change set that somebody has begun to read. */
 export async function tides(folder: string): Promise<GitHistory> {
   const repo = await GitHistory.begin(folder);
@@ -95,6 +114,7 @@ def read(path):
     "viewer/show.js": VIEWER,
     "viewer/package-lock.json": lockfile("wall-screen", { "big-figures": "2.1.0" }),
     "tools/publish.sh": "#!/bin/sh\nset -e\ncp -r viewer /srv/wall\n",
+    "tides/watch.py": watch(GUARD, ""),
   });
   await beginFeed(repo);
   await repo.branch("wall-screen");
@@ -112,6 +132,7 @@ def read(path):
     ),
     "viewer/package-lock.json": lockfile("wall-screen", { "big-figures": "2.2.0" }, "packages.elsewhere.example"),
     ".gitattributes": "viewer/*.js lens-generated\n",
+    "tides/watch.py": watch("", GUARD),
   });
   await repo.checkout("main");
   await repo.branch("wind-surge");

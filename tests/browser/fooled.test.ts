@@ -42,7 +42,18 @@ describe("a reader who is not to be fooled", () => {
     const files = await rosa.page.$$eval("nav[aria-label=Outline] button", (all) =>
       all.map(({ innerText }) => innerText).filter((words) => words.includes("caution")),
     );
-    expect(files).toHaveLength(4);
+    expect(files).toHaveLength(5);
+  });
+
+  it("is led to code that another function runs now, of which nothing is to read", async () => {
+    await rosa.go(`${CHANGE}?file=tides/watch.py`);
+    await rosa.see("Code went from “raise_alarm” to “describe”.");
+    await rosa.see("18 lines to read in 4 files, and cautions in 1 quiet file.");
+    await rosa.press("line 8");
+    await rosa.page.waitForFunction(() => location.search.includes("line=new%3A8"));
+    await rosa.see("out of “raise_alarm” into “describe”");
+    await rosa.go(`${CHANGE}?file=viewer/show.js`);
+    await rosa.page.waitForSelector(".odd");
   });
 
   it("verifies a fold by one key: the proof in words, and both sides whole", async () => {

@@ -45,6 +45,13 @@ describe("code that another function runs now, and nothing is to read of it", ()
     });
   });
 
+  it("is told also where nothing but a comment or an empty line is to read beside it", () => {
+    const next = handle("  // tidy\n\n") + unused(`  /* tidy */\n${GUARD}\n`);
+    expect(said({ "a.js": [handle(`${GUARD}\n`) + unused(""), next] })["a.js"][0]).toBe(
+      "Code went from “handle” to “unused”.",
+    );
+  });
+
   it("is not told where a line is to read at both", () => {
     const next = `${handle("  check(request);\n")}async function check(request) {\n${GUARD}\n}\n`;
     expect(said({ "a.js": [handle(`${GUARD}\n`), next] })).toEqual({});
@@ -110,7 +117,7 @@ describe("code that another function runs now, and nothing is to read of it", ()
       expect(away(`${line}\n${rest}`)["a.py"][0]).toContain("“check” went to b.py");
     const other = (line: string) => rest.replace("    check(request)", `    ${line}`);
     // What is another’s own is no use of it.
-    for (const line of ["request.check()", "# check it", "checked(request)"])
+    for (const line of ["request.check()", "# check it", "checked(request)", 'one("check")'])
       expect(said({ "a.py": [check + other(line), other(line)], "b.py": ["one()\n", `one()\n\n${check}`] })).toEqual(
         {},
       );

@@ -1,6 +1,6 @@
 import { inFigures, shortened } from "../plain/words";
-import type { QuietEnd, Transfer } from "../quiet/kinds/moved-ends";
-import type { NameLeft } from "../quiet/kinds/names-left";
+import type { NameLeft } from "../quiet/leaving/names-left";
+import type { QuietEnd, Transfer } from "../quiet/leaving/quiet-ends";
 import type { Caution } from "./cautions";
 
 const MOST_NAMED = 3;
@@ -10,7 +10,7 @@ const LONGEST = 80;
 type PathOf = (file: number) => string;
 
 /**
- * What is said of a file in which code left a named block for another, or came into one, without a line beside it that is to read; or which definitions left while
+ * What is said of a file in which code left a named block for another, or came into one, without a line of code beside it that is to read; or which definitions left while
  * their names are used on: what moved is quiet, since nothing of it is new, and what runs it, or what is run in its place, is another.
  *
  * @example movedCode([{ end: "both", transfer, line: 3 }], [], pathOf)
@@ -23,7 +23,7 @@ export function movedCode(ends: readonly QuietEnd[], left: readonly NameLeft[], 
 function elsewhere(ends: readonly QuietEnd[], pathOf: PathOf): Caution {
   const first = ends.toSorted((a, b) => (a.line ?? 0) - (b.line ?? 0));
   const told = [...new Set(first.map((end) => wayOf(end, pathOf)))];
-  const says = `Code went ${few(told)}. Nothing beside its fold is to read: look whether it still runs when it has to.`;
+  const says = `Code went ${few(told)}. No code beside its fold is to read: look whether it still runs when it has to.`;
   return { kind: "moved-code", says, line: first[0].line };
 }
 

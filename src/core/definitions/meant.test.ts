@@ -97,6 +97,11 @@ describe("where a name stands", () => {
       "3:2 code",
     ]);
     expect(found.map(({ member }) => member)).toEqual([false, false, false, false, false, true]);
+    expect(mentionsIn(["f(...tide, ... tide, a.tide)"], "tide", null).map(({ member }) => member)).toEqual([
+      false,
+      false,
+      true,
+    ]);
     expect(mentionsIn(["tide"], "tide", null)).toEqual([{ line: 0, column: 0, kind: "code", member: false }]);
     expect(mentionsIn(["\u{1F30A} ?.tide"], "tide", null)).toEqual([
       { line: 0, column: 5, kind: "code", member: true },

@@ -84,7 +84,8 @@ export function leadsTo(from: string, module: string, path: string): boolean {
   });
 }
 
-function folderOf(path: string): string {
+/** The folder of a path; empty at the top. */
+export function folderOf(path: string): string {
   return path.slice(0, Math.max(0, path.lastIndexOf("/")));
 }
 

@@ -13,7 +13,8 @@ export interface Mention {
   member: boolean;
 }
 
-const MEMBER = /(?:\.|->|::)\s?$/;
+/** Behind one dot, not behind the three that spread something. */
+const MEMBER = /(?:(?<!\.\.)\.|->|::)\s?$/;
 const WORD = /[\p{L}\p{N}\p{M}_$]/u;
 
 /** In one text so many places of a name are found: a line of megabytes may hold millions. */
@@ -27,7 +28,7 @@ export function mentionsIn(lines: readonly string[], name: string, syntax: Synta
       if (result.length === MOST_MENTIONS) return result;
       if (WORD.test(text[at - 1] ?? "") || WORD.test(text[at + name.length] ?? "")) continue;
       const kind = syntax ? kindAt(syntax, syntax.lines[line] + at) : "code";
-      result.push({ line, column: at, kind, member: MEMBER.test(text.slice(Math.max(0, at - 3), at)) });
+      result.push({ line, column: at, kind, member: MEMBER.test(text.slice(Math.max(0, at - 4), at)) });
     }
   }
   return result;

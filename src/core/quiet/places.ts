@@ -1,4 +1,4 @@
-import { isKind, lineAt, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
+import { COMMENT, isKind, lineAt, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 
 /** Nodes that define something as a whole: their place among others of their kind means nothing. */
 const DEFINES =
@@ -46,6 +46,18 @@ export function namedBlock(syntax: Syntax, node: number): NamedBlock | null {
     if (name !== null) return { node: at, name };
   }
   return null;
+}
+
+/** The name of the innermost definition that the first node of a line lies in; null at the top level, and on a line without a node. */
+export function blockName(syntax: Syntax, line: number): string | null {
+  const first = firstNodeOf(syntax, line);
+  return first && (namedBlock(syntax, first.node)?.name ?? null);
+}
+
+/** Whether a line begins with code: not with a comment, and not within something that began above. */
+export function isCodeLine(syntax: Syntax, line: number): boolean {
+  const first = firstNodeOf(syntax, line);
+  return first !== null && !isKind(syntax, syntax.tokens[first.token], COMMENT);
 }
 
 /** The name of a definition; null where that cannot be told. */

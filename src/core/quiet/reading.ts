@@ -15,9 +15,9 @@ import { classImports } from "./kinds/imports";
 import { classLayout, type LayoutStretch, layoutStretches } from "./kinds/layout";
 import { classLockfile, type LockSummary } from "./kinds/lockfile";
 import { classMoves } from "./kinds/moved";
-import { quietEnds } from "./kinds/moved-ends";
-import { namesLeft } from "./kinds/names-left";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
+import { namesLeft } from "./leaving/names-left";
+import { quietEnds } from "./leaving/quiet-ends";
 import { type Survey, surveyOf } from "./survey";
 import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
 
@@ -80,7 +80,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classLayout(file, stretches);
     classImports(file);
   }
-  const { moves, transfers, departures } = classMoves(classed, parse.ahead);
+  const { moves, leavings } = classMoves(classed, parse.ahead);
   const replacements = classReplacements(classed, guesses, parse.ahead);
   // Some of it will be an echo: whoever reads ahead is free anyway, and is told when it is not wanted.
   parse.ahead?.(classed.filter(hasBlank).map((file) => file.unread("old", "new")));
@@ -88,12 +88,12 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     classed,
     (i) => reasons[i] !== null || locks[i] !== null || ordered[i].comparison === null,
   );
+  const ends = quietEnds(classed, leavings.transfers);
+  const left = namesLeft(classed, leavings.departures);
   for (const file of classed) {
     classBlank(file);
     file.release();
   }
-  const ends = quietEnds(classed, transfers);
-  const left = namesLeft(classed, departures);
   const alike = alikeChanges(classed);
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);

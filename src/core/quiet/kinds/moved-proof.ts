@@ -1,14 +1,13 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { Blocks } from "../order/blocks";
-import { DefinitionOrder, type MovedLines, movedLines, movedWhole } from "../order/definition-order";
+import type { Blocks } from "../order/blocks";
+import { DefinitionOrder, type MovedLines } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
 import { Succession } from "../order/succession";
-import { deadNodes, firstNodeOf, namedBlock, nameOf, textFrom } from "../places";
+import { blockName, deadNodes, firstNodeOf, isCodeLine, textFrom } from "../places";
 import { settingOf } from "../setting";
 import { printsText } from "./layout";
-import type { Transfer } from "./moved-ends";
 
 type Pair = [old: number, next: number];
 
@@ -29,18 +28,21 @@ export class MoveProof {
   private readonly places = new Map<string, Place | null>();
   private readonly orders = new Map<number, DefinitionOrder>();
   private readonly namesakes = new Namesakes();
-  private readonly blocks = new Blocks();
-  private readonly succession = new Succession(this.blocks);
+  private readonly succession: Succession;
 
-  constructor(private readonly files: readonly ClassedFile[]) {}
+  constructor(
+    private readonly files: readonly ClassedFile[],
+    private readonly blocks: Blocks,
+  ) {
+    this.succession = new Succession(blocks);
+  }
 
   /** The pairs of lines, 0-based, for which it holds. */
-  proven(from: number, to: number, pairs: readonly Pair[]): Pair[] {
+  proven(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): Pair[] {
     const old = this.place(from, "old");
     const next = old && this.place(to, "new");
     if (!old || !next || old.syntax.language !== next.syntax.language) return [];
     const partner = new Map(pairs.map(([i, j]) => [i, j]));
-    const moved = movedLines(pairs);
     const isAmongOthers = (pair: Pair) => {
       const [i, j] = pair;
       const stays = from === to && this.blocks.areSame(this.files[from].hunks, old.syntax, i, next.syntax, j);
@@ -57,48 +59,9 @@ export class MoveProof {
 
   /** The named blocks that the first line of code lies in at either end. */
   names(from: number, to: number, pairs: readonly Pair[]): [from: string | null, to: string | null] {
-    const [i, j] = pairs.find(([, line]) => this.isCode(to, line)) ?? pairs[0];
-    return [this.within(from, "old", i), this.within(to, "new", j)];
-  }
-
-  /** The first of the lines of a block that went from one named block to another or, being no whole definition, to another file; null where none did. */
-  transfer(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): Transfer | null {
     const [old, next] = [this.place(from, "old")!.syntax, this.place(to, "new")!.syntax];
-    const found = pairs.find(([i, j]) => {
-      if (!this.isCode(to, j)) return false;
-      if (this.blocks.around(old, i).names !== this.blocks.around(next, j).names)
-        return from !== to || !this.blocks.areSame(this.files[from].hunks, old, i, next, j);
-      return from !== to && movedWhole(next, j, moved.next.lines) < 0;
-    });
-    if (!found) return null;
-    const [i, j] = found;
-    return {
-      from: { file: from, line: i, within: this.within(from, "old", i) },
-      to: { file: to, line: j, within: this.within(to, "new", j) },
-    };
-  }
-
-  /** The names of the definitions at the top of a file that went to another one with some lines, from which they are not seen without being imported. */
-  departed(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): string[] {
-    const { seen } = this.files[from].language!;
-    const folder = ({ path }: ClassedFile) => path.slice(0, path.lastIndexOf("/") + 1);
-    if (from === to || seen === "beyond") return [];
-    if (seen === "folder" && folder(this.files[from]) === folder(this.files[to])) return [];
-    const old = this.place(from, "old")!.syntax;
-    const nodes = new Set(pairs.map(([i]) => movedWhole(old, i, moved.old.lines)));
-    return [...nodes].flatMap((node) => (node > 0 && namedBlock(old, node) === null ? (nameOf(old, node) ?? []) : []));
-  }
-
-  private isCode(to: number, line: number): boolean {
-    const syntax = this.place(to, "new")?.syntax;
-    const found = syntax && firstNodeOf(syntax, line);
-    return !!found && !isKind(syntax, syntax.tokens[found.token], COMMENT);
-  }
-
-  private within(file: number, side: Side, line: number): string | null {
-    const syntax = this.place(file, side)?.syntax;
-    const found = syntax && firstNodeOf(syntax, line);
-    return found ? (namedBlock(syntax, found.node)?.name ?? null) : null;
+    const [i, j] = pairs.find(([, line]) => isCodeLine(next, line)) ?? pairs[0];
+    return [blockName(old, i), blockName(next, j)];
   }
 
   /** What will be read for blocks, in their order. */

@@ -1,10 +1,10 @@
 import type { Parse } from "../../grammar/parse";
 import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
+import { Leavings } from "../leaving/leavings";
+import { Blocks } from "../order/blocks";
 import { movedLines } from "../order/definition-order";
-import type { Transfer } from "./moved-ends";
 import { MoveProof } from "./moved-proof";
-import type { Departure } from "./names-left";
 
 /** One end of a move. Lines are 0-based, ends exclusive; files by their place in the list. */
 export interface MovePlace {
@@ -53,10 +53,12 @@ const PAIRS_IN_ALL = 500_000;
 export function classMoves(
   files: readonly ClassedFile[],
   ahead: Parse["ahead"] = undefined,
-): { moves: Move[]; transfers: Transfer[]; departures: Departure[] } {
+): { moves: Move[]; leavings: Leavings } {
   const numbered = new NumberedLines(files);
   const index = indexRemoved(files, numbered);
-  const proof = new MoveProof(files);
+  const sameBlocks = new Blocks();
+  const proof = new MoveProof(files, sameBlocks);
+  const leavings = new Leavings(files, sameBlocks);
   const blocks: Block[] = [];
   /** How many blocks have been told of to who reads ahead; it begins with the first, and is told of more whenever there are twice as many. */
   let told = 0;
@@ -98,14 +100,13 @@ export function classMoves(
   );
   ahead?.(proof.willRead(blocks));
   const moves: Move[] = [];
-  const transfers: Transfer[] = [];
-  const departures: Departure[] = [];
   for (const block of blocks) {
     const pairs = block.pairs.filter(
       ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
     );
     if (pairs.length < block.pairs.length && !isSubstantial(files, { ...block, pairs })) continue;
-    const proven = proof.proven(block.fromFile, block.toFile, pairs);
+    const moved = movedLines(pairs);
+    const proven = proof.proven(block.fromFile, block.toFile, pairs, moved);
     if (proven.length === 0 || !isSubstantial(files, { ...block, pairs: proven })) continue;
     const [firstOld, firstNew] = proven[0];
     const [lastOld, lastNew] = proven[proven.length - 1];
@@ -113,11 +114,7 @@ export function classMoves(
       files[block.fromFile].set("old", i, "moved", moves.length);
       files[block.toFile].set("new", j, "moved", moves.length);
     }
-    const moved = movedLines(pairs);
-    const transfer = proof.transfer(block.fromFile, block.toFile, proven, moved);
-    if (transfer) transfers.push(transfer);
-    for (const name of proof.departed(block.fromFile, block.toFile, proven, moved))
-      departures.push({ name, from: block.fromFile, to: block.toFile });
+    leavings.note(block.fromFile, block.toFile, proven, moved);
     const [from, to] = proof.names(block.fromFile, block.toFile, proven);
     moves.push({
       from: { file: block.fromFile, start: firstOld, end: lastOld + 1, within: from },
@@ -125,7 +122,7 @@ export function classMoves(
       edited: lastNew + 1 - firstNew - proven.length,
     });
   }
-  return { moves, transfers, departures };
+  return { moves, leavings };
 }
 
 interface Block {

@@ -1,6 +1,6 @@
-import { COMMENT, isKind, type Syntax } from "../../grammar/syntax";
+import type { Syntax } from "../../grammar/syntax";
 import { addTo, groupedBy } from "../../plain/grouped";
-import { firstNodeOf } from "../places";
+import { isCodeLine } from "../places";
 import type { Blocks } from "./blocks";
 import { type MovedLines, movedWhole } from "./definition-order";
 
@@ -31,8 +31,7 @@ export class Succession {
     const { order } = next.language;
     const areFree = order === "always" || order === "ahead";
     const wayOf = ([i, j]: Pair) => {
-      const first = firstNodeOf(next, j);
-      if (!first || isKind(next, next.tokens[first.token], COMMENT)) return FREE;
+      if (!isCodeLine(next, j)) return FREE;
       const isWhole = movedWhole(next, j, moved.next.lines) >= 0;
       if (isWhole && areFree) return FREE;
       return `${this.blocks.around(old, i).block} ${this.blocks.around(next, j).block} ${isWhole}`;

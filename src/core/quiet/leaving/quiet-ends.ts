@@ -1,6 +1,7 @@
 import { type Hunk, hunkAt } from "../../diff/hunk";
 import { addTo } from "../../plain/grouped";
-import type { ClassedFile } from "../classes";
+import type { ClassedFile, Side } from "../classes";
+import { isCodeLine } from "../places";
 
 /** One end of what went from one named block to another: its file by its place in the list, a line of it, 0-based, and the block; null at the top level. */
 interface TransferEnd {
@@ -15,7 +16,7 @@ export interface Transfer {
   to: TransferEnd;
 }
 
-/** An end, or both where they lie in one file, of a transfer at which nothing is left to read. */
+/** An end, or both where they lie in one file, of a transfer at which no code is left to read. */
 export interface QuietEnd {
   end: "from" | "to" | "both";
   transfer: Transfer;
@@ -24,15 +25,15 @@ export interface QuietEnd {
 }
 
 /**
- * The ends at which code left a block, or came into one, and nothing beside it is to read: that block does something else now, and nobody would be
- * led to it. By the places of the files. To be asked when every line has its class.
+ * The ends at which code left a block, or came into one, and no other code beside it is to read: that block does something else now, and nobody would be
+ * led to it; a comment says nothing of it. By the places of the files. To be asked as long as their syntax is there, when every line of code has its class.
  */
 export function quietEnds(files: readonly ClassedFile[], transfers: readonly Transfer[]): Map<number, QuietEnd[]> {
   const ends = new Map<number, QuietEnd[]>();
-  /** Whether nothing of a change is left to read; thousands of transfers may lie in one. */
+  /** Thousands of transfers may lie in one change. */
   const known = new Map<Hunk, boolean>();
   const isQuiet = (file: ClassedFile, hunk: Hunk) => {
-    const quiet = known.get(hunk) ?? !isAnyOpen(file, hunk);
+    const quiet = known.get(hunk) ?? !isCodeOpen(file, hunk);
     known.set(hunk, quiet);
     return quiet;
   };
@@ -52,8 +53,14 @@ export function quietEnds(files: readonly ClassedFile[], transfers: readonly Tra
   return ends;
 }
 
-function isAnyOpen(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
-  for (let i = oldStart; i < oldEnd; i++) if (file.isOpen("old", i)) return true;
-  for (let j = newStart; j < newEnd; j++) if (file.isOpen("new", j)) return true;
+/** Whether code is left to read in a change. */
+function isCodeOpen(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
+  const isOpen = (side: Side, line: number) => {
+    if (!file.isOpen(side, line)) return false;
+    const syntax = file.syntax(side);
+    return syntax === null || isCodeLine(syntax, line);
+  };
+  for (let i = oldStart; i < oldEnd; i++) if (isOpen("old", i)) return true;
+  for (let j = newStart; j < newEnd; j++) if (isOpen("new", j)) return true;
   return false;
 }

@@ -1,0 +1,55 @@
+import { folderOf } from "../../definitions/meant";
+import type { ClassedFile } from "../classes";
+import type { Blocks } from "../order/blocks";
+import { type MovedLines, movedWhole } from "../order/definition-order";
+import { blockName, isCodeLine, namedBlock, nameOf } from "../places";
+import type { Departure } from "./names-left";
+import type { Transfer } from "./quiet-ends";
+
+type Pair = [old: number, next: number];
+
+/** What moves leave behind: where code is run by another block now, and which definitions are in another file. Gathered as moves are proven, for cautions. */
+export class Leavings {
+  readonly transfers: Transfer[] = [];
+  readonly departures: Departure[] = [];
+
+  constructor(
+    private readonly files: readonly ClassedFile[],
+    private readonly blocks: Blocks,
+  ) {}
+
+  /** Notes it of the lines of a moved block that were proven. */
+  note(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): void {
+    const transfer = this.transfer(from, to, pairs, moved);
+    if (transfer) this.transfers.push(transfer);
+    for (const name of this.departed(from, to, pairs, moved)) this.departures.push({ name, from, to });
+  }
+
+  /** The first of the lines that went from one named block to another or, being no whole definition, to another file; null where none did. */
+  private transfer(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): Transfer | null {
+    const [old, next] = [this.files[from].syntax("old")!, this.files[to].syntax("new")!];
+    const found = pairs.find(([i, j]) => {
+      if (!isCodeLine(next, j)) return false;
+      if (this.blocks.around(old, i).names !== this.blocks.around(next, j).names)
+        return from !== to || !this.blocks.areSame(this.files[from].hunks, old, i, next, j);
+      return from !== to && movedWhole(next, j, moved.next.lines) < 0;
+    });
+    if (!found) return null;
+    const [i, j] = found;
+    return {
+      from: { file: from, line: i, within: blockName(old, i) },
+      to: { file: to, line: j, within: blockName(next, j) },
+    };
+  }
+
+  /** The names of the definitions at the top of a file that went along to another one, from which they are not seen without being imported. */
+  private departed(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): string[] {
+    const { path, language } = this.files[from];
+    const { seen } = language!;
+    if (from === to || seen === "beyond") return [];
+    if (seen === "folder" && folderOf(path) === folderOf(this.files[to].path)) return [];
+    const old = this.files[from].syntax("old")!;
+    const nodes = new Set(pairs.map(([i]) => movedWhole(old, i, moved.old.lines)));
+    return [...nodes].flatMap((node) => (node > 0 && namedBlock(old, node) === null ? (nameOf(old, node) ?? []) : []));
+  }
+}
