@@ -323,6 +323,27 @@ export const HARMLESS: Case[] = [
     },
     "repeated",
   ),
+  harmless(
+    "a.js",
+    "what a function declares, where others go on with both names",
+    `const slot = 1;\nconst f = (slot) => {\n${often("  go(slot, #);")}};\nconst g = (berth) => go(berth, slot);\n`,
+    `const slot = 1;\nconst f = (berth) => {\n${often("  go(berth, #);")}};\nconst g = (berth) => go(berth, slot);\n`,
+    "repeated",
+  ),
+  harmless(
+    "a.py",
+    "what a function gives a value, where another goes on with both names",
+    `def f(quay):\n    slot = quay\n${often("    go(slot, #)")}\ndef g(berth):\n    slot = berth\n`,
+    `def f(quay):\n    berth = quay\n${often("    go(berth, #)")}\ndef g(berth):\n    slot = berth\n`,
+    "repeated",
+  ),
+  harmless(
+    "a.js",
+    "a variable whose new name is that of a part, and is spoken of",
+    `// berth: here\nfunction f(slot) {\n${often("  go(slot, #);")}  return ship.berth + "berth";\n}\n`,
+    `// berth: here\nfunction f(berth) {\n${often("  go(berth, #);")}  return ship.berth + "berth";\n}\n`,
+    "repeated",
+  ),
   // Moved.
   harmless(
     "a.js",

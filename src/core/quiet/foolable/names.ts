@@ -18,6 +18,73 @@ function often(
 const inGo = (lines: string) => `package a\n\nfunc f() {\n${lines}\n}`;
 const inClass = (lines: string) => `class A {\n  void f() {\n${lines}\n  }\n}`;
 
+/** A function that is given a `debit` and a `credit`, in some languages. */
+const GIVEN: [path: string, of: (body: string) => string][] = [
+  ["a.js", (body) => `function f(debit, credit) {\n${body}}\n`],
+  ["a.ts", (body) => `const f = (debit: Slot, credit: Slot): void => {\n${body}};\n`],
+  ["a.py", (body) => `def f(debit, credit):\n${body.replaceAll(";", "")}`],
+  ["A.java", (body) => `class A {\n  void f(Slot debit, Slot credit) {\n${body}  }\n}\n`],
+  ["a.go", (body) => `package a\n\nfunc f(debit, credit Slot) {\n${body}}\n`],
+  ["a.rs", (body) => `fn f(debit: Slot, credit: Slot) {\n${body}}\n`],
+  ["a.c", (body) => `void f(int debit, int credit) {\n${body}}\n`],
+  ["a.php", (body) => `<?php\nfunction f($debit, $credit) {\n${body.replace(/(?<=\()/g, "$")}}\n`],
+  ["a.rb", (body) => `def f(debit, credit)\n${body.replaceAll(";", "")}end\n`],
+  ["a.cs", (body) => `class A {\n  void F(Slot debit, Slot credit) {\n${body}  }\n}\n`],
+];
+
+/** Some calls with one name, one on a line. */
+const calls = (name: string) => ["check", "take", "note"].map((call) => `    ${call}(${name});\n`).join("");
+
+/** Each name is replaced by one other, and means, or leaves behind, what another is called. */
+const MEETING: Case[] = [
+  ...GIVEN.map(([path, of]) =>
+    foolable(
+      path,
+      "becomes the other that the function was given",
+      of(`${calls("debit")}    give(credit);\n`),
+      of(`${calls("credit")}    give(credit);\n`),
+      "credit",
+    ),
+  ),
+  ...GIVEN.map(([path, of]) =>
+    foolable(
+      path,
+      "is left on a line that means something around the function now",
+      of(`${calls("debit")}    give(debit);\n`),
+      of(`${calls("debit")}    give(debit);\n`).replaceAll(/(?<!give\(\$?)debit/g, "payer"),
+      "payer",
+    ),
+  ),
+  foolable(
+    "a.js",
+    "a part becomes another that there is",
+    `class A {\n  isGuest = true;\n  isKeeper = false;\n  f() {\n${calls("this.isGuest")}  }\n}\n`,
+    `class A {\n  isGuest = true;\n  isKeeper = false;\n  f() {\n${calls("this.isKeeper")}  }\n}\n`,
+    "isKeeper",
+  ),
+  foolable(
+    "a.js",
+    "a function becomes another of the file",
+    "const deny = () => 0;\nconst grant = () => 1;\nexport const all = [\n  deny(a),\n  deny(b),\n  deny(c),\n];\n",
+    "const deny = () => 0;\nconst grant = () => 1;\nexport const all = [\n  grant(a),\n  grant(b),\n  grant(c),\n];\n",
+    "grant",
+  ),
+  foolable(
+    "a.js",
+    "is known within a text only",
+    `function f(debit, credit) {\n${calls("debit")}  return \`of \${credit}\`;\n}\n`,
+    `function f(debit, credit) {\n${calls("credit")}  return \`of \${credit}\`;\n}\n`,
+    "take(credit)",
+  ),
+  foolable(
+    "a.js",
+    "what stood around a function is declared in it now",
+    `let credit = 1;\nfunction f(debit) {\n${calls("debit")}  return () => credit;\n}\n`,
+    `let credit = 1;\nfunction f(credit) {\n${calls("credit")}  return () => credit;\n}\n`,
+    "f(credit)",
+  ),
+];
+
 /** What is replaced again and again and is not one name by another. */
 export const NAMES: Case[] = [
   ...often(
@@ -105,4 +172,5 @@ export const NAMES: Case[] = [
     },
     '"berth"',
   ),
+  ...MEETING,
 ];

@@ -6,6 +6,7 @@ import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
 import { gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
 import { textFrom } from "../places";
+import { NamesApart, type Renamed } from "./names-apart";
 
 /** One or more names, each replaced by another wherever it stood on a line, and nothing else changed on it: on three lines or more. */
 export interface Replacement {
@@ -19,13 +20,6 @@ export interface Replacement {
 
 const LEAST_LINES = 3;
 const LONGEST_LINE = 2_000;
-
-/** A line on which names seem to be replaced: its file by its place in the list. */
-export interface Renamed {
-  file: number;
-  pair: LinePair;
-  names: Map<string, string>;
-}
 
 /** The lines that by their look may be of class `repeated`, those that are too rare left out: nothing is parsed for it. */
 export function guessReplacements(files: readonly ClassedFile[], pairsOf: readonly (readonly LinePair[])[]): Renamed[] {
@@ -48,7 +42,8 @@ function isOpen(file: ClassedFile, { old, next }: LinePair): boolean {
  * Classes lines in which nothing changed but names: each an identifier replaced by one identifier everywhere on the line, on three lines or
  * more across all files. Proof: both states parse, and the line is made of the same kinds of tokens, all of the same text save those
  * names, and the same words in comments. Not proven, and so to be read: operators, numbers, values, keywords, texts; names under three
- * letters; two names that change places; a name that takes the place of two, or of which two take the place; names that look alike.
+ * letters; two names that change places; a name that takes the place of two, or of which two take the place, see {@link NamesApart}; names that look
+ * alike.
  * `guesses` are those of {@link guessReplacements}.
  */
 export function classReplacements(
@@ -64,7 +59,9 @@ export function classReplacements(
     const names = renamedNames(files[file], pair);
     if (names) proven.push({ file, pair, names });
   }
-  const lines = often(withoutContradictions(proven));
+  const alone = withoutContradictions(proven);
+  const apart = new NamesApart(files, alone);
+  const lines = often(alone.filter((line) => apart.are(line)));
   const numbers = new Map<string, number>();
   const result: Replacement[] = [];
   const filesOf: Set<number>[] = [];

@@ -1,0 +1,181 @@
+import type { LinePair } from "../../diff/line-pairs";
+import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
+import { firstThat } from "../../plain/first-that";
+import { addTo } from "../../plain/grouped";
+import type { ClassedFile, Side } from "../classes";
+import { tokensOn, WORDS } from "../names";
+import { isDefinition, nameToken } from "../places";
+
+/** Text of nothing else, which nearly all code is, is looked through several times faster. */
+const ASCII = /^[\x00-\x7f]*$/;
+const ASCII_WORDS = /[\w$]+/g;
+/** Definitions that hold others and are no functions. */
+const HOLDERS = /class|interface|struct|enum|trait|impl|mod|module|namespace|record|union|type/;
+/** What grammars call the names of parts of something, where they tell them from others; `{ berth }` is both. */
+const PARTS = /^(?:private_)?property_identifier$|^field_identifier$/;
+/** What stands before the name of a part, where the grammar calls all names alike. Three dots spread something. */
+const BEFORE_PART = /(?:(?<!\.\.)\.|->|::)\s?$/;
+
+/** What declares a name that stands in it, unless behind the sign of what it is given. */
+const DECLARES = /parameter|declarator$|pattern$|^let_declaration$|^assignment$/;
+
+/** A line on which names seem to be replaced: its file by its place in the list. */
+export interface Renamed {
+  file: number;
+  pair: LinePair;
+  names: Map<string, string>;
+}
+
+/**
+ * Tells of lines on which names are replaced whether each stays apart from all others where it is known: the name that comes did not stand there before, and
+ * the one that goes stands there no more. Else two names became one, or one became two, and another is meant by it, perhaps on a line that did not
+ * change. A name that is declared in the function around it is known there; any other, and the names of parts (`.berth`), in all of the file.
+ */
+export class NamesApart {
+  private readonly names = new Map<number, Set<string>>();
+  private readonly sides = new Map<string, NamedText>();
+
+  /** `lines` are all that will be asked about. */
+  constructor(
+    private readonly files: readonly ClassedFile[],
+    lines: readonly Renamed[],
+  ) {
+    for (const { file, names } of lines) {
+      const known = this.names.get(file) ?? new Set();
+      this.names.set(file, known);
+      for (const pair of names) for (const name of pair) known.add(bare(name));
+    }
+  }
+
+  are({ file, pair, names }: Renamed): boolean {
+    const old = this.sideOf(file, "old");
+    const next = this.sideOf(file, "new");
+    return [...names].every(([from, to]) => !old.meets(pair.old, from, to) && !next.meets(pair.next, to, from));
+  }
+
+  private sideOf(file: number, side: Side): NamedText {
+    const key = `${file} ${side}`;
+    const known = this.sides.get(key) ?? new NamedText(this.files[file], side, this.names.get(file) ?? new Set());
+    this.sides.set(key, known);
+    return known;
+  }
+}
+
+/** One state of a file, and where some names stand in it. */
+class NamedText {
+  private readonly syntax: Syntax;
+  /** By a word, where it begins in the text. */
+  private readonly places = new Map<string, number[]>();
+  /** By a node, the innermost definition that it lies in or is; by a definition, the outermost function of the same. 0 for none. */
+  private readonly inner = new Map<number, number>();
+  private readonly functions = new Map<number, number>();
+  private readonly owned = new Map<string, boolean>();
+  private readonly known = new Map<string, boolean>();
+
+  constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
+    this.syntax = file.syntax(side)!;
+    const { text } = this.syntax;
+    for (const { 0: word, index } of text.matchAll(ASCII.test(text) ? ASCII_WORDS : WORDS))
+      if (names.has(word)) addTo(this.places, word, index);
+  }
+
+  /** Whether `other` stands where `name` is known, as it stands on a line. */
+  meets(line: number, name: string, other: string): boolean {
+    const { syntax } = this;
+    const found = this.places.get(bare(other));
+    if (!found) return false;
+    return tokensOn(syntax, line).some((token) => {
+      if (tokenText(syntax, token) !== name) return false;
+      const part = isPart(syntax, token, syntax.start[syntax.tokens[token]]);
+      const around = part ? 0 : this.around(token);
+      const scope = this.isOwn(around, name) ? around : 0;
+      const key = `${scope} ${part} ${other}`;
+      const known = this.known.get(key) ?? this.stands(found, scope, part);
+      this.known.set(key, known);
+      return known;
+    });
+  }
+
+  /** Whether a word stands in a node as a name, of a part or not; in what was left whole, since nothing changed there, by its look. */
+  private stands(places: readonly number[], around: number, part: boolean): boolean {
+    const { syntax } = this;
+    return this.within(around, places).some((place) => {
+      const token = tokenAfter(syntax, place);
+      return isNameAt(syntax, token, place) && isPart(syntax, token, place) === part;
+    });
+  }
+
+  /** Whether a name is declared in a node: on a changed line, since it is another one there now. */
+  private isOwn(around: number, name: string): boolean {
+    if (around === 0) return false;
+    const key = `${around} ${name}`;
+    const known = this.owned.get(key);
+    if (known !== undefined) return known;
+    const near = this.within(around, this.places.get(bare(name)) ?? []);
+    const own = near.some((place) => isDeclared(this.syntax, tokenAfter(this.syntax, place)));
+    this.owned.set(key, own);
+    return own;
+  }
+
+  private within(node: number, places: readonly number[]): readonly number[] {
+    if (node === 0) return places;
+    const from = (place: number) => firstThat(places.length, (at) => places[at] >= place);
+    return places.slice(from(this.syntax.start[node]), from(this.syntax.end[node]));
+  }
+
+  /** The outermost function around a name; 0 for none. */
+  private around(token: number): number {
+    const { tokens, parent } = this.syntax;
+    let at = this.definitionOf(parent[tokens[token]]);
+    // The name of a definition is known where that stands.
+    while (at > 0 && nameToken(this.syntax, at) === token) at = this.definitionOf(parent[at]);
+    const passed: number[] = [];
+    for (; at > 0 && !this.functions.has(at); at = this.definitionOf(parent[at])) passed.push(at);
+    let found = at > 0 ? this.functions.get(at)! : 0;
+    for (const one of passed.reverse()) {
+      if (found === 0 && !HOLDERS.test(typeOf(this.syntax, one))) found = one;
+      this.functions.set(one, found);
+    }
+    return found;
+  }
+
+  private definitionOf(node: number): number {
+    const passed: number[] = [];
+    let at = node;
+    for (; at > 0 && !this.inner.has(at) && !isDefinition(this.syntax, at); at = this.syntax.parent[at])
+      passed.push(at);
+    const found = at > 0 ? (this.inner.get(at) ?? at) : 0;
+    for (const one of passed) this.inner.set(one, found);
+    if (at > 0) this.inner.set(at, found);
+    return found;
+  }
+}
+
+function bare(name: string): string {
+  return name.replace(/^[#@]/, "");
+}
+
+/** Whether a word at a place is a name of the code; in a text, too, where that has places for code. */
+function isNameAt(syntax: Syntax, token: number, place: number): boolean {
+  const node = syntax.tokens[token];
+  if (node === undefined || syntax.start[node] > place || isKind(syntax, node, COMMENT)) return false;
+  return !isKind(syntax, node, TEXT) || tokenText(syntax, token).includes("{");
+}
+
+/** Whether a word at a place names a part of something, as behind a dot. */
+function isPart(syntax: Syntax, token: number, place: number): boolean {
+  return (
+    PARTS.test(typeOf(syntax, syntax.tokens[token])) ||
+    BEFORE_PART.test(syntax.text.slice(Math.max(0, place - 4), place))
+  );
+}
+
+/** Whether a token is a name where it is declared: a parameter, or what is given a value for the first time. */
+function isDeclared(syntax: Syntax, token: number): boolean {
+  const node = syntax.tokens[token];
+  const above = syntax.parent[node];
+  if (above <= 0 || !DECLARES.test(typeOf(syntax, above))) return false;
+  for (let before = token - 1; before >= 0 && syntax.tokens[before] > above; before--)
+    if (tokenText(syntax, before) === "=") return false;
+  return true;
+}
