@@ -1,4 +1,5 @@
 import { type Syntax, tokenText, typeOf } from "../grammar/syntax";
+import { firstThat } from "../plain/first-that";
 import type { Definition } from "./definition";
 import { lastLine, lineOf, MOST_WITHIN } from "./survey";
 
@@ -46,12 +47,5 @@ function keyToken(syntax: Syntax, node: number): number {
 }
 
 function firstToken({ tokens }: Syntax, node: number): number {
-  let low = 0;
-  let high = tokens.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (tokens[middle] >= node) high = middle;
-    else low = middle + 1;
-  }
-  return low;
+  return firstThat(tokens.length, (at) => tokens[at] >= node);
 }

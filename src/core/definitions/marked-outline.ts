@@ -1,4 +1,5 @@
 import type { Hunk } from "../diff/hunk";
+import { firstThat } from "../plain/first-that";
 import type { Side } from "../quiet/classes";
 import { newLineNear } from "../reading/rows";
 import type { Outlined } from "./outline";
@@ -72,14 +73,7 @@ function byName(outline: readonly Outlined[]): Map<string, Outlined> {
 /** Tells of lines of the new text whether a hunk lies among them, by a search in the sorted hunks. */
 function stretches(hunks: readonly Hunk[]): (start: number, end: number) => boolean {
   return (start, end) => {
-    let low = 0;
-    let high = hunks.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (hunks[middle].newEnd > start) high = middle;
-      else low = middle + 1;
-    }
-    const hunk = hunks[low];
+    const hunk = hunks[firstThat(hunks.length, (at) => hunks[at].newEnd > start)];
     return hunk !== undefined && hunk.newStart < end;
   };
 }

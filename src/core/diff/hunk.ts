@@ -1,3 +1,5 @@
+import { firstThat } from "../plain/first-that";
+
 /** One place where two sequences differ. All indices are 0-based, ends exclusive; one of the two ranges may be empty, never both. */
 export interface Hunk {
   oldStart: number;
@@ -41,15 +43,9 @@ export function applyHunks<T>(old: readonly T[], next: readonly T[], hunks: read
 
 /** The hunk that a line of one state lies in, 0-based; for one that is in none, one of that line alone, at its place in both states. */
 export function hunkAt(hunks: readonly Hunk[], side: "old" | "new", line: number): Hunk {
-  let low = 0;
-  let high = hunks.length;
   const startOf = (hunk: Hunk) => (side === "old" ? hunk.oldStart : hunk.newStart);
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (startOf(hunks[middle]) <= line) low = middle + 1;
-    else high = middle;
-  }
-  const before = hunks[low - 1] ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
+  const behind = firstThat(hunks.length, (at) => startOf(hunks[at]) > line);
+  const before = hunks[behind - 1] ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
   if (line < (side === "old" ? before.oldEnd : before.newEnd)) return before;
   const shift = before.newEnd - before.oldEnd;
   const [old, next] = side === "old" ? [line, line + shift] : [line - shift, line];

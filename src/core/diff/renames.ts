@@ -1,3 +1,4 @@
+import { firstThat } from "../plain/first-that";
 import { addTo } from "../plain/grouped";
 
 /**
@@ -185,14 +186,7 @@ function fingerprint(lines: readonly string[], numberOf: (text: string) => numbe
 }
 
 function countOf({ lines, counts }: Fingerprint, line: number): number {
-  let low = 0;
-  let high = lines.length - 1;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (lines[middle] < line) low = middle + 1;
-    else high = middle;
-  }
-  return counts[low];
+  return counts[firstThat(lines.length - 1, (at) => lines[at] >= line)];
 }
 
 function shared(a: Fingerprint, b: Fingerprint, lengths: readonly number[]): number {

@@ -1,3 +1,4 @@
+import { firstThat } from "../plain/first-that";
 import type { Comparison } from "./compare";
 
 /**
@@ -26,15 +27,9 @@ export function readView(view: FileView): { next: string[]; old: (line: number) 
     return entry;
   });
   const old = (line: number): string => {
-    let low = 0;
-    let high = starts.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (starts[middle].hunk.oldStart <= line) low = middle + 1;
-      else high = middle;
-    }
-    if (low === 0) return next[line];
-    const { hunk, at } = starts[low - 1];
+    const behind = firstThat(starts.length, (place) => starts[place].hunk.oldStart > line);
+    if (behind === 0) return next[line];
+    const { hunk, at } = starts[behind - 1];
     if (line < hunk.oldEnd) return removed[at + line - hunk.oldStart];
     return next[line - hunk.oldEnd + hunk.newEnd];
   };

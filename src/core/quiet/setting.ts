@@ -1,5 +1,6 @@
 import { childrenOf } from "../grammar/children";
 import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
+import { firstThat } from "../plain/first-that";
 import { isDefinition, nameToken } from "./places";
 
 /** What holds a definition and says something of it, on a line of its own as a rule. */
@@ -79,14 +80,8 @@ function section(syntax: Syntax, node: number): string {
     sections = sectionsIn(syntax, holder);
     known.set(holder, sections);
   }
-  let low = 0;
-  let high = sections.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sections[middle].node < node) low = middle + 1;
-    else high = middle;
-  }
-  return sections[low - 1]?.word ?? "";
+  const behind = firstThat(sections.length, (at) => sections[at].node >= node);
+  return sections[behind - 1]?.word ?? "";
 }
 
 /** A word that divides members, and the node that it is. */

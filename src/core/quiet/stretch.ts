@@ -1,6 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 import type { Language } from "../grammar/languages";
 import { COMMENT, EXACT, isKind, lineAt, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
+import { firstThat } from "../plain/first-that";
 
 /** Lines, 0-based, end exclusive. */
 export interface Lines {
@@ -17,16 +18,10 @@ export interface SharedLines {
 /** Numbers the lines of two states alike where they are the same. */
 export function sharedLines(hunks: readonly Hunk[]): SharedLines {
   const finder = (start: "oldStart" | "newStart", end: "oldEnd" | "newEnd") => (line: number) => {
-    let low = 0;
-    let high = hunks.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (hunks[middle][start] <= line) low = middle + 1;
-      else high = middle;
-    }
-    const hunk = hunks[low - 1];
+    const behind = firstThat(hunks.length, (at) => hunks[at][start] > line);
+    const hunk = hunks[behind - 1];
     if (!hunk) return line;
-    if (line < hunk[end]) return -low;
+    if (line < hunk[end]) return -behind;
     return line - hunk[end] + hunk.newEnd;
   };
   return { old: finder("oldStart", "oldEnd"), next: finder("newStart", "newEnd") };

@@ -1,3 +1,4 @@
+import { firstThat } from "../../plain/first-that";
 import { addTo } from "../../plain/grouped";
 import type { FormLine } from "./form";
 
@@ -66,15 +67,9 @@ function joined(keys: readonly string[], from: number, length: number): string {
 function cutOff(key: string, sorted: readonly string[], index: ReadonlyMap<string, number[]>): number[] | null {
   const begin = key.replace(/(?:\.{3}|…|\[\.{3}\]|\[…\])$/, "");
   if (begin.length < LEAST_CUT) return null;
-  let low = 0;
-  let high = sorted.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sorted[middle] < begin) low = middle + 1;
-    else high = middle;
-  }
+  const first = firstThat(sorted.length, (at) => sorted[at] >= begin);
   const lines: number[] = [];
-  for (let i = low; i < sorted.length && sorted[i].startsWith(begin); i++) {
+  for (let i = first; i < sorted.length && sorted[i].startsWith(begin); i++) {
     const these = index.get(sorted[i])!;
     // It could be any of them, so it is none that can be told.
     if (lines.length + these.length > MOST_CUT) return [];
@@ -111,16 +106,10 @@ function settle(found: readonly (number[] | null)[]): Quoted[] {
 
 /** The one of some ascending places that lies between two others, both included; where several do, the one that follows the first of these at once. */
 function nearest(candidates: readonly number[], before: number, after: number): number | undefined {
-  let low = 0;
-  let high = candidates.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (candidates[middle] < before) low = middle + 1;
-    else high = middle;
-  }
-  const first = candidates[low];
+  const place = firstThat(candidates.length, (at) => candidates[at] >= before);
+  const first = candidates[place];
   if (first === undefined || first > after) return undefined;
-  const isOnly = !(candidates[low + 1] <= after);
+  const isOnly = !(candidates[place + 1] <= after);
   return isOnly || first <= before + 1 ? first : undefined;
 }
 
@@ -131,16 +120,10 @@ function increasing(found: readonly (number[] | null)[]): (number | null)[] {
   const only = (i: number) => found[i]![0];
   for (const [i, candidates] of found.entries()) {
     if (candidates === null || candidates.length !== 1) continue;
-    let low = 0;
-    let high = tails.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      // The same line again, as a wrapped one is, goes on from itself.
-      if (only(tails[middle]) <= candidates[0]) low = middle + 1;
-      else high = middle;
-    }
-    back[i] = low > 0 ? tails[low - 1] : -1;
-    tails[low] = i;
+    // The same line again, as a wrapped one is, goes on from itself.
+    const behind = firstThat(tails.length, (at) => only(tails[at]) > candidates[0]);
+    back[i] = behind > 0 ? tails[behind - 1] : -1;
+    tails[behind] = i;
   }
   const result: (number | null)[] = found.map(() => null);
   for (let i = tails.at(-1) ?? -1; i >= 0; i = back[i]) result[i] = only(i);

@@ -1,5 +1,6 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import { isKind, lineAt, SMALL, type Syntax, TEXT } from "../../grammar/syntax";
+import { firstThat } from "../../plain/first-that";
 import type { Lines } from "../stretch";
 import { type Member, memberOf, wordsOf } from "./members";
 
@@ -45,14 +46,8 @@ export class State {
   /** Those of them that have lines in common with some, in their order. */
   *among(holder: number, { start, end }: Lines): Generator<{ node: number; lines: Lines }> {
     const members = this.members(holder);
-    let low = 0;
-    let high = members.length;
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (members[middle].lines.end > start) high = middle;
-      else low = middle + 1;
-    }
-    for (; low < members.length && members[low].lines.start < end; low++) yield members[low];
+    let at = firstThat(members.length, (place) => members[place].lines.end > start);
+    for (; at < members.length && members[at].lines.start < end; at++) yield members[at];
   }
 
   /** Which of the children of its parent a node is. */
