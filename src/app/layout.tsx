@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { LOOK_COOKIE, lookStyle, readLook, writeLook } from "@/core/house/look";
 import { app } from "@/server/app/context";
 import { NONCE } from "@/server/app/http/page-policy";
+import { HOLD_EARLY_KEY } from "@/ui/focus/early-key";
 import { Providers } from "@/ui/frame/providers";
 import { meOf, signedIn } from "./visitor";
 import "./globals.css";
@@ -25,6 +26,10 @@ export default async function Layout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" data-theme={theme} data-look={writeLook(look)} style={lookStyle(look)}>
       <body>
+        {/* The browser hides a nonce from scripts, so that it is never what was sent. */}
+        <script nonce={nonce} suppressHydrationWarning>
+          {HOLD_EARLY_KEY}
+        </script>
         <Providers
           nonce={nonce}
           mail={installation.settings.mailStandIn}

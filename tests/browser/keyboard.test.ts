@@ -1,3 +1,4 @@
+import type { HTTPRequest } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { House, type Visitor } from "./house";
 
@@ -82,6 +83,25 @@ describe("a review by keyboard alone", () => {
     await me.key("Enter");
     await me.see("Begin to read");
     await settled("on a page gone to");
+  });
+
+  it("reads what was asked for by a key while the page’s scripts were on their way", async () => {
+    const page = await me.page.browserContext().newPage();
+    await page.setRequestInterception(true);
+    const waiting: HTTPRequest[] = [];
+    const isScript = (request: HTTPRequest) => request.resourceType() === "script";
+    let held = true;
+    page.on("request", (request) => (held && isScript(request) ? waiting.push(request) : void request.continue()));
+    // What is drawn at once waits for no script; the page as a whole does.
+    const opened = page.goto(new URL(CHANGE, me.address).href);
+    await page.waitForFunction(() => document.body?.innerText.includes("Begin to read"), { polling: 50 });
+    await page.keyboard.press("f");
+    held = false;
+    for (const request of waiting) await request.continue();
+    expect(waiting.length).toBeGreaterThan(0);
+    await opened;
+    await page.waitForFunction(() => location.search.includes("file="), { polling: 50 });
+    await page.close();
   });
 
   it("reads: the row of the cursor has the focus, from file to file", async () => {

@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { atEnd } from "./at-end";
 import { ctrlEnter } from "./ctrl-enter";
+import { HOLD_EARLY_KEY, pressEarlyKey } from "./early-key";
 import { keepFocus } from "./keep-focus";
 
 let end = () => {};
@@ -131,5 +132,41 @@ describe("Ctrl Enter", () => {
     const keep = heard("#keep");
     press($("#in"));
     expect(keep).not.toHaveBeenCalled();
+  });
+});
+
+describe("a key that is pressed before the page listens", () => {
+  const pressed = (...events: [target: string, init: KeyboardEventInit, age?: number][]) => {
+    page("<p id=text>Read</p><input id=field>");
+    new Function(HOLD_EARLY_KEY)();
+    for (const [target, init, age = 0] of events) {
+      const event = new KeyboardEvent("keydown", { bubbles: true, ...init });
+      Object.defineProperty(event, "timeStamp", { value: performance.now() - age });
+      $(target).dispatchEvent(event);
+    }
+    const heard: string[] = [];
+    const listen = ({ key, shiftKey }: KeyboardEvent) => heard.push(shiftKey ? `shift ${key}` : key);
+    window.addEventListener("keydown", listen);
+    pressEarlyKey();
+    // What is pressed from now on is heard by who listens alone.
+    $("#text").dispatchEvent(new KeyboardEvent("keydown", { bubbles: true, key: "x" }));
+    pressEarlyKey();
+    window.removeEventListener("keydown", listen);
+    return heard;
+  };
+
+  it("is pressed again once it does, the last one alone", () => {
+    expect(pressed(["#text", { key: "n" }], ["#text", { key: "f" }])).toEqual(["f", "x"]);
+    expect(pressed(["#text", { key: "F", shiftKey: true }])).toEqual(["shift F", "x"]);
+    expect(pressed()).toEqual(["x"]);
+  });
+
+  it("is let be where the browser did something with it, where it was held or typed, and when it is long ago", () => {
+    expect(pressed(["#text", { key: "k", ctrlKey: true }])).toEqual(["x"]);
+    expect(pressed(["#text", { key: "k", metaKey: true }])).toEqual(["x"]);
+    expect(pressed(["#text", { key: "Enter" }], ["#text", { key: " " }])).toEqual(["x"]);
+    expect(pressed(["#text", { key: "f", repeat: true }])).toEqual(["x"]);
+    expect(pressed(["#field", { key: "f" }])).toEqual(["x"]);
+    expect(pressed(["#text", { key: "f" }, 60_000])).toEqual(["x"]);
   });
 });

@@ -6,6 +6,7 @@ import { createContext, type ReactNode, useEffect, useState } from "react";
 import type { Me } from "@/core/views/api";
 import { SignInAgain } from "../access/sign-in-again";
 import { ctrlEnter } from "../focus/ctrl-enter";
+import { pressEarlyKey } from "../focus/early-key";
 import { keepFocus } from "../focus/keep-focus";
 import { whatIsRead } from "../focus/what-is-read";
 import { DraftOwner, forgetOldDrafts } from "../kept/use-draft";
@@ -43,6 +44,8 @@ export function Providers({
   useEffect(forgetOldDrafts, []);
   useEffect(() => keepFocus(whatIsRead), []);
   useEffect(ctrlEnter, []);
+  // Comes behind the effects of all that stands in it: whatever listens to keys does so by now.
+  useEffect(pressEarlyKey, []);
   return (
     <QueryClientProvider client={client}>
       <DraftOwner value={owner}>

@@ -127,11 +127,11 @@ describe("what is open", () => {
   });
 });
 
-function walking(files: ReadingFile[], chosen: string | null, whole = true) {
+function walking(files: ReadingFile[] | undefined, chosen: string | null, whole = true) {
   const tell = vi.fn();
   const onRead = vi.fn();
   const navigation = { choose: vi.fn(), chooseLine: vi.fn(), chosen } as never as ReturnType<typeof useNavigation>;
-  const file = files.find(({ path }) => path === chosen);
+  const file = files?.find(({ path }) => path === chosen);
   const { result } = renderHook(() =>
     useFilesWalk(navigation, files, file, whole ? onRead : null, async (path) => path === "same.ts", tell),
   );
@@ -186,6 +186,23 @@ describe("going through the files", () => {
     const last = walking([files[2], files[3]], "d.ts");
     last.walk.readNext();
     expect(last.tell).toHaveBeenCalledWith("That was the last one: everything that is to be read is read.");
+  });
+
+  it("goes to the first of files that are on their way, and says so where it cannot tell which is meant", () => {
+    for (const go of ["step", "nextUnread"] as const) {
+      const brief = walking(undefined, null);
+      brief.walk[go](1);
+      expect(brief.choose).toHaveBeenCalledExactlyOnceWith(FIRST);
+    }
+    const open = walking(undefined, "a.ts");
+    open.walk.step(1);
+    open.walk.nextUnread();
+    open.walk.readNext();
+    expect(open.tell.mock.calls).toEqual(Array(3).fill(["The files are still on their way."]));
+    expect([open.choose, open.onRead].flatMap(({ mock }) => mock.calls)).toEqual([]);
+    const none = walking([], null);
+    none.walk.step(1);
+    expect(none.tell).toHaveBeenCalledWith("No file is compared here.");
   });
 
   it("finds a line in a file by the name that it had, and in one that did not change", async () => {

@@ -4,7 +4,11 @@ import { asListed, isLeft } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";
 import { useShape } from "../outline/use-shape";
 import type { Tell } from "../state/context";
-import type { Navigation } from "./use-navigation";
+import { FIRST, type Navigation } from "./use-navigation";
+
+/** What is said of keys that lead to files where none are there, or none yet. */
+const NONE = "No file is compared here.";
+const COMING = "The files are still on their way.";
 
 /** Going through the files that are compared. */
 export interface FilesWalk {
@@ -36,7 +40,8 @@ export function useFilesWalk(
   const left = (after: number, but?: ReadingFile) =>
     files && nextIn(files, after, (other) => isLeft(other) && other.path !== but?.path);
   const step = (by: 1 | -1) => {
-    if (!files || files.length === 0) return;
+    if (!files && chosen === null && by === 1) return choose(FIRST);
+    if (!files || files.length === 0) return tell(files ? NONE : COMING);
     const next = index + by;
     if (next >= files.length) tell("This is the last file.");
     else choose(next < 0 ? null : files[next].path);
@@ -63,12 +68,13 @@ export function useFilesWalk(
     jump,
     upcoming,
     nextUnread: () => {
+      if (!files) return step(1);
       const next = left(index, file);
       if (next) choose(next.path);
       else tell(file && isLeft(file) ? "No other file is left to read." : "Nothing is left to read.");
     },
     readNext: () => {
-      if (!files || !file) return;
+      if (!files || !file) return tell(COMING);
       if (!onRead) return step(1);
       if (file.read !== "read") onRead();
       const next = left(index, file);
