@@ -30,6 +30,7 @@ export default function makeOnce(project: TestProject): () => Promise<void> {
   // Beside the tests that come before.
   const demo = makeDemo(join(folder, "data"));
   const room = demo.made.then(async (isMade) => {
+    if (isMade) await lookedAfter(join(folder, "data"));
     write(demoOf(folder), isMade ? join(folder, "data") : FAILED);
     const served = isMade ? await serveCopy(join(folder, "data"), join(folder, "read")) : null;
     write(roomOf(folder), served?.address ?? FAILED);
@@ -53,6 +54,16 @@ export function served(data: string, begun?: RegExp): Promise<Served> {
     flags: BRIEF,
     env: { LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" },
   });
+}
+
+/** So long, in milliseconds, a server is left alone with new data: what it does then by itself is done once, not in each copy. */
+const ALONE = 6_000;
+
+/** Serves data for a while, and lets go of them. */
+async function lookedAfter(data: string): Promise<void> {
+  const server = await served(data);
+  await setTimeout(ALONE);
+  await server.stop();
 }
 
 async function serveCopy(data: string, copy: string): Promise<Served | null> {
