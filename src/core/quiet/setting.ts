@@ -1,4 +1,5 @@
 import { childrenOf } from "../grammar/children";
+import { isOrder } from "../grammar/orders";
 import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 import { isDefinition, nameToken } from "./places";
@@ -64,9 +65,7 @@ function sibling(syntax: Syntax, node: number): number {
 }
 
 function isMark(syntax: Syntax, node: number): boolean {
-  if (isKind(syntax, node, COMMENT))
-    return syntax.language.placed?.test(syntax.text.slice(syntax.start[node], syntax.end[node])) ?? false;
-  return MARKS.test(typeOf(syntax, node));
+  return isKind(syntax, node, COMMENT) ? isOrder(syntax, node) : MARKS.test(typeOf(syntax, node));
 }
 
 /** The word that divides the members among which a node stands; empty when none does. */

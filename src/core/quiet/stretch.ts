@@ -1,5 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import type { Language } from "../grammar/languages";
+import { isOrder } from "../grammar/orders";
 import { COMMENT, EXACT, isKind, lineAt, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 
@@ -197,9 +198,15 @@ function mayDiffer(
   if ((old === "") !== (next === "") && !mayTouch(language, syntax, left, leftText, right, rightText)) return false;
   if (old.includes("\n") === next.includes("\n")) return true;
   // A comment speaks of the line that it stands on, or of the next one.
-  if (isKind(syntax, left, COMMENT) || isKind(syntax, right, COMMENT)) return false;
+  if (isKind(syntax, left, COMMENT) || isKind(syntax, right, COMMENT) || isOrdered(syntax, left)) return false;
   if (language.directives && (rightText.startsWith("#") || isDirective(syntax, left))) return false;
   return mayBreak(language, leftText, rightText);
+}
+
+/** Whether the line on which a token begins is one that an order in a comment speaks of. */
+function isOrdered(syntax: Syntax, token: number): boolean {
+  const first = tokenAfter(syntax, syntax.lines[lineAt(syntax, syntax.start[token])]);
+  return first > 0 && isOrder(syntax, syntax.tokens[first - 1]);
 }
 
 /** Whether a token stands on a line that is for the preprocessor, and ends with the line. */

@@ -187,6 +187,20 @@ export const HARMLESS: Case[] = [
   // Blank.
   harmless("a.js", "an empty line comes", "a();\nb();\n", "a();\n\nb();\n", "blank"),
   harmless("a.ts", "empty lines go", "a();\n\n\nb();\n", "a();\nb();\n", "blank"),
+  harmless(
+    "a.js",
+    "behind what is said of a line in it",
+    "a(); // lint-disable-line\nb();\n",
+    "a(); // lint-disable-line\n\nb();\n",
+    "blank",
+  ),
+  harmless(
+    "a.js",
+    "behind a comment that orders nothing",
+    "a();\n// off we go: b\nb();\n",
+    "a();\n// off we go: b\n\nb();\n",
+    "blank",
+  ),
   harmless("a.js", "beside a template", "const a = `b`;\nc();\n", "const a = `b`;\n\nc();\n", "blank"),
   harmless("a.js", "spaces on an empty line", "a();\n  \nb();\n", "a();\n\nb();\n", "blank"),
   harmless(

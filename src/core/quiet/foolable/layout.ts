@@ -137,6 +137,12 @@ export const LAYOUT: Case[] = [
   foolable("a.js", "is no longer asynchronous", "async function f() {}\n", "async\nfunction f() {}\n"),
   foolable("a.js", "yields nothing", "function* f() {\n  yield x;\n}\n", "function* f() {\n  yield\n  x;\n}\n"),
   foolable("a.js", "throws nothing", "function f(x) {\n  throw (x);\n}\n", "function f(x) {\n  throw\n  (x);\n}\n"),
+  foolable(
+    "a.js",
+    "an order to a checker reaches what stood on the next line",
+    "// lint-disable-next-line no-eval\nrun(\n  eval(b),\n);\n",
+    "// lint-disable-next-line no-eval\nrun(eval(b),);\n",
+  ),
   foolable("a.js", "decrements the other", "a = b\n--c\n", "a = b--\nc\n"),
   foolable("a.js", "a text in quotes", 'const a = "x y";\n', 'const a = "x  y";\n'),
   foolable("a.js", "a template", "const q = `select  *\n  from a`;\n", "const q = `select  *\n    from a`;\n"),

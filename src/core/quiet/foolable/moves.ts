@@ -53,6 +53,12 @@ export const MOVES: Case[] = [
     "out from under its decorator, in a class",
     ...under("  @RequiresAdmin()\n", JS_SECRET, JS_PUBLIC, inClass),
   ),
+  foolable("a.py", "in under an order to a checker", ...under("# nosec\n", PY_SECRET, PY_PUBLIC)),
+  foolable(
+    "a.ts",
+    "in under an order to a checker, in a class",
+    ...under("  // lint-disable-next-line no-eval\n", JS_SECRET, JS_PUBLIC, inClass),
+  ),
   foolable("a.rs", "out from under its attribute", ...under("#[test]\n", RS("first", 3), RS("second", 6))),
   foolable(
     "A.java",

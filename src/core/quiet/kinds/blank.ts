@@ -1,3 +1,4 @@
+import { isOrder } from "../../grammar/orders";
 import { COMMENT, EXACT, isKind, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
 import { PURE } from "../stretch";
@@ -52,6 +53,8 @@ function liesBetweenTokens(file: ClassedFile, side: Side, syntax: Syntax, line: 
   if (/[\\`]\r?$/.test(file.lines(side)[line - 1] ?? "")) return false;
   // In Go an empty line parts a directive, or the text for C, from what it speaks of.
   if (syntax.language.id === "go" && isKind(syntax, tokens[before], COMMENT)) return false;
+  // An order to a tool speaks of the line that follows.
+  if (isOrder(syntax, tokens[before])) return false;
   // In Ruby a call that begins a line belongs to the line before it, unless that is empty.
   if (syntax.language.id === "ruby" && after < tokens.length && /^&?\./.test(tokenText(syntax, after))) return false;
   return !isHead(syntax, before);
