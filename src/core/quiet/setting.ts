@@ -1,5 +1,5 @@
 import { childrenOf } from "../grammar/children";
-import { isOrder } from "../grammar/orders";
+import { isOrder, orderAbove } from "../grammar/orders";
 import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 import { isDefinition, nameToken } from "./places";
@@ -15,8 +15,8 @@ const CONDITIONS = /^(?:preproc_(?:if|ifdef|elif|elifdef|else)|if_directive)$/;
 
 /**
  * What is said of moved lines by what did not move: null where a decorator, an attribute or the like stands before them and was left
- * behind, or waits for them; else the section of a class (`private:`) and the conditions of a preprocessor that they stand in. `from` is the
- * first line of the block, 0-based. Lines have moved only between settings that say the same.
+ * behind, or waits for them; else the section of a class (`private:`), what a checker was told above, and the conditions of a preprocessor that
+ * they stand in. `from` is the first line of the block, 0-based. Lines have moved only between settings that say the same.
  */
 export function settingOf(syntax: Syntax, node: number, from: number): string | null {
   const { parent, start, lines } = syntax;
@@ -42,7 +42,7 @@ function settingOfTop(syntax: Syntax, top: number, from: number): string | null 
   if (parent[top] > 0 && WRAPS.test(typeOf(syntax, parent[top]))) return null;
   const before = sibling(syntax, top);
   if (before >= 0 && !startsWithin(before) && isMark(syntax, before)) return null;
-  let said = section(syntax, top);
+  let said = `${section(syntax, top)}\0${orderAbove(syntax, lines[from])}`;
   for (let at = parent[top]; at > 0; at = parent[at]) {
     // A definition of which the name moved and what stands before the name did not.
     if (isDefinition(syntax, at)) {

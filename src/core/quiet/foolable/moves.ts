@@ -59,6 +59,12 @@ export const MOVES: Case[] = [
     "in under an order to a checker, in a class",
     ...under("  // lint-disable-next-line no-eval\n", JS_SECRET, JS_PUBLIC, inClass),
   ),
+  foolable(
+    "a.py",
+    "to where a checker was told to look away",
+    `${PY_SECRET}# lint: disable=eval\n${PY_PUBLIC}# lint: enable=eval\n`,
+    `# lint: disable=eval\n${PY_PUBLIC}${PY_SECRET}# lint: enable=eval\n`,
+  ),
   foolable("a.rs", "out from under its attribute", ...under("#[test]\n", RS("first", 3), RS("second", 6))),
   foolable(
     "A.java",
