@@ -15,6 +15,12 @@ export interface Mention {
 
 /** Behind one dot, not behind the three that spread something. */
 const MEMBER = /(?:(?<!\.\.)\.|->|::)\s?$/;
+
+/** Whether what begins at a place of a text stands behind a dot or the like. */
+export function isBehindDot(text: string, at: number): boolean {
+  return MEMBER.test(text.slice(Math.max(0, at - 4), at));
+}
+
 const WORD = /[\p{L}\p{N}\p{M}_$]/u;
 
 /** In one text so many places of a name are found: a line of megabytes may hold millions. */
@@ -28,7 +34,7 @@ export function mentionsIn(lines: readonly string[], name: string, syntax: Synta
       if (result.length === MOST_MENTIONS) return result;
       if (WORD.test(text[at - 1] ?? "") || WORD.test(text[at + name.length] ?? "")) continue;
       const kind = syntax ? kindAt(syntax, syntax.lines[line] + at) : "code";
-      result.push({ line, column: at, kind, member: MEMBER.test(text.slice(Math.max(0, at - 4), at)) });
+      result.push({ line, column: at, kind, member: isBehindDot(text, at) });
     }
   }
   return result;

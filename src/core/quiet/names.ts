@@ -6,6 +6,9 @@ const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "na
 /** Words of a text, and what stands between them. */
 export const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
 
+/** Text of nothing else, which nearly all code is: words are found in it several times faster. */
+export const ASCII = /^[\x00-\x7f]*$/;
+
 /** The tokens that begin on a line or go on there, by their places among the tokens. */
 export function tokensOn(syntax: Syntax, line: number): number[] {
   const result: number[] = [];

@@ -77,6 +77,27 @@ const MEETING: Case[] = [
     "take(credit)",
   ),
   foolable(
+    "a.rs",
+    "is known in what a macro is given only",
+    `fn f(debit: Slot) {\n${calls("debit")}    assert!(credit);\n}\n`,
+    `fn f(credit: Slot) {\n${calls("credit")}    assert!(credit);\n}\n`,
+    "take(credit)",
+  ),
+  foolable(
+    "a.js",
+    "is declared somewhere else in the function, and a function of the file here",
+    `const deny = () => 0;\nconst grant = () => 1;\nfunction f() {\n${calls("deny")}    later((deny) => deny);\n}\n`,
+    `const deny = () => 0;\nconst grant = () => 1;\nfunction f() {\n${calls("grant")}    later((grant) => grant);\n}\n`,
+    "take(grant)",
+  ),
+  foolable(
+    "A.java",
+    "a type becomes another of the file where something is declared",
+    "class Slot {}\nclass Berth {}\nclass A {\n  void f(Slot a) {\n    Slot b = a;\n    Slot c = b;\n    Slot d = c;\n  }\n}\n",
+    "class Slot {}\nclass Berth {}\nclass A {\n  void f(Berth a) {\n    Berth b = a;\n    Berth c = b;\n    Berth d = c;\n  }\n}\n",
+    "Berth c",
+  ),
+  foolable(
     "a.js",
     "what stood around a function is declared in it now",
     `let credit = 1;\nfunction f(debit) {\n${calls("debit")}  return () => credit;\n}\n`,

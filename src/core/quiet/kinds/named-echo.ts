@@ -1,7 +1,7 @@
 import { confusable } from "../../cautions/confusable";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { gapOf, isName, sameComment, tokensOn } from "../names";
+import { ASCII, gapOf, isName, sameComment, tokensOn } from "../names";
 import { textFrom } from "../places";
 import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 
@@ -9,8 +9,6 @@ import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 const LEAST_PART = 2;
 const WORD_CHARACTERS = /[\w$]+|[^\x00-\x7f]+/g;
 const IDENTIFIERS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
-/** The same for text of ASCII alone, which nearly all code is: several times faster. */
-const ASCII = /^[\x00-\x7f]*$/;
 const ASCII_IDENTIFIERS = /[A-Za-z_$][\w$]*/g;
 const identifiers = (text: string) => (ASCII.test(text) ? ASCII_IDENTIFIERS : IDENTIFIERS);
 

@@ -1,23 +1,24 @@
+import { isBehindDot } from "../../definitions/mentions";
 import type { LinePair } from "../../diff/line-pairs";
 import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
 import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
-import { tokensOn, WORDS } from "../names";
+import { ASCII, tokensOn, WORDS } from "../names";
 import { isDefinition, nameToken } from "../places";
 
-/** Text of nothing else, which nearly all code is, is looked through several times faster. */
-const ASCII = /^[\x00-\x7f]*$/;
 const ASCII_WORDS = /[\w$]+/g;
 /** Definitions that hold others and are no functions. */
 const HOLDERS = /class|interface|struct|enum|trait|impl|mod|module|namespace|record|union|type/;
 /** What grammars call the names of parts of something, where they tell them from others; `{ berth }` is both. */
 const PARTS = /^(?:private_)?property_identifier$|^field_identifier$/;
-/** What stands before the name of a part, where the grammar calls all names alike. Three dots spread something. */
-const BEFORE_PART = /(?:(?<!\.\.)\.|->|::)\s?$/;
-
-/** What declares a name that stands in it, unless behind the sign of what it is given. */
+/** What declares a name that stands in it, unless behind the sign of what it is given; what such a thing is a part of, up to where the name is known. */
 const DECLARES = /parameter|declarator$|pattern$|^let_declaration$|^assignment$/;
+const DECLARATION =
+  /^(?:lexical_|variable_|local_variable_)?declaration$|^local_declaration_statement$|^expression_statement$/;
+/** A text in quotes has places for code where one of these stands in it. Any other text, what a macro is given say, is code as far as can be told. */
+const QUOTED = /^[a-z]{0,3}["'`]/i;
+const PLACES = /[{$@]/;
 
 /** A line on which names seem to be replaced: its file by its place in the list. */
 export interface Renamed {
@@ -69,7 +70,7 @@ class NamedText {
   /** By a node, the innermost definition that it lies in or is; by a definition, the outermost function of the same. 0 for none. */
   private readonly inner = new Map<number, number>();
   private readonly functions = new Map<number, number>();
-  private readonly owned = new Map<string, boolean>();
+  private readonly owned = new Map<string, readonly number[]>();
   private readonly known = new Map<string, boolean>();
 
   constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
@@ -88,7 +89,7 @@ class NamedText {
       if (tokenText(syntax, token) !== name) return false;
       const part = isPart(syntax, token, syntax.start[syntax.tokens[token]]);
       const around = part ? 0 : this.around(token);
-      const scope = this.isOwn(around, name) ? around : 0;
+      const scope = this.isOwn(token, around, name) ? around : 0;
       const key = `${scope} ${part} ${other}`;
       const known = this.known.get(key) ?? this.stands(found, scope, part);
       this.known.set(key, known);
@@ -105,16 +106,24 @@ class NamedText {
     });
   }
 
-  /** Whether a name is declared in a node: on a changed line, since it is another one there now. */
-  private isOwn(around: number, name: string): boolean {
+  /** Whether a name that stands at a token is declared in a node so that it is known there: on a changed line, since it is another one there now. */
+  private isOwn(token: number, around: number, name: string): boolean {
     if (around === 0) return false;
+    const { syntax } = this;
     const key = `${around} ${name}`;
-    const known = this.owned.get(key);
-    if (known !== undefined) return known;
-    const near = this.within(around, this.places.get(bare(name)) ?? []);
-    const own = near.some((place) => isDeclared(this.syntax, tokenAfter(this.syntax, place)));
-    this.owned.set(key, own);
-    return own;
+    const owners = this.owned.get(key) ?? this.ownersOf(around, name);
+    this.owned.set(key, owners);
+    const place = syntax.start[syntax.tokens[token]];
+    return owners.some((owner) => syntax.start[owner] <= place && place < syntax.end[owner]);
+  }
+
+  /** The nodes in which a name is known that is declared in one: the function that is given it, or the block that begins with it. */
+  private ownersOf(around: number, name: string): number[] {
+    const { syntax } = this;
+    return this.within(around, this.places.get(bare(name)) ?? []).flatMap((place) => {
+      const token = tokenAfter(syntax, place);
+      return isDeclared(syntax, token) ? [ownerOf(syntax, token)] : [];
+    });
   }
 
   private within(node: number, places: readonly number[]): readonly number[] {
@@ -159,23 +168,29 @@ function bare(name: string): string {
 function isNameAt(syntax: Syntax, token: number, place: number): boolean {
   const node = syntax.tokens[token];
   if (node === undefined || syntax.start[node] > place || isKind(syntax, node, COMMENT)) return false;
-  return !isKind(syntax, node, TEXT) || tokenText(syntax, token).includes("{");
+  if (!isKind(syntax, node, TEXT)) return true;
+  const text = tokenText(syntax, token);
+  return !QUOTED.test(text) || PLACES.test(text);
 }
 
 /** Whether a word at a place names a part of something, as behind a dot. */
 function isPart(syntax: Syntax, token: number, place: number): boolean {
-  return (
-    PARTS.test(typeOf(syntax, syntax.tokens[token])) ||
-    BEFORE_PART.test(syntax.text.slice(Math.max(0, place - 4), place))
-  );
+  return PARTS.test(typeOf(syntax, syntax.tokens[token])) || isBehindDot(syntax.text, place);
 }
 
 /** Whether a token is a name where it is declared: a parameter, or what is given a value for the first time. */
 function isDeclared(syntax: Syntax, token: number): boolean {
   const node = syntax.tokens[token];
   const above = syntax.parent[node];
-  if (above <= 0 || !DECLARES.test(typeOf(syntax, above))) return false;
+  // What is told of it is no name that it declares: `Slot slot`.
+  if (above <= 0 || !DECLARES.test(typeOf(syntax, above)) || /type/.test(typeOf(syntax, node))) return false;
   for (let before = token - 1; before >= 0 && syntax.tokens[before] > above; before--)
     if (tokenText(syntax, before) === "=") return false;
   return true;
+}
+
+function ownerOf(syntax: Syntax, token: number): number {
+  let at = syntax.parent[syntax.tokens[token]];
+  while (at > 0 && (DECLARES.test(typeOf(syntax, at)) || DECLARATION.test(typeOf(syntax, at)))) at = syntax.parent[at];
+  return at;
 }
