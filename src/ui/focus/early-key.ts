@@ -37,7 +37,8 @@ export function pressEarlyKey(): void {
   early.stop();
   const { key: event } = early;
   if (!event || event.repeat || event.ctrlKey || event.metaKey || isTypedInto(event.target)) return;
-  if (!/^\S$/u.test(event.key) || performance.now() - event.timeStamp > LATEST) return;
+  // Some browsers look for words on the page at a stroke or a quote.
+  if (!/^[^\s/']$/u.test(event.key) || performance.now() - event.timeStamp > LATEST) return;
   const { key, code, shiftKey, altKey } = event;
   const again = new KeyboardEvent("keydown", { key, code, shiftKey, altKey, bubbles: true, cancelable: true });
   document.body.dispatchEvent(again);

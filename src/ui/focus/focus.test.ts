@@ -165,6 +165,7 @@ describe("a key that is pressed before the page listens", () => {
     expect(pressed(["#text", { key: "k", ctrlKey: true }])).toEqual(["x"]);
     expect(pressed(["#text", { key: "k", metaKey: true }])).toEqual(["x"]);
     expect(pressed(["#text", { key: "Enter" }], ["#text", { key: " " }])).toEqual(["x"]);
+    for (const key of ["/", "'"]) expect(pressed(["#text", { key }])).toEqual(["x"]);
     expect(pressed(["#text", { key: "f", repeat: true }])).toEqual(["x"]);
     expect(pressed(["#field", { key: "f" }])).toEqual(["x"]);
     expect(pressed(["#text", { key: "f" }, 60_000])).toEqual(["x"]);
