@@ -5,7 +5,7 @@ import { ENGINE } from "@/core/diff/compare";
 import { formatPatch, patchOrder } from "@/core/diff/unified";
 import { counted, inFigures } from "@/core/plain/words";
 import { CLASSES } from "@/core/quiet/classes";
-import { lockWords } from "@/core/quiet/kinds/lock-words";
+import { lockWords } from "@/core/quiet/kinds/lock/lock-words";
 import type { Reading } from "@/core/quiet/whole-reading";
 import { ObjectReader } from "@/git/objects";
 import { resolveCommit } from "@/git/repository";

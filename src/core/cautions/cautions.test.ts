@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readTexts } from "../quiet/read-texts";
-import { type CautionKind, leavesTree } from "./cautions";
+import type { CautionKind } from "./caution";
+import { leavesTree } from "./cautions";
 import { oddCharacters } from "./characters";
 import { confusable } from "./confusable";
 import { visible, visibleWords } from "./visible";

@@ -3,38 +3,14 @@ import type { LinePair } from "../diff/line-pairs";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 import { counted, inFigures, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
-import { LOCKFILE, type LockSummary } from "../quiet/kinds/lockfile";
+import { LOCKFILE, type LockSummary } from "../quiet/kinds/lock/lockfile";
 import { attributesSentence } from "./attributes";
+import type { Caution, CautionKind } from "./caution";
 import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, looksPlain, skeleton } from "./confusable";
 import { fallTogether } from "./name-twins";
+import { readsOtherwise } from "./reads-otherwise";
 import { visible } from "./visible";
-
-/** Something about a file or line that the eye does not see. */
-export interface Caution {
-  kind: CautionKind;
-  /** A sentence. */
-  says: string;
-  /** The first line of the new state that it is about, 1-based; null when it is about the file. */
-  line: number | null;
-}
-
-export type CautionKind =
-  | "hidden"
-  | "direction"
-  | "control"
-  | "space"
-  | "confusable"
-  | "mixed-scripts"
-  | "pushed-aside"
-  | "nul"
-  | "executable"
-  | "link"
-  | "lockfile"
-  | "name"
-  | "settings"
-  | "long-lines"
-  | "moved-code";
 
 /** Files that say what is checked, what is hidden and who decides. */
 const SETTINGS = /(?:^|\/)(?:\.gitattributes|\.gitmodules|\.gitignore|\.mailmap)$|(?:^|\/)\.lens\//;
@@ -76,6 +52,7 @@ export function cautionsOf(
 
 /** Two states of a text and how they differ. */
 interface Texts {
+  path: string;
   old: readonly string[];
   next: readonly string[];
   hunks: readonly Hunk[];
@@ -153,7 +130,7 @@ const SAYS: Record<"hidden" | "direction" | "control" | "space", (n: number, cod
 
 /** What the eye does not see in the lines that were added to a text. */
 export function cautionsInText(texts: Texts): Caution[] {
-  const { next, hunks } = texts;
+  const { path, next, hunks } = texts;
   const cautions: Caution[] = [];
   const odd = new Map<keyof typeof SAYS, { count: number; line: number; codes: Set<string> }>();
   const first: Partial<Record<"nul" | "long" | "pushed", number>> = {};
@@ -193,6 +170,7 @@ export function cautionsInText(texts: Texts): Caution[] {
       says: `Lines of more than ${inFigures(VERY_LONG)} characters.`,
       line: first.long,
     });
+  cautions.push(...readsOtherwise(path, texts));
   return cautions;
 }
 

@@ -1,7 +1,7 @@
 import { inFigures, shortened } from "../plain/words";
 import type { NameLeft } from "../quiet/leaving/names-left";
 import type { QuietEnd, Transfer } from "../quiet/leaving/quiet-ends";
-import type { Caution } from "./cautions";
+import type { Caution } from "./caution";
 
 const MOST_NAMED = 3;
 /** So much is quoted of a name or a path, in UTF-16 units. */

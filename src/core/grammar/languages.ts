@@ -26,6 +26,8 @@ export interface Language {
   breaks: Breaks;
   /** Lines that begin with `#` are for a preprocessor: they end where the line does. */
   directives?: true;
+  /** What looks like a call may be a macro that makes a text of what it is given. */
+  macros?: true;
   /** Words such as `private:` speak of all members of a class that follow. */
   sections?: true;
   /** Texts and comments whose meaning depends on how they are indented, or on standing at the beginning of a line. */
@@ -216,7 +218,7 @@ export const LANGUAGES: readonly Language[] = [
       plain: (tokens) => !tokens.some(({ text }) => text === "*"),
     },
   },
-  { ...coded, id: "c", order: "declared", paths: /\.c$/, names: ["c"], directives: true },
+  { ...coded, id: "c", order: "declared", paths: /\.c$/, names: ["c"], directives: true, macros: true },
   {
     ...coded,
     id: "cpp",
@@ -224,6 +226,7 @@ export const LANGUAGES: readonly Language[] = [
     paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i,
     names: ["c++", "cpp"],
     directives: true,
+    macros: true,
     sections: true,
   },
   { ...coded, id: "csharp", order: "always", paths: /\.cs$/, names: [], directives: true },

@@ -6,7 +6,7 @@ import { foldWords } from "../reading/folds";
 import { FOLD, foldRows, layRows } from "../reading/rows";
 import { bothSides } from "../reading/verify";
 import { tries } from "../testing/tries";
-import { echoedLines } from "./kinds/echoed-lines";
+import { echoedLines } from "./kinds/echo/echoed-lines";
 import { groupsOf } from "./kinds/groups";
 import { readTexts } from "./read-texts";
 import type { Reading } from "./whole-reading";

@@ -1,5 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import type { Language } from "../grammar/languages";
+import { isGivenToMacro } from "../grammar/macros";
 import { isOrder } from "../grammar/orders";
 import { COMMENT, EXACT, isKind, lineAt, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
@@ -195,7 +196,10 @@ function mayDiffer(
   if (edge || right < 0) return true;
   const leftText = tokenText(syntax, before);
   const rightText = tokenText(syntax, after);
-  if ((old === "") !== (next === "") && !mayTouch(language, syntax, left, leftText, right, rightText)) return false;
+  if ((old === "") !== (next === "")) {
+    if (!mayTouch(language, syntax, left, leftText, right, rightText)) return false;
+    if (language.macros && isGivenToMacro(syntax, after)) return false;
+  }
   if (old.includes("\n") === next.includes("\n")) return true;
   // A comment speaks of the line that it stands on, or of the next one.
   if (isKind(syntax, left, COMMENT) || isKind(syntax, right, COMMENT) || isOrdered(syntax, left)) return false;

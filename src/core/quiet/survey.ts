@@ -1,4 +1,5 @@
-import { type Caution, cautionsInText } from "../cautions/cautions";
+import type { Caution } from "../cautions/caution";
+import { cautionsInText } from "../cautions/cautions";
 import type { Comparison } from "../diff/compare";
 import { namedIn } from "../diff/order";
 
@@ -19,5 +20,5 @@ export function surveyOf(
 ): Survey {
   const names = namedIn(path, next.length > 0 ? next : old);
   if (!comparison) return { names, cautions: [] };
-  return { names, cautions: cautionsInText({ old, next, ...comparison }) };
+  return { names, cautions: cautionsInText({ path, old, next, ...comparison }) };
 }

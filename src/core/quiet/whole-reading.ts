@@ -1,10 +1,10 @@
-import type { Caution } from "../cautions/cautions";
+import type { Caution } from "../cautions/caution";
 import { fileStatus, type PairedChange } from "../diff/tree";
 import type { AlikePlace } from "./alike";
 import { type ClassCounts, type ClassRun, countClasses, readingLoad, sumCounts } from "./classes";
 import type { Fact } from "./facts";
-import type { Echo } from "./kinds/echo-stretch";
-import type { LockSummary } from "./kinds/lockfile";
+import type { Echo } from "./kinds/echo/echo-stretch";
+import type { LockSummary } from "./kinds/lock/lockfile";
 import type { Move } from "./kinds/moved";
 import type { Replacement } from "./kinds/repeated";
 

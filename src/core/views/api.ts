@@ -1,13 +1,13 @@
 /** What travels between the browser and the server: the shapes of answers, and the checks on what is asked. */
 import * as v from "valibot";
 import type { Anchor } from "../anchor/anchor";
-import type { Caution } from "../cautions/cautions";
+import type { Caution } from "../cautions/caution";
 import type { LineHistory } from "../diff/history";
 import type { FileChange } from "../diff/tree";
 import type { Refusal } from "../plain/outcome";
 import type { ClassCounts, ClassRun, Side } from "../quiet/classes";
 import type { Fact } from "../quiet/facts";
-import type { LockSummary } from "../quiet/kinds/lockfile";
+import type { LockSummary } from "../quiet/kinds/lock/lockfile";
 import type { Replacement } from "../quiet/kinds/repeated";
 import { WHERE } from "../reading/finding/search";
 import { AS } from "../reading/finding/ways";

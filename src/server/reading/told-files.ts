@@ -1,6 +1,6 @@
 import type { FileChange } from "@/core/diff/tree";
 import { factsOf } from "@/core/quiet/facts";
-import { echoedLines } from "@/core/quiet/kinds/echoed-lines";
+import { echoedLines } from "@/core/quiet/kinds/echo/echoed-lines";
 import type { FileReading, Reading } from "@/core/quiet/whole-reading";
 import { UNTOLD } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";

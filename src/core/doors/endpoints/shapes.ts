@@ -1,7 +1,7 @@
 /** The shapes of answers, in parts. That they say all that the types say, and no less, is held by the types and by real answers. */
 import * as v from "valibot";
 import type { AnchorHistory, AnchorPosition } from "../../anchor/anchor-history";
-import type { Caution } from "../../cautions/cautions";
+import type { Caution } from "../../cautions/caution";
 import type { Finding } from "../../checks/report";
 import type { Comparison } from "../../diff/compare";
 import type { Hunk } from "../../diff/hunk";
@@ -10,7 +10,7 @@ import { FLAGS, type Label } from "../../house/labels/labels";
 import type { LinkedItem } from "../../house/work/trailers";
 import { REFUSALS, type Refusal } from "../../plain/outcome";
 import { CLASSES } from "../../quiet/classes";
-import type { LockSummary } from "../../quiet/kinds/lockfile";
+import type { LockSummary } from "../../quiet/kinds/lock/lockfile";
 import type { Replacement } from "../../quiet/kinds/repeated";
 import { anchor, checked, commitsRead, revisionKind, suggestion, verdict, weight } from "../../review/shapes";
 import type { Review, Revision, Task, Thread } from "../../review/state";

@@ -24,6 +24,22 @@ const npm = (version: string, host: string, hash: string, more = "") =>
 const yarn = (version: string, address: string) =>
   `# yarn lockfile v1\n\n\ntide@^1.0.0:\n  version "${version}"\n  resolved "${address}"\n  integrity sha512-${"a".repeat(86)}==\n`;
 
+const hash = (letter: string) => `sha512-${letter.repeat(86)}==`;
+const packed = (name: string, version: string, letter: string, more: object = {}) => ({
+  version,
+  resolved: `https://packages.example/${name}/-/${name}-${version}.tgz`,
+  integrity: hash(letter),
+  ...more,
+});
+/** A lockfile of npm that holds `tide`, in one state and another. */
+const locked = (what: string, old: object, next: object, shows: string, more: object = {}) => {
+  const of = (tide: object, others: object) =>
+    `${JSON.stringify({ name: "planner", lockfileVersion: 3, packages: { "": {}, "node_modules/tide": tide, ...others } }, null, 2)}\n`;
+  return foolable("package-lock.json", what, of(old, {}), of(next, more), shows);
+};
+const crate = (name: string, version: string, letter: string) =>
+  `[[package]]\nname = "${name}"\nversion = "${version}"\nsource = "registry+https://crates.example/index"\nchecksum = "${letter.repeat(64)}"\n`;
+
 /** Whole files: what is taken for generated, lockfiles, modes, links, pointers. */
 export const FILES: Case[] = [
   foolable(
@@ -136,6 +152,98 @@ export const FILES: Case[] = [
     `example.org/tide v1.0.0 h1:${"a".repeat(43)}=\n`,
     `example.org/tide v1.0.0 h1:${"b".repeat(43)}=\n`,
     "bbbb",
+  ),
+  locked(
+    "what it needs comes from somebody's own place",
+    packed("tide", "1.0.0", "a", { dependencies: { chart: "^1.0.0" } }),
+    packed("tide", "1.1.0", "b", { dependencies: { chart: "evil/chart" } }),
+    "evil/chart",
+  ),
+  locked(
+    "what it needs is a file",
+    packed("tide", "1.0.0", "a", { dependencies: { chart: "^1.0.0" } }),
+    packed("tide", "1.1.0", "b", { dependencies: { chart: "file:evil.tgz" } }),
+    "evil.tgz",
+  ),
+  locked(
+    "another hash under the same version, in another place",
+    packed("tide", "1.0.0", "a"),
+    packed("tide", "1.0.0", "a"),
+    "bbbb",
+    { "node_modules/chart/node_modules/tide": packed("tide", "1.0.0", "b") },
+  ),
+  locked(
+    "nothing to check it by any more",
+    packed("tide", "1.0.0", "a"),
+    { ...packed("tide", "1.1.0", "b"), integrity: undefined },
+    "1.1.0",
+  ),
+  locked(
+    "a weaker hash",
+    packed("tide", "1.0.0", "a"),
+    { ...packed("tide", "1.1.0", "b"), integrity: `sha1-${"b".repeat(27)}=` },
+    "sha1",
+  ),
+  locked(
+    "a version that leads to another package",
+    packed("tide", "1.0.0", "a"),
+    packed("tide", "1.1.0/../../../evil/-/evil-1.0.0", "b"),
+    "evil",
+  ),
+  locked("a name that leads to another folder", packed("tide", "1.0.0", "a"), packed("tide", "1.0.0", "a"), "evil", {
+    "node_modules/../evil": packed("../evil", "1.0.0", "b"),
+  }),
+  locked(
+    "a program that stands before another",
+    packed("tide", "1.0.0", "a", { bin: { tide: "a.js" } }),
+    packed("tide", "1.1.0", "b", { bin: { node: "a.js" } }),
+    '"node"',
+  ),
+  locked(
+    "is not installed where it is needed",
+    packed("tide", "1.0.0", "a"),
+    packed("tide", "1.1.0", "b", { dev: true }),
+    "dev",
+  ),
+  foolable(
+    "Cargo.lock",
+    "a second version, so that another sum under the first one is not seen",
+    crate("tide", "1.0.0", "a"),
+    `${crate("tide", "0.9.0", "c")}\n${crate("tide", "1.0.0", "b")}`,
+    "bbbb",
+  ),
+  foolable(
+    "Cargo.lock",
+    "two entries that look like one",
+    crate("tide", "1.0.0", "a"),
+    crate("tide", "1.1.0", "b") + crate("evil", "1.0.0", "c"),
+    "evil",
+  ),
+  foolable(
+    "Cargo.lock",
+    "nothing to check it by any more",
+    crate("tide", "1.0.0", "a"),
+    crate("tide", "1.1.0", "b").replace(/checksum.*\n/, ""),
+    "1.1.0",
+  ),
+  foolable(
+    "yarn.lock",
+    "another hash under the same version, asked for otherwise",
+    yarn("1.0.0", `https://packages.example/tide/-/tide-1.0.0.tgz#${"a".repeat(40)}`),
+    yarn("1.0.0", `https://packages.example/tide/-/tide-1.0.0.tgz#${"b".repeat(40)}`)
+      .replace("tide@^1.0.0", "tide@^1.0.1, tide@^1.0.0")
+      .replace(hash("a"), hash("b")),
+    "bbbb",
+  ),
+  foolable(
+    "yarn.lock",
+    "two addresses",
+    yarn("1.0.0", `https://packages.example/tide/-/tide-1.0.0.tgz#${"a".repeat(40)}`),
+    yarn(
+      "1.1.0",
+      `https://packages.example/tide/-/tide-1.1.0.tgz"\n  resolved "https://evil.example/tide/-/tide-1.1.0.tgz`,
+    ),
+    "evil",
   ),
   foolable("go.sum", "is no such file", "a\n", "b\n"),
   foolable("pnpm-lock.yaml", "a kind that is not summed up", "a: 1\n", "a: 2\n"),

@@ -265,6 +265,18 @@ export const LAYOUT: Case[] = [
     "#define A b \\\n  c\nint d;\n",
     "#define A b \\ \n  c\nint d;\n",
   ),
+  foolable(
+    "a.c",
+    "a macro makes a path of it",
+    "void f(void) { LOAD(lib/tide); }\n",
+    "void f(void) { LOAD(lib / tide); }\n",
+  ),
+  foolable(
+    "a.h",
+    "the same, of one that the file defines",
+    "#define load(x) open(#x)\nvoid f(void) { load(g(lib/tide)); }\n",
+    "#define load(x) open(#x)\nvoid f(void) { load(g(lib /tide)); }\n",
+  ),
   foolable("a.c", "a comment that goes on", "// a \\\nb();\nint c;\n", "// a\\ \nb();\nint c;\n"),
   foolable("a.c", "a text", 'char *a = "b c";\n', 'char *a = "b  c";\n'),
   foolable("a.c", "increments the other", "int f(void) { return a + ++b; }\n", "int f(void) { return a++ + b; }\n"),

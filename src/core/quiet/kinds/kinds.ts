@@ -28,7 +28,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike. The new name did not stand there before, and the old one stands there no more: in the function that declares it, else in the whole file.",
   },
   layout: {
-    version: 4,
+    version: 5,
     name: "Layout",
     proof:
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
@@ -58,7 +58,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "A stretch in another file of the same name, or elsewhere in this one, is changed in the same way and is to be read: the same lines before and after, byte for byte, with the same three lines around them and the same heads of all that encloses them. Or the same but for names that differ as the paths of the files do. Reading that one is reading this one.",
   },
   generated: {
-    version: 3,
+    version: 4,
     name: "Generated",
     proof:
       "The target’s own .gitattributes says so; or the file was made of very long lines before and after, and this line is one of them; or it belongs to a lockfile entry whose change is told whole in the summary above.",

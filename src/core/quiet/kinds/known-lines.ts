@@ -1,5 +1,5 @@
 import type { ClassedFile, Side } from "../classes";
-import { AROUND } from "./echo-stretch";
+import { AROUND } from "./echo/echo-stretch";
 
 /** A changed line of a file that was met before. */
 export interface Place {

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted, inFigures } from "@/core/plain/words";
-import { lockWords } from "@/core/quiet/kinds/lock-words";
+import { lockWords } from "@/core/quiet/kinds/lock/lock-words";
 import type { ReadingFile } from "@/core/views/api";
 
 const FEW = 4;

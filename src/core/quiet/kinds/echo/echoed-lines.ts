@@ -1,4 +1,4 @@
-import type { ClassRun } from "../classes";
+import type { ClassRun } from "../../classes";
 import type { Echo } from "./echo-stretch";
 
 /** How many lines elsewhere are echoes of lines of each file, by its place: read there, they are read. */

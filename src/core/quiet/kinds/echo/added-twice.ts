@@ -1,4 +1,4 @@
-import type { ClassedFile } from "../classes";
+import type { ClassedFile } from "../../classes";
 import type { Echo } from "./echo-stretch";
 
 /** A file of fewer lines is read wherever it comes in. */

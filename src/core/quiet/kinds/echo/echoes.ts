@@ -1,9 +1,9 @@
-import type { ClassedFile } from "../classes";
-import type { Lines } from "../stretch";
+import type { ClassedFile } from "../../classes";
+import type { Lines } from "../../stretch";
+import { groupsOf } from "../groups";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
 import { around, type Echo, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
-import { groupsOf } from "./groups";
 import { namesBetween, outlineOf, shapeOf } from "./named-echo";
 
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */

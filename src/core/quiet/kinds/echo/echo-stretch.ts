@@ -1,6 +1,6 @@
-import type { Hunk } from "../../diff/hunk";
-import type { ClassedFile, Side } from "../classes";
-import type { Lines } from "../stretch";
+import type { Hunk } from "../../../diff/hunk";
+import type { ClassedFile, Side } from "../../classes";
+import type { Lines } from "../../stretch";
 
 /** So many unchanged lines on both sides are what surrounds a stretch; hunks that stand nearer to each other are one stretch. */
 export const AROUND = 3;

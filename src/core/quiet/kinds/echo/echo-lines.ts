@@ -1,8 +1,8 @@
-import type { ClassedFile, Side } from "../classes";
-import type { Lines } from "../stretch";
+import type { ClassedFile, Side } from "../../classes";
+import type { Lines } from "../../stretch";
+import { groupsOf } from "../groups";
+import { KnownLines, type Place } from "../known-lines";
 import { type Echo, headLinesOf } from "./echo-stretch";
-import { groupsOf } from "./groups";
-import { KnownLines, type Place } from "./known-lines";
 
 /** So few lines in a row are read where they stand. */
 const LEAST_LINES = 3;

@@ -1,8 +1,8 @@
-import { confusable } from "../../cautions/confusable";
-import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
-import type { ClassedFile, Side } from "../classes";
-import { ASCII, gapOf, isName, sameComment, tokensOn } from "../names";
-import { textFrom } from "../places";
+import { confusable } from "../../../cautions/confusable";
+import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../../grammar/syntax";
+import type { ClassedFile, Side } from "../../classes";
+import { ASCII, gapOf, isName, sameComment, tokensOn } from "../../names";
+import { textFrom } from "../../places";
 import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
 
 /** A part of a path has to have so many letters for names to go with it. */

@@ -1,0 +1,26 @@
+/** Something about a file or line that the eye does not see. */
+export interface Caution {
+  kind: CautionKind;
+  /** A sentence. */
+  says: string;
+  /** The first line of the new state that it is about, 1-based; null when it is about the file. */
+  line: number | null;
+}
+
+export type CautionKind =
+  | "hidden"
+  | "direction"
+  | "control"
+  | "space"
+  | "confusable"
+  | "mixed-scripts"
+  | "pushed-aside"
+  | "nul"
+  | "executable"
+  | "link"
+  | "lockfile"
+  | "name"
+  | "settings"
+  | "long-lines"
+  | "moved-code"
+  | "reads-otherwise";
