@@ -70,7 +70,7 @@ function summarize(reading: Reading, part: boolean): void {
     say(
       `${String(file.toRead).padStart(7)} of ${String(file.added + file.removed).padEnd(7)} ${visible(file.path)}${visible(from)}${about ? ` (${about})` : ""}`,
     );
-    for (const { says } of file.facts) say(`${" ".repeat(19)}${says}`);
+    for (const { says } of file.facts) say(`${" ".repeat(19)}${visible(says)}`);
     for (const { says, line } of file.cautions)
       say(`${" ".repeat(17)}! ${line ? `line ${line}: ` : ""}${visible(says)}`);
     if (file.lock) for (const says of lockWords(file.lock)) say(`${" ".repeat(19)}${visible(says)}`);

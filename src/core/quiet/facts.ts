@@ -15,7 +15,7 @@ const KINDS: Record<number, string> = {
 
 /** What happened to a file beside its lines. What it points to, as a link or into another repository, is told by its lines. */
 export function factsOf(
-  { path, oldMode, newMode, oldId, newId, oldPath, copy }: FileChange & Partial<Pick<PairedChange, "oldPath" | "copy">>,
+  { oldMode, newMode, oldId, newId, oldPath, copy }: FileChange & Partial<Pick<PairedChange, "oldPath" | "copy">>,
   comparison: Comparison | null,
 ): Fact[] {
   const facts: Fact[] = [];
@@ -27,11 +27,6 @@ export function factsOf(
   if (oldMode === EXECUTABLE && newMode !== EXECUTABLE && newMode !== 0)
     facts.push({ kind: "not-executable", says: "It is no longer executable." });
   if (oldPath && copy) facts.push({ kind: "copied", says: `All that ${oldPath} says stands here a second time.` });
-  else if (oldPath && endingOf(oldPath) !== endingOf(path))
-    facts.push({
-      kind: "renamed",
-      says: `It was ${nameOf(oldPath)} and is ${nameOf(path)}: another kind of file by its name.`,
-    });
   if (oldId !== newId && comparison === null)
     facts.push({ kind: "contents", says: "It is too large to be compared here." });
   else if (oldId !== newId && comparison?.binary) {
@@ -46,15 +41,4 @@ export function factsOf(
 /** Of a new file that says what another new one says. */
 export function addedTwice(path: string): Fact {
   return { kind: "copied", says: `All that ${path} says, which is new as well, stands here, too.` };
-}
-
-function nameOf(path: string): string {
-  return path.slice(path.lastIndexOf("/") + 1);
-}
-
-/** What a name ends with, by which programs choose what to do with a file; the whole name where it has no ending. */
-function endingOf(path: string): string {
-  const name = nameOf(path);
-  const dot = name.lastIndexOf(".");
-  return dot > 0 ? name.slice(dot) : name;
 }

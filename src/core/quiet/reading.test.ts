@@ -7,7 +7,7 @@ import { type Candidate, findRenames } from "../diff/renames";
 import { readText } from "../diff/text";
 import type { Parse } from "../grammar/parse";
 import { tries } from "../testing/tries";
-import { readAttributes } from "./kinds/generated";
+import { attributeOf, readAttributes } from "./kinds/generated";
 import { makeReading as makeReadingWith, type ReadFile } from "./reading";
 import type { Reading } from "./whole-reading";
 
@@ -301,6 +301,19 @@ describe("generated files", () => {
     ]);
     const answers = ["a.json", "x/b.json", "data/c.txt", "data/own/d.json", "top.ts", "sub/top.ts"].map(attribute);
     expect(answers).toEqual([true, true, true, false, true, null]);
+  });
+
+  it("are none that went there from where people write", () => {
+    const attributes = readAttributes([{ folder: "", text: "made/** lens-generated\nsrc/own.js -lens-generated\n" }]);
+    const said = (oldPath: string | null, path: string, copy = false) =>
+      attributeOf({ oldPath, path, copy }, attributes);
+    expect([said("src/check.js", "made/check.js"), said("src/own.js", "made/own.js")]).toEqual([null, null]);
+    expect([said("made/a.js", "made/b.js"), said(null, "made/b.js"), said("src/a.js", "made/b.js", true)]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+    expect([said("made/a.js", "src/a.js"), said("made/a.js", "src/own.js")]).toEqual([null, false]);
   });
 });
 

@@ -18,6 +18,7 @@ import { classMoves } from "./kinds/moved";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { namesLeft } from "./leaving/names-left";
 import { quietEnds } from "./leaving/quiet-ends";
+import { renameFacts } from "./renames";
 import { type Survey, surveyOf } from "./survey";
 import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
 
@@ -95,10 +96,12 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     file.release();
   }
   const alike = alikeChanges(classed);
+  const renames = renameFacts(ordered.map(({ change }) => change));
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);
     const same = first === undefined ? [] : [addedTwice(ordered[first].change.path)];
-    const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same];
+    const renamed = renames.get(i);
+    const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same, ...(renamed ? [renamed] : [])];
     return {
       ...change,
       binary: comparison?.binary ?? false,

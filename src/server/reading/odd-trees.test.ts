@@ -241,6 +241,28 @@ describe("what is generated", () => {
     ]);
   });
 
+  it("is not what went there from where people write", async () => {
+    const text = Array.from({ length: 12 }, (_, n) => `hold${n}(berth);\n`).join("");
+    const work = await bench.repository("made", {
+      main: [{ "src/check.js": text, "src/a.js": `a();\n${text}`, ".gitattributes": "made/** lens-generated\n" }],
+    });
+    await bench.git(work, "checkout", "--quiet", "-b", "topic", "main");
+    await bench.commit(work, "topic", { "src/check.js": null, "made/check.js": text.replace("hold3", "drop3") });
+    await bench.git(work, "checkout", "--quiet", "main");
+    await bench.takeIn("made", work);
+    value(await setRole(bench.app, "ada", "made", "contributor"));
+    value(await bench.open("ada", "made", "topic"));
+    const { change, folder } = await bench.change("made", 1);
+    const ada = bench.people.get("ada")!;
+    const points = value(await statesOf(bench.app, ada, change, folder, "base", "r1"));
+    const { files } = await readingFor(bench.app, ada, change, folder, { from: "base", to: "r1" }, points, {
+      whole: true,
+    });
+    expect(files.map(({ path, oldPath, toRead }) => [path, oldPath, toRead])).toEqual([
+      ["made/check.js", "src/check.js", 3],
+    ]);
+  });
+
   it("of folders in folders without end are told of in a sentence", async () => {
     const folder = await bare("endless");
     const from = await commitOf(folder, [["100644", "a.txt", "one\n"]]);

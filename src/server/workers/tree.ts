@@ -2,7 +2,7 @@ import { setImmediate } from "node:timers/promises";
 import { type Comparison, compareWithText } from "@/core/diff/compare";
 import { type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
-import { readAttributes } from "@/core/quiet/kinds/generated";
+import { attributeOf, readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile } from "@/core/quiet/reading";
 import { type Survey, surveyOf } from "@/core/quiet/survey";
 import type { Reading } from "@/core/quiet/whole-reading";
@@ -146,7 +146,7 @@ async function compareAll(
         heard = performance.now();
         give();
       }
-      const file = compareOne(change, blobs, attributes(change.path));
+      const file = compareOne(change, blobs, attributeOf(change, attributes));
       if (file.comparison) made?.(change, file.comparison);
       own.push(file);
     }
@@ -158,7 +158,7 @@ async function compareAll(
     files[at] = shares[at].map((change, i) => {
       const { json, survey } = results[i] ?? {};
       const known = json && survey ? { comparison: JSON.parse(json), survey } : undefined;
-      const file = compareOne(change, blobs, attributes(change.path), known);
+      const file = compareOne(change, blobs, attributeOf(change, attributes), known);
       if (file.comparison) made?.(change, file.comparison, json);
       return file;
     });

@@ -1,3 +1,4 @@
+import type { PairedChange } from "../../diff/tree";
 import { glob } from "../../pattern/glob";
 import type { ClassedFile } from "../classes";
 
@@ -73,6 +74,18 @@ export function readAttributes(files: readonly { folder: string; text: string }[
     }
   }
   return (path) => rules.findLast(({ matches }) => matches(path))?.generated ?? null;
+}
+
+/**
+ * What attributes say of a change, see {@link readAttributes}: what came from where people write is not quiet for where it went, since it is gone from
+ * there.
+ */
+export function attributeOf(
+  { path, oldPath, copy }: Pick<PairedChange, "path" | "oldPath" | "copy">,
+  attributes: (path: string) => boolean | null,
+): boolean | null {
+  const said = attributes(path);
+  return said && oldPath !== null && !copy && !attributes(oldPath) ? null : said;
 }
 
 /** A pattern of gitattributes(5), without its character classes by name: without a slash it fits the name anywhere below, with one the path from its folder on. */

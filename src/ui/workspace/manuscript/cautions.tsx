@@ -24,7 +24,9 @@ export function Cautions({ file, onGo }: { file: ReadingFile; onGo: (line: numbe
             ({ kind }) => kind !== "executable" || !file.cautions.some((caution) => caution.kind === "executable"),
           )
           .map(({ kind, says }) => (
-            <li key={kind}>{says}</li>
+            <li key={kind} className="break-words">
+              {visible(says)}
+            </li>
           ))}
         {file.cautions.map(({ kind, says, line }) => (
           <li key={`${kind} ${says}`} className="flex gap-2">
