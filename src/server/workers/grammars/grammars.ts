@@ -185,7 +185,7 @@ export function parseWhole(language: Language, text: string): Syntax | null {
   const grammar = ready.get(language.id);
   if (!grammar || text.length > LONGEST) return null;
   const { kinds, typeName, fieldName } = grammar;
-  const tree = treeOf(grammar, text, null);
+  const tree = treeOf(grammar, text, null, false);
   if (!tree) return null;
   try {
     return readTree(tree, text, language, typeName, kinds, null, fieldName);
@@ -202,7 +202,7 @@ export function parseAnew({ language, text, interest, before }: ParseAsk): Synta
   const known = before && latest?.language === language && latest.text === before.text ? latest.tree : null;
   if (known) edit(known, before!, text);
   const begun = threadTime.now();
-  const tree = treeOf(grammar, text, known);
+  const tree = treeOf(grammar, text, known, true);
   if (!tree || tree.rootNode.hasError) lost += threadTime.now() - begun;
   // Also where there is no other: one that was edited fits its text no more, and what would be parsed from it might be wrong.
   latest?.tree.delete();
@@ -213,11 +213,16 @@ export function parseAnew({ language, text, interest, before }: ParseAsk): Synta
   return readTree(tree, text, language, typeName, kinds, interest);
 }
 
-/** The tree of a text, from one that was edited to fit it or from nothing; null where it takes too long or too much. */
-function treeOf({ parser }: Loaded, text: string, known: Tree | null): Tree | null {
+/**
+ * The tree of a text, from one that was edited to fit it or from nothing; null where it takes too long or too much, and for a proof where
+ * an error is come upon: what the text could have meant is looked for at length then, and proves nothing.
+ */
+function treeOf({ parser }: Loaded, text: string, known: Tree | null, forProof: boolean): Tree | null {
   const patience = new Patience(PATIENCE);
   try {
-    const tree = parser.parse(text, known, { progressCallback: () => patience.isOver() });
+    const tree = parser.parse(text, known, {
+      progressCallback: ({ hasError }) => (forProof && hasError) || patience.isOver(),
+    });
     if (!tree) parser.reset();
     return tree;
   } catch (error) {
