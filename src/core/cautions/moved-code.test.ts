@@ -65,6 +65,36 @@ describe("code that another function runs now, and nothing is to read of it", ()
     });
   });
 
+  it.each<[string, string, string]>([
+    [
+      "py",
+      "what a decorator makes of it",
+      "@app.before\ndef check(request):\n    limit(request)\n    signed(request)\n",
+    ],
+    [
+      "js",
+      "what is run with a class",
+      "class Check {\n  static {\n    limit();\n    signed();\n    allowed();\n  }\n}\n",
+    ],
+    ["ts", "what a call gives", "const check = guard(() => {\n  limit();\n  signed();\n});\n"],
+    ["java", "what an annotation is looked for", "@Filter\nclass Check {\n  void check() {\n    limit();\n  }\n}\n"],
+    ["cs", "the same", "[Filter]\nclass Check {\n  void Run() {\n    Limit();\n  }\n}\n"],
+  ])("is told of a definition of %s that does something by being there: %s", (ending, _, check) => {
+    const files = (path: string): Record<string, [string, string]> => ({
+      [path]: [check, ""],
+      [`test/${path}`]: ["", check],
+    });
+    expect(Object.keys(said(files(`a.${ending}`)))).toEqual([`a.${ending}`, `test/a.${ending}`]);
+  });
+
+  it.each<[string, string]>([
+    ["py", "class Check(Base):\n    limit = 3\n\n    def check(self):\n        signed(self)\n"],
+    ["js", "export class Check extends Base {\n  limit = 3;\n  check() {\n    signed();\n  }\n}\n"],
+    ["java", "class Check {\n  void check() {\n    limit();\n    signed();\n  }\n}\n"],
+  ])("is not told of one of %s that waits to be used", (ending, check) => {
+    expect(said({ [`a.${ending}`]: [check, ""], [`b.${ending}`]: ["", check] })).toEqual({});
+  });
+
   it("is told of the end that has no line any more", () => {
     const files = { "a.js": [GUARD, ""], "b.js": [unused(""), unused(`${GUARD}\n`)] } as const;
     expect(said({ "a.js": [`${files["a.js"][0]}\n`, ""], "b.js": [...files["b.js"]] })).toEqual({

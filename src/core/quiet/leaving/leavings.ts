@@ -1,7 +1,10 @@
 import { folderOf } from "../../definitions/meant";
+import { childrenOf } from "../../grammar/children";
+import { type Syntax, typeOf } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import type { Blocks } from "../order/blocks";
 import { type MovedLines, movedWhole } from "../order/definition-order";
+import { memberOf } from "../order/members";
 import { blockName, isCodeLine, namedBlock, nameOf } from "../places";
 import type { Departure } from "./names-left";
 import type { Transfer } from "./quiet-ends";
@@ -25,14 +28,14 @@ export class Leavings {
     for (const name of this.departed(from, to, pairs, moved)) this.departures.push({ name, from, to });
   }
 
-  /** The first of the lines that went from one named block to another or, being no whole definition, to another file; null where none did. */
+  /** The first of the lines that went from one named block to another or, being more than a definition that is only there, to another file; null where none did. */
   private transfer(from: number, to: number, pairs: readonly Pair[], moved: MovedLines): Transfer | null {
     const [old, next] = [this.files[from].syntax("old")!, this.files[to].syntax("new")!];
     const found = pairs.find(([i, j]) => {
       if (!isCodeLine(next, j)) return false;
       if (this.blocks.around(old, i).names !== this.blocks.around(next, j).names)
         return from !== to || !this.blocks.areSame(this.files[from].hunks, old, i, next, j);
-      return from !== to && movedWhole(next, j, moved.next.lines) < 0;
+      return from !== to && !isOnlyThere(next, movedWhole(next, j, moved.next.lines));
     });
     if (!found) return null;
     const [i, j] = found;
@@ -52,4 +55,26 @@ export class Leavings {
     const nodes = new Set(pairs.map(([i]) => movedWhole(old, i, moved.old.lines)));
     return [...nodes].flatMap((node) => (node > 0 && namedBlock(old, node) === null ? (nameOf(old, node) ?? []) : []));
   }
+}
+
+/**
+ * Whether a node is a definition that does nothing until it is asked for. A decorator may make a route of it, a part of a class may be run when the class is: then
+ * it matters which file holds it, and whether that is loaded.
+ */
+function isOnlyThere(syntax: Syntax, node: number): boolean {
+  if (node < 0) return false;
+  return syntax.language.order === "run" || syntax.language.order === "ahead"
+    ? !memberOf(syntax, node).acts
+    : !isAnnotated(syntax, node);
+}
+
+/** Whether a definition of Java or C# begins with what others look for in it. */
+function isAnnotated(syntax: Syntax, node: number): boolean {
+  return childrenOf(syntax, node).some((child) => {
+    const type = typeOf(syntax, child);
+    return (
+      type === "attribute_list" ||
+      (type === "modifiers" && childrenOf(syntax, child).some((one) => /annotation/.test(typeOf(syntax, one))))
+    );
+  });
 }

@@ -43,7 +43,8 @@ const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
   },
   run: ({ state, own, node, other, at }) => {
     if (state.isApart(at) || state.isApart(node)) return null;
-    if (own.acts || other.acts || own.name === null || own.name === other.name) return false;
+    const acts = [own, other].some((one) => one.acts || one.tellsBase);
+    if (acts || own.name === null || own.name === other.name) return false;
     if (other.looksAt.has(own.name) || (other.name !== null && own.looksAt.has(other.name))) return false;
     return other.is === "statement" ? !meet(other.looksAt, own.looksAt) : other.name !== null;
   },

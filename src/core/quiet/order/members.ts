@@ -16,6 +16,8 @@ export interface Member {
   looksAt: ReadonlySet<string>;
   /** When it is run it may run anything: it calls, or it cannot be told. */
   acts: boolean;
+  /** What it takes over is told of it when it is run, and may run anything then. */
+  tellsBase: boolean;
 }
 
 /** Nodes around one definition that are no more than a word before it. */
@@ -58,7 +60,7 @@ const HARMLESS_DECORATOR =
 
 /** Says it of a node. Of one that was not taken apart, see {@link readTree}, only whether it is a comment, ahead, or orders something. */
 export function memberOf(syntax: Syntax, node: number): Member {
-  const statement = { is: "statement", name: null, looksAt: new Set<string>(), acts: true } as const;
+  const statement = { is: "statement", name: null, looksAt: new Set<string>(), acts: true, tellsBase: false } as const;
   const type = typeOf(syntax, node);
   if (isKind(syntax, node, COMMENT)) return { ...statement, is: "comment", acts: false };
   const text = syntax.text.slice(syntax.start[node], syntax.end[node]);
@@ -164,11 +166,12 @@ export function wordsOf(syntax: Syntax, node: number): Set<string> {
   return new Set(said(syntax, text.slice(start[node], end[node])).match(/[\p{L}\p{N}_$]+/gu));
 }
 
-function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member, "looksAt" | "acts"> {
+function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member, "looksAt" | "acts" | "tellsBase"> {
   const { language, text, start, end } = syntax;
   const sizes = sizesOf(syntax);
   const looksAt = new Set<string>();
   let acts = false;
+  let tellsBase = false;
   const look = (at: number) => {
     for (const word of wordsOf(syntax, at)) looksAt.add(word);
   };
@@ -184,7 +187,8 @@ function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member
     } else if (TYPES.test(type)) {
       look(at);
       const taken = said().replace(/^\((.*)\)$/s, "$1");
-      acts ||= CALLS.test(taken) || (TELLS_ITS_BASE[language.id]?.test(type) === true && !areStill(taken));
+      acts ||= CALLS.test(taken);
+      tellsBase ||= TELLS_ITS_BASE[language.id]?.test(type) === true && !areStill(taken);
     } else if (isKind(syntax, at, TEXT)) {
       if (!isKind(syntax, at, COMMENT)) look(at);
       acts ||= PUT_TOGETHER.test(said());
@@ -196,7 +200,7 @@ function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member
     at += size;
   }
   if (name !== null) looksAt.delete(name);
-  return { looksAt, acts };
+  return { looksAt, acts, tellsBase };
 }
 
 function areStill(bases: string): boolean {
