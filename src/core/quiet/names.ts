@@ -1,4 +1,5 @@
 import { type Syntax, tokenAfter } from "../grammar/syntax";
+import { addTo } from "../plain/grouped";
 
 /** Words that are names to a grammar and values to whoever reads them. */
 const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "nan", "infinity", "inf", "yes", "not"]);
@@ -8,6 +9,39 @@ export const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
 
 /** Text of nothing else, which nearly all code is: words are found in it several times faster. */
 export const ASCII = /^[\x00-\x7f]*$/;
+
+/** Of the characters of ASCII: whether words are made of it. */
+const IN_WORDS = Array.from({ length: 128 }, (_, code) => /[\w$]/.test(String.fromCharCode(code)));
+
+/**
+ * Where some names stand in a text as whole words, ascending, in UTF-16 units.
+ *
+ * @example placesOf("hold(berth, berths)", new Set(["berth"])) // berth: [5]
+ */
+export function placesOf(text: string, names: ReadonlySet<string>): Map<string, number[]> {
+  const places = new Map<string, number[]>();
+  if (!ASCII.test(text)) {
+    for (const { 0: word, index } of text.matchAll(WORDS)) if (names.has(word)) addTo(places, word, index);
+    return places;
+  }
+  // Nearly all words are none of them, which is told without making a text of each.
+  const lengths: boolean[] = [];
+  const firsts: boolean[] = [];
+  for (const name of names) {
+    lengths[name.length] = true;
+    firsts[name.charCodeAt(0)] = true;
+  }
+  for (let at = 0; at < text.length; at++) {
+    const first = text.charCodeAt(at);
+    if (!IN_WORDS[first]) continue;
+    const start = at;
+    while (at < text.length && IN_WORDS[text.charCodeAt(at)]) at++;
+    if (!firsts[first] || !lengths[at - start]) continue;
+    const word = text.slice(start, at);
+    if (names.has(word)) addTo(places, word, start);
+  }
+  return places;
+}
 
 /** The tokens that begin on a line or go on there, by their places among the tokens. */
 export function tokensOn(syntax: Syntax, line: number): number[] {

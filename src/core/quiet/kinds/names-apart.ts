@@ -2,12 +2,10 @@ import { isBehindDot } from "../../definitions/mentions";
 import type { LinePair } from "../../diff/line-pairs";
 import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
-import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
-import { ASCII, tokensOn, WORDS } from "../names";
+import { placesOf, tokensOn } from "../names";
 import { isDefinition, nameToken } from "../places";
 
-const ASCII_WORDS = /[\w$]+/g;
 /** Definitions that hold others and are no functions. */
 const HOLDERS = /class|interface|struct|enum|trait|impl|mod|module|namespace|record|union|type/;
 /** What grammars call the names of parts of something, where they tell them from others; `{ berth }` is both. */
@@ -66,7 +64,7 @@ export class NamesApart {
 class NamedText {
   private readonly syntax: Syntax;
   /** By a word, where it begins in the text. */
-  private readonly places = new Map<string, number[]>();
+  private readonly places: ReadonlyMap<string, readonly number[]>;
   /** By a node, the innermost definition that it lies in or is; by a definition, the outermost function of the same. 0 for none. */
   private readonly inner = new Map<number, number>();
   private readonly functions = new Map<number, number>();
@@ -75,9 +73,7 @@ class NamedText {
 
   constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
     this.syntax = file.syntax(side)!;
-    const { text } = this.syntax;
-    for (const { 0: word, index } of text.matchAll(ASCII.test(text) ? ASCII_WORDS : WORDS))
-      if (names.has(word)) addTo(this.places, word, index);
+    this.places = placesOf(this.syntax.text, names);
   }
 
   /** Whether `other` stands where `name` is known, as it stands on a line. */
