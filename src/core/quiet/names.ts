@@ -1,5 +1,4 @@
 import { type Syntax, tokenAfter } from "../grammar/syntax";
-import { addTo } from "../plain/grouped";
 
 /** Words that are names to a grammar and values to whoever reads them. */
 const VALUES = new Set(["true", "false", "null", "nil", "none", "undefined", "nan", "infinity", "inf", "yes", "not"]);
@@ -11,36 +10,42 @@ export const WORDS = /[\p{L}\p{N}\p{M}_$]+|[^\p{L}\p{N}\p{M}_$]+/gu;
 export const ASCII = /^[\x00-\x7f]*$/;
 
 /** Of the characters of ASCII: whether words are made of it. */
-const IN_WORDS = Array.from({ length: 128 }, (_, code) => /[\w$]/.test(String.fromCharCode(code)));
+const IN_WORDS = Uint8Array.from({ length: 128 }, (_, code) => Number(/[\w$]/.test(String.fromCharCode(code))));
 
 /**
- * Where some names stand in a text as whole words, ascending, in UTF-16 units.
+ * Makes what finds some names in texts, as whole words, in the order in which they stand there; places in UTF-16 units.
  *
- * @example placesOf("hold(berth, berths)", new Set(["berth"])) // berth: [5]
+ * @example finderOf(new Set(["berth"]))("hold(berth, berths)", (name, place) => …) // "berth", 5
  */
-export function placesOf(text: string, names: ReadonlySet<string>): Map<string, number[]> {
-  const places = new Map<string, number[]>();
-  if (!ASCII.test(text)) {
-    for (const { 0: word, index } of text.matchAll(WORDS)) if (names.has(word)) addTo(places, word, index);
-    return places;
-  }
+export function finderOf(
+  names: ReadonlySet<string>,
+): (text: string, found: (name: string, place: number) => void) => void {
   // Nearly all words are none of them, which is told without making a text of each.
-  const lengths: boolean[] = [];
-  const firsts: boolean[] = [];
+  const [lengths, firsts] = [new Set<number>(), new Uint8Array(128)];
   for (const name of names) {
-    lengths[name.length] = true;
-    firsts[name.charCodeAt(0)] = true;
+    lengths.add(name.length);
+    firsts[name.charCodeAt(0)] = 1;
   }
-  for (let at = 0; at < text.length; at++) {
-    const first = text.charCodeAt(at);
-    if (!IN_WORDS[first]) continue;
-    const start = at;
-    while (at < text.length && IN_WORDS[text.charCodeAt(at)]) at++;
-    if (!firsts[first] || !lengths[at - start]) continue;
-    const word = text.slice(start, at);
-    if (names.has(word)) addTo(places, word, start);
-  }
-  return places;
+  return (text, found) => {
+    for (let at = 0; at < text.length; at++) {
+      const start = at;
+      let isAscii = true;
+      for (; at < text.length; at++) {
+        const code = text.charCodeAt(at);
+        if (code >= 128) isAscii = false;
+        else if (IN_WORDS[code] === 0) break;
+      }
+      if (isAscii) {
+        if (at === start || firsts[text.charCodeAt(start)] === 0 || !lengths.has(at - start)) continue;
+        const word = text.slice(start, at);
+        if (names.has(word)) found(word, start);
+      } else {
+        // What is no letter beyond ASCII parts words as well.
+        for (const { 0: word, index } of text.slice(start, at).matchAll(WORDS))
+          if (names.has(word)) found(word, start + index);
+      }
+    }
+  };
 }
 
 /** The tokens that begin on a line or go on there, by their places among the tokens. */

@@ -2,8 +2,9 @@ import { isBehindDot } from "../../definitions/mentions";
 import type { LinePair } from "../../diff/line-pairs";
 import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
+import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
-import { placesOf, tokensOn } from "../names";
+import { finderOf, tokensOn } from "../names";
 import { isDefinition, nameToken } from "../places";
 
 /** Definitions that hold others and are no functions. */
@@ -64,7 +65,7 @@ export class NamesApart {
 class NamedText {
   private readonly syntax: Syntax;
   /** By a word, where it begins in the text. */
-  private readonly places: ReadonlyMap<string, readonly number[]>;
+  private readonly places = new Map<string, number[]>();
   /** By a node, the innermost definition that it lies in or is; by a definition, the outermost function of the same. 0 for none. */
   private readonly inner = new Map<number, number>();
   private readonly functions = new Map<number, number>();
@@ -73,7 +74,7 @@ class NamedText {
 
   constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
     this.syntax = file.syntax(side)!;
-    this.places = placesOf(this.syntax.text, names);
+    finderOf(names)(this.syntax.text, (name, place) => addTo(this.places, name, place));
   }
 
   /** Whether `other` stands where `name` is known, as it stands on a line. */

@@ -1,7 +1,7 @@
 import { type Mention, mentionsIn } from "../../definitions/mentions";
 import { addTo, groupedBy } from "../../plain/grouped";
 import type { ClassedFile } from "../classes";
-import { WORDS } from "../names";
+import { finderOf } from "../names";
 
 /** A whole definition at the top of a file that went to another one, both by their places in the list. */
 export interface Departure {
@@ -42,10 +42,12 @@ function usedIn(file: ClassedFile, names: ReadonlySet<string>): Map<string, numb
   const added = new Uint8Array(next.length);
   for (const { newStart, newEnd } of hunks) added.fill(1, newStart, newEnd);
   const used = new Map<string, number>();
+  const find = finderOf(names);
   for (const [line, text] of next.entries()) {
     if (added[line]) continue;
-    for (const [word] of text.slice(0, LONGEST_LINE).matchAll(WORDS))
-      if (names.has(word) && !used.has(word)) used.set(word, line + 1);
+    find(text.slice(0, LONGEST_LINE), (name) => {
+      if (!used.has(name)) used.set(name, line + 1);
+    });
   }
   // What changed is taken apart already.
   const syntax = used.size > 0 ? file.syntax("new") : null;
