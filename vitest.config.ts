@@ -8,6 +8,9 @@ const alias = {
   "~": fileURLToPath(new URL(".", import.meta.url)),
 };
 
+// Processes of tests live for a minute, those that they begin too.
+process.env.LENS_BRIEF ??= "yes";
+
 /** As many files at a time as there are processors, and four at least: what waits for git, a disk or a page leaves room for others. */
 const maxWorkers = Math.max(4, availableParallelism());
 

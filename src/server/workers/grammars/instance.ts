@@ -24,9 +24,9 @@ interface WasmModule {
 /**
  * V8 compiles a function of a grammar well when it is first called: what its quick compiler makes is half as fast. One pass is left out, which makes
  * equal addresses one: whoever chooses instructions then asks for each use of an address about all others, and the lexer of PowerShell, one
- * function, took 13 s.
+ * function, took 13 s. In a process that lives for a minute, as those of tests do, functions are compiled quickly, and well when they are called often.
  */
-const COMPILING = ["--no-liftoff", "--no-wasm-opt"];
+const COMPILING = process.env.LENS_BRIEF ? ["--no-wasm-opt"] : ["--no-liftoff", "--no-wasm-opt"];
 
 /** Pages of memory, of 64 kB each: at the beginning, and at the most. A minified program of 1.5 MB takes 100 MB, a list of as many digits 250. */
 const PAGES = { initial: 512, maximum: 4_096 };
