@@ -96,9 +96,10 @@ const IDENTIFIER =
 const SCRIPT_IMPORTS: ImportRule = {
   node: /^import_statement$/,
   gathers: null,
-  // `import "x"` loads for effect, `import x = require("x")` calls; attributes choose how a module is loaded.
+  // `import "x"` and `import {} from "x"` load for effect, `import x = require("x")` calls; attributes choose how a module is loaded.
   plain: (tokens) =>
     tokens.some(({ text }) => text === "from") &&
+    !tokens.some(({ text }, n) => text === "{" && tokens[n + 1]?.text === "}") &&
     !tokens.some(({ type, text }) => type === "require" || text === "require" || text === "with" || text === "assert"),
 };
 

@@ -158,6 +158,24 @@ export const LINES: Case[] = [
     "<?php\nrequire 'a.php';\nrequire 'b.php';\n",
     "<?php\nrequire 'b.php';\nrequire 'a.php';\n",
   ),
+  foolable(
+    "a.rs",
+    "an attribute comes to speak of another import",
+    "#[cfg(test)]\nuse a::b;\nuse c::d;\nfn f() {}\n",
+    "#[cfg(test)]\nuse c::d;\nuse a::b;\nfn f() {}\n",
+  ),
+  foolable(
+    "a.ts",
+    "an order to a checker comes to speak of another import",
+    '// @ts-ignore\nimport a from "a";\nimport b from "b";\n',
+    '// @ts-ignore\nimport b from "b";\nimport a from "a";\n',
+  ),
+  foolable(
+    "a.js",
+    "imported for what it does, with brackets",
+    'import {} from "./shim";\nimport a from "./a";\n',
+    'import a from "./a";\nimport {} from "./shim";\n',
+  ),
   foolable("a.rs", "modules with macros", "#[macro_use]\nmod a;\nmod b;\n", "mod b;\n#[macro_use]\nmod a;\n"),
 
   foolable("a.sh", "a script of a shell", "a\nb\n", "a\r\nb\r\n"),

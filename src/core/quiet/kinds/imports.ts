@@ -1,4 +1,5 @@
 import type { ImportRule } from "../../grammar/languages";
+import { isOrder } from "../../grammar/orders";
 import { lineAt, type Syntax, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { groupedBy } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
@@ -17,6 +18,9 @@ interface Block {
   before: string;
   after: string;
 }
+
+/** What says something of the import behind it. */
+const MARKS = /attribute|annotation|decorator/;
 
 /** What the one line of an import that names its source may look like, so that a file without one is not parsed for it. */
 const LIKELY =
@@ -76,13 +80,15 @@ function isChanged(file: ClassedFile, side: Side, { start, end }: Import): boole
 }
 
 /**
- * All blocks of plain imports that have their lines to themselves. Whatever else stands between imports, a comment too, ends a block. What
- * stands before and behind is told by its kind, and by its words where it is an import as well.
+ * All blocks of plain imports that have their lines to themselves. Whatever else stands between imports, a comment too, ends a block, and so does an
+ * import of which an attribute or an order to a tool speaks. What stands before and behind is told by its kind, and by its words where it is an import as well.
  */
 function blocksOf(syntax: Syntax, rule: ImportRule): Block[] {
   const blocks: Block[] = [];
   let open: Block | null = null;
   let before = "";
+  /** What stands right before says something of what follows: `#[cfg(test)]`, `// @ts-ignore`. */
+  let isMarked = false;
   const close = (after: string) => {
     if (open) open.after = after;
     open = null;
@@ -94,7 +100,8 @@ function blocksOf(syntax: Syntax, rule: ImportRule): Block[] {
     if (parent !== 0 && !gathered) continue;
     const type = typeOf(syntax, node);
     if (gathered && !rule.node.test(type) && !/comment/.test(type)) continue;
-    const one = rule.node.test(type) ? importAt(syntax, node, rule) : null;
+    const one = rule.node.test(type) && !isMarked ? importAt(syntax, node, rule) : null;
+    isMarked = MARKS.test(type) || isOrder(syntax, node);
     if (!one) close(rule.node.test(type) ? syntax.text.slice(syntax.start[node], syntax.end[node]) : type);
     else if (open) open.imports.push(one);
     else {

@@ -46,7 +46,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "The line is the same but for its ending, and the format reads both endings alike there: never in a shell script, behind a first line #!, or in a text that would keep it.",
   },
   imports: {
-    version: 2,
+    version: 3,
     name: "Imports",
     proof:
       "The same plain import, word for word, stands elsewhere in the same unbroken block at the top of the file, between the same neighbours, in a language in which a name is bound alike wherever its import stands. None that is imported for what it does when loaded.",
