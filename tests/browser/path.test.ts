@@ -53,7 +53,8 @@ describe("the whole path", () => {
 
   it("folds what needs no reading, says what it is, and shows it raw by one key", async () => {
     await rosa.go("/r/berth-planner/c/5?file=plan/overlap.ts");
-    await rosa.see("11 lines to read in 3 files");
+    // One of them says that a file has another name now.
+    await rosa.see("12 lines to read in 3 files");
     await rosa.see("5 lines from plan/window.ts, 11 to 17, 1 line of it edited");
     await rosa.see("changed in all");
     await rosa.see("lockfile");
@@ -63,6 +64,8 @@ describe("the whole path", () => {
     await rosa.key("v");
     await rosa.press("the other end");
     await rosa.see("function closesAt");
+    await rosa.go("/r/berth-planner/c/5?file=docs/holds.md");
+    await rosa.see("It was holding.md and is holds.md");
   });
 
   it("remarks on a line; the remark survives a reload and nobody else sees it", async () => {
