@@ -86,6 +86,11 @@ describe("cautions", () => {
     expect(said("tools /a.ts")).toEqual([expect.stringMatching(/space/)]);
     expect(said("a.ts.")).toEqual([expect.stringMatching(/dot/)]);
     expect(said("src\\a.ts")).toEqual([expect.stringMatching(/folders/)]);
+    for (const path of ["src/NUL", "aux.ts", "com1.tar.gz", "con /a"])
+      expect(said(path)).toContainEqual(expect.stringMatching(/device/));
+    expect(["src/null.ts", "console.ts", "com.ts", "lpt10"].flatMap((path) => said(path))).toEqual([]);
+    expect(said("src/HOOKS~1.JSO")).toEqual([expect.stringMatching(/short/)]);
+    expect(["a.~1~", "long-name~1", "a~b.ts"].flatMap((path) => said(path))).toEqual([]);
     // What has long been called so is no news.
     expect(said("a.ts.", "b\n")).toEqual([]);
   });

@@ -32,6 +32,14 @@ const ODD_NAMES: [RegExp, string][] = [
   [/(?:^|\/) | (?:\/|$)/, "A name in this path begins or ends with a space."],
   [/\.(?:\/|$)/, "A name in this path ends with a dot, which some machines leave away."],
   [/[\\:]/, "This path has a sign in it by which some machines part folders or drives."],
+  [
+    /(?:^|\/)(?:con|prn|aux|nul|com[0-9]|lpt[0-9])[ .]*(?:\.[^/]*)?(?:\/|$)/i,
+    "A name in this path is one of a device to some machines: they have no such file.",
+  ],
+  [
+    /(?:^|\/)[^/]{1,6}~[0-9]+(?:\.[^/]{0,3})?(?:\/|$)/,
+    "A name in this path looks like the short one that some machines give to another file.",
+  ],
 ];
 
 /** All cautions about one file: what happened to it as a whole, and those of its text, see {@link cautionsInText}. */
