@@ -8,9 +8,6 @@ const alias = {
   "~": fileURLToPath(new URL(".", import.meta.url)),
 };
 
-// Processes of tests live for a minute, those that they begin too.
-process.env.LENS_BRIEF ??= "yes";
-
 /** As many files at a time as there are processors, and four at least: what waits for git, a disk or a page leaves room for others. */
 const maxWorkers = Math.max(4, availableParallelism());
 
@@ -27,6 +24,9 @@ const part = (name: string, include: string[], more: object = {}) => ({
     ...more,
   },
 });
+
+/** Where processes live for a minute, and what is called once is not worth compiling well. */
+const BRIEF = { env: { LENS_BRIEF: "yes" } };
 
 /** What starts servers, git and editors: seconds on a quiet machine, a minute and more on a busy one. */
 const LONG = { testTimeout: 180_000, hookTimeout: 180_000 };
@@ -49,7 +49,7 @@ export default defineConfig({
   test: {
     sequence: { sequencer: LongestFirst },
     projects: [
-      part("core", ["src/core/**/*.test.ts"], { pool: "threads" }),
+      part("core", ["src/core/**/*.test.ts"], { pool: "threads", ...BRIEF }),
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
         ...{ environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"], pool: "threads" },
       }),
@@ -58,6 +58,7 @@ export default defineConfig({
         // A browser on a busy machine is tried once more, and the closing lines say so.
         ...{ retry: 1, globalSetup: ["tests/browser/common.ts"] },
         ...LONG,
+        ...BRIEF,
       }),
     ],
     // What is made of each file for Node is kept: the next run begins where this one ended.

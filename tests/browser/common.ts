@@ -52,7 +52,7 @@ export function served(data: string, begun?: RegExp): Promise<Served> {
   return serve(data, {
     begun,
     flags: BRIEF,
-    env: { LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" },
+    env: { LENS_BRIEF: "yes", LENS_LOG: "error", LENS_MAIL_STANDIN: "yes", LENS_MAIL_QUIET: "1" },
   });
 }
 
@@ -79,7 +79,8 @@ async function serveCopy(data: string, copy: string): Promise<Served | null> {
 function makeDemo(data: string): { made: Promise<boolean>; stop: () => void } {
   const code = 'import("./dist/demo.mjs").then(({ makeDemo }) => makeDemo(process.argv[1], {}))';
   const cwd = process.env.LENS_ROOT;
-  const child = spawn(process.execPath, ["-e", code, data], { cwd, stdio: ["ignore", "ignore", "inherit"] });
+  const env = { ...process.env, LENS_BRIEF: "yes" };
+  const child = spawn(process.execPath, ["-e", code, data], { cwd, env, stdio: ["ignore", "ignore", "inherit"] });
   const made = new Promise<boolean>((resolve) => child.once("exit", (status) => resolve(status === 0)));
   return { made, stop: () => child.kill() };
 }

@@ -65,7 +65,7 @@ describe("a change set as text", () => {
     expect(text).toMatch(/^> -21\s+line 21$/m);
     expect(text).toContain("⟨U+202E⟩");
     expect(text).not.toContain("\u202E");
-    expect(text).toMatch(/== file new\.ts\n> {4}Renamed from old\.ts/);
+    expect(text).toMatch(/== file new\.ts\n> {4}It was old\.ts and is new\.ts/);
     expect(text).toContain("5,000 changed lines: lens text … --file big.txt");
     expect(text).toMatch(/^> \+\s+1 {2}ax{9999}… \[and 2,990,002 more characters\]$/m);
     expect(text).toContain("120 changed lines: lens text … --file wide.txt");
