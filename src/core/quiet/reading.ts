@@ -96,7 +96,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     file.release();
   }
   const alike = alikeChanges(classed);
-  const renames = renameFacts(ordered.map(({ change }) => change));
+  const renames = renameFacts(ordered);
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
     const first = twice.get(i);
     const same = first === undefined ? [] : [addedTwice(ordered[first].change.path)];

@@ -3,7 +3,10 @@ import { compareFiles } from "../diff/compare";
 import { makeReading, type ReadFile } from "./reading";
 import { renameFacts } from "./renames";
 
-const went = (oldPath: string | null, path: string, copy = false) => ({ oldPath, path, copy });
+const went = (oldPath: string | null, path: string, copy = false, attribute: boolean | null = null) => ({
+  change: { oldPath, path, copy },
+  attribute,
+});
 const saysOf = (...changes: ReturnType<typeof went>[]) =>
   [...renameFacts(changes)].map(([at, { says }]) => `${at}: ${says}`);
 
@@ -32,6 +35,12 @@ it("tells folders apart by their whole names, and says nothing of copies and of 
   expect(saysOf(went("a/b.ts", "c/b.ts", true), went(null, "c/d.ts"))).toEqual([]);
   expect(saysOf(went("a/xb/f.ts", "a/b/f.ts"), went("a/b/f.ts", "a/xb/f.ts"))).toHaveLength(2);
   expect(saysOf(went("x/a/f.ts", "y/a/f.ts"), went("x/b/f.ts", "z/b/f.ts"))).toHaveLength(2);
+});
+
+it("says it at the first that is not marked as generated", () => {
+  expect(saysOf(went("src/a.js", "lib/a.js", false, true), went("src/b.js", "lib/b.js"))).toEqual([
+    "1: It went from src/ to lib/: what looks for files by their places may see another.",
+  ]);
 });
 
 it("leaves to read that two texts changed their names", () => {

@@ -1,23 +1,29 @@
 import type { PairedChange } from "../diff/tree";
-import { counted } from "../plain/words";
+import { counted, shortened } from "../plain/words";
 import type { Fact } from "./facts";
+
+/** So much is quoted of a path, in UTF-16 units: thousands of files can each have one of thousands. */
+const LONGEST = 200;
 
 /**
  * What files are called now, and where they went, as facts to read: tests, routes, steps of a migration and jobs are found by their names and places, so
  * that the same text under another one does another thing. Each other name is a fact of its own; that files went from one folder to another is said once, at the
- * first of them. Gives the facts by the places of the changes, which are in reading order.
+ * first of them. Nothing is said of what is marked as generated. Gives the facts by the places of the changes, which are in reading order.
  *
  * @example // of `src/a.ts` and `src/b/c.ts`, which are in `lib` now: one, at the first
  */
-export function renameFacts(changes: readonly Pick<PairedChange, "path" | "oldPath" | "copy">[]): Map<number, Fact> {
+export function renameFacts(
+  files: readonly { change: Pick<PairedChange, "path" | "oldPath" | "copy">; attribute: boolean | null }[],
+): Map<number, Fact> {
   const facts = new Map<number, Fact>();
   const ways = new Map<string, { from: string; to: string; files: number[] }>();
-  for (const [at, { path, oldPath, copy }] of changes.entries()) {
-    if (oldPath === null || copy) continue;
+  for (const [at, { change, attribute }] of files.entries()) {
+    const { path, oldPath, copy } = change;
+    if (oldPath === null || copy || attribute === true) continue;
     const [was, is] = [nameOf(oldPath), nameOf(path)];
     const { from, to } = wayOf(oldPath, path);
     if (was !== is) {
-      const [before, now] = from === to ? [was, is] : [oldPath, path];
+      const [before, now] = (from === to ? [was, is] : [oldPath, path]).map((one) => shortened(one, LONGEST));
       const why =
         endingOf(was) !== endingOf(is)
           ? "another kind of file by its name"
@@ -49,7 +55,7 @@ function wayOf(oldPath: string, path: string): { from: string; to: string } {
 }
 
 function folder(path: string): string {
-  return path === "" ? "the top" : `${path}/`;
+  return path === "" ? "the top" : `${shortened(path, LONGEST)}/`;
 }
 
 function nameOf(path: string): string {
