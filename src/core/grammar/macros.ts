@@ -29,14 +29,16 @@ function givenIn(syntax: Syntax): Given[] {
   const all: Given[] = [];
   const open: { at: number; isMacro: boolean }[] = [];
   let within = 0;
-  for (let at = 0; at < syntax.tokens.length; at++) {
-    const said = tokenText(syntax, at);
-    if (said === "(") {
+  const { text, tokens, start, end } = syntax;
+  for (let at = 0; at < tokens.length; at++) {
+    const place = start[tokens[at]];
+    if (end[tokens[at]] - place !== 1) continue;
+    if (text[place] === "(") {
       const name = at > 0 ? tokenText(syntax, at - 1) : "";
       const isMacro = LOUD.test(name) || defined.has(name);
       if (isMacro) within++;
       open.push({ at, isMacro });
-    } else if (said === ")") {
+    } else if (text[place] === ")") {
       const last = open.pop();
       if (last?.isMacro && --within === 0) all.push([last.at, at]);
     }

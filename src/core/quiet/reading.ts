@@ -18,7 +18,7 @@ import { classMoves } from "./kinds/moved";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { namesLeft } from "./leaving/names-left";
 import { quietEnds } from "./leaving/quiet-ends";
-import { renameFacts } from "./renames";
+import { renameFacts } from "./rename-facts";
 import { type Survey, surveyOf } from "./survey";
 import { type FileFindings, type Reading, wholeReading } from "./whole-reading";
 

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { compareFiles } from "../diff/compare";
 import { makeReading, type ReadFile } from "./reading";
-import { renameFacts } from "./renames";
+import { renameFacts } from "./rename-facts";
 
 const went = (oldPath: string | null, path: string, copy = false, attribute: boolean | null = null) => ({
   change: { oldPath, path, copy },
