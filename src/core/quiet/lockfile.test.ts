@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import { isOlder } from "./kinds/lock/versions";
 import { readTexts } from "./read-texts";
 
 const hash = (letter: string) => `h1:${letter.repeat(43)}=`;
@@ -38,4 +39,20 @@ it("hides nothing odd among much that is odd in another way", () => {
   expect(lock?.concerns).toHaveLength(102);
   expect(lock?.concerns[0]).toMatch(/^tide 1\.1\.0 .* does not fit/);
   expect(lock?.concerns[101]).toContain("50 times more");
+});
+
+it("knows which version comes before another", () => {
+  const inOrder = [
+    "1.0.0-alpha",
+    "1.0.0-alpha.1",
+    "1.0.0-alpha.beta",
+    "1.0.0-beta.2",
+    "1.0.0-beta.11",
+    "1.0.0",
+    "1.2.9",
+  ];
+  const later = [...inOrder, "1.10.0", "v2.0.0+build.5"];
+  for (const [n, one] of later.entries())
+    for (const [m, other] of later.entries()) expect(isOlder(one, other), `${one} ${other}`).toBe(n < m);
+  expect([isOlder("1.0.0+a", "1.0.0+b"), isOlder("a", "b"), isOlder("1.0", "latest")]).toEqual([false, false, false]);
 });

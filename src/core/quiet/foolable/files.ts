@@ -184,6 +184,7 @@ export const FILES: Case[] = [
     { ...packed("tide", "1.1.0", "b"), integrity: `sha1-${"b".repeat(27)}=` },
     "sha1",
   ),
+  locked("back to a version with a hole in it", packed("tide", "1.10.0", "a"), packed("tide", "1.9.2", "b"), "1.9.2"),
   locked(
     "a version that leads to another package",
     packed("tide", "1.0.0", "a"),

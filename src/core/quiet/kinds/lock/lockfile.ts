@@ -5,6 +5,7 @@ import { readCargo } from "./cargo";
 import { readGoSum } from "./go-sum";
 import { readNpm } from "./npm";
 import type { Pinned, ReadPinned } from "./pinned";
+import { isOlder } from "./versions";
 import { readYarn } from "./yarn";
 
 /**
@@ -144,6 +145,11 @@ const CONCERNS: readonly Concern[] = [
     kind: "unchecked",
     of: ({ hash, host }, was) =>
       hash === "" && host !== "" && was?.hash !== "" ? "has no hash that what is fetched could be checked by." : null,
+  },
+  {
+    kind: "older",
+    of: ({ version }, was) =>
+      was && isOlder(version, was.version) ? `goes back to an older version than ${was.version}.` : null,
   },
   {
     kind: "weaker",
