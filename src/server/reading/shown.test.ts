@@ -1,5 +1,6 @@
 import { writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { setImmediate } from "node:timers/promises";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { Bench } from "../testing/bench";
 import { forgetShown, mayServe, noteShown } from "./shown";
@@ -37,6 +38,26 @@ describe("contents that hang nowhere", () => {
     expect(await isServed()).toBe(false);
     await noteShown(bench.app, folder, loose);
     expect(await isServed()).toBe(true);
+  });
+
+  it("are served where so many others were shown while a long list was that its first were forgotten", async () => {
+    forgetShown(bench.app, folder);
+    const long = [...loose, ...Array.from({ length: 5_000 }, (_, n) => ({ id: idOf(600_000 + n) }))];
+    const others = Array.from({ length: 500_000 }, (_, n) => ({ id: idOf(n) }));
+    await Promise.all([noteShown(bench.app, folder, long), noteShown(bench.app, folder, others)]);
+    expect(await isServed()).toBe(false);
+    await noteShown(bench.app, folder, long);
+    expect(await isServed()).toBe(true);
+  });
+
+  it("let others have their turn while a long list is shown", async () => {
+    const order: string[] = [];
+    const long = Array.from({ length: 100_000 }, (_, n) => ({ id: idOf(n) }));
+    const shown = noteShown(bench.app, folder, long).then(() => order.push("shown"));
+    for (let turn = 0; turn < 3; turn++) await setImmediate();
+    order.push("another");
+    await shown;
+    expect(order).toEqual(["another", "shown"]);
   });
 });
 

@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
 import { isNamedCommit, isNamedObject } from "@/git/transport/reach";
 import type { AppContext } from "../app/context";
@@ -8,27 +9,36 @@ type Files = Iterable<{ oldId?: string | null; newId?: string | null; id?: strin
 /** So many ids are remembered: more than a page of a large repository asks for. */
 const MOST = 500_000;
 
+/** After so many the others who ask have their turn: tens of thousands together take a third of a second. */
+const AT_ONCE = 2_000;
+
 /** Ids of contents that were part of what someone was shown: from readings, trees and lists. By their first 52 bits. */
 class Shown {
   private readonly ids = new Set<number>();
+  /** Goes on behind what it gave last. One begun anew looks at all that are gone before it finds the first that is there. */
+  private readonly oldest = this.ids.values();
   /** Lists of which all is among them. */
   private lists = new WeakSet<object>();
 
-  addAll(files: Files): void {
-    if (this.lists.has(files)) return;
+  async addAll(files: Files): Promise<void> {
+    // Another set by the end, where some that were there are forgotten meanwhile.
+    const { lists } = this;
+    if (lists.has(files)) return;
+    let taken = 0;
     for (const { oldId = null, newId = null, id = null } of files) {
+      if (++taken % AT_ONCE === 0) await setImmediate();
       this.add(oldId);
       this.add(newId);
       this.add(id);
     }
-    this.lists.add(files);
+    lists.add(files);
   }
 
   add(id: string | null): void {
     if (id === null) return;
     this.ids.add(short(id));
     if (this.ids.size <= MOST) return;
-    this.ids.delete(this.ids.values().next().value as number);
+    this.ids.delete(this.oldest.next().value as number);
     this.lists = new WeakSet();
   }
 
@@ -50,7 +60,7 @@ export function shownOf(app: AppContext, folder: string): Promise<Shown> {
 
 /** Remembers that these contents are part of what people are shown: one and the same list once. */
 export async function noteShown(app: AppContext, folder: string, files: Files): Promise<void> {
-  (await shownOf(app, folder)).addAll(files);
+  await (await shownOf(app, folder)).addAll(files);
 }
 
 /**
