@@ -52,10 +52,10 @@ export const KINDS: Record<QuietClass, Kind> = {
       "The same plain import, word for word, stands elsewhere in the same unbroken block at the top of the file, between the same neighbours, in a language in which a name is bound alike wherever its import stands. None that is imported for what it does when loaded.",
   },
   echo: {
-    version: 3,
+    version: 4,
     name: "Echo",
     proof:
-      "A stretch in another file of the same name, or elsewhere in this one, is changed in the same way and is to be read: the same lines before and after, byte for byte, with the same three lines around them and the same heads of all that encloses them. Or the same but for names that differ as the paths of the files do. Reading that one is reading this one.",
+      "A stretch in another file of the same name, or elsewhere in this one, is changed in the same way and is to be read: the same lines before and after, byte for byte, with the same three lines around them, the same heads of all that encloses them, and the same marks and conditions above those. Or the same but for names that differ as the paths of the files do. Reading that one is reading this one.",
   },
   generated: {
     version: 4,

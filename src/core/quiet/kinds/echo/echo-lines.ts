@@ -2,7 +2,7 @@ import type { ClassedFile, Side } from "../../classes";
 import type { Lines } from "../../stretch";
 import { groupsOf } from "../groups";
 import { KnownLines, type Place } from "../known-lines";
-import { type Echo, headLinesOf } from "./echo-stretch";
+import { type Echo, headLinesOf, sameHeads } from "./echo-stretch";
 
 /** So few lines in a row are read where they stand. */
 const LEAST_LINES = 3;
@@ -44,7 +44,12 @@ function classLines(files: readonly ClassedFile[], at: number, side: Side, known
         other !== null &&
         other.file !== at &&
         other.line > (reached.get(other.file) ?? -1) &&
-        sameHeads(side, files[other.file], other.line, file, line);
+        sameHeads(
+          files[other.file].lines(side),
+          headLinesOf(files[other.file], side, other.line),
+          file.lines(side),
+          headLinesOf(file, side, line),
+        );
       if (!isEcho) {
         close();
         continue;
@@ -77,10 +82,4 @@ function fold(
   const [old, next] = side === "old" ? [here, none] : [none, here];
   echoes.push({ file: from.file, old, next, times: 1, names: [] });
   for (let line = start; line < end; line++) file.set(side, line, "echo", ref);
-}
-
-function sameHeads(side: Side, one: ClassedFile, a: number, other: ClassedFile, b: number): boolean {
-  const [x, y] = [headLinesOf(one, side, a), headLinesOf(other, side, b)];
-  const [left, right] = [one.lines(side), other.lines(side)];
-  return x.length === y.length && x.every((line, n) => left[line] === right[y[n]]);
 }

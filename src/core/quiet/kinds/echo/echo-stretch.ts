@@ -1,6 +1,7 @@
 import type { Hunk } from "../../../diff/hunk";
 import type { ClassedFile, Side } from "../../classes";
 import type { Lines } from "../../stretch";
+import { Surroundings } from "./surroundings";
 
 /** So many unchanged lines on both sides are what surrounds a stretch; hunks that stand nearer to each other are one stretch. */
 export const AROUND = 3;
@@ -12,8 +13,8 @@ export interface Stretch {
   old: Lines;
   next: Lines;
   hunks: Hunk[];
-  /** The lines that head what encloses it, the outermost first, once somebody asked. */
-  heads?: Record<Side, readonly number[]>;
+  /** The lines that say where it stands, once somebody asked. */
+  heads?: Record<Side, Heads>;
   /** The words of it and of what surrounds it, each where it is first met, once somebody asked. */
   words?: readonly string[];
 }
@@ -46,8 +47,11 @@ export function around({ start, end }: Lines, lines: readonly string[]): Lines {
   return { start: Math.max(0, start - AROUND), end: Math.min(lines.length, end + AROUND) };
 }
 
-/** The lines that head what encloses a stretch on either side, 0-based, the outermost first. */
-export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, readonly number[]> {
+/** Lines that say where another stands, 0-based, ascending; null where they are too many to be told. */
+export type Heads = readonly number[] | null;
+
+/** Those of a stretch on either side. */
+export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, Heads> {
   stretch.heads ??= {
     old: headLinesOf(file, "old", stretch.old.start),
     new: headLinesOf(file, "new", stretch.next.start),
@@ -55,11 +59,18 @@ export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, reado
   return stretch.heads;
 }
 
-/** The lines that head what encloses a line, 0-based, the outermost first. */
-export function headLinesOf(file: ClassedFile, side: Side, line: number): readonly number[] {
-  const { length } = file.lines(side);
-  return length === 0 ? [] : file.enclosing(side).heads(Math.min(line, length - 1));
+/** Those of a line, see {@link Surroundings}; where no language is known, what heads what encloses it. */
+export function headLinesOf(file: ClassedFile, side: Side, line: number): Heads {
+  const lines = file.lines(side);
+  if (lines.length === 0) return [];
+  const at = Math.min(line, lines.length - 1);
+  if (!file.language) return file.enclosing(side).heads(at);
+  const known = SURROUNDINGS.get(lines) ?? new Surroundings(lines, file.enclosing(side));
+  SURROUNDINGS.set(lines, known);
+  return known.of(at);
 }
+
+const SURROUNDINGS = new WeakMap<readonly string[], Surroundings>();
 
 /** Names that stand in one place for those of another, in the order in which they are met. */
 export type Names = { from: string; to: string }[];
@@ -75,4 +86,9 @@ export interface Echo {
   times: number;
   /** Names that stand in the echoes for others, one for one; none where they are the same to the byte. */
   names: Names;
+}
+
+/** Whether two lines stand at places of which the same is said. */
+export function sameHeads(one: readonly string[], a: Heads, other: readonly string[], b: Heads): boolean {
+  return a !== null && b !== null && a.length === b.length && a.every((line, n) => one[line] === other[b[n]]);
 }

@@ -3,7 +3,7 @@ import type { Lines } from "../../stretch";
 import { groupsOf } from "../groups";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
-import { around, type Echo, headsOf, type Stretch, stretchesOf } from "./echo-stretch";
+import { around, type Echo, headsOf, type Stretch, sameHeads, stretchesOf } from "./echo-stretch";
 import { namesBetween, outlineOf, shapeOf } from "./named-echo";
 
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */
@@ -13,7 +13,7 @@ const SAYING = /[\p{L}\p{N}_]{2}/u;
 /**
  * Classes changed stretches that are the same as one that is to be read: in a file of the same name and language, the same lines before and
  * after, byte for byte, in the same surroundings (three unchanged lines on either side, or to the end of the file) and under the same heads
- * of all that encloses them; or the same but for names that go with the names of the files, see {@link namesBetween}. The first of them in reading order stands for all,
+ * of all that encloses them, with what marks those; or the same but for names that go with the names of the files, see {@link namesBetween}. The first of them in reading order stands for all,
  * sources before what is made of them or tries them. Lines that are quiet where it stands are not proven here.
  * `skipped` says of a file that it takes no part: it is generated, say, so that nothing in it is read. `twice` are new files that are the
  * same as another new one, see {@link classAddedTwice}.
@@ -174,13 +174,9 @@ function isSame(files: readonly ClassedFile[], a: Stretch, b: Stretch): boolean 
     return (
       sameLines(first.lines(side), x, second.lines(side), y) &&
       // The same change in another function is another change.
-      sameTexts(first.lines(side), headsOf(first, a)[side], second.lines(side), headsOf(second, b)[side])
+      sameHeads(first.lines(side), headsOf(first, a)[side], second.lines(side), headsOf(second, b)[side])
     );
   });
-}
-
-function sameTexts(one: readonly string[], a: readonly number[], other: readonly string[], b: readonly number[]) {
-  return a.length === b.length && a.every((line, n) => one[line] === other[b[n]]);
 }
 
 function sameLines(one: readonly string[], a: Lines, other: readonly string[], b: Lines): boolean {

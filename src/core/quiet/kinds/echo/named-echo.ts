@@ -71,6 +71,7 @@ export function namesBetween(one: ClassedFile, a: Stretch, other: ClassedFile, b
   for (const side of ["old", "new"] as const) {
     const [first, second] = side === "old" ? [left.old, right.old] : [left.next, right.next];
     const [x, y] = [linesOf(one, a, side), linesOf(other, b, side)];
+    if (!x || !y) return null;
     if (x.lines.length !== y.lines.length || x.before !== y.before || x.own !== y.own) return null;
     for (const [n, line] of x.lines.entries())
       if (!sameButNames(first, line, one.lines(side)[line], second, y.lines[n], other.lines(side)[y.lines[n]], pairs))
@@ -85,7 +86,8 @@ function linesOf(file: ClassedFile, stretch: Stretch, side: Side) {
   const own = side === "old" ? stretch.old : stretch.next;
   const { start, end } = around(own, file.lines(side));
   const within = Array.from({ length: end - start }, (_, n) => start + n);
-  const heads = headsOf(file, stretch)[side].filter((line) => line < start);
+  const heads = headsOf(file, stretch)[side]?.filter((line) => line < start);
+  if (!heads) return null;
   return { lines: [...heads, ...within], before: own.start - start, own: own.end - own.start };
 }
 

@@ -1,0 +1,126 @@
+import type { Enclosing } from "../../../diff/scopes";
+
+const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|endif)\b/;
+/** What speaks of the definition on the line below: decorators, annotations, attributes. */
+const MARK = /^(?:@|#!?\[|\[)/;
+const CLOSES = /^[)\]}]/;
+/** Of the characters of ASCII: 1 for a bracket that opens, 2 for one that closes, 3 for a quote, 4 for what takes its meaning from the next one. */
+const SIGNS = Uint8Array.from({ length: 128 }, (_, code) => {
+  const character = String.fromCharCode(code);
+  return 1 + ["([{", ")]}", "\"'`", "\\"].findIndex((signs) => signs.includes(character));
+});
+
+/** A function around all of a file, as builds put one there: whether it is called is a matter of how the file is loaded. */
+const WRAPS = /\bfunction\b|=>/;
+/** So near to the end of the file it is closed, in lines. */
+const NEAR = 5;
+
+/** So many lines say where one stands at the most, and so many brackets are open there. */
+const MOST = 200;
+
+/** What is open from a line on: a bracket, or a branch of a condition. */
+interface Opener {
+  line: number;
+  /** What was open before it, by its place in the list; -1 for nothing. */
+  outer: number;
+  /** The line that closes it. */
+  closed: number;
+}
+
+/**
+ * The lines of one text that say where a line stands: those that head what encloses it by indentation, those of brackets that are open there, be what they
+ * hold indented or not, the marks above each of them, and the conditions of a preprocessor. All told by characters alone: a bracket in a text of several lines, or in a comment, counts.
+ */
+export class Surroundings {
+  /** Of each line, the innermost that is open where it begins. */
+  private readonly open: Int32Array;
+  private readonly openers: Opener[] = [];
+  private readonly marks = new Map<number, number[]>();
+
+  constructor(
+    private readonly lines: readonly string[],
+    private readonly enclosing: Enclosing,
+  ) {
+    this.open = new Int32Array(lines.length);
+    const brackets: number[] = [];
+    const conditions: number[] = [];
+    let top = -1;
+    const begin = (line: number) => {
+      top = this.openers.push({ line, outer: top, closed: lines.length }) - 1;
+      return top;
+    };
+    const end = (opener: number | undefined, line: number) => {
+      if (opener === undefined) return;
+      this.openers[opener].closed = line;
+      top = this.openers[opener].outer;
+    };
+    for (const [line, text] of lines.entries()) {
+      this.open[line] = top;
+      const [, condition] = CONDITION.exec(text) ?? [];
+      if (condition === "endif") end(conditions.pop(), line);
+      else if (condition?.startsWith("if")) conditions.push(begin(line));
+      // What stands behind `#else` depends on what stands above it as well: that stays open.
+      else if (condition) begin(line);
+      for (let at = 0; condition === undefined && at < text.length; at++) {
+        const sign = SIGNS[text.charCodeAt(at)];
+        if (sign === 1) brackets.push(begin(line));
+        else if (sign === 2) end(brackets.pop(), line);
+        else if (sign === 3) at = quotedTo(text, at);
+        else if (sign === 4) at++;
+      }
+    }
+  }
+
+  /** Those of a line, all 0-based, ascending; null where they are more than anyone writes: thousands would have to be compared for each of thousands. */
+  of(line: number): number[] | null {
+    const found = new Set(this.enclosing.heads(line));
+    let steps = 0;
+    for (let at = this.open[line]; at >= 0; at = this.openers[at].outer) {
+      if (++steps > MOST) return null;
+      if (!this.isWrapper(this.openers[at])) found.add(this.openers[at].line);
+    }
+    if (found.size > MOST) return null;
+    for (const head of [...found]) {
+      for (const mark of this.marksOf(head)) found.add(mark);
+      if (found.size > MOST) return null;
+    }
+    return [...found].sort((a, b) => a - b);
+  }
+
+  private isWrapper({ line, closed }: Opener): boolean {
+    return closed >= this.lines.length - NEAR && WRAPS.test(this.lines[line]);
+  }
+
+  /** The lines right above one that are marks of it, also where one goes over several lines. */
+  private marksOf(head: number): number[] {
+    let marks = this.marks.get(head);
+    if (!marks) {
+      marks = [];
+      const indent = indentOf(this.lines[head]);
+      for (let line = head - 1, last = head; line >= 0 && this.lines[line].trim() !== ""; line--) {
+        const text = this.lines[line];
+        if (indentOf(text) > indent) continue;
+        if (indentOf(text) < indent || !(MARK.test(text.trimStart()) || CLOSES.test(text.trimStart()))) break;
+        if (!MARK.test(text.trimStart())) continue;
+        for (let one = line; one < last; one++) marks.push(one);
+        last = line;
+        if (marks.length > MOST) break;
+      }
+      this.marks.set(head, marks);
+    }
+    return marks;
+  }
+}
+
+function indentOf(line: string): number {
+  return line.length - line.trimStart().length;
+}
+
+/** Where a text in quotes ends that begins at a place of a line; that place itself where it does not end there. */
+function quotedTo(line: string, start: number): number {
+  for (let at = start + 1; at < line.length; at++) {
+    if (line[at] === "\\") at++;
+    else if (line[at] === line[start]) return at;
+  }
+  return start;
+}
