@@ -56,18 +56,23 @@ export class Surroundings {
     };
     for (const [line, text] of lines.entries()) {
       this.open[line] = top;
-      const [, condition] = CONDITION.exec(text) ?? [];
+      const condition = conditionOn(text);
       if (condition === "endif") end(conditions.pop(), line);
       else if (condition?.startsWith("if")) conditions.push(begin(line));
       // What stands behind `#else` depends on what stands above it as well: that stays open.
       else if (condition) begin(line);
-      for (let at = 0; condition === undefined && at < text.length; at++) {
+      if (condition) continue;
+      // Most brackets are closed on their line.
+      let pending = 0;
+      for (let at = 0; at < text.length; at++) {
         const sign = SIGNS[text.charCodeAt(at)];
-        if (sign === 1) brackets.push(begin(line));
+        if (sign === 1) pending++;
+        else if (sign === 2 && pending > 0) pending--;
         else if (sign === 2) end(brackets.pop(), line);
         else if (sign === 3) at = quotedTo(text, at);
         else if (sign === 4) at++;
       }
+      for (; pending > 0; pending--) brackets.push(begin(line));
     }
   }
 
@@ -110,6 +115,11 @@ export class Surroundings {
     }
     return marks;
   }
+}
+
+/** The word of a condition of a preprocessor that a line is; null where it is none. */
+function conditionOn(line: string): string | null {
+  return line.includes("#") ? (CONDITION.exec(line)?.[1] ?? null) : null;
 }
 
 function indentOf(line: string): number {
