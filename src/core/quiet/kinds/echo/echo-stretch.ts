@@ -65,7 +65,8 @@ export function headLinesOf(file: ClassedFile, side: Side, line: number): Heads 
   if (lines.length === 0) return [];
   const at = Math.min(line, lines.length - 1);
   if (!file.language) return file.enclosing(side).heads(at);
-  const known = SURROUNDINGS.get(lines) ?? new Surroundings(lines, file.enclosing(side));
+  const known =
+    SURROUNDINGS.get(lines) ?? new Surroundings(lines, file.enclosing(side), file.language.directives === true);
   SURROUNDINGS.set(lines, known);
   return known.of(at);
 }

@@ -47,6 +47,24 @@ describe("where the same lines stand", () => {
       (body) => `@Tried\nclass A {\n${plain(body)}}\n`,
       (body) => `@Routed\nclass A {\n${plain(body)}}\n`,
     ],
+    [
+      "py",
+      "a decorator behind a comment and an empty line",
+      (body) => `@tried\n# why\n\n${python(body)}`,
+      (body) => `@routed\n# why\n\n${python(body)}`,
+    ],
+    [
+      "cpp",
+      "what stands before its name",
+      (body) => `template <class Tried>\n${plain(body)}`,
+      (body) => `template <class Used>\n${plain(body)}`,
+    ],
+    [
+      "js",
+      "a function that nobody calls, not indented, behind others",
+      (body) => `${"go();\n".repeat(20)}function tried() {\n${script(body)}}\n`,
+      (body) => `${"go();\n".repeat(20)}${script(body)}`,
+    ],
     ["cs", "an attribute", (body) => `class A {\n[Tried]\n${plain(body)}}\n`, (body) => `class A {\n${plain(body)}}\n`],
     ["c", "a condition", (body) => `#ifdef TRIED\n${plain(body)}#endif\n`, plain],
     [
@@ -74,15 +92,26 @@ describe("where the same lines stand", () => {
     expect(read("js", quoting, script)).toBe(1);
   });
 
+  it("is not told by a comment that begins like a condition", () => {
+    const said = (body: string) => `# if it is low\n${python(body)}`;
+    expect(
+      read(
+        "py",
+        (body) => `${said(body)}\n`,
+        (body) => `# elif it is high\n\n${python(body)}\n`,
+      ),
+    ).toBe(1);
+  });
+
   it("is not told where more is open than anyone writes", () => {
     const deep = (lines: number) => {
       const text = [..."(".repeat(lines), "go();"];
-      return new Surroundings(text, new Enclosing(text)).of(lines);
+      return new Surroundings(text, new Enclosing(text), true).of(lines);
     };
     expect(deep(150)).toHaveLength(150);
     expect(deep(50_000)).toBeNull();
-    const marked = ["@a".repeat(1), ...Array.from({ length: 5_000 }, () => "@b"), "def f():", "    go()"];
-    expect(new Surroundings(marked, new Enclosing(marked)).of(marked.length - 1)).toBeNull();
+    const marked = ["@a", ...Array.from({ length: 5_000 }, () => "@b"), "def f():", "    go()"];
+    expect(new Surroundings(marked, new Enclosing(marked), false).of(marked.length - 1)).toBeNull();
   });
 
   it("holds all heads, and is as in a text with anything closed before it", () => {
@@ -90,10 +119,10 @@ describe("where the same lines stand", () => {
     fc.assert(
       fc.property(fc.array(line, { minLength: 1, maxLength: 20 }), (lines) => {
         const enclosing = new Enclosing(lines);
-        const own = new Surroundings(lines, enclosing);
+        const own = new Surroundings(lines, enclosing, true);
         const before = ["x {", "  y();", "}", ""];
         const whole = [...before, ...lines];
-        const later = new Surroundings(whole, new Enclosing(whole));
+        const later = new Surroundings(whole, new Enclosing(whole), true);
         for (const at of lines.keys()) {
           const found = own.of(at)!;
           expect(found).toEqual(expect.arrayContaining([...enclosing.heads(at)]));

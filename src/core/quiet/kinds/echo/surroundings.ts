@@ -1,9 +1,10 @@
 import type { Enclosing } from "../../../diff/scopes";
 
 const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|endif)\b/;
-/** What speaks of the definition on the line below: decorators, annotations, attributes. */
-const MARK = /^(?:@|#!?\[|\[)/;
+/** What speaks of the definition on the line below: decorators, annotations, attributes, and in C what stands before a name. */
+const MARK = /^(?:@|#!?\[|\[|(?:template|extern|static|inline|__attribute__|__declspec)\b)/;
 const CLOSES = /^[)\]}]/;
+const COMMENT = /^(?:\/[/*]|\*|#(?!!?\[))/;
 /** Of the characters of ASCII: 1 for a bracket that opens, 2 for one that closes, 3 for a quote, 4 for what takes its meaning from the next one. */
 const SIGNS = Uint8Array.from({ length: 128 }, (_, code) => {
   const character = String.fromCharCode(code);
@@ -12,8 +13,9 @@ const SIGNS = Uint8Array.from({ length: 128 }, (_, code) => {
 
 /** A function around all of a file, as builds put one there: whether it is called is a matter of how the file is loaded. */
 const WRAPS = /\bfunction\b|=>/;
-/** So near to the end of the file it is closed, in lines. */
+/** So near to the end of the file it is closed, in lines, and so many say something before it. */
 const NEAR = 5;
+const BEFORE = 8;
 
 /** So many lines say where one stands at the most, and so many brackets are open there. */
 const MOST = 200;
@@ -25,6 +27,8 @@ interface Opener {
   outer: number;
   /** The line that closes it. */
   closed: number;
+  /** How many lines say something before it. */
+  before: number;
 }
 
 /**
@@ -37,16 +41,19 @@ export class Surroundings {
   private readonly openers: Opener[] = [];
   private readonly marks = new Map<number, number[]>();
 
+  /** `hasConditions`: lines that begin with `#` are for a preprocessor, and no comments. */
   constructor(
     private readonly lines: readonly string[],
     private readonly enclosing: Enclosing,
+    hasConditions: boolean,
   ) {
     this.open = new Int32Array(lines.length);
     const brackets: number[] = [];
     const conditions: number[] = [];
     let top = -1;
+    let before = 0;
     const begin = (line: number) => {
-      top = this.openers.push({ line, outer: top, closed: lines.length }) - 1;
+      top = this.openers.push({ line, outer: top, closed: lines.length, before }) - 1;
       return top;
     };
     const end = (opener: number | undefined, line: number) => {
@@ -56,7 +63,7 @@ export class Surroundings {
     };
     for (const [line, text] of lines.entries()) {
       this.open[line] = top;
-      const condition = conditionOn(text);
+      const condition = hasConditions ? conditionOn(text) : null;
       if (condition === "endif") end(conditions.pop(), line);
       else if (condition?.startsWith("if")) conditions.push(begin(line));
       // What stands behind `#else` depends on what stands above it as well: that stays open.
@@ -73,6 +80,7 @@ export class Surroundings {
         else if (sign === 4) at++;
       }
       for (; pending > 0; pending--) brackets.push(begin(line));
+      if (before <= BEFORE && !saysNothing(text)) before++;
     }
   }
 
@@ -92,24 +100,24 @@ export class Surroundings {
     return [...found].sort((a, b) => a - b);
   }
 
-  private isWrapper({ line, closed }: Opener): boolean {
-    return closed >= this.lines.length - NEAR && WRAPS.test(this.lines[line]);
+  private isWrapper({ line, closed, before }: Opener): boolean {
+    return before <= BEFORE && closed >= this.lines.length - NEAR && WRAPS.test(this.lines[line]);
   }
 
-  /** The lines right above one that are marks of it, also where one goes over several lines. */
+  /** The lines above one that are marks of it, also where one goes over several lines; empty lines and comments may stand between them. */
   private marksOf(head: number): number[] {
     let marks = this.marks.get(head);
     if (!marks) {
       marks = [];
       const indent = indentOf(this.lines[head]);
-      for (let line = head - 1, last = head; line >= 0 && this.lines[line].trim() !== ""; line--) {
+      for (let line = head - 1, last = head; line >= 0 && marks.length <= MOST; line--) {
         const text = this.lines[line];
-        if (indentOf(text) > indent) continue;
-        if (indentOf(text) < indent || !(MARK.test(text.trimStart()) || CLOSES.test(text.trimStart()))) break;
-        if (!MARK.test(text.trimStart())) continue;
+        if (saysNothing(text) || indentOf(text) > indent) continue;
+        const isMark = MARK.test(text.trimStart());
+        if (indentOf(text) < indent || !(isMark || CLOSES.test(text.trimStart()))) break;
+        if (!isMark) continue;
         for (let one = line; one < last; one++) marks.push(one);
         last = line;
-        if (marks.length > MOST) break;
       }
       this.marks.set(head, marks);
     }
@@ -120,6 +128,12 @@ export class Surroundings {
 /** The word of a condition of a preprocessor that a line is; null where it is none. */
 function conditionOn(line: string): string | null {
   return line.includes("#") ? (CONDITION.exec(line)?.[1] ?? null) : null;
+}
+
+/** Whether a line is empty, or a comment as far as its beginning tells. */
+function saysNothing(line: string): boolean {
+  const said = line.trimStart();
+  return said === "" || COMMENT.test(said);
 }
 
 function indentOf(line: string): number {
