@@ -7,20 +7,24 @@ export interface Caution {
   line: number | null;
 }
 
-export type CautionKind =
-  | "hidden"
-  | "direction"
-  | "control"
-  | "space"
-  | "confusable"
-  | "mixed-scripts"
-  | "pushed-aside"
-  | "nul"
-  | "executable"
-  | "link"
-  | "lockfile"
-  | "name"
-  | "settings"
-  | "long-lines"
-  | "moved-code"
-  | "reads-otherwise";
+export type CautionKind = (typeof CAUTION_KINDS)[number];
+
+/** The same in docs/reading.schema.json. */
+export const CAUTION_KINDS = [
+  "hidden",
+  "direction",
+  "control",
+  "space",
+  "confusable",
+  "mixed-scripts",
+  "pushed-aside",
+  "nul",
+  "executable",
+  "link",
+  "lockfile",
+  "name",
+  "settings",
+  "long-lines",
+  "moved-code",
+  "reads-otherwise",
+] as const;

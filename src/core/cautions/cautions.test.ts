@@ -1,7 +1,9 @@
+import { readFileSync } from "node:fs";
+import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { readTexts } from "../quiet/read-texts";
-import type { CautionKind } from "./caution";
+import { CAUTION_KINDS, type CautionKind } from "./caution";
 import { leavesTree } from "./cautions";
 import { oddCharacters } from "./characters";
 import { confusable } from "./confusable";
@@ -32,6 +34,11 @@ describe("cautions", () => {
     [`x("${"y".repeat(3_000)}");`, ["long-lines"]],
   ])("are given for %j", (line, expected) => {
     expect(kinds(line)).toEqual(expected);
+  });
+
+  it("are of the kinds that the document for programs tells of", () => {
+    const schema = readFileSync(join(process.cwd(), "docs/reading.schema.json"), "utf8");
+    expect(schema).toContain(`"enum": ${JSON.stringify(CAUTION_KINDS).replaceAll(",", ", ")}`);
   });
 
   it("are given for a name that is replaced by one that looks alike", () => {
