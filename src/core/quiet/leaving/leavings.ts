@@ -68,7 +68,7 @@ function isOnlyThere(syntax: Syntax, node: number): boolean {
     : !isAnnotated(syntax, node);
 }
 
-/** Whether a definition of Java or C# begins with what others look for in it. */
+/** Whether a definition of a language in which all is there wherever it stands begins with what others look for, as in Java and C#. */
 function isAnnotated(syntax: Syntax, node: number): boolean {
   return childrenOf(syntax, node).some((child) => {
     const type = typeOf(syntax, child);

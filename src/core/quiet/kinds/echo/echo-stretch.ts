@@ -59,16 +59,14 @@ export function headsOf(file: ClassedFile, stretch: Stretch): Record<Side, Heads
   return stretch.heads;
 }
 
-/** Those of a line, see {@link Surroundings}; where no language is known, what heads what encloses it. */
+/** Those of a line, see {@link Surroundings}. Where no language is known, its lines may begin with `#` for a preprocessor. */
 export function headLinesOf(file: ClassedFile, side: Side, line: number): Heads {
   const lines = file.lines(side);
   if (lines.length === 0) return [];
-  const at = Math.min(line, lines.length - 1);
-  if (!file.language) return file.enclosing(side).heads(at);
-  const known =
-    SURROUNDINGS.get(lines) ?? new Surroundings(lines, file.enclosing(side), file.language.directives === true);
+  const hasConditions = file.language === null || file.language.directives === true;
+  const known = SURROUNDINGS.get(lines) ?? new Surroundings(lines, file.enclosing(side), hasConditions);
   SURROUNDINGS.set(lines, known);
-  return known.of(at);
+  return known.of(Math.min(line, lines.length - 1));
 }
 
 const SURROUNDINGS = new WeakMap<readonly string[], Surroundings>();

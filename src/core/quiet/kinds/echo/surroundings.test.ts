@@ -65,6 +65,8 @@ describe("where the same lines stand", () => {
       (body) => `${"go();\n".repeat(20)}function tried() {\n${script(body)}}\n`,
       (body) => `${"go();\n".repeat(20)}${script(body)}`,
     ],
+    ["kt", "an annotation, without a grammar", (body) => `@Tried\n${plain(body)}`, (body) => `@Routed\n${plain(body)}`],
+    ["swift", "a condition, without a grammar", (body) => `#if DEBUG\n${plain(body)}#endif\n`, plain],
     ["cs", "an attribute", (body) => `class A {\n[Tried]\n${plain(body)}}\n`, (body) => `class A {\n${plain(body)}}\n`],
     ["c", "a condition", (body) => `#ifdef TRIED\n${plain(body)}#endif\n`, plain],
     [

@@ -29,6 +29,8 @@ interface Opener {
   closed: number;
   /** How many lines say something before it. */
   before: number;
+  /** Whether it is such a function, once somebody asked: its line may be all of a program. */
+  wraps?: boolean;
 }
 
 /**
@@ -100,8 +102,10 @@ export class Surroundings {
     return [...found].sort((a, b) => a - b);
   }
 
-  private isWrapper({ line, closed, before }: Opener): boolean {
-    return before <= BEFORE && closed >= this.lines.length - NEAR && WRAPS.test(this.lines[line]);
+  private isWrapper(opener: Opener): boolean {
+    const { line, closed, before } = opener;
+    opener.wraps ??= before <= BEFORE && closed >= this.lines.length - NEAR && WRAPS.test(this.lines[line]);
+    return opener.wraps;
   }
 
   /** The lines above one that are marks of it, also where one goes over several lines; empty lines and comments may stand between them. */
