@@ -125,14 +125,22 @@ function neverHolds(branch: string): boolean {
   );
 }
 
-/** The outermost node that begins with the first token of a line, and the line's first token; null where there is none. */
+/**
+ * The outermost node that begins with the first token of a line, and the line's first token; null where there is none. A block that no bracket opens begins
+ * with its first statement, and is not it.
+ */
 export function firstNodeOf(syntax: Syntax, line: number): { node: number; token: number } | null {
   const token = tokenAfter(syntax, syntax.lines[line]);
   const leaf = syntax.tokens[token];
   if (leaf === undefined || lineAt(syntax, syntax.start[leaf]) > line) return null;
   let node = leaf;
-  while (syntax.parent[node] > 0 && syntax.start[syntax.parent[node]] === syntax.start[leaf])
-    node = syntax.parent[node];
+  const isWithin = (above: number) => syntax.language.indented && typeOf(syntax, above) === "block";
+  for (
+    let above = syntax.parent[node];
+    above > 0 && syntax.start[above] === syntax.start[leaf] && !isWithin(above);
+    above = syntax.parent[node]
+  )
+    node = above;
   return { node, token };
 }
 

@@ -9,9 +9,10 @@ import { LINES } from "./lines";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
+import { FREE_SEAMS, SEAMS } from "./seams";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
 /** Changes that matter and look as if they did not. */
-export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...SUCCESSION, ...FILES];
+export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...SUCCESSION, ...SEAMS, ...FILES];
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
-export const HARMLESS: Case[] = [...TWINS, ...STILL_MOVES, ...IN_ANY_ORDER, ...IN_SUCCESSION];
+export const HARMLESS: Case[] = [...TWINS, ...STILL_MOVES, ...IN_ANY_ORDER, ...IN_SUCCESSION, ...FREE_SEAMS];

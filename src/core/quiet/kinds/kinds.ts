@@ -16,7 +16,7 @@ export type QuietClass = Exclude<LineClass, "read">;
 /** Every kind of quiet with its proof: the same words in the interface and in docs/quiet.md. */
 export const KINDS: Record<QuietClass, Kind> = {
   moved: {
-    version: 7,
+    version: 8,
     name: "Moved",
     proof:
       "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition that went past nothing but what it can change places with in its language. What goes to another block keeps its order, and meets no other of its name.",
@@ -28,7 +28,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike. The new name did not stand there before, and the old one stands there no more: in the function that declares it, else in the whole file.",
   },
   layout: {
-    version: 5,
+    version: 6,
     name: "Layout",
     proof:
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
@@ -46,7 +46,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "The line is the same but for its ending, and the format reads both endings alike there: never in a shell script, behind a first line #!, or in a text that would keep it.",
   },
   imports: {
-    version: 3,
+    version: 4,
     name: "Imports",
     proof:
       "The same plain import, word for word, stands elsewhere in the same unbroken block at the top of the file, between the same neighbours, in a language in which a name is bound alike wherever its import stands. None that is imported for what it does when loaded.",

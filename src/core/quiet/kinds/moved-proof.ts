@@ -1,9 +1,11 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
+import { hasEvenBlocks } from "../even-blocks";
 import type { Blocks } from "../order/blocks";
 import { DefinitionOrder, type MovedLines } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
+import { Seams } from "../order/seams";
 import { Succession } from "../order/succession";
 import { blockName, deadNodes, firstNodeOf, isCodeLine, textFrom } from "../places";
 import { settingOf } from "../setting";
@@ -22,11 +24,12 @@ interface Place {
  * at both ends, so it went neither into nor out of a comment or text; no end lies where nothing is ever reached; where indentation is
  * structure, both ends have the same kind of parent; and what stays within the same named block is a whole definition that may stand
  * elsewhere in it, see {@link DefinitionOrder}; and what goes elsewhere meets no other of its name, see {@link Namesakes},
- * and stays in its order, see {@link Succession}.
+ * and stays in its order, see {@link Succession}; and what stands around either place is no other without it, see {@link Seams}.
  */
 export class MoveProof {
   private readonly places = new Map<string, Place | null>();
   private readonly orders = new Map<number, DefinitionOrder>();
+  private readonly seams = new Map<number, Seams>();
   private readonly namesakes = new Namesakes();
   private readonly succession: Succession;
 
@@ -52,7 +55,9 @@ export class MoveProof {
     const found = pairs.filter(
       ([i, j]) =>
         sameTokens(this.files[from].old[i], old.syntax, i, this.files[to].next[j], next.syntax, j, partner) &&
-        samePlace(old, i, next, j, moved, isAmongOthers),
+        samePlace(old, i, next, j, moved, isAmongOthers) &&
+        this.seam(from).hold("old", i) &&
+        this.seam(to).hold("new", j),
     );
     return this.succession.keeping(found, moved, old.syntax, next.syntax);
   }
@@ -84,6 +89,12 @@ export class MoveProof {
     return order;
   }
 
+  private seam(file: number): Seams {
+    const seams = this.seams.get(file) ?? new Seams(this.files[file]);
+    this.seams.set(file, seams);
+    return seams;
+  }
+
   private place(file: number, side: Side): Place | null {
     const key = `${side}${file}`;
     let place = this.places.get(key);
@@ -92,7 +103,8 @@ export class MoveProof {
       // Both states of a file that is on both sides: the second costs little, parsed from the first.
       if (of.old.length > 0 && of.next.length > 0) of.syntaxes();
       const syntax = printsText(of) ? null : of.syntax(side);
-      place = syntax && { syntax, isDead: deadNodes(syntax) };
+      const isSure = syntax && (!syntax.language.indented || hasEvenBlocks(syntax));
+      place = isSure ? { syntax, isDead: deadNodes(syntax) } : null;
       this.places.set(key, place);
     }
     return place;
