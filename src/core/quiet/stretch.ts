@@ -4,6 +4,7 @@ import { isGivenToMacro } from "../grammar/macros";
 import { isOrder } from "../grammar/orders";
 import { COMMENT, EXACT, isKind, lineAt, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
+import { hasEvenBlocks } from "./even-blocks";
 
 /** Lines, 0-based, end exclusive. */
 export interface Lines {
@@ -60,41 +61,6 @@ export function sameStretch(old: Syntax, a: Lines, next: Syntax, b: Lines, share
   }
   if (!language.indented) return true;
   return hasEvenBlocks(old) && hasEvenBlocks(next) && sameBelow(old, a.end, next, b.end, shared);
-}
-
-const even = new WeakMap<Syntax, boolean>();
-
-/**
- * Whether the statements of each block begin at one column, and deeper than what the block belongs to. Where they do not, the language refuses the text and
- * the grammar forgives it: nothing that it says of depth is proven then.
- */
-function hasEvenBlocks(syntax: Syntax): boolean {
-  const known = even.get(syntax);
-  if (known !== undefined) return known;
-  const columns = new Map<number, number>();
-  let all = true;
-  for (let node = 0; node < syntax.start.length && all; node++) {
-    const block = syntax.parent[node];
-    if (block < 0 || !/^(?:block|module)$/.test(typeOf(syntax, block))) continue;
-    const line = syntax.lines[lineAt(syntax, syntax.start[node])];
-    const before = syntax.text.slice(line, syntax.start[node]);
-    // What stands behind something else on its line has no column of its own.
-    if (before.trim() !== "" || isKind(syntax, node, COMMENT)) continue;
-    const column = columns.get(block) ?? before.length;
-    columns.set(block, column);
-    all = column === before.length && column > columnAbove(syntax, block);
-  }
-  even.set(syntax, all);
-  return all;
-}
-
-/** The column at which what a block belongs to begins; -1 where it has none of its own. */
-function columnAbove(syntax: Syntax, block: number): number {
-  const above = syntax.parent[block];
-  if (above < 0) return -1;
-  const line = syntax.lines[lineAt(syntax, syntax.start[above])];
-  const before = syntax.text.slice(line, syntax.start[above]);
-  return before.trim() === "" ? before.length : -1;
 }
 
 /**
@@ -204,7 +170,25 @@ function mayDiffer(
   // A comment speaks of the line that it stands on, or of the next one.
   if (isKind(syntax, left, COMMENT) || isKind(syntax, right, COMMENT) || isOrdered(syntax, left)) return false;
   if (language.directives && (rightText.startsWith("#") || isDirective(syntax, left))) return false;
-  return mayBreak(language, leftText, rightText);
+  return mayBreak(language, leftText, rightText) && (!language.indented || isInBrackets(syntax, before));
+}
+
+const open = new WeakMap<Syntax, Int32Array>();
+
+/** Whether a bracket stands open behind a token: only there a line goes on where indentation is structure, whatever a grammar forgives. */
+function isInBrackets(syntax: Syntax, token: number): boolean {
+  let depths = open.get(syntax);
+  if (!depths) {
+    let depth = 0;
+    depths = Int32Array.from(syntax.tokens, (_, n) => {
+      const text = tokenText(syntax, n);
+      if (/^[([{]$/.test(text)) depth++;
+      else if (/^[)\]}]$/.test(text)) depth--;
+      return depth;
+    });
+    open.set(syntax, depths);
+  }
+  return depths[token] > 0;
 }
 
 /** Whether the line on which a token begins is one that an order in a comment speaks of. */

@@ -125,6 +125,7 @@ function importAt(syntax: Syntax, node: number, { plain }: ImportRule): Import |
   const before = text.slice(lines[from], start[node]);
   const after = text.slice(end[node], lines[to]);
   if (/\S/.test(before) || !/^[ \t]*;?[ \t]*\r?\n?$/.test(after)) return null;
+  if (syntax.language.indented && before !== "") return null;
   const whole = text.slice(start[node], end[node]).concat(after.includes(";") ? ";" : "");
   return { start: from, end: to, text: whole, last: said[said.length - 1].text };
 }
