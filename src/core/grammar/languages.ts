@@ -41,6 +41,10 @@ export interface Language {
   order: DefinitionsAreThere;
   /** How far what a file defines is seen without being imported: in that file, in its folder, or beyond. */
   seen: "file" | "folder" | "beyond";
+  /** What parts a name by which a parameter can be given its value from that value: `hold(berth=1)`. */
+  labels?: "=" | ":";
+  /** Names of parts (`.berth`) are told from others by the grammar, also where they are declared. */
+  tellsParts?: true;
   /** Names can be told from other tokens, so that a replaced name can be proven. */
   identifiers: RegExp | null;
   /** Nodes of the grammar that are texts beyond what is one in every language. */
@@ -128,6 +132,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "typescript",
+    tellsParts: true,
     order: "ahead",
     seen: "file",
     paths: /\.[cm]?ts$/i,
@@ -139,6 +144,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "tsx",
+    tellsParts: true,
     order: "ahead",
     seen: "file",
     paths: /\.tsx$/i,
@@ -150,6 +156,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "javascript",
+    tellsParts: true,
     order: "ahead",
     seen: "file",
     paths: /\.(?:[cm]?js|jsx)$/i,
@@ -161,6 +168,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "python",
+    labels: "=",
     seen: "file",
     paths: /\.(?:py|pyi|pyw)$/i,
     names: ["python", "python2", "python3"],
@@ -178,6 +186,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "go",
+    tellsParts: true,
     order: "always",
     seen: "folder",
     paths: /\.go$/,
@@ -219,10 +228,20 @@ export const LANGUAGES: readonly Language[] = [
       plain: (tokens) => !tokens.some(({ text }) => text === "*"),
     },
   },
-  { ...coded, id: "c", order: "declared", paths: /\.c$/, names: ["c"], directives: true, macros: true },
+  {
+    ...coded,
+    id: "c",
+    tellsParts: true,
+    order: "declared",
+    paths: /\.c$/,
+    names: ["c"],
+    directives: true,
+    macros: true,
+  },
   {
     ...coded,
     id: "cpp",
+    tellsParts: true,
     order: "declared",
     paths: /\.(?:cc|cpp|cxx|h|hh|hpp|hxx|ipp|inl)$/i,
     names: ["c++", "cpp"],
@@ -230,10 +249,11 @@ export const LANGUAGES: readonly Language[] = [
     macros: true,
     sections: true,
   },
-  { ...coded, id: "csharp", order: "always", paths: /\.cs$/, names: [], directives: true },
+  { ...coded, id: "csharp", labels: ":", order: "always", paths: /\.cs$/, names: [], directives: true },
   {
     ...coded,
     id: "php",
+    labels: ":",
     order: "ahead",
     paths: /\.(?:php|phtml)$/i,
     names: ["php"],
@@ -246,6 +266,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "ruby",
+    labels: ":",
     paths: /\.(?:rb|rake|gemspec)$|(?:^|\/)(?:Rakefile|Gemfile)$/,
     names: ["ruby"],
     sections: true,

@@ -6,6 +6,7 @@ import { HARMLESS as TWINS } from "./harmless";
 import { STILL_MOVES } from "./harmless-moves";
 import { LAYOUT } from "./layout";
 import { LINES } from "./lines";
+import { MEMBERS, WHOLE_MEMBERS } from "./members";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
@@ -13,6 +14,23 @@ import { FREE_SEAMS, SEAMS } from "./seams";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
 /** Changes that matter and look as if they did not. */
-export const FOOLABLE: Case[] = [...LAYOUT, ...LINES, ...NAMES, ...MOVES, ...ORDER, ...SUCCESSION, ...SEAMS, ...FILES];
+export const FOOLABLE: Case[] = [
+  ...LAYOUT,
+  ...LINES,
+  ...NAMES,
+  ...MEMBERS,
+  ...MOVES,
+  ...ORDER,
+  ...SUCCESSION,
+  ...SEAMS,
+  ...FILES,
+];
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
-export const HARMLESS: Case[] = [...TWINS, ...STILL_MOVES, ...IN_ANY_ORDER, ...IN_SUCCESSION, ...FREE_SEAMS];
+export const HARMLESS: Case[] = [
+  ...TWINS,
+  ...STILL_MOVES,
+  ...IN_ANY_ORDER,
+  ...IN_SUCCESSION,
+  ...FREE_SEAMS,
+  ...WHOLE_MEMBERS,
+];

@@ -22,7 +22,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition that went past nothing but what it can change places with in its language. What goes to another block keeps its order, and meets no other of its name.",
   },
   repeated: {
-    version: 4,
+    version: 5,
     name: "Repeated",
     proof:
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike. The new name did not stand there before, and the old one stands there no more: in the function that declares it, else in the whole file.",

@@ -11,6 +11,16 @@ import { isDefinition, nameToken } from "../places";
 const HOLDERS = /class|interface|struct|enum|trait|impl|mod|module|namespace|record|union|type/;
 /** What grammars call the names of parts of something, where they tell them from others; `{ berth }` is both. */
 const PARTS = /^(?:private_)?property_identifier$|^field_identifier$/;
+/** A name that is one of a part and one of its own: `{ berth }`, `attr_reader :berth`. */
+const BOTH = /^shorthand_property_identifier|^simple_symbol$/;
+/** What stands before the name that a definition gives, by its look, and words that stand before one that is only used. */
+const HEADS = /[\w>\])?][ \t]+$/;
+const USES =
+  /\b(?:return|await|yield|throw|raise|new|not|and|or|in|is|if|elif|else|unless|while|case|when|assert|echo|print)[ \t]+$/;
+/** What was left whole and is done in its order: what is given a value there is known there alone. */
+const DONE = /function|method|constructor|block|statement/;
+/** So much is looked at before a name, in UTF-16 units. */
+const BEFORE = 40;
 /** What declares a name that stands in it, unless behind the sign of what it is given; what such a thing is a part of, up to where the name is known. */
 const DECLARES = /parameter|declarator$|pattern$|^let_declaration$|^assignment$/;
 const DECLARATION =
@@ -29,7 +39,8 @@ export interface Renamed {
 /**
  * Tells of lines on which names are replaced whether each stays apart from all others where it is known: the name that comes did not stand there before, and
  * the one that goes stands there no more. Else two names became one, or one became two, and another is meant by it, perhaps on a line that did not
- * change. A name that is declared in the function around it is known there; any other, and the names of parts (`.berth`), in all of the file.
+ * change. A name that is declared in the function around it is known there, and to whoever gives it a value by its name; any other, and the names of parts
+ * (`.berth`), in all of the file.
  */
 export class NamesApart {
   private readonly names = new Map<number, Set<string>>();
@@ -87,19 +98,61 @@ class NamedText {
       const part = isPart(syntax, token, syntax.start[syntax.tokens[token]]);
       const around = part ? 0 : this.around(token);
       const scope = this.isOwn(token, around, name) ? around : 0;
-      const key = `${scope} ${part} ${other}`;
-      const known = this.known.get(key) ?? this.stands(found, scope, part);
+      const asked = part ? "part" : scope === 0 && this.isMember(token) ? "either" : "name";
+      const key = `${scope} ${asked} ${other}`;
+      const known =
+        this.known.get(key) ?? (this.stands(found, scope, asked) || (scope > 0 && this.isGiven(found, other)));
       this.known.set(key, known);
       return known;
     });
   }
 
   /** Whether a word stands in a node as a name, of a part or not; in what was left whole, since nothing changed there, by its look. */
-  private stands(places: readonly number[], around: number, part: boolean): boolean {
+  private stands(places: readonly number[], around: number, asked: "name" | "part" | "either"): boolean {
     const { syntax } = this;
     return this.within(around, places).some((place) => {
       const token = tokenAfter(syntax, place);
-      return isNameAt(syntax, token, place) && isPart(syntax, token, place) === part;
+      if (!isNameAt(syntax, token, place)) return false;
+      if (asked === "either" || BOTH.test(typeOf(syntax, syntax.tokens[token]))) return true;
+      if (isPart(syntax, token, place)) return asked === "part";
+      return asked === "name" || (!syntax.language.tellsParts && this.mayDeclarePart(token, place));
+    });
+  }
+
+  /** Whether a token says what a class has, in a language whose grammar does not tell such names from others. */
+  private isMember(token: number): boolean {
+    const { language, parent, tokens } = this.syntax;
+    if (language.tellsParts) return false;
+    let at = this.definitionOf(parent[tokens[token]]);
+    if (at > 0 && nameToken(this.syntax, at) === token) at = this.definitionOf(parent[at]);
+    return at > 0 && HOLDERS.test(typeOf(this.syntax, at));
+  }
+
+  /** Whether a word that is no part may say what one is: outside of all functions, or as what was left whole looks. */
+  private mayDeclarePart(token: number, place: number): boolean {
+    const { text, start, end, tokens } = this.syntax;
+    const node = tokens[token];
+    const word = /^[\p{L}\p{N}\p{M}_$]+/u.exec(text.slice(place, end[node]))?.[0] ?? "";
+    if (end[node] - start[node] <= word.length + 1) return this.around(token) === 0;
+    const before = text.slice(Math.max(start[node], place - BEFORE), place);
+    if (place === start[node]) return true;
+    const behind = text.slice(place + word.length, place + word.length + BEFORE).trimStart();
+    const declares = DONE.test(typeOf(this.syntax, node)) ? /^\(/ : /^[(=;:]/;
+    return /\bdef[ \t]+$/.test(before) || (HEADS.test(before) && !USES.test(before) && declares.test(behind));
+  }
+
+  /** Whether a word stands somewhere as the name by which a parameter is given its value: `hold(berth=1)`. */
+  private isGiven(places: readonly number[], name: string): boolean {
+    const { text, language } = this.syntax;
+    const { labels } = language;
+    if (!labels) return false;
+    return places.some((place) => {
+      const behind = text.slice(place + bare(name).length, place + bare(name).length + BEFORE).trimStart();
+      return (
+        behind[0] === labels &&
+        behind[1] !== labels &&
+        /[(,][ \t\r\n]*$/.test(text.slice(Math.max(0, place - BEFORE), place))
+      );
     });
   }
 
