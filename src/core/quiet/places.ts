@@ -126,21 +126,22 @@ function neverHolds(branch: string): boolean {
 }
 
 /**
- * The outermost node that begins with the first token of a line, and the line's first token; null where there is none. A block that no bracket opens begins
- * with its first statement, and is not it.
+ * The outermost node that begins with the first token of code on a line, and that token; with a comment where nothing else begins there, null where nothing does.
+ * A block that no bracket opens begins with its first statement, and is not it.
  */
 export function firstNodeOf(syntax: Syntax, line: number): { node: number; token: number } | null {
-  const token = tokenAfter(syntax, syntax.lines[line]);
-  const leaf = syntax.tokens[token];
-  if (leaf === undefined || lineAt(syntax, syntax.start[leaf]) > line) return null;
+  const { tokens, start, parent, lines } = syntax;
+  let token = tokenAfter(syntax, lines[line]);
+  if (start[tokens[token]] < lines[line]) token++;
+  const first = token;
+  const isThere = (at: number) => at < tokens.length && start[tokens[at]] < lines[line + 1];
+  while (isThere(token) && isKind(syntax, tokens[token], COMMENT)) token++;
+  if (!isThere(token)) token = first;
+  if (!isThere(token)) return null;
+  const leaf = tokens[token];
+  const isBlock = (above: number) => syntax.language.indented && typeOf(syntax, above) === "block";
   let node = leaf;
-  const isWithin = (above: number) => syntax.language.indented && typeOf(syntax, above) === "block";
-  for (
-    let above = syntax.parent[node];
-    above > 0 && syntax.start[above] === syntax.start[leaf] && !isWithin(above);
-    above = syntax.parent[node]
-  )
-    node = above;
+  while (parent[node] > 0 && start[parent[node]] === start[leaf] && !isBlock(parent[node])) node = parent[node];
   return { node, token };
 }
 

@@ -11,6 +11,7 @@ import { MOVES } from "./moves";
 import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
+import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
 /** Changes that matter and look as if they did not. */
@@ -23,6 +24,7 @@ export const FOOLABLE: Case[] = [
   ...ORDER,
   ...SUCCESSION,
   ...SEAMS,
+  ...SHARED_LINES,
   ...FILES,
 ];
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
@@ -31,6 +33,7 @@ export const HARMLESS: Case[] = [
   ...STILL_MOVES,
   ...IN_ANY_ORDER,
   ...IN_SUCCESSION,
+  ...LINES_OF_THEIR_OWN,
   ...FREE_SEAMS,
   ...WHOLE_MEMBERS,
 ];

@@ -1,7 +1,7 @@
 import { hunkAt } from "../../diff/hunk";
-import { lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
+import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
-import { isDefinition } from "../places";
+import { firstNodeOf, isDefinition } from "../places";
 import { type Lines, type SharedLines, sharedLines } from "../stretch";
 import { commute } from "./commute";
 import { linesOf, State } from "./member-state";
@@ -127,19 +127,28 @@ function spanned(a: Lines, b: Lines): Lines {
 }
 
 /**
- * The outermost definition around the first token of a line that moved whole with the block; -1 where none did. What closes it may have been left where it was: one such line
- * is like another, and a comparison takes either.
+ * The outermost definition around the first token of a line that moved whole with the block; -1 where none did, and where something else stands on the line,
+ * behind it. What closes it may have been left where it was: one such line is like another, and a comparison takes either.
  */
 export function movedWhole(syntax: Syntax, line: number, block: Lines): number {
+  const first = firstNodeOf(syntax, line)?.token ?? tokenAfter(syntax, syntax.lines[line]);
   let found = -1;
-  for (let at = syntax.tokens[tokenAfter(syntax, syntax.lines[line])] ?? 0; at > 0; at = syntax.parent[at]) {
+  for (let at = syntax.tokens[first] ?? 0; at > 0; at = syntax.parent[at]) {
     const { start, end } = linesOf(syntax, at);
     if (start < block.start) break;
     const rest = syntax.text.slice(syntax.lines[Math.min(block.end, end)], syntax.lines[end]);
     if (!CLOSES.test(rest)) break;
     if (isDefinition(syntax, at) || (found >= 0 && WRAPS.test(typeOf(syntax, at)))) found = at;
   }
-  return found;
+  return found >= 0 && endsItsLine(syntax, found, line) ? found : -1;
+}
+
+/** Whether nothing but what closes something, and comments, stands on a line behind a node. */
+function endsItsLine(syntax: Syntax, node: number, line: number): boolean {
+  const { tokens, start, end, lines } = syntax;
+  for (let t = tokenAfter(syntax, end[node] - 1) + 1; t < tokens.length && start[tokens[t]] < lines[line + 1]; t++)
+    if (!isKind(syntax, tokens[t], COMMENT) && !CLOSES.test(tokenText(syntax, t))) return false;
+  return true;
 }
 
 const CLOSES = /^(?:[ \t\r\n]|[\])};,]|\bend\b)*$/;
