@@ -39,6 +39,12 @@ function freely(path: string, what: string, moved: string, passed: string, befor
 /** Whole definitions that stand elsewhere among others, where the place means something. */
 export const ORDER: Case[] = [
   past(
+    "a.ts",
+    "a namespace that is added to the function of its name",
+    JS("check"),
+    `namespace check {\n${lines("  export const noteAtBerth# = tell(#);\n", LONG)}}\n`,
+  ),
+  past(
     "a.py",
     "what its head looks at is another number there",
     PY("take", 5, "(request, most=LIMIT)"),

@@ -98,8 +98,10 @@ function isUnnamed(type: string): boolean {
   return type === "export_statement";
 }
 
-/** The definition that a node wraps; the node itself where it wraps none. */
+/** The definition that a node wraps; the node itself where it wraps none. To the grammar of TypeScript a namespace is an expression. */
 function unwrapped(syntax: Syntax, node: number): number {
+  if (typeOf(syntax, node) === "expression_statement" && typeOf(syntax, node + 1) === "internal_module")
+    return node + 1;
   if (!WRAPS.test(typeOf(syntax, node))) return node;
   for (const child of childrenOf(syntax, node))
     if (isDefinition(syntax, child) || WRAPS.test(typeOf(syntax, child))) return unwrapped(syntax, child);
