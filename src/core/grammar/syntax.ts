@@ -1,4 +1,5 @@
 import type { Tree } from "web-tree-sitter";
+import { endWhereTheySeem } from "./heredocs";
 import type { Language } from "./languages";
 
 /**
@@ -66,7 +67,7 @@ export type Interest = readonly number[];
 export const SMALL = 80;
 
 /**
- * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at. Where `interest` is given, nodes
+ * Reads a tree of web-tree-sitter; null when the text has errors, or more nodes than anyone would look at, and where a text within it ends elsewhere. Where `interest` is given, nodes
  * that lie apart from it are not taken apart, unless they are small: each of those stands as one token of its own type. With `fieldName` the
  * fields are read, too, errors are let be, and texts are taken apart, since names may stand in them: such a syntax shows, and proves nothing.
  */
@@ -79,7 +80,7 @@ export function readTree(
   interest: Interest | null = null,
   fieldName: ((field: number) => string) | null = null,
 ): Syntax | null {
-  if (tree.rootNode.hasError && !fieldName) return null;
+  if (!fieldName && (tree.rootNode.hasError || !endWhereTheySeem(language.id, text))) return null;
   const cursor = tree.walk();
   const nodes = new Nodes();
   const fields: number[] = [];
