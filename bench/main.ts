@@ -18,6 +18,7 @@ import { compareTrees } from "@/server/workers/tree";
 import { ROOM } from "@/server/workers/workers";
 import { type Database, openDatabase } from "@/store/database";
 import { type Corpus, corpora } from "./corpora";
+import { executed } from "./executed";
 import { feel } from "./feel";
 import { hostile } from "./hostile";
 import { hour } from "./hour";
@@ -64,6 +65,7 @@ export async function main(args: string[]): Promise<number> {
   if (args[0] === "keeping") return keeping(Number(args[1] ?? 200), say);
   if (args[0] === "replay") return replaying(say, Number(args[1] ?? 20_000));
   if (args[0] === "mutations") return mutations(say, args.slice(1));
+  if (args[0] === "executed") return executed(say, args.slice(1));
   const program = new Command("bench")
     .description("the comparing engine beside `git diff --histogram -M`, on the same trees in the same run")
     .addHelpText(
@@ -76,7 +78,8 @@ export async function main(args: string[]): Promise<number> {
         "\nbench hour: fifty readers who ask every five seconds for an hour, and the memory of the server" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench replay: a change set made of 20,000 events" +
-        "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden",
+        "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden" +
+        "\nbench executed: programs of which nothing is to be read, run before and after",
     )
     .option("--repo <path>", "a git repository to measure instead of the published histories")
     .option("--from <commit>", "with --repo: the older commit")

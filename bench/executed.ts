@@ -1,0 +1,134 @@
+import { type ChildProcessWithoutNullStreams, spawn, spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { createInterface } from "node:readline";
+import fc from "fast-check";
+import { readTexts } from "@/core/quiet/read-texts";
+import { JAVASCRIPT } from "@/core/quiet/testing/javascript";
+import { changedPrograms, type Pieces } from "@/core/quiet/testing/programs";
+import { runScript } from "@/server/testing/run-script";
+import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
+import { PYTHON } from "./executed/python";
+import { SHELL } from "./executed/shell";
+
+/** So many programs of each language are changed, unless another number is given. */
+const PROGRAMS = 20_000;
+const AT_ONCE = 500;
+const SHOWN = 5;
+
+/** Runs a program: what it says, with how it ends; null where it says nothing of what it does, as where it is none. */
+type Run = (program: string) => Promise<string | null>;
+
+/**
+ * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python and a
+ * shell where the machine has them.
+ */
+export async function executed(say: (words: string) => void, args: string[]): Promise<number> {
+  const wanted = Number(args[0]) || PROGRAMS;
+  const seed = Number(args[1]) || Date.now() % 1_000_000;
+  say(`Seed ${seed}.`);
+  let differing = 0;
+  differing += await compare(say, "JavaScript", JAVASCRIPT, wanted, seed, async (program) => {
+    const told = runScript(program);
+    return told.includes("SyntaxError") ? null : told.join("|");
+  });
+  differing += await withPython(say, (run) => compare(say, "Python", PYTHON, wanted, seed, run));
+  differing += await withShell(say, (run) => compare(say, "shell", SHELL, wanted, seed, run));
+  process.stdout.write(`${differing} of them do something else\n`);
+  return differing === 0 ? 0 : 1;
+}
+
+async function compare(
+  say: (words: string) => void,
+  name: string,
+  language: Pieces,
+  wanted: number,
+  seed: number,
+  run: Run,
+): Promise<number> {
+  const parse = await allGrammars();
+  let [quiet, differing] = [0, 0];
+  for (let tried = 0; tried < wanted; tried += AT_ONCE) {
+    forgetParses();
+    for (const [old, next] of fc.sample(changedPrograms(language), { numRuns: AT_ONCE, seed: seed + tried })) {
+      const { toRead, changed, files } = readTexts({ [language.path]: { old, next } }, parse);
+      if (changed === 0 || toRead > 0 || files[0].cautions.length > 0) continue;
+      const did = await run(old);
+      if (did === null) continue;
+      quiet++;
+      const does = await run(next);
+      if (does === did) continue;
+      if (differing++ < SHOWN) say(`--- before\n${old}--- after\n${next}--- ${did}\n--- ${does}\n`);
+    }
+  }
+  process.stdout.write(
+    `${name}: ${wanted} programs changed, ${quiet} with nothing to read, ${differing} do something else\n`,
+  );
+  return differing;
+}
+
+/** Reads programs, a line of JSON each, runs them, and writes what they say. */
+const PYTHON_RUNNER = `
+import json, re, sys, warnings
+warnings.simplefilter("ignore")
+def run(program):
+    told = []
+    def log(*words):
+        if len(told) > 500: raise MemoryError
+        told.append(" ".join(re.sub("<(function|coroutine|generator).*?>| at 0x[0-9a-f]+", "", str(word)) for word in words))
+        return True
+    try:
+        exec(compile(program, "a.py", "exec"), {"log": log, "__name__": "a"})
+    except SyntaxError:
+        return None if not told else "|".join(told + ["SyntaxError"])
+    except BaseException as error:
+        told.append(type(error).__name__)
+    return "|".join(told)
+for line in sys.stdin:
+    print(json.dumps(run(json.loads(line))), flush=True)
+`;
+
+async function withPython(say: (words: string) => void, use: (run: Run) => Promise<number>): Promise<number> {
+  if (spawnSync("python3", ["--version"]).status !== 0) {
+    say("No Python here.");
+    return 0;
+  }
+  const python: ChildProcessWithoutNullStreams = spawn("python3", ["-c", PYTHON_RUNNER]);
+  const answers = createInterface({ input: python.stdout })[Symbol.asyncIterator]();
+  try {
+    return await use(async (program) => {
+      python.stdin.write(`${JSON.stringify(program)}\n`);
+      const { value, done } = await answers.next();
+      if (done) throw new Error("Python ended.");
+      return JSON.parse(value);
+    });
+  } finally {
+    python.kill();
+  }
+}
+
+/** In an empty folder, where no program is found: only what the shell has itself is run. */
+async function withShell(say: (words: string) => void, use: (run: Run) => Promise<number>): Promise<number> {
+  if (spawnSync("bash", ["--version"]).status !== 0) {
+    say("No bash here.");
+    return 0;
+  }
+  const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
+  try {
+    return await use(async (program) => {
+      const env = { PATH: "/nonexistent", LC_ALL: "C", NODE_ENV: "test" as const };
+      const { error, status, stdout, stderr } = spawnSync("/bin/bash", ["--norc", "-c", program], {
+        cwd,
+        env,
+        timeout: 5_000,
+        encoding: "utf8",
+        input: "",
+      });
+      if (error || /syntax error/.test(stderr)) return stdout === "" || error ? null : `${stdout}|syntax`;
+      return `${status}|${stdout.replaceAll(/line \d+/g, "line")}`;
+    });
+  } finally {
+    rmSync(cwd, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,32 @@
+import fc from "fast-check";
+import { beforeAll, describe, expect, it } from "vitest";
+import { runScript } from "@/server/testing/run-script";
+import { allGrammars } from "@/server/workers/grammars/grammars";
+import type { Parse } from "../grammar/parse";
+import { tries } from "../testing/tries";
+import { readTexts } from "./read-texts";
+import { JAVASCRIPT } from "./testing/javascript";
+import { changedPrograms } from "./testing/programs";
+
+let parse: Parse;
+beforeAll(async () => {
+  parse = await allGrammars();
+});
+
+describe("a script of which nothing is to be read", () => {
+  it("does what it did", () => {
+    let quiet = 0;
+    fc.assert(
+      fc.property(changedPrograms(JAVASCRIPT), ([old, next]) => {
+        const { toRead, changed, files } = readTexts({ [JAVASCRIPT.path]: { old, next } }, parse);
+        // Where a caution says that code is run by another block now, it may be.
+        if (changed === 0 || toRead > 0 || files[0].cautions.length > 0) return;
+        quiet++;
+        expect(runScript(next)).toEqual(runScript(old));
+      }),
+      { numRuns: tries(500) },
+    );
+    // A third of them are, as a rule.
+    expect(quiet).toBeGreaterThan(tries(500) / 20);
+  });
+});

@@ -1,0 +1,107 @@
+import fc from "fast-check";
+
+/** What programs of a language are made of. */
+export interface Pieces {
+  /** The path of a file in it. */
+  path: string;
+  /**
+   * Statements and definitions that tell by `log` or the like what they do. `#` becomes a number, the same throughout a piece, `$A` and `$B` become names that others of
+   * the program may have, too.
+   */
+  pieces: readonly string[];
+}
+
+const NAMES = ["tide", "ebbing", "flow", "gate"];
+
+interface Edit {
+  kind: (typeof EDITS)[number];
+  /** Where it is made, and where what it takes goes: any numbers, as parts of what there is. */
+  at: number;
+  to: number;
+  size: number;
+}
+
+type Apply = (lines: string[], edit: Edit) => string[];
+
+const indentOf = (line: string) => /^[ \t]*/.exec(line)![0];
+const CLOSES = /^[ \t]*(?:[}\])]|(?:fi|done|esac|end)\b)/;
+
+/** Behind the last line of the block that a line begins: those that are deeper, and what closes it. */
+function blockEnd(lines: readonly string[], from: number): number {
+  const indent = indentOf(lines[from]);
+  let end = from + 1;
+  while (end < lines.length && (lines[end] === "" || indentOf(lines[end]).length > indent.length)) end++;
+  while (lines[end - 1] === "") end--;
+  return end < lines.length && indentOf(lines[end]) === indent && CLOSES.test(lines[end]) ? end + 1 : end;
+}
+
+function moved(lines: string[], from: number, end: number, to: number): string[] {
+  const rest = [...lines.slice(0, from), ...lines.slice(end)];
+  const place = to % (rest.length + 1);
+  return [...rest.slice(0, place), ...lines.slice(from, end), ...rest.slice(place)];
+}
+
+/** Puts something in at a place of the text, in place of some of what is there. */
+function spliced(lines: string[], at: number, size: number, text: string): string[] {
+  const whole = lines.join("\n");
+  return (whole.slice(0, at) + text + whole.slice(at + size)).split("\n");
+}
+
+const SPACES = [" ", "\n", "\t", "\n  ", " \n"];
+
+/** What is done to a text; most of it looks as if nothing came of it. */
+const APPLY = {
+  block: (lines, { at, to }) => moved(lines, at % lines.length, blockEnd(lines, at % lines.length), to),
+  lines: (lines, { at, to, size }) =>
+    moved(lines, at % lines.length, Math.min(lines.length, (at % lines.length) + size), to),
+  indent: (lines, { at, size }) =>
+    lines.with(at % lines.length, lines[at % lines.length].replace(/^[ \t]*/, ["", "  ", "\t", "    "][size % 4])),
+  blank: (lines, { at }) => lines.toSpliced(at % lines.length, 0, ""),
+  joined: (lines, { at }) => {
+    const line = at % lines.length;
+    return lines.toSpliced(line, 2, `${lines[line]} ${(lines[line + 1] ?? "").trimStart()}`);
+  },
+  space: (lines, { at, size }) => spliced(lines, at % lines.join("\n").length, 0, SPACES[size % SPACES.length]),
+  squeezed: (lines, { at, size }) => {
+    const text = lines.join("\n");
+    const gaps = [...text.matchAll(/\s+/g)];
+    const gap = gaps[at % Math.max(1, gaps.length)];
+    return gap ? spliced(lines, gap.index, gap[0].length, ["", " ", "\n"][size % 3]) : lines;
+  },
+} satisfies Record<string, Apply>;
+const EDITS = ["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const;
+
+/**
+ * Programs before and after some changes in them, as texts: blocks and lines that go elsewhere, and white space that comes and goes. Most of them run, before and
+ * after; some are none any more.
+ */
+export function changedPrograms({ pieces }: Pieces): fc.Arbitrary<[old: string, next: string]> {
+  const name = fc.constantFrom(...NAMES);
+  const piece = fc
+    .tuple(fc.constantFrom(...pieces), fc.integer({ min: 10, max: 99 }), name, name, fc.boolean())
+    .map(([text, number, a, b, isApart]) =>
+      text
+        .replaceAll("#", `${number}`)
+        .replaceAll("$A", a)
+        .replaceAll("$B", b)
+        .concat(isApart ? "\n" : ""),
+    );
+  const edit = fc.record<Edit>({
+    kind: fc.constantFrom(...EDITS),
+    at: fc.nat(2_000),
+    to: fc.nat(2_000),
+    size: fc.integer({ min: 1, max: 8 }),
+  });
+  const apply = (lines: string[], edits: Edit[]) =>
+    edits.reduce((now, one) => (now.length > 0 ? APPLY[one.kind](now, one) : now), lines);
+  return fc
+    .tuple(
+      fc.array(piece, { minLength: 1, maxLength: 6 }),
+      fc.array(edit, { maxLength: 2 }),
+      fc.array(edit, { minLength: 1, maxLength: 2 }),
+    )
+    .map(([parts, before, after]) => {
+      const old = apply(parts.join("\n").split("\n"), before);
+      return [`${old.join("\n")}\n`, `${apply(old, after).join("\n")}\n`];
+    });
+}
