@@ -24,6 +24,8 @@ export interface Language {
   /** How white space between tokens may change: `free` also comes and goes, of `kept` only the amount may change. */
   gaps: "free" | "kept";
   breaks: Breaks;
+  /** A tab is no white space to all that read it. */
+  tabless?: true;
   /** Lines that begin with `#` are for a preprocessor: they end where the line does. */
   directives?: true;
   /** What looks like a call may be a macro that makes a text of what it is given. */
@@ -298,6 +300,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...data,
     id: "yaml",
+    tabless: true,
     paths: /\.ya?ml$/i,
     names: ["yaml"],
     placed: /^[|>][-+]?[1-9]/,

@@ -154,6 +154,7 @@ function mayDiffer(
 ): boolean {
   if (old === next) return true;
   if (!PURE.test(old) || !PURE.test(next)) return false;
+  if (language.tabless && next.includes("\t") && !old.includes("\t")) return false;
   const left = before >= 0 ? syntax.tokens[before] : -1;
   const right = after < syntax.tokens.length ? syntax.tokens[after] : -1;
   if ((left >= 0 && isKind(syntax, left, EXACT)) || (right >= 0 && isKind(syntax, right, EXACT))) return false;

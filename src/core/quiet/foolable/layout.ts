@@ -222,6 +222,8 @@ export const LAYOUT: Case[] = [
     "class A:\n    def f(self):\n        pass\n\ndef g(self):\n        pass\n",
   ),
   foolable("a.pyi", "a stub, too", "class A:\n    x: int\n    y: int\n", "class A:\n    x: int\ny: int\n"),
+  foolable("a.yaml", "a tab that some take for none", "a: 1\nb: 2\n", "a: 1\nb: 2\t\n"),
+  foolable("a.yaml", "a line with nothing but a tab", "a: 1\n\nb: 2\n", "a: 1\n\t\nb: 2\n"),
   foolable("a.py", "a value of two lines", "a,\nb = c, d\n", "a, b = c, d\n"),
   foolable("a.py", "a pair becomes a list of one", "a[0], b = c, d\ngo(a, b)\n", "a[0],\nb = c, d\ngo(a, b)\n"),
   foolable("a.py", "no program, since a line ends there", "a = 1 + 2\ngo(a)\n", "a = 1 +\n2\ngo(a)\n"),

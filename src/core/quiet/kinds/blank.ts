@@ -17,6 +17,7 @@ export function classBlank(file: ClassedFile): void {
       const [from, to] = side === "old" ? [hunk.oldStart, hunk.oldEnd] : [hunk.newStart, hunk.newEnd];
       for (let line = from; line < to; line++) {
         if (!file.isOpen(side, line) || !isBlank(file.lines(side)[line])) continue;
+        if (file.language.tabless && side === "new" && file.lines(side)[line].includes("\t")) continue;
         if (file.language.endings === "never" && file.lines(side)[line].endsWith("\r")) continue;
         const syntax = file.syntax(side);
         if (!syntax || printsText(file)) return;

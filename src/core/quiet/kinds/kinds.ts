@@ -34,7 +34,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
   },
   blank: {
-    version: 3,
+    version: 4,
     name: "Blank",
     proof:
       "The text parses, and the line lies between two of its tokens with nothing but spaces and tabs on it: never in a text, a comment, or at the head of a file, and never where the file came or went whole.",
