@@ -78,6 +78,21 @@ describe("code that another function runs now, and nothing is to read of it", ()
     ],
     ["ts", "what a call gives", "const check = guard(() => {\n  limit();\n  signed();\n});\n"],
     ["java", "what an annotation is looked for", "@Filter\nclass Check {\n  void check() {\n    limit();\n  }\n}\n"],
+    [
+      "c",
+      "what is run when the program is loaded",
+      "static void __attribute__((constructor)) check(void) {\n  limit(REQUEST);\n  signed_by(REQUEST);\n  allowed(REQUEST);\n}\n",
+    ],
+    [
+      "cpp",
+      "the same",
+      "[[gnu::constructor]] void check() {\n  limit(REQUEST);\n  signed_by(REQUEST);\n  allowed(REQUEST);\n}\n",
+    ],
+    [
+      "rs",
+      "what an attribute makes of it",
+      "#[inline]\n#[before_each(request)]\n// first\nfn check(request: Request) {\n    limit(request);\n    signed(request);\n}\n",
+    ],
     ["cs", "the same", "[Filter]\nclass Check {\n  void Run() {\n    Limit();\n  }\n}\n"],
   ])("is told of a definition of %s that does something by being there: %s", (ending, _, check) => {
     const files = (path: string): Record<string, [string, string]> => ({
@@ -91,6 +106,8 @@ describe("code that another function runs now, and nothing is to read of it", ()
     ["py", "class Check(Base):\n    limit = 3\n\n    def check(self):\n        signed(self)\n"],
     ["js", "export class Check extends Base {\n  limit = 3;\n  check() {\n    signed();\n  }\n}\n"],
     ["java", "class Check {\n  void check() {\n    limit();\n    signed();\n  }\n}\n"],
+    ["rs", "#[inline]\nfn check(request: Request) {\n    limit(request);\n    signed(request);\n}\n"],
+    ["c", "static void __attribute__((unused)) check(void) {\n  limit(REQUEST);\n  signed_by(REQUEST);\n}\n"],
   ])("is not told of one of %s that waits to be used", (ending, check) => {
     expect(said({ [`a.${ending}`]: [check, ""], [`b.${ending}`]: ["", check] })).toEqual({});
   });

@@ -1,11 +1,11 @@
 import { folderOf } from "../../definitions/meant";
 import { childrenOf } from "../../grammar/children";
-import { type Syntax, typeOf } from "../../grammar/syntax";
+import { COMMENT, isKind, type Syntax, typeOf } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import type { Blocks } from "../order/blocks";
 import { type MovedLines, movedWhole } from "../order/definition-order";
 import { memberOf } from "../order/members";
-import { blockName, isCodeLine, namedBlock, nameOf } from "../places";
+import { blockName, firstNodeOf, isCodeLine, namedBlock, nameOf } from "../places";
 import type { Departure } from "./names-left";
 import type { Transfer } from "./quiet-ends";
 
@@ -35,7 +35,8 @@ export class Leavings {
       if (!isCodeLine(next, j)) return false;
       if (this.blocks.around(old, i).names !== this.blocks.around(next, j).names)
         return from !== to || !this.blocks.areSame(this.files[from].hunks, old, i, next, j);
-      return from !== to && !isOnlyThere(next, movedWhole(next, j, moved.next.lines));
+      if (from === to || isStillAttribute(next, j)) return false;
+      return !isOnlyThere(next, movedWhole(next, j, moved.next.lines));
     });
     if (!found) return null;
     const [i, j] = found;
@@ -68,13 +69,46 @@ function isOnlyThere(syntax: Syntax, node: number): boolean {
     : !isAnnotated(syntax, node);
 }
 
-/** Whether a definition of a language in which all is there wherever it stands begins with what others look for, as in Java and C#. */
+/** Attributes of C and C++ that make something of what they are said of without its being called, or for others to find. */
+const ACTS = /\b(?:(?:con|de)structor|init_priority|section|used|retain|weak|alias|ifunc|interrupt|dllexport)\b/;
+/** Attributes of Rust that do not. */
+const STILL =
+  /^#\[\s*(?:allow|cfg|cfg_attr|cold|default|deny|deprecated|derive|doc|expect|forbid|inline|must_use|non_exhaustive|repr|track_caller|warn)\b/;
+
+/** Whether a part of a definition says that others look for it. */
+const MARKED_BY: Record<string, (syntax: Syntax, node: number) => boolean> = {
+  attribute_list: () => true,
+  modifiers: (syntax, node) => childrenOf(syntax, node).some((one) => /annotation/.test(typeOf(syntax, one))),
+  attribute_specifier: (syntax, node) => ACTS.test(textOf(syntax, node)),
+  attribute_declaration: (syntax, node) => ACTS.test(textOf(syntax, node)),
+  ms_declspec_modifier: (syntax, node) => ACTS.test(textOf(syntax, node)),
+};
+
+/** Whether a definition of a language in which all is there wherever it stands begins with what others look for, or stands behind it. */
 function isAnnotated(syntax: Syntax, node: number): boolean {
-  return childrenOf(syntax, node).some((child) => {
-    const type = typeOf(syntax, child);
-    return (
-      type === "attribute_list" ||
-      (type === "modifiers" && childrenOf(syntax, child).some((one) => /annotation/.test(typeOf(syntax, one))))
-    );
-  });
+  if (childrenOf(syntax, node).some((child) => MARKED_BY[typeOf(syntax, child)]?.(syntax, child))) return true;
+  if (syntax.language.id !== "rust") return false;
+  for (let at = siblingBefore(syntax, node); at >= 0; at = siblingBefore(syntax, at)) {
+    const isAttribute = typeOf(syntax, at) === "attribute_item";
+    if (isAttribute && !STILL.test(textOf(syntax, at))) return true;
+    if (!isAttribute && !isKind(syntax, at, COMMENT)) return false;
+  }
+  return false;
+}
+
+/** Whether a line is an attribute of Rust that makes nothing of what stands behind it. */
+function isStillAttribute(syntax: Syntax, line: number): boolean {
+  const first = firstNodeOf(syntax, line);
+  return first !== null && typeOf(syntax, first.node) === "attribute_item" && STILL.test(textOf(syntax, first.node));
+}
+
+/** The node of the same parent that ends before one; -1 where there is none. */
+function siblingBefore({ depth, parent }: Syntax, node: number): number {
+  let before = node - 1;
+  while (depth[before] > depth[node]) before = parent[before];
+  return before > parent[node] ? before : -1;
+}
+
+function textOf({ text, start, end }: Syntax, node: number): string {
+  return text.slice(start[node], end[node]);
 }
