@@ -96,6 +96,12 @@ const SCRIPT_BREAKS: Breaks = {
   clauses: true,
 };
 
+/** In TypeScript `a < b >` at the end of a line gives types to `a`, and is compared with nothing. */
+const TYPED_BREAKS: Breaks = {
+  ...SCRIPT_BREAKS,
+  after: new Set([...SCRIPT_BREAKS.after].filter((sign) => sign !== ">")),
+};
+
 const IDENTIFIER =
   /^(?:identifier|property_identifier|shorthand_property_identifier|shorthand_property_identifier_pattern|type_identifier|field_identifier|namespace_identifier|package_identifier|private_property_identifier|statement_identifier|name|constant|variable_name|class_name)$/;
 
@@ -139,7 +145,7 @@ export const LANGUAGES: readonly Language[] = [
     seen: "file",
     paths: /\.[cm]?ts$/i,
     names: ["ts-node", "tsx", "deno", "typescript"],
-    breaks: SCRIPT_BREAKS,
+    breaks: TYPED_BREAKS,
     endings: "free",
     imports: SCRIPT_IMPORTS,
   },
@@ -151,7 +157,7 @@ export const LANGUAGES: readonly Language[] = [
     seen: "file",
     paths: /\.tsx$/i,
     names: [],
-    breaks: SCRIPT_BREAKS,
+    breaks: TYPED_BREAKS,
     endings: "free",
     imports: SCRIPT_IMPORTS,
   },

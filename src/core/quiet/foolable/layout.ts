@@ -222,6 +222,12 @@ export const LAYOUT: Case[] = [
     "class A:\n    def f(self):\n        pass\n\ndef g(self):\n        pass\n",
   ),
   foolable("a.pyi", "a stub, too", "class A:\n    x: int\n    y: int\n", "class A:\n    x: int\ny: int\n"),
+  foolable(
+    "a.ts",
+    "types are given, and nothing is compared",
+    "ok = a < b > (c)\ngo(ok)\n",
+    "ok = a < b >\n  (c)\ngo(ok)\n",
+  ),
   foolable("a.yaml", "a tab that some take for none", "a: 1\nb: 2\n", "a: 1\nb: 2\t\n"),
   foolable("a.yaml", "a line with nothing but a tab", "a: 1\n\nb: 2\n", "a: 1\n\t\nb: 2\n"),
   foolable("a.py", "a value of two lines", "a,\nb = c, d\n", "a, b = c, d\n"),
