@@ -31,6 +31,13 @@ export const SEAMS: Case[] = [
     `const check = guard\n${KEPT}[0, 1].forEach(openBerth)\n${MANY}`,
     `const check = guard\n[0, 1].forEach(openBerth)\n${MANY}${KEPT}`,
   ),
+  foolable(
+    "a.js",
+    "what is called begins with a name that is replaced",
+    `const check = guard()\n${KEPT}(slot)()\n${"openBerth(slot)\n".repeat(3)}${MANY}`,
+    `const check = guard()\n(berth)()\n${"openBerth(berth)\n".repeat(3)}${MANY}${KEPT}`,
+    "return x;",
+  ),
   foolableIn("what stays behind is called, in the file that it left", {
     "a.js": { old: `const check = guard()\n${KEPT}${CALLED}`, next: `const check = guard()\n${CALLED}` },
     "b.js": { old: MANY, next: `${MANY}${KEPT}` },

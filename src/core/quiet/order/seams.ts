@@ -19,7 +19,7 @@ export class Seams {
 
   constructor(private readonly file: ClassedFile) {}
 
-  /** Of a changed line, 0-based, of one side; true where nothing stands on one end, and where other code stands in its place. */
+  /** Of a changed line, 0-based, of one side. */
   hold(side: Side, line: number): boolean {
     const hunk = hunkAt(this.file.hunks, side, line);
     let holds = this.told.get(hunk);
@@ -31,25 +31,34 @@ export class Seams {
   }
 
   private tell(side: Side, hunk: Hunk): boolean {
-    const syntaxes = this.file.syntaxes();
-    if (!syntaxes) return true;
+    const { file } = this;
+    const syntaxes = file.syntaxes();
+    // Of a file that came or went nothing stands around it.
+    if (!syntaxes) return file.old.length === 0 || file.next.length === 0;
     const [old, next] = [
       { syntax: syntaxes.old, lines: { start: hunk.oldStart, end: hunk.oldEnd } },
       { syntax: syntaxes.next, lines: { start: hunk.newStart, end: hunk.newEnd } },
     ];
-    const [filled, empty] = side === "old" ? [old, next] : [next, old];
-    const around = neighbours(filled.syntax, filled.lines);
-    const closed = neighbours(empty.syntax, empty.lines);
-    if (!around.inner || closed.inner || !bothThere(around) || !bothThere(closed)) return true;
-    const [first, last] = around.inner;
-    const text = (node: number) => empty.syntax.text.slice(empty.syntax.start[node], empty.syntax.end[node]);
-    if (text(closed.above) === ";") return true;
-    if (!GOES_ON.test(text(closed.below)) && !TAKES.test(text(closed.above))) return true;
+    const [filled, other] = side === "old" ? [old, next] : [next, old];
+    const was = neighbours(filled.syntax, filled.lines);
+    const is = neighbours(other.syntax, other.lines);
+    if (!was.inner) return true;
+    const [first, last] = was.inner;
+    const [below, above] = [is.inner?.[0] ?? is.below, is.inner?.[1] ?? is.above];
     return (
-      standsAlike(filled.syntax, around.above, first, empty.syntax, closed.above, closed.below) &&
-      standsAlike(filled.syntax, around.below, last, empty.syntax, closed.below, closed.above)
+      (!mayJoin(other.syntax, is.above, below) ||
+        standsAlike(filled.syntax, was.above, first, other.syntax, is.above, below)) &&
+      (!mayJoin(other.syntax, above, is.below) ||
+        standsAlike(filled.syntax, was.below, last, other.syntax, is.below, above))
     );
   }
+}
+
+/** Whether a token and the next one look as if they could belong together where a line ends between them. */
+function mayJoin({ text, start, end }: Syntax, above: number, below: number): boolean {
+  if (above < 0 || below < 0) return false;
+  const before = text.slice(start[above], end[above]);
+  return before !== ";" && (GOES_ON.test(text.slice(start[below], end[below])) || TAKES.test(before));
 }
 
 /** Tokens that are no comments, as nodes: the last above some lines, the first below them, and the first and last in them; -1 and null for none. */
@@ -77,10 +86,6 @@ function neighbours(syntax: Syntax, { start, end }: Lines): Neighbours {
   };
 }
 
-function bothThere({ above, below }: Neighbours): boolean {
-  return above >= 0 && below >= 0;
-}
-
 /** Whether the outermost node that a token belongs to and its neighbour does not is of the same kind beside another neighbour, and apart from that, too. */
 function standsAlike(
   before: Syntax,
@@ -90,6 +95,8 @@ function standsAlike(
   same: number,
   other: number,
 ): boolean {
+  // At the beginning or end of a text nothing else was there to be joined to.
+  if (token < 0) return false;
   let [was, is] = [token, same];
   while (!holds(before, before.parent[was], neighbour)) [was, is] = [before.parent[was], after.parent[is] ?? -1];
   return is >= 0 && before.type[was] === after.type[is] && !holds(after, is, other);
