@@ -1,4 +1,4 @@
-import { type ChildProcessWithoutNullStreams, spawn, spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -6,7 +6,7 @@ import { createInterface } from "node:readline";
 import fc from "fast-check";
 import { readTexts } from "@/core/quiet/read-texts";
 import { JAVASCRIPT } from "@/core/quiet/testing/javascript";
-import { changedPrograms, type Pieces } from "@/core/quiet/testing/programs";
+import { changedPrograms, isWhollyQuiet, type Pieces } from "@/core/quiet/testing/programs";
 import { runScript } from "@/server/testing/run-script";
 import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
 import { PYTHON } from "./executed/python";
@@ -20,6 +20,18 @@ const SHOWN = 5;
 /** Runs a program: what it says, with how it ends; null where it says nothing of what it does, as where it is none. */
 type Run = (program: string) => Promise<string | null>;
 
+interface Language extends Pieces {
+  name: string;
+  /** Runs some, as long as what runs them is there; null where the machine has no program for it. */
+  using: <T>(use: (run: Run) => Promise<T>) => Promise<T | null>;
+}
+
+const LANGUAGES: readonly Language[] = [
+  { name: "JavaScript", ...JAVASCRIPT, using: (use) => use(runJavaScript) },
+  { name: "Python", ...PYTHON, using: withPython },
+  { name: "shell", ...SHELL, using: withShell },
+];
+
 /**
  * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python and a
  * shell where the machine has them.
@@ -28,32 +40,29 @@ export async function executed(say: (words: string) => void, args: string[]): Pr
   const wanted = Number(args[0]) || PROGRAMS;
   const seed = Number(args[1]) || Date.now() % 1_000_000;
   say(`Seed ${seed}.`);
-  let differing = 0;
-  differing += await compare(say, "JavaScript", JAVASCRIPT, wanted, seed, async (program) => {
-    const told = runScript(program);
-    return told.includes("SyntaxError") ? null : told.join("|");
-  });
-  differing += await withPython(say, (run) => compare(say, "Python", PYTHON, wanted, seed, run));
-  differing += await withShell(say, (run) => compare(say, "shell", SHELL, wanted, seed, run));
-  process.stdout.write(`${differing} of them do something else\n`);
-  return differing === 0 ? 0 : 1;
+  let isAllSame = true;
+  for (const language of LANGUAGES) {
+    const counts = await language.using((run) => compare(say, language, wanted, seed, run));
+    if (!counts) {
+      say(`Nothing here runs ${language.name}.`);
+      continue;
+    }
+    const { quiet, differing } = counts;
+    process.stdout.write(
+      `${language.name}: ${wanted} programs changed, ${quiet} with nothing to read, ${differing} do something else\n`,
+    );
+    isAllSame &&= quiet > 0 && differing === 0;
+  }
+  return isAllSame ? 0 : 1;
 }
 
-async function compare(
-  say: (words: string) => void,
-  name: string,
-  language: Pieces,
-  wanted: number,
-  seed: number,
-  run: Run,
-): Promise<number> {
+async function compare(say: (words: string) => void, language: Language, wanted: number, seed: number, run: Run) {
   const parse = await allGrammars();
   let [quiet, differing] = [0, 0];
   for (let tried = 0; tried < wanted; tried += AT_ONCE) {
     forgetParses();
     for (const [old, next] of fc.sample(changedPrograms(language), { numRuns: AT_ONCE, seed: seed + tried })) {
-      const { toRead, changed, files } = readTexts({ [language.path]: { old, next } }, parse);
-      if (changed === 0 || toRead > 0 || files[0].cautions.length > 0) continue;
+      if (!isWhollyQuiet(readTexts({ [language.path]: { old, next } }, parse))) continue;
       const did = await run(old);
       if (did === null) continue;
       quiet++;
@@ -62,10 +71,12 @@ async function compare(
       if (differing++ < SHOWN) say(`--- before\n${old}--- after\n${next}--- ${did}\n--- ${does}\n`);
     }
   }
-  process.stdout.write(
-    `${name}: ${wanted} programs changed, ${quiet} with nothing to read, ${differing} do something else\n`,
-  );
-  return differing;
+  return { quiet, differing };
+}
+
+async function runJavaScript(program: string): Promise<string | null> {
+  const told = runScript(program);
+  return told.includes("SyntaxError") ? null : told.join("|");
 }
 
 /** Reads programs, a line of JSON each, runs them, and writes what they say. */
@@ -75,7 +86,7 @@ warnings.simplefilter("ignore")
 def run(program):
     told = []
     def log(*words):
-        if len(told) > 500: raise MemoryError
+        if len(told) > 500: raise KeyboardInterrupt
         told.append(" ".join(re.sub("<(function|coroutine|generator).*?>| at 0x[0-9a-f]+", "", str(word)) for word in words))
         return True
     try:
@@ -89,12 +100,9 @@ for line in sys.stdin:
     print(json.dumps(run(json.loads(line))), flush=True)
 `;
 
-async function withPython(say: (words: string) => void, use: (run: Run) => Promise<number>): Promise<number> {
-  if (spawnSync("python3", ["--version"]).status !== 0) {
-    say("No Python here.");
-    return 0;
-  }
-  const python: ChildProcessWithoutNullStreams = spawn("python3", ["-c", PYTHON_RUNNER]);
+async function withPython<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
+  if (spawnSync("python3", ["--version"]).status !== 0) return null;
+  const python = spawn("python3", ["-c", PYTHON_RUNNER]);
   const answers = createInterface({ input: python.stdout })[Symbol.asyncIterator]();
   try {
     return await use(async (program) => {
@@ -109,22 +117,15 @@ async function withPython(say: (words: string) => void, use: (run: Run) => Promi
 }
 
 /** In an empty folder, where no program is found: only what the shell has itself is run. */
-async function withShell(say: (words: string) => void, use: (run: Run) => Promise<number>): Promise<number> {
-  if (spawnSync("bash", ["--version"]).status !== 0) {
-    say("No bash here.");
-    return 0;
-  }
+async function withShell<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
+  const { status, stdout: path } = spawnSync("bash", ["-c", 'echo "$BASH"'], { encoding: "utf8" });
+  if (status !== 0) return null;
   const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
   try {
     return await use(async (program) => {
       const env = { PATH: "/nonexistent", LC_ALL: "C", NODE_ENV: "test" as const };
-      const { error, status, stdout, stderr } = spawnSync("/bin/bash", ["--norc", "-c", program], {
-        cwd,
-        env,
-        timeout: 5_000,
-        encoding: "utf8",
-        input: "",
-      });
+      const options = { cwd, env, timeout: 5_000, encoding: "utf8", input: "" } as const;
+      const { error, status, stdout, stderr } = spawnSync(path.trim(), ["--norc", "-c", program], options);
       if (error || /syntax error/.test(stderr)) return stdout === "" || error ? null : `${stdout}|syntax`;
       return `${status}|${stdout.replaceAll(/line \d+/g, "line")}`;
     });

@@ -21,6 +21,7 @@ describe("what a language reads otherwise than it looks", () => {
     ["a.js", "a letter of a name", "window.ev\\u0061l(text);\n"],
     ["a.ts", "the first letter of a name", "\\u0065val(text);\n"],
     ["a.cs", "a letter in braces", "ev\\u{61}l(text);\n"],
+    ["a.cs", "the first letter, in eight digits", "\\U00000065val(text);\n"],
     ["A.java", "the end of a comment within it", "// a \\u000a evil();\n"],
     ["A.java", "the same, with more letters and another case", "// a \\uuu000D evil();\n"],
     ["A.java", "the end of a text within it", 'a = "\\u0022+evil()+\\u0022";\n'],

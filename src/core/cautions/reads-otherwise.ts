@@ -28,7 +28,7 @@ const PLAIN_ESCAPE = /(?<!\\)(?:\\\\)*\\u+00(?:0[ad]|[2-6][0-9a-f]|7[0-9a-e])/i;
 
 /** An escape for a letter, a digit, `_` or `$`, right beside another of them: a name that is not what it looks like, or a word of a text that is none. */
 const NAME_ESCAPE =
-  /(?:[A-Za-z0-9_$]|(?<!\\)(?=\\u(?:00[0-9a-f]{2}|\{0*[0-9a-f]{2}\})[A-Za-z0-9_$]))\\u(?:00|\{0*)(?:24|3\d|4[1-9a-f]|5[0-9af]|6[1-9a-f]|7[0-9a])/i;
+  /(?:[A-Za-z0-9_$]|(?<!\\)(?=\\u(?:00|0{6}|\{0*)[0-9a-f]{2}\}?[A-Za-z0-9_$]))\\u(?:00|0{6}|\{0*)(?:24|3\d|4[1-9a-f]|5[0-9af]|6[1-9a-f]|7[0-9a])/i;
 
 const TRICKS: readonly Trick[] = [
   {
@@ -59,7 +59,7 @@ const TRICKS: readonly Trick[] = [
   },
   {
     paths: /\.(?:[cm]?[jt]sx?|cs|vue|svelte)$/i,
-    holds: (line) => line.includes("\\u") && NAME_ESCAPE.test(line.slice(0, LOOKED_AT)),
+    holds: (line) => /\\u/i.test(line) && NAME_ESCAPE.test(line.slice(0, LOOKED_AT)),
     says: "An escape stands for a letter within a word: what the word is does not show.",
   },
   {

@@ -8,6 +8,13 @@ export function childrenOf(syntax: Syntax, node: number): number[] {
   return children;
 }
 
+/** The node of the same parent that ends before one; -1 where there is none. */
+export function siblingBefore({ depth, parent }: Syntax, node: number): number {
+  let before = node - 1;
+  while (depth[before] > depth[node]) before = parent[before];
+  return before > parent[node] ? before : -1;
+}
+
 const SIZES = new WeakMap<Syntax, Int32Array>();
 
 /** Of each node, how many there are in it, itself among them: so far on stands what follows it. */

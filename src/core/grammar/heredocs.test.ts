@@ -13,6 +13,8 @@ describe("a text that goes on to a line of its own", () => {
     [false, "bash", "its word in quotes, deeper", 'cat << "EOF"\ntext\n EOF\ngo\n'],
     [false, "bash", "its word behind a backslash, deeper", "cat <<\\EOF\ntext\n EOF\ngo\n"],
     [false, "bash", "its word put together", "cat <<E'O'F\ntext\nEOF\ngo\n"],
+    [false, "bash", "its word longer than any", `cat <<${"A".repeat(300)}\ntext\n  ${"A".repeat(300)}\ngo\n`],
+    [false, "bash", "deeper than anybody looks", `cat <<EOF\ntext\n${" ".repeat(300)}EOF\ngo\nEOF\n`],
     [true, "bash", "one for another", "cat <<A <<B\ntext\nA\nmore\nB\ngo\n"],
     [false, "bash", "the second of two", "cat <<A <<B\ntext\nA\nmore\n B\ngo\nB\n"],
     [true, "bash", "a word that is given as a text", 'cat <<<EOF\n  EOF\ngo "$((1 << 2))" $((n<<8))\n'],

@@ -1,24 +1,31 @@
 import { firstThat } from "../plain/first-that";
+import { addTo } from "../plain/grouped";
 import type { LanguageId } from "./languages";
 
 /** How texts begin that go on to a line that says their word, and what that line has to be. */
 interface Heredocs {
-  /** With the mark behind the sign, and the word, or what it stands in. */
+  /** The sign, with its mark, up to the word or what that stands in. */
   begins: RegExp;
+  /** The word as it is, in quotes, or behind a backslash; nothing where it is put together in another way. */
+  word: RegExp;
   /** What may stand before the word on the line that ends the text, by the mark. */
   indent: (mark: string) => RegExp;
 }
 
-/** A word as it is, in quotes, or behind a backslash; empty where it is put together in another way. */
-const SHELL_WORD = /^(?:'([^'\n]*)'|"([^"\n$`\\]*)"|\\?([^\s;|&<>()'"\\$`]+))(?![^\s;|&<>()])/;
-
 const HEREDOCS: Partial<Record<LanguageId, Heredocs>> = {
-  bash: { begins: /(?<!<)<<(?!<)(-?)[ \t]*/g, indent: (mark) => (mark === "-" ? /^\t*$/ : /^$/) },
-  ruby: { begins: /(?<!<)<<([-~]?)(?=["'`A-Za-z_])/g, indent: (mark) => (mark === "" ? /^$/ : /^[ \t]*$/) },
+  bash: {
+    begins: /(?<!<)<<(?!<)(-?)[ \t]*/g,
+    word: /^(?:'([^'\n]*)'|"([^"\n$`\\]*)"|\\?([^\s;|&<>()'"\\$`]+))(?![^\s;|&<>()])/,
+    indent: (mark) => (mark === "-" ? /^\t*$/ : /^$/),
+  },
+  ruby: {
+    begins: /(?<!<)<<([-~]?)(?=["'`A-Za-z_])/g,
+    word: /^(?:'([^'\n]+)'|["`]([^"`\n]+)["`]|([A-Za-z_]\w*))/,
+    indent: (mark) => (mark === "" ? /^$/ : /^[ \t]*$/),
+  },
 };
-const RUBY_WORD = /^(?:'([^'\n]+)'|["`]([^"`\n]+)["`]|([A-Za-z_]\w*))/;
 
-/** Longer lines say no word, in UTF-16 units. */
+/** A longer word proves nothing, in UTF-16 units, what it stands in included. */
 const LONGEST = 200;
 
 /**
@@ -33,7 +40,8 @@ export function endWhereTheySeem(language: LanguageId, text: string): boolean {
   let said: Map<string, number[]> | undefined;
   for (const { 0: sign, 1: mark, index } of text.matchAll(heredocs.begins)) {
     const behind = text.slice(index + sign.length, index + sign.length + LONGEST);
-    const found = (language === "ruby" ? RUBY_WORD : SHELL_WORD).exec(behind);
+    const found = heredocs.word.exec(behind);
+    if (found?.[0].length === LONGEST) return false;
     const word = found?.[1] ?? found?.[2] ?? found?.[3];
     // A number is shifted by another; a word that is put together could be any.
     if (word === undefined && !/^(?:[\d(]|$)/.test(behind)) return false;
@@ -55,12 +63,8 @@ function linesBySaying(text: string): Map<string, number[]> {
   for (let at = 0; at < text.length; ) {
     const found = text.indexOf("\n", at);
     const end = found < 0 ? text.length : found;
-    if (end - at <= LONGEST) {
-      const line = text.slice(at, end).trim();
-      const places = result.get(line);
-      if (places) places.push(at);
-      else result.set(line, [at]);
-    }
+    const line = text.slice(at, end).trim();
+    if (line.length <= LONGEST) addTo(result, line, at);
     at = end + 1;
   }
   return result;

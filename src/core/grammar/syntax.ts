@@ -217,6 +217,11 @@ export function tokenText({ text, start, end, tokens }: Syntax, token: number): 
   return text.slice(start[tokens[token]], end[tokens[token]]);
 }
 
+/** The text of a node. */
+export function nodeText({ text, start, end }: Syntax, node: number): string {
+  return text.slice(start[node], end[node]);
+}
+
 /** What stands between a token and the one before it; for the number of tokens, what stands behind the last. */
 export function gapBefore({ text, start, end, tokens }: Syntax, token: number): string {
   const from = token > 0 ? end[tokens[token - 1]] : 0;

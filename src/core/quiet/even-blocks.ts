@@ -1,4 +1,4 @@
-import { COMMENT, isKind, lineAt, type Syntax, typeOf } from "../grammar/syntax";
+import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../grammar/syntax";
 
 const BLOCK = /^(?:block|module)$/;
 /** What goes on with the statement that it belongs to, and stands as far to the right as that. */
@@ -30,6 +30,8 @@ function tellEven(syntax: Syntax): boolean {
     const indent = indentOf(syntax, node);
     // What stands behind something else on its line has no column of its own.
     if (indent === null || isKind(syntax, node, COMMENT)) continue;
+    // Of anything else, such as a form feed, nobody sees how deep it is.
+    if (!/^[ \t]*$/.test(indent)) return false;
     if (!isInBlock) {
       if (indent !== (indentOf(syntax, above) ?? indent)) return false;
       continue;
@@ -52,6 +54,8 @@ function isDeeper(syntax: Syntax, indent: string, block: number): boolean {
 
 /** What a node's line begins with; null where something stands before the node. */
 function indentOf(syntax: Syntax, node: number): string | null {
-  const before = syntax.text.slice(syntax.lines[lineAt(syntax, syntax.start[node])], syntax.start[node]);
-  return /^[ \t]*$/.test(before) ? before : null;
+  const { start, lines, text, tokens } = syntax;
+  const line = lines[lineAt(syntax, start[node])];
+  if (start[tokens[tokenAfter(syntax, line)]] !== start[node]) return null;
+  return text.slice(line, start[node]).replace(/^\ufeff/, "");
 }

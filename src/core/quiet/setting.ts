@@ -1,4 +1,4 @@
-import { childrenOf } from "../grammar/children";
+import { childrenOf, siblingBefore } from "../grammar/children";
 import { isOrder, orderAbove } from "../grammar/orders";
 import { COMMENT, isKind, type Syntax, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
@@ -56,9 +56,7 @@ function settingOfTop(syntax: Syntax, top: number, from: number): string | null 
 
 /** The nearest sibling before a node that is no comment, unless the comment gives orders; -1 when there is none. */
 function sibling(syntax: Syntax, node: number): number {
-  const { parent, depth } = syntax;
-  for (let at = node - 1; at > parent[node]; at--) {
-    if (depth[at] !== depth[node]) continue;
+  for (let at = siblingBefore(syntax, node); at >= 0; at = siblingBefore(syntax, at)) {
     if (!isKind(syntax, at, COMMENT) || isMark(syntax, at)) return at;
   }
   return -1;

@@ -82,6 +82,7 @@ class NamedText {
   private readonly functions = new Map<number, number>();
   private readonly owned = new Map<string, readonly number[]>();
   private readonly known = new Map<string, boolean>();
+  private readonly given = new Map<string, boolean>();
 
   constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
     this.syntax = file.syntax(side)!;
@@ -146,7 +147,9 @@ class NamedText {
     const { text, language } = this.syntax;
     const { labels } = language;
     if (!labels) return false;
-    return places.some((place) => {
+    const known = this.given.get(name);
+    if (known !== undefined) return known;
+    const given = places.some((place) => {
       const behind = text.slice(place + bare(name).length, place + bare(name).length + BEFORE).trimStart();
       return (
         behind[0] === labels &&
@@ -154,6 +157,8 @@ class NamedText {
         /[(,][ \t\r\n]*$/.test(text.slice(Math.max(0, place - BEFORE), place))
       );
     });
+    this.given.set(name, given);
+    return given;
   }
 
   /** Whether a name that stands at a token is declared in a node so that it is known there: on a changed line, since it is another one there now. */

@@ -1,6 +1,6 @@
 import { folderOf } from "../../definitions/meant";
-import { childrenOf } from "../../grammar/children";
-import { COMMENT, isKind, type Syntax, typeOf } from "../../grammar/syntax";
+import { childrenOf, siblingBefore } from "../../grammar/children";
+import { COMMENT, isKind, nodeText, type Syntax, typeOf } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import type { Blocks } from "../order/blocks";
 import { type MovedLines, movedWhole } from "../order/definition-order";
@@ -76,21 +76,25 @@ const STILL =
   /^#\[\s*(?:allow|cfg|cfg_attr|cold|default|deny|deprecated|derive|doc|expect|forbid|inline|must_use|non_exhaustive|repr|track_caller|warn)\b/;
 
 /** Whether a part of a definition says that others look for it. */
-const MARKED_BY: Record<string, (syntax: Syntax, node: number) => boolean> = {
-  attribute_list: () => true,
-  modifiers: (syntax, node) => childrenOf(syntax, node).some((one) => /annotation/.test(typeOf(syntax, one))),
-  attribute_specifier: (syntax, node) => ACTS.test(textOf(syntax, node)),
-  attribute_declaration: (syntax, node) => ACTS.test(textOf(syntax, node)),
-  ms_declspec_modifier: (syntax, node) => ACTS.test(textOf(syntax, node)),
-};
+const MARKED_BY = new Map<string, (syntax: Syntax, node: number) => boolean>([
+  ["attribute_list", () => true],
+  ["modifiers", (syntax, node) => childrenOf(syntax, node).some((one) => /annotation/.test(typeOf(syntax, one)))],
+  ["attribute_specifier", acts],
+  ["attribute_declaration", acts],
+  ["ms_declspec_modifier", acts],
+]);
+
+function acts(syntax: Syntax, node: number): boolean {
+  return ACTS.test(nodeText(syntax, node));
+}
 
 /** Whether a definition of a language in which all is there wherever it stands begins with what others look for, or stands behind it. */
 function isAnnotated(syntax: Syntax, node: number): boolean {
-  if (childrenOf(syntax, node).some((child) => MARKED_BY[typeOf(syntax, child)]?.(syntax, child))) return true;
+  if (childrenOf(syntax, node).some((child) => MARKED_BY.get(typeOf(syntax, child))?.(syntax, child))) return true;
   if (syntax.language.id !== "rust") return false;
   for (let at = siblingBefore(syntax, node); at >= 0; at = siblingBefore(syntax, at)) {
     const isAttribute = typeOf(syntax, at) === "attribute_item";
-    if (isAttribute && !STILL.test(textOf(syntax, at))) return true;
+    if (isAttribute && !STILL.test(nodeText(syntax, at))) return true;
     if (!isAttribute && !isKind(syntax, at, COMMENT)) return false;
   }
   return false;
@@ -99,16 +103,5 @@ function isAnnotated(syntax: Syntax, node: number): boolean {
 /** Whether a line is an attribute of Rust that makes nothing of what stands behind it. */
 function isStillAttribute(syntax: Syntax, line: number): boolean {
   const first = firstNodeOf(syntax, line);
-  return first !== null && typeOf(syntax, first.node) === "attribute_item" && STILL.test(textOf(syntax, first.node));
-}
-
-/** The node of the same parent that ends before one; -1 where there is none. */
-function siblingBefore({ depth, parent }: Syntax, node: number): number {
-  let before = node - 1;
-  while (depth[before] > depth[node]) before = parent[before];
-  return before > parent[node] ? before : -1;
-}
-
-function textOf({ text, start, end }: Syntax, node: number): string {
-  return text.slice(start[node], end[node]);
+  return first !== null && typeOf(syntax, first.node) === "attribute_item" && STILL.test(nodeText(syntax, first.node));
 }

@@ -1,4 +1,4 @@
-import { childrenOf, sizesOf } from "../../grammar/children";
+import { childrenOf, siblingBefore, sizesOf } from "../../grammar/children";
 import type { LanguageId } from "../../grammar/languages";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { isDefinition, nameToken } from "../places";
@@ -84,11 +84,10 @@ function isScriptOrder({ language }: Syntax, type: string, text: string): boolea
 
 /** Whether a decorator or attribute speaks of a definition, in it or right before it. */
 function isMarked(syntax: Syntax, node: number): boolean {
-  const { depth, parent } = syntax;
   if (childrenOf(syntax, node).some((child) => MARKS.test(typeOf(syntax, child)))) return true;
-  let before = node - 1;
-  while (before > parent[node] && (depth[before] > depth[node] || isKind(syntax, before, COMMENT))) before--;
-  return before > parent[node] && MARKS.test(typeOf(syntax, before));
+  let before = siblingBefore(syntax, node);
+  while (before >= 0 && isKind(syntax, before, COMMENT)) before = siblingBefore(syntax, before);
+  return before >= 0 && MARKS.test(typeOf(syntax, before));
 }
 
 const MARKS = /^(?:decorator|attribute_list)$/;

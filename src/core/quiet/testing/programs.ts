@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import type { Reading } from "../whole-reading";
 
 /** What programs of a language are made of. */
 export interface Pieces {
@@ -70,6 +71,11 @@ const APPLY = {
   },
 } satisfies Record<string, Apply>;
 const EDITS = ["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const;
+
+/** Whether a reading of changed texts says that nothing is to be read; where a caution says that code is run by another block now, something is. */
+export function isWhollyQuiet({ toRead, changed, files }: Reading): boolean {
+  return changed > 0 && toRead === 0 && files.every(({ cautions }) => cautions.length === 0);
+}
 
 /**
  * Programs before and after some changes in them, as texts: blocks and lines that go elsewhere, and white space that comes and goes. Most of them run, before and
