@@ -92,7 +92,7 @@ describe("what is asked", () => {
     expect(await refusal(`GET ${at}/search`, "ben", { parts, query: open })).toBe("invalid");
     await ask(`GET ${at}/commits`, "ben", { parts, query: { revision: "r1" } });
     await ask("GET /api/repos/{repo}/files", "ben", { ...quay, query: { old: file.oldId!, new: blob } });
-    await ask("GET /api/repos/{repo}/colours", "ben", { ...quay, query: { id: blob, path: "a.ts" } });
+    await ask("GET /api/repos/{repo}/colours", "ben", { ...quay, query: { new: blob, path: "a.ts" } });
     expect(
       await ask("GET /api/repos/{repo}/definitions", "ben", { ...quay, query: { id: blob, path: "a.ts" } }),
     ).toEqual(expect.any(Array));
@@ -133,6 +133,7 @@ describe("what is asked", () => {
     await ask(`PUT ${at}/unsent/{id}`, "ben", { parts: other, body: { kind: "closing", body: "So." } });
     await ask(`DELETE ${at}/unsent/{id}`, "ben", { parts: other });
     await ask(`PUT ${at}/read-marks`, "ben", { parts, body: { ...file, revision: 1, read: true } });
+    await ask(`PUT ${at}/read-marks`, "ben", { parts, body: { paths: ["a.ts", "b.txt"], revision: 1, looked: true } });
     await ask(`PUT ${at}/follow`, "ben", { parts, body: { follow: false } });
     await ask(`GET ${at}/gate`, "ben", { parts, query: { verdict: "approve" } });
     const review = { kind: "send-review" as const, revision: 1, verdict: "approve" as const, remark: "" };

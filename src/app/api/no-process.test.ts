@@ -66,7 +66,8 @@ describe("what is read", () => {
       () => api.ask(`GET ${at}/origins`, "ben", { parts, query: { path: "a.ts" } }),
       () => api.ask(`GET ${at}/left-alone`, "ben", { parts, query: {} }),
       () => api.ask("GET /api/repos/{repo}/files", "ben", { parts: repo, query: { old: was, new: blob } }),
-      () => api.ask("GET /api/repos/{repo}/colours", "ben", { parts: repo, query: { id: blob, path: "a.ts" } }),
+      () =>
+        api.ask("GET /api/repos/{repo}/colours", "ben", { parts: repo, query: { old: was, new: blob, path: "a.ts" } }),
       () => api.ask("GET /api/repos/{repo}/definitions", "ben", { parts: repo, query: { id: blob, path: "a.ts" } }),
       () => api.ask("GET /api/repos/{repo}/image", "ben", { parts: repo, query: { id: image } }),
       () => api.ask("GET /api/repos/{repo}/tree", "ben", { parts: repo, query: { at: head } }),

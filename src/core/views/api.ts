@@ -62,9 +62,9 @@ export const unsentRequest = v.variant("kind", [
 ]);
 export const followRequest = v.object({ follow: v.boolean() });
 export const pickRequest = v.object({ thread: id, suggestion: id, picked: v.boolean() });
-/** A file marked read or unread; or had before one to its end. */
+/** Files that somebody had before them to their ends; or one that is marked read or unread. */
 export const readMarkRequest = v.union([
-  v.object({ path, revision: ordinal, looked: v.literal(true) }),
+  v.object({ paths: v.pipe(v.array(path), v.maxLength(100)), revision: ordinal, looked: v.literal(true) }),
   v.object({ path, oldId: v.nullable(objectId), newId: v.nullable(objectId), revision: ordinal, read: v.boolean() }),
 ]);
 export type UnsentRequest = v.InferOutput<typeof unsentRequest>;
@@ -274,9 +274,13 @@ export const searchRequest = v.object({
 /** One line of the answer that tells how the comparison goes on: files by path, with their counts. */
 export type CountsLine = { path: string; counts: [added: number, removed: number] }[];
 
-/** Syntax colours of one file: `lines[i]` is flat: length, class, length, class …; a line that is left out has none. */
+/** Syntax colours of one state of a file: `lines[i]` is flat: length, class, length, class …; a line that is left out has none. */
+export type ColouredLines = number[][];
+
+/** Those of both sides of a file; none of a side that was not asked for, or could not be had. */
 export interface ColoursView {
-  lines: number[][];
+  old: ColouredLines;
+  new: ColouredLines;
 }
 
 /** Names of the colour classes, by their number in {@link ColoursView}. */

@@ -40,7 +40,7 @@ it("is of the commits that were read, where a joined log gives the revision anot
   const { change, folder } = await bench.change("quay", 1);
   const ada = bench.people.get("ada")!;
   await markRead(bench.app, ada, change, folder, { path: "a.txt", oldId: null, newId: null, revision: 1, read: true });
-  await markLooked(bench.app, ada, change, { path: "b.txt", revision: 1 });
+  await markLooked(bench.app, ada, change, { paths: ["b.txt"], revision: 1 });
   const said = async (revisions: string[]) => {
     const now = { ...change, revisions: revisions.map((head, i) => ({ ...newest(change), head, number: i + 1 })) };
     const { of } = await seenIn(bench.app, ada, now);

@@ -48,19 +48,19 @@ export function markRead(
   });
 }
 
-/** Remembers that a person has had a file of a revision before them to its end. */
+/** Remembers that a person has had files of a revision before them to their ends. */
 export async function markLooked(
   app: AppContext,
   person: Person,
   change: ChangeSet,
-  { path, revision }: { path: string; revision: number },
+  { paths, revision }: { paths: readonly string[]; revision: number },
 ): Promise<void> {
-  if (!change.revisions[revision - 1]) return;
+  if (!change.revisions[revision - 1] || paths.length === 0) return;
   const { head, base } = change.revisions[revision - 1];
-  const key = { change_set: change.id, person: person.id, path };
+  const look = { change_set: change.id, person: person.id, revision, head, base, at: app.now() };
   await app.db
     .insertInto("looks")
-    .values({ ...key, revision, head, base, at: app.now() })
+    .values([...new Set(paths)].map((path) => ({ ...look, path })))
     .onConflict((conflict) =>
       conflict
         .columns(["change_set", "person", "path"])

@@ -305,9 +305,10 @@ export function alone(task: LeftAloneTask): Promise<LeftAloneView> {
   return leftAlone(task, bytesIn(task.folder));
 }
 
+/** The colours of a blob, as the JSON of `ColouredLines`. */
 export async function colour({ folder, id, path }: ColourTask): Promise<string> {
   const blob = await load(folder, id);
-  if (!Buffer.isBuffer(blob) || isBinary(blob)) return JSON.stringify({ lines: [] });
+  if (!Buffer.isBuffer(blob) || isBinary(blob)) return "[]";
   const { colourLines } = await import("./colours");
-  return JSON.stringify({ lines: await colourLines(path, readText(blob).lines) });
+  return JSON.stringify(await colourLines(path, readText(blob).lines));
 }

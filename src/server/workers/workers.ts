@@ -33,7 +33,7 @@ import type {
 /** Threads for what would hold up the requests of others. What a person looks at now does not queue behind counting. */
 export interface Workers {
   compare: (task: CompareTask) => Promise<CompareResult>;
-  /** The answer as JSON; null for a language that is not known or a file too large to colour. */
+  /** The colours of each line, as JSON; none for a language that is not known or a file too large to colour. */
   colour: (task: ColourTask) => Promise<string>;
   /** What touched the lines of a file on its way. */
   trace: (task: TraceTask) => Promise<LineHistory>;

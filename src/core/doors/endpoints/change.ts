@@ -127,7 +127,7 @@ export const changeEndpoints = {
   },
   "PUT /api/repos/{repo}/changes/{number}/read-marks": {
     who: "signed-in",
-    does: "Marks a file read or unread, or as had before one to its end.",
+    does: "Marks a file read or unread, or some as had before one to their ends.",
     body: readMarkRequest,
     answer: null,
   },

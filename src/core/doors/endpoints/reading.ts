@@ -144,8 +144,8 @@ export const readingEndpoints = {
   },
   "GET /api/repos/{repo}/colours": {
     who: "signed-in",
-    does: "The syntax colours of a blob, in the language that its path tells.",
-    query: v.object({ id: v.string(), path: v.optional(path, "") }),
+    does: "The syntax colours of two sides by their blobs, in the language that the path tells. Either may be left out; of two of which one cannot be had the other is told alone.",
+    query: v.object({ old: v.optional(v.string()), new: v.optional(v.string()), path: v.optional(path, "") }),
     answer: shape.colours,
   },
   "GET /api/repos/{repo}/definitions": {

@@ -19,6 +19,7 @@ import type { Gate } from "../../rules/gate";
 import { MERGE_KINDS } from "../../rules/rule";
 import type {
   ChainView,
+  ColouredLines,
   ColoursView,
   CommitView,
   FileClasses,
@@ -225,7 +226,8 @@ export const label = v.object({
   ...{ name: text, flag: v.picklist(FLAGS), about: text, paths: v.array(text) },
 }) satisfies Shape<Label>;
 export const fileView = v.object({ comparison, text, removed: text, untold: maybe(text) }) satisfies Shape<FileView>;
-export const colours = v.object({ lines: v.array(v.array(number)) }) satisfies Shape<ColoursView>;
+const coloured = v.array(v.array(number)) satisfies Shape<ColouredLines>;
+export const colours = v.object({ old: coloured, new: coloured }) satisfies Shape<ColoursView>;
 
 const finding = v.object({
   ...{ tool: text, name: text, level: v.picklist(["error", "warning", "note"]), message: text },

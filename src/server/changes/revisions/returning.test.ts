@@ -52,7 +52,7 @@ async function story(name: string, main: Files, topic: Files) {
       await markRead(bench.app, ben, change, folder, { path, oldId: null, newId: null, revision, read: true });
     },
     look: async (path: string, revision: number) =>
-      markLooked(bench.app, ben, (await bench.change(name, 1)).change, { path, revision }),
+      markLooked(bench.app, ben, (await bench.change(name, 1)).change, { paths: [path], revision }),
     reading: async (from: string): Promise<ReadingView> => {
       const { change, folder } = await bench.change(name, 1);
       const points = { from, to: `r${change.revisions.length}` };

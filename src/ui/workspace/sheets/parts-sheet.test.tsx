@@ -19,7 +19,7 @@ function sheet() {
     "GET /api/repos/{repo}/files": () => ({
       ...{ comparison: compareFiles(bytes(old), bytes(next)), text: next, removed: "gone()\n", untold: null },
     }),
-    "GET /api/repos/{repo}/colours": () => ({ lines: [] }),
+    "GET /api/repos/{repo}/colours": () => ({ old: [], new: [] }),
     "GET /api/repos/{repo}/definitions": ({ query }) =>
       query.id === "old" ? [part("gone", 1), part("kept", 2)] : [part("kept", 1), part("new\u202e", 2)],
   });

@@ -12,7 +12,7 @@ const ALL: Points = { kind: "revision", from: "base", to: 1 };
 const [OLD, NEXT] = ["a".repeat(40), "b".repeat(40)];
 const bytes = (text: string) => new TextEncoder().encode(text);
 
-/** A file with colours of each side that is none of `refused`; and the colours with which it was drawn, one after the other. Its old state can be left out. */
+/** A file with colours, unless they are `refused`; and the colours with which it was drawn, one after the other. Its old state can be left out. */
 function opened(refused: string[] = [], old: string | null = OLD) {
   const server = new FakeServer({
     "GET /api/repos/{repo}/files": () => ({
@@ -20,9 +20,9 @@ function opened(refused: string[] = [], old: string | null = OLD) {
       ...{ text: "flood\nslack\n", removed: old ? "ebb\n" : "", untold: null },
     }),
     [COLOURS]: ({ query }) =>
-      refused.includes(query.id)
+      refused.includes(query.path ?? "")
         ? refuses("missing", "There are no such contents here.")
-        : { lines: [[3, query.id === OLD ? 1 : 2]] },
+        : { old: query.old ? [[3, 1]] : [], new: query.new ? [[3, 2]] : [] },
   });
   const drawn = new Set<unknown>();
   const { result, rerender } = renderHook(
@@ -36,28 +36,29 @@ function opened(refused: string[] = [], old: string | null = OLD) {
   return { server, now: () => result.current, drawn: () => [...drawn], go: (path: string) => rerender({ path }) };
 }
 
-it("has the colours of both sides at once, never those of one alone", async () => {
+it("asks for the colours of both sides at once, and is drawn with neither alone", async () => {
   const { now, drawn, server } = opened();
-  const both = { old: [[3, 1]], next: [[3, 2]] };
+  const both = { old: [[3, 1]], new: [[3, 2]] };
   await waitFor(() => expect(now().colours).toEqual(both));
-  expect(drawn()).toEqual([{ old: [], next: [] }, both]);
-  expect(server.of(COLOURS).map(({ query }) => query.id)).toEqual([OLD, NEXT]);
+  expect(drawn()).toEqual([{ old: [], new: [] }, both]);
+  expect(server.of(COLOURS).map(({ query }) => query)).toEqual([{ old: OLD, new: NEXT, path: "tide.ts" }]);
 });
 
-it("has those of one side where the other has none", async () => {
-  const { now } = opened([OLD]);
-  await waitFor(() => expect(now().colours).toEqual({ old: [], next: [[3, 2]] }));
+it("asks for no side that is not there", async () => {
+  const { now, server } = opened([], null);
+  await waitFor(() => expect(now().colours).toEqual({ old: [], new: [[3, 2]] }));
+  expect(server.of(COLOURS).map(({ query }) => query)).toEqual([{ new: NEXT, path: "tide.ts" }]);
 });
 
 it("asks again for what it could not have, where that is opened again", async () => {
-  const refused = [NEXT];
-  const { now, go, server } = opened(refused, null);
+  const refused = ["tide.ts"];
+  const { now, go, server } = opened(refused);
   await waitFor(() => expect(server.of(COLOURS)).toHaveLength(1));
   refused.pop();
   go("quay.ts");
-  await waitFor(() => expect(now().colours.next).toEqual([[3, 2]]));
+  await waitFor(() => expect(now().colours.new).toEqual([[3, 2]]));
   go("tide.ts");
-  expect(now().colours.next).toEqual([]);
-  await waitFor(() => expect(now().colours.next).toEqual([[3, 2]]));
+  expect(now().colours.new).toEqual([]);
+  await waitFor(() => expect(now().colours.new).toEqual([[3, 2]]));
   expect(server.of(COLOURS).map(({ query }) => query.path)).toEqual(["tide.ts", "quay.ts", "tide.ts"]);
 });

@@ -5,7 +5,7 @@ import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, contentKey, SUBMODULE } from "@/core/diff/tree";
 import { readView } from "@/core/diff/view";
 import { type Points, pointNames } from "@/core/reading/points";
-import type { FileClasses, ReadingFile } from "@/core/views/api";
+import type { ColoursView, FileClasses, ReadingFile } from "@/core/views/api";
 import { afterPicture } from "../../asking/after-picture";
 import { ask, type ChangePlace } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
@@ -19,13 +19,7 @@ const NO_CLASSES: FileClasses = {
   alike: [],
 };
 
-/** Of each line of both sides the runs that have a colour. */
-export interface Colours {
-  old: number[][];
-  next: number[][];
-}
-
-const NO_COLOURS: Colours = { old: [], next: [] };
+const NO_COLOURS: ColoursView = { old: [], new: [] };
 
 /** How to ask for the contents of two sides compared. What depends on contents alone is kept as long as the page. */
 export function fileQuery(repository: string, oldKey: ContentKey | null, newKey: ContentKey | null) {
@@ -50,22 +44,10 @@ function coloursQuery(repository: string, sides: Record<"old" | "next", string |
   return queryOptions({
     queryKey: ["colours", repository, old, next, path],
     enabled: old !== null || next !== null,
-    queryFn: async ({ signal }): Promise<Colours> => {
+    queryFn: async ({ signal }): Promise<ColoursView> => {
       await afterPicture();
-      const of = async (id: string | null): Promise<number[][] | Error> => {
-        if (id === null) return [];
-        const asked = ask("GET /api/repos/{repo}/colours", {
-          parts: { repo: repository },
-          query: { id, path },
-          signal,
-        });
-        return asked.then(({ lines }) => lines).catch((error: Error) => error);
-      };
-      const [one, other] = await Promise.all([of(old), of(next)]);
-      const wrong = [one, other].filter((side) => side instanceof Error);
-      // Of two sides one alone is better than none.
-      if (wrong.length > 0 && (wrong.length === 2 || old === null || next === null)) throw wrong[0];
-      return { old: one instanceof Error ? [] : one, next: other instanceof Error ? [] : other };
+      const query = { ...(old && { old }), ...(next && { new: next }), path };
+      return ask("GET /api/repos/{repo}/colours", { parts: { repo: repository }, query, signal });
     },
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 120_000,

@@ -7,7 +7,7 @@ import { SUBMODULE } from "@/core/diff/tree";
 import type { Points } from "@/core/reading/points";
 import type { ReadingFile } from "@/core/views/api";
 import type { OutlinedView } from "@/core/views/around-view";
-import { afterPicture } from "../../asking/after-picture";
+import { whenItStays } from "../../asking/after-picture";
 import { ask } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
 import { useChangeSet } from "./context";
@@ -17,7 +17,7 @@ function outlineQuery(repository: string, id: string | null, path: string) {
   return queryOptions({
     queryKey: ["definitions", repository, id, path],
     queryFn: async ({ signal }) => {
-      await afterPicture();
+      await whenItStays();
       const query = { id: id ?? "", path };
       return ask("GET /api/repos/{repo}/definitions", { parts: { repo: repository }, query, signal });
     },

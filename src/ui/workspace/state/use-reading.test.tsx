@@ -110,3 +110,36 @@ describe("a file that is marked read", () => {
     expect(tell).toHaveBeenCalledWith("Not now.");
   });
 });
+
+describe("files that somebody has before them to their ends", () => {
+  const looking = () => {
+    const server = new FakeServer({ [MARKS]: () => null as never });
+    const files = paths.map((path) => file(path));
+    const shown = renderHook(() => useReading(place, all, answer(files), vi.fn()), { wrapper: Asking });
+    return { ...shown, server, told: () => server.of(MARKS).map(({ body }) => body) };
+  };
+
+  it("are told of together when the page is left, each once", async () => {
+    const { result, told } = looking();
+    act(() => {
+      for (const path of ["a.ts", "b.ts", "a.ts"]) result.current.markLooked(path, 1);
+      result.current.markLooked("a.ts", 2);
+    });
+    expect(told()).toEqual([]);
+    dispatchEvent(new Event("pagehide"));
+    expect(told()).toEqual([
+      { paths: ["a.ts", "b.ts"], revision: 1, looked: true },
+      { paths: ["a.ts"], revision: 2, looked: true },
+    ]);
+  });
+
+  it("are told of when another page takes the place of this one, and again where that was refused", async () => {
+    const { result, server, told, unmount } = looking();
+    server.now({ [MARKS]: () => refuses("unavailable", "Not now.") });
+    act(() => result.current.markLooked("a.ts", 1));
+    await act(async () => dispatchEvent(new Event("pagehide")));
+    act(() => result.current.markLooked("a.ts", 1));
+    unmount();
+    expect(told()).toEqual(Array.from({ length: 2 }, () => ({ paths: ["a.ts"], revision: 1, looked: true })));
+  });
+});

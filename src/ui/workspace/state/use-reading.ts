@@ -1,17 +1,19 @@
 "use client";
 import { queryOptions, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { groupedBy } from "@/core/plain/grouped";
 import { isTold } from "@/core/reading/files";
 import { type PointNames, type Points, pointNames } from "@/core/reading/points";
 import type { CountsLine, ReadingFile, ReadingView } from "@/core/views/api";
 import { ask, askLines, type ChangePlace, reasonFrom } from "../../asking/ask";
+import { Gathered } from "../../asking/gathered";
 import { InTurn } from "../../asking/in-turn";
 import { useAsked } from "../../asking/use-asked";
 import { readingAsked } from "./reading-asked";
 
 const NONE: string[] = [];
-/** How long after a file came into sight it is said so, in milliseconds. */
-const AFTER = 100;
+/** How long after a file was had before one to its end it is said so, in milliseconds, with others of that time. */
+const AFTER = 1_000;
 
 /** The files between two points, what is counted of them while the server compares, and which of them have been read. */
 export function useReading(
@@ -107,19 +109,35 @@ export function useReading(
   };
 
   /** Told of a file that was had before one to its end; nothing on the page depends on it, so a failure is let be. */
-  const looked = useRef(new Set<string>());
+  const [looked] = useState(() => new Set<string>());
+  const looks = useMemo(
+    () =>
+      new Gathered<{ path: string; revision: number }>((all) => {
+        for (const [revision, some] of groupedBy(all, (one) => one.revision)) {
+          const paths = some.map(({ path }) => path);
+          ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
+            parts: place,
+            body: { paths, revision, looked: true },
+            keepalive: true,
+          }).catch(() => {
+            for (const path of paths) looked.delete(lookOf(path, revision));
+          });
+        }
+      }, AFTER),
+    [place, looked],
+  );
+  useEffect(() => {
+    addEventListener("pagehide", looks.now);
+    return () => {
+      removeEventListener("pagehide", looks.now);
+      looks.now();
+    };
+  }, [looks]);
   const markLooked = (path: string, revision: number) => {
-    const key = `${revision} ${path}`;
-    if (looked.current.has(key)) return;
-    looked.current.add(key);
-    const say = () =>
-      ask("PUT /api/repos/{repo}/changes/{number}/read-marks", {
-        parts: place,
-        body: { path, revision, looked: true },
-        keepalive: true,
-      }).catch(() => looked.current.delete(key));
-    // Behind the picture that the person waits for.
-    setTimeout(() => void say(), AFTER);
+    const key = lookOf(path, revision);
+    if (looked.has(key)) return;
+    looked.add(key);
+    looks.add({ path, revision });
   };
 
   return {
@@ -132,6 +150,10 @@ export function useReading(
     markRead,
     markLooked,
   };
+}
+
+function lookOf(path: string, revision: number): string {
+  return `${revision} ${path}`;
 }
 
 /** One file of a reading, whose ids its list left untold. */

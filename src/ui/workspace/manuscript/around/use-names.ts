@@ -2,8 +2,8 @@
 import { type MouseEvent, type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { type NameInLine, namesInLine } from "@/core/reading/names-in-line";
 import { FOLD, GAP, REMOVED, type Rows } from "@/core/reading/rows";
+import type { ColoursView } from "@/core/views/api";
 import type { Named, Target } from "../../navigation/use-navigation";
-import type { Colours } from "../../state/use-file";
 
 /** A name of a line of the manuscript that somebody asks about. */
 export interface ChosenName extends NameInLine {
@@ -17,7 +17,7 @@ interface Shown {
   /** The row of a line, 0-based, as long as it is shown. */
   rowAt: (side: "old" | "new", line: number) => number | undefined;
   text: { next: string[]; old: (line: number) => string } | undefined;
-  colours: Colours;
+  colours: ColoursView;
 }
 
 const HIGHLIGHT = "chosen-name";
@@ -40,7 +40,7 @@ export function useNames(
       const side = kind === REMOVED ? "old" : "new";
       const line = side === "old" ? rows.old[row] : rows.next[row];
       const words = (side === "old" ? text.old(line) : text.next[line]) ?? "";
-      const runs = (side === "old" ? colours.old : colours.next)[line] ?? [];
+      const runs = colours[side][line] ?? [];
       return namesInLine(words, runs).map((name) => ({ ...name, side, line: line + 1 }));
     },
     [rows, text, colours],

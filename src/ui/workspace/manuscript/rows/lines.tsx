@@ -4,8 +4,7 @@ import type { Layout } from "@/core/reading/columns";
 import { foldWords } from "@/core/reading/folds";
 import { ADDED, FOLD, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import type { Selection } from "@/core/reading/selection";
-import type { CommitView, FileClasses, ReadingFile } from "@/core/views/api";
-import type { Colours } from "../../state/use-file";
+import type { ColoursView, CommitView, FileClasses, ReadingFile } from "@/core/views/api";
 import { FoldRow } from "./fold-row";
 import { GapRow } from "./gap-row";
 import { type LineActs, type LineView, Row, SplitRow } from "./row";
@@ -16,7 +15,7 @@ export interface LinesOf {
   rows: Rows;
   layout: Layout;
   text: { next: string[]; old: (line: number) => string };
-  colours: Colours;
+  colours: ColoursView;
   marks: { old: Map<number, number[]>; next: Map<number, number[]> };
   classes: FileClasses;
 }
@@ -143,7 +142,7 @@ function lineOf({ rows, text, colours, marks, classes }: LinesOf, row: number, s
     row,
     kind,
     text: (removed ? text.old(old) : text.next[next]) ?? "",
-    runs: removed ? colours.old[old] : colours.next[next],
+    runs: removed ? colours.old[old] : colours.new[next],
     spans: kind === SAME ? undefined : side === "old" ? marks.old.get(old) : marks.next.get(next),
     quiet: rows.run[row] >= 0 ? classes.runs[rows.run[row]].class : undefined,
   };
