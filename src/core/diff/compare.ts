@@ -54,10 +54,11 @@ function compare(
   right: Text,
   binary: boolean,
 ): Comparison {
-  const sizes = { oldSize: old?.length ?? 0, newSize: next?.length ?? 0 };
+  const [oldSize, newSize] = [old?.length ?? 0, next?.length ?? 0];
   if (binary) {
     return {
-      ...sizes,
+      oldSize,
+      newSize,
       binary: true,
       nearlyText: [old, next].every((bytes) => bytes === null || isNearlyText(bytes)),
       oldLines: 0,
@@ -74,7 +75,8 @@ function compare(
   }
   const hunks = diffTexts(left, right);
   return {
-    ...sizes,
+    oldSize,
+    newSize,
     binary: false,
     nearlyText: false,
     oldLines: left.lines.length,

@@ -10,6 +10,7 @@ export interface Scope {
 const FURTHEST = 20_000;
 const SPACE = 32;
 const TAB = 9;
+const LAST_ASCII = 127;
 
 /** Whether a file is a text in Markdown, by its path. */
 export function isMarkdown(path: string): boolean {
@@ -110,9 +111,8 @@ export class Enclosing {
     this.above = new Int32Array(lines.length);
     const open: number[] = [];
     for (let i = 0; i < lines.length; i++) {
-      if (isBlank(lines[i])) this.width[i] = BLANK;
-      else {
-        this.width[i] = indentOf(lines[i]);
+      this.width[i] = isBlank(lines[i]) ? BLANK : indentOf(lines[i]);
+      if (this.width[i] !== BLANK) {
         while (open.length > 0 && this.width[open[open.length - 1]] >= this.width[i]) open.pop();
       }
       this.above[i] = open.length > 0 ? open[open.length - 1] : -1;
@@ -168,7 +168,13 @@ function previous(lines: readonly string[], line: number): number {
 }
 
 function isBlank(line: string): boolean {
-  return line.trim() === "";
+  for (let i = 0; i < line.length; i++) {
+    const code = line.charCodeAt(i);
+    if (code === SPACE || code === TAB) continue;
+    // What else counts as white space is rare.
+    return (code < SPACE || code > LAST_ASCII) && line.trim() === "";
+  }
+  return true;
 }
 
 function indentOf(line: string): number {

@@ -233,6 +233,29 @@ export function typeOf(syntax: Syntax, node: number): string {
   return syntax.typeName(syntax.type[node]);
 }
 
+/**
+ * Tells of nodes whether the name of their type is one of some: each type of a grammar is looked at once.
+ *
+ * @example const isCall = ofTypes((name) => /call/.test(name)); // isCall(syntax, node)
+ */
+export function ofTypes(holds: (name: string) => boolean): (syntax: Syntax, node: number) => boolean {
+  /** By the kinds of a grammar: of each type 0 for not yet known, 1 for no, 2 for yes. */
+  const known = new WeakMap<Uint8Array, Uint8Array>();
+  return (syntax, node) => {
+    const { kinds, type } = syntax;
+    let types = known.get(kinds);
+    if (!types) {
+      types = new Uint8Array(kinds.length);
+      known.set(kinds, types);
+    }
+    const of = type[node];
+    if (types[of] > 0) return types[of] === 2;
+    const is = holds(typeOf(syntax, node));
+    if (of < types.length) types[of] = is ? 2 : 1;
+    return is;
+  };
+}
+
 /** Whether a node's type is of a kind, such as {@link TEXT}. */
 export function isKind({ kinds, type }: Syntax, node: number, kind: number): boolean {
   return (kinds[type[node]] & kind) !== 0;

@@ -84,7 +84,7 @@ export class ClassedFile {
     const known = this.asks[side];
     if (known !== undefined) return known;
     const lines = this.lines(side);
-    const before = side === "new" ? this.ask("old") : null;
+    const before = side === "new" && this.isMostlyShared() ? this.ask("old") : null;
     const ask =
       this.language && lines.length > 0
         ? {
@@ -96,6 +96,12 @@ export class ClassedFile {
         : null;
     this.asks[side] = ask;
     return ask;
+  }
+
+  /** Whether reading the new state from the old one takes less than reading it anew. */
+  private isMostlyShared(): boolean {
+    const changed = this.hunks.reduce((sum, { newStart, newEnd }) => sum + newEnd - newStart, 0);
+    return 2 * changed <= this.next.length;
   }
 
   /** Where the text of one state changed, with a line on either side, as places in it. */

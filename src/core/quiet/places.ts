@@ -1,4 +1,16 @@
-import { COMMENT, isKind, lineAt, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
+import { childrenOf } from "../grammar/children";
+import {
+  COMMENT,
+  isKind,
+  lineAt,
+  NAME,
+  ofTypes,
+  type Syntax,
+  TEXT,
+  tokenAfter,
+  tokenText,
+  typeOf,
+} from "../grammar/syntax";
 
 /** Nodes that define something as a whole: their place among others of their kind means nothing. */
 const DEFINES =
@@ -14,9 +26,18 @@ const HELD = /^(?:arrow_function|function_expression|class)$/;
 /** Parts of a definition whose names are not its own. */
 const ASIDE = /modifiers|annotation|attribute|decorator|parameter|heritage|superclass|argument/;
 
+const defines = ofTypes((name) => DEFINES.test(name) && !DEFINES_NOT.test(name));
+/** One that defines by its name, or is named so and is none, is asked no further. */
+const mayHold = ofTypes((name) => HOLDS.test(name) && !DEFINES.test(name));
+const isHeld = ofTypes((name) => HELD.test(name));
+const isAside = ofTypes((name) => ASIDE.test(name));
+
 /** Statements behind which nothing of the same block is reached. */
 const ENDS = /^(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?$/;
 const BRANCHES = /^(?:if|elif|while|unless|preproc_if|preproc_elif|conditional|ternary|switch|else_if|elsif)(?:_|$)/;
+const endsBlock = ofTypes((name) => ENDS.test(name));
+const isBranch = ofTypes((name) => BRANCHES.test(name));
+const isStatement = ofTypes((name) => name === "expression_statement");
 
 /** A node that defines something, with its name; null at the top level of a file. */
 export interface NamedBlock {
@@ -27,16 +48,23 @@ export interface NamedBlock {
 export function isDefinition(syntax: Syntax, node: number): boolean {
   const { depth } = syntax;
   if (!(depth[node + 1] > depth[node])) return false;
-  const type = typeOf(syntax, node);
-  if (DEFINES.test(type)) return !DEFINES_NOT.test(type);
-  if (!HOLDS.test(type)) return false;
-  for (let at = node + 1; depth[at] > depth[node]; at++) {
-    if (depth[at] !== depth[node] + 1) continue;
-    const inner = typeOf(syntax, at);
-    if (HELD.test(inner) && depth[at + 1] > depth[at]) return true;
-    if (isDefinition(syntax, at)) return true;
+  return defines(syntax, node) || (mayHold(syntax, node) && holdsOne(syntax, node));
+}
+
+const HOLDING = new WeakMap<Syntax, Map<number, boolean>>();
+
+/** Whether a node that may hold a definition does; all that lies in it is gone through once. */
+function holdsOne(syntax: Syntax, node: number): boolean {
+  const known = HOLDING.get(syntax) ?? new Map<number, boolean>();
+  HOLDING.set(syntax, known);
+  let holds = known.get(node);
+  if (holds === undefined) {
+    const isOne = (at: number) =>
+      (isHeld(syntax, at) && syntax.depth[at + 1] > syntax.depth[at]) || isDefinition(syntax, at);
+    holds = childrenOf(syntax, node).some(isOne);
+    known.set(node, holds);
   }
-  return false;
+  return holds;
 }
 
 /** The innermost definition that a node lies in, itself aside. */
@@ -73,7 +101,7 @@ export function nameToken(syntax: Syntax, node: number): number {
     const token = tokens[t];
     if (!isKind(syntax, token, NAME)) continue;
     let steps = 0;
-    for (let at = token; at !== node && at > 0; at = parent[at]) steps += ASIDE.test(typeOf(syntax, at)) ? 9 : 1;
+    for (let at = token; at !== node && at > 0; at = parent[at]) steps += isAside(syntax, at) ? 9 : 1;
     if (steps <= 3) return t;
   }
   return -1;
@@ -88,15 +116,9 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
   const leaving = (above: number): number => {
     const found = leaves.get(above);
     if (found !== undefined) return found;
-    let at = above + 1;
-    for (; depth[at] > depth[above]; at++) {
-      if (depth[at] !== depth[above] + 1) continue;
-      const type = typeOf(syntax, at);
-      // `exit();` and the like are wrapped once.
-      if (ENDS.test(type === "expression_statement" && depth[at + 1] > depth[at] ? typeOf(syntax, at + 1) : type))
-        break;
-    }
-    const first = depth[at] > depth[above] ? at : Number.POSITIVE_INFINITY;
+    // `exit();` and the like are wrapped once.
+    const ends = (at: number) => endsBlock(syntax, isStatement(syntax, at) && depth[at + 1] > depth[at] ? at + 1 : at);
+    const first = childrenOf(syntax, above).find(ends) ?? Number.POSITIVE_INFINITY;
     leaves.set(above, first);
     return first;
   };
@@ -107,9 +129,8 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
     if (above < 0) return false;
     const before = known.get(node);
     if (before !== undefined) return before;
-    const branch = BRANCHES.test(typeOf(syntax, above));
     const dead =
-      (branch && neverHolds(text.slice(start[above], Math.min(end[above], start[above] + 300)))) ||
+      (isBranch(syntax, above) && neverHolds(text.slice(start[above], Math.min(end[above], start[above] + 300)))) ||
       (leaving(above) < node && isReached(node) && !isDefinition(syntax, node)) ||
       isDead(above);
     known.set(node, dead);

@@ -8,7 +8,7 @@ import { unpackReading } from "@/core/quiet/packed";
 import { ObjectReader } from "@/git/objects";
 import { Bench } from "../../testing/bench";
 import { compareTrees } from "../tree";
-import { ReadAhead, readBatch } from "./ahead";
+import { type AheadBatch, ReadAhead, readBatch } from "./ahead";
 import { allGrammars } from "./grammars";
 
 let bench: Bench;
@@ -100,6 +100,50 @@ describe("reading ahead", () => {
     await other();
     for (const ask of [...twin, ...again]) expect(lists(ahead.parse(ask))).toEqual(lists(parse(ask)));
     expect(here).toEqual([]);
+    ahead.end();
+  });
+
+  it("reads what nobody has while the other is at what is asked for, and keeps it", () => {
+    const here: string[] = [];
+    let batch!: AheadBatch;
+    const [THERE, DONE] = [2, 3];
+    const isRead = (file: number) => {
+      const lists = files[file].map((ask) => {
+        const { type, depth, start, end, parent, tokens, lines } = parse(ask)!;
+        return { type, depth, start, end, parent, tokens, lines };
+      });
+      batch.port.postMessage({ file, lists });
+      Atomics.store(batch.claims, file, DONE);
+    };
+    const ahead = new ReadAhead(
+      (ask) => {
+        here.push(ask.text);
+        // Meanwhile the other comes to the end of what it has.
+        if (ask === files[0][1]) isRead(2);
+        return parse(ask);
+      },
+      (given) => {
+        batch = given;
+        Atomics.store(batch.claims, 2, THERE);
+      },
+    );
+    ahead.parse.ahead!(files);
+    for (const ask of [...files[2], ...files[0]]) expect(lists(ahead.parse(ask))).toEqual(lists(parse(ask)));
+    expect(here).toEqual(files[0].map(({ text }) => text));
+    ahead.end();
+  });
+
+  it("gives away one file alone, and by itself each state that is not read from the one before it", () => {
+    const given: string[][] = [];
+    const ahead = new ReadAhead(parse, (batch) => {
+      given.push(batch.files.map((texts) => texts.map(({ text }) => text).join("|")));
+    });
+    const [old, next] = files[0];
+    ahead.parse.ahead!([[old, next]]);
+    expect(given).toEqual([[`${old.text}|${next.text}`]]);
+    const { before: _, ...anew } = files[1][1];
+    ahead.parse.ahead!([[files[1][0], anew]]);
+    expect(given[1]).toEqual([files[1][0].text, anew.text]);
     ahead.end();
   });
 

@@ -70,9 +70,10 @@ export class ReadAhead {
   }
 
   private ahead(all: readonly (readonly ParseAsk[])[]): void {
-    const files = all.filter((asks) => asks.length > 0 && !asks.some((ask) => this.isKnown(ask)) && !this.isTwin(asks));
-    // The first of them will be read here at once.
-    if (files.length < 2) return;
+    const files = all
+      .flatMap(parted)
+      .filter((asks) => asks.length > 0 && !asks.some((ask) => this.isKnown(ask)) && !this.isTwin(asks));
+    if (files.length === 0) return;
     const { port1, port2 } = new MessageChannel();
     const claims = new Int32Array(new SharedArrayBuffer(4 * (files.length + 1)));
     const batch = { files, claims, port: port1 };
@@ -108,11 +109,20 @@ export class ReadAhead {
     if (!place) return this.here(ask);
     const { claims } = place.batch;
     const had = Atomics.compareExchange(claims, place.file, FREE, HERE);
-    if (had === FREE || had === HERE) return this.here(ask);
+    if (had === FREE || had === HERE) return this.read.get(ask) ?? this.here(ask);
+    while (Atomics.load(claims, place.file) === THERE && this.readAnother(place.batch));
     if (had === THERE) Atomics.wait(claims, place.file, THERE, PATIENCE);
     this.collect(place.batch);
     const read = this.read.get(ask);
     return read === undefined ? this.here(ask) : read;
+  }
+
+  /** Reads the first file of a batch that nobody has, in place of waiting for another; false where there is none. */
+  private readAnother({ files, claims }: Batch): boolean {
+    const file = claims.subarray(0, files.length).indexOf(FREE);
+    if (file < 0 || Atomics.compareExchange(claims, file, FREE, HERE) !== FREE) return false;
+    for (const ask of files[file]) this.read.set(ask, this.here(ask));
+    return true;
   }
 
   /** Takes what has come. No event tells of it: whoever makes a reading does not give its thread away. */
@@ -125,6 +135,11 @@ export class ReadAhead {
       }
     }
   }
+}
+
+/** What is asked of a file in parts that can be read each by itself: a state that is read from the one before it stays with that. */
+function parted(asks: readonly ParseAsk[]): (readonly ParseAsk[])[] {
+  return asks.every(({ before }, n) => n === 0 || before) ? [asks] : asks.map((ask) => [ask]);
 }
 
 function isSame(one: ParseAsk, other: ParseAsk): boolean {

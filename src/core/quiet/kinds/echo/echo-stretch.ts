@@ -47,6 +47,14 @@ export function around({ start, end }: Lines, lines: readonly string[]): Lines {
   return { start: Math.max(0, start - AROUND), end: Math.min(lines.length, end + AROUND) };
 }
 
+/** A stretch with what surrounds it: the text of its old side, and that of its new one. */
+export function textOf(file: ClassedFile, { old, next }: Stretch): string {
+  const [before, after] = [around(old, file.old), around(next, file.next)];
+  return [file.old.slice(before.start, before.end), file.next.slice(after.start, after.end)]
+    .map((lines) => lines.join("\n"))
+    .join("\u0002");
+}
+
 /** Lines that say where another stands, 0-based, ascending; null where they are too many to be told. */
 export type Heads = readonly number[] | null;
 

@@ -3,7 +3,7 @@ import type { Lines } from "../../stretch";
 import { groupsOf } from "../groups";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";
-import { around, type Echo, headsOf, type Stretch, sameHeads, stretchesOf } from "./echo-stretch";
+import { around, type Echo, headsOf, type Stretch, sameHeads, stretchesOf, textOf } from "./echo-stretch";
 import { namesBetween, outlineOf, shapeOf } from "./named-echo";
 
 /** So many lines of its surroundings have to say something: a few brackets are the same everywhere. */
@@ -150,20 +150,10 @@ function sample({ old, next }: ClassedFile, stretch: Stretch): string {
   return `${stretch.old.end - stretch.old.start} ${stretch.next.end - stretch.next.start} ${first.length} ${came.length} ${last.length}`;
 }
 
-/** Few stretches that differ have the same one; those that have it are compared line by line. */
-function fingerprint(file: ClassedFile, { old, next }: Stretch): string {
-  let hash = 2166136261;
-  for (const [lines, { start, end }] of [
-    [file.old, around(old, file.old)],
-    [file.next, around(next, file.next)],
-  ] as const) {
-    for (let line = start; line < end; line++) {
-      const text = lines[line];
-      for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 16777619);
-      hash = Math.imul(hash ^ 10, 16777619);
-    }
-  }
-  return `${hash} ${old.end - old.start} ${next.end - next.start}`;
+/** The text of a stretch with what surrounds it, and how long either side of it is. */
+function fingerprint(file: ClassedFile, stretch: Stretch): string {
+  const { old, next } = stretch;
+  return `${old.end - old.start} ${next.end - next.start} ${textOf(file, stretch)}`;
 }
 
 function isSame(files: readonly ClassedFile[], a: Stretch, b: Stretch): boolean {

@@ -3,7 +3,7 @@ import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../../gr
 import type { ClassedFile, Side } from "../../classes";
 import { ASCII, gapOf, isName, sameComment, tokensOn } from "../../names";
 import { textFrom } from "../../places";
-import { around, headsOf, type Names, type Stretch } from "./echo-stretch";
+import { around, headsOf, type Names, type Stretch, textOf } from "./echo-stretch";
 
 /** A part of a path has to have so many letters for names to go with it. */
 const LEAST_PART = 2;
@@ -11,13 +11,6 @@ const WORD_CHARACTERS = /[\w$]+|[^\x00-\x7f]+/g;
 const IDENTIFIERS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 const ASCII_IDENTIFIERS = /[A-Za-z_$][\w$]*/g;
 const identifiers = (text: string) => (ASCII.test(text) ? ASCII_IDENTIFIERS : IDENTIFIERS);
-
-function textOf(file: ClassedFile, { old, next }: Stretch): string {
-  const [before, after] = [around(old, file.old), around(next, file.next)];
-  return [file.old.slice(before.start, before.end), file.next.slice(after.start, after.end)]
-    .map((lines) => lines.join("\n"))
-    .join("\u0002");
-}
 
 /** Equal for stretches that can be the same but for names: their lines with each word numbered by when it is first met. Cheap, and no proof. */
 export function shapeOf(file: ClassedFile, stretch: Stretch): string {

@@ -116,6 +116,19 @@ describe("where the same lines stand", () => {
     expect(new Surroundings(marked, new Enclosing(marked), false).of(marked.length - 1)).toBeNull();
   });
 
+  it("is told alike whatever was asked before", () => {
+    const line = fc.constantFrom("a {", "  b(", "}", "  )", "c", "    d", "", '"{"', "#if X", "#endif", "@e");
+    const asked = fc.array(fc.nat({ max: 14 }), { minLength: 1, maxLength: 20 });
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 15, maxLength: 15 }), asked, (lines, places) => {
+        const enclosing = new Enclosing(lines);
+        const often = new Surroundings(lines, enclosing, true);
+        for (const place of places)
+          expect(often.of(place)).toEqual(new Surroundings(lines, new Enclosing(lines), true).of(place));
+      }),
+    );
+  });
+
   it("holds all heads, and is as in a text with anything closed before it", () => {
     const line = fc.constantFrom("a {", "  b(", "}", "  )", "c", "  d", "", '"{"', "#if X", "#endif", "@e", "[f]");
     fc.assert(

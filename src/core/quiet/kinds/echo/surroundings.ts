@@ -11,6 +11,8 @@ const SIGNS = Uint8Array.from({ length: 128 }, (_, code) => {
   return 1 + ["([{", ")]}", "\"'`", "\\"].findIndex((signs) => signs.includes(character));
 });
 
+const BACKSLASH = 92;
+
 /** A function around all of a file, as builds put one there: whether it is called is a matter of how the file is loaded. */
 const WRAPS = /\bfunction\b|=>/;
 /** So near to the end of the file it is closed, in lines, and so many say something before it. */
@@ -42,6 +44,8 @@ export class Surroundings {
   private readonly open: Int32Array;
   private readonly openers: Opener[] = [];
   private readonly marks = new Map<number, number[]>();
+  /** Of the line that was asked for last. */
+  private last: { open: number; heads: readonly number[]; found: readonly number[] | null } | null = null;
 
   /** `hasConditions`: lines that begin with `#` are for a preprocessor, and no comments. */
   constructor(
@@ -63,7 +67,11 @@ export class Surroundings {
       this.openers[opener].closed = line;
       top = this.openers[opener].outer;
     };
-    for (const [line, text] of lines.entries()) {
+    // Of one piece: the lines are parts of a text, and each of their characters would be looked for in it by way of them.
+    const all = lines.join("\n");
+    for (let line = 0, start = 0, stop = 0; line < lines.length; line++, start = stop + 1) {
+      const text = lines[line];
+      stop = start + text.length;
       this.open[line] = top;
       const condition = hasConditions ? conditionOn(text) : null;
       if (condition === "endif") end(conditions.pop(), line);
@@ -73,12 +81,14 @@ export class Surroundings {
       if (condition) continue;
       // Most brackets are closed on their line.
       let pending = 0;
-      for (let at = 0; at < text.length; at++) {
-        const sign = SIGNS[text.charCodeAt(at)];
+      for (let at = start; at < stop; at++) {
+        const code = all.charCodeAt(at);
+        const sign = code < 128 ? SIGNS[code] : 0;
+        if (sign === 0) continue;
         if (sign === 1) pending++;
         else if (sign === 2 && pending > 0) pending--;
         else if (sign === 2) end(brackets.pop(), line);
-        else if (sign === 3) at = quotedTo(text, at);
+        else if (sign === 3) at = quotedTo(all, at, stop);
         else if (sign === 4) at++;
       }
       for (; pending > 0; pending--) brackets.push(begin(line));
@@ -87,10 +97,20 @@ export class Surroundings {
   }
 
   /** Those of a line, all 0-based, ascending; null where they are more than anyone writes: thousands would have to be compared for each of thousands. */
-  of(line: number): number[] | null {
-    const found = new Set(this.enclosing.heads(line));
+  of(line: number): readonly number[] | null {
+    const open = this.open[line];
+    const heads = this.enclosing.heads(line);
+    // As a rule it stands where the one before it stood.
+    if (this.last?.open === open && isSameList(this.last.heads, heads)) return this.last.found;
+    const found = this.linesAbove(heads, open);
+    this.last = { open, heads, found };
+    return found;
+  }
+
+  private linesAbove(heads: readonly number[], open: number): readonly number[] | null {
+    const found = new Set(heads);
     let steps = 0;
-    for (let at = this.open[line]; at >= 0; at = this.openers[at].outer) {
+    for (let at = open; at >= 0; at = this.openers[at].outer) {
       if (++steps > MOST) return null;
       if (!this.isWrapper(this.openers[at])) found.add(this.openers[at].line);
     }
@@ -129,6 +149,10 @@ export class Surroundings {
   }
 }
 
+function isSameList(one: readonly number[], other: readonly number[]): boolean {
+  return one.length === other.length && one.every((number, n) => number === other[n]);
+}
+
 /** The word of a condition of a preprocessor that a line is; null where it is none. */
 function conditionOn(line: string): string | null {
   return line.includes("#") ? (CONDITION.exec(line)?.[1] ?? null) : null;
@@ -144,11 +168,13 @@ function indentOf(line: string): number {
   return line.length - line.trimStart().length;
 }
 
-/** Where a text in quotes ends that begins at a place of a line; that place itself where it does not end there. */
-function quotedTo(line: string, start: number): number {
-  for (let at = start + 1; at < line.length; at++) {
-    if (line[at] === "\\") at++;
-    else if (line[at] === line[start]) return at;
+/** Where a text in quotes ends that begins at a place of a line, which goes to `stop`; that place itself where it does not end there. */
+function quotedTo(text: string, start: number, stop: number): number {
+  const quote = text.charCodeAt(start);
+  for (let at = start + 1; at < stop; at++) {
+    const code = text.charCodeAt(at);
+    if (code === BACKSLASH) at++;
+    else if (code === quote) return at;
   }
   return start;
 }
