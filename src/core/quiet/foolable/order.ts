@@ -231,6 +231,12 @@ export const ORDER: Case[] = [
     "#define LIMIT 10\n",
   ),
   past(
+    "a.c",
+    "what it calls is not declared there: a compiler that only warns of that hands a number over as it stands",
+    C("take"),
+    `int note_of_take_at_berth_0(double one) {\n${lines("  tell_of_berth_#(one);\n", LONG)}}\n\n`,
+  ),
+  past(
     "a.cpp",
     "calls another function of the same name",
     C("take"),

@@ -36,8 +36,7 @@ const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
     if (state.isApart(at) || state.isApart(node)) return null;
     if (own.name === null || own.name === other.name) return false;
     if (other.is === "statement" ? !DECLARES.test(typeOf(state.syntax, at)) : other.name === null) return false;
-    if (state.syntax.language.id !== "cpp") return true;
-    // What a call means is told by what of that name was declared before.
+    // What a call means is told by what of that name was declared before: nothing, to compilers of C that only warn, is a function of anything.
     const named = other.name === null ? other.looksAt : new Set([other.name]);
     return !state.words(at).has(own.name) && !meet(named, state.words(node));
   },
