@@ -78,7 +78,7 @@ export async function main(args: string[]): Promise<number> {
         "\nbench hour: fifty readers who ask every five seconds for an hour, and the memory of the server" +
         "\nbench keeping: kills the server again and again in the middle of a storm, and looks for what is lost" +
         "\nbench replay: a change set made of 20,000 events" +
-        "\nbench mutations: single tokens changed in quiet lines, and how many stayed hidden" +
+        "\nbench mutations: single tokens and whole lines changed where it was quiet, and how many stayed hidden" +
         "\nbench executed: programs of which nothing is to be read, run before and after",
     )
     .option("--repo <path>", "a git repository to measure instead of the published histories")

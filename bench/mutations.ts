@@ -4,7 +4,7 @@ import { readText } from "@/core/diff/text";
 import { languageOf } from "@/core/grammar/languages";
 import type { Parse } from "@/core/grammar/parse";
 import { isKind, type Syntax, TEXT, tokenText } from "@/core/grammar/syntax";
-import type { ClassRun, LineClass, Side } from "@/core/quiet/classes";
+import type { ClassRun, Side } from "@/core/quiet/classes";
 import { makeReading } from "@/core/quiet/reading";
 import type { Reading } from "@/core/quiet/whole-reading";
 import { ObjectReader } from "@/git/objects";
@@ -12,19 +12,22 @@ import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
 import { compareTrees, type LoadedFile } from "@/server/workers/tree";
 import { type Corpus, corpora } from "./corpora";
 
-/** How many single tokens are changed in all, unless another number is given. */
+/** How many changes are made in all, unless another number is given. */
 const MUTATIONS = 10_000;
+/** Every so manieth is one of whole lines. */
+const OF_LINES = 4;
 
-/** Quiet lines in which a single token is changed, and how many of them stayed hidden then. */
+/** Changes that were made in quiet lines, and how many of them stayed hidden. */
 interface Tally {
   made: number;
   hidden: number;
 }
 
 /**
- * Changes single tokens in lines of real histories that were quiet, one at a time, and makes the reading anew: the changed line has to be to
- * read each time. Lines that are quiet because somebody, or the shape of a whole file, says that it is generated are left out: there
- * nothing is promised of single tokens.
+ * Changes lines of real histories that were quiet, one change at a time, and makes the reading anew. Of single tokens, the changed line has to be to
+ * read each time; of whole lines, that are left out, doubled, put in or change places, more than before has to be. Lines that are quiet because
+ * somebody, or the shape of a whole file, says that it is generated are left out: there nothing is promised of single ones. `args`: how many, and
+ * the seed of what is chosen.
  */
 export async function mutations(say: (words: string) => void, args: string[]): Promise<number> {
   const wanted = Number(args[0]) || MUTATIONS;
@@ -34,9 +37,9 @@ export async function mutations(say: (words: string) => void, args: string[]): P
     return 1;
   }
   const parse = await allGrammars();
-  const tallies = new Map<LineClass, Tally>();
+  const tallies = new Map<string, Tally>();
   const examples: string[] = [];
-  const random = generator(20_260_101);
+  const random = generator(Number(args[1]) || 20_260_101);
   for (const [n, corpus] of list.entries()) {
     const share = Math.ceil((wanted - total(tallies).made) / (list.length - n));
     say(`${corpus.name}: ${share} changes …`);
@@ -44,14 +47,14 @@ export async function mutations(say: (words: string) => void, args: string[]): P
     forgetParses();
   }
   for (const [kind, { made, hidden }] of tallies)
-    process.stdout.write(`${kind.padEnd(10)} ${made} changed, ${hidden} stayed hidden\n`);
+    process.stdout.write(`${kind.padEnd(24)} ${made} changed, ${hidden} stayed hidden\n`);
   const { made, hidden } = total(tallies);
   for (const example of examples) process.stdout.write(`hidden: ${example}\n`);
-  process.stdout.write(`${made} single tokens changed in quiet lines: ${hidden} stayed hidden\n`);
+  process.stdout.write(`${made} changes in quiet lines: ${hidden} stayed hidden\n`);
   return hidden === 0 && made > 0 ? 0 : 1;
 }
 
-function total(tallies: ReadonlyMap<LineClass, Tally>): Tally {
+function total(tallies: ReadonlyMap<string, Tally>): Tally {
   const sum = { made: 0, hidden: 0 };
   for (const { made, hidden } of tallies.values()) {
     sum.made += made;
@@ -73,7 +76,7 @@ async function mutateCorpus(
   share: number,
   parse: Parse,
   random: () => number,
-  tallies: Map<LineClass, Tally>,
+  tallies: Map<string, Tally>,
   examples: string[],
 ): Promise<void> {
   const objects = new ObjectReader(corpus.folder);
@@ -100,25 +103,64 @@ async function mutateCorpus(
     const { path } = reading.files[line.file];
     const large = (byPath.get(path)?.newBytes?.length ?? 0) > LARGE;
     if (large && random() < 0.9) continue;
-    const changed = mutate(byPath.get(path)!, line, parse, random);
-    if (!changed) continue;
+    const file = byPath.get(path)!;
+    const change = tried % OF_LINES === 0 ? changedLines(file, line, random) : changedToken(file, line, parse, random);
+    if (!change) continue;
     made++;
-    const tally = tallies.get(line.run.class) ?? { made: 0, hidden: 0 };
-    tallies.set(line.run.class, tally);
+    const kind = `${line.run.class}, ${change.of}`;
+    const tally = tallies.get(kind) ?? { made: 0, hidden: 0 };
+    tallies.set(kind, tally);
     tally.made++;
     // What else belongs to the line: the other end of a move, and some of the other lines of the same replacement.
-    const involved = new Set([path, ...othersOf(reading, line)]);
-    const some = [...involved].map((other) => (other === path ? changed.file : byPath.get(other)!));
-    const [again] = makeReading(some, parse).files.filter((file) => file.path === path);
-    const quiet = again.runs.find(({ side, start, end }) => side === "new" && start <= line.line && line.line < end);
-    // An unchanged line shows no change: the token was changed to what the old state has, or it is beside every hunk.
-    if (quiet && quiet.class !== "read") {
+    const others = [...new Set(othersOf(reading, line))]
+      .filter((other) => other !== path)
+      .map((one) => byPath.get(one)!);
+    const read = (one: LoadedFile): Read => ({
+      files: [one, ...others],
+      reading: makeReading([one, ...others], parse),
+    });
+    const now = read(withLines(file, change.next));
+    const isHidden =
+      change.came.length > 0 ? hidesWhatCame(now, line, change) : hidesWhatWent(now, () => read(file), line, file);
+    if (isHidden) {
       tally.hidden++;
       if (examples.length < 10)
-        examples.push(`${corpus.name} ${path}:${line.line + 1} as ${quiet.class}: ${changed.says}`);
+        examples.push(`${corpus.name} ${path}:${line.line + 1} as ${line.run.class}: ${change.says}`);
     }
   }
 }
+
+/** Some files and their reading. */
+interface Read {
+  files: LoadedFile[];
+  reading: Reading;
+}
+
+/** Whether none of the lines that came in place of one is to be read, nor the same as before. */
+function hidesWhatCame({ reading }: Read, { line }: Line, { came }: Change): boolean {
+  const { runs } = reading.files.find(({ newId }) => newId === CHANGED)!;
+  return came.every((n) => {
+    const run = runs.find(({ side, start, end }) => side === "new" && start <= line + n && line + n < end);
+    return run !== undefined && run.class !== "read";
+  });
+}
+
+/** Whether a line that was left out is not to be read where it was: of what moved, as many lines have to stand at either end. */
+function hidesWhatWent(now: Read, before: () => Read, { run, line }: Line, { next: were }: LoadedFile): boolean {
+  if (run.class !== "moved") return now.reading.toRead <= before().reading.toRead;
+  const text = were[line].trim();
+  const moved = (side: Side) =>
+    now.files.reduce((sum, { change: { path }, old, next }) => {
+      const { runs } = now.reading.files.find((file) => file.path === path)!;
+      const own = runs.filter((one) => one.class === "moved" && one.side === side);
+      const lines = own.flatMap(({ start, end }) => (side === "old" ? old : next).slice(start, end));
+      return sum + lines.filter((one) => one.trim() === text).length;
+    }, 0);
+  return moved("old") > moved("new");
+}
+
+/** The id of a state that was changed here. */
+const CHANGED = "0".repeat(40);
 
 /** Each change in a file of so many bytes takes long: of those only every tenth is made. */
 const LARGE = 150_000;
@@ -134,33 +176,74 @@ function othersOf({ files, moves, echoes }: Reading, { run, file }: Line): strin
   return same.slice(0, OTHERS).map(({ path }) => path);
 }
 
-/** The file with one token of a line changed; null where the line has none, or the change is none. */
-function mutate(
-  file: LoadedFile,
+/** The lines of a file with one change in them. */
+interface Change {
+  /** What was changed. */
+  of: "a token" | keyof typeof LINE_CHANGES;
+  next: string[];
+  /** The lines one of which has to be read, from the changed one on; none where all that came is gone. */
+  came: number[];
+  says: string;
+}
+
+/** A change of a whole line: what comes in its place, or in that of it and the one behind it, null where that is none; and what of that has to be read. */
+interface LineChange {
+  with: (line: Line, own: string, random: () => number, behind?: string) => string[] | null;
+  came: number[];
+}
+
+const LINE_CHANGES = {
+  "a line left out": { with: ({ run }) => (run.class === "echo" ? null : []), came: [] },
+  "a line doubled": { with: (_, own) => [own, own], came: [0, 1] },
+  "a line put in": { with: (_, own, random) => [own, own.replace(/\S.*$/, () => pick(LINES, random))], came: [1] },
+  "two lines changed places": {
+    with: ({ line, run }, own, _, behind) =>
+      behind === undefined || line + 1 >= run.end || behind.trim() === own.trim() ? null : [behind, own],
+    came: [0, 1],
+  },
+} satisfies Record<string, LineChange>;
+const LINES = ["admit(true);", "return", "x = 1", "// no", "}", "{"];
+
+/** Null where the line says nothing, or nothing but where it stands among others of its kind. */
+function changedLines({ next }: LoadedFile, line: Line, random: () => number): Change | null {
+  const own = next[line.line];
+  if (!/[\p{L}\p{N}]/u.test(own) || line.run.class === "imports") return null;
+  const of = pick(Object.keys(LINE_CHANGES) as (keyof typeof LINE_CHANGES)[], random);
+  const behind = next[line.line + 1];
+  const change: LineChange = LINE_CHANGES[of];
+  const now = change.with(line, own, random, behind);
+  if (!now) return null;
+  const changed = next.toSpliced(line.line, of === "two lines changed places" ? 2 : 1, ...now);
+  return { of, next: changed, came: change.came, says: `${of}, “${own.trim()}”` };
+}
+
+/** Null where the line has no token, or the change is none. */
+function changedToken(
+  { next, ...file }: LoadedFile,
   { line }: Line,
   parse: Parse,
   random: () => number,
-): { file: LoadedFile; says: string } | null {
-  const text = file.next[line];
-  const spans = tokensOf(file, line, parse);
+): Change | null {
+  const text = next[line];
+  const spans = tokensOf({ ...file, next }, line, parse);
   if (spans.length === 0) return null;
-  const [from, to] = spans[Math.floor(random() * spans.length)];
+  const [from, to] = pick(spans, random);
   const token = text.slice(from, to);
   const other = otherThan(token, random);
-  const now = text.slice(0, from) + other + text.slice(to);
-  const next = file.next.with(line, now);
+  const changed = next.with(line, text.slice(0, from) + other + text.slice(to));
+  return { of: "a token", next: changed, came: [0], says: `“${token}” to “${other}” in “${text.trim()}”` };
+}
+
+/** A file with other lines as its new state. */
+function withLines(file: LoadedFile, next: readonly string[]): LoadedFile {
   const bytes = new TextEncoder().encode(`${next.join("\n")}\n`);
-  const comparison = compareFiles(file.oldBytes, bytes);
-  const lines = readText(bytes).lines;
   return {
-    file: {
-      ...file,
-      next: lines,
-      newBytes: Buffer.from(bytes),
-      comparison,
-      change: { ...file.change, newId: "0".repeat(40) },
-    },
-    says: `“${token}” to “${other}” in “${text.trim()}”`,
+    ...file,
+    next: readText(bytes).lines,
+    newBytes: Buffer.from(bytes),
+    comparison: compareFiles(file.oldBytes, bytes),
+    survey: undefined,
+    change: { ...file.change, newId: CHANGED },
   };
 }
 
@@ -194,16 +277,23 @@ const OPERATORS = ["+", "-", "*", "<", ">", "==", "!=", "&&", "||", "!", ".", ",
 const NAMES = ["admin", "token", "evil", "value", "other", "size", "user"];
 
 function otherThan(token: string, random: () => number): string {
-  const pick = (list: readonly string[]) => list[Math.floor(random() * list.length)];
   for (;;) {
     let other: string;
     if (/^\d+$/.test(token)) other = String(Math.floor(random() * 10_000));
     else if (/^[\p{L}_$]/u.test(token))
       other =
-        random() < 0.3 ? pick(["true", "false", "null"]) : random() < 0.5 ? pick(NAMES) : token.slice(0, -1) || "x";
-    else other = pick(OPERATORS);
+        random() < 0.3
+          ? pick(["true", "false", "null"], random)
+          : random() < 0.5
+            ? pick(NAMES, random)
+            : token.slice(0, -1) || "x";
+    else other = pick(OPERATORS, random);
     if (other !== token) return other;
   }
+}
+
+function pick<T>(list: readonly T[], random: () => number): T {
+  return list[Math.floor(random() * list.length)];
 }
 
 /** Numbers from 0 to 1, the same every time: a linear congruential generator with the constants of Knuth's MMIX. */
