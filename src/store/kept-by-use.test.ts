@@ -32,6 +32,15 @@ it("gives back what was kept for exactly these values, and keeps the first of tw
   await keepResults(db, 2, "comparisons", []);
 });
 
+it("keeps several at once as each by itself, the first of two, whatever is written in them", async () => {
+  const said = [{ a: "b\n" }, "\u0000 ' \" \\ ⚓ \ud83d\udea2 \ud83d \u2028", 12, null];
+  const results = said.map((one) => JSON.stringify(one));
+  const rows = results.map((result, n) => ({ ...comparison(`${n}`), added: n, removed: 7, result }));
+  await keepResults(db, 3, "comparisons", [...rows, { ...rows[0], result: "later" }]);
+  const kept = await db.selectFrom("comparisons").selectAll().orderBy("old_id").execute();
+  expect(kept).toEqual(rows.map((row) => ({ ...row, size: row.result.length, used_at: 3 })));
+});
+
 it("lets go of what was not used for the longest time, over all tables, and of no more than it must", async () => {
   for (const [at, id] of ["a", "b", "c", "d"].entries()) await keep(id, at + 1);
   const commits = { engine: READING_ENGINE, from_commit: "f", to_commit: "t", settings_commit: "s" };

@@ -38,20 +38,29 @@ export async function keptResult<Table extends KeptTable>(
   return row.result;
 }
 
-/** Keeps what was worked out. What is there already stays. */
+/** Keeps what was worked out, as JSON. What is there already stays. */
 export async function keepResults<Table extends KeptTable>(
   db: Database,
   now: number,
   table: Table,
   results: (Result<Table> & { result: string })[],
 ): Promise<void> {
-  if (results.length === 0) return;
   const rows = results.map((row) => ({ ...row, size: row.result.length, used_at: now }));
-  await db
-    .insertInto(table as KeptTable)
-    .values(rows as unknown as Insertable<Schema[KeptTable]>[])
-    .onConflict((conflict) => conflict.doNothing())
-    .execute();
+  if (rows.length === 1) {
+    await db
+      .insertInto(table as KeptTable)
+      .values(rows[0] as unknown as Insertable<Schema[KeptTable]>)
+      .onConflict((conflict) => conflict.doNothing())
+      .execute();
+  } else if (rows.length > 1) await keepSeveral(db, table, rows);
+}
+
+/** Several rows as one value: a statement with one for each column of each would be made, read and prepared anew for every number of them. */
+async function keepSeveral(db: Database, table: KeptTable, rows: readonly object[]): Promise<void> {
+  const columns = Object.keys(rows[0]);
+  const values = columns.map((column) => sql`value->>${sql.lit(`$.${column}`)}`);
+  await sql`insert into ${sql.table(table)} (${sql.join(columns.map((column) => sql.ref(column)))})
+    select ${sql.join(values)} from json_each(${JSON.stringify(rows)}) where true on conflict do nothing`.execute(db);
 }
 
 /** That something was used is noted once in so long, in milliseconds: a read shall not cost a write. */

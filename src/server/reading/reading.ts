@@ -1,3 +1,4 @@
+import { setImmediate } from "node:timers/promises";
 import { ENGINE } from "@/core/diff/compare";
 import { type ContentKey, type FileChange, imageType } from "@/core/diff/tree";
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
@@ -57,12 +58,12 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
 }
 
 async function readAnew(app: AppContext, folder: string, points: ReadStates, job: Job): Promise<Reading> {
-  // One after the other: put in line all at once, they would be before everybody else's questions to the database.
+  // One after the other, and others in between: put in line all at once, they would be before everybody else's questions to the database.
   let keeping = Promise.resolve();
   const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
     (files) => {
-      keeping = keeping.then(() => keepComparisons(app, files));
+      keeping = keeping.then(() => setImmediate()).then(() => keepComparisons(app, files));
       const line: CountsLine = files.map(({ path, added, removed }) => ({ path, counts: [added, removed] }));
       job.counted.push(...line);
       for (const tell of job.listeners) tell(line);
