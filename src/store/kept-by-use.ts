@@ -45,7 +45,7 @@ export async function keepResults<Table extends KeptTable>(
   table: Table,
   results: (Result<Table> & { result: string })[],
 ): Promise<void> {
-  const rows = results.map((row) => ({ ...row, size: row.result.length, used_at: now }));
+  const rows = results.map((row) => ({ size: row.result.length, used_at: now, ...row }));
   if (rows.length === 1) {
     await db
       .insertInto(table as KeptTable)

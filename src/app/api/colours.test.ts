@@ -46,5 +46,8 @@ describe("the colours of a file", () => {
     expect(await api.refusal(COLOURS, "ben", { parts, query: { old: GONE, new: GONE } })).toBe("missing");
     expect(await api.refusal(COLOURS, "ben", { parts, query: { new: "HEAD" } })).toBe("invalid");
     expect(await api.refusal(COLOURS, "ben", { parts, query: {} })).toBe("invalid");
+    // Whoever has no role hears of no more than that.
+    expect(await api.refusal(COLOURS, "out", { parts, query: {} })).toBe("missing");
+    expect(await api.refusal(COLOURS, "out", { parts, query: { new: blob } })).toBe("missing");
   });
 });

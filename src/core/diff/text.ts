@@ -79,7 +79,8 @@ export function joinLines(lines: readonly string[], missingFinalNewline: boolean
 /** Bytes to lines. Call {@link isBinary} first. */
 export function readText(bytes: Uint8Array): Text {
   const { text, encoding } = decode(bytes);
-  return { ...splitLines(text), encoding };
+  const { lines, missingFinalNewline } = splitLines(text);
+  return { lines, missingFinalNewline, encoding };
 }
 
 /** The inverse of {@link readText}. Characters that the encoding does not have are told of, so that nothing is lost: null then. */

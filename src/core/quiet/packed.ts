@@ -46,17 +46,26 @@ function isUsual(value: unknown, usual: unknown): boolean {
   return value === usual || (Array.isArray(value) && value.length === 0 && Array.isArray(usual));
 }
 
-function unpackFile([path, oldId, newId, runs, unusual]: PackedFile): FileFindings {
+const NOTHING: Unusual = {};
+
+/** Each by its name: joined from what is usual and what is not, thousands take ten times as long. */
+function unpackFile([path, oldId, newId, runs, unusual = NOTHING]: PackedFile): FileFindings {
   return {
     path,
-    rawPath: undefined,
+    rawPath: unusual.rawPath,
+    oldPath: unusual.oldPath ?? USUAL.oldPath,
+    copy: unusual.copy ?? USUAL.copy,
+    similarity: unusual.similarity ?? USUAL.similarity,
     oldId,
     newId,
-    ...USUAL,
-    facts: [],
-    cautions: [],
-    ...unusual,
+    oldMode: unusual.oldMode ?? USUAL.oldMode,
+    newMode: unusual.newMode ?? USUAL.newMode,
+    binary: unusual.binary ?? USUAL.binary,
+    generated: unusual.generated ?? USUAL.generated,
     runs: unpackRuns(runs),
+    facts: unusual.facts ?? [],
+    cautions: unusual.cautions ?? [],
+    lock: unusual.lock ?? USUAL.lock,
   };
 }
 

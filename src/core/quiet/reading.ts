@@ -103,7 +103,6 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     const renamed = renames.get(i);
     const facts = attribute === true ? [] : [...factsOf(change, comparison), ...same, ...(renamed ? [renamed] : [])];
     return {
-      ...change,
       binary: comparison?.binary ?? false,
       generated: reasons[i]?.reason ?? null,
       runs: classed[i].runs(),
@@ -113,6 +112,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
         ...movedCode(ends.get(i) ?? [], left.get(i) ?? [], (file) => classed[file].path),
       ],
       lock: locks[i],
+      ...change,
     };
   });
   return wholeReading({ files: found, moves, replacements, echoes, alike });

@@ -1,4 +1,4 @@
-import { type FileChange, isSubmodule, type PairedChange } from "@/core/diff/tree";
+import { type FileChange, isSubmodule, type PairedChange, unpaired } from "@/core/diff/tree";
 import type { RevisionFacts } from "@/core/review/shapes";
 import { type ChangeSet, goesOn, lastVerdict, newest } from "@/core/review/state";
 import { type TreeEntry, treeWith } from "@/git/write";
@@ -71,7 +71,7 @@ async function fatesOf(
     ? (await app.workers.pair({ folder, files })).map((file) =>
         file.copy ? { ...file, oldPath: null, copy: false, oldId: null, oldMode: 0 } : file,
       )
-    : files.map((file) => ({ ...file, oldPath: null, copy: false, similarity: null }));
+    : files.map(unpaired);
   return { changes, byOldPath: new Map(changes.map((file) => [file.oldPath ?? file.path, file])) };
 }
 

@@ -1,4 +1,5 @@
 import type { FileChange } from "@/core/diff/tree";
+import { CLASSES } from "@/core/quiet/classes";
 import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echo/echoed-lines";
 import type { FileReading, Reading } from "@/core/quiet/whole-reading";
@@ -32,12 +33,12 @@ function toldFiles({ files, echoes, alike }: Reading): ReadingFile[] {
   const echoed = echoes.length > 0 ? echoedLines(runs, echoes) : null;
   const places = new Map<number, number>();
   for (const { file } of alike.flat()) places.set(file, (places.get(file) ?? 0) + 1);
-  return files.map((file, i) => ({
-    ...wholeFile(file),
-    ...(echoed?.has(i) ? { echoed: echoed.get(i) } : {}),
-    ...(places.has(i) ? { alike: places.get(i) } : {}),
-    read: "unread",
-  }));
+  return files.map((file, i) => {
+    const told = toldFile(file);
+    if (echoed?.has(i)) told.echoed = echoed.get(i);
+    if (places.has(i)) told.alike = places.get(i);
+    return told;
+  });
 }
 
 /** A file of a list in which ids are left untold where there are very many. */
@@ -49,12 +50,30 @@ function withoutIds(file: ReadingFile): ReadingFile {
   return { ...file, oldId: file.oldId && UNTOLD, newId: file.newId && UNTOLD };
 }
 
-function wholeFile({ runs: _, counts, added, removed, status: __, ...file }: FileReading): Omit<ReadingFile, "read"> {
-  const { read: ___, ...quiet } = counts;
+function toldFile(file: FileReading): ReadingFile {
+  const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = file;
+  const { binary, generated, facts, cautions, lock, toRead, counts, added, removed } = file;
+  const quiet: ReadingFile["quiet"] = {};
+  for (const name of CLASSES) if (name !== "read" && counts[name] > 0) quiet[name] = counts[name];
   return {
-    ...file,
+    path,
+    rawPath,
+    oldPath,
+    copy,
+    similarity,
+    oldId,
+    newId,
+    oldMode,
+    newMode,
+    binary,
+    generated,
+    facts,
+    cautions,
+    lock,
+    toRead,
     counts: [added, removed],
-    quiet: Object.fromEntries(Object.entries(quiet).filter(([, count]) => count > 0)),
+    quiet,
+    read: "unread",
   };
 }
 

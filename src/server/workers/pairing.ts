@@ -1,6 +1,6 @@
 import { type Candidate, findRenames } from "@/core/diff/renames";
 import { isBinary, readText, type Text } from "@/core/diff/text";
-import { type FileChange, isSubmodule, type PairedChange, SUBMODULE } from "@/core/diff/tree";
+import { type FileChange, isSubmodule, type PairedChange, SUBMODULE, unpaired } from "@/core/diff/tree";
 import { LARGEST_BLOB, type ObjectReader } from "@/git/objects";
 
 /** Adds the contents of changed files to those that are there; what is too large to be read is left out. */
@@ -49,7 +49,7 @@ export function pairChanges(changes: readonly FileChange[], blobs: ReadonlyMap<s
   return changes.flatMap((change, key): PairedChange[] => {
     if (renamed.has(key)) return [];
     const origin = origins.get(key);
-    if (!origin) return [{ ...change, oldPath: null, copy: false, similarity: null }];
+    if (!origin) return [unpaired(change)];
     const { path: oldPath, rawPath: rawOldPath, oldId, oldMode } = changes[origin.from];
     return [{ ...change, oldPath, rawOldPath, oldId, oldMode, copy: origin.copy, similarity: origin.similarity }];
   });

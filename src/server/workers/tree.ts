@@ -1,6 +1,6 @@
 import { setImmediate } from "node:timers/promises";
 import { type Comparison, compareWithText } from "@/core/diff/compare";
-import { type PairedChange, pointerText, SUBMODULE } from "@/core/diff/tree";
+import { type PairedChange, pointerText, SUBMODULE, unpaired } from "@/core/diff/tree";
 import { languageOf } from "@/core/grammar/languages";
 import { attributeOf, readAttributes } from "@/core/quiet/kinds/generated";
 import { makeReading, type ReadFile } from "@/core/quiet/reading";
@@ -49,7 +49,7 @@ export async function compareTrees(
   // Files that are on both sides cannot turn out to be renamed: they are compared as soon as they are read, so that the first is
   // known long before the last. The others wait for each other.
   const staying = changes.filter(({ oldId, newId }) => oldId !== null && newId !== null);
-  const stayed = await compare(staying.map((change) => ({ ...change, oldPath: null, copy: false, similarity: null })));
+  const stayed = await compare(staying.map(unpaired));
   await loadBlobs(objects, changes, blobs);
   const paired = pairChanges(changes, blobs);
   const others = paired.filter(({ oldPath, oldId, newId }) => oldPath !== null || oldId === null || newId === null);

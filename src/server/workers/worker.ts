@@ -264,7 +264,8 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
   };
   const made = (change: FileChange, comparison: Comparison, json?: string) => {
     const { added, removed } = comparison;
-    some.push({ path: change.path, ...keysOf(change), added, removed, result: json ?? JSON.stringify(comparison) });
+    const { oldKey, newKey } = keysOf(change);
+    some.push({ path: change.path, oldKey, newKey, added, removed, result: json ?? JSON.stringify(comparison) });
     if (some.length >= AT_ONCE) tell();
   };
   const aid = aidThrough(helper);

@@ -1,4 +1,5 @@
 import { done, type Outcome, refuse } from "@/core/plain/outcome";
+import { enter } from "@/server/access/repositories";
 import { askedBlob } from "@/server/app/http/asked";
 import { readyJson } from "@/server/app/http/http";
 import { serve } from "@/server/app/serve";
@@ -7,6 +8,8 @@ import { serve } from "@/server/app/serve";
 const NONE = "[]";
 
 export const GET = serve("GET /api/repos/{repo}/colours", async (asked) => {
+  const entered = await enter(asked.app, asked.person, asked.parts.repo);
+  if (!entered.ok) return entered;
   const { old, new: next, path } = asked.query;
   const coloursOf = async (id: string | undefined): Promise<Outcome<string>> => {
     if (!id) return done(NONE);
