@@ -66,8 +66,7 @@ export function wholeReading({ files: found, ...groups }: Findings): Reading {
 }
 
 function counted(file: FileFindings): FileReading {
-  const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = file;
-  const { binary, generated, runs, facts, cautions, lock } = file;
+  const { oldPath, copy, runs, facts } = file;
   const counts = countClasses(runs);
   let added = 0;
   let removed = 0;
@@ -75,6 +74,21 @@ function counted(file: FileFindings): FileReading {
     if (side === "new") added += end - start;
     else removed += end - start;
   }
+  const status: FileReading["status"] = oldPath === null ? fileStatus(file) : copy ? "copied" : "renamed";
+  return Object.assign(aboutFile(file), {
+    runs,
+    status,
+    added,
+    removed,
+    toRead: readingLoad(counts) + facts.length,
+    counts,
+  });
+}
+
+/** What is found of a file beside its lines, each by its name: joined from parts, thousands of them take a hundred times as long. */
+export function aboutFile(file: FileFindings): Omit<FileFindings, "runs"> {
+  const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = file;
+  const { binary, generated, facts, cautions, lock } = file;
   return {
     path,
     rawPath,
@@ -87,14 +101,8 @@ function counted(file: FileFindings): FileReading {
     newMode,
     binary,
     generated,
-    runs,
     facts,
     cautions,
     lock,
-    status: oldPath === null ? fileStatus(file) : copy ? "copied" : "renamed",
-    added,
-    removed,
-    toRead: readingLoad(counts) + facts.length,
-    counts,
   };
 }

@@ -2,7 +2,7 @@ import type { FileChange } from "@/core/diff/tree";
 import { CLASSES } from "@/core/quiet/classes";
 import { factsOf } from "@/core/quiet/facts";
 import { echoedLines } from "@/core/quiet/kinds/echo/echoed-lines";
-import type { FileReading, Reading } from "@/core/quiet/whole-reading";
+import { aboutFile, type FileReading, type Reading } from "@/core/quiet/whole-reading";
 import { UNTOLD } from "@/core/reading/files";
 import type { ReadingFile } from "@/core/views/api";
 
@@ -51,30 +51,11 @@ function withoutIds(file: ReadingFile): ReadingFile {
 }
 
 function toldFile(file: FileReading): ReadingFile {
-  const { path, rawPath, oldPath, copy, similarity, oldId, newId, oldMode, newMode } = file;
-  const { binary, generated, facts, cautions, lock, toRead, counts, added, removed } = file;
+  const { toRead, counts, added, removed } = file;
   const quiet: ReadingFile["quiet"] = {};
   for (const name of CLASSES) if (name !== "read" && counts[name] > 0) quiet[name] = counts[name];
-  return {
-    path,
-    rawPath,
-    oldPath,
-    copy,
-    similarity,
-    oldId,
-    newId,
-    oldMode,
-    newMode,
-    binary,
-    generated,
-    facts,
-    cautions,
-    lock,
-    toRead,
-    counts: [added, removed],
-    quiet,
-    read: "unread",
-  };
+  const lines: ReadingFile["counts"] = [added, removed];
+  return Object.assign(aboutFile(file), { toRead, counts: lines, quiet, read: "unread" as const });
 }
 
 /** One of which nothing is counted yet, as it is told to whoever has not read it. A change of mode alone has no lines to count. */
