@@ -214,7 +214,18 @@ function changedLines({ next }: LoadedFile, line: Line, random: () => number): C
   const now = change.with(line, own, random, behind);
   if (!now) return null;
   const changed = next.toSpliced(line.line, of === "two lines changed places" ? 2 : 1, ...now);
-  return { of, next: changed, came: change.came, says: `${of}, “${own.trim()}”` };
+  return { of, next: changed, came: withEquals(changed, line.line, change.came), says: `${of}, “${own.trim()}”` };
+}
+
+/** The lines that came, by how far they stand behind one, with those beside them that say the same: which of equal lines came cannot be told. */
+function withEquals(lines: readonly string[], at: number, came: readonly number[]): number[] {
+  if (came.length === 0) return [];
+  const said = new Set(came.map((n) => lines[at + n].trim()));
+  const isEqual = (n: number) => lines[at + n] !== undefined && said.has(lines[at + n].trim());
+  let [from, to] = [came[0], came[came.length - 1]];
+  while (isEqual(from - 1)) from--;
+  while (isEqual(to + 1)) to++;
+  return Array.from({ length: to - from + 1 }, (_, n) => from + n);
 }
 
 /** Null where the line has no token, or the change is none. */
