@@ -25,7 +25,7 @@ interface Tally {
 
 /**
  * Changes lines of real histories that were quiet, one change at a time, and makes the reading anew. Of single tokens, the changed line has to be to
- * read each time; of whole lines, that are left out, doubled, put in or change places, more than before has to be. Lines that are quiet because
+ * read each time; of whole lines, that are doubled, put in or change places, one of those that came; of those that are left out, the one that was there. Lines that are quiet because
  * somebody, or the shape of a whole file, says that it is generated are left out: there nothing is promised of single ones. `args`: how many, and
  * the seed of what is chosen.
  */
@@ -136,13 +136,14 @@ interface Read {
   reading: Reading;
 }
 
-/** Whether none of the lines that came in place of one is to be read, nor the same as before. */
+/** Whether some of the lines that came in place of one are quiet, and none of them is to be read. Those that are what the old state has show no change. */
 function hidesWhatCame({ reading }: Read, { line }: Line, { came }: Change): boolean {
   const { runs } = reading.files.find(({ newId }) => newId === CHANGED)!;
-  return came.every((n) => {
+  const kinds = came.flatMap((n) => {
     const run = runs.find(({ side, start, end }) => side === "new" && start <= line + n && line + n < end);
-    return run !== undefined && run.class !== "read";
+    return run?.class ?? [];
   });
+  return kinds.length > 0 && !kinds.includes("read");
 }
 
 /** Whether a line that was left out is not to be read where it was: of what moved, as many lines have to stand at either end. */

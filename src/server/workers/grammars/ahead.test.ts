@@ -133,6 +133,29 @@ describe("reading ahead", () => {
     ahead.end();
   });
 
+  it("reads once what it read in place of waiting, also where that proves nothing", () => {
+    const here: string[] = [];
+    const wrong: ParseAsk = { language: languageById("typescript"), text: "const = (;\n", interest: [0, 10] };
+    let claims!: Int32Array;
+    const [THERE, DONE] = [2, 3];
+    const ahead = new ReadAhead(
+      (ask) => {
+        here.push(ask.text);
+        if (ask === wrong) Atomics.store(claims, 1, DONE);
+        return parse(ask);
+      },
+      (given) => {
+        claims = given.claims;
+        Atomics.store(claims, 1, THERE);
+      },
+    );
+    ahead.parse.ahead!([[wrong], files[0]]);
+    expect(lists(ahead.parse(files[0][0]))).toEqual(lists(parse(files[0][0])));
+    expect(ahead.parse(wrong)).toBeNull();
+    expect(here.filter((text) => text === wrong.text)).toHaveLength(1);
+    ahead.end();
+  });
+
   it("gives away one file alone, and by itself each state that is not read from the one before it", () => {
     const given: string[][] = [];
     const ahead = new ReadAhead(parse, (batch) => {

@@ -109,10 +109,11 @@ export class ReadAhead {
     if (!place) return this.here(ask);
     const { claims } = place.batch;
     const had = Atomics.compareExchange(claims, place.file, FREE, HERE);
-    if (had === FREE || had === HERE) return this.read.get(ask) ?? this.here(ask);
-    while (Atomics.load(claims, place.file) === THERE && this.readAnother(place.batch));
-    if (had === THERE) Atomics.wait(claims, place.file, THERE, PATIENCE);
-    this.collect(place.batch);
+    if (had === THERE || had === DONE) {
+      while (Atomics.load(claims, place.file) === THERE && this.readAnother(place.batch));
+      Atomics.wait(claims, place.file, THERE, PATIENCE);
+      this.collect(place.batch);
+    }
     const read = this.read.get(ask);
     return read === undefined ? this.here(ask) : read;
   }
