@@ -34,6 +34,8 @@ export interface Language {
   sections?: true;
   /** Texts and comments whose meaning depends on how they are indented, or on standing at the beginning of a line. */
   placed?: RegExp;
+  /** Tokens behind which white space neither comes nor goes, nor ends a line. */
+  holding?: RegExp;
   /** Indentation is structure: what is moved has to come under the same kind of parent. */
   indented: boolean;
   /** An ending `\r\n` and `\n` mean the same: also within its texts, only outside of them, or never. */
@@ -45,6 +47,8 @@ export interface Language {
   seen: "file" | "folder" | "beyond";
   /** What parts a name by which a parameter can be given its value from that value: `hold(berth=1)`. */
   labels?: "=" | ":";
+  /** Functions and types are called in small letters or in capitals. */
+  caseless?: true;
   /** Names of parts (`.berth`) are told from others by the grammar, also where they are declared. */
   tellsParts?: true;
   /** Names can be told from other tokens, so that a replaced name can be proven. */
@@ -263,6 +267,8 @@ export const LANGUAGES: readonly Language[] = [
     id: "php",
     labels: ":",
     order: "ahead",
+    caseless: true,
+    holding: /^(?:<\?(?:php)?|\$)$/i,
     paths: /\.(?:php|phtml)$/i,
     names: ["php"],
     imports: {
@@ -277,6 +283,7 @@ export const LANGUAGES: readonly Language[] = [
     labels: ":",
     paths: /\.(?:rb|rake|gemspec)$|(?:^|\/)(?:Rakefile|Gemfile)$/,
     names: ["ruby"],
+    placed: /^=begin/,
     sections: true,
     gaps: "kept",
     breaks: { after: set("( [ { , && || ="), before: set(") ] }") },
@@ -294,6 +301,7 @@ export const LANGUAGES: readonly Language[] = [
   {
     ...coded,
     id: "powershell",
+    caseless: true,
     paths: /\.psm?1$/i,
     names: ["pwsh", "powershell"],
     gaps: "kept",

@@ -42,7 +42,8 @@ const TEXTS =
   /^(?:.*string(?:_literal|_expression|_value|_scalar)?|.*_string(?:_.*)?|string_.*|template_string|regex.*|.*regex|.*char(?:acter)?(?:_literal)?|character|jsx_text|text|raw_text|.*heredoc.*|.*nowdoc.*|.*_scalar|hash_bang_line|shebang.*|token_tree|macro_definition|uninterpreted|subshell_literal|shell_command_expression|plain_value|delimited_symbol)$/;
 /** Composites that have `string` in their names and are no text. */
 const NO_TEXTS = /^(?:concatenated_string|string_array|template_substitution|string_conversion|program_text)$/;
-const EXACTS = /heredoc|nowdoc|block_scalar|uninterpreted/;
+/** In PHP a type in brackets that goes over several lines is a constant, and turns nothing into that type. */
+const EXACTS = /heredoc|nowdoc|block_scalar|uninterpreted|^cast_type$/;
 
 /** The kinds of a grammar's types, by their names. */
 export function kindsOf(language: Language, types: readonly (string | null)[]): Uint8Array {

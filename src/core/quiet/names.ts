@@ -1,3 +1,4 @@
+import type { Language } from "../grammar/languages";
 import { type Syntax, tokenAfter } from "../grammar/syntax";
 
 /** Words that are names to a grammar and values to whoever reads them. */
@@ -46,6 +47,11 @@ export function finderOf(
       }
     }
   };
+}
+
+/** A name, or a whole text, as names are compared in a language: places in it stay. Of letters beyond ASCII none is another's capital to it. */
+export function compared({ caseless }: Language, text: string): string {
+  return caseless ? text.replace(/[A-Z]+/g, (letters) => letters.toLowerCase()) : text;
 }
 
 /** The tokens that begin on a line or go on there, by their places among the tokens. */

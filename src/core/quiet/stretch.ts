@@ -142,6 +142,7 @@ export const PURE = /^(?:[ \t]|\r?\n)*$/;
 /** Characters that may grow together with what they come to stand beside. */
 const GLUES = /[-+<>!=&|*/%^~?:.@#$\\`]/;
 const WORD = /[\p{L}\p{N}_]/u;
+const DIGIT = /^[0-9]/;
 
 /** Whether the white space between two tokens may be either of two. `edge` is where the stretch begins or ends: there a line ends on both sides. */
 function mayDiffer(
@@ -216,6 +217,10 @@ function mayTouch(
 ) {
   const [end, start] = [leftText.at(-1) ?? "", rightText[0] ?? ""];
   if (GLUES.test(end) && GLUES.test(start)) return false;
+  // A name that begins behind a backslash takes in what stands before it: `return \pier()`. A number takes in a dot.
+  if ((end === "\\" && WORD.test(start)) || (start === "\\" && WORD.test(end))) return false;
+  if (language.holding?.test(leftText)) return false;
+  if ((end === "." && DIGIT.test(start)) || (start === "." && DIGIT.test(leftText[0]))) return false;
   // A word beside a text may be part of it: `f"x"`, `"x"_km`.
   if ((isKind(syntax, left, TEXT) && WORD.test(start)) || (isKind(syntax, right, TEXT) && WORD.test(end))) return false;
   if (language.gaps === "free") return true;

@@ -70,6 +70,27 @@ const MEETING: Case[] = [
     "grant",
   ),
   foolable(
+    "a.php",
+    "a function becomes another of the file, written in capitals",
+    `<?php\nfunction deny($a) {\n    return 0;\n}\n${calls("1").replace(/\w+(?=\()/g, "check")}`,
+    `<?php\nfunction deny($a) {\n    return 0;\n}\n${calls("1").replace(/\w+(?=\()/g, "Deny")}`,
+    "Deny",
+  ),
+  foolable(
+    "a.php",
+    "a function is left where it is called in capitals",
+    `<?php\n${calls("1").replace(/\w+(?=\()/g, "check")}CHECK(1);\n`,
+    `<?php\n${calls("1").replace(/\w+(?=\()/g, "accept")}CHECK(1);\n`,
+    "accept",
+  ),
+  foolable(
+    "a.php",
+    "two functions become one, written in two ways",
+    `<?php\n${calls("1").replace(/\w+(?=\()/g, "check")}${calls("1").replace(/\w+(?=\()/g, "accept")}`,
+    `<?php\n${calls("1").replace(/\w+(?=\()/g, "deny")}${calls("1").replace(/\w+(?=\()/g, "Deny")}`,
+    "deny",
+  ),
+  foolable(
     "a.js",
     "is known within a text only",
     `function f(debit, credit) {\n${calls("debit")}  return \`of \${credit}\`;\n}\n`,

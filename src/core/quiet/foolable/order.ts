@@ -172,6 +172,20 @@ export const ORDER: Case[] = [
     "}\n",
   ),
   past(
+    "a.go",
+    "stands before what is imported, and is no program any more",
+    "func take(list []int) int {\n\tberths := len(list)\n\tlongest := berths * 20\n\treturn longest\n}\n\n",
+    `func other() {\n${lines("\tnote#()\n", LONG)}}\n\nimport "fmt"\n\n`,
+    "package pier\n\n",
+  ),
+  past(
+    "a.cs",
+    "leaves the namespace that begins there",
+    "class Take {\n  int Longest(int[] list) {\n    int berths = list.Length;\n    return berths * 20;\n  }\n}\n\n",
+    `class Other {\n${lines("  int note#;\n", LONG)}}\n\nnamespace Pier;\n\n`,
+    "using System;\n\n",
+  ),
+  past(
     "a.php",
     "routes of a class answer in the order in which they are said",
     `  #[Route("/{name}")]\n  public function take($request) {\n${lines("    note_of_berth_#($request);\n", 5)}  }\n\n`,

@@ -16,19 +16,19 @@ export type QuietClass = Exclude<LineClass, "read">;
 /** Every kind of quiet with its proof: the same words in the interface and in docs/quiet.md. */
 export const KINDS: Record<QuietClass, Kind> = {
   moved: {
-    version: 9,
+    version: 10,
     name: "Moved",
     proof:
       "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition that went past nothing but what it can change places with in its language. What goes to another block keeps its order, and meets no other of its name.",
   },
   repeated: {
-    version: 5,
+    version: 6,
     name: "Repeated",
     proof:
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike. The new name did not stand there before, and the old one stands there no more: in the function that declares it, else in the whole file.",
   },
   layout: {
-    version: 6,
+    version: 7,
     name: "Layout",
     proof:
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",

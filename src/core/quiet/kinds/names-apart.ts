@@ -4,7 +4,7 @@ import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, tokenText, typeOf } fro
 import { firstThat } from "../../plain/first-that";
 import { addTo } from "../../plain/grouped";
 import type { ClassedFile, Side } from "../classes";
-import { finderOf, tokensOn } from "../names";
+import { compared, finderOf, tokensOn } from "../names";
 import { isDefinition, nameToken } from "../places";
 
 /** Definitions that hold others and are no functions. */
@@ -86,13 +86,16 @@ class NamedText {
 
   constructor(file: ClassedFile, side: Side, names: ReadonlySet<string>) {
     this.syntax = file.syntax(side)!;
-    finderOf(names)(this.syntax.text, (name, place) => addTo(this.places, name, place));
+    const sought = new Set([...names].map((name) => this.key(name)));
+    finderOf(sought)(compared(this.syntax.language, this.syntax.text), (name, place) =>
+      addTo(this.places, name, place),
+    );
   }
 
   /** Whether `other` stands where `name` is known, as it stands on a line. */
   meets(line: number, name: string, other: string): boolean {
     const { syntax } = this;
-    const found = this.places.get(bare(other));
+    const found = this.places.get(this.key(other));
     if (!found) return false;
     return tokensOn(syntax, line).some((token) => {
       if (tokenText(syntax, token) !== name) return false;
@@ -106,6 +109,10 @@ class NamedText {
       this.known.set(key, known);
       return known;
     });
+  }
+
+  private key(name: string): string {
+    return compared(this.syntax.language, bare(name));
   }
 
   /** Whether a word stands in a node as a name, of a part or not; in what was left whole, since nothing changed there, by its look. */
@@ -175,7 +182,7 @@ class NamedText {
   /** The nodes in which a name is known that is declared in one: the function that is given it, or the block that begins with it. */
   private ownersOf(around: number, name: string): number[] {
     const { syntax } = this;
-    return this.within(around, this.places.get(bare(name)) ?? []).flatMap((place) => {
+    return this.within(around, this.places.get(this.key(name)) ?? []).flatMap((place) => {
       const token = tokenAfter(syntax, place);
       return isDeclared(syntax, token) ? [ownerOf(syntax, token)] : [];
     });

@@ -4,7 +4,7 @@ import type { Parse } from "../../grammar/parse";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenText } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
-import { gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
+import { compared, gapOf, isName, sameComment, tokensOn, WORDS } from "../names";
 import { textFrom } from "../places";
 import { NamesApart, type Renamed } from "./names-apart";
 
@@ -59,7 +59,7 @@ export function classReplacements(
     const names = renamedNames(files[file], pair);
     if (names) proven.push({ file, pair, names });
   }
-  const alone = withoutContradictions(proven);
+  const alone = withoutContradictions(files, proven);
   const apart = new NamesApart(files, alone);
   const lines = often(alone.filter((line) => apart.are(line)));
   const numbers = new Map<string, number>();
@@ -178,23 +178,24 @@ function endOf({ end, tokens, lines }: Syntax, on: readonly number[], line: numb
 }
 
 /** Takes away, file by file, the lines of names that change places with each other, or of which two become one or one becomes two. */
-function withoutContradictions(lines: readonly Renamed[]): Renamed[] {
+function withoutContradictions(files: readonly ClassedFile[], lines: readonly Renamed[]): Renamed[] {
   const toOf = new Map<string, Set<string>>();
   const fromOf = new Map<string, Set<string>>();
   const note = (map: Map<string, Set<string>>, key: string, value: string) => {
     const set = map.get(key) ?? new Set();
     map.set(key, set.add(value));
   };
-  for (const { file, names } of lines) {
-    for (const [from, to] of names) {
-      note(toOf, `${file}\0${from}`, to);
-      note(fromOf, `${file}\0${to}`, from);
+  const keyed = lines.map((line) => {
+    const key = (name: string) => `${line.file}\0${compared(files[line.file].language!, name)}`;
+    return { line, names: [...line.names].map(([from, to]) => ({ from, to, fromKey: key(from), toKey: key(to) })) };
+  });
+  for (const { names } of keyed) {
+    for (const { from, to, fromKey, toKey } of names) {
+      note(toOf, fromKey, to);
+      note(fromOf, toKey, from);
     }
   }
-  return lines.filter(({ file, names }) =>
-    [...names].every(([from, to]) => {
-      if (toOf.get(`${file}\0${from}`)!.size > 1 || fromOf.get(`${file}\0${to}`)!.size > 1) return false;
-      return !toOf.has(`${file}\0${to}`) && !fromOf.has(`${file}\0${from}`);
-    }),
-  );
+  const isAlone = ({ fromKey, toKey }: { fromKey: string; toKey: string }) =>
+    toOf.get(fromKey)!.size === 1 && fromOf.get(toKey)!.size === 1 && !toOf.has(toKey) && !fromOf.has(fromKey);
+  return keyed.flatMap(({ line, names }) => (names.every(isAlone) ? [line] : []));
 }

@@ -1,5 +1,5 @@
 import { COMMENT, isKind, type Syntax, typeOf } from "../../grammar/syntax";
-import { said } from "./members";
+import { compared } from "../names";
 
 /** Of so many UTF-16 units of a member is told what it gives a name to. */
 const HEAD = 300;
@@ -25,9 +25,9 @@ export function givenBy(syntax: Syntax, node: number): Iterable<string> {
   if (isKind(syntax, node, COMMENT) || GIVES_NONE.test(type)) return [];
   const all = text.slice(start[node], end[node]);
   if (HOLDS_MORE.test(type))
-    return [...all.matchAll(DEFINED_IN)].map(([, defined, given]) => said(syntax, defined ?? given));
+    return [...all.matchAll(DEFINED_IN)].map(([, defined, given]) => compared(syntax.language, defined ?? given));
   if (/^(?:expression|export)_statement$/.test(type) && CALLED.test(all)) return [];
   const first = all.slice(0, HEAD).replace(MARKS, "");
   const head = type.includes("import") ? first : first.slice(0, SAID.exec(first)?.index).replace(PARTS, "");
-  return new Set(said(syntax, head).match(/[\p{L}\p{N}_$]+/gu));
+  return new Set(compared(syntax.language, head).match(/[\p{L}\p{N}_$]+/gu));
 }

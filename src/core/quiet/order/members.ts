@@ -1,6 +1,7 @@
 import { childrenOf, siblingBefore, sizesOf } from "../../grammar/children";
 import type { LanguageId } from "../../grammar/languages";
 import { COMMENT, isKind, NAME, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
+import { compared } from "../names";
 import { isDefinition, nameToken } from "../places";
 
 /**
@@ -32,7 +33,7 @@ const BEGINS = /^(?:program|class_body|interface_body|declaration_list)$/;
 const OF_FUNCTIONS = /function|method|module|namespace/;
 
 const ORDERS =
-  /^(?:preproc_(?!(?:end)?region)|macro_|declare_statement|namespace_|using_|text_interpolation)|directive|pragma/;
+  /^(?:preproc_(?!(?:end)?region)|macro_|declare_statement|namespace_|file_scoped_|using_|package_|import_declaration|text_interpolation)|directive|pragma/;
 /** Of attributes of Rust only these change what stands behind what they are said of. */
 const OF_MACROS = /^#!?\[\s*(?:cfg_attr\b.*)?macro_/;
 
@@ -133,7 +134,7 @@ function nameOf(syntax: Syntax, node: number): string | null {
   for (const child of children) {
     const type = typeOf(syntax, child);
     if (isKind(syntax, child, NAME) || /^(?:word|function_name|type_identifier)$/.test(type))
-      return said(syntax, text.slice(start[child], end[child]));
+      return compared(syntax.language, text.slice(start[child], end[child]));
     if (/parameters|_body|block|computed|string/.test(type)) return null;
   }
   return null;
@@ -154,17 +155,10 @@ function declaredName(syntax: Syntax, node: number): string | null {
   return token < 0 ? null : tokenText(syntax, token);
 }
 
-const SMALL_OR_NOT: ReadonlySet<string> = new Set(["php", "powershell"]);
-
-/** A word as it is compared. */
-export function said({ language }: Syntax, word: string): string {
-  return SMALL_OR_NOT.has(language.id) ? word.toLowerCase() : word;
-}
-
 /** All words that stand in a node, those of comments and texts among them. */
 export function wordsOf(syntax: Syntax, node: number): Set<string> {
   const { text, start, end } = syntax;
-  return new Set(said(syntax, text.slice(start[node], end[node])).match(/[\p{L}\p{N}_$]+/gu));
+  return new Set(compared(syntax.language, text.slice(start[node], end[node])).match(/[\p{L}\p{N}_$]+/gu));
 }
 
 function whenRun(syntax: Syntax, node: number, name: string | null): Pick<Member, "looksAt" | "acts" | "tellsBase"> {
