@@ -209,6 +209,12 @@ export const ORDER: Case[] = [
   ),
   past(
     "a.rb",
+    "a class is told of each of its methods, in turn",
+    `class A\n  def self.method_added(name)\n    register(name)\n  end\n\n${RB("check")}end\n\n`,
+    `class B\n  def self.method_added(name)\n    register(name)\n  end\n\n${RB("other", LONG)}end\n\n`,
+  ),
+  past(
+    "a.rb",
     "another method gets the other name",
     RB("check"),
     `  alias_method :old_check, :check\n${RB("other", LONG)}`,

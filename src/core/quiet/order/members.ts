@@ -92,6 +92,9 @@ function isMarked(syntax: Syntax, node: number): boolean {
 }
 
 const MARKS = /^(?:decorator|attribute_list)$/;
+const TOLD_OF_METHODS = /^def\s+(?:self\s*\.\s*)?(?:singleton_)?method_(?:added|removed|undefined)\b/;
+/** So much of a method holds its name, in UTF-16 units. */
+const HEAD = 100;
 
 /** What is exported without a name has none to be taken. */
 function isUnnamed(type: string): boolean {
@@ -208,8 +211,10 @@ function isLater(syntax: Syntax, node: number, type: string): boolean {
   return LATER.test(type) || (WHOLLY_LATER.has(id) && type === "function_definition");
 }
 
-/** A method whose name is worked out, or that something is done to, when its class is. */
+/** A method whose name is worked out, or that something is done to, when its class is; of Ruby one that is told of each that follows. */
 function isMadeWhenRun(syntax: Syntax, node: number): boolean {
+  const { language, text, start } = syntax;
+  if (language.id === "ruby") return TOLD_OF_METHODS.test(text.slice(start[node], start[node] + HEAD));
   return (
     typeOf(syntax, node) === "method_definition" &&
     (isMarked(syntax, node) || childrenOf(syntax, node).some((child) => /computed/.test(typeOf(syntax, child))))
