@@ -180,6 +180,12 @@ export const ORDER: Case[] = [
   ),
   past(
     "a.cs",
+    "the parts of a class are made in their order",
+    `partial class A {\n${lines("    int noteOfBerth# = Harbour.Log();\n", 5)}}\n\n`,
+    `partial class A {\n${lines("    int tellOfBerth# = Harbour.Log();\n", LONG)}}\n\n`,
+  ),
+  past(
+    "a.cs",
     "leaves the namespace that begins there",
     "class Take {\n  int Longest(int[] list) {\n    int berths = list.Length;\n    return berths * 20;\n  }\n}\n\n",
     `class Other {\n${lines("  int note#;\n", LONG)}}\n\nnamespace Pier;\n\n`,

@@ -22,9 +22,13 @@ export function commute(two: Two): boolean | null {
 }
 
 const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
-  // Of Go, functions of this name are run in their order; and statements of Rust among definitions are macros, which may define others.
-  always: (two) =>
-    typeOf(two.state.syntax, two.at) !== "expression_statement" && (two.own.name !== "init" || hasOtherName(two)),
+  // Of Go, functions of this name are run in their order, and of C# the parts of one type; statements of Rust among definitions are macros, which may
+  // define others.
+  always: (two) => {
+    const { state, own, node, at } = two;
+    if (typeOf(state.syntax, at) === "expression_statement") return false;
+    return own.name === "init" || IN_PARTS.test(typeOf(state.syntax, node)) ? hasOtherName(two) : true;
+  },
   ahead: (two) => {
     const { state, own, other, at } = two;
     if (own.is === "ahead" || isImport(two)) return hasOtherName(two);
@@ -49,6 +53,7 @@ const BY_ORDER: Record<DefinitionsAreThere, (two: Two) => boolean | null> = {
   },
 };
 
+const IN_PARTS = /^(?:class|struct|interface|record(?:_struct)?)_declaration$/;
 const DECLARES = /^(?:declaration|field_declaration|type_definition|access_specifier)$/;
 
 function hasOtherName({ state, own, other, at }: Two): boolean | null {
