@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
@@ -9,7 +9,10 @@ import { JAVASCRIPT } from "@/core/quiet/testing/javascript";
 import { changedPrograms, isWhollyQuiet, type Pieces } from "@/core/quiet/testing/programs";
 import { runScript } from "@/server/testing/run-script";
 import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
+import { PHP } from "./executed/php";
 import { PYTHON } from "./executed/python";
+import { RUBY } from "./executed/ruby";
+import { PHP_LOG, PYTHON_RUNNER, RUBY_RUNNER } from "./executed/runners";
 import { SHELL } from "./executed/shell";
 
 /** So many programs of each language are changed, unless another number is given. */
@@ -28,13 +31,15 @@ interface Language extends Pieces {
 
 const LANGUAGES: readonly Language[] = [
   { name: "JavaScript", ...JAVASCRIPT, using: (use) => use(runJavaScript) },
-  { name: "Python", ...PYTHON, using: withPython },
+  { name: "Python", ...PYTHON, using: asked("python3", ["-c", PYTHON_RUNNER]) },
+  { name: "Ruby", ...RUBY, using: asked("ruby", ["-e", RUBY_RUNNER]) },
+  { name: "PHP", ...PHP, using: withPhp },
   { name: "shell", ...SHELL, using: withShell },
 ];
 
 /**
- * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python and a
- * shell where the machine has them.
+ * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python, Ruby, PHP
+ * and a shell where the machine has them.
  */
 export async function executed(say: (words: string) => void, args: string[]): Promise<number> {
   const wanted = Number(args[0]) || PROGRAMS;
@@ -79,40 +84,40 @@ async function runJavaScript(program: string): Promise<string | null> {
   return told.includes("SyntaxError") ? null : told.join("|");
 }
 
-/** Reads programs, a line of JSON each, runs them, and writes what they say. */
-const PYTHON_RUNNER = `
-import json, re, sys, warnings
-warnings.simplefilter("ignore")
-def run(program):
-    told = []
-    def log(*words):
-        if len(told) > 500: raise KeyboardInterrupt
-        told.append(" ".join(re.sub("<(function|coroutine|generator).*?>| at 0x[0-9a-f]+", "", str(word)) for word in words))
-        return True
-    try:
-        exec(compile(program, "a.py", "exec"), {"log": log, "__name__": "a"})
-    except SyntaxError:
-        return None if not told else "|".join(told + ["SyntaxError"])
-    except BaseException as error:
-        told.append(type(error).__name__)
-    return "|".join(told)
-for line in sys.stdin:
-    print(json.dumps(run(json.loads(line))), flush=True)
-`;
+/** Runs programs by one that is given them as lines of JSON, and answers what each says. */
+function asked(command: string, args: string[]): Language["using"] {
+  return async (use) => {
+    if (spawnSync(command, ["--version"]).status !== 0) return null;
+    const runner = spawn(command, args);
+    const answers = createInterface({ input: runner.stdout })[Symbol.asyncIterator]();
+    try {
+      return await use(async (program) => {
+        runner.stdin.write(`${JSON.stringify(program)}\n`);
+        const { value, done } = await answers.next();
+        if (done) throw new Error(`${command} ended.`);
+        return JSON.parse(value);
+      });
+    } finally {
+      runner.kill();
+    }
+  };
+}
 
-async function withPython<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
-  if (spawnSync("python3", ["--version"]).status !== 0) return null;
-  const python = spawn("python3", ["-c", PYTHON_RUNNER]);
-  const answers = createInterface({ input: python.stdout })[Symbol.asyncIterator]();
+/** Without what a machine sets for PHP. What it could not even begin with, it says by what it ends with. */
+async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
+  if (spawnSync("php", ["-n", "--version"]).status !== 0) return null;
+  const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
+  const settings = ["display_errors=0", "log_errors=0", "max_execution_time=1", "auto_prepend_file=log.php"];
   try {
+    writeFileSync(join(cwd, "log.php"), PHP_LOG);
     return await use(async (program) => {
-      python.stdin.write(`${JSON.stringify(program)}\n`);
-      const { value, done } = await answers.next();
-      if (done) throw new Error("Python ended.");
-      return JSON.parse(value);
+      writeFileSync(join(cwd, "a.php"), program);
+      const args = ["-n", ...settings.flatMap((setting) => ["-d", setting]), "a.php"];
+      const { error, status, stdout } = spawnSync("php", args, { cwd, timeout: 5_000, encoding: "utf8", input: "" });
+      return error || stdout === "ParseError" || (status !== 0 && stdout === "") ? null : `${status}|${stdout}`;
     });
   } finally {
-    python.kill();
+    rmSync(cwd, { recursive: true, force: true });
   }
 }
 

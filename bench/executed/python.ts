@@ -139,8 +139,6 @@ log(x#, y#)`,
     case _:
         log("def#")
         log("any#")`,
-    `# note #
-log("c#")  # here`,
     `def f#(a, *, b=2, **k):
     return (a,
             b)

@@ -6,10 +6,12 @@ export interface Pieces {
   /** The path of a file in it. */
   path: string;
   /**
-   * Statements and definitions that tell by `log` or the like what they do. `#` becomes a number, the same throughout a piece, `$A` and `$B` become names that others of
-   * the program may have, too.
+   * Statements and definitions that tell by `log` or the like what they do. `#` becomes a number, the same throughout a piece, unless a bracket stands behind
+   * it; `$A` and `$B` become names that others of the program may have, too.
    */
   pieces: readonly string[];
+  /** A line with which all programs begin. */
+  head?: string;
 }
 
 const NAMES = ["tide", "ebbing", "flow", "gate"];
@@ -81,13 +83,13 @@ export function isWhollyQuiet({ toRead, changed, files }: Reading): boolean {
  * Programs before and after some changes in them, as texts: blocks and lines that go elsewhere, and white space that comes and goes. Most of them run, before and
  * after; some are none any more.
  */
-export function changedPrograms({ pieces }: Pieces): fc.Arbitrary<[old: string, next: string]> {
+export function changedPrograms({ pieces, head }: Pieces): fc.Arbitrary<[old: string, next: string]> {
   const name = fc.constantFrom(...NAMES);
   const piece = fc
     .tuple(fc.constantFrom(...pieces), fc.integer({ min: 10, max: 99 }), name, name, fc.boolean())
     .map(([text, number, a, b, isApart]) =>
       text
-        .replaceAll("#", `${number}`)
+        .replaceAll(/#(?!\{)/g, `${number}`)
         .replaceAll("$A", a)
         .replaceAll("$B", b)
         .concat(isApart ? "\n" : ""),
@@ -107,7 +109,7 @@ export function changedPrograms({ pieces }: Pieces): fc.Arbitrary<[old: string, 
       fc.array(edit, { minLength: 1, maxLength: 2 }),
     )
     .map(([parts, before, after]) => {
-      const old = apply(parts.join("\n").split("\n"), before);
+      const old = apply([...(head ? [head] : []), ...parts.join("\n").split("\n")], before);
       return [`${old.join("\n")}\n`, `${apply(old, after).join("\n")}\n`];
     });
 }
