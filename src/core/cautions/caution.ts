@@ -27,4 +27,5 @@ export const CAUTION_KINDS = [
   "long-lines",
   "moved-code",
   "reads-otherwise",
+  "switched",
 ] as const;

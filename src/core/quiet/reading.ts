@@ -1,5 +1,6 @@
 import { cautionsOf } from "../cautions/cautions";
 import { movedCode } from "../cautions/moved-code";
+import { switchedLines } from "../cautions/switched";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import type { PairedChange } from "../diff/tree";
@@ -91,10 +92,12 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   );
   const ends = quietEnds(classed, leavings.transfers);
   const left = namesLeft(classed, leavings.departures);
-  for (const file of classed) {
+  const switched = classed.map((file) => {
     classBlank(file);
+    const cautions = switchedLines(file);
     file.release();
-  }
+    return cautions;
+  });
   const alike = alikeChanges(classed);
   const renames = renameFacts(ordered);
   const found = ordered.map(({ change, comparison, attribute }, i): FileFindings => {
@@ -109,6 +112,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       facts,
       cautions: [
         ...cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
+        ...switched[i],
         ...movedCode(ends.get(i) ?? [], left.get(i) ?? [], (file) => classed[file].path),
       ],
       lock: locks[i],

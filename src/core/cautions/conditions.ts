@@ -1,0 +1,48 @@
+import { shortened } from "../plain/words";
+
+/** Files whose lines a preprocessor leaves out, or takes in, by conditions. */
+export const HAS_CONDITIONS = /\.(?:[ch]|cc|cpp|cxx|hh|hpp|hxx|ipp|inl|mm?|cu|ino|cs)$/i;
+
+const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|endif)\b(.*)/;
+/** So much is said of one condition, in UTF-16 units. */
+const LONGEST = 80;
+
+/**
+ * The conditions under which each line stands, as text, the outermost first; empty for none. What keeps a header from being taken in twice is none. Conditions themselves stand under those
+ * around them.
+ *
+ * @example conditionsOf(["#if A", "x();", "#else", "y();", "#endif"]) // ["", "#if A", "", "not #if A", ""]
+ */
+export function conditionsOf(lines: readonly string[]): string[] {
+  const open: string[] = [];
+  const said = () => open.filter((condition) => condition !== "").join(" and ");
+  let now = "";
+  return lines.map((line, n) => {
+    const [, word, rest] = (line.includes("#") && CONDITION.exec(line)) || [];
+    if (word === undefined) return now;
+    const condition = `#${word} ${shortened(rest.trim(), LONGEST)}`.trim();
+    if (word.startsWith("if")) {
+      const outside = now;
+      open.push(isGuard(lines, n) ? "" : condition);
+      now = said();
+      return outside;
+    }
+    const last = open.pop();
+    const outside = said();
+    if (word !== "endif" && last !== undefined) open.push(last === "" ? "" : passedBy(last, condition));
+    now = said();
+    return outside;
+  });
+}
+
+/** What holds behind `#else` or `#elif`: not what came before it. */
+function passedBy(last: string, condition: string): string {
+  const not = last.startsWith("not ") ? last : `not ${last}`;
+  return condition.startsWith("#else") ? not : `${shortened(not, 2 * LONGEST)}, ${condition}`;
+}
+
+/** `#ifndef X` with `#define X` right below it. */
+function isGuard(lines: readonly string[], line: number): boolean {
+  const name = /^[ \t]*#[ \t]*ifndef[ \t]+(\w+)/.exec(lines[line])?.[1];
+  return name !== undefined && /^[ \t]*#[ \t]*define[ \t]+(\w+)/.exec(lines[line + 1] ?? "")?.[1] === name;
+}

@@ -1,0 +1,36 @@
+/** Formats without a grammar here in which a comment goes over several lines, and by what it begins and ends. */
+const COMMENTS: readonly [paths: RegExp, open: string, close: string][] = [
+  [/\.(?:html?|xhtml|xml|svg|vue|svelte|astro|md|markdown|xaml|csproj)$/i, "<!--", "-->"],
+  [
+    /\.(?:sql|scss|less|styl|kts?|swift|scala|sc|dart|groovy|gradle|proto|sol|d|v|jsonc|json5|hcl|tf|m|mm|cu|ino)$/i,
+    "/*",
+    "*/",
+  ],
+  [/\.lua$/i, "--[[", "]]"],
+  [/\.(?:hs|lhs|elm|purs)$/i, "{-", "-}"],
+];
+
+const QUOTED = /"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g;
+
+/**
+ * Of a text in a format without a grammar here, on which lines a comment stands open that began above; null where that is not known of the format. As far as its look tells: what stands in
+ * quotes begins none, and no comment lies in another.
+ *
+ * @example openComments("a.sql", ["/* a", "b", "*\/ c"]) // 1 for the second and the third
+ */
+export function openComments(path: string, lines: readonly string[]): Uint8Array | null {
+  const [, open, close] = COMMENTS.find(([paths]) => paths.test(path)) ?? [];
+  if (open === undefined || close === undefined) return null;
+  let isOpen = 0;
+  return Uint8Array.from(lines, (line) => {
+    const above = isOpen;
+    if (!line.includes(open) && !line.includes(close)) return above;
+    const bare = isOpen ? line : line.replace(QUOTED, (text) => " ".repeat(text.length));
+    for (let at = 0; ; ) {
+      const found = isOpen ? line.indexOf(close, at) : bare.indexOf(open, at);
+      if (found < 0) return above;
+      at = found + (isOpen ? close : open).length;
+      isOpen = 1 - isOpen;
+    }
+  });
+}

@@ -1,0 +1,126 @@
+import type { Hunk } from "../diff/hunk";
+import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../grammar/syntax";
+import { counted } from "../plain/words";
+import type { ClassedFile } from "../quiet/classes";
+import type { Caution } from "./caution";
+import { conditionsOf, HAS_CONDITIONS } from "./conditions";
+import { openComments } from "./open-comments";
+import { mayReachFurther } from "./reach";
+
+/** What a line that did not change is to whoever reads the text: code, or the midst of a comment or text that begins above it. */
+type State = "code" | "comment" | "text";
+
+/** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
+interface Unchanged {
+  old: number;
+  next: number;
+  size: number;
+}
+
+/** Texts to a grammar that hold code all the same, or what stands between marks of JSX. */
+const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value)$/;
+
+/**
+ * Where a change far above or below makes something else of lines that did not change: a comment that begins here and ends there takes in what lies between,
+ * which nobody is shown; one that is taken away lets it be run; and a condition of a preprocessor leaves it out. Told where the grammar of the file reads both states; conditions are told by
+ * their lines.
+ *
+ * @example // `/*` was put above ten lines, and `*\/` below them:
+ * // [{ kind: "switched", says: "10 unchanged lines are in a comment now, which begins in a change above them.", line: 3 }]
+ */
+export function switchedLines(file: ClassedFile): Caution[] {
+  if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
+  return [...takenIn(file), ...underOthers(file)];
+}
+
+function takenIn(file: ClassedFile): Caution[] {
+  const runs = runsOf(file);
+  const states = runs.length > 0 ? statesOf(file, runs) : null;
+  if (!states) return [];
+  const told = new Map<string, { count: number; line: number }>();
+  for (const { old, next, size } of runs) {
+    for (let n = 0; n < size; n++) {
+      const [was, is] = [states.old(old + n), states.next(next + n)];
+      if (was === is || (was !== "code" && is !== "code") || file.next[next + n].trim() === "") continue;
+      const key = is === "code" ? `from ${was}` : `to ${is}`;
+      const known = told.get(key);
+      if (known) known.count++;
+      else told.set(key, { count: 1, line: next + n + 1 });
+    }
+  }
+  return [...told].map(([key, { count, line }]) => ({ kind: "switched", says: SAYS[key](count), line }));
+}
+
+interface States {
+  old: (line: number) => State;
+  next: (line: number) => State;
+}
+
+/** What lines are, before and after; null where none that did not change can have become another thing, or nobody knows. */
+function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null {
+  if (!file.language) return looksOf(file);
+  if (!mayReachFurther(file)) return null;
+  const read = file.syntaxes();
+  const differs = (old: number, next: number) => stateAt(read!.old, old) !== stateAt(read!.next, next);
+  const some = ({ old, next, size }: Unchanged) => differs(old, next) || differs(old + size - 1, next + size - 1);
+  if (!read || !runs.some(some)) return null;
+  // What lies apart from all hunks was left whole there, with the comments in it.
+  const whole = file.detailed();
+  return whole && { old: (line) => stateAt(whole.old, line), next: (line) => stateAt(whole.next, line) };
+}
+
+/** The same by the look of the texts, where no grammar knows better. */
+function looksOf({ path, old, next }: ClassedFile): States | null {
+  const [before, after] = [openComments(path, old), openComments(path, next)];
+  const state = (open: Uint8Array) => (line: number) => (open[line] ? "comment" : "code");
+  return before && after && { old: state(before), next: state(after) };
+}
+
+const lines = (count: number) => `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
+const SAYS: Record<string, (count: number) => string> = {
+  "to comment": (count) => `${lines(count)} in a comment now: what changed above begins it.`,
+  "to text": (count) => `${lines(count)} in a text now, and no code: what changed above begins it.`,
+  "from comment": (count) => `${lines(count)} code now, and stood in a comment: read them as new ones.`,
+  "from text": (count) => `${lines(count)} code now, and stood in a text: read them as new ones.`,
+};
+
+/** By what begins the line, or by what it begins with where that is a comment or text that goes on below. */
+function stateAt(syntax: Syntax, line: number): State {
+  const { tokens, start, lines, text } = syntax;
+  const node = tokens[tokenAfter(syntax, lines[line])];
+  if (node === undefined || start[node] >= lines[line] || !isKind(syntax, node, TEXT)) return "code";
+  if (isKind(syntax, node, COMMENT)) return "comment";
+  // A text that holds places for code, or code of a macro, is gone through as what it is.
+  return NO_TEXTS.test(typeOf(syntax, node)) || text.length === 0 ? "code" : "text";
+}
+
+/** The unchanged lines between hunks and behind the last one; those above all of them are what they were. */
+function runsOf({ hunks, next }: ClassedFile): Unchanged[] {
+  return hunks.flatMap(({ oldEnd, newEnd }, n) => {
+    const size = (hunks[n + 1]?.newStart ?? next.length) - newEnd;
+    return size > 0 ? [{ old: oldEnd, next: newEnd, size }] : [];
+  });
+}
+
+/** Lines that did not change under conditions that did. */
+function underOthers(file: ClassedFile): Caution[] {
+  const { path, old, next, hunks } = file;
+  const touches = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
+    [old.slice(oldStart, oldEnd), next.slice(newStart, newEnd)].some((some) => some.some((line) => line.includes("#")));
+  if (!HAS_CONDITIONS.test(path) || !hunks.some(touches)) return [];
+  const [before, after] = [conditionsOf(old), conditionsOf(next)];
+  let count = 0;
+  let first: number | null = null;
+  let condition = "";
+  for (const run of runsOf(file)) {
+    for (let n = 0; n < run.size; n++) {
+      if (before[run.old + n] === after[run.next + n] || next[run.next + n].trim() === "") continue;
+      count++;
+      first ??= run.next + n + 1;
+      condition ||= after[run.next + n];
+    }
+  }
+  if (first === null) return [];
+  const says = `${counted(count, "unchanged line")} ${count === 1 ? "stands" : "stand"} under ${condition ? `another condition now: ${condition}` : "a condition no more"}.`;
+  return [{ kind: "switched", says, line: first }];
+}
