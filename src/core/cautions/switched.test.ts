@@ -90,6 +90,62 @@ describe("lines that did not change, and are something else now", () => {
     expect(said("a.h", CHECKS, `#ifndef A_H\n#define A_H\n${CHECKS}#endif\n`)).toEqual([]);
   });
 
+  it.each<[path: string, what: string, old: string, next: string, head: string]>([
+    [
+      "a.js",
+      "a condition",
+      "f(() => {\n  a();\n#  b();\n});\n",
+      "f(() => {\n  if (trial) {\n#  }\n});\n",
+      "if (trial) {",
+    ],
+    [
+      "a.go",
+      "a condition",
+      "package a\n\nfunc f() {\n\ta()\n#\tb()\n}\n",
+      "package a\n\nfunc f() {\n\tif trial {\n#\t}\n}\n",
+      "if trial {",
+    ],
+    ["a.rb", "a condition", "def f\n  a\n#  b\nend\n", "def f\n  if trial\n#  end\nend\n", "if trial"],
+    ["a.sh", "a condition", "f() {\n  a\n#  b\n}\n", "f() {\n  if trial; then\n#  fi\n}\n", "if trial; then"],
+    [
+      "a.c",
+      "a bracket on a line of its own",
+      "int f()\n{\n  a();\n#  b();\n}\n",
+      "int f()\n{\n  while (1)\n  {\n#  }\n}\n",
+      "while (1)",
+    ],
+  ])("says of %s what they stand within: %s", (path, _, before, after, head) => {
+    const checks = many(path === "a.sh" || path === "a.rb" ? "  check_# now\n" : "  check(#);\n");
+    const [old, next] = [before.replace("#", checks), after.replace("#", checks)];
+    const line = next.slice(0, next.indexOf(checks)).split("\n").length;
+    const within = `12 unchanged lines stand within “${head}” now, and are not indented for it.`;
+    expect(said(path, old, next)).toEqual([[within, line]]);
+    const [[back]] = said(path, next, old);
+    expect(back).toBe(`12 unchanged lines stand outside of “${head}” now, in which they stood.`);
+  });
+
+  it("says so where a bracket goes further down, past them", () => {
+    const checks = many("  check(#);\n");
+    const held = "function f() {\n  if (allowed) {\n    a();\n";
+    expect(said("a.ts", `${held}  }\n${checks}  end();\n}\n`, `${held}${checks}  end();\n  }\n}\n`)).toEqual([
+      ["12 unchanged lines stand within “if (allowed) {” now, and are not indented for it.", 4],
+    ]);
+  });
+
+  it.each<[string, string, string]>([
+    ["what was indented for it", "f(() => {\n#});\n", "f(() => {\n  if (a) {\n##  }\n});\n"],
+    [
+      "another branch beside it",
+      "f(() => {\n  if (a) {\n#  }\n});\n",
+      "f(() => {\n  if (b) {\n    c();\n  } else if (a) {\n#  }\n});\n",
+    ],
+    ["what is in sight", "f(() => {\n  a();\n  b();\n  c();\n});\n", "f(() => {\n  if (d) {\n  b();\n  }\n});\n"],
+  ])("says nothing of %s", (_, before, after) => {
+    const checks = many("    check(#);\n");
+    const deeper = checks.replaceAll("    ", "      ");
+    expect(said("a.ts", before.replace("#", checks), after.replace("##", deeper).replace("#", checks))).toEqual([]);
+  });
+
   it("knows what stands behind each branch of a condition", () => {
     expect(conditionsOf(["#if A", "x", "#elif B", "y", "#else", "z", "#endif", "w"])).toEqual([
       ...["", "#if A", "", "not #if A, #elif B", "", "not #if A, #elif B", "", ""],

@@ -6,16 +6,11 @@ import type { Caution } from "./caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
+import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
+import { wrappedLines } from "./wrapped";
 
 /** What a line that did not change is to whoever reads the text: code, or the midst of a comment or text that begins above it. */
 type State = "code" | "comment" | "text";
-
-/** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
-interface Unchanged {
-  old: number;
-  next: number;
-  size: number;
-}
 
 /** Texts to a grammar that hold code all the same, or what stands between marks of JSX. */
 const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value)$/;
@@ -30,7 +25,7 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
  */
 export function switchedLines(file: ClassedFile): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
-  return [...takenIn(file), ...underOthers(file)];
+  return [...takenIn(file), ...underOthers(file), ...wrappedLines(file)];
 }
 
 function takenIn(file: ClassedFile): Caution[] {
@@ -94,14 +89,6 @@ function stateAt(syntax: Syntax, line: number): State {
   return NO_TEXTS.test(typeOf(syntax, node)) || text.length === 0 ? "code" : "text";
 }
 
-/** The unchanged lines between hunks and behind the last one; those above all of them are what they were. */
-function runsOf({ hunks, next }: ClassedFile): Unchanged[] {
-  return hunks.flatMap(({ oldEnd, newEnd }, n) => {
-    const size = (hunks[n + 1]?.newStart ?? next.length) - newEnd;
-    return size > 0 ? [{ old: oldEnd, next: newEnd, size }] : [];
-  });
-}
-
 /** Lines that did not change under conditions that did. */
 function underOthers(file: ClassedFile): Caution[] {
   const { path, old, next, hunks } = file;
@@ -112,15 +99,16 @@ function underOthers(file: ClassedFile): Caution[] {
   let count = 0;
   let first: number | null = null;
   let condition = "";
-  for (const run of runsOf(file)) {
-    for (let n = 0; n < run.size; n++) {
-      if (before[run.old + n] === after[run.next + n] || next[run.next + n].trim() === "") continue;
-      count++;
-      first ??= run.next + n + 1;
-      condition ||= after[run.next + n];
-    }
+  for (const { old: from, next: to, size } of runsOf(file)) {
+    const here: number[] = [];
+    for (let n = 0; n < size; n++)
+      if (before[from + n] !== after[to + n] && next[to + n].trim() !== "") here.push(to + n);
+    if (here.length <= IN_SIGHT) continue;
+    count += here.length;
+    first ??= here[0] + 1;
+    condition ||= after[here[0]];
   }
   if (first === null) return [];
-  const says = `${counted(count, "unchanged line")} ${count === 1 ? "stands" : "stand"} under ${condition ? `another condition now: ${condition}` : "a condition no more"}.`;
+  const says = `${counted(count, "unchanged line")} stand under ${condition ? `another condition now: ${condition}` : "a condition no more"}.`;
   return [{ kind: "switched", says, line: first }];
 }
