@@ -92,9 +92,9 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   );
   const ends = quietEnds(classed, leavings.transfers);
   const left = namesLeft(classed, leavings.departures);
-  const switched = classed.map((file) => {
+  const switched = classed.map((file, i) => {
     classBlank(file);
-    const cautions = switchedLines(file);
+    const cautions = reasons[i] || locks[i] ? [] : switchedLines(file);
     file.release();
     return cautions;
   });
