@@ -6,6 +6,8 @@ export const HAS_CONDITIONS = /\.(?:[ch]|cc|cpp|cxx|hh|hpp|hxx|ipp|inl|mm?|cu|in
 const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|endif)\b(.*)/;
 /** So much is said of one condition, in UTF-16 units. */
 const LONGEST = 80;
+/** What lies deeper is not said: each line would say all of what it lies in. */
+const MOST_DEEP = 20;
 
 /**
  * The conditions under which each line stands, as text, the outermost first; empty for none. What keeps a header from being taken in twice is none. Conditions themselves stand under those
@@ -14,23 +16,22 @@ const LONGEST = 80;
  * @example conditionsOf(["#if A", "x();", "#else", "y();", "#endif"]) // ["", "#if A", "", "not #if A", ""]
  */
 export function conditionsOf(lines: readonly string[]): string[] {
-  const open: string[] = [];
-  const said = () => open.filter((condition) => condition !== "").join(" and ");
-  let now = "";
+  /** Of each condition that is open, what it says itself, and what it says with those around it. */
+  const open: { own: string; all: string }[] = [];
+  const now = () => open.at(-1)?.all ?? "";
+  const put = (own: string) => {
+    const around = now();
+    const isSaid = own !== "" && open.length < MOST_DEEP;
+    open.push({ own, all: isSaid && around !== "" ? `${around} and ${own}` : isSaid ? own : around });
+  };
   return lines.map((line, n) => {
     const [, word, rest] = (line.includes("#") && CONDITION.exec(line)) || [];
-    if (word === undefined) return now;
+    if (word === undefined) return now();
     const condition = `#${word} ${shortened(rest.trim(), LONGEST)}`.trim();
-    if (word.startsWith("if")) {
-      const outside = now;
-      open.push(isGuard(lines, n) ? "" : condition);
-      now = said();
-      return outside;
-    }
-    const last = open.pop();
-    const outside = said();
-    if (word !== "endif" && last !== undefined) open.push(last === "" ? "" : passedBy(last, condition));
-    now = said();
+    const last = word.startsWith("if") ? null : (open.pop() ?? null);
+    const outside = now();
+    if (word.startsWith("if")) put(isGuard(lines, n) ? "" : condition);
+    else if (word !== "endif" && last) put(last.own === "" ? "" : passedBy(last.own, condition));
     return outside;
   });
 }

@@ -132,6 +132,19 @@ describe("lines that did not change, and are something else now", () => {
     ]);
   });
 
+  it("tells a few blocks of a file by themselves, and what is left as one", () => {
+    const part = (n: number, head: string, foot: string) => `${head}${many(`  check${n}(#);\n`)}${foot}`;
+    const file = (head: (n: number) => string, foot: string) =>
+      Array.from({ length: 6 }, (_, n) => part(n, head(n), foot)).join("");
+    const told = said(
+      "a.ts",
+      file((n) => `  a(${n});\n`, "  b();\n"),
+      file((n) => `  if (c${n}) {\n`, "  }\n"),
+    );
+    expect(told).toHaveLength(4);
+    expect(told[3]).toEqual(["36 unchanged lines stand within or outside of 3 other blocks now.", 44]);
+  });
+
   it.each<[string, string, string]>([
     ["what was indented for it", "f(() => {\n#});\n", "f(() => {\n  if (a) {\n##  }\n});\n"],
     [
@@ -150,6 +163,11 @@ describe("lines that did not change, and are something else now", () => {
     expect(conditionsOf(["#if A", "x", "#elif B", "y", "#else", "z", "#endif", "w"])).toEqual([
       ...["", "#if A", "", "not #if A, #elif B", "", "not #if A, #elif B", "", ""],
     ]);
+    expect(conditionsOf(["#if A", "#if B", "x", "#endif", "y", "#endif"])).toEqual([
+      ...["", "#if A", "#if A and #if B", "#if A", "#if A", ""],
+    ]);
+    const deep = conditionsOf(Array.from({ length: 20_000 }, (_, n) => `#if A${n}`));
+    expect(Math.max(...deep.map(({ length }) => length))).toBeLessThan(400);
   });
 
   it("misses none, whatever was put where", () => {

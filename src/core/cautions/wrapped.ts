@@ -1,11 +1,12 @@
 import type { Hunk } from "../diff/hunk";
 import type { LanguageId } from "../grammar/languages";
 import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
+import { firstThat } from "../plain/first-that";
 import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { firstNodeOf, isCodeLine } from "../quiet/places";
 import type { Caution } from "./caution";
-import { IN_SIGHT, runsOf } from "./runs";
+import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
 
 /** Nodes that hold statements or members, in brackets or between words. */
 const isBlock = ofTypes((name) =>
@@ -25,6 +26,8 @@ const ENDS: Partial<Record<LanguageId, RegExp>> = {
 const SAYS_SOMETHING = /[\p{L}\p{N}_]{2}.*[\p{L}\p{N}_]{2}/u;
 /** So much is quoted of the line that begins a block, in UTF-16 units. */
 const LONGEST = 80;
+/** So many blocks of one file are told by themselves. */
+const MOST_TOLD = 3;
 
 /**
  * Where lines that did not change stand within a block that they did not stand in, or no more in one: its bracket was put above them, or below, and they were not indented for it. What comes
@@ -36,55 +39,94 @@ const LONGEST = 80;
 export function wrappedLines(file: ClassedFile): Caution[] {
   const { language, hunks } = file;
   if (!language || language.indented || !language.moves) return [];
-  const runs = runsOf(file);
+  const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const signs = ENDS[language.id];
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
   const read = file.syntaxes();
   if (!read) return [];
-  const [before, after] = [new Blocks(read.old), new Blocks(read.next)];
-  const told = new Map<string, { count: number; line: number }>();
-  const heads = new Map<string, number>();
-  const headOf = (deep: Block, than: number, isIn: boolean) => {
-    const key = `${isIn} ${deep.start} ${than}`;
-    const head = heads.get(key) ?? headBy(deep, than, (line) => hunks.some((hunk) => liesIn(hunk, line, isIn)));
-    heads.set(key, head);
-    return head;
-  };
-  for (const { old, next, size } of runs) {
-    if (size <= IN_SIGHT) continue;
-    const here = new Map<string, { count: number; line: number }>();
-    for (let n = 0; n < size; n++) {
-      if (!SAYS_SOMETHING.test(file.next[next + n])) continue;
-      if (!isCodeLine(read.old, old + n) || !isCodeLine(read.next, next + n)) continue;
-      const [was, is] = [before.around(old + n), after.around(next + n)];
-      const [wasDeep, isDeep] = [was?.depth ?? 0, is?.depth ?? 0];
-      if (wasDeep === isDeep) continue;
-      const isIn = isDeep > wasDeep;
-      const head = headOf((isIn ? is : was)!, Math.min(wasDeep, isDeep), isIn);
-      const text = shortened(saidAt(isIn ? file.next : file.old, head), LONGEST);
-      const says = isIn
-        ? `within “${text}” now, and are not indented for it`
-        : `outside of “${text}” now, in which they stood`;
-      const known = here.get(says);
-      if (known) known.count++;
-      else here.set(says, { count: 1, line: next + n + 1 });
-    }
-    for (const [says, { count, line }] of here) {
+  const wraps = new Wraps(file, read);
+  const told = new Map<string, Counted>();
+  for (const run of runs) {
+    for (const [head, { count, line }] of wraps.around(run)) {
       if (count <= IN_SIGHT) continue;
+      const text = shortened(head >= 0 ? saidAt(file.next, head) : saidAt(file.old, -1 - head), LONGEST);
+      const says =
+        head >= 0
+          ? `within “${text}” now, and are not indented for it`
+          : `outside of “${text}” now, in which they stood`;
       const known = told.get(says);
       if (known) known.count += count;
       else told.set(says, { count, line });
     }
   }
-  return [...told].map(([says, { count, line }]) => ({
+  return cautionsOf([...told]);
+}
+
+/** Some unchanged lines, and the first of them, 1-based. */
+interface Counted {
+  count: number;
+  line: number;
+}
+
+function cautionsOf(told: readonly (readonly [says: string, Counted])[]): Caution[] {
+  const more = told.slice(MOST_TOLD);
+  const rest: Counted = { count: more.reduce((sum, [, { count }]) => sum + count, 0), line: more[0]?.[1].line ?? 0 };
+  const said = told.slice(0, MOST_TOLD);
+  if (more.length > 0) said.push([`within or outside of ${counted(more.length, "other block")} now`, rest]);
+  return said.map(([says, { count, line }]) => ({
     kind: "switched",
     says: `${counted(count, "unchanged line")} stand ${says}.`,
     line,
   }));
 }
 
-function liesIn({ oldStart, oldEnd, newStart, newEnd }: Hunk, line: number, inNext: boolean): boolean {
-  return inNext ? newStart <= line && line < newEnd : oldStart <= line && line < oldEnd;
+/** Tells by which blocks unchanged lines are in more, or in fewer, than before. */
+class Wraps {
+  private readonly before: Blocks;
+  private readonly after: Blocks;
+  private readonly heads = new Map<string, number>();
+
+  constructor(
+    private readonly file: ClassedFile,
+    private readonly read: { old: Syntax; next: Syntax },
+  ) {
+    this.before = new Blocks(read.old);
+    this.after = new Blocks(read.next);
+  }
+
+  /** By the line that begins the block; where they stood in it, by one less than nothing minus that line. */
+  around({ old, next, size }: Unchanged): Map<number, Counted> {
+    const { file, read } = this;
+    const found = new Map<number, Counted>();
+    for (let n = 0; n < size; n++) {
+      if (!SAYS_SOMETHING.test(file.next[next + n])) continue;
+      if (!isCodeLine(read.old, old + n) || !isCodeLine(read.next, next + n)) continue;
+      const [was, is] = [this.before.around(old + n), this.after.around(next + n)];
+      const [wasDeep, isDeep] = [was?.depth ?? 0, is?.depth ?? 0];
+      if (wasDeep === isDeep) continue;
+      const head = isDeep > wasDeep ? this.headOf(is!, wasDeep, true) : -1 - this.headOf(was!, isDeep, false);
+      const known = found.get(head);
+      if (known) known.count++;
+      else found.set(head, { count: 1, line: next + n + 1 });
+    }
+    return found;
+  }
+
+  private headOf(deep: Block, than: number, inNext: boolean): number {
+    const key = `${inNext} ${deep.start} ${than}`;
+    const known = this.heads.get(key);
+    if (known !== undefined) return known;
+    const head = headBy(deep, than, (line) => isChanged(this.file.hunks, line, inNext));
+    this.heads.set(key, head);
+    return head;
+  }
+}
+
+/** Whether a line of one state was changed. */
+function isChanged(hunks: readonly Hunk[], line: number, inNext: boolean): boolean {
+  const [start, end] = inNext ? (["newStart", "newEnd"] as const) : (["oldStart", "oldEnd"] as const);
+  const hunk = hunks[firstThat(hunks.length, (at) => hunks[at][end] > line)];
+  return hunk !== undefined && hunk[start] <= line;
 }
 
 /** What stands on a line, or on the one above it where that is no more than a bracket. */
@@ -137,10 +179,10 @@ class Blocks {
 }
 
 /** The block by which some are more: the innermost that begins where something changed, or else the outermost of those that are too many. */
-function headBy(deep: Block, than: number, isChanged: (line: number) => boolean): number {
+function headBy(deep: Block, than: number, hasChanged: (line: number) => boolean): number {
   let outermost = deep;
   for (let block: Block | null = deep; block; block = block.around) {
-    if (isChanged(block.line)) return block.line;
+    if (hasChanged(block.line)) return block.line;
     if (block.depth > than) outermost = block;
   }
   return outermost.line;
