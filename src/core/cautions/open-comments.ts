@@ -1,4 +1,4 @@
-/** Formats without a grammar here in which a comment goes over several lines, and by what it begins and ends. */
+/** Formats in which a comment goes over several lines, and by what it begins and ends. */
 const COMMENTS: readonly [paths: RegExp, open: string, close: string][] = [
   [/\.(?:html?|xhtml|xml|svg|vue|svelte|astro|md|markdown|xaml|csproj)$/i, "<!--", "-->"],
   [
@@ -6,6 +6,8 @@ const COMMENTS: readonly [paths: RegExp, open: string, close: string][] = [
     "/*",
     "*/",
   ],
+  // Of these there are grammars, which do not read each text of them.
+  [/\.(?:[cm]?[jt]sx?|go|java|rs|c|h|cc|cpp|cxx|hh|hpp|hxx|cs|php|css)$/i, "/*", "*/"],
   [/\.lua$/i, "--[[", "]]"],
   [/\.(?:hs|lhs|elm|purs)$/i, "{-", "-}"],
 ];
@@ -14,7 +16,7 @@ const COMMENTS: readonly [paths: RegExp, open: string, close: string][] = [
 const QUOTED = /"[^"\\]*"|'[^'\\]*'/g;
 
 /**
- * Of a text in a format without a grammar here, on which lines a comment stands open that began above; null where that is not known of the format. As far as its look tells: what stands in
+ * Of a text that no grammar reads, on which lines a comment stands open that began above; null where that is not known of its format. As far as its look tells: what stands in
  * quotes begins none, and no comment lies in another.
  *
  * @example openComments("a.sql", ["/* a", "b", "*\/ c"]) // 1 for the second and the third

@@ -66,6 +66,14 @@ describe("lines that did not change, and are something else now", () => {
     ]);
   });
 
+  it("goes by the look of comments where the grammar does not read a text", () => {
+    const broken = "a b c ???\n";
+    expect(said("a.ts", `${broken}a();\n${CHECKS}b();\n`, `${broken}/* a();\n${CHECKS}b(); */\n`)).toEqual([
+      ["12 unchanged lines are in a comment now: what changed above begins it.", 3],
+    ]);
+    expect(said("a.ts", `${broken}a();\n${CHECKS}b();\n`, `${broken}a("/*");\n${CHECKS}b(); /* c */\n`)).toEqual([]);
+  });
+
   it.each<[string, string, string, string]>([
     ["a.ts", "a comment of its own", "a();\n", "/** Says `a`, or\n * `b`. */\na();\n"],
     ["a.ts", "a text in backticks", "a();\n", "a(`b` + `c`);\n"],

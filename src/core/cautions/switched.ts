@@ -56,9 +56,10 @@ function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null 
   if (!file.language) return looksOf(file);
   if (!mayReachFurther(file)) return null;
   const read = file.syntaxes();
-  const differs = (old: number, next: number) => stateAt(read!.old, old) !== stateAt(read!.next, next);
+  if (!read) return looksOf(file);
+  const differs = (old: number, next: number) => stateAt(read.old, old) !== stateAt(read.next, next);
   const some = ({ old, next, size }: Unchanged) => differs(old, next) || differs(old + size - 1, next + size - 1);
-  if (!read || !runs.some(some)) return null;
+  if (!runs.some(some)) return null;
   // What lies apart from all hunks was left whole there, with the comments in it.
   const whole = file.detailed();
   return whole && { old: (line) => stateAt(whole.old, line), next: (line) => stateAt(whole.next, line) };
