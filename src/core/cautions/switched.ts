@@ -17,11 +17,11 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
 
 /**
  * Where a change far above or below makes something else of lines that did not change: a comment that begins here and ends there takes in what lies between,
- * which nobody is shown; one that is taken away lets it be run; and a condition of a preprocessor leaves it out. Told where the grammar of the file reads both states; conditions are told by
- * their lines.
+ * which nobody is shown; one that is taken away lets it be run; a condition of a preprocessor leaves it out; a block holds it. By the grammar of the file; where that reads one of the states not,
+ * comments by their look; conditions by their lines.
  *
  * @example // `/*` was put above ten lines, and `*\/` below them:
- * // [{ kind: "switched", says: "10 unchanged lines are in a comment now, which begins in a change above them.", line: 3 }]
+ * // [{ kind: "switched", says: "10 unchanged lines are in a comment now: what changed above begins it.", line: 3 }]
  */
 export function switchedLines(file: ClassedFile): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
@@ -72,22 +72,21 @@ function looksOf({ path, old, next }: ClassedFile): States | null {
   return before && after && { old: state(before), next: state(after) };
 }
 
-const lines = (count: number) => `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
+const unchanged = (count: number) => `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
 const SAYS: Record<string, (count: number) => string> = {
-  "to comment": (count) => `${lines(count)} in a comment now: what changed above begins it.`,
-  "to text": (count) => `${lines(count)} in a text now, and no code: what changed above begins it.`,
-  "from comment": (count) => `${lines(count)} code now, and stood in a comment: read them as new ones.`,
-  "from text": (count) => `${lines(count)} code now, and stood in a text: read them as new ones.`,
+  "to comment": (count) => `${unchanged(count)} in a comment now: what changed above begins it.`,
+  "to text": (count) => `${unchanged(count)} in a text now, and no code: what changed above begins it.`,
+  "from comment": (count) => `${unchanged(count)} code now, and stood in a comment: read them as new ones.`,
+  "from text": (count) => `${unchanged(count)} code now, and stood in a text: read them as new ones.`,
 };
 
-/** By what begins the line, or by what it begins with where that is a comment or text that goes on below. */
+/** Told by what stands open where a line begins. */
 function stateAt(syntax: Syntax, line: number): State {
-  const { tokens, start, lines, text } = syntax;
+  const { tokens, start, lines } = syntax;
   const node = tokens[tokenAfter(syntax, lines[line])];
   if (node === undefined || start[node] >= lines[line] || !isKind(syntax, node, TEXT)) return "code";
   if (isKind(syntax, node, COMMENT)) return "comment";
-  // A text that holds places for code, or code of a macro, is gone through as what it is.
-  return NO_TEXTS.test(typeOf(syntax, node)) || text.length === 0 ? "code" : "text";
+  return NO_TEXTS.test(typeOf(syntax, node)) ? "code" : "text";
 }
 
 /** Lines that did not change under conditions that did. */
