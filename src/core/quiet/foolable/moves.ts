@@ -24,6 +24,18 @@ const C = [
 ];
 const other = (name: string, body: string) => `function ${name}() {\n  start();\n${body}\n  finish();\n}\n`;
 
+const NOTES = Array.from({ length: 8 }, (_, n) => `  const noteOfBerth${n} = ship.note(${n});\n`);
+const REFUSALS =
+  "  if (ship.isRefused) throw new Refused(ship);\n  if (ship.isHeld) throw new Held(ship);\n  if (!ship.isPaid) throw new Unpaid(ship);\n";
+/** A function that goes to another file, with its lines before and after. */
+const WENT = (was: string, is: string) => {
+  const admit = (body: string) => `export function admit(ship) {\n${body}  return ship.berth;\n}\n\n`;
+  return {
+    "a.ts": { old: `${admit(was)}export const one = 1;\n`, next: "export const one = 1;\n" },
+    "b.ts": { old: "export const two = 2;\n", next: `${admit(is)}export const two = 2;\n` },
+  };
+};
+
 /** Two definitions that change places under something that stays where it is. */
 const under = (mark: string, first: string, second: string, wrap: (body: string) => string = (body) => body) =>
   [wrap(`${mark}${first}${second}`), wrap(`${mark}${second}${first}`)] as const;
@@ -47,6 +59,16 @@ const JAVA = (name: string, lines: number) =>
 
 /** Blocks that stand elsewhere now, and do something else there. */
 export const MOVES: Case[] = [
+  foolableIn(
+    "a function goes to another file, and what it refuses goes behind what it does",
+    WENT(NOTES.slice(0, 4).join("") + REFUSALS + NOTES.slice(4).join(""), NOTES.join("") + REFUSALS),
+    "isRefused",
+  ),
+  foolableIn(
+    "a function goes to another file, and what it refuses goes before what it does",
+    WENT(NOTES.join("") + REFUSALS, NOTES.slice(0, 4).join("") + REFUSALS + NOTES.slice(4).join("")),
+    "isRefused",
+  ),
   foolable("a.py", "out from under its decorator", ...under("@requires_admin\n", PY_SECRET, PY_PUBLIC)),
   foolable(
     "a.ts",

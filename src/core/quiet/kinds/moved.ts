@@ -100,9 +100,13 @@ export function classMoves(
   );
   ahead?.(proof.willRead(blocks));
   const moves: Move[] = [];
+  const taken = new TakenLines(files);
   for (const block of blocks) {
-    const pairs = block.pairs.filter(
-      ([i, j]) => files[block.fromFile].isOpen("old", i) && files[block.toFile].isOpen("new", j),
+    const { fromFile, toFile } = block;
+    const pairs = taken.together(
+      fromFile,
+      toFile,
+      block.pairs.filter(([i, j]) => files[fromFile].isOpen("old", i) && files[toFile].isOpen("new", j)),
     );
     if (pairs.length < block.pairs.length && !isSubstantial(files, { ...block, pairs })) continue;
     const moved = movedLines(pairs);
@@ -114,7 +118,8 @@ export function classMoves(
       files[block.fromFile].set("old", i, "moved", moves.length);
       files[block.toFile].set("new", j, "moved", moves.length);
     }
-    leavings.note(block.fromFile, block.toFile, proven, moved);
+    taken.take(fromFile, toFile, proven);
+    leavings.note(fromFile, toFile, proven, moved);
     const [from, to] = proof.names(block.fromFile, block.toFile, proven);
     moves.push({
       from: { file: block.fromFile, start: firstOld, end: lastOld + 1, within: from },
@@ -123,6 +128,46 @@ export function classMoves(
     });
   }
   return { moves, leavings };
+}
+
+/**
+ * The lines that moved blocks took, and those between them. Another block takes none of what lies within one, on either side, nor does it go on beyond what one took: of lines that
+ * come in turn from two blocks the order is another one, and neither says so.
+ */
+class TakenLines {
+  private readonly codes: Record<Side, (Uint8Array | undefined)[]> = { old: [], new: [] };
+
+  constructor(private readonly files: readonly ClassedFile[]) {}
+
+  /** Of some pairs the longest run that lies within no other block, and has nothing of one in it. */
+  together(from: number, to: number, pairs: readonly [number, number][]): [number, number][] {
+    const [old, next] = [this.of(from, "old"), this.of(to, "new")];
+    let [best, now]: [number, number][][] = [[], []];
+    for (const [i, j] of pairs) {
+      if (old[i] > 0 || next[j] > 0) continue;
+      const last = now.at(-1);
+      if (last && (holdsTaken(old, last[0] + 1, i) || holdsTaken(next, last[1] + 1, j))) now = [];
+      now.push([i, j]);
+      if (now.length > best.length) best = now;
+    }
+    return best;
+  }
+
+  take(from: number, to: number, pairs: readonly [number, number][]): void {
+    const [[firstOld, firstNew], [lastOld, lastNew]] = [pairs[0], pairs[pairs.length - 1]];
+    this.of(from, "old").fill(1, firstOld, lastOld + 1);
+    this.of(to, "new").fill(1, firstNew, lastNew + 1);
+  }
+
+  private of(file: number, side: Side): Uint8Array {
+    this.codes[side][file] ??= new Uint8Array(this.files[file].lines(side).length);
+    return this.codes[side][file];
+  }
+}
+
+function holdsTaken(codes: Uint8Array, from: number, to: number): boolean {
+  for (let line = from; line < to; line++) if (codes[line] > 0) return true;
+  return false;
 }
 
 interface Block {
