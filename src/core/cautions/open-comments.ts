@@ -12,8 +12,8 @@ const COMMENTS: readonly [paths: RegExp, open: string, close: string][] = [
   [/\.(?:hs|lhs|elm|purs)$/i, "{-", "-}"],
 ];
 
-/** Without signs that are escaped: so each place of a line is looked at once, whatever stands there. */
-const QUOTED = /"[^"\\]*"|'[^'\\]*'/g;
+/** Texts in quotes that end on their line, without signs that are escaped: so each place of a line is looked at once, whatever stands there. */
+export const QUOTED = /"[^"\\]*"|'[^'\\]*'/g;
 
 /**
  * Of a text that no grammar reads, on which lines a comment stands open that began above; null where that is not known of its format. As far as its look tells: what stands in

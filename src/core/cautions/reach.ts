@@ -1,5 +1,6 @@
 import type { LanguageId } from "../grammar/languages";
 import type { ClassedFile } from "../quiet/classes";
+import { QUOTED } from "./open-comments";
 
 /** What begins or ends comments and texts that may go over several lines; of a language of its own where that is more. */
 const SIGNS = /\/\*|\*\/|`/;
@@ -57,7 +58,6 @@ function aboveIt(line: string, above: Behind): Behind {
 }
 
 const HOLDS_TEXT = /["'`/\\]/;
-const QUOTED = /"[^"\\]*"|'[^'\\]*'/g;
 
 /** Whether a text may stand open behind some code; quotes end on their line. */
 function mayHoldText(code: string): boolean {
