@@ -36,7 +36,7 @@ export interface Language {
   placed?: RegExp;
   /** Tokens behind which white space neither comes nor goes, nor ends a line. */
   holding?: RegExp;
-  /** Indentation is structure: what is moved has to come under the same kind of parent. */
+  /** Indentation is structure: lines are broken within brackets alone, and what is moved has to come under the same kind of parent. */
   indented: boolean;
   /** An ending `\r\n` and `\n` mean the same: also within its texts, only outside of them, or never. */
   endings: "free" | "outside-texts" | "never";
@@ -184,7 +184,6 @@ export const LANGUAGES: readonly Language[] = [
     seen: "file",
     paths: /\.(?:py|pyi|pyw)$/i,
     names: ["python", "python2", "python3"],
-    breaks: { after: set("( [ { , + - * / and or"), before: set(") ] }") },
     indented: true,
     endings: "free",
     imports: {

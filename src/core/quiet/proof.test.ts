@@ -4,15 +4,16 @@ import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { Language as Grammar, Parser } from "web-tree-sitter";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import { compareFiles } from "../diff/compare";
 import { LANGUAGES, languageById } from "../grammar/languages";
 import type { Parse } from "../grammar/parse";
 import { tries } from "../testing/tries";
+import type { LineClass } from "./classes";
 import { HARMLESS } from "./foolable";
 import type { CaseFile } from "./foolable/case";
 import { KINDS } from "./kinds/kinds";
 import { readTexts } from "./read-texts";
-import type { FileReading, Reading } from "./whole-reading";
+import { carriedOver } from "./testing/carried-over";
+import type { Reading } from "./whole-reading";
 
 /**
  * Each kind's proof is held against a second one, made by other means and slower: the whole text is carried over with nothing but its quiet
@@ -40,27 +41,10 @@ function printed(id: string, text: string): string {
 }
 
 const seen = (text: string) => text.replace(/[ \t\r\n]+/g, "");
-const LAYOUT = new Set(["layout", "blank", "endings"]);
-
-/** The old text with those hunks carried out of which every line is layout. */
-function withLayout(file: FileReading, { old, next }: { old: string; next: string }): string {
-  const encoder = new TextEncoder();
-  const { hunks } = compareFiles(encoder.encode(old), encoder.encode(next));
-  const before = old.split("\n");
-  const after = next.split("\n");
-  const classOf = (side: "old" | "new", line: number) =>
-    file.runs.find((run) => run.side === side && run.start <= line && line < run.end)!.class;
-  for (const hunk of hunks.toReversed()) {
-    let quiet = true;
-    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) quiet &&= LAYOUT.has(classOf("old", i));
-    for (let j = hunk.newStart; j < hunk.newEnd; j++) quiet &&= LAYOUT.has(classOf("new", j));
-    if (quiet) before.splice(hunk.oldStart, hunk.oldEnd - hunk.oldStart, ...after.slice(hunk.newStart, hunk.newEnd));
-  }
-  return before.join("\n");
-}
+const LAYOUT = new Set<LineClass>(["layout", "blank", "endings"]);
 
 function checkLayout(id: string, reading: Reading, text: { old: string; next: string }): void {
-  const hybrid = withLayout(reading.files[0], text);
+  const hybrid = carriedOver(reading.files[0], text, LAYOUT);
   // What carries nothing over is the old text itself, and has its tree.
   if (hybrid === text.old) return;
   // The grammar of Python forgives bodies that are empty, which is no Python: what follows them may belong to either.

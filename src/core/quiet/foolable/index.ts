@@ -12,11 +12,13 @@ import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
 import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
+import { RESTYLED, STYLE } from "./style";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
 /** Changes that matter and look as if they did not. */
 export const FOOLABLE: Case[] = [
   ...LAYOUT,
+  ...STYLE,
   ...LINES,
   ...NAMES,
   ...MEMBERS,
@@ -30,6 +32,7 @@ export const FOOLABLE: Case[] = [
 /** Their harmless twins: what must stay quiet, so that the quiet kinds do not die of caution. */
 export const HARMLESS: Case[] = [
   ...TWINS,
+  ...RESTYLED,
   ...STILL_MOVES,
   ...IN_ANY_ORDER,
   ...IN_SUCCESSION,

@@ -33,6 +33,12 @@ export const KINDS: Record<QuietClass, Kind> = {
     proof:
       "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
   },
+  style: {
+    version: 1,
+    name: "Style",
+    proof:
+      "Both states parse, and the stretch says the same save for signs that say nothing where they stand: which quotes are around a plain text, a comma behind the last of several, brackets around what is one without them. All else is the same, byte for byte, in the same structure.",
+  },
   blank: {
     version: 4,
     name: "Blank",

@@ -3,6 +3,7 @@ import { diffLines } from "../../diff/lines";
 import { withoutEnd } from "../../plain/without-end";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
+import { knowsIdleSigns } from "../idle-signs";
 import { type Lines, sameStretch, sharedLines } from "../stretch";
 
 /**
@@ -33,8 +34,8 @@ export function layoutStretches(file: ClassedFile): LayoutStretch[] {
 }
 
 /**
- * Finds the lines in which only white space between tokens changed, joins and splits of lines included. Proof: {@link sameStretch}, by the
- * grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
+ * Finds the lines in which only white space between tokens changed, joins and splits of lines included, and those in which signs changed besides that say nothing: `layout` and
+ * `style`. Proof: {@link sameStretch}, by the grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
  */
 export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch[] = layoutStretches(file)): void {
   if (!file.language && TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
@@ -43,25 +44,26 @@ export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch
   const shared = sharedLines(file.hunks);
   const same = (a: Lines, b: Lines) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared);
   for (const { old, next, single } of stretches) {
-    if (same(old, next)) set(file, old, next);
+    const all = same(old, next);
+    if (all && !(single && all === "style")) set(file, old, next, all);
     else if (single) {
       for (let i = 0; i < old.end - old.start; i++) {
         const a = { start: old.start + i, end: old.start + i + 1 };
         const b = { start: next.start + i, end: next.start + i + 1 };
-        if (same(a, b)) set(file, a, b);
+        const one = same(a, b) ?? all;
+        if (one) set(file, a, b, one);
       }
     }
   }
 }
 
-function set(file: ClassedFile, old: Lines, next: Lines): void {
+function set(file: ClassedFile, old: Lines, next: Lines, kind: "layout" | "style"): void {
   const aligned = old.end - old.start === next.end - next.start;
   /** The same line on both sides differs in what ends it, or in where it stands: that is no layout. */
   const same = (n: number) => aligned && file.old[old.start + n] === file.next[next.start + n];
-  for (let i = old.start; i < old.end; i++)
-    if (!isBlank(file.old[i]) && !same(i - old.start)) file.set("old", i, "layout");
+  for (let i = old.start; i < old.end; i++) if (!isBlank(file.old[i]) && !same(i - old.start)) file.set("old", i, kind);
   for (let j = next.start; j < next.end; j++)
-    if (!isBlank(file.next[j]) && !same(j - next.start)) file.set("new", j, "layout");
+    if (!isBlank(file.next[j]) && !same(j - next.start)) file.set("new", j, kind);
 }
 
 /** Nothing but U+0020 and U+0009, and perhaps the first half of `\r\n`. */
@@ -70,10 +72,11 @@ export function isBlank(line: string): boolean {
 }
 
 function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
+  const { bare, joined } = file.language && knowsIdleSigns(file.language.id) ? SIGNS : SPACE;
   const old = file.old.slice(hunk.oldStart, hunk.oldEnd).map(bare);
   const next = file.next.slice(hunk.newStart, hunk.newEnd).map(bare);
   const known = new Set(old);
-  const whole = old.length !== next.length && old.join("") === next.join("");
+  const whole = joined(old) === joined(next);
   if (!whole && !next.some((line) => line !== "" && known.has(line))) return [];
   const result: LayoutStretch[] = [];
   let i = 0;
@@ -81,8 +84,8 @@ function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
   /** How many brackets more the new side has open than the old one. */
   let depth = 0;
   const skip = (oldEnd: number, newEnd: number) => {
-    for (; i < oldEnd; i++) depth -= opened(old[i]);
-    for (; j < newEnd; j++) depth += opened(next[j]);
+    for (; i < oldEnd; i++) depth -= opened(file.old[hunk.oldStart + i]);
+    for (; j < newEnd; j++) depth += opened(file.next[hunk.newStart + j]);
   };
   const push = (oldEnd: number, newEnd: number, single: boolean) => {
     const a = { start: hunk.oldStart + i, end: hunk.oldStart + oldEnd };
@@ -95,7 +98,7 @@ function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
   };
   for (const inner of diffLines(old, next)) {
     push(inner.oldStart, inner.newStart, true);
-    if (old.slice(i, inner.oldEnd).join("") === next.slice(j, inner.newEnd).join(""))
+    if (joined(old.slice(i, inner.oldEnd)) === joined(next.slice(j, inner.newEnd)))
       push(inner.oldEnd, inner.newEnd, false);
     skip(inner.oldEnd, inner.newEnd);
   }
@@ -132,10 +135,20 @@ function opened(line: string): number {
   return open;
 }
 
-/** A line without its white space. */
-function bare(line: string): string {
-  return line.replace(/[ \t\r]+/g, "");
+/** What is left of a line where some of it may come and go, and of several that may be parted otherwise. */
+interface Bare {
+  bare: (line: string) => string;
+  joined: (lines: readonly string[]) => string;
 }
+
+/** Without white space. */
+const SPACE: Bare = { bare: (line) => line.replace(/[ \t\r]+/g, ""), joined: (lines) => lines.join("") };
+
+/** And without what may say nothing; all quotes are one. */
+const SIGNS: Bare = {
+  bare: (line) => line.replace(/[ \t\r]+|,[ \t\r]*$/g, "").replace(/\\?['"]/g, '"'),
+  joined: (lines) => lines.join("").replace(/[,()]+/g, ""),
+};
 
 function classTrailing(file: ClassedFile): void {
   const cut = (line: string) => withoutEnd(line, " \t");

@@ -22,6 +22,7 @@ const QUIET_SIGNS: Record<LineClass, string> = {
   imports: "⇅",
   generated: "⚙",
   echo: "=",
+  style: "≡",
 };
 
 /** One line of one side, as it is to be shown. */
