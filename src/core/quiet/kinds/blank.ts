@@ -2,7 +2,7 @@ import { isOrder } from "../../grammar/orders";
 import { COMMENT, EXACT, isKind, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
 import { PURE } from "../stretch";
-import { isBlank, printsText } from "./layout";
+import { isBlank, printsText } from "./layout-stretches";
 
 /**
  * Finds added and removed lines with nothing on them. Proof: the grammar reads the whole text without errors, and the line lies between

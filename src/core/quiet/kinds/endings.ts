@@ -1,7 +1,7 @@
 import { diffLines } from "../../diff/lines";
 import { beginsWithinText } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
-import { printsText } from "./layout";
+import { printsText } from "./layout-stretches";
 
 /** Texts for people, and markup whose readers take `\r\n` for `\n`. */
 const MARKUP = /\.(?:md|markdown|rst|adoc|html?|xhtml|xml|svg)$/i;

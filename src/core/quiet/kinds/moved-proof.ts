@@ -9,7 +9,7 @@ import { Seams } from "../order/seams";
 import { Succession } from "../order/succession";
 import { blockName, deadNodes, firstNodeOf, isCodeLine, textFrom } from "../places";
 import { settingOf } from "../setting";
-import { printsText } from "./layout";
+import { printsText } from "./layout-stretches";
 
 type Pair = [old: number, next: number];
 

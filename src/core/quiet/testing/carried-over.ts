@@ -1,24 +1,42 @@
 import { compareFiles } from "../../diff/compare";
+import type { Hunk } from "../../diff/hunk";
 import type { LineClass } from "../classes";
+import { BETWEEN } from "../kinds/layout-stretches";
 import type { FileReading } from "../whole-reading";
 
-/** The old text with those hunks carried out of which every line is of some classes: what would run if a reader took them for nothing. */
+/** The old text with those hunks carried out of which every line is of some classes, as is every one of those so near that they may belong together: what would run if a reader took them for nothing. */
 export function carriedOver(
   file: FileReading,
   { old, next }: { old: string; next: string },
   classes: ReadonlySet<LineClass>,
 ): string {
   const encoder = new TextEncoder();
-  const { hunks } = compareFiles(encoder.encode(old), encoder.encode(next));
+  const { hunks: all } = compareFiles(encoder.encode(old), encoder.encode(next));
   const before = old.split("\n");
   const after = next.split("\n");
   const classOf = (side: "old" | "new", line: number) =>
     file.runs.find((run) => run.side === side && run.start <= line && line < run.end)!.class;
-  for (const hunk of hunks.toReversed()) {
-    let quiet = true;
-    for (let i = hunk.oldStart; i < hunk.oldEnd; i++) quiet &&= classes.has(classOf("old", i));
-    for (let j = hunk.newStart; j < hunk.newEnd; j++) quiet &&= classes.has(classOf("new", j));
-    if (quiet) before.splice(hunk.oldStart, hunk.oldEnd - hunk.oldStart, ...after.slice(hunk.newStart, hunk.newEnd));
+  for (const hunks of besideEachOther(all).reverse()) {
+    const isQuiet = hunks.every(
+      ({ oldStart, oldEnd, newStart, newEnd }) =>
+        range(oldStart, oldEnd).every((line) => classes.has(classOf("old", line))) &&
+        range(newStart, newEnd).every((line) => classes.has(classOf("new", line))),
+    );
+    if (!isQuiet) continue;
+    for (const { oldStart, oldEnd, newStart, newEnd } of hunks.toReversed())
+      before.splice(oldStart, oldEnd - oldStart, ...after.slice(newStart, newEnd));
   }
   return before.join("\n");
 }
+
+function besideEachOther(hunks: readonly Hunk[]): Hunk[][] {
+  const groups: Hunk[][] = [];
+  for (const hunk of hunks) {
+    const group = groups.at(-1);
+    if (group && hunk.newStart - group[group.length - 1].newEnd <= BETWEEN) group.push(hunk);
+    else groups.push([hunk]);
+  }
+  return groups;
+}
+
+const range = (start: number, end: number) => Array.from({ length: end - start }, (_, n) => start + n);
