@@ -15,6 +15,10 @@ interface Signs {
   brackets?: Brackets;
   /** Nodes that are brackets around several, with or without. */
   bare?: OfType;
+  /** Nodes that are blocks, what one says nothing around when that is all it holds, and nodes that hold either. */
+  blocks?: { node: OfType; around: OfType; within: OfType };
+  /** Nodes that end where their line does, also without a semicolon; and nodes whose parts do, with a comma as well. */
+  ended?: { node: OfType; parts: OfType };
   /** Nodes that are plain texts, and what within one means something else in other quotes. `escapes`: a backslash means the same in both. */
   quotes?: { node: OfType; not: RegExp; escapes?: true };
 }
@@ -32,6 +36,12 @@ interface Brackets {
 
 const names = (pattern: RegExp): OfType => ofTypes((name) => pattern.test(name));
 
+/** Statements that declare nothing: what is declared in a block is known in it alone. */
+const STATEMENTS =
+  /^(?:expression|return|throw|break|continue|if|for|for_in|foreach|enhanced_for|while|do|switch|try|echo)_statement$/;
+const BRANCHES = /^(?:(?:if|for|for_in|foreach|enhanced_for|while|do)_statement|else_clause|else_if_clause)$/;
+const blocks = (node: RegExp) => ({ node: names(node), around: names(STATEMENTS), within: names(BRANCHES) });
+
 const SCRIPT: Signs = {
   lists: names(
     /^(?:arguments|array|object|formal_parameters|object_pattern|array_pattern|named_imports|export_clause|enum_body|tuple_type|type_parameters)$/,
@@ -47,6 +57,13 @@ const SCRIPT: Signs = {
     asks: /^(?:\*\*|\?\?|in)$/,
   },
   quotes: { node: names(/^string$/), not: /[\r\n]/, escapes: true },
+  blocks: blocks(/^statement_block$/),
+  ended: {
+    node: names(
+      /^(?:(?:expression|return|throw|break|continue|import|export|debugger|do)_statement|(?:lexical|variable|type_alias)_declaration)$/,
+    ),
+    parts: names(/^(?:object_type|interface_body)$/),
+  },
 };
 
 const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
@@ -70,6 +87,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
   ruby: { lists: names(/^(?:argument_list|array|hash)$/), quotes: { node: names(/^string$/), not: /[\\#]/ } },
   php: {
     lists: names(/^(?:arguments|array_creation_expression|formal_parameters)$/),
+    blocks: blocks(/^compound_statement$/),
     quotes: { node: names(/^(?:encapsed_)?string$/), not: /[\\$]/ },
   },
   css: { lists: names(/(?!)/), quotes: { node: names(/^string_value$/), not: /[\r\n]/, escapes: true } },
@@ -80,8 +98,11 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
     ),
     tuples: names(/^tuple_(?:expression|type)$/),
   },
-  java: { lists: names(/^array_initializer$/) },
-  csharp: { lists: names(/^(?:initializer_expression|enum_member_declaration_list)$/) },
+  java: { lists: names(/^array_initializer$/), blocks: blocks(/^block$/) },
+  csharp: {
+    lists: names(/^(?:initializer_expression|enum_member_declaration_list)$/),
+    blocks: blocks(/^block$/),
+  },
   c: { lists: names(/^(?:initializer_list|enumerator_list)$/) },
   cpp: { lists: names(/^(?:initializer_list|enumerator_list)$/) },
 };
@@ -110,7 +131,9 @@ export function idleNodes(syntax: Syntax, first: number, last: number): Readonly
     const node = syntax.tokens[token];
     if (syntax.end[node] - syntax.start[node] !== 1) continue;
     const text = tokenText(syntax, token);
-    if (text === "," && isIdleComma(syntax, signs, token)) idle.add(node);
+    if (text === "," && (isIdleComma(syntax, signs, token) || isIdleEnd(syntax, signs, token))) idle.add(node);
+    else if (text === ";" && isIdleEnd(syntax, signs, token)) idle.add(node);
+    else if (text === "{") for (const one of idleBlock(syntax, signs, token, last)) idle.add(one);
     else if (text === "(") for (const one of idleBrackets(syntax, signs, token, last)) idle.add(one);
   }
   return idle;
@@ -130,6 +153,41 @@ function isIdleComma(syntax: Syntax, signs: Signs, token: number): boolean {
   if (isLastAnyway(syntax, before)) return false;
   if (language.macros && isGivenToMacro(syntax, token)) return false;
   return signs.lists(syntax, list) || commasIn(syntax, list) > 1;
+}
+
+/** What goes on with a statement on the line above it where no semicolon stands. */
+const GOES_ON = /^(?:[([`+\-*/,.<>=%&|^?:;]|in$|instanceof$|as$|satisfies$)/;
+
+/** Words that may begin something with what comes on the next line. */
+const MAY_BEGIN =
+  /^(?:abstract|accessor|async|await|declare|enum|get|global|interface|let|module|namespace|new|of|readonly|set|static|type|using|yield)$/;
+const isFor = names(/^for(?:_in)?_statement$/);
+
+/** Whether a semicolon ends what ends there anyway: where its line does, or a block. Behind the parts of a type a comma does the same. */
+function isIdleEnd(syntax: Syntax, { ended }: Signs, token: number): boolean {
+  const { tokens, parent, start, end, text } = syntax;
+  const above = parent[tokens[token]];
+  if (!ended || token === 0 || above < 0 || isFor(syntax, parent[above])) return false;
+  const isEnd = ended.node(syntax, above) && end[above] === end[tokens[token]] && tokenText(syntax, token) === ";";
+  if (!(isEnd || ended.parts(syntax, above)) || MAY_BEGIN.test(tokenText(syntax, token - 1))) return false;
+  let behind = token + 1;
+  while (behind < tokens.length && isKind(syntax, tokens[behind], COMMENT)) behind++;
+  if (behind >= tokens.length) return true;
+  const next = tokenText(syntax, behind);
+  const isOnItsLine = !text.slice(end[tokens[token]], start[tokens[behind]]).includes("\n");
+  return next === "}" || !(isOnItsLine || GOES_ON.test(next));
+}
+
+/** The brackets of a block that holds one statement which could stand without them, and the block. */
+function idleBlock(syntax: Syntax, { blocks }: Signs, token: number, last: number): number[] {
+  const { tokens, parent, end } = syntax;
+  const open = tokens[token];
+  const block = parent[open];
+  if (!blocks || block < 0 || !blocks.node(syntax, block) || !blocks.within(syntax, parent[block])) return [];
+  const children = childrenOf(syntax, block);
+  if (children.length !== 3 || !blocks.around(syntax, children[1])) return [];
+  const close = children[2];
+  return nodeText(syntax, close) === "}" && end[close] <= end[tokens[last - 1]] ? [block, open, close] : [];
 }
 
 /** The part of a list that a comma stands behind; -1 where none does. */

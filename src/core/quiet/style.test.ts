@@ -29,6 +29,15 @@ const SCRIPT = [
   "for (const one of (ships)) hold((one), (one, two));",
   "const { e, f: [g] } = (h);",
   "new (ship())('a\\\\', \"it's\");",
+  "if (a) b(); else c('d');",
+  "while (a) { if (b) c(); } ",
+  "if (a) { b(); } else { c(); d(); }",
+  "`tide`.go();",
+  "[a].map(b);",
+  "(a || b)();",
+  "let i = a",
+  "++i",
+  "{ const j = a; k(j) }",
 ];
 const PYTHON = [
   "hold('berth', tide='ebb', ships=[a, b])",
@@ -50,7 +59,7 @@ const PYTHON = [
 const edits = fc.array(
   fc.record({
     at: fc.nat(30),
-    how: fc.constantFrom("quotes", "comma", "less", "brackets", "bare", "break", "token"),
+    how: fc.constantFrom("quotes", "comma", "less", "brackets", "bare", "break", "token", "end", "block", "open"),
     n: fc.nat(40),
     to: fc.nat(40),
   }),
@@ -83,6 +92,9 @@ const EDITS: Record<Edit["how"], (text: string, n: number, to: number) => string
       : text.slice(0, from) + text.slice(from + 1, end) + text.slice(end + 1);
   },
   break: (text, n) => putIn(text, n, /(?<=[([{,]) ?|[)\]}]/g, "\n      "),
+  end: (text, n) => (n % 2 ? text.replace(/;$/, "") : text.replace(/;(?=\s*\})/, "")),
+  block: (text, n) => `${putIn(text, n, /(?<=\)|else) /g, " {")} }`,
+  open: (text) => text.replace(/\{([^{}]*)\}/, "$1"),
   token: (text, n) => text.replace(/\w+/, n % 2 ? "other" : "1"),
 };
 
@@ -101,8 +113,8 @@ function edited(lines: readonly string[], list: readonly Edit[]): string {
 /** A text as another reader of its language prints it, without any of its style; null where that reads it not. Brackets around an arrow it keeps, as a hint to who runs it. */
 function printedScript(text: string): string | null {
   try {
-    const { code } = transformSync(text, { loader: "js", minifyWhitespace: true });
-    return code.replace(/\((\w+=>[\w.]+)\)(?=[,)])/g, "$1");
+    const { code } = transformSync(text, { loader: "js", minifyWhitespace: true, minifySyntax: true });
+    return code.replace(/(?<=[(,])\((\w+=>[\w.]+)\)(?=[,)])/g, "$1");
   } catch {
     return null;
   }

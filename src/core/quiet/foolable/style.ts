@@ -77,6 +77,50 @@ export const STYLE: Case[] = [
   ),
   foolable("a.js", "a value that is taken where none is given", "a = (b) => b;\n", "a = (b = 1) => b;\n"),
   foolable("a.ts", "any type", "a = (b: C) => b;\n", "a = b => b;\n"),
+  // Semicolons.
+  foolable("a.js", "calls what the line above gives", "a = b;\n(c || d)();\n", "a = b\n(c || d)();\n"),
+  foolable("a.js", "takes a part of what the line above gives", "a = b;\n[c, d].map(e);\n", "a = b\n[c, d].map(e);\n"),
+  foolable("a.js", "a text with a tag", "a = b;\n`c`.d();\n", "a = b\n`c`.d();\n"),
+  foolable("a.js", "divides", "a = b;\n/c/.d(e);\n", "a = b\n/c/.d(e);\n"),
+  foolable("a.js", "adds", "a = b;\n+c;\n", "a = b\n+c;\n"),
+  foolable("a.js", "nothing is done again and again", "while (a) b();\n", "while (a); b();\n"),
+  foolable("a.js", "another end of a head", "for (a = 0;\n  b;\n  c) d();\n", "for (a = 0\n  b;\n  c;) d();\n"),
+  foolable("a.js", "a function that waits", "async;\nfunction f() {}\n", "async\nfunction f() {}\n"),
+  foolable(
+    "a.ts",
+    "what may be asked by any name",
+    "type A = {\n  a: B;\n  [c: string]: D;\n};\n",
+    "type A = {\n  a: B\n  [c: string]: D;\n};\n",
+  ),
+  foolable(
+    "a.ts",
+    "a part that is asked for",
+    "type A = {\n  get;\n  b(): C;\n};\n",
+    "type A = {\n  get\n  b(): C;\n};\n",
+  ),
+  foolable("a.js", "a part of a class", "class A {\n  a = b;\n  *c() {}\n}\n", "class A {\n  a = b\n  *c() {}\n}\n"),
+  // Blocks.
+  foolable("a.js", "the second is done in any case", "if (a) {\n  b();\n  c();\n}\n", "if (a)\n  b();\n  c();\n"),
+  foolable(
+    "a.js",
+    "otherwise, of another question",
+    "if (a) {\n  if (b) c();\n} else d();\n",
+    "if (a)\n  if (b) c();\n  else d();\n",
+  ),
+  foolable("a.js", "known beyond its block", "if (a) {\n  function f() {}\n}\n", "if (a)\n  function f() {}\n"),
+  foolable("a.js", "an object, and no block", "a = () => { b };\n", "a = () => b;\n"),
+  foolable(
+    "a.c",
+    "the first of what a macro makes",
+    "int f() {\n  if (a) {\n    b();\n  }\n}\n",
+    "int f() {\n  if (a)\n    b();\n}\n",
+  ),
+  foolable(
+    "A.java",
+    "the second is done in any case",
+    "class A { void f() {\n  if (a) {\n    b();\n    c();\n  }\n} }\n",
+    "class A { void f() {\n  if (a)\n    b();\n    c();\n} }\n",
+  ),
 ];
 
 /** The same, written in another style. */
@@ -157,4 +201,41 @@ export const RESTYLED: Case[] = [
   harmless("a.php", "other quotes", '<?php\nsay("tide");\n', "<?php\nsay('tide');\n", "style"),
   harmless("a.css", "other quotes", "a { b: 'c' }\n", 'a { b: "c" }\n', "style"),
   harmless("a.c", "a comma behind the last", "int a[] = {\n  1,\n  2\n};\n", "int a[] = {\n  1,\n  2,\n};\n", "style"),
+  harmless(
+    "a.js",
+    "lines that end by themselves",
+    "a();\nconst b = c;\nreturn_(d);\n",
+    "a()\nconst b = c\nreturn_(d)\n",
+    "style",
+  ),
+  harmless("a.js", "the last of a block", "if (a) { b(); }\n", "if (a) { b() }\n", "style"),
+  harmless(
+    "a.ts",
+    "the parts of a type",
+    "type A = {\n  a: B,\n  c: D\n};\n",
+    "type A = {\n  a: B;\n  c: D;\n};\n",
+    "style",
+  ),
+  harmless(
+    "a.js",
+    "a block around one statement",
+    "if (a)\n  b();\nelse\n  c();\n",
+    "if (a) {\n  b();\n} else {\n  c();\n}\n",
+    "style",
+  ),
+  harmless(
+    "A.java",
+    "the same",
+    "class A {\n  void f() {\n    for (int i : a)\n      b(i);\n  }\n}\n",
+    "class A {\n  void f() {\n    for (int i : a) {\n      b(i);\n    }\n  }\n}\n",
+    "style",
+  ),
+  harmless("a.php", "the same", "<?php\nif ($a)\n  b();\n", "<?php\nif ($a) {\n  b();\n}\n", "style"),
+  harmless(
+    "a.js",
+    "otherwise, and a question",
+    "if (a) b();\nelse {\n  if (c) d();\n}\n",
+    "if (a) b();\nelse if (c) d();\n",
+    "style",
+  ),
 ];
