@@ -47,9 +47,9 @@ const SCRIPT: Signs = {
     /^(?:arguments|array|object|formal_parameters|object_pattern|array_pattern|named_imports|export_clause|enum_body|tuple_type|type_parameters)$/,
   ),
   brackets: {
-    node: names(/^parenthesized_expression$/),
+    node: names(/^parenthesized_(?:expression|type)$/),
     within: names(
-      /^(?:arguments|array|pair|variable_declarator|assignment_expression|augmented_assignment_expression|return_statement|arrow_function|binary_expression|ternary_expression)$/,
+      /^(?:parenthesized_expression|type_(?:annotation|arguments|alias_declaration)|union_type|arguments|array|pair|variable_declarator|assignment_expression|augmented_assignment_expression|return_statement|arrow_function|binary_expression|ternary_expression)$/,
     ),
     assigns: names(/^(?:assignment_expression|augmented_assignment_expression|arrow_function|pair)$/),
     // An object would be a block, and a comma would part two.
@@ -76,7 +76,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
     brackets: {
       node: names(/^parenthesized_expression$/),
       within: names(
-        /^(?:argument_list|keyword_argument|default_parameter|list|pair|assignment|augmented_assignment|return_statement|raise_statement|assert_statement|if_statement|elif_clause|while_statement|for_statement|not_operator|boolean_operator|comparison_operator|binary_operator|conditional_expression)$/,
+        /^(?:parenthesized_expression|argument_list|keyword_argument|default_parameter|list|pair|assignment|augmented_assignment|return_statement|raise_statement|assert_statement|if_statement|elif_clause|while_statement|for_statement|not_operator|boolean_operator|comparison_operator|binary_operator|conditional_expression)$/,
       ),
       assigns: names(/^(?:assignment|augmented_assignment|for_statement|pair)$/),
       keeps: names(/yield|named_expression|generator|splat|comment/),

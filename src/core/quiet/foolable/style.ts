@@ -121,6 +121,8 @@ export const STYLE: Case[] = [
     "class A { void f() {\n  if (a) {\n    b();\n    c();\n  }\n} }\n",
     "class A { void f() {\n  if (a)\n    b();\n    c();\n} }\n",
   ),
+  foolable("a.ts", "another type", "let a: (() => B) | C;\n", "let a: () => B | C;\n"),
+  foolable("a.ts", "a list of another type", "let a: (B | C)[];\n", "let a: B | C[];\n"),
 ];
 
 /** The same, written in another style. */
@@ -238,4 +240,6 @@ export const RESTYLED: Case[] = [
     "if (a) b();\nelse if (c) d();\n",
     "style",
   ),
+  harmless("a.js", "brackets that say it is meant", "while (a = b()) c();\n", "while ((a = b())) c();\n", "style"),
+  harmless("a.ts", "brackets around a type", "let a: (() => B);\n", "let a: () => B;\n", "style"),
 ];

@@ -45,13 +45,22 @@ function partedOtherwise(file: ClassedFile): LayoutStretch[] {
     for (const found of joinedLines(thinned(file.old, old), thinned(file.next, next))) {
       if (found.every(isAligned)) continue;
       const parts = found.map((part) => ({ old: shifted(part.old, old.start), next: shifted(part.next, next.start) }));
-      if (!parts.every((part) => isComment(file, part.old, part.next))) stretches.push({ parts, single: false });
+      const isWorth = (part: Joined) => !isSameAside(file, part) && !isComment(file, part.old, part.next);
+      if (parts.some(isWorth)) stretches.push({ parts, single: false });
     }
   }
   return stretches;
 }
 
 const isAligned = ({ old, next }: Joined) => old.end - old.start === next.end - next.start;
+/** Whether all lines are the same but those with nothing on them, or nothing but what may come and go. */
+function isSameAside(file: ClassedFile, { old, next }: Joined): boolean {
+  const said = (lines: readonly string[], { start, end }: Lines) =>
+    lines.slice(start, end).filter((line) => withoutSigns(line) !== "");
+  const [before, after] = [said(file.old, old), said(file.next, next)];
+  return before.length === after.length && before.every((line, n) => line === after[n]);
+}
+
 const shifted = ({ start, end }: Lines, by: number): Lines => ({ start: start + by, end: end + by });
 
 /** Nothing but U+0020 and U+0009, and perhaps the first half of `\r\n`. */
