@@ -54,11 +54,14 @@ export function foldWords(
     };
   }
   if (run.class === "generated") return { kind, says: `${size}${reason ? `, ${reason}` : ""}`, otherEnd: null };
-  const about: Partial<Record<ClassRun["class"], string>> = {
-    layout: "the same words in the same order, set differently",
-    blank: "nothing on them",
-    endings: "only the end of the line changed",
-    imports: "put into another order",
-  };
-  return { kind, says: `${size}, ${about[run.class] ?? ""}`, otherEnd: null };
+  return { kind, says: `${size}, ${ABOUT[run.class]}`, otherEnd: null };
 }
+
+const ABOUT: Record<Exclude<ClassRun["class"], "moved" | "repeated" | "echo" | "generated">, string> = {
+  read: "left to read",
+  layout: "the same words in the same order, set differently",
+  style: "says the same with other quotes, commas, brackets or semicolons",
+  blank: "nothing on them",
+  endings: "only the end of the line changed",
+  imports: "put into another order",
+};

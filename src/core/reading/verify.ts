@@ -1,5 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import type { ClassRun, Side } from "../quiet/classes";
+import { nearHunks } from "../quiet/kinds/near-hunks";
 import type { FileClasses } from "../views/api";
 
 /** Lines of one side of one file, 0-based, end exclusive. */
@@ -18,7 +19,7 @@ export interface BothSides {
 
 /**
  * What has to be seen to check a fold by eye: both ends of a move; what an echo is an echo of, and the echo; all imports that changed places; for any other kind the whole hunk that
- * the fold lies in, on both sides.
+ * the fold lies in, on both sides; of layout and style with those so near to it that they may be proven together.
  */
 export function bothSides(
   run: ClassRun,
@@ -52,14 +53,15 @@ export function bothSides(
   return stretchOf(run, hunks, path, oldPath);
 }
 
-/** The whole hunk that a fold lies in. */
+/** The whole hunk that a fold lies in, or all that may have been proven at once. */
 function stretchOf(run: ClassRun, hunks: readonly Hunk[], path: string, oldPath: string): BothSides {
-  const hunk = hunks.find(({ oldStart, oldEnd, newStart, newEnd }) =>
-    run.side === "old" ? oldStart <= run.start && run.start < oldEnd : newStart <= run.start && run.start < newEnd,
-  );
-  const { oldStart, oldEnd, newStart, newEnd } = hunk ?? { oldStart: 0, oldEnd: 0, newStart: 0, newEnd: 0 };
+  const holds = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
+    run.side === "old" ? oldStart <= run.start && run.start < oldEnd : newStart <= run.start && run.start < newEnd;
+  const isLaidOut = run.class === "layout" || run.class === "style";
+  const some = isLaidOut ? nearHunks(hunks).find((near) => near.some(holds)) : hunks.filter(holds);
+  const [first, last] = [some?.at(0), some?.at(-1)];
   return {
-    old: [{ path: oldPath, side: "old", start: oldStart, end: oldEnd }],
-    next: [{ path, side: "new", start: newStart, end: newEnd }],
+    old: [{ path: oldPath, side: "old", start: first?.oldStart ?? 0, end: last?.oldEnd ?? 0 }],
+    next: [{ path, side: "new", start: first?.newStart ?? 0, end: last?.newEnd ?? 0 }],
   };
 }

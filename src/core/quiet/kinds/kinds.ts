@@ -37,7 +37,7 @@ export const KINDS: Record<QuietClass, Kind> = {
     version: 1,
     name: "Style",
     proof:
-      "Both states parse, and the stretch says the same save for signs that say nothing where they stand: which quotes are around a plain text, a comma behind the last of several, brackets around what is one without them. All else is the same, byte for byte, in the same structure.",
+      "Both states parse, and the stretch says the same save for signs that say nothing where they stand: which quotes are around a plain text, a comma behind the last of several, a semicolon where the line ends it, brackets or a block around what is one without them. All else is the same, byte for byte, in the same structure.",
   },
   blank: {
     version: 4,

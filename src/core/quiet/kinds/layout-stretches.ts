@@ -5,6 +5,7 @@ import { goesOnInComment } from "../comment-lines";
 import { knowsIdleSigns } from "../idle-signs";
 import type { Lines } from "../stretch";
 import { type Joined, joinedLines } from "./joined-lines";
+import { nearHunks } from "./near-hunks";
 
 /** Lines that may say the same on both sides: those of a `single` part one by one, those of others when they are joined. */
 export interface LayoutStretch {
@@ -27,19 +28,16 @@ export function layoutStretches(file: ClassedFile): LayoutStretch[] {
   return [...inHunks, ...partedOtherwise(file)];
 }
 
-/** So many unchanged lines between two hunks may belong to what is parted into other lines around them: `)` and the like. */
-export const BETWEEN = 3;
-
 /** What is parted into lines otherwise than it was, also where something beside it was changed. */
 function partedOtherwise(file: ClassedFile): LayoutStretch[] {
   const { language, hunks } = file;
   if (!language || language.breaks === "kept") return [];
   const thin = knowsIdleSigns(language.id) ? withoutSigns : withoutSpace;
   const stretches: LayoutStretch[] = [];
-  for (let from = 0, to = 1; from < hunks.length; from = to++) {
-    while (to < hunks.length && hunks[to].newStart - hunks[to - 1].newEnd <= BETWEEN) to++;
-    const old = { start: hunks[from].oldStart, end: hunks[to - 1].oldEnd };
-    const next = { start: hunks[from].newStart, end: hunks[to - 1].newEnd };
+  for (const near of nearHunks(hunks)) {
+    const last = near[near.length - 1];
+    const old = { start: near[0].oldStart, end: last.oldEnd };
+    const next = { start: near[0].newStart, end: last.newEnd };
     if (old.start === old.end || next.start === next.end) continue;
     const thinned = (lines: readonly string[], { start, end }: Lines) => lines.slice(start, end).map(thin);
     for (const found of joinedLines(thinned(file.old, old), thinned(file.next, next))) {

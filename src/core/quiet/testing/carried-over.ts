@@ -1,7 +1,6 @@
 import { compareFiles } from "../../diff/compare";
-import type { Hunk } from "../../diff/hunk";
 import type { LineClass } from "../classes";
-import { BETWEEN } from "../kinds/layout-stretches";
+import { nearHunks } from "../kinds/near-hunks";
 import type { FileReading } from "../whole-reading";
 
 /** The old text with those hunks carried out of which every line is of some classes, as is every one of those so near that they may belong together: what would run if a reader took them for nothing. */
@@ -16,7 +15,7 @@ export function carriedOver(
   const after = next.split("\n");
   const classOf = (side: "old" | "new", line: number) =>
     file.runs.find((run) => run.side === side && run.start <= line && line < run.end)!.class;
-  for (const hunks of besideEachOther(all).reverse()) {
+  for (const hunks of nearHunks(all).reverse()) {
     const isQuiet = hunks.every(
       ({ oldStart, oldEnd, newStart, newEnd }) =>
         range(oldStart, oldEnd).every((line) => classes.has(classOf("old", line))) &&
@@ -27,16 +26,6 @@ export function carriedOver(
       before.splice(oldStart, oldEnd - oldStart, ...after.slice(newStart, newEnd));
   }
   return before.join("\n");
-}
-
-function besideEachOther(hunks: readonly Hunk[]): Hunk[][] {
-  const groups: Hunk[][] = [];
-  for (const hunk of hunks) {
-    const group = groups.at(-1);
-    if (group && hunk.newStart - group[group.length - 1].newEnd <= BETWEEN) group.push(hunk);
-    else groups.push([hunk]);
-  }
-  return groups;
 }
 
 const range = (start: number, end: number) => Array.from({ length: end - start }, (_, n) => start + n);
