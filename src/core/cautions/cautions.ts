@@ -131,9 +131,11 @@ function unknownLock({ path, hunks }: ClassedFile): Caution[] {
 
 const SAYS: Record<"hidden" | "direction" | "control" | "space", (n: number, codes: string) => string> = {
   hidden: (n, codes) => `${counted(n, "character")} that cannot be seen: ${codes}.`,
-  direction: (n, codes) => `${counted(n, "character")} that turn the direction of the text: ${codes}.`,
+  direction: (n, codes) =>
+    `${counted(n, "character")} that ${n === 1 ? "turns" : "turn"} the direction of the text: ${codes}.`,
   control: (n, codes) => `${counted(n, "control character")} within lines: ${codes}.`,
-  space: (n, codes) => `${counted(n, "character")} that look like a space and are none: ${codes}.`,
+  space: (n, codes) =>
+    `${counted(n, "character")} that ${n === 1 ? "looks like a space and is" : "look like a space and are"} none: ${codes}.`,
 };
 
 /** What the eye does not see in the lines that were added to a text. */

@@ -4,8 +4,8 @@ import { shortened } from "../plain/words";
 export const HAS_CONDITIONS = /\.(?:[ch]|cc|cpp|cxx|hh|hpp|hxx|ipp|inl|mm?|cu|ino|cs)$/i;
 
 const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|endif)\b(.*)/;
-/** So much is said of one condition, in UTF-16 units. */
-const LONGEST = 80;
+/** So much is told of one condition, in UTF-16 units. */
+const LONGEST = 1_000;
 /** What lies deeper is not said: each line would say all of what it lies in. */
 const MOST_DEEP = 20;
 
@@ -27,13 +27,21 @@ export function conditionsOf(lines: readonly string[]): string[] {
   return lines.map((line, n) => {
     const [, word, rest] = (line.includes("#") && CONDITION.exec(line)) || [];
     if (word === undefined) return now();
-    const condition = `#${word} ${shortened(rest.trim(), LONGEST)}`.trim();
+    const condition = `#${word} ${shortened(wholeOf(lines, n, rest), LONGEST)}`.trim();
     const last = word.startsWith("if") ? null : (open.pop() ?? null);
     const outside = now();
     if (word.startsWith("if")) put(isGuard(lines, n) ? "" : condition);
     else if (word !== "endif" && last) put(last.own === "" ? "" : passedBy(last.own, condition));
     return outside;
   });
+}
+
+/** A condition with the lines that it goes on over, each behind a backslash; of white space, one space. */
+function wholeOf(lines: readonly string[], line: number, rest: string): string {
+  let whole = rest;
+  for (let at = line + 1; at < lines.length && whole.length <= LONGEST && /\\\r?$/.test(whole); at++)
+    whole = whole.replace(/\\\r?$/, ` ${lines[at]}`);
+  return whole.trim().replace(/\s+/g, " ");
 }
 
 /** What holds behind `#else` or `#elif`: not what came before it. */

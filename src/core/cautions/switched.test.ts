@@ -171,6 +171,11 @@ describe("lines that did not change, and are something else now", () => {
     expect(conditionsOf(["#if A", "x", "#elif B", "y", "#else", "z", "#endif", "w"])).toEqual([
       ...["", "#if A", "", "not #if A, #elif B", "", "not #if A, #elif B", "", ""],
     ]);
+    // One that goes on over several lines is all of them, however long.
+    const long = (end: string) =>
+      conditionsOf(["#if A && \\", `    ${"B && ".repeat(50)}\\`, `    ${end}`, "x", "#endif"]);
+    expect(long("C")[3]).toMatch(/^#if A && B && .* && C$/);
+    expect(long("C")[3]).not.toBe(long("D")[3]);
     expect(conditionsOf(["#if A", "#if B", "x", "#endif", "y", "#endif"])).toEqual([
       ...["", "#if A", "#if A and #if B", "#if A", "#if A", ""],
     ]);

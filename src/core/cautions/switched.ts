@@ -1,6 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../grammar/syntax";
-import { counted } from "../plain/words";
+import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import type { Caution } from "./caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
@@ -80,6 +80,9 @@ const SAYS: Record<string, (count: number) => string> = {
   "from text": (count) => `${unchanged(count)} code now, and stood in a text: read them as new ones.`,
 };
 
+/** So much is said of conditions, in UTF-16 units. */
+const LONGEST = 200;
+
 /** Told by what stands open where a line begins. */
 function stateAt(syntax: Syntax, line: number): State {
   const { tokens, start, lines } = syntax;
@@ -109,6 +112,6 @@ function underOthers(file: ClassedFile): Caution[] {
     condition ||= after[here[0]];
   }
   if (first === null) return [];
-  const says = `${counted(count, "unchanged line")} stand under ${condition ? `another condition now: ${condition}` : "a condition no more"}.`;
+  const says = `${counted(count, "unchanged line")} stand under ${condition ? `another condition now: ${shortened(condition, LONGEST)}` : "a condition no more"}.`;
   return [{ kind: "switched", says, line: first }];
 }

@@ -260,8 +260,10 @@ export function sameInQuotes(old: Syntax, a: number, next: Syntax, b: number): b
   if (!left || !right || left.before !== right.before || left.quotes !== right.quotes) return false;
   if (quotes.not.test(left.within) || quotes.not.test(right.within)) return false;
   if (!/['"]/.test(left.within) && left.within === right.within) return true;
-  // A quote is itself behind a backslash, in both kinds; not so in texts with letters before them.
-  return quotes.escapes === true && left.before === "" && bare(left.within) === bare(right.within);
+  // A quote is itself behind a backslash, in both kinds; not so in texts with letters before them, or between marks.
+  if (!quotes.escapes || left.before !== "" || isMarked(old, old.tokens[a]) || isMarked(next, next.tokens[b]))
+    return false;
+  return bare(left.within) === bare(right.within);
 }
 
 /** The quotes within a text without the backslashes before them; all else behind one stays as it is. */
@@ -269,8 +271,9 @@ function bare(within: string): string {
   return within.replace(/\\([\s\S])/g, (all, sign) => (sign === "'" || sign === '"' ? sign : all));
 }
 
-const charset = names(/^charset_statement$/);
-const isCharset = (syntax: Syntax, node: number) => charset(syntax, syntax.parent[node]);
+const within = (type: OfType) => (syntax: Syntax, node: number) => type(syntax, syntax.parent[node]);
+const isCharset = within(names(/^charset_statement$/));
+const isMarked = within(names(/^jsx_attribute$/));
 
 /** A text without its quotes: what stands before them, what is within, and how many there are at an end. */
 function unquoted(text: string): { before: string; within: string; quotes: number } | null {

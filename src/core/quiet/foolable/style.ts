@@ -28,6 +28,7 @@ export const STYLE: Case[] = [
   foolable("a.py", "two texts become one", "a = 'b' 'c'\n", "a = 'b\" \"c'\n"),
   foolable("a.py", "another name within code within a text", "a = f'{b[\"c\"]}'\n", "a = f\"{b['d']}\"\n"),
   foolable("a.js", "a backslash before a quote is a backslash", "a = 'b\\\\\\'';\n", 'a = "b\\\\\'\\\\";\n'),
+  foolable("a.tsx", "a backslash between marks is one", "a = <b c='\\\"' />;\n", "a = <b c='\"' />;\n"),
   foolable("a.js", "code within a text", "a = '${b}';\n", "a = `${b}`;\n"),
   foolable("a.rb", "code within a text", "a = '#{b}'\n", 'a = "#{b}"\n'),
   foolable("a.rb", "a backslash", "a = '\\n'\n", 'a = "\\n"\n'),
