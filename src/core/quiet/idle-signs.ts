@@ -108,7 +108,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
 };
 
 /** Parts behind which no comma may stand in all that reads the language. */
-const isLastAnyway = names(/rest|splat|spread|variadic|base_field|remaining/);
+const isLastAnyway = names(/rest|splat|spread|variadic|base_field|remaining|block_argument/);
 /** So far up the last part of a list is looked for. */
 const FURTHEST = 1_000;
 
@@ -152,6 +152,7 @@ function isIdleComma(syntax: Syntax, signs: Signs, token: number): boolean {
   if (before < 0 || !/[\p{L}\p{N}_"'`)\]}]$/u.test(nodeText(syntax, before).slice(-2))) return false;
   if (isLastAnyway(syntax, before)) return false;
   if (language.macros && isGivenToMacro(syntax, token)) return false;
+  if (language.id === "python" && isPrinted(syntax, list) && commasIn(syntax, list) === 1) return false;
   return signs.lists(syntax, list) || commasIn(syntax, list) > 1;
 }
 
@@ -188,6 +189,12 @@ function idleBlock(syntax: Syntax, { blocks }: Signs, token: number, last: numbe
   if (children.length !== 3 || !blocks.around(syntax, children[1])) return [];
   const close = children[2];
   return nodeText(syntax, close) === "}" && end[close] <= end[tokens[last - 1]] ? [block, open, close] : [];
+}
+
+/** What `print` is given: an older Python prints it as a list. */
+function isPrinted(syntax: Syntax, list: number): boolean {
+  const { start, text } = syntax;
+  return /\bprint[ \t]*$/.test(text.slice(Math.max(0, start[list] - 20), start[list]));
 }
 
 /** The part of a list that a comma stands behind; -1 where none does. */

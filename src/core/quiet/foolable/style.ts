@@ -10,6 +10,8 @@ export const STYLE: Case[] = [
   foolable("a.py", "returns a list of one", "def f():\n    return tide\n", "def f():\n    return tide,\n"),
   foolable("a.py", "in a text with places for code", 'say(f"{tide}")\n', 'say(f"{tide,}")\n'),
   foolable("a.py", "a comma more is none", "def f(a, *):\n    pass\n", "def f(a, *,):\n    pass\n"),
+  foolable("a.py", "printed as a list by an older one", "print(tide)\n", "print(tide,)\n"),
+  foolable("a.rb", "no comma may stand behind a block", "hold(a, &b)\n", "hold(a, &b,)\n"),
   foolable("a.js", "a place that is empty", "a = [1, 2,];\n", "a = [1, 2,,];\n"),
   foolable("a.js", "a list with one more", "a = [,];\n", "a = [];\n"),
   foolable("a.js", "no comma may stand behind the rest", "const f = (...a) => a;\n", "const f = (...a,) => a;\n"),
