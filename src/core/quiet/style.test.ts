@@ -59,11 +59,24 @@ const PYTHON = [
 const edits = fc.array(
   fc.record({
     at: fc.nat(30),
-    how: fc.constantFrom("quotes", "comma", "less", "brackets", "bare", "break", "token", "end", "block", "open"),
+    how: fc.constantFrom(
+      "quotes",
+      "comma",
+      "less",
+      "brackets",
+      "bare",
+      "break",
+      "token",
+      "end",
+      "block",
+      "open",
+      "double",
+      "swap",
+    ),
     n: fc.nat(40),
     to: fc.nat(40),
   }),
-  { minLength: 1, maxLength: 5 },
+  { minLength: 1, maxLength: 7 },
 );
 type Edit = typeof edits extends fc.Arbitrary<(infer T)[]> ? T : never;
 
@@ -71,7 +84,7 @@ function placesOf(text: string, sought: RegExp): number[] {
   return [...text.matchAll(sought)].map(({ index }) => index);
 }
 
-const EDITS: Record<Edit["how"], (text: string, n: number, to: number) => string> = {
+const EDITS: Record<Exclude<Edit["how"], "double" | "swap">, (text: string, n: number, to: number) => string> = {
   quotes: (text, n) => {
     const other = n % 2 ? /'([^']*)'/g : /"([^"]*)"/g;
     return text.replace(other, n % 2 ? '"$1"' : "'$1'");
@@ -105,8 +118,14 @@ function putIn(text: string, n: number, sought: RegExp, sign: string): string {
 }
 
 function edited(lines: readonly string[], list: readonly Edit[]): string {
-  const now = [...lines];
-  for (const { at, how, n, to } of list) now[at % now.length] = EDITS[how](now[at % now.length], n, to);
+  let now = [...lines];
+  for (const { at, how, n, to } of list) {
+    const line = at % now.length;
+    if (how === "double") now.splice(line, 0, now[line]);
+    else if (how === "swap") now.splice(line, 2, ...now.slice(line, line + 2).reverse());
+    else now[line] = EDITS[how](now[line], n, to);
+    now = now.join("\n").split("\n");
+  }
   return `${now.join("\n")}\n`;
 }
 
@@ -163,7 +182,7 @@ describe("style", () => {
         const before = print(text.old);
         if (before !== null) expect(print(carriedOver(file, text, QUIET))).toBe(before);
       }),
-      { numRuns: tries(3_000) },
+      { numRuns: tries(4_000) },
     );
     expect(quiet).toBeGreaterThan(tries(100));
   });

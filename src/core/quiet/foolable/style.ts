@@ -80,6 +80,14 @@ export const STYLE: Case[] = [
   ),
   foolable("a.js", "a value that is taken where none is given", "a = (b) => b;\n", "a = (b = 1) => b;\n"),
   foolable("a.ts", "any type", "a = (b: C) => b;\n", "a = b => b;\n"),
+  // One line stands for one.
+  foolable(
+    "a.js",
+    "done twice, where it was put into other lines",
+    "all(ships).each((one) => {\n  call(one.berth);\n  go(one);\n});\n",
+    "all(ships)\n  .each((one) => {\n    call(one.berth);\n    call(one.berth);\n    go(one);\n  });\n",
+    "call(one.berth)",
+  ),
   // Semicolons.
   foolable("a.js", "calls what the line above gives", "a = b;\n(c || d)();\n", "a = b\n(c || d)();\n"),
   foolable("a.js", "takes a part of what the line above gives", "a = b;\n[c, d].map(e);\n", "a = b\n[c, d].map(e);\n"),

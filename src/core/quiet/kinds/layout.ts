@@ -3,6 +3,7 @@ import type { ClassedFile } from "../classes";
 import { type Lines, sameStretch, sharedLines } from "../stretch";
 import type { Joined } from "./joined-lines";
 import { isBlank, type LayoutStretch, layoutStretches } from "./layout-stretches";
+import { ProvenLines } from "./proven-lines";
 
 /**
  * Formats without a grammar here in which nothing can go over several lines and spaces at the end of a line mean nothing: Ada, VHDL,
@@ -20,42 +21,66 @@ export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch
   if (!syntaxes) return;
   const shared = sharedLines(file.hunks);
   const same: Same = (a, b) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared);
+  const laid = new Laid(file, same);
   for (const { parts, single } of stretches) {
-    if (single) classLines(file, parts[0], same);
-    else classParts(file, parts, same);
+    if (single) laid.lines(parts[0]);
+    else laid.parts(parts);
   }
 }
 
 type Same = (a: Lines, b: Lines) => "layout" | "style" | null;
 
-/** As many lines as there were: all at once, or else one by one; also where some of them are more than layout. */
-function classLines(file: ClassedFile, { old, next }: Joined, same: Same): void {
-  const all = same(old, next);
-  if (all === "layout") {
-    set(file, old, next, all);
-    return;
-  }
-  for (let i = 0; i < old.end - old.start; i++) {
-    const a = { start: old.start + i, end: old.start + i + 1 };
-    const b = { start: next.start + i, end: next.start + i + 1 };
-    const one = same(a, b) ?? all;
-    if (one) set(file, a, b, one);
-  }
-}
+/** The lines of one file that are found to say the same. */
+class Laid {
+  private readonly proven: ProvenLines;
 
-/** All parts at once, or else in halves. */
-function classParts(file: ClassedFile, parts: readonly Joined[], same: Same): void {
-  const isOpen = ({ old, next }: Joined) => anyOpen(file, "old", old) || anyOpen(file, "new", next);
-  if (!parts.some(isOpen)) return;
-  const last = parts[parts.length - 1];
-  const old = { start: parts[0].old.start, end: last.old.end };
-  const next = { start: parts[0].next.start, end: last.next.end };
-  const kind = same(old, next);
-  if (kind) set(file, old, next, kind);
-  else if (parts.length > 1) {
-    const middle = parts.length >> 1;
-    classParts(file, parts.slice(0, middle), same);
-    classParts(file, parts.slice(middle), same);
+  constructor(
+    private readonly file: ClassedFile,
+    private readonly same: Same,
+  ) {
+    this.proven = new ProvenLines(file.hunks);
+  }
+
+  /** As many lines as there were: all at once, or else one by one; also where some of them are more than layout. */
+  lines({ old, next }: Joined): void {
+    const all = this.same(old, next);
+    for (let i = 0; i < old.end - old.start; i++) {
+      const a = { start: old.start + i, end: old.start + i + 1 };
+      const b = { start: next.start + i, end: next.start + i + 1 };
+      const one = all === "layout" ? all : (this.same(a, b) ?? all);
+      if (one) this.set({ old: a, next: b }, one);
+    }
+  }
+
+  /** All parts at once, or else in halves. */
+  parts(parts: readonly Joined[]): void {
+    const { file } = this;
+    const isOpen = ({ old, next }: Joined) => anyOpen(file, "old", old) || anyOpen(file, "new", next);
+    if (!parts.some(isOpen)) return;
+    const last = parts[parts.length - 1];
+    const old = { start: parts[0].old.start, end: last.old.end };
+    const next = { start: parts[0].next.start, end: last.next.end };
+    const kind = this.proven.allows({ old, next }) ? this.same(old, next) : null;
+    if (kind) this.set({ old, next }, kind);
+    else if (parts.length > 1) {
+      const middle = parts.length >> 1;
+      this.parts(parts.slice(0, middle));
+      this.parts(parts.slice(middle));
+    }
+  }
+
+  private set(lines: Joined, kind: "layout" | "style"): void {
+    if (!this.proven.allows(lines)) return;
+    this.proven.add(lines);
+    const { file } = this;
+    const { old, next } = lines;
+    const aligned = old.end - old.start === next.end - next.start;
+    /** The same line on both sides differs in what ends it, or in where it stands: that is no layout. */
+    const isSame = (n: number) => aligned && file.old[old.start + n] === file.next[next.start + n];
+    for (let i = old.start; i < old.end; i++)
+      if (!isBlank(file.old[i]) && !isSame(i - old.start)) file.set("old", i, kind);
+    for (let j = next.start; j < next.end; j++)
+      if (!isBlank(file.next[j]) && !isSame(j - next.start)) file.set("new", j, kind);
   }
 }
 
@@ -63,15 +88,6 @@ function anyOpen(file: ClassedFile, side: "old" | "new", { start, end }: Lines):
   const lines = file.lines(side);
   for (let line = start; line < end; line++) if (file.isOpen(side, line) && !isBlank(lines[line])) return true;
   return false;
-}
-
-function set(file: ClassedFile, old: Lines, next: Lines, kind: "layout" | "style"): void {
-  const aligned = old.end - old.start === next.end - next.start;
-  /** The same line on both sides differs in what ends it, or in where it stands: that is no layout. */
-  const same = (n: number) => aligned && file.old[old.start + n] === file.next[next.start + n];
-  for (let i = old.start; i < old.end; i++) if (!isBlank(file.old[i]) && !same(i - old.start)) file.set("old", i, kind);
-  for (let j = next.start; j < next.end; j++)
-    if (!isBlank(file.next[j]) && !same(j - next.start)) file.set("new", j, kind);
 }
 
 function classTrailing(file: ClassedFile): void {

@@ -50,6 +50,18 @@ function spliced(lines: string[], at: number, size: number, text: string): strin
   return (whole.slice(0, at) + text + whole.slice(at + size)).split("\n");
 }
 
+/** Changes one of the places that fit. */
+function changedAt(
+  lines: string[],
+  { at }: Edit,
+  sought: RegExp,
+  change: (found: RegExpMatchArray) => string,
+): string[] {
+  const found = [...lines.join("\n").matchAll(sought)];
+  const one = found[at % Math.max(1, found.length)];
+  return one ? spliced(lines, one.index, one[0].length, change(one)) : lines;
+}
+
 const SPACES = [" ", "\n", "\t", "\n  ", " \n"];
 
 /** What is done to a text; most of it looks as if nothing came of it. */
@@ -71,8 +83,29 @@ const APPLY = {
     const gap = gaps[at % Math.max(1, gaps.length)];
     return gap ? spliced(lines, gap.index, gap[0].length, ["", " ", "\n"][size % 3]) : lines;
   },
+  quotes: (lines, edit) =>
+    changedAt(lines, edit, /(["'])([^"'\n]*)\1/g, ([, quote, within]) =>
+      quote === "'" ? `"${within}"` : `'${within}'`,
+    ),
+  sign: (lines, edit) => changedAt(lines, edit, /[,;]?(?=\n|[)\]}])/g, ([sign]) => (sign ? "" : ",;"[edit.size % 2])),
+  brackets: (lines, edit) => changedAt(lines, edit, /\((\$?\w+)\)|\$?\b\w+\b/g, ([word, bare]) => bare ?? `(${word})`),
+  braces: (lines, { at }) => {
+    const opens = lines.flatMap((line, n) => (/\S.*\{$/.test(line) ? [n] : []));
+    const from = opens[at % Math.max(1, opens.length)];
+    const end = from === undefined ? 0 : blockEnd(lines, from);
+    if (from === undefined || end < from + 3) return lines;
+    return [
+      ...lines.slice(0, from),
+      lines[from].replace(/[ \t]*\{$/, ""),
+      ...lines.slice(from + 1, end - 1),
+      ...lines.slice(end),
+    ];
+  },
 } satisfies Record<string, Apply>;
-const EDITS = ["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const;
+const EDITS = [
+  ...(["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const),
+  ...(["quotes", "sign", "brackets", "braces"] as const),
+] as const;
 
 /** Whether a reading of changed texts says that nothing is to be read; where a caution says that code is run by another block now, something is. */
 export function isWhollyQuiet({ toRead, changed, files }: Reading): boolean {
