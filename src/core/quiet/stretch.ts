@@ -2,7 +2,18 @@ import type { Hunk } from "../diff/hunk";
 import type { Language } from "../grammar/languages";
 import { isGivenToMacro } from "../grammar/macros";
 import { isOrder } from "../grammar/orders";
-import { COMMENT, EXACT, isKind, lineAt, type Syntax, TEXT, tokenAfter, tokenText, typeOf } from "../grammar/syntax";
+import {
+  COMMENT,
+  EXACT,
+  isKind,
+  lineAt,
+  ofTypes,
+  type Syntax,
+  TEXT,
+  tokenAfter,
+  tokenText,
+  typeOf,
+} from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 import { hasEvenBlocks } from "./even-blocks";
 import { idleAbove, idleNodes, knowsIdleSigns, sameInQuotes } from "./idle-signs";
@@ -188,6 +199,9 @@ function gapWithin({ syntax, first, last, from, to, said }: Range, n: number): G
   return gap;
 }
 
+/** `var` and `const` of JavaScript hold alike what they are given: which of them it is stands on its own line. */
+const isDeclaration = ofTypes((name) => /^(?:lexical|variable)_declaration$/.test(name));
+
 function sameAncestors(left: Range, right: Range, shared: SharedLines): boolean {
   const [old, next] = [left.syntax, right.syntax];
   let i = old.tokens[left.said[0]];
@@ -202,7 +216,7 @@ function sameAncestors(left: Range, right: Range, shared: SharedLines): boolean 
     while (left.idle.has(i)) i = old.parent[i];
     while (right.idle.has(j)) j = next.parent[j];
     if (i < 0 || j < 0) return i === j;
-    if (old.type[i] !== next.type[j]) return false;
+    if (old.type[i] !== next.type[j] && !(isDeclaration(old, i) && isDeclaration(next, j))) return false;
     // The root begins where its first node does.
     if (old.parent[i] < 0 || next.parent[j] < 0) return old.parent[i] === next.parent[j];
   }

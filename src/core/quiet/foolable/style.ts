@@ -253,4 +253,5 @@ export const RESTYLED: Case[] = [
   ),
   harmless("a.js", "brackets that say it is meant", "while (a = b()) c();\n", "while ((a = b())) c();\n", "style"),
   harmless("a.ts", "brackets around a type", "let a: (() => B);\n", "let a: () => B;\n", "style"),
+  harmless("a.js", "brackets within brackets", "a = [((b))];\n", "a = [b];\n", "style"),
 ];
