@@ -1,7 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 import { headText } from "../diff/scopes";
 import type { ClassedFile } from "./classes";
-import type { Lines } from "./stretch";
+import type { Lines } from "./stretch/range";
 
 /** Where a change stands that stands elsewhere, too. Lines are 0-based, ends exclusive; the file by its place in the list. */
 export interface AlikePlace {

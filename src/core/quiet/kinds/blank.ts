@@ -1,7 +1,7 @@
 import { isOrder } from "../../grammar/orders";
 import { COMMENT, EXACT, isKind, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { PURE } from "../stretch";
+import { PURE } from "../stretch/gaps";
 import { isBlank, printsText } from "./layout-stretches";
 
 /**

@@ -1,4 +1,4 @@
-import type { Lines } from "../stretch";
+import type { Lines } from "../stretch/range";
 
 /** Lines of two sides that are the same text when they are joined. */
 export interface Joined {

@@ -2,8 +2,8 @@ import type { Hunk } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
-import { knowsIdleSigns } from "../idle-signs";
-import type { Lines } from "../stretch";
+import type { Lines } from "../stretch/range";
+import { knowsIdleSigns } from "../stretch/signs";
 import { type Joined, joinedLines } from "./joined-lines";
 import { nearHunks } from "./near-hunks";
 

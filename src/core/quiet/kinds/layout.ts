@@ -1,6 +1,7 @@
 import { withoutEnd } from "../../plain/without-end";
 import type { ClassedFile } from "../classes";
-import { type Lines, sameStretch, sharedLines } from "../stretch";
+import type { Lines } from "../stretch/range";
+import { sameStretch, sharedLines } from "../stretch/stretch";
 import type { Joined } from "./joined-lines";
 import { isBlank, type LayoutStretch, layoutStretches } from "./layout-stretches";
 import { ProvenLines } from "./proven-lines";

@@ -1,7 +1,6 @@
 import type { ParseAsk } from "../../grammar/parse";
 import { COMMENT, isKind, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 import type { ClassedFile, Side } from "../classes";
-import { hasEvenBlocks } from "../even-blocks";
 import type { Blocks } from "../order/blocks";
 import { DefinitionOrder, type MovedLines } from "../order/definition-order";
 import { Namesakes } from "../order/namesakes";
@@ -9,6 +8,7 @@ import { Seams } from "../order/seams";
 import { Succession } from "../order/succession";
 import { blockName, deadNodes, firstNodeOf, isCodeLine, textFrom } from "../places";
 import { settingOf } from "../setting";
+import { hasEvenBlocks } from "../stretch/even-blocks";
 import { printsText } from "./layout-stretches";
 
 type Pair = [old: number, next: number];

@@ -1,7 +1,7 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import { isKind, lineAt, SMALL, type Syntax, TEXT } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
-import type { Lines } from "../stretch";
+import type { Lines } from "../stretch/range";
 import { type Member, memberOf, wordsOf } from "./members";
 
 /** One state of a file, its members by what holds them. */

@@ -1,7 +1,7 @@
 import { type Hunk, hunkAt } from "../../diff/hunk";
 import { COMMENT, isKind, type Syntax, tokenAfter } from "../../grammar/syntax";
 import type { ClassedFile } from "../classes";
-import type { Lines } from "../stretch";
+import type { Lines } from "../stretch/range";
 
 type Side = "old" | "new";
 

@@ -1,5 +1,5 @@
 import type { ClassedFile, Side } from "../../classes";
-import type { Lines } from "../../stretch";
+import type { Lines } from "../../stretch/range";
 import { groupsOf } from "../groups";
 import { KnownLines, type Place } from "../known-lines";
 import { type Echo, headLinesOf, sameHeads } from "./echo-stretch";

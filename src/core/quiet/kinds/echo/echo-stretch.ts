@@ -1,6 +1,6 @@
 import type { Hunk } from "../../../diff/hunk";
 import type { ClassedFile, Side } from "../../classes";
-import type { Lines } from "../../stretch";
+import type { Lines } from "../../stretch/range";
 import { Surroundings } from "./surroundings";
 
 /** So many unchanged lines on both sides are what surrounds a stretch; hunks that stand nearer to each other are one stretch. */

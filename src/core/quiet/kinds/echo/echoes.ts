@@ -1,5 +1,5 @@
 import type { ClassedFile } from "../../classes";
-import type { Lines } from "../../stretch";
+import type { Lines } from "../../stretch/range";
 import { groupsOf } from "../groups";
 import { classAddedTwice } from "./added-twice";
 import { classEchoLines } from "./echo-lines";

@@ -1,4 +1,4 @@
-import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../grammar/syntax";
+import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, typeOf } from "../../grammar/syntax";
 
 const BLOCK = /^(?:block|module)$/;
 /** What goes on with the statement that it belongs to, and stands as far to the right as that. */

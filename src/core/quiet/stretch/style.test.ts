@@ -2,14 +2,14 @@ import { transformSync } from "esbuild";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import { childrenOf } from "../grammar/children";
-import { languageById } from "../grammar/languages";
-import type { Parse } from "../grammar/parse";
-import { nodeText, type Syntax, typeOf } from "../grammar/syntax";
-import { tries } from "../testing/tries";
-import type { LineClass } from "./classes";
-import { readTexts } from "./read-texts";
-import { carriedOver } from "./testing/carried-over";
+import { childrenOf } from "../../grammar/children";
+import { languageById } from "../../grammar/languages";
+import type { Parse } from "../../grammar/parse";
+import { nodeText, type Syntax, typeOf } from "../../grammar/syntax";
+import { tries } from "../../testing/tries";
+import type { LineClass } from "../classes";
+import { readTexts } from "../read-texts";
+import { carriedOver } from "../testing/carried-over";
 
 let parse: Parse;
 beforeAll(async () => {

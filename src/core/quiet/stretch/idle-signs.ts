@@ -1,121 +1,12 @@
-import { childrenOf } from "../grammar/children";
-import type { LanguageId } from "../grammar/languages";
-import { isGivenToMacro } from "../grammar/macros";
-import { COMMENT, isKind, NAME, nodeText, ofTypes, type Syntax, tokenText } from "../grammar/syntax";
-
-type OfType = ReturnType<typeof ofTypes>;
-
-/** Of a language, which signs say nothing. What is missing here says something. */
-interface Signs {
-  /** Nodes in which a comma behind the last part says nothing. */
-  lists: OfType;
-  /** The same where there are two commas or more: one alone makes a list of what would be none. */
-  tuples?: OfType;
-  /** Nodes that are brackets around one thing, and nodes within which those say nothing. */
-  brackets?: Brackets;
-  /** Nodes that are brackets around several, with or without. */
-  bare?: OfType;
-  /** Nodes that are blocks, what one says nothing around when that is all it holds, and nodes that hold either. */
-  blocks?: { node: OfType; around: OfType; within: OfType };
-  /** Nodes that end where their line does, also without a semicolon; and nodes whose parts do, with a comma as well. */
-  ended?: { node: OfType; parts: OfType };
-  /** Nodes that are plain texts, and what within one means something else in other quotes. `escapes`: a backslash means the same in both. */
-  quotes?: { node: OfType; not: RegExp; escapes?: true };
-}
-
-interface Brackets {
-  node: OfType;
-  within: OfType;
-  /** Of those, the ones whose first part they say something around: `(berth): int = 1` declares nothing. */
-  assigns: OfType;
-  /** What they are needed around. */
-  keeps: OfType;
-  /** Operators that ask for them, whatever a grammar forgives. */
-  asks?: RegExp;
-}
-
-const names = (pattern: RegExp): OfType => ofTypes((name) => pattern.test(name));
-
-/** Statements that declare nothing: what is declared in a block is known in it alone. */
-const STATEMENTS =
-  /^(?:expression|return|throw|break|continue|if|for|for_in|foreach|enhanced_for|while|do|switch|try|echo)_statement$/;
-const BRANCHES = /^(?:(?:if|for|for_in|foreach|enhanced_for|while|do)_statement|else_clause|else_if_clause)$/;
-const blocks = (node: RegExp) => ({ node: names(node), around: names(STATEMENTS), within: names(BRANCHES) });
-
-const SCRIPT: Signs = {
-  lists: names(
-    /^(?:arguments|array|object|formal_parameters|object_pattern|array_pattern|named_imports|export_clause|enum_body|tuple_type|type_parameters)$/,
-  ),
-  brackets: {
-    node: names(/^parenthesized_(?:expression|type)$/),
-    within: names(
-      /^(?:parenthesized_expression|type_(?:annotation|arguments|alias_declaration)|union_type|arguments|array|pair|variable_declarator|assignment_expression|augmented_assignment_expression|return_statement|arrow_function|binary_expression|ternary_expression)$/,
-    ),
-    assigns: names(/^(?:assignment_expression|augmented_assignment_expression|arrow_function|pair)$/),
-    // An object would be a block, and a comma would part two.
-    keeps: names(/^(?:object|sequence_expression|comment)$/),
-    asks: /^(?:\*\*|\?\?|in)$/,
-  },
-  quotes: { node: names(/^string$/), not: /[\r\n]/, escapes: true },
-  blocks: blocks(/^statement_block$/),
-  ended: {
-    node: names(
-      /^(?:(?:expression|return|throw|break|continue|import|export|debugger|do)_statement|(?:lexical|variable|type_alias)_declaration)$/,
-    ),
-    parts: names(/^(?:object_type|interface_body)$/),
-  },
-};
-
-const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
-  javascript: SCRIPT,
-  typescript: SCRIPT,
-  tsx: SCRIPT,
-  python: {
-    lists: names(/^(?:argument_list|parameters|list|set|dictionary|import_from_statement)$/),
-    tuples: names(/^tuple$/),
-    brackets: {
-      node: names(/^parenthesized_expression$/),
-      within: names(
-        /^(?:parenthesized_expression|argument_list|keyword_argument|default_parameter|list|pair|assignment|augmented_assignment|return_statement|raise_statement|assert_statement|if_statement|elif_clause|while_statement|for_statement|not_operator|boolean_operator|comparison_operator|binary_operator|conditional_expression)$/,
-      ),
-      assigns: names(/^(?:assignment|augmented_assignment|for_statement|pair)$/),
-      keeps: names(/yield|named_expression|generator|splat|comment/),
-    },
-    bare: names(/^import_from_statement$/),
-    quotes: { node: names(/^string$/), not: /(?!)/, escapes: true },
-  },
-  ruby: { lists: names(/^(?:argument_list|array|hash)$/), quotes: { node: names(/^string$/), not: /[\\#]/ } },
-  php: {
-    lists: names(/^(?:arguments|array_creation_expression|formal_parameters)$/),
-    blocks: blocks(/^compound_statement$/),
-    quotes: { node: names(/^(?:encapsed_)?string$/), not: /[\\$]/ },
-  },
-  css: { lists: names(/(?!)/), quotes: { node: names(/^string_value$/), not: /[\r\n]/, escapes: true } },
-  go: { lists: names(/^(?:argument_list|parameter_list|literal_value)$/) },
-  rust: {
-    lists: names(
-      /^(?:arguments|parameters|array_expression|field_declaration_list|ordered_field_declaration_list|field_initializer_list|enum_variant_list|use_list)$/,
-    ),
-    tuples: names(/^tuple_(?:expression|type)$/),
-  },
-  java: { lists: names(/^array_initializer$/), blocks: blocks(/^block$/) },
-  csharp: {
-    lists: names(/^(?:initializer_expression|enum_member_declaration_list)$/),
-    blocks: blocks(/^block$/),
-  },
-  c: { lists: names(/^(?:initializer_list|enumerator_list)$/) },
-  cpp: { lists: names(/^(?:initializer_list|enumerator_list)$/) },
-};
+import { childrenOf } from "../../grammar/children";
+import { isGivenToMacro } from "../../grammar/macros";
+import { COMMENT, isKind, NAME, nodeText, type Syntax, tokenText } from "../../grammar/syntax";
+import { type Brackets, names, type Signs, signsOf } from "./signs";
 
 /** Parts behind which no comma may stand in all that reads the language. */
 const isLastAnyway = names(/rest|splat|spread|variadic|base_field|remaining|block_argument/);
 /** So far up the last part of a list is looked for. */
 const FURTHEST = 1_000;
-
-/** Whether a language knows signs that say nothing. */
-export function knowsIdleSigns(language: LanguageId): boolean {
-  return BY_LANGUAGE[language] !== undefined;
-}
 
 /**
  * The nodes of some tokens that say nothing where they stand: a comma behind the last of several, brackets around what is one without them. Those of
@@ -125,7 +16,7 @@ export function knowsIdleSigns(language: LanguageId): boolean {
  */
 export function idleNodes(syntax: Syntax, first: number, last: number): ReadonlySet<number> {
   const idle = new Set<number>();
-  const signs = BY_LANGUAGE[syntax.language.id];
+  const signs = signsOf(syntax.language.id);
   if (!signs) return idle;
   for (let token = first; token < last; token++) {
     const node = syntax.tokens[token];
@@ -258,43 +149,11 @@ function saysNothing(syntax: Syntax, { within, assigns, keeps, asks }: Brackets,
 
 const isBinary = names(/^binary_expression$/);
 
-/** Whether two tokens are one plain text in other quotes. Places among the tokens of either side. */
-export function sameInQuotes(old: Syntax, a: number, next: Syntax, b: number): boolean {
-  const quotes = BY_LANGUAGE[next.language.id]?.quotes;
-  if (!quotes?.node(old, old.tokens[a]) || !quotes.node(next, next.tokens[b])) return false;
-  if (isCharset(old, old.tokens[a]) || isCharset(next, next.tokens[b])) return false;
-  const [left, right] = [unquoted(tokenText(old, a)), unquoted(tokenText(next, b))];
-  if (!left || !right || left.before !== right.before || left.quotes !== right.quotes) return false;
-  if (quotes.not.test(left.within) || quotes.not.test(right.within)) return false;
-  if (!/['"]/.test(left.within) && left.within === right.within) return true;
-  // A quote is itself behind a backslash, in both kinds; not so in texts with letters before them, or between marks.
-  if (!quotes.escapes || left.before !== "" || isMarked(old, old.tokens[a]) || isMarked(next, next.tokens[b]))
-    return false;
-  return bare(left.within) === bare(right.within);
-}
-
-/** The quotes within a text without the backslashes before them; all else behind one stays as it is. */
-function bare(within: string): string {
-  return within.replace(/\\([\s\S])/g, (all, sign) => (sign === "'" || sign === '"' ? sign : all));
-}
-
-const within = (type: OfType) => (syntax: Syntax, node: number) => type(syntax, syntax.parent[node]);
-const isCharset = within(names(/^charset_statement$/));
-const isMarked = within(names(/^jsx_attribute$/));
-
-/** A text without its quotes: what stands before them, what is within, and how many there are at an end. */
-function unquoted(text: string): { before: string; within: string; quotes: number } | null {
-  const found = /^([a-z]{0,3})("""|'''|"|')/i.exec(text);
-  if (!found) return null;
-  const [head, before, quote] = found;
-  if (text.length < head.length + quote.length || !text.endsWith(quote)) return null;
-  return { before, within: text.slice(head.length, text.length - quote.length), quotes: quote.length };
-}
-
 /** How many of a node's own kind it lies in that say nothing: so much less deep it lies without them. */
 export function idleAbove(syntax: Syntax, idle: ReadonlySet<number>): (node: number) => number {
-  if (idle.size === 0) return () => 0;
-  const first = Math.min(...idle);
+  // They were put in as they stand in the text.
+  const [first] = idle;
+  if (first === undefined) return () => 0;
   const known = new Map<number, number>();
   return (node) => {
     const passed: number[] = [];
