@@ -225,7 +225,7 @@ export const RESTYLED: Case[] = [
   harmless(
     "a.ts",
     "the parts of a type",
-    "type A = {\n  a: B,\n  c: D\n};\n",
+    "type A = {\n  a: B\n  c: D\n};\n",
     "type A = {\n  a: B;\n  c: D;\n};\n",
     "style",
   ),

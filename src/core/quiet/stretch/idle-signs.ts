@@ -22,7 +22,7 @@ export function idleNodes(syntax: Syntax, first: number, last: number): Readonly
     const node = syntax.tokens[token];
     if (syntax.end[node] - syntax.start[node] !== 1) continue;
     const text = tokenText(syntax, token);
-    if (text === "," && (isIdleComma(syntax, signs, token) || isIdleEnd(syntax, signs, token))) idle.add(node);
+    if (text === "," && isIdleComma(syntax, signs, token)) idle.add(node);
     else if (text === ";" && isIdleEnd(syntax, signs, token)) idle.add(node);
     else if (text === "{") for (const one of idleBlock(syntax, signs, token, last)) idle.add(one);
     else if (text === "(") for (const one of idleBrackets(syntax, signs, token, last)) idle.add(one);
@@ -55,12 +55,12 @@ const MAY_BEGIN =
   /^(?:abstract|accessor|async|await|declare|enum|get|global|interface|let|module|namespace|new|of|readonly|set|static|type|using|yield)$/;
 const isFor = names(/^for(?:_in)?_statement$/);
 
-/** Whether a semicolon ends what ends there anyway: where its line does, or a block. Behind the parts of a type a comma does the same. */
+/** Whether a semicolon ends what ends there anyway: where its line does, or a block. */
 function isIdleEnd(syntax: Syntax, { ended }: Signs, token: number): boolean {
   const { tokens, parent, start, end, text } = syntax;
   const above = parent[tokens[token]];
   if (!ended || token === 0 || above < 0 || isFor(syntax, parent[above])) return false;
-  const isEnd = ended.node(syntax, above) && end[above] === end[tokens[token]] && tokenText(syntax, token) === ";";
+  const isEnd = ended.node(syntax, above) && end[above] === end[tokens[token]];
   if (!(isEnd || ended.parts(syntax, above)) || MAY_BEGIN.test(tokenText(syntax, token - 1))) return false;
   let behind = token + 1;
   while (behind < tokens.length && isKind(syntax, tokens[behind], COMMENT)) behind++;

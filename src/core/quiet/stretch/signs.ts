@@ -15,7 +15,7 @@ export interface Signs {
   bare?: OfType;
   /** Nodes that are blocks, what one says nothing around when that is all it holds, and nodes that hold either. */
   blocks?: { node: OfType; around: OfType; within: OfType };
-  /** Nodes that end where their line does, also without a semicolon; and nodes whose parts do, with a comma as well. */
+  /** Nodes that end where their line does, also without a semicolon; and nodes whose parts do. */
   ended?: { node: OfType; parts: OfType };
   /** Nodes that are plain texts, and what within one means something else in other quotes. `escapes`: a backslash means the same in both. */
   quotes?: { node: OfType; not: RegExp; escapes?: true };
