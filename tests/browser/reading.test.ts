@@ -331,6 +331,8 @@ describe("reading", () => {
     const before = await count(".row-gap");
     await rosa.key("o");
     await rosa.page.waitForFunction((gaps) => document.querySelectorAll(".row-gap").length !== gaps, {}, before);
+    // Lines that were never drawn are as high as they are once there is a picture of them.
+    await rosa.page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
     const opened = await height();
     expect(await seen()).toBe(opened);
     await rosa.key("k");
