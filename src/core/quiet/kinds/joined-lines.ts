@@ -10,7 +10,7 @@ export interface Joined {
 const KEY = 16;
 /** So many places are looked at for each line, and so many characters at each. */
 const MOST_PLACES = 3;
-const LONGEST = 20_000;
+const LONGEST = 4_000;
 
 /**
  * Finds lines that are the same text on both sides when they are joined, however it is parted into lines: one after the other, each as long as it can be, and cut where a line
