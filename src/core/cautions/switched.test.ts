@@ -114,6 +114,7 @@ describe("lines that did not change, and are something else now", () => {
       "if trial {",
     ],
     ["a.rb", "a condition", "def f\n  a\n#  b\nend\n", "def f\n  if trial\n#  end\nend\n", "if trial"],
+    ["a.rb", "a method", "class A\n  a\n#  b\nend\n", "class A\n  def trial\n#  end\nend\n", "def trial"],
     ["a.sh", "a condition", "f() {\n  a\n#  b\n}\n", "f() {\n  if trial; then\n#  fi\n}\n", "if trial; then"],
     [
       "a.c",

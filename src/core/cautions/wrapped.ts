@@ -16,6 +16,8 @@ const isBlock = ofTypes((name) =>
 );
 /** In shells a condition holds its commands itself. */
 const isShellBlock = ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name));
+/** Blocks that begin with their first statement. */
+const isUnbracketed = ofTypes((name) => /^(?:body_statement|then)$/.test(name));
 /** What such a block is no condition of: names are told apart by it, and merging two of them changes nothing. */
 const isNamespace = ofTypes((name) => /namespace|linkage/.test(name));
 /** Where words end blocks, and not brackets. */
@@ -169,7 +171,8 @@ class Blocks {
     for (; at > 0 && !known.has(at); at = syntax.parent[at]) passed.push(at);
     let block = at > 0 ? known.get(at)! : null;
     for (const one of passed.reverse()) {
-      const start = syntax.start[one];
+      // Where no bracket opens it, with what it belongs to.
+      const start = syntax.start[isUnbracketed(syntax, one) ? syntax.parent[one] : one];
       if (this.holds(syntax, one) && !isNamespace(syntax, Math.max(0, syntax.parent[one])))
         block = { start, line: lineAt(syntax, start), around: block, depth: (block?.depth ?? 0) + 1 };
       known.set(one, block);
