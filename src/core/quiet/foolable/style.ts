@@ -11,6 +11,8 @@ export const STYLE: Case[] = [
   foolable("a.py", "in a text with places for code", 'say(f"{tide}")\n', 'say(f"{tide,}")\n'),
   foolable("a.py", "a comma more is none", "def f(a, *):\n    pass\n", "def f(a, *,):\n    pass\n"),
   foolable("a.py", "printed as a list by an older one", "print(tide)\n", "print(tide,)\n"),
+  foolable("a.py", "no comma may stand there in an older one", "def f(*a):\n    pass\n", "def f(*a,):\n    pass\n"),
+  foolable("a.js", "no comma may stand there, either", "[a, ...b] = c;\n", "[a, ...b,] = c;\n"),
   foolable("a.rb", "no comma may stand behind a block", "hold(a, &b)\n", "hold(a, &b,)\n"),
   foolable("a.js", "a place that is empty", "a = [1, 2,];\n", "a = [1, 2,,];\n"),
   foolable("a.js", "a list with one more", "a = [,];\n", "a = [];\n"),
@@ -254,4 +256,6 @@ export const RESTYLED: Case[] = [
   harmless("a.js", "brackets that say it is meant", "while (a = b()) c();\n", "while ((a = b())) c();\n", "style"),
   harmless("a.ts", "brackets around a type", "let a: (() => B);\n", "let a: () => B;\n", "style"),
   harmless("a.js", "brackets within brackets", "a = [((b))];\n", "a = [b];\n", "style"),
+  harmless("a.py", "a comma behind all that is given", "f(a, **b)\n", "f(\n    a,\n    **b,\n)\n", "style"),
+  harmless("a.js", "the same", "f(a, ...b);\n", "f(\n  a,\n  ...b,\n);\n", "style"),
 ];

@@ -3,8 +3,8 @@ import { isGivenToMacro } from "../../grammar/macros";
 import { COMMENT, isKind, NAME, nodeText, type Syntax, tokenText } from "../../grammar/syntax";
 import { type Brackets, names, type Signs, signsOf } from "./signs";
 
-/** Parts behind which no comma may stand in all that reads the language. */
-const isLastAnyway = names(/rest|splat|spread|variadic|base_field|remaining|block_argument/);
+/** Parts behind which no comma may stand in all that reads the language: of what takes all the rest, not of what gives it. */
+const isLastAnyway = names(/rest|splat_pattern|splat_parameter|variadic|base_field|remaining|block_argument/);
 /** So far up the last part of a list is looked for. */
 const FURTHEST = 1_000;
 
