@@ -195,11 +195,11 @@ describe("merging", () => {
     const conflict = { clean: false, paths: ["b.txt"] };
     expect(await mergeTree(folder, mine, other)).toEqual(conflict);
     const late = { clean: false, paths: ["a.txt", "b.txt"], late: true };
-    expect(await mergeTree(folder, mine, other, 0.000_1)).toEqual(late);
+    expect(await mergeTree(folder, mine, other, 0)).toEqual(late);
     expect(await mergeTree(folder, mine, other)).toEqual(late);
     expect(await mergeTree(folder, other, mine)).toEqual(conflict);
     const alone = await commit({ "a.txt": "alone\n", "b.txt": "b\n" });
-    expect(await mergeTree(folder, base, alone, 0.000_1)).toEqual({ clean: false, paths: ["a.txt"], late: true });
+    expect(await mergeTree(folder, base, alone, 0)).toEqual({ clean: false, paths: ["a.txt"], late: true });
   });
 
   it("moves a branch only from where it was expected", async () => {

@@ -29,7 +29,7 @@ export interface GitOptions {
   /** Called with what git says on its standard error, as it comes. */
   progress?: (words: string) => void;
   signal?: AbortSignal;
-  /** Seconds after which it is ended; `Infinity` for what carries whole histories. */
+  /** Seconds after which it is ended: 0 for at once, `Infinity` for what carries whole histories. */
   within?: number;
   /** Bytes of its answer after which it is ended. */
   most?: number;
@@ -107,12 +107,13 @@ export function git(folder: string | null, args: readonly string[], options: Git
     };
     const abort = () => end(signal?.reason);
     const late = () => end(new GitEnded(`git took longer than ${within} seconds for this, and was ended.`));
-    const timer = Number.isFinite(within) ? setTimeout(late, within * 1_000) : undefined;
+    const timer = Number.isFinite(within) && within > 0 ? setTimeout(late, within * 1_000) : undefined;
     const forget = () => {
       clearTimeout(timer);
       signal?.removeEventListener("abort", abort);
     };
     signal?.addEventListener("abort", abort, { once: true });
+    if (within <= 0) late();
   });
 }
 

@@ -239,7 +239,8 @@ describe("reading", () => {
   });
 
   it("keeps in sight which files come next, and leaves what is pressed where it is", async () => {
-    await rosa.page.setViewport({ width: 1280, height: 240 });
+    // High enough for a file with what is to be seen above and below it, and less high than the list.
+    await rosa.page.setViewport({ width: 1280, height: 300 });
     await rosa.go("/r/tide-tables/c/2");
     /** How many pixels of the outline there are above and below the file that is open in it; null while it is another one. */
     const around = (name: string) =>

@@ -60,7 +60,7 @@ export function foldWords(
 const ABOUT: Record<Exclude<ClassRun["class"], "moved" | "repeated" | "echo" | "generated">, string> = {
   read: "left to read",
   layout: "the same words in the same order, set differently",
-  style: "says the same with other quotes, commas, brackets or semicolons",
+  style: "the same with other quotes, commas, brackets or semicolons",
   blank: "nothing on them",
   endings: "only the end of the line changed",
   imports: "put into another order",

@@ -111,8 +111,8 @@ function idleBrackets(syntax: Syntax, signs: Signs, token: number, last: number)
   // What a comment says of brackets is said of them: `/** @type {Berth} */ (slot)`.
   if (token > 0 && isKind(syntax, tokens[token - 1], COMMENT)) return [];
   const { brackets, bare } = signs;
-  const isBare = bare?.(syntax, holder) ?? false;
-  const isOne = brackets !== undefined && brackets.node(syntax, holder) && saysNothing(syntax, brackets, holder);
+  const isBare = bare?.(syntax, holder);
+  const isOne = brackets?.node(syntax, holder) && saysNothing(syntax, brackets, holder);
   const children = isBare || isOne || isOnlyParameter(syntax, holder) ? childrenOf(syntax, holder) : [];
   const close = children.at(-1);
   if (close === undefined || nodeText(syntax, close) !== ")" || end[close] > end[tokens[last - 1]]) return [];
