@@ -8,6 +8,8 @@ const CONDITION = /^[ \t]*#[ \t]*(if|ifdef|ifndef|elif|elifdef|elifndef|else|end
 const LONGEST = 1_000;
 /** What lies deeper is not said: each line would say all of what it lies in. */
 const MOST_DEEP = 20;
+/** The same of what lies in so much, in UTF-16 units. */
+const MOST_SAID = 2_000;
 
 /**
  * The conditions under which each line stands, as text, the outermost first; empty for none. What keeps a header from being taken in twice is none. Conditions themselves stand under those
@@ -21,7 +23,7 @@ export function conditionsOf(lines: readonly string[]): string[] {
   const now = () => open.at(-1)?.all ?? "";
   const put = (own: string) => {
     const around = now();
-    const isSaid = own !== "" && open.length < MOST_DEEP;
+    const isSaid = own !== "" && open.length < MOST_DEEP && around.length < MOST_SAID;
     open.push({ own, all: isSaid && around !== "" ? `${around} and ${own}` : isSaid ? own : around });
   };
   return lines.map((line, n) => {
@@ -47,7 +49,7 @@ function wholeOf(lines: readonly string[], line: number, rest: string): string {
 /** What holds behind `#else` or `#elif`: not what came before it. */
 function passedBy(last: string, condition: string): string {
   const not = last.startsWith("not ") ? last : `not ${last}`;
-  return condition.startsWith("#else") ? not : `${shortened(not, 2 * LONGEST)}, ${condition}`;
+  return condition.startsWith("#else") ? not : `${shortened(not, LONGEST)}, ${condition}`;
 }
 
 /** `#ifndef X` with `#define X` right below it. */

@@ -182,6 +182,10 @@ describe("lines that did not change, and are something else now", () => {
     ]);
     const deep = conditionsOf(Array.from({ length: 20_000 }, (_, n) => `#if A${n}`));
     expect(Math.max(...deep.map(({ length }) => length))).toBeLessThan(400);
+    const wide = conditionsOf(
+      Array.from({ length: 2_000 }, (_, n) => `#${n % 40 > 20 ? "el" : ""}if ${"A".repeat(5_000)}${n}`),
+    );
+    expect(Math.max(...wide.map(({ length }) => length))).toBeLessThan(5_000);
   });
 
   it("misses none, whatever was put where", () => {

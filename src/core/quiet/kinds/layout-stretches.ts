@@ -3,7 +3,7 @@ import { diffLines } from "../../diff/lines";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
 import type { Lines } from "../stretch/range";
-import { knowsIdleSigns } from "../stretch/signs";
+import { signsOf } from "../stretch/signs";
 import { type Joined, joinedLines } from "./joined-lines";
 import { nearHunks } from "./near-hunks";
 
@@ -32,7 +32,7 @@ export function layoutStretches(file: ClassedFile): LayoutStretch[] {
 function partedOtherwise(file: ClassedFile): LayoutStretch[] {
   const { language, hunks } = file;
   if (!language || language.breaks === "kept") return [];
-  const thin = knowsIdleSigns(language.id) ? withoutSigns : withoutSpace;
+  const thin = signsOf(language.id) ? withoutSigns : withoutSpace;
   const stretches: LayoutStretch[] = [];
   for (const near of nearHunks(hunks)) {
     const last = near[near.length - 1];
@@ -51,6 +51,7 @@ function partedOtherwise(file: ClassedFile): LayoutStretch[] {
 }
 
 const isAligned = ({ old, next }: Joined) => old.end - old.start === next.end - next.start;
+
 /** Whether all lines are the same but those with nothing on them, or nothing but what may come and go. */
 function isSameAside(file: ClassedFile, { old, next }: Joined): boolean {
   const said = (lines: readonly string[], { start, end }: Lines) =>
@@ -67,7 +68,7 @@ export function isBlank(line: string): boolean {
 }
 
 function candidates(file: ClassedFile, hunk: Hunk): LayoutStretch[] {
-  const { bare, joined } = file.language && knowsIdleSigns(file.language.id) ? SIGNS : SPACE;
+  const { bare, joined } = file.language && signsOf(file.language.id) ? SIGNS : SPACE;
   const old = file.old.slice(hunk.oldStart, hunk.oldEnd).map(bare);
   const next = file.next.slice(hunk.newStart, hunk.newEnd).map(bare);
   const known = new Set(old);

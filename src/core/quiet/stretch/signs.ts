@@ -105,12 +105,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Signs>> = {
   cpp: { lists: names(/^(?:initializer_list|enumerator_list)$/) },
 };
 
-/** Whether a language knows signs that say nothing. */
-export function knowsIdleSigns(language: LanguageId): boolean {
-  return BY_LANGUAGE[language] !== undefined;
-}
-
-/** Those of a language; null where all of its signs say something. */
+/** The signs of a language that say nothing; null where all of its signs say something. */
 export function signsOf(language: LanguageId): Signs | null {
   return BY_LANGUAGE[language] ?? null;
 }

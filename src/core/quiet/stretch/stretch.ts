@@ -7,7 +7,7 @@ import { mayDiffer } from "./gaps";
 import { idleAbove } from "./idle-signs";
 import { sameInQuotes } from "./quotes";
 import { type Lines, type Range, rangeOf, withoutIdle } from "./range";
-import { knowsIdleSigns } from "./signs";
+import { signsOf } from "./signs";
 
 /** Where a line stands among those that both states share: the same number for the same unchanged line, a negative one for each hunk. */
 export interface SharedLines {
@@ -40,12 +40,12 @@ export function sameStretch(
   shared: SharedLines,
 ): "layout" | "style" | null {
   const { language } = next;
-  const isSame = (left: Range, right: Range, sameText: SameText) =>
-    saysSame(left, right, sameText, shared) &&
+  const isSame = (one: Range, other: Range, sameText: SameText) =>
+    saysSame(one, other, sameText, shared) &&
     (!language.indented || (hasEvenBlocks(old) && hasEvenBlocks(next) && sameBelow(old, a.end, next, b.end, shared)));
-  if (isSame(rangeOf(old, a), rangeOf(next, b), isSameText)) return "layout";
-  if (!knowsIdleSigns(language.id)) return null;
-  return isSame(withoutIdle(rangeOf(old, a)), withoutIdle(rangeOf(next, b)), isSameInQuotes) ? "style" : null;
+  const [left, right] = [rangeOf(old, a), rangeOf(next, b)];
+  if (isSame(left, right, isSameText)) return "layout";
+  return signsOf(language.id) && isSame(withoutIdle(left), withoutIdle(right), isSameInQuotes) ? "style" : null;
 }
 
 /** Whether two tokens say the same; places among those of either side. */
