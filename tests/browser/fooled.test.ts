@@ -70,6 +70,20 @@ describe("a reader who is not to be fooled", () => {
     await rosa.key("Escape");
   });
 
+  it("says of a fold as many lines as it folds, and how to open it on a narrow screen, too", async () => {
+    await rosa.go("/r/tide-tables/c/1?file=tides/gauge.py");
+    const words = "6 lines, the same with other quotes, commas, brackets or semicolons";
+    expect(await rosa.page.$eval(".row-fold", (fold) => fold.textContent)).toContain(words);
+    await rosa.page.setViewport({ width: 320, height: 640 });
+    const end = await rosa.page.$$eval(".row-fold button", (all) => all.at(-1)!.getBoundingClientRect().right);
+    expect(end).toBeLessThanOrEqual(320);
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+    await rosa.press("verify");
+    await rosa.see("Style: what proves it");
+    expect(await rosa.page.$eval("[role=dialog]", (sheet) => sheet.textContent)).toContain(words);
+    await rosa.key("Escape");
+  });
+
   it("reads a lockfile by its sum, and what is odd about it line by line", async () => {
     await rosa.go(`${CHANGE}?file=viewer/package-lock.json`);
     await rosa.see("is fetched from https://packages.elsewhere.example, which nothing was fetched from before.");

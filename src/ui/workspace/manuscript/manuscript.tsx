@@ -2,10 +2,9 @@
 import { lazy, Suspense, useMemo, useRef, useState } from "react";
 import { SUBMODULE } from "@/core/diff/tree";
 import { measuresOf } from "@/core/house/look";
-import type { ClassRun } from "@/core/quiet/classes";
 import { FORM_NAMES, formOf } from "@/core/reading/forms/form";
 import type { Points } from "@/core/reading/points";
-import { nextDifference } from "@/core/reading/rows";
+import { FOLD, nextDifference } from "@/core/reading/rows";
 import { goesOn } from "@/core/review/state";
 import type { CommitView, ReadingFile } from "@/core/views/api";
 import { useLook } from "../../frame/use-look";
@@ -36,7 +35,7 @@ import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
 import { useRemarking } from "./use-remarking";
 import { useRows } from "./use-rows";
-import { VerifySheet } from "./verify-sheet";
+import { type Verified, VerifySheet } from "./verify-sheet";
 
 /** What reads tables and data is fetched when somebody wants to see one. */
 const Drawn = lazy(() => import("./forms/drawn"));
@@ -77,7 +76,7 @@ export function Manuscript(props: ManuscriptProps) {
   const { shown: upTo } = useAttention();
   const tell = useTell();
   const [asText, setAsText] = useState(false);
-  const [verified, setVerified] = useState<ClassRun | null>(null);
+  const [verified, setVerified] = useState<Verified | null>(null);
   const [placed, onPlaced] = usePlaced();
   const [marginHeight, setMarginHeight] = useState(0);
   const [asking, setAsking] = useRemembered<"yes" | "no">("evidence", "no");
@@ -104,7 +103,7 @@ export function Manuscript(props: ManuscriptProps) {
 
   const verify = (index: number) => {
     const run = rows && index >= 0 ? classes.runs[rows.run[index]] : undefined;
-    if (run) setVerified(run);
+    if (rows && run) setVerified({ run, folded: rows.kind[index] === FOLD ? rows.hidden[index] : 0 });
     else tell("Nothing is folded here: go to a fold or a quiet line to verify it.");
   };
   const difference = (step: 1 | -1) => {
@@ -236,7 +235,7 @@ export function Manuscript(props: ManuscriptProps) {
         )}
         <div
           ref={scroller}
-          className="min-h-0 min-w-0 flex-1 overflow-auto bg-page outline-none"
+          className="manuscript min-h-0 min-w-0 flex-1 overflow-auto bg-page outline-none"
           tabIndex={-1}
           data-testid="scroller"
         >
@@ -320,7 +319,7 @@ export function Manuscript(props: ManuscriptProps) {
         {rows && layout && !drawn && <ChangeMarks {...{ rows, layout, scroller }} />}
       </div>
       <VerifySheet
-        run={verified}
+        verified={verified}
         {...{ file, files, classes, points }}
         hunks={hunks ?? []}
         onClose={() => setVerified(null)}

@@ -21,9 +21,15 @@ import { reasonOf } from "./rows/lines";
 /** Lines of one side that are shown at most. */
 const MOST = 2_000;
 
+/** What is checked: the run that a fold begins in, and how many rows it folds; none where its lines stand in sight. */
+export interface Verified {
+  run: ClassRun;
+  folded: number;
+}
+
 /** A fold to be checked by eye: what is said to prove it, and both sides whole. */
 export function VerifySheet(props: {
-  run: ClassRun | null;
+  verified: Verified | null;
   file: ReadingFile;
   /** All files now compared: a move may end in another one. */
   files: readonly ReadingFile[];
@@ -32,13 +38,14 @@ export function VerifySheet(props: {
   points: Points;
   onClose: () => void;
 }) {
-  const { run, file, classes } = props;
-  if (!run) return null;
+  const { file, classes } = props;
+  if (!props.verified) return null;
+  const { run, folded } = props.verified;
   const { name, proof } = KINDS[run.class as QuietClass];
   const { old, next } = bothSides(run, classes, props.hunks, file.path, file.oldPath ?? file.path);
   const { says } = foldWords(
     run,
-    (run.class === "repeated" ? 2 : 1) * (run.end - run.start),
+    folded || (run.class === "repeated" ? 2 : 1) * (run.end - run.start),
     classes,
     file.path,
     reasonOf(file),

@@ -31,14 +31,14 @@ export function FoldRow(props: {
       <span role="gridcell" className="flex min-w-0 items-center gap-2">
         <strong className="font-semibold">{words.kind}</strong>
         <span className="truncate">{words.says}</span>
-        <button type="button" className="quiet-button" onClick={() => props.onOpen(index)}>
+        <button type="button" className="quiet-button flex-none" onClick={() => props.onOpen(index)}>
           open {props.cursor && <Key>O</Key>}
         </button>
-        <button type="button" className="quiet-button" onClick={() => props.onVerify(index)}>
+        <button type="button" className="quiet-button flex-none" onClick={() => props.onVerify(index)}>
           verify {props.cursor && <Key>Z</Key>}
         </button>
         {props.jump && (
-          <button type="button" className="quiet-button" onClick={props.jump}>
+          <button type="button" className="quiet-button flex-none" onClick={props.jump}>
             the other end
           </button>
         )}
