@@ -12,6 +12,7 @@ import { NAMES } from "./names";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
 import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
+import { RESTARRED, STARS } from "./stars";
 import { RESTYLED, STYLE } from "./style";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
 
@@ -19,6 +20,7 @@ import { IN_SUCCESSION, SUCCESSION } from "./succession";
 export const FOOLABLE: Case[] = [
   ...LAYOUT,
   ...STYLE,
+  ...STARS,
   ...LINES,
   ...NAMES,
   ...MEMBERS,
@@ -33,6 +35,7 @@ export const FOOLABLE: Case[] = [
 export const HARMLESS: Case[] = [
   ...TWINS,
   ...RESTYLED,
+  ...RESTARRED,
   ...STILL_MOVES,
   ...IN_ANY_ORDER,
   ...IN_SUCCESSION,

@@ -28,10 +28,10 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the tokens of the line are the same save that each name was replaced by one other, everywhere on the line; the same on three lines or more. No operators, numbers, keywords or texts, no two names that change places or become one, none that look alike. The new name did not stand there before, and the old one stands there no more: in the function that declares it, else in the whole file.",
   },
   layout: {
-    version: 7,
+    version: 8,
     name: "Layout",
     proof:
-      "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it.",
+      "Both states parse, and the stretch has the same tokens, byte for byte, in the same structure, inside the same enclosing structure. Only white space between tokens differs, where the language lets it, or before the stars of a comment.",
   },
   style: {
     version: 1,

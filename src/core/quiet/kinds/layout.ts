@@ -1,9 +1,10 @@
 import { withoutEnd } from "../../plain/without-end";
 import type { ClassedFile } from "../classes";
 import type { Lines } from "../stretch/range";
+import { inSameComment } from "../stretch/stars";
 import { sameStretch, sharedLines } from "../stretch/stretch";
 import type { Joined } from "./joined-lines";
-import { isBlank, type LayoutStretch, layoutStretches } from "./layout-stretches";
+import { isBlank, type LayoutStretch, layoutStretches, starredLines } from "./layout-stretches";
 import { ProvenLines } from "./proven-lines";
 
 /**
@@ -18,7 +19,8 @@ const TRAILING_FREE = /\.(?:adb|ads|vhdl?|proto|f90|f95|f03|f08|sol)$|(?:^|\/)go
  */
 export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch[] = layoutStretches(file)): void {
   if (!file.language && TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
-  const syntaxes = stretches.length > 0 ? file.syntaxes() : null;
+  const starred = starredLines(file);
+  const syntaxes = stretches.length + starred.length > 0 ? file.syntaxes() : null;
   if (!syntaxes) return;
   const shared = sharedLines(file.hunks);
   const same: Same = (a, b) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared);
@@ -27,6 +29,9 @@ export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch
     if (single) laid.lines(parts[0]);
     else laid.parts(parts);
   }
+  for (const [i, j] of starred)
+    if (inSameComment(syntaxes.old, i, syntaxes.next, j, shared))
+      laid.set({ old: { start: i, end: i + 1 }, next: { start: j, end: j + 1 } }, "layout");
 }
 
 type Same = (a: Lines, b: Lines) => "layout" | "style" | null;
@@ -70,7 +75,7 @@ class Laid {
     }
   }
 
-  private set(lines: Joined, kind: "layout" | "style"): void {
+  set(lines: Joined, kind: "layout" | "style"): void {
     if (!this.proven.allows(lines)) return;
     this.proven.add(lines);
     const { file } = this;

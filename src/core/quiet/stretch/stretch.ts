@@ -8,6 +8,7 @@ import { idleAbove } from "./idle-signs";
 import { sameInQuotes } from "./quotes";
 import { type Lines, type Range, rangeOf, withoutIdle } from "./range";
 import { signsOf } from "./signs";
+import { sameBehindStars } from "./stars";
 
 /** Where a line stands among those that both states share: the same number for the same unchanged line, a negative one for each hunk. */
 export interface SharedLines {
@@ -52,7 +53,8 @@ export function sameStretch(
 type SameText = (old: Syntax, a: number, next: Syntax, b: number) => boolean;
 
 const isSameText: SameText = (old, a, next, b) =>
-  old.type[old.tokens[a]] === next.type[next.tokens[b]] && tokenText(old, a) === tokenText(next, b);
+  old.type[old.tokens[a]] === next.type[next.tokens[b]] &&
+  (tokenText(old, a) === tokenText(next, b) || sameBehindStars(old, a, next, b));
 const isSameInQuotes: SameText = (...tokens) => isSameText(...tokens) || sameInQuotes(...tokens);
 
 function saysSame(left: Range, right: Range, sameText: SameText, shared: SharedLines): boolean {
