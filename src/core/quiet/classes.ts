@@ -9,7 +9,7 @@ import type { Syntax } from "../grammar/syntax";
  * **reading load** is the number of lines of class `read`, see {@link readingLoad}; `kinds.ts` says what proves each of the others.
  */
 export const CLASSES = [
-  ...(["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated", "echo", "style"] as const),
+  ...(["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated", "echo", "style", "nested"] as const),
 ] as const;
 export type LineClass = (typeof CLASSES)[number];
 
@@ -160,6 +160,11 @@ export class ClassedFile {
   /** Whether a changed line still waits for a class. */
   isOpen(side: Side, line: number): boolean {
     return this.codes[side][line] === CODE.read;
+  }
+
+  /** What a line is so far; null for one that did not change. */
+  classAt(side: Side, line: number): LineClass | null {
+    return CLASSES[this.codes[side][line] - 1] ?? null;
   }
 
   /** Gives an open line a quiet class. A line that has one, or is unchanged, keeps what it has. */

@@ -16,7 +16,9 @@ import { classImports } from "./kinds/imports";
 import { classLayout } from "./kinds/layout";
 import { type LayoutStretch, layoutStretches } from "./kinds/layout-stretches";
 import { classLockfile, type LockSummary } from "./kinds/lock/lockfile";
+import { classNested } from "./kinds/nested";
 import { classMoves } from "./kinds/moved";
+import type { ProvenLines } from "./kinds/proven-lines";
 import { classReplacements, guessReplacements } from "./kinds/repeated";
 import { namesLeft } from "./leaving/names-left";
 import { quietEnds } from "./leaving/quiet-ends";
@@ -78,9 +80,10 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     ordered.map(({ comparison }) => comparison?.pairs ?? []),
   );
   parse.ahead?.([...new Set(guesses.map(({ file }) => file))].map((file) => classed[file].unread("old", "new")));
+  const proven = new Map<ClassedFile, ProvenLines>();
   for (const { file, stretches, generated, lock } of begun) {
     if (generated?.lines === "all" || lock) continue;
-    classLayout(file, stretches);
+    proven.set(file, classLayout(file, stretches));
     classImports(file);
   }
   const { moves, leavings } = classMoves(classed, parse.ahead);
@@ -94,6 +97,8 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
   const ends = quietEnds(classed, leavings.transfers);
   const left = namesLeft(classed, leavings.departures);
   const switched = classed.map((file, i) => {
+    const lines = proven.get(file);
+    if (lines) classNested(file, lines);
     classBlank(file);
     const cautions = reasons[i] || locks[i] ? [] : switchedLines(file);
     file.release();

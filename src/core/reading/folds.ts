@@ -61,6 +61,7 @@ const ABOUT: Record<Exclude<ClassRun["class"], "moved" | "repeated" | "echo" | "
   read: "left to read",
   layout: "the same words in the same order, set differently",
   style: "the same with other quotes, commas, brackets or semicolons",
+  nested: "the same statements in another block; what makes it is to be read",
   blank: "nothing on them",
   endings: "only the end of the line changed",
   imports: "put into another order",

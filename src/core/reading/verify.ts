@@ -1,5 +1,5 @@
 import type { Hunk } from "../diff/hunk";
-import type { ClassRun, Side } from "../quiet/classes";
+import type { ClassRun, LineClass, Side } from "../quiet/classes";
 import { nearHunks } from "../quiet/kinds/near-hunks";
 import type { FileClasses } from "../views/api";
 
@@ -19,7 +19,7 @@ export interface BothSides {
 
 /**
  * What has to be seen to check a fold by eye: both ends of a move; what an echo is an echo of, and the echo; all imports that changed places; for any other kind the whole hunk that
- * the fold lies in, on both sides; of layout and style with those so near to it that they may be proven together.
+ * the fold lies in, on both sides; of layout, style and what is nested with those so near to it that they may be proven together.
  */
 export function bothSides(
   run: ClassRun,
@@ -53,11 +53,14 @@ export function bothSides(
   return stretchOf(run, hunks, path, oldPath);
 }
 
+/** Kinds that are proven over several hunks. */
+const NEAR: ReadonlySet<LineClass> = new Set(["layout", "style", "nested"]);
+
 /** The whole hunk that a fold lies in, or all that may have been proven at once. */
 function stretchOf(run: ClassRun, hunks: readonly Hunk[], path: string, oldPath: string): BothSides {
   const holds = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
     run.side === "old" ? oldStart <= run.start && run.start < oldEnd : newStart <= run.start && run.start < newEnd;
-  const isLaidOut = run.class === "layout" || run.class === "style";
+  const isLaidOut = NEAR.has(run.class);
   const some = isLaidOut ? nearHunks(hunks).find((near) => near.some(holds)) : hunks.filter(holds);
   const [first, last] = [some?.at(0), some?.at(-1)];
   return {

@@ -37,10 +37,11 @@ function beginsWithStar(line: string): boolean {
   return line.charCodeAt(at) === 42;
 }
 
-const range = (from: number, to: number) => Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
+/** The numbers from one on, up to another. */
+export const range = (from: number, to: number) => Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
 
 /** The places that are the same on both sides of hunks, of so many on the old one. */
-function sharedPairs(hunks: readonly Hunk[], size: number): [old: number, next: number][] {
+export function sharedPairs(hunks: readonly Hunk[], size: number): [old: number, next: number][] {
   const pairs: [number, number][] = [];
   let [i, j] = [0, 0];
   for (const { oldStart, oldEnd, newEnd } of [...hunks, { oldStart: size, oldEnd: size, newEnd: 0 }]) {

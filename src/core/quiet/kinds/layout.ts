@@ -15,16 +15,20 @@ const TRAILING_FREE = /\.(?:adb|ads|vhdl?|proto|f90|f95|f03|f08|sol)$|(?:^|\/)go
 
 /**
  * Finds the lines in which only white space between tokens changed, joins and splits of lines included, and those in which signs changed besides that say nothing: `layout` and
- * `style`. Proof: {@link sameStretch}, by the grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
+ * `style`, and tells which lines stand for which. Proof: {@link sameStretch}, by the grammar of both states; without a grammar, spaces at the ends of lines in the few formats where they mean nothing.
  */
-export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch[] = layoutStretches(file)): void {
+export function classLayout(
+  file: ClassedFile,
+  stretches: readonly LayoutStretch[] = layoutStretches(file),
+): ProvenLines {
+  const proven = new ProvenLines(file.hunks);
   if (!file.language && TRAILING_FREE.test(file.path) && TRAILING_FREE.test(file.oldPath)) classTrailing(file);
   const starred = starredLines(file);
   const syntaxes = stretches.length + starred.length > 0 ? file.syntaxes() : null;
-  if (!syntaxes) return;
+  if (!syntaxes) return proven;
   const shared = sharedLines(file.hunks);
   const same: Same = (a, b) => sameStretch(syntaxes.old, a, syntaxes.next, b, shared);
-  const laid = new Laid(file, same);
+  const laid = new Laid(file, same, proven);
   for (const { parts, single } of stretches) {
     if (single) laid.lines(parts[0]);
     else laid.parts(parts);
@@ -32,20 +36,18 @@ export function classLayout(file: ClassedFile, stretches: readonly LayoutStretch
   for (const [i, j] of starred)
     if (inSameComment(syntaxes.old, i, syntaxes.next, j, shared))
       laid.set({ old: { start: i, end: i + 1 }, next: { start: j, end: j + 1 } }, "layout");
+  return proven;
 }
 
 type Same = (a: Lines, b: Lines) => "layout" | "style" | null;
 
 /** The lines of one file that are found to say the same. */
 class Laid {
-  private readonly proven: ProvenLines;
-
   constructor(
     private readonly file: ClassedFile,
     private readonly same: Same,
-  ) {
-    this.proven = new ProvenLines(file.hunks);
-  }
+    private readonly proven: ProvenLines,
+  ) {}
 
   /** As many lines as there were: all at once, or else one by one; also where some of them are more than layout. */
   lines({ old, next }: Joined): void {

@@ -23,6 +23,7 @@ const QUIET_SIGNS: Record<LineClass, string> = {
   generated: "⚙",
   echo: "=",
   style: "≡",
+  nested: "↳",
 };
 
 /** One line of one side, as it is to be shown. */

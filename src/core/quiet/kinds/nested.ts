@@ -1,0 +1,186 @@
+import type { Hunk } from "../../diff/hunk";
+import { diffLines } from "../../diff/lines";
+import type { Syntax } from "../../grammar/syntax";
+import { addTo } from "../../plain/grouped";
+import type { ClassedFile, LineClass } from "../classes";
+import { type Holding, holdingOf, isHeldInSight } from "../nested/holding";
+import { type Nesting, nestingOf } from "../nested/nesting";
+import { namesStayWithin } from "../nested/own-names";
+import { isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
+import { deadNodes } from "../places";
+import { hasEvenBlocks } from "../stretch/even-blocks";
+import { type SharedLines, sharedLines } from "../stretch/stretch";
+import type { Joined } from "./joined-lines";
+import { isBlank, printsText, range, sharedPairs } from "./layout-stretches";
+import { nearHunks } from "./near-hunks";
+import type { ProvenLines } from "./proven-lines";
+
+/** A line of either side, 0-based. */
+type Pair = readonly [old: number, next: number];
+
+/** Statements that were put deeper or less deep, and what holds them on either side. */
+interface Nested {
+  old: Unit;
+  next: Unit;
+  holding: Holding;
+}
+
+/**
+ * Finds statements that are the same but stand in another block of the same function, which was put around them or taken away: `nested`. What makes that block is to be read, on either side, wherever it stands.
+ * Comes behind all other kinds, so that none of them takes what makes the block. `proven` holds the lines that were told as layout or style.
+ */
+export function classNested(file: ClassedFile, proven: ProvenLines): void {
+  const nesting = file.language && nestingOf(file.language.id);
+  if (!nesting || printsText(file)) return;
+  const near = nearHunks(file.hunks).map((hunks) => pairsIn(file, hunks)).filter((pairs) => pairs.some(isWorth(file)));
+  const syntaxes = near.length > 0 ? file.syntaxes() : null;
+  if (!syntaxes) return;
+  if (file.language?.indented && !(hasEvenBlocks(syntaxes.old) && hasEvenBlocks(syntaxes.next))) return;
+  const finding = new Finding(file, nesting, syntaxes, sharedLines(file.hunks));
+  // Which of several brackets below each other is the one that did not change is for the comparison to guess.
+  const passing = proven.counting({
+    old: (line) => !isClosing(file.old[line]),
+    next: (line) => !isClosing(file.next[line]),
+  });
+  for (const pairs of near)
+    for (const group of groupsOf(finding.unitsOn(pairs))) {
+      if (group.length === 0 || !staysWithin(group, nesting)) continue;
+      for (const { old, next } of group) {
+        const lines = { old: old.lines, next: next.lines };
+        if (!passing.allows(lines)) continue;
+        passing.add(lines);
+        set(file, lines);
+      }
+    }
+}
+
+/** Kinds that say which line stands for which by themselves. */
+const PAIRED: readonly (LineClass | null)[] = ["repeated", "endings", "imports", "generated"];
+
+function set(file: ClassedFile, { old, next }: Joined): void {
+  for (let n = 0; n < old.end - old.start; n++) {
+    const [i, j] = [old.start + n, next.start + n];
+    if (file.old[i] === file.next[j] || isBlank(file.old[i])) continue;
+    file.set("old", i, "nested");
+    file.set("new", j, "nested");
+  }
+}
+
+/** The lines of near hunks that are the same on both sides but for what they begin with. */
+function pairsIn(file: ClassedFile, hunks: readonly Hunk[]): Pair[] {
+  const [first, last] = [hunks[0], hunks[hunks.length - 1]];
+  if (!hunks.some(({ oldStart, oldEnd }) => oldStart < oldEnd) || !hunks.some((one) => one.newStart < one.newEnd))
+    return [];
+  const isPaired = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
+    range(oldStart, oldEnd).some((line) => PAIRED.includes(file.classAt("old", line))) ||
+    range(newStart, newEnd).some((line) => PAIRED.includes(file.classAt("new", line)));
+  if (hunks.some(isPaired)) return [];
+  const bare = (lines: readonly string[], start: number, end: number) =>
+    lines.slice(start, end).map((line) => line.replace(/^[ \t]+/, ""));
+  const old = bare(file.old, first.oldStart, last.oldEnd);
+  const next = bare(file.next, first.newStart, last.newEnd);
+  return sharedPairs(diffLines(old, next), old.length).map(([i, j]) => [first.oldStart + i, first.newStart + j]);
+}
+
+/** Whether a pair of lines is open and stands elsewhere, and says something. */
+function isWorth(file: ClassedFile): (pair: Pair) => boolean {
+  const { old, next } = file;
+  return ([i, j]) => old[i] !== next[j] && file.isOpen("old", i) && file.isOpen("new", j) && /\w/.test(old[i]) && !isClosing(old[i]);
+}
+
+/** What a line of a unit may be: one that another kind took is told by that. */
+const QUIETLESS: readonly (LineClass | null)[] = ["read", null];
+const linesOf = ({ lines }: Unit) => range(lines.start, lines.end);
+
+class Finding {
+  /** Where nothing is ever run, no statement is what it was. */
+  private readonly isDead: { old: (node: number) => boolean; next: (node: number) => boolean };
+
+  constructor(
+    private readonly file: ClassedFile,
+    private readonly nesting: Nesting,
+    private readonly syntaxes: { old: Syntax; next: Syntax },
+    private readonly shared: SharedLines,
+  ) {
+    this.isDead = { old: deadNodes(syntaxes.old), next: deadNodes(syntaxes.next) };
+  }
+
+  /** Units that begin on pairs of lines, in order. */
+  unitsOn(pairs: readonly Pair[]): Nested[] {
+    const { file, nesting, syntaxes } = this;
+    const found: Nested[] = [];
+    let from = 0;
+    for (const [i, j] of pairs) {
+      if (i < from || !file.isOpen("old", i) || !file.isOpen("new", j) || file.old[i] === file.next[j]) continue;
+      const old = unitAt(syntaxes.old, nesting, i);
+      const next = old && unitAt(syntaxes.next, nesting, j);
+      const nested = next && this.nested(old, next);
+      if (!nested) continue;
+      found.push(nested);
+      from = old.lines.end;
+    }
+    return found;
+  }
+
+  private nested(old: Unit, next: Unit): Nested | null {
+    const { file, nesting } = this;
+    const isQuiet = (side: "old" | "new") => (line: number) => !QUIETLESS.includes(file.classAt(side, line));
+    if (linesOf(old).some(isQuiet("old")) || linesOf(next).some(isQuiet("new"))) return null;
+    if (!isSameUnit(old, next) || !mayStand(next, nesting)) return null;
+    if (this.isDead.old(old.first) || this.isDead.next(next.first)) return null;
+    const holding = holdingOf(old, next, this.shared);
+    if (holding.old.length === 0 && holding.next.length === 0) return null;
+    const isRead = (side: "old" | "new") => (line: number) => file.isOpen(side, line) || this.closesInSight(side, line);
+    if (!isHeldInSight(old, holding.old, nesting, isRead("old"))) return null;
+    if (!isHeldInSight(next, holding.next, nesting, isRead("new"))) return null;
+    return { old, next, holding };
+  }
+
+  /** Whether a line closes something and, though it did not change, stands right beside what did. */
+  private closesInSight(side: "old" | "new", line: number): boolean {
+    const { file } = this;
+    const isChanged = (at: number) => file.classAt(side, at) !== null;
+    return !isChanged(line) && isClosing(file.lines(side)[line]) && (isChanged(line - 1) || isChanged(line + 1));
+  }
+}
+
+/** Nothing but what closes something. */
+function isClosing(line: string): boolean {
+  return line.length <= LONGEST_CLOSING && /^[ \t]*(?:[)\]}]+[;,]?|end|fi|done|esac)[ \t]*\r?$/.test(line);
+}
+const LONGEST_CLOSING = 200;
+
+/** Whether what stands in a unit may stand in another block. */
+function mayStand(unit: Unit, nesting: Nesting): boolean {
+  const { syntax, first, end } = unit;
+  for (let node = first; node < end; node++) if (nesting.never(syntax, node)) return false;
+  return statementsOf(unit).every(
+    (node) => (nesting.only?.(syntax, node) ?? true) && !(nesting.unless?.(syntax, node) ?? false),
+  );
+}
+
+/** Units that went from one list to one other, each list by itself; a comment goes with the statement that it stands before. */
+function groupsOf(found: readonly Nested[]): Nested[][] {
+  const groups = new Map<string, Nested[]>();
+  for (const one of found) addTo(groups, `${one.old.list} ${one.next.list}`, one);
+  return [...groups.values()].map((group) =>
+    group.filter(({ old, next }, n) => {
+      if (statementsOf(old).length > 0) return true;
+      const behind = group.slice(n + 1).find((other) => statementsOf(other.old).length > 0);
+      const between = group.slice(n + 1).indexOf(behind!);
+      const last = between > 0 ? group[n + between] : { old, next };
+      return behind !== undefined && behind.old.first === last.old.end && behind.next.first === last.next.end;
+    }),
+  );
+}
+
+/** Whether nothing that a group names for its block is meant outside of it, on either side. */
+function staysWithin(group: readonly Nested[], nesting: Nesting): boolean {
+  return (["old", "next"] as const).every((side) =>
+    namesStayWithin(
+      group.map((one) => one[side]),
+      group[0].holding.within[side],
+      nesting,
+    ),
+  );
+}
