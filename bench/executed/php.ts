@@ -3,6 +3,11 @@ import type { Pieces } from "@/core/quiet/testing/programs";
 /** Programs of PHP: functions that are there from the beginning and others, code between printed text, names in small letters or capitals. */
 export const PHP: Pieces = {
   path: "a.php",
+  blocks: [
+    ["if (true) { // once", "} // once"],
+    ["try { // once", "} finally {} // once"],
+    ["{ // once", "} // once"],
+  ],
   head: "<?php",
   pieces: [
     `function $A#($x = null) {

@@ -3,6 +3,11 @@ import type { Pieces } from "@/core/quiet/testing/programs";
 /** Programs of Python: blocks that are told by indentation, lines that go on, names that are taken. */
 export const PYTHON: Pieces = {
   path: "a.py",
+  blocks: [
+    ["if True: # once", ""],
+    ["try: # once", "finally: pass # once"],
+    ["if not True: pass # once\nelse: # once", ""],
+  ],
   pieces: [
     `def $A(x=None):
     log("#", x)

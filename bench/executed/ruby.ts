@@ -3,6 +3,12 @@ import type { Pieces } from "@/core/quiet/testing/programs";
 /** Programs of Ruby: words that take what stands behind them, classes that are opened again, texts that begin below. */
 export const RUBY: Pieces = {
   path: "a.rb",
+  blocks: [
+    ["if true # once", "end # once"],
+    ["unless false # once", "end # once"],
+    ["begin # once", "end # once"],
+    ["begin # once", "ensure # once\nend # once"],
+  ],
   pieces: [
     `def $A(x = nil)
   log("#", x)

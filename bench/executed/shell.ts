@@ -3,6 +3,10 @@ import type { Pieces } from "@/core/quiet/testing/programs";
 /** Scripts of a shell that run nothing but what the shell has itself. */
 export const SHELL: Pieces = {
   path: "a.sh",
+  blocks: [
+    ["if true; then # once", "fi # once"],
+    ["if false; then :; else # once", "fi # once"],
+  ],
   pieces: [
     `$A() {
   echo "#" "$1"
@@ -60,7 +64,7 @@ echo "$x"`,
   echo yes#`,
     `arr=(a "b c"
   d)
-echo "\${#arr[@]}" "\${arr[1]}"`,
+echo "\${arr[*]}" "\${arr[1]}"`,
     `echo $((1 + # )) $(echo  x)`,
     `[[ a == a &&
   b == b ]] && echo "both#"`,

@@ -9,7 +9,19 @@ import type { Syntax } from "../grammar/syntax";
  * **reading load** is the number of lines of class `read`, see {@link readingLoad}; `kinds.ts` says what proves each of the others.
  */
 export const CLASSES = [
-  ...(["read", "moved", "repeated", "layout", "blank", "endings", "imports", "generated", "echo", "style", "nested"] as const),
+  ...([
+    "read",
+    "moved",
+    "repeated",
+    "layout",
+    "blank",
+    "endings",
+    "imports",
+    "generated",
+    "echo",
+    "style",
+    "nested",
+  ] as const),
 ] as const;
 export type LineClass = (typeof CLASSES)[number];
 

@@ -13,18 +13,21 @@ beforeAll(async () => {
   parse = await allGrammars();
 });
 
-describe("a script of which nothing is to be read", () => {
+describe("a script of which nothing is to be read but blocks that run what is in them", () => {
   it("does what it did", () => {
-    let quiet = 0;
+    let [quiet, nested] = [0, 0];
     fc.assert(
       fc.property(changedPrograms(JAVASCRIPT), ([old, next]) => {
-        if (!isWhollyQuiet(readTexts({ [JAVASCRIPT.path]: { old, next } }, parse))) return;
+        const reading = readTexts({ [JAVASCRIPT.path]: { old, next } }, parse);
+        if (!isWhollyQuiet(reading, { old, next }, JAVASCRIPT)) return;
         quiet++;
+        if (reading.counts.nested > 0) nested++;
         expect(runScript(next)).toEqual(runScript(old));
       }),
       { numRuns: tries(500) },
     );
     // A third of them are, as a rule.
     expect(quiet).toBeGreaterThan(tries(500) / 20);
+    expect(nested).toBeGreaterThan(0);
   });
 });

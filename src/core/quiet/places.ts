@@ -38,6 +38,9 @@ const BRANCHES = /^(?:if|elif|while|unless|preproc_if|preproc_elif|conditional|t
 const endsBlock = ofTypes((name) => ENDS.test(name));
 const isBranch = ofTypes((name) => BRANCHES.test(name));
 const isStatement = ofTypes((name) => name === "expression_statement");
+const isJoined = ofTypes((name) => name === "binary_expression");
+/** What is joined by it to nothing is never asked. */
+const NEVER_GOES_ON = /^(?:false|null|undefined|0|''|"")\s*&&/;
 
 /** A node that defines something, with its name; null at the top level of a file. */
 export interface NamedBlock {
@@ -118,7 +121,9 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
     if (found !== undefined) return found;
     // `exit();` and the like are wrapped once.
     const ends = (at: number) => endsBlock(syntax, isStatement(syntax, at) && depth[at + 1] > depth[at] ? at + 1 : at);
-    const first = childrenOf(syntax, above).find(ends) ?? Number.POSITIVE_INFINITY;
+    // What leaves its block is itself reached as a whole.
+    const first =
+      (endsBlock(syntax, above) ? undefined : childrenOf(syntax, above).find(ends)) ?? Number.POSITIVE_INFINITY;
     leaves.set(above, first);
     return first;
   };
@@ -130,6 +135,8 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
     const before = known.get(node);
     if (before !== undefined) return before;
     const dead =
+      (isJoined(syntax, above) &&
+        NEVER_GOES_ON.test(text.slice(start[above], Math.min(end[above], start[above] + 30)))) ||
       (isBranch(syntax, above) && neverHolds(text.slice(start[above], Math.min(end[above], start[above] + 300)))) ||
       (leaving(above) < node && isReached(node) && !isDefinition(syntax, node)) ||
       isDead(above);

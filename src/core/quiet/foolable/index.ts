@@ -9,6 +9,7 @@ import { LINES } from "./lines";
 import { MEMBERS, WHOLE_MEMBERS } from "./members";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
+import { NESTED } from "./nested";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
 import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
@@ -21,6 +22,7 @@ export const FOOLABLE: Case[] = [
   ...LAYOUT,
   ...STYLE,
   ...STARS,
+  ...NESTED,
   ...LINES,
   ...NAMES,
   ...MEMBERS,

@@ -1,7 +1,7 @@
 import { withoutEnd } from "../../plain/without-end";
 import type { ClassedFile } from "../classes";
+import { inSameComment } from "../stretch/idle-space";
 import type { Lines } from "../stretch/range";
-import { inSameComment } from "../stretch/stars";
 import { sameStretch, sharedLines } from "../stretch/stretch";
 import type { Joined } from "./joined-lines";
 import { isBlank, type LayoutStretch, layoutStretches, starredLines } from "./layout-stretches";

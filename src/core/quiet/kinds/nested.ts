@@ -32,7 +32,9 @@ interface Nested {
 export function classNested(file: ClassedFile, proven: ProvenLines): void {
   const nesting = file.language && nestingOf(file.language.id);
   if (!nesting || printsText(file)) return;
-  const near = nearHunks(file.hunks).map((hunks) => pairsIn(file, hunks)).filter((pairs) => pairs.some(isWorth(file)));
+  const near = nearHunks(file.hunks)
+    .map((hunks) => pairsIn(file, hunks))
+    .filter((pairs) => pairs.some(isWorth(file)));
   const syntaxes = near.length > 0 ? file.syntaxes() : null;
   if (!syntaxes) return;
   if (file.language?.indented && !(hasEvenBlocks(syntaxes.old) && hasEvenBlocks(syntaxes.next))) return;
@@ -85,7 +87,8 @@ function pairsIn(file: ClassedFile, hunks: readonly Hunk[]): Pair[] {
 /** Whether a pair of lines is open and stands elsewhere, and says something. */
 function isWorth(file: ClassedFile): (pair: Pair) => boolean {
   const { old, next } = file;
-  return ([i, j]) => old[i] !== next[j] && file.isOpen("old", i) && file.isOpen("new", j) && /\w/.test(old[i]) && !isClosing(old[i]);
+  return ([i, j]) =>
+    old[i] !== next[j] && file.isOpen("old", i) && file.isOpen("new", j) && /\w/.test(old[i]) && !isClosing(old[i]);
 }
 
 /** What a line of a unit may be: one that another kind took is told by that. */
@@ -146,7 +149,7 @@ class Finding {
 
 /** Nothing but what closes something. */
 function isClosing(line: string): boolean {
-  return line.length <= LONGEST_CLOSING && /^[ \t]*(?:[)\]}]+[;,]?|end|fi|done|esac)[ \t]*\r?$/.test(line);
+  return line.length <= LONGEST_CLOSING && /^[ \t]*(?:[)\]}]+[;,]?|end|fi|done|esac|<\/[\w.]*>)[ \t]*\r?$/.test(line);
 }
 const LONGEST_CLOSING = 200;
 

@@ -76,13 +76,17 @@ function isHeadRead(
   const children = childrenOf(syntax, holder);
   const at = children.indexOf(child);
   // Behind `else` it does not matter what stands before it.
-  const otherwise = children.findLastIndex((node, n) => n < at && nodeText(syntax, node) === "else" && isSign(syntax, node));
-  const opens = isRun ? children.findIndex((node) => nesting.opens?.test(nodeText(syntax, node)) && isSign(syntax, node)) : -1;
+  const otherwise = children.findLastIndex(
+    (node, n) => n < at && nodeText(syntax, node) === "else" && isSign(syntax, node),
+  );
+  const opens = isRun
+    ? children.findIndex((node) => nesting.opens?.test(nodeText(syntax, node)) && isSign(syntax, node))
+    : -1;
   if (isRun && nesting.opens && (opens < 0 || opens > (at < 0 ? Number.POSITIVE_INFINITY : at))) return false;
   return children.every((node, n) => {
     if (node === child || isKind(syntax, node, COMMENT)) return true;
     if (n < otherwise) return true;
-    if (isRun && !isSign(syntax, node) && n > opens) return true;
+    if (isRun && !isSign(syntax, node) && !nesting.heads?.(syntax, node) && n > opens) return true;
     if (!isSign(syntax, node) && isOtherPart(syntax, node, nesting)) return true;
     return !namesSomething(syntax, node) && linesOf(syntax, node).every(isRead);
   });

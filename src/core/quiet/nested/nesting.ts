@@ -1,5 +1,5 @@
-import type { LanguageId } from "../../grammar/languages";
 import { childrenOf, sizesOf } from "../../grammar/children";
+import type { LanguageId } from "../../grammar/languages";
 import { nodeText, type Syntax, typeOf } from "../../grammar/syntax";
 import { names, type OfType } from "../stretch/signs";
 
@@ -17,6 +17,8 @@ export interface Nesting {
   aside?: OfType;
   /** Of a list that is its own head, the word behind which the statements stand. */
   opens?: RegExp;
+  /** Parts of a list that say what it is, and are none of what it holds. */
+  heads?: OfType;
   /** Statements that name something for their block alone. */
   local?: OfType;
   /** Statements that may be put elsewhere, where not all may. */
@@ -33,8 +35,12 @@ const LABELS = /label/;
 const BRANCH = names(/^(?:(?:else|elif|else_if|finally|except)_clause|else|elsif|ensure)$/);
 
 const SCRIPT: Nesting = {
-  lists: names(/^(?:program|statement_block|switch_case|switch_default)$/),
-  holders: names(/^(?:if_statement|else_clause|try_statement|finally_clause|statement_block)$/),
+  // Marks of JSX stand in others, or in brackets.
+  lists: names(/^(?:program|statement_block|switch_case|switch_default|jsx_element|parenthesized_expression)$/),
+  holders: names(
+    /^(?:if_statement|else_clause|try_statement|finally_clause|statement_block|jsx_element|jsx_expression|(?:parenthesized|binary|ternary)_expression|return_statement)$/,
+  ),
+  heads: names(/^jsx_(?:opening|closing)_element$/),
   loops: names(/^(?:while|do)_statement$/),
   branches: BRANCH,
   aside: names(/^catch_clause$/),
@@ -47,15 +53,19 @@ const SCRIPT: Nesting = {
 const BLOCK = names(/^block$/);
 
 /** Macros of Rust that are known to name and to keep nothing. */
-const PLAIN_MACROS = /^(?:print|println|eprint|eprintln|write|writeln|(?:debug_)?assert(?:_eq|_ne)?|panic|todo|unreachable)!/;
+const PLAIN_MACROS =
+  /^(?:print|println|eprint|eprintln|write|writeln|(?:debug_)?assert(?:_eq|_ne)?|panic|todo|unreachable)!/;
 /** What is called so in C may be a macro, and name or keep anything. */
 const LOUD = /^_*[A-Z][A-Z0-9_]*\b/;
 const isMacro = (syntax: Syntax, statement: number) => {
   const name = /^\w*/.exec(nodeText(syntax, statement))![0];
-  return name !== "" && (LOUD.test(name) || new RegExp(`^[ \\t]*#[ \\t]*define[ \\t]+${name}\\b`, "m").test(syntax.text));
+  return (
+    name !== "" && (LOUD.test(name) || new RegExp(`^[ \\t]*#[ \\t]*define[ \\t]+${name}\\b`, "m").test(syntax.text))
+  );
 };
 /** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. */
-const PLAIN_TYPE = /^(?:const\s+)?(?:(?:unsigned|signed|struct|enum)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
+const PLAIN_TYPE =
+  /^(?:const\s+)?(?:(?:unsigned|signed|struct|enum)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
 
 const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
   javascript: SCRIPT,
@@ -63,7 +73,9 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
   tsx: SCRIPT,
   python: {
     lists: names(/^(?:module|block)$/),
-    holders: names(/^(?:if_statement|elif_clause|else_clause|try_statement|finally_clause|except_clause|with_statement|block)$/),
+    holders: names(
+      /^(?:if_statement|elif_clause|else_clause|try_statement|finally_clause|except_clause|with_statement|block)$/,
+    ),
     loops: names(/^while_statement$/),
     branches: BRANCH,
     never: names(/^future_import_statement$/),
@@ -82,8 +94,9 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     branches: BRANCH,
     opens: /^(?:then|else|\{)$/,
     never: names(NOTHING),
-    // What is read as a whole is read before any of it is run.
-    unless: (syntax, statement) => /\b(?:alias|unalias|shopt|set)\b/.test(nodeText(syntax, statement)),
+    // What is read as a whole is read before any of it is run; and a condition is what was run last.
+    unless: (syntax, statement) =>
+      /\b(?:alias|unalias|shopt|set)\b|\$\{?[?_]|PIPESTATUS/.test(nodeText(syntax, statement)),
   },
   php: {
     lists: names(/^(?:program|compound_statement)$/),
@@ -92,6 +105,8 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     aside: names(/^catch_clause$/),
     only: names(/^(?:(?:expression|echo|if|foreach|for|while|do|switch|return|try|unset|throw)_statement|comment)$/),
     never: names(LABELS),
+    // Where statements are counted, one more is one more.
+    unless: (syntax) => /\bdeclare\s*\(\s*ticks\b/i.test(syntax.text),
   },
   java: {
     lists: names(/^(?:block|constructor_body)$/),

@@ -8,7 +8,9 @@ import { statementsOf, type Unit } from "./unit";
 /** What has names of its own, that nothing outside of it can mean. */
 const isFunction = ofTypes((name) => /function|method|arrow|lambda|closure|constructor|accessor/.test(name));
 /** What is named by what stands before its value, and not by all that stands before its brackets. */
-const isOfValues = ofTypes((name) => /^(?:lexical|local_variable|variable|short_var|var|const)_declaration$|^local_declaration|^declaration$/.test(name));
+const isOfValues = ofTypes((name) =>
+  /^(?:lexical|local_variable|variable|short_var|var|const)_declaration$|^local_declaration|^declaration$/.test(name),
+);
 
 /**
  * Whether all that units name for their block alone is meant nowhere outside of them: between the first and the last of them in their function. `within` is a node that holds them, and what they are put into.
@@ -44,7 +46,11 @@ function namesOf(syntax: Syntax, declaration: number): string[] {
   const names: string[] = [];
   let depth = 0;
   let isNaming = true;
-  for (let at = firstThat(tokens.length, (n) => tokens[n] >= declaration); at < tokens.length && tokens[at] < end; at++) {
+  for (
+    let at = firstThat(tokens.length, (n) => tokens[n] >= declaration);
+    at < tokens.length && tokens[at] < end;
+    at++
+  ) {
     const text = tokenText(syntax, at);
     if (!ofValues && /^[({=]$/.test(text)) break;
     if (depth === 0 && /^:?=$/.test(text)) isNaming = false;

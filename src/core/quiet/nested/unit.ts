@@ -2,8 +2,8 @@ import { sizesOf } from "../../grammar/children";
 import { COMMENT, isKind, lineAt, nodeText, type Syntax, tokenAfter, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
 import { mayDiffer } from "../stretch/gaps";
+import { sameButForIndent } from "../stretch/idle-space";
 import { type Lines, rangeOf } from "../stretch/range";
-import { sameBehindStars } from "../stretch/stars";
 import type { Nesting } from "./nesting";
 
 /** Statements of one list that fill whole lines, with what stands behind them there. */
@@ -42,7 +42,7 @@ export function unitAt(syntax: Syntax, nesting: Nesting, line: number): Unit | n
 /** Whether a node is one of those that a list holds, and no word or bracket of it. */
 function isStatement(syntax: Syntax, nesting: Nesting, node: number): boolean {
   const above = syntax.parent[node];
-  return above >= 0 && nesting.lists(syntax, above) && !isSign(syntax, node);
+  return above >= 0 && nesting.lists(syntax, above) && !isSign(syntax, node) && !nesting.heads?.(syntax, node);
 }
 
 const LONGEST_SIGN = 20;
@@ -77,7 +77,7 @@ export function isSameUnit(a: Unit, b: Unit): boolean {
     const [x, y] = [left.said[n], right.said[n]];
     if (old.tokens[x] - a.first !== next.tokens[y] - b.first) return false;
     const text = tokenText(next, y);
-    if (placed?.test(text) || (tokenText(old, x) !== text && !sameBehindStars(old, x, next, y))) return false;
+    if (placed?.test(text) || (tokenText(old, x) !== text && !sameButForIndent(old, x, next, y))) return false;
     if (n > 0 && !mayDiffer(left, right, n)) return false;
   }
   return true;

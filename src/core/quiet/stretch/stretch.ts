@@ -5,10 +5,10 @@ import { isInBrackets } from "./brackets";
 import { hasEvenBlocks } from "./even-blocks";
 import { mayDiffer } from "./gaps";
 import { idleAbove } from "./idle-signs";
+import { sameButForIndent } from "./idle-space";
 import { sameInQuotes } from "./quotes";
 import { type Lines, type Range, rangeOf, withoutIdle } from "./range";
 import { signsOf } from "./signs";
-import { sameBehindStars } from "./stars";
 
 /** Where a line stands among those that both states share: the same number for the same unchanged line, a negative one for each hunk. */
 export interface SharedLines {
@@ -54,7 +54,7 @@ type SameText = (old: Syntax, a: number, next: Syntax, b: number) => boolean;
 
 const isSameText: SameText = (old, a, next, b) =>
   old.type[old.tokens[a]] === next.type[next.tokens[b]] &&
-  (tokenText(old, a) === tokenText(next, b) || sameBehindStars(old, a, next, b));
+  (tokenText(old, a) === tokenText(next, b) || sameButForIndent(old, a, next, b));
 const isSameInQuotes: SameText = (...tokens) => isSameText(...tokens) || sameInQuotes(...tokens);
 
 function saysSame(left: Range, right: Range, sameText: SameText, shared: SharedLines): boolean {

@@ -3,6 +3,13 @@ import type { Pieces } from "./programs";
 /** Programs of JavaScript: what is there before it stands, what is run when, and where a line ends. `log` tells `true`. */
 export const JAVASCRIPT: Pieces = {
   path: "a.js",
+  blocks: [
+    ["if (true) { // once", "} // once"],
+    ["try { // once", "} finally {} // once"],
+    ["{ // once", "} // once"],
+    ["do { // once", "} while (false); // once"],
+    ["if (false) {} else { // once", "} // once"],
+  ],
   pieces: [
     `function n#() {
   log("this#", typeof this);

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import type { ClassRun } from "../classes";
 import type { Reading } from "../whole-reading";
 
 /** What programs of a language are made of. */
@@ -12,6 +13,8 @@ export interface Pieces {
   pieces: readonly string[];
   /** A line with which all programs begin. */
   head?: string;
+  /** What can be put around lines, above and below them, and runs them once as they would be run without it; no line of it stands elsewhere. */
+  blocks: readonly (readonly [above: string, below: string])[];
 }
 
 const NAMES = ["tide", "ebbing", "flow", "gate"];
@@ -24,7 +27,7 @@ interface Edit {
   size: number;
 }
 
-type Apply = (lines: string[], edit: Edit) => string[];
+type Apply = (lines: string[], edit: Edit, blocks: Pieces["blocks"]) => string[];
 
 const indentOf = (line: string) => /^[ \t]*/.exec(line)![0];
 const CLOSES = /^[ \t]*(?:[}\])]|(?:fi|done|esac|end)\b)/;
@@ -101,22 +104,54 @@ const APPLY = {
       ...lines.slice(end),
     ];
   },
+  wrapped: (lines, { at, to, size }, blocks) => {
+    const from = at % lines.length;
+    const end = to % 2 ? blockEnd(lines, from) : Math.min(lines.length, from + size);
+    const [above, below] = blocks[to % blocks.length];
+    const indent = indentOf(lines[from]);
+    const put = (text: string) => text.split("\n").flatMap((line) => (line ? [indent + line] : []));
+    const within = lines.slice(from, end).map((line) => (line === "" ? line : `  ${line}`));
+    return [...lines.slice(0, from), ...put(above), ...within, ...put(below), ...lines.slice(end)];
+  },
+  unwrapped: (lines, { at }, blocks) => {
+    const heads = blocks.map(([above]) => above);
+    const found = lines.flatMap((line, n) => (heads.includes(line.trim()) ? [n] : []));
+    const from = found[at % Math.max(1, found.length)];
+    if (from === undefined) return lines;
+    const end = blockEnd(lines, from);
+    const closes = CLOSES.test(lines[end - 1]) && end > from + 1 ? end - 1 : end;
+    const within = lines.slice(from + 1, closes).map((line) => line.replace(/^ {2}/, ""));
+    return [...lines.slice(0, from), ...within, ...lines.slice(end)];
+  },
 } satisfies Record<string, Apply>;
 const EDITS = [
   ...(["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const),
-  ...(["quotes", "sign", "brackets", "braces"] as const),
+  ...(["quotes", "sign", "brackets", "braces", "wrapped", "wrapped", "unwrapped"] as const),
 ] as const;
 
-/** Whether a reading of changed texts says that nothing is to be read; where a caution says that code is run by another block now, something is. */
-export function isWhollyQuiet({ toRead, changed, files }: Reading): boolean {
-  return changed > 0 && toRead === 0 && files.every(({ cautions }) => cautions.length === 0);
+/**
+ * Whether a reading of one changed text says that nothing is to be read, or nothing but blocks around the same that run it once; where a caution says that code is run by another block now, something is.
+ */
+export function isWhollyQuiet(
+  { changed, toRead, counts, files: [{ cautions, runs }] }: Reading,
+  { old, next }: { old: string; next: string },
+  { blocks }: Pieces,
+): boolean {
+  const known = new Set(blocks.flat().flatMap((text) => text.split("\n")));
+  known.delete("");
+  const lines = { old: old.split("\n"), new: next.split("\n") };
+  const isKnown = ({ side, start, end }: ClassRun) =>
+    lines[side].slice(start, end).every((line) => known.has(line.trim()));
+  if (changed === 0 || cautions.length > 0) return false;
+  if (toRead > 0 && counts.nested === 0) return false;
+  return runs.every((run) => run.class !== "read" || isKnown(run));
 }
 
 /**
  * Programs before and after some changes in them, as texts: blocks and lines that go elsewhere, and white space that comes and goes. Most of them run, before and
  * after; some are none any more.
  */
-export function changedPrograms({ pieces, head }: Pieces): fc.Arbitrary<[old: string, next: string]> {
+export function changedPrograms({ pieces, head, blocks }: Pieces): fc.Arbitrary<[old: string, next: string]> {
   const name = fc.constantFrom(...NAMES);
   const piece = fc
     .tuple(fc.constantFrom(...pieces), fc.integer({ min: 10, max: 99 }), name, name, fc.boolean())
@@ -134,7 +169,7 @@ export function changedPrograms({ pieces, head }: Pieces): fc.Arbitrary<[old: st
     size: fc.integer({ min: 1, max: 8 }),
   });
   const apply = (lines: string[], edits: Edit[]) =>
-    edits.reduce((now, one) => (now.length > 0 ? APPLY[one.kind](now, one) : now), lines);
+    edits.reduce((now, one) => (now.length > 0 ? APPLY[one.kind](now, one, blocks) : now), lines);
   return fc
     .tuple(
       fc.array(piece, { minLength: 1, maxLength: 6 }),

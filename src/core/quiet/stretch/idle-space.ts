@@ -1,4 +1,4 @@
-import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
+import { COMMENT, isKind, lineAt, ofTypes, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
 import type { SharedLines } from "./stretch";
 
 /**
@@ -10,12 +10,21 @@ export function behindStars(comment: string): string {
   return comment.startsWith("/*") ? comment.replace(/\n[ \t]+\*/g, "\n*") : comment;
 }
 
-/** Whether a token is the same comment on both sides but for what {@link behindStars} leaves out; places among the tokens of either side. */
-export function sameBehindStars(old: Syntax, a: number, next: Syntax, b: number): boolean {
-  if (!mayHaveStars(next) || !isKind(old, old.tokens[a], COMMENT) || !isKind(next, next.tokens[b], COMMENT))
-    return false;
+const isMarkedUp = ofTypes((name) => name === "jsx_text");
+
+/**
+ * Whether a token is the same on both sides but for white space within it that says nothing: before the stars of a comment, and before the lines of a text between marks of JSX, which is
+ * read without it. Places among the tokens of either side.
+ */
+export function sameButForIndent(old: Syntax, a: number, next: Syntax, b: number): boolean {
+  const both = (holds: (syntax: Syntax, node: number) => boolean) =>
+    holds(old, old.tokens[a]) && holds(next, next.tokens[b]);
+  if (both(isMarkedUp)) return unindented(tokenText(old, a)) === unindented(tokenText(next, b));
+  if (!mayHaveStars(next) || !both((syntax, node) => isKind(syntax, node, COMMENT))) return false;
   return behindStars(tokenText(old, a)) === behindStars(tokenText(next, b));
 }
+
+const unindented = (text: string) => text.replace(/\n[ \t]+/g, "\n");
 
 /** Whether a line of either side, 0-based, goes on with the same comment, which begins on a line that did not change. What stands on them is for the caller to compare. */
 export function inSameComment(old: Syntax, i: number, next: Syntax, j: number, shared: SharedLines): boolean {
