@@ -45,7 +45,7 @@ export function classNested(file: ClassedFile, proven: ProvenLines): void {
     next: (line) => !isClosing(file.next[line]),
   });
   for (const pairs of near)
-    for (const group of groupsOf(finding.unitsOn(pairs))) {
+    for (const group of groupsOf(finding.unitsOn(pairs), nesting)) {
       if (group.length === 0 || !staysWithin(group, nesting)) continue;
       for (const { old, next } of group) {
         const lines = { old: old.lines, next: next.lines };
@@ -163,10 +163,11 @@ function mayStand(unit: Unit, nesting: Nesting): boolean {
 }
 
 /** Units that went from one list to one other, each list by itself; a comment goes with the statement that it stands before. */
-function groupsOf(found: readonly Nested[]): Nested[][] {
+function groupsOf(found: readonly Nested[], nesting: Nesting): Nested[][] {
   const groups = new Map<string, Nested[]>();
   for (const one of found) addTo(groups, `${one.old.list} ${one.next.list}`, one);
-  return [...groups.values()].map((group) =>
+  const all = [...groups.values()].flatMap((group) => (isOneSided(group[0], nesting) ? [group] : streaksOf(group)));
+  return all.map((group) =>
     group.filter(({ old, next }, n) => {
       if (statementsOf(old).length > 0) return true;
       const behind = group.slice(n + 1).find((other) => statementsOf(other.old).length > 0);
@@ -175,6 +176,29 @@ function groupsOf(found: readonly Nested[]): Nested[][] {
       return behind !== undefined && behind.old.first === last.old.end && behind.next.first === last.next.end;
     }),
   );
+}
+
+/** Whether blocks were only put around statements, or only taken away: what else holds them are lists, which may begin with their first statement. */
+function isOneSided({ old, next, holding }: Nested, nesting: Nesting): boolean {
+  return (
+    holding.old.every((node) => nesting.lists(old.syntax, node)) ||
+    holding.next.every((node) => nesting.lists(next.syntax, node))
+  );
+}
+
+/** So many lines from one block in another are no accident: `return 0;` alone stands in many. */
+const LEAST = 3;
+
+/** The parts of a group in which statement stands behind statement on both sides, where they are long enough. */
+function streaksOf(group: readonly Nested[]): Nested[][] {
+  const streaks: Nested[][] = [];
+  for (const [n, one] of group.entries()) {
+    const before = group[n - 1];
+    if (before?.old.end === one.old.first && before.next.end === one.next.first) streaks[streaks.length - 1].push(one);
+    else streaks.push([one]);
+  }
+  const sizeOf = (streak: readonly Nested[]) => streak.reduce((sum, { old }) => sum + linesOf(old).length, 0);
+  return streaks.filter((streak) => sizeOf(streak) >= LEAST);
 }
 
 /** Whether nothing that a group names for its block is meant outside of it, on either side. */
