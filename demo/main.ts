@@ -26,7 +26,7 @@ export { handOver } from "./handing";
 export { startDemoProvider } from "./provider";
 
 /** Raised when the stories change: an older demo is told of, not thrown away. */
-const EDITION = "12";
+const EDITION = "13";
 
 /** Makes the demo's people, repositories and reviews in a data folder, unless they are there already. */
 export async function makeDemo(

@@ -37,6 +37,17 @@ def window(high: HighWater, draught: float, clearance: float = 0.8):
     return high.at - reach, high.at + reach
 `;
 
+const BOARD = `"""The board at the pilots' stairs."""
+
+
+def post(board, highs):
+    board.clear()
+    for high in highs:
+        board.write(f"{high.at:%H:%M}", f"{high.height:.1f} m")
+        board.light(high.at)
+    board.date(highs[0].at)
+`;
+
 const VIEWER = `const gaugeBox = document.querySelector("#gauge");
 
 function frame() {
@@ -102,6 +113,7 @@ def read(path):
         for at, height in csv.reader(file):
             yield datetime.fromisoformat(at), float(height)
 `,
+    "tides/board.py": BOARD,
   });
   await repo.commit(rosa, "2026-09-28T10:30:00", "A year of readings", {
     "data/gauge-2025.csv": Array.from({ length: 2000 }, (_, i) => {
@@ -155,6 +167,9 @@ def read(path):
       "UNITS = {'height': 'm', 'surge': 'm', 'wind': 'm/s'}",
       'UNITS = {\n    "height": "m",\n    "surge": "m",\n    "wind": "m/s",\n}',
     ),
+    // Wrapped, and indented for it: what decides is the one line to read.
+    "tides/board.py": (text) =>
+      text.replace(/^( {4}for [\s\S]*)$/m, (lines) => `    if highs:\n${lines.replace(/^(?=.)/gm, "    ")}`),
     "docs/curve.png": tideCurve(1),
     "tides/test_table.py": `from datetime import datetime
 

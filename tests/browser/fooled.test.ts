@@ -70,6 +70,17 @@ describe("a reader who is not to be fooled", () => {
     await rosa.key("Escape");
   });
 
+  it("shows what stands in another block now beside what was put around it, and folds where it stood", async () => {
+    await rosa.go("/r/tide-tables/c/1?file=tides/board.py");
+    await rosa.see("4 lines, which stand in another block now");
+    const rows = await rosa.page.$$eval("[role=row]", (all) => all.map((row) => row.textContent ?? ""));
+    const head = rows.findIndex((row) => row.includes("if highs:"));
+    expect(rows[head]).toContain("+");
+    const within = rows.slice(head + 1, head + 5);
+    expect(within.map((row) => row.includes("↳"))).toEqual([true, true, true, true]);
+    expect(within[2]).toContain("board.light(high.at)");
+  });
+
   it("says of a fold as many lines as it folds, and how to open it on a narrow screen, too", async () => {
     await rosa.go("/r/tide-tables/c/1?file=tides/gauge.py");
     const words = "6 lines, the same with other quotes, commas, brackets or semicolons";

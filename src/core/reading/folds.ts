@@ -53,15 +53,18 @@ export function foldWords(
       otherEnd: head,
     };
   }
+  if (run.class === "nested") {
+    const says = `${size}, which ${run.side === "old" ? "stand in another block now" : "stood in another block"}`;
+    return { kind, says, otherEnd: null };
+  }
   if (run.class === "generated") return { kind, says: `${size}${reason ? `, ${reason}` : ""}`, otherEnd: null };
   return { kind, says: `${size}, ${ABOUT[run.class]}`, otherEnd: null };
 }
 
-const ABOUT: Record<Exclude<ClassRun["class"], "moved" | "repeated" | "echo" | "generated">, string> = {
+const ABOUT: Record<Exclude<ClassRun["class"], "moved" | "repeated" | "echo" | "generated" | "nested">, string> = {
   read: "left to read",
   layout: "the same words in the same order, set differently",
   style: "the same with other quotes, commas, brackets or semicolons",
-  nested: "the same statements in another block; what makes it is to be read",
   blank: "nothing on them",
   endings: "only the end of the line changed",
   imports: "put into another order",

@@ -89,7 +89,7 @@ describe("rows", () => {
       fc.property(
         lines,
         lines,
-        fc.array(fc.constantFrom("read", "moved", "repeated", "blank"), { minLength: 120, maxLength: 120 }),
+        fc.array(fc.constantFrom("read", "moved", "repeated", "blank", "nested"), { minLength: 120, maxLength: 120 }),
         fc.nat(60),
         (old, next, classes, kept) => {
           const hunks = diffLines(old, next);
@@ -123,6 +123,25 @@ describe("rows", () => {
         },
       ),
     );
+  });
+
+  it("shows of statements in another block what stands next to its ends", () => {
+    const old = Array.from({ length: 10 }, (_, n) => `hold(${n});`);
+    const next = ["if (tide) {", ...old.map((line) => `  ${line}`), "}"];
+    const hunks = diffLines(old, next);
+    const file = new ClassedFile("a.ts", old, next, hunks);
+    for (const i of old.keys()) {
+      file.set("old", i, "nested");
+      file.set("new", i + 1, "nested");
+    }
+    const runs = file.runs().filter((run) => run.class !== "read");
+    const folded = foldRows(layRows(hunks, next.length, [], 3, runs), runs, () => false);
+    const shown = Array.from({ length: folded.count }, (_, row) => [folded.kind[row], folded.hidden[row]]);
+    const [added, removed] = [
+      [ADDED, 0],
+      [FOLD, 10],
+    ];
+    expect(shown).toEqual([removed, added, added, added, added, [FOLD, 4], added, added, added, added]);
   });
 
   it("finds the row of a line, and the differences forwards and backwards alike", () => {

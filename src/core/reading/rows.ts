@@ -78,8 +78,8 @@ export function layRows(
 
 /**
  * Folds what is quiet: changed rows that follow each other and share a class, and the move or replacement it refers to, become one row, from
- * {@link LEAST_FOLDED} on; an echo always, since what it is an echo of is said by its fold. `keep` says of a row whether it must stay in
- * sight.
+ * {@link LEAST_FOLDED} on; an echo always, since what it is an echo of is said by its fold. Of statements that stand in another block now, as many are shown at either end as around a change:
+ * they tell what the block is about. `keep` says of a row whether it must stay in sight.
  */
 export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: number) => boolean): Rows {
   const folded = emptyRows(rows.count);
@@ -87,21 +87,31 @@ export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: numb
     const run = rows.run[row];
     let end = row + 1;
     if (run >= 0) while (end < rows.count && rows.run[end] >= 0 && sameFold(runs[run], runs[rows.run[end]])) end++;
-    let hold = run < 0 || (end - row < LEAST_FOLDED && runs[run].class !== "echo");
+    const shown = run >= 0 && isContext(runs[run]) ? CONTEXT : 0;
+    const [from, to] = [row + shown, end - shown];
+    let hold = run < 0 || (to - from < LEAST_FOLDED && runs[run].class !== "echo");
     for (let r = row; r < end && !hold; r++) hold = keep(r);
-    if (hold) {
-      for (; row < end; row++)
+    const show = (stop: number) => {
+      for (; row < stop; row++)
         put(folded, rows.kind[row], rows.old[row], rows.next[row], rows.hidden[row], rows.run[row]);
-    } else {
-      put(folded, FOLD, rows.old[row], rows.next[row], end - row, run);
-      row = end;
+    };
+    if (!hold) {
+      show(from);
+      put(folded, FOLD, rows.old[from], rows.next[from], to - from, rows.run[from]);
+      row = to;
     }
+    show(end);
   }
   return folded;
 }
 
 function sameFold(a: ClassRun, b: ClassRun): boolean {
-  return a.class === b.class && a.ref === b.ref;
+  return a.class === b.class && a.ref === b.ref && isContext(a) === isContext(b);
+}
+
+/** Whether quiet lines are what the lines to be read around them are about. */
+function isContext({ class: kind, side }: ClassRun): boolean {
+  return kind === "nested" && side === "new";
 }
 
 function emptyRows(most: number): Rows {

@@ -138,13 +138,16 @@ function lineOf({ rows, text, colours, marks, classes }: LinesOf, row: number, s
   const [old, next] = [rows.old[row], rows.next[row]];
   // An unchanged line is the same on both sides; its text and colours are taken from the new one.
   const removed = kind === REMOVED;
+  const quiet = rows.run[row] >= 0 ? classes.runs[rows.run[row]].class : undefined;
+  // Of what stands in another block nothing differs but how far to the right.
+  const isPlain = kind === SAME || quiet === "nested";
   return {
     row,
     kind,
     text: (removed ? text.old(old) : text.next[next]) ?? "",
     runs: removed ? colours.old[old] : colours.new[next],
-    spans: kind === SAME ? undefined : side === "old" ? marks.old.get(old) : marks.next.get(next),
-    quiet: rows.run[row] >= 0 ? classes.runs[rows.run[row]].class : undefined,
+    spans: isPlain ? undefined : side === "old" ? marks.old.get(old) : marks.next.get(next),
+    quiet,
   };
 }
 
