@@ -2,7 +2,7 @@
  * Runs on a worker thread: reads blobs itself, so that their bytes never cross threads, and gives back what was asked as text. What not every thread comes
  * to do is loaded when it is asked for first: together it takes as long as all the rest.
  */
-import type { MessagePort } from "node:worker_threads";
+import { type MessagePort, workerData } from "node:worker_threads";
 import { withPlaces } from "@/core/checks/places";
 import type { Report } from "@/core/checks/report";
 import { type Comparison, compareFiles } from "@/core/diff/compare";
@@ -28,10 +28,13 @@ import { aidThrough, helpThrough } from "./aid";
 import { type CarriedFile, type CarryTask, carriedFile, pairedFiles, type ShareTask, sharedFile } from "./carrying";
 import { type ConflictsTask, conflictsOf } from "./conflicts";
 import { type LeftAloneTask, leftAlone } from "./left-alone";
+import { giveWay, type ThreadKind } from "./low-priority";
 import { type Mentions, type MentionsTask, mentionsOf, outlineOf } from "./mentions";
 import type { SearchTask, TreeSearchTask } from "./searching";
 import { compareTrees } from "./tree";
 import type { Load } from "./whole-text";
+
+if ((workerData as ThreadKind | null)?.givesWay) giveWay();
 
 /** The contents of both sides of a file; null for a side that is not there. */
 interface KeyPair {

@@ -17,6 +17,7 @@ import type { Followed, FollowTask } from "../following/follow-tracks";
 import type { CarriedFile, CarryTask, ShareTask } from "./carrying";
 import type { ConflictsTask } from "./conflicts";
 import type { LeftAloneTask } from "./left-alone";
+import type { ThreadKind } from "./low-priority";
 import type { Mentions, MentionsTask } from "./mentions";
 import type { SearchTask, TreeSearchTask } from "./searching";
 import type {
@@ -194,7 +195,8 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
   const most = Math.max(2, Math.min(8, availableParallelism()));
   const options = { filename, minThreads: 0, idleTimeout: 600_000, atomics: "disabled" as const };
   const atOnce = new Threads(most, { ...options, resourceLimits: limits });
-  const inTime = new Threads(most, { ...options, resourceLimits: { ...ROOM, ...limits } });
+  const ofLong: ThreadKind = { givesWay: true };
+  const inTime = new Threads(most, { ...options, workerData: ofLong, resourceLimits: { ...ROOM, ...limits } });
   return {
     compare: (task) => atOnce.run(task, "compare"),
     colour: (task) => atOnce.run(task, "colour"),

@@ -9,7 +9,7 @@ import { namesStayWithin } from "../nested/own-names";
 import { isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
 import { deadNodes } from "../places";
 import { hasEvenBlocks } from "../stretch/even-blocks";
-import { type SharedLines, sharedLines } from "../stretch/stretch";
+import { type SharedLines, sharedLines } from "../stretch/shared-lines";
 import type { Joined } from "./joined-lines";
 import { isBlank, printsText, range, sharedPairs } from "./layout-stretches";
 import { nearHunks } from "./near-hunks";

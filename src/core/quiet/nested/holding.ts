@@ -1,6 +1,6 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import { COMMENT, isKind, lineAt, nodeText, ofTypes, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
-import type { SharedLines } from "../stretch/stretch";
+import type { SharedLines } from "../stretch/shared-lines";
 import type { Nesting } from "./nesting";
 import { isSign, type Unit } from "./unit";
 

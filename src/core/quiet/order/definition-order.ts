@@ -3,7 +3,7 @@ import { COMMENT, isKind, lineAt, type Syntax, tokenAfter, tokenText, typeOf } f
 import type { ClassedFile } from "../classes";
 import { firstNodeOf, isDefinition } from "../places";
 import type { Lines } from "../stretch/range";
-import { type SharedLines, sharedLines } from "../stretch/stretch";
+import { type SharedLines, sharedLines } from "../stretch/shared-lines";
 import { commute } from "./commute";
 import { linesOf, State } from "./member-state";
 import { WRAPS } from "./members";

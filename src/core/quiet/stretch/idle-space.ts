@@ -1,5 +1,5 @@
 import { COMMENT, isKind, lineAt, ofTypes, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
-import type { SharedLines } from "./stretch";
+import type { SharedLines } from "./shared-lines";
 
 /**
  * A comment without the white space before the stars that its lines begin with: it says nothing, to programs and to those who make pages of comments. Any other line keeps what it begins with.

@@ -1,4 +1,3 @@
-import type { Hunk } from "../../diff/hunk";
 import { lineAt, ofTypes, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
 import { isInBrackets } from "./brackets";
@@ -8,25 +7,8 @@ import { idleAbove } from "./idle-signs";
 import { sameButForIndent } from "./idle-space";
 import { sameInQuotes } from "./quotes";
 import { type Lines, type Range, rangeOf, withoutIdle } from "./range";
+import type { SharedLines } from "./shared-lines";
 import { signsOf } from "./signs";
-
-/** Where a line stands among those that both states share: the same number for the same unchanged line, a negative one for each hunk. */
-export interface SharedLines {
-  old: (line: number) => number;
-  next: (line: number) => number;
-}
-
-/** Numbers the lines of two states alike where they are the same. */
-export function sharedLines(hunks: readonly Hunk[]): SharedLines {
-  const finder = (start: "oldStart" | "newStart", end: "oldEnd" | "newEnd") => (line: number) => {
-    const behind = firstThat(hunks.length, (at) => hunks[at][start] > line);
-    const hunk = hunks[behind - 1];
-    if (!hunk) return line;
-    if (line < hunk[end]) return -behind;
-    return line - hunk[end] + hunk.newEnd;
-  };
-  return { old: finder("oldStart", "oldEnd"), next: finder("newStart", "newEnd") };
-}
 
 /**
  * Whether two stretches of lines say the same: the same tokens byte for byte, in the same structure, within the same enclosing structure,
