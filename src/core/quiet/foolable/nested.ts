@@ -202,6 +202,41 @@ export const NESTED: Case[] = [
     "void f(int a) {\n    if (int a = b()) {\n        hold(a);\n    }\n    done();\n}\n",
     "hold(a)",
   ),
+  foolable(
+    "a.go",
+    "of a name that is known in the other branch, too",
+    "package a\n\nfunc f(a int) {\n\tif a := b(); a > 1 {\n\t\tfree()\n\t}\n\thold(a)\n\tdone()\n}\n",
+    "package a\n\nfunc f(a int) {\n\tif a := b(); a > 1 {\n\t\tfree()\n\t} else {\n\t\thold(a)\n\t}\n\tdone()\n}\n",
+    "hold(a)",
+  ),
+  foolable(
+    "a.cpp",
+    "of a name that is known in the other branch, too",
+    "void f(int a) {\n    if (int a = b()) {\n        free(a);\n    }\n    hold(a);\n    done();\n}\n",
+    "void f(int a) {\n    if (int a = b()) {\n        free(a);\n    } else {\n        hold(a);\n    }\n    done();\n}\n",
+    "hold(a)",
+  ),
+  foolable(
+    "A.java",
+    "of a name that is known in the other branch, too",
+    "class A {\n  void f() {\n    if (!(b instanceof B a)) {\n      free();\n    }\n    hold(a);\n    done();\n  }\n}\n",
+    "class A {\n  void f() {\n    if (!(b instanceof B a)) {\n      free();\n    } else {\n      hold(a);\n    }\n    done();\n  }\n}\n",
+    "hold(a)",
+  ),
+  foolable(
+    "A.java",
+    "of a name that goes by a type",
+    "class A {\n  void f() {\n    hold(a);\n    done();\n  }\n}\n",
+    "class A {\n  void f() {\n    if (b instanceof B a) {\n      hold(a);\n    }\n    done();\n  }\n}\n",
+    "hold(a)",
+  ),
+  foolable(
+    "a.py",
+    "into what is run unless a loop is left",
+    py("while a:", "    break", "hold(a)", "done()"),
+    py("while a:", "    break", "else:", "    hold(a)", "done()"),
+    "hold(a)",
+  ),
   // What is known in its block alone.
   foolable(
     "a.js",

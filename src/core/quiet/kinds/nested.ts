@@ -3,7 +3,7 @@ import { diffLines } from "../../diff/lines";
 import type { Syntax } from "../../grammar/syntax";
 import { addTo } from "../../plain/grouped";
 import type { ClassedFile, LineClass } from "../classes";
-import { type Holding, holdingOf, isHeldInSight } from "../nested/holding";
+import { type Holding, holdingOf, type Seen, Sight } from "../nested/holding";
 import { type Nesting, nestingOf } from "../nested/nesting";
 import { namesStayWithin } from "../nested/own-names";
 import { isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
@@ -37,6 +37,7 @@ export function classNested(file: ClassedFile, proven: ProvenLines): void {
     .filter((pairs) => pairs.some(isWorth(file)));
   const syntaxes = near.length > 0 ? file.syntaxes() : null;
   if (!syntaxes) return;
+  if (nesting.nowhere?.test(syntaxes.old.text) || nesting.nowhere?.test(syntaxes.next.text)) return;
   if (file.language?.indented && !(hasEvenBlocks(syntaxes.old) && hasEvenBlocks(syntaxes.next))) return;
   const finding = new Finding(file, nesting, syntaxes, sharedLines(file.hunks));
   // Which of several brackets below each other is the one that did not change is for the comparison to guess.
@@ -91,13 +92,14 @@ function isWorth(file: ClassedFile): (pair: Pair) => boolean {
     old[i] !== next[j] && file.isOpen("old", i) && file.isOpen("new", j) && /\w/.test(old[i]) && !isClosing(old[i]);
 }
 
-/** What a line of a unit may be: one that another kind took is told by that. */
-const QUIETLESS: readonly (LineClass | null)[] = ["read", null];
+/** What no other kind of quiet took; what is nested is shown. */
+const FREE: readonly (LineClass | null)[] = ["read", "nested", null];
 const linesOf = ({ lines }: Unit) => range(lines.start, lines.end);
 
 class Finding {
   /** Where nothing is ever run, no statement is what it was. */
   private readonly isDead: { old: (node: number) => boolean; next: (node: number) => boolean };
+  private readonly sight: { old: Sight; next: Sight };
 
   constructor(
     private readonly file: ClassedFile,
@@ -106,6 +108,10 @@ class Finding {
     private readonly shared: SharedLines,
   ) {
     this.isDead = { old: deadNodes(syntaxes.old), next: deadNodes(syntaxes.next) };
+    this.sight = {
+      old: new Sight(syntaxes.old, nesting, this.seen("old")),
+      next: new Sight(syntaxes.next, nesting, this.seen("new")),
+    };
   }
 
   /** Units that begin on pairs of lines, in order. */
@@ -126,17 +132,23 @@ class Finding {
   }
 
   private nested(old: Unit, next: Unit): Nested | null {
-    const { file, nesting } = this;
-    const isQuiet = (side: "old" | "new") => (line: number) => !QUIETLESS.includes(file.classAt(side, line));
-    if (linesOf(old).some(isQuiet("old")) || linesOf(next).some(isQuiet("new"))) return null;
+    const { nesting } = this;
+    if (linesOf(old).some(this.seen("old").isTaken) || linesOf(next).some(this.seen("new").isTaken)) return null;
     if (!isSameUnit(old, next) || !mayStand(next, nesting)) return null;
     if (this.isDead.old(old.first) || this.isDead.next(next.first)) return null;
     const holding = holdingOf(old, next, this.shared);
     if (holding.old.length === 0 && holding.next.length === 0) return null;
-    const isRead = (side: "old" | "new") => (line: number) => file.isOpen(side, line) || this.closesInSight(side, line);
-    if (!isHeldInSight(old, holding.old, nesting, isRead("old"))) return null;
-    if (!isHeldInSight(next, holding.next, nesting, isRead("new"))) return null;
-    return { old, next, holding };
+    return this.sight.old.holds(old, holding.old) && this.sight.next.holds(next, holding.next)
+      ? { old, next, holding }
+      : null;
+  }
+
+  private seen(side: "old" | "new"): Seen {
+    const { file } = this;
+    return {
+      isRead: (line) => file.isOpen(side, line) || this.closesInSight(side, line),
+      isTaken: (line) => !FREE.includes(file.classAt(side, line)),
+    };
   }
 
   /** Whether a line closes something and, though it did not change, stands right beside what did. */
@@ -167,15 +179,18 @@ function groupsOf(found: readonly Nested[], nesting: Nesting): Nested[][] {
   const groups = new Map<string, Nested[]>();
   for (const one of found) addTo(groups, `${one.old.list} ${one.next.list}`, one);
   const all = [...groups.values()].flatMap((group) => (isOneSided(group[0], nesting) ? [group] : streaksOf(group)));
-  return all.map((group) =>
-    group.filter(({ old, next }, n) => {
-      if (statementsOf(old).length > 0) return true;
-      const behind = group.slice(n + 1).find((other) => statementsOf(other.old).length > 0);
-      const between = group.slice(n + 1).indexOf(behind!);
-      const last = between > 0 ? group[n + between] : { old, next };
-      return behind !== undefined && behind.old.first === last.old.end && behind.next.first === last.next.end;
-    }),
-  );
+  return all.map(withoutLastComments);
+}
+
+/** Without comments behind which no statement of the group stands, on both sides. */
+function withoutLastComments(group: readonly Nested[]): Nested[] {
+  const kept: Nested[] = [];
+  for (const one of group.toReversed()) {
+    const behind = kept.at(-1);
+    const goesOn = behind?.old.first === one.old.end && behind.next.first === one.next.end;
+    if (goesOn || statementsOf(one.old).length > 0) kept.push(one);
+  }
+  return kept.reverse();
 }
 
 /** Whether blocks were only put around statements, or only taken away: what else holds them are lists, which may begin with their first statement. */

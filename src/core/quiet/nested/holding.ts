@@ -40,67 +40,102 @@ function above({ syntax, list }: Unit): number[] {
 const NAMING = ofTypes((name) => /pattern|declarat|let_cond|^type_test/.test(name));
 const LEAVES_LOOP = /^(?:break|continue|next|redo|retry|last)$/;
 
-/**
- * Whether what was put around a unit, or taken away from around it, is all before the reader's eyes: each of its holders on that side only decides whether it is run, and every word and
- * bracket of theirs stands on a line that is read.
- */
-export function isHeldInSight(
-  unit: Unit,
-  holders: readonly number[],
-  nesting: Nesting,
-  isRead: (line: number) => boolean,
-): boolean {
-  const { syntax } = unit;
-  let child = unit.first;
-  let isBranch = false;
-  for (const holder of holders) {
-    const isLoop = nesting.loops?.(syntax, holder) ?? false;
-    if (!isLoop && !nesting.holders(syntax, holder)) return false;
-    if (isLoop && leavesLoop(unit)) return false;
-    // The head of a branch says what it goes on with.
-    if (!isBranch && !isHeadRead(syntax, holder, child, nesting, isRead)) return false;
-    isBranch = nesting.branches(syntax, holder);
-    child = holder;
+/** What a reader sees of the lines of one side, 0-based. */
+export interface Seen {
+  isRead: (line: number) => boolean;
+  /** What another kind of quiet took may be folded, and tells another story. */
+  isTaken: (line: number) => boolean;
+}
+
+/** What holds statements on one side, and what a reader sees of it. Each holder is looked at once. */
+export class Sight {
+  /** Of lists: whether all of their own words are read, and the word behind which their statements stand; -1 where there is none. */
+  private readonly lists = new Map<number, { read: boolean; opens: number }>();
+
+  constructor(
+    private readonly syntax: Syntax,
+    private readonly nesting: Nesting,
+    private readonly seen: Seen,
+  ) {}
+
+  /**
+   * Whether what was put around a unit, or taken away from around it, is all before the reader's eyes: each of its holders on that side only decides whether it is run, and every word and
+   * bracket of theirs stands on a line that is read.
+   */
+  holds(unit: Unit, holders: readonly number[]): boolean {
+    const { syntax, nesting } = this;
+    let child = unit.first;
+    let isBranch = false;
+    for (const holder of holders) {
+      const isLoop = nesting.loops?.(syntax, holder) ?? false;
+      if (!isLoop && !nesting.holders(syntax, holder)) return false;
+      // What stands in the `else` of a loop is run unless the loop is left: hardly anyone knows.
+      if (isLoop && (isBranch || leavesLoop(unit))) return false;
+      if (!(nesting.lists(syntax, holder) ? this.isListRead(holder, child) : this.isHeadRead(holder, child, isBranch)))
+        return false;
+      isBranch = nesting.branches(syntax, holder);
+      child = holder;
+    }
+    return true;
   }
-  return true;
-}
 
-function isHeadRead(
-  syntax: Syntax,
-  holder: number,
-  child: number,
-  nesting: Nesting,
-  isRead: (line: number) => boolean,
-): boolean {
-  const isRun = nesting.lists(syntax, holder);
-  const children = childrenOf(syntax, holder);
-  const at = children.indexOf(child);
-  // Behind `else` it does not matter what stands before it.
-  const otherwise = children.findLastIndex(
-    (node, n) => n < at && nodeText(syntax, node) === "else" && isSign(syntax, node),
-  );
-  const opens = isRun
-    ? children.findIndex((node) => nesting.opens?.test(nodeText(syntax, node)) && isSign(syntax, node))
-    : -1;
-  if (isRun && nesting.opens && (opens < 0 || opens > (at < 0 ? Number.POSITIVE_INFINITY : at))) return false;
-  return children.every((node, n) => {
-    if (node === child || isKind(syntax, node, COMMENT)) return true;
-    if (n < otherwise) return true;
-    if (isRun && !isSign(syntax, node) && !nesting.heads?.(syntax, node) && n > opens) return true;
-    if (!isSign(syntax, node) && isOtherPart(syntax, node, nesting)) return true;
-    return !namesSomething(syntax, node) && linesOf(syntax, node).every(isRead);
-  });
-}
+  private isListRead(list: number, child: number): boolean {
+    let known = this.lists.get(list);
+    if (!known) {
+      known = this.lookAtList(list);
+      this.lists.set(list, known);
+    }
+    return known.read && (!this.nesting.opens || (known.opens >= 0 && known.opens < child));
+  }
 
-/** Whether a part of a holder stands beside the one that was changed, and holds other statements. */
-function isOtherPart(syntax: Syntax, node: number, nesting: Nesting): boolean {
-  return nesting.lists(syntax, node) || nesting.branches(syntax, node) || (nesting.aside?.(syntax, node) ?? false);
-}
+  private lookAtList(list: number): { read: boolean; opens: number } {
+    const { syntax, nesting } = this;
+    const children = childrenOf(syntax, list);
+    const opens = children.find((node) => isSign(syntax, node) && nesting.opens?.test(nodeText(syntax, node))) ?? -1;
+    const isOwn = (node: number) => isSign(syntax, node) || node < opens || nesting.heads?.(syntax, node);
+    return { read: children.every((node) => !isOwn(node) || this.isPartRead(node)), opens };
+  }
 
-function namesSomething(syntax: Syntax, node: number): boolean {
-  const end = node + sizesOf(syntax)[node];
-  for (let at = node; at < end; at++) if (NAMING(syntax, at)) return true;
-  return false;
+  /** `isBranch`: the child is a branch, whose own head says what it goes on with. */
+  private isHeadRead(holder: number, child: number, isBranch: boolean): boolean {
+    const { syntax } = this;
+    const children = childrenOf(syntax, holder);
+    const at = children.indexOf(child);
+    // Behind `else` it does not matter what is asked before it; what is named there does.
+    const isElse = (node: number) => isSign(syntax, node) && nodeText(syntax, node) === "else";
+    const otherwise = isBranch ? children.length : children.findLastIndex((node, n) => n < at && isElse(node));
+    return children.every((node, n) => {
+      if (node === child || isKind(syntax, node, COMMENT)) return true;
+      if (!isSign(syntax, node) && this.isOtherPart(node)) return !this.linesOf(node).some(this.seen.isTaken);
+      return n < otherwise ? !this.namesSomething(node) : this.isPartRead(node);
+    });
+  }
+
+  private isPartRead(node: number): boolean {
+    return !this.namesSomething(node) && this.linesOf(node).every(this.seen.isRead);
+  }
+
+  /** Whether a part of a holder stands beside the one that was changed, and holds other statements. */
+  private isOtherPart(node: number): boolean {
+    const { syntax, nesting } = this;
+    return nesting.lists(syntax, node) || nesting.branches(syntax, node) || (nesting.aside?.(syntax, node) ?? false);
+  }
+
+  private namesSomething(node: number): boolean {
+    const { syntax, nesting } = this;
+    const end = node + sizesOf(syntax)[node];
+    for (let at = node; at < end; at++) if (NAMING(syntax, at) || nesting.naming?.(syntax, at)) return true;
+    return false;
+  }
+
+  /** The lines that a node stands on, white space at its end left out. */
+  private linesOf(node: number): number[] {
+    const { syntax } = this;
+    const first = lineAt(syntax, syntax.start[node]);
+    const length = nodeText(syntax, node).trimEnd().length;
+    const last = lineAt(syntax, syntax.start[node] + Math.max(0, length - 1));
+    return Array.from({ length: last - first + 1 }, (_, n) => first + n);
+  }
 }
 
 function leavesLoop({ syntax, lines }: Unit): boolean {
@@ -110,12 +145,4 @@ function leavesLoop({ syntax, lines }: Unit): boolean {
     if (LEAVES_LOOP.test(tokenText(syntax, at))) return true;
   }
   return false;
-}
-
-/** The lines that a node stands on, white space at its end left out. */
-function linesOf(syntax: Syntax, node: number): number[] {
-  const first = lineAt(syntax, syntax.start[node]);
-  const length = nodeText(syntax, node).trimEnd().length;
-  const last = lineAt(syntax, syntax.start[node] + Math.max(0, length - 1));
-  return Array.from({ length: last - first + 1 }, (_, n) => first + n);
 }

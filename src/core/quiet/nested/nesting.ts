@@ -25,6 +25,10 @@ export interface Nesting {
   only?: OfType;
   /** What may not stand in them, however deep. */
   never: OfType;
+  /** More that names something in a head for what stands behind it. */
+  naming?: (syntax: Syntax, node: number) => boolean;
+  /** What may stand nowhere in a text. */
+  nowhere?: RegExp;
   /** More that may not stand among them. */
   unless?: (syntax: Syntax, statement: number) => boolean;
 }
@@ -58,11 +62,22 @@ const PLAIN_MACROS =
 /** What is called so in C may be a macro, and name or keep anything. */
 const LOUD = /^_*[A-Z][A-Z0-9_]*\b/;
 const isMacro = (syntax: Syntax, statement: number) => {
-  const name = /^\w*/.exec(nodeText(syntax, statement))![0];
-  return (
-    name !== "" && (LOUD.test(name) || new RegExp(`^[ \\t]*#[ \\t]*define[ \\t]+${name}\\b`, "m").test(syntax.text))
-  );
+  const [name] = /^\w*/.exec(nodeText(syntax, statement))!;
+  return LOUD.test(name) || definedIn(syntax).has(name);
 };
+
+const DEFINED = new WeakMap<Syntax, Set<string>>();
+
+/** What a text itself defines as a macro. */
+function definedIn(syntax: Syntax): Set<string> {
+  let names = DEFINED.get(syntax);
+  if (!names) {
+    names = new Set([...syntax.text.matchAll(/^[ \t]*#[ \t]*define[ \t]+(\w+)/gm)].map(([, name]) => name));
+    DEFINED.set(syntax, names);
+  }
+  return names;
+}
+
 /** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. */
 const PLAIN_TYPE =
   /^(?:const\s+)?(?:(?:unsigned|signed|struct|enum)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
@@ -106,7 +121,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     only: names(/^(?:(?:expression|echo|if|foreach|for|while|do|switch|return|try|unset|throw)_statement|comment)$/),
     never: names(LABELS),
     // Where statements are counted, one more is one more.
-    unless: (syntax) => /\bdeclare\s*\(\s*ticks\b/i.test(syntax.text),
+    nowhere: /\bdeclare\s*\(\s*ticks\b/i,
   },
   java: {
     lists: names(/^(?:block|constructor_body)$/),
@@ -116,7 +131,8 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     aside: names(/^catch_clause$/),
     local: names(/_declaration$/),
     never: names(/pattern/),
-    unless: namesByType,
+    naming: namesByType,
+    unless: (syntax, statement) => holds(syntax, statement, namesByType),
   },
   csharp: {
     lists: BLOCK,
@@ -184,10 +200,14 @@ export function nestingOf(language: LanguageId): Nesting | null {
 }
 
 /** `berth instanceof Quay quay` names what is known behind the statement, too. */
-function namesByType(syntax: Syntax, statement: number): boolean {
-  const end = statement + sizesOf(syntax)[statement];
-  for (let node = statement; node < end; node++)
-    if (typeOf(syntax, node) === "instanceof_expression" && childrenOf(syntax, node).length > 3) return true;
+function namesByType(syntax: Syntax, node: number): boolean {
+  return typeOf(syntax, node) === "instanceof_expression" && childrenOf(syntax, node).length > 3;
+}
+
+/** Whether something is the case of a node, or of some that stands in it. */
+function holds(syntax: Syntax, node: number, is: (syntax: Syntax, node: number) => boolean): boolean {
+  const end = node + sizesOf(syntax)[node];
+  for (let at = node; at < end; at++) if (is(syntax, at)) return true;
   return false;
 }
 

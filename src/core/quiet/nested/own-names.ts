@@ -1,7 +1,6 @@
 import { sizesOf } from "../../grammar/children";
-import { isKind, NAME, ofTypes, type Syntax, tokenText, typeOf } from "../../grammar/syntax";
+import { isKind, NAME, nodeText, ofTypes, type Syntax, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
-import { finderOf } from "../names";
 import type { Nesting } from "./nesting";
 import { statementsOf, type Unit } from "./unit";
 
@@ -26,17 +25,34 @@ export function namesStayWithin(units: readonly Unit[], within: number, nesting:
   while (scope >= 0 && !isFunction(syntax, scope)) scope = syntax.parent[scope];
   // What is known to a whole file may be known to others, too.
   if (scope < 0 || names.size === 0) return false;
-  const { text, start, end, lines } = syntax;
-  const from = lines[units[0].lines.start];
-  const to = lines[units[units.length - 1].lines.end];
-  let isMeant = false;
-  const find = finderOf(names);
-  for (const part of [text.slice(start[scope], from), text.slice(to, end[scope])])
-    find(part, () => {
-      isMeant = true;
-    });
-  return !isMeant;
+  const words = wordsIn(syntax, scope);
+  const from = syntax.lines[units[0].lines.start];
+  const to = syntax.lines[units[units.length - 1].lines.end];
+  return [...names].every((name) => {
+    const [first, last] = words.get(name) ?? [from, from];
+    return first >= from && last < to;
+  });
 }
+
+const WORDS_IN = new WeakMap<Syntax, Map<number, Map<string, [first: number, last: number]>>>();
+
+/** Where each word of a function stands first and last, wherever it stands: in a text, too. Gone through once. */
+function wordsIn(syntax: Syntax, scope: number): Map<string, [first: number, last: number]> {
+  const known = WORDS_IN.get(syntax) ?? new Map<number, Map<string, [number, number]>>();
+  WORDS_IN.set(syntax, known);
+  let words = known.get(scope);
+  if (words) return words;
+  words = new Map();
+  for (const { 0: word, index } of nodeText(syntax, scope).matchAll(WORD)) {
+    const place = syntax.start[scope] + index;
+    const places = words.get(word);
+    if (places) places[1] = place;
+    else words.set(word, [place, place]);
+  }
+  known.set(scope, words);
+  return words;
+}
+const WORD = /[\p{L}\p{N}\p{M}_$]+/gu;
 
 /** The names that a declaration may give, and perhaps some more. */
 function namesOf(syntax: Syntax, declaration: number): string[] {
