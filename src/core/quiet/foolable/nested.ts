@@ -240,6 +240,13 @@ export const NESTED: Case[] = [
   // What is known in its block alone.
   foolable(
     "a.js",
+    "does not load any more",
+    js("function held() {}", "var held = 1;", "say(held);"),
+    js("if (a) {", "  function held() {}", "  var held = 1;", "  say(held);", "}"),
+    "function held",
+  ),
+  foolable(
+    "a.js",
     "a name of which another is meant behind it",
     js("const a = 1;", "say(a);", "hold(a);"),
     js("if (b) {", "  const a = 1;", "  say(a);", "}", "hold(a);"),

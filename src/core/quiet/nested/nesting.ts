@@ -51,7 +51,9 @@ const SCRIPT: Nesting = {
   // Of a `var` and whatever else is known all over its function nothing changes.
   local: names(/^(?!variable_)\w+_(?:declaration|signature)$/),
   never: names(/^(?:import_statement|export_statement|using_declaration|ambient_declaration|(?:internal_)?module)$/),
-  unless: isBareText,
+  // A function of a block is known beyond it, in some ways, and in others not.
+  unless: (syntax, statement) =>
+    isBareText(syntax, statement) || /function_declaration$/.test(typeOf(syntax, statement)),
 };
 
 const BLOCK = names(/^block$/);

@@ -1,5 +1,4 @@
 import fc from "fast-check";
-import type { ClassRun } from "../classes";
 import type { Reading } from "../whole-reading";
 
 /** What programs of a language are made of. */
@@ -140,11 +139,15 @@ export function isWhollyQuiet(
   const known = new Set(blocks.flat().flatMap((text) => text.split("\n")));
   known.delete("");
   const lines = { old: old.split("\n"), new: next.split("\n") };
-  const isKnown = ({ side, start, end }: ClassRun) =>
-    lines[side].slice(start, end).every((line) => known.has(line.trim()));
+  const readOn = (of: "old" | "new") =>
+    runs
+      .filter((run) => run.class === "read" && run.side === of)
+      .flatMap(({ start, end }) => lines[of].slice(start, end).map((line) => line.trim()));
+  const [went, came] = [readOn("old"), readOn("new")];
   if (changed === 0 || cautions.length > 0) return false;
   if (toRead > 0 && counts.nested === 0) return false;
-  return runs.every((run) => run.class !== "read" || isKnown(run));
+  // A line that went and came may make another block now.
+  return [...went, ...came].every((line) => known.has(line)) && !went.some((line) => came.includes(line));
 }
 
 /**
