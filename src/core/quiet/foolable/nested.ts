@@ -237,6 +237,20 @@ export const NESTED: Case[] = [
     py("while a:", "    break", "else:", "    hold(a)", "done()"),
     "hold(a)",
   ),
+  foolable(
+    "a.js",
+    "gives something else, since one line is like another",
+    js("if (a) {", "  return 0;", "}", "return b;"),
+    js("return 0;"),
+    "return 0;",
+  ),
+  foolable(
+    "a.js",
+    "one of two that are alike",
+    bare("if (a) {", "  hold(a);", "  keep(a);", "  hold(a);", "}"),
+    bare("hold(a);", "free(a);", "hold(b);"),
+    "hold(a)",
+  ),
   // What is known in its block alone.
   foolable(
     "a.js",

@@ -18,6 +18,13 @@ import type { ProvenLines } from "./proven-lines";
 /** A line of either side, 0-based. */
 type Pair = readonly [old: number, next: number];
 
+/** Near hunks: their lines of either side, without what they begin with, and which of them are the same. */
+interface Near {
+  old: string[];
+  next: string[];
+  pairs: Pair[];
+}
+
 /** Statements that were put deeper or less deep, and what holds them on either side. */
 interface Nested {
   old: Unit;
@@ -33,8 +40,8 @@ export function classNested(file: ClassedFile, proven: ProvenLines): void {
   const nesting = file.language && nestingOf(file.language.id);
   if (!nesting || printsText(file)) return;
   const near = nearHunks(file.hunks)
-    .map((hunks) => pairsIn(file, hunks))
-    .filter((pairs) => pairs.some(isWorth(file)));
+    .flatMap((hunks) => pairedIn(file, hunks) ?? [])
+    .filter(({ pairs }) => pairs.some(isWorth(file)));
   const syntaxes = near.length > 0 ? file.syntaxes() : null;
   if (!syntaxes) return;
   if (nesting.nowhere?.test(syntaxes.old.text) || nesting.nowhere?.test(syntaxes.next.text)) return;
@@ -45,9 +52,9 @@ export function classNested(file: ClassedFile, proven: ProvenLines): void {
     old: (line) => !isClosing(file.old[line]),
     next: (line) => !isClosing(file.next[line]),
   });
-  for (const pairs of near)
-    for (const group of groupsOf(finding.unitsOn(pairs), nesting)) {
-      if (group.length === 0 || !staysWithin(group, nesting)) continue;
+  for (const lines of near)
+    for (const group of groupsOf(finding.unitsOn(lines.pairs), nesting)) {
+      if (group.length === 0 || !isNoAccident(group, file, lines) || !staysWithin(group, nesting)) continue;
       for (const { old, next } of group) {
         const lines = { old: old.lines, next: next.lines };
         if (!passing.allows(lines)) continue;
@@ -70,20 +77,22 @@ function set(file: ClassedFile, { old, next }: Joined): void {
 }
 
 /** The lines of near hunks that are the same on both sides but for what they begin with. */
-function pairsIn(file: ClassedFile, hunks: readonly Hunk[]): Pair[] {
+function pairedIn(file: ClassedFile, hunks: readonly Hunk[]): Near | null {
   const [first, last] = [hunks[0], hunks[hunks.length - 1]];
   if (!hunks.some(({ oldStart, oldEnd }) => oldStart < oldEnd) || !hunks.some((one) => one.newStart < one.newEnd))
-    return [];
+    return null;
   const isPaired = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
     range(oldStart, oldEnd).some((line) => PAIRED.includes(file.classAt("old", line))) ||
     range(newStart, newEnd).some((line) => PAIRED.includes(file.classAt("new", line)));
-  if (hunks.some(isPaired)) return [];
-  const bare = (lines: readonly string[], start: number, end: number) =>
-    lines.slice(start, end).map((line) => line.replace(/^[ \t]+/, ""));
-  const old = bare(file.old, first.oldStart, last.oldEnd);
-  const next = bare(file.next, first.newStart, last.newEnd);
-  return sharedPairs(diffLines(old, next), old.length).map(([i, j]) => [first.oldStart + i, first.newStart + j]);
+  if (hunks.some(isPaired)) return null;
+  const bareOf = (lines: readonly string[], start: number, end: number) => lines.slice(start, end).map(bare);
+  const old = bareOf(file.old, first.oldStart, last.oldEnd);
+  const next = bareOf(file.next, first.newStart, last.newEnd);
+  const shared = sharedPairs(diffLines(old, next), old.length);
+  return { old, next, pairs: shared.map(([i, j]) => [first.oldStart + i, first.newStart + j]) };
 }
+
+const bare = (line: string) => line.replace(/^[ \t]+/, "");
 
 /** Whether a pair of lines is open and stands elsewhere, and says something. */
 function isWorth(file: ClassedFile): (pair: Pair) => boolean {
@@ -201,8 +210,20 @@ function isOneSided({ old, next, holding }: Nested, nesting: Nesting): boolean {
   );
 }
 
-/** So many lines from one block in another are no accident: `return 0;` alone stands in many. */
+/** So many lines from one block in another are no accident. */
 const LEAST = 3;
+/** What leaves its block and says hardly more stands in many. */
+const ANY_END = /^(?:return|throw|raise|break|continue|goto|exit|next|pass)\b[^(.[{]{0,16}$/;
+
+/** Whether few lines can be no others: each of them stands once among what was changed, on both sides. */
+function isNoAccident(group: readonly Nested[], file: ClassedFile, near: Near): boolean {
+  const lines = group
+    .flatMap(({ old }) => linesOf(old).map((line) => bare(file.old[line])))
+    .filter((line) => line !== "");
+  if (lines.length >= LEAST) return true;
+  const isOnce = (all: readonly string[], line: string) => all.indexOf(line) === all.lastIndexOf(line);
+  return lines.every((line) => isOnce(near.old, line) && isOnce(near.next, line) && !ANY_END.test(line));
+}
 
 /** The parts of a group in which statement stands behind statement on both sides, where they are long enough. */
 function streaksOf(group: readonly Nested[]): Nested[][] {
