@@ -28,6 +28,21 @@ export function hunksFromFlags(removed: Uint8Array, added: Uint8Array): Hunk[] {
   return hunks;
 }
 
+/**
+ * The places of what is the same in two sequences, in pairs, given the hunks between them and the length of the old one.
+ *
+ * @example sharedPairs([{ oldStart: 1, oldEnd: 2, newStart: 1, newEnd: 1 }], 3) // [[0, 0], [2, 1]]
+ */
+export function sharedPairs(hunks: readonly Hunk[], size: number): [old: number, next: number][] {
+  const pairs: [number, number][] = [];
+  let [i, j] = [0, 0];
+  for (const { oldStart, oldEnd, newEnd } of [...hunks, { oldStart: size, oldEnd: size, newEnd: 0 }]) {
+    while (i < oldStart) pairs.push([i++, j++]);
+    [i, j] = [oldEnd, newEnd];
+  }
+  return pairs;
+}
+
 /** Carries hunks out on the old sequence, taking what is added from the new one. */
 export function applyHunks<T>(old: readonly T[], next: readonly T[], hunks: readonly Hunk[]): T[] {
   const result: T[] = [];

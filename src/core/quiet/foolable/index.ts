@@ -1,5 +1,6 @@
 export type { Case } from "./case";
 
+import { BLOCK_NAMES } from "./block-names";
 import type { Case } from "./case";
 import { FILES } from "./files";
 import { HARMLESS as TWINS } from "./harmless";
@@ -23,6 +24,7 @@ export const FOOLABLE: Case[] = [
   ...STYLE,
   ...STARS,
   ...NESTED,
+  ...BLOCK_NAMES,
   ...LINES,
   ...NAMES,
   ...MEMBERS,

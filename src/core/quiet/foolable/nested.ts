@@ -1,13 +1,13 @@
 import { type Case, foolable } from "./case";
 
-const js = (...lines: string[]) => `function f(a, b) {\n${lines.map((line) => `  ${line}\n`).join("")}}\n`;
+export const js = (...lines: string[]) => `function f(a, b) {\n${lines.map((line) => `  ${line}\n`).join("")}}\n`;
 const within =
   (first: string, ...last: string[]) =>
   (...lines: string[]) =>
     js("start();", first, ...lines.map((line) => `  ${line}`), ...last, "done();");
 const bare = (...lines: string[]) => js("start();", ...lines, "done();");
 const py = (...lines: string[]) => `def f(a, b):\n${lines.map((line) => `    ${line}\n`).join("")}`;
-const c = (...lines: string[]) => `void f(int a) {\n${lines.map((line) => `    ${line}\n`).join("")}}\n`;
+export const c = (...lines: string[]) => `void f(int a) {\n${lines.map((line) => `    ${line}\n`).join("")}}\n`;
 
 /** Statements that stand in another block now and are not what they were, or of which that block is not before anyone's eyes. */
 export const NESTED: Case[] = [
@@ -250,140 +250,6 @@ export const NESTED: Case[] = [
     bare("if (a) {", "  hold(a);", "  keep(a);", "  hold(a);", "}"),
     bare("hold(a);", "free(a);", "hold(b);"),
     "hold(a)",
-  ),
-  // What is known in its block alone.
-  foolable(
-    "a.js",
-    "does not load any more",
-    js("function held() {}", "var held = 1;", "say(held);"),
-    js("if (a) {", "  function held() {}", "  var held = 1;", "  say(held);", "}"),
-    "function held",
-  ),
-  foolable(
-    "a.js",
-    "a name of which another is meant behind it",
-    js("const a = 1;", "say(a);", "hold(a);"),
-    js("if (b) {", "  const a = 1;", "  say(a);", "}", "hold(a);"),
-    "const a = 1",
-  ),
-  foolable(
-    "a.js",
-    "a name of which another was meant before",
-    js("hold(c);", "if (b) {", "  const c = 1;", "  say(c);", "}"),
-    js("hold(c);", "const c = 1;", "say(c);"),
-    "const c = 1",
-  ),
-  foolable(
-    "a.js",
-    "one of several names",
-    js("const { a: c, ...d } = b;", "hold(d);"),
-    js("if (b) {", "  const { a: c, ...d } = b;", "}", "hold(d);"),
-    "const { a: c",
-  ),
-  foolable(
-    "a.js",
-    "the second of two names",
-    js("let c = 1, d = 2;", "hold(d);"),
-    js("if (b) {", "  let c = 1, d = 2;", "}", "hold(d);"),
-    "let c = 1",
-  ),
-  foolable(
-    "a.js",
-    "a function that is called behind it",
-    js("function c() {}", "hold(b);", "c();"),
-    js("if (b) {", "  function c() {}", "  hold(b);", "}", "c();"),
-    "function c",
-  ),
-  foolable(
-    "a.js",
-    "a name that others may know",
-    "const held = 1;\ndone();\n",
-    "if (a) {\n  const held = 1;\n}\ndone();\n",
-    "held = 1",
-  ),
-  foolable(
-    "a.ts",
-    "a type that another one hides no more",
-    js("interface C {}", "let d: C;"),
-    js("if (b) {", "  interface C {}", "}", "let d: C;"),
-    "interface C",
-  ),
-  foolable(
-    "a.go",
-    "a name that is another one now",
-    "package a\n\nfunc f() error {\n\tvar err error\n\tif true {\n\t}\n\t_, err = g()\n\tx, err := h()\n\tsay(x)\n\treturn err\n}\n",
-    "package a\n\nfunc f() error {\n\tvar err error\n\tif true {\n\t}\n\t_, err = g()\n\tif b {\n\t\tx, err := h()\n\t\tsay(x)\n\t}\n\treturn err\n}\n",
-    "x, err :=",
-  ),
-  foolable(
-    "a.c",
-    "a name of which another is meant behind it",
-    `int held;\n${c("int held = a;", "say(held);", "done(held);")}`,
-    `int held;\n${c("if (a) {", "    int held = a;", "    say(held);", "}", "done(held);")}`,
-    "int held = a",
-  ),
-  foolable(
-    "a.c",
-    "what is let go of at the end of its block",
-    c("autofree p = get();", "keep(a);", "done();"),
-    c("if (a) {", "    autofree p = get();", "}", "keep(a);", "done();"),
-    "autofree p",
-  ),
-  foolable(
-    "a.c",
-    "a macro that may name something",
-    c("HOLD(held);", "keep(a);", "done();"),
-    c("if (a) {", "    HOLD(held);", "}", "keep(a);", "done();"),
-    "HOLD(held)",
-  ),
-  foolable(
-    "a.c",
-    "a macro in small letters",
-    `#define hold(x) int x = 1\n${c("hold(b);", "keep(a);", "done();")}`,
-    `#define hold(x) int x = 1\n${c("if (a) {", "    hold(b);", "}", "keep(a);", "done();")}`,
-    "hold(b);",
-  ),
-  foolable(
-    "a.cpp",
-    "a lock that is let go of at the end of its block",
-    c("std::lock_guard<M> held(m);", "keep(a);", "done();"),
-    c("if (a) {", "    std::lock_guard<M> held(m);", "}", "keep(a);", "done();"),
-    "lock_guard",
-  ),
-  foolable(
-    "a.rs",
-    "a lock that is let go of at the end of its block",
-    "fn f() {\n    let held = m.lock();\n    keep();\n}\n",
-    "fn f() {\n    if a {\n        let held = m.lock();\n    }\n    keep();\n}\n",
-    "let held",
-  ),
-  foolable(
-    "a.rs",
-    "a macro that may keep something",
-    "fn f() {\n    held!(m);\n    keep();\n}\n",
-    "fn f() {\n    if a {\n        held!(m);\n    }\n    keep();\n}\n",
-    "held!(m)",
-  ),
-  foolable(
-    "A.cs",
-    "let go of at the end of its block",
-    "class A {\n  void F() {\n    using var held = Get();\n    Keep();\n  }\n}\n",
-    "class A {\n  void F() {\n    if (a) {\n      using var held = Get();\n    }\n    Keep();\n  }\n}\n",
-    "using var",
-  ),
-  foolable(
-    "A.cs",
-    "named on the way",
-    "class A {\n  void F() {\n    Try(out var held);\n    Keep(held);\n  }\n}\n",
-    "class A {\n  void F() {\n    if (a) {\n      Try(out var held);\n    }\n    Keep(held);\n  }\n}\n",
-    "out var",
-  ),
-  foolable(
-    "A.java",
-    "named on the way",
-    "class A {\n  void f() {\n    if (!(b instanceof B c)) return;\n    c.hold();\n  }\n}\n",
-    "class A {\n  void f() {\n    if (a) {\n      if (!(b instanceof B c)) return;\n    }\n    c.hold();\n  }\n}\n",
-    "instanceof",
   ),
   // Loops, and what is jumped to.
   foolable(

@@ -1,5 +1,6 @@
-import type { Hunk } from "../../diff/hunk";
+import { type Hunk, sharedPairs } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
+import { range } from "../../plain/range";
 import type { ClassedFile } from "../classes";
 import { goesOnInComment } from "../comment-lines";
 import type { Lines } from "../stretch/range";
@@ -35,20 +36,6 @@ function beginsWithStar(line: string): boolean {
   let at = 0;
   while (line.charCodeAt(at) === 32 || line.charCodeAt(at) === 9) at++;
   return line.charCodeAt(at) === 42;
-}
-
-/** The numbers from one on, up to another. */
-export const range = (from: number, to: number) => Array.from({ length: Math.max(0, to - from) }, (_, n) => from + n);
-
-/** The places that are the same on both sides of hunks, of so many on the old one. */
-export function sharedPairs(hunks: readonly Hunk[], size: number): [old: number, next: number][] {
-  const pairs: [number, number][] = [];
-  let [i, j] = [0, 0];
-  for (const { oldStart, oldEnd, newEnd } of [...hunks, { oldStart: size, oldEnd: size, newEnd: 0 }]) {
-    while (i < oldStart) pairs.push([i++, j++]);
-    [i, j] = [oldEnd, newEnd];
-  }
-  return pairs;
 }
 
 /** A text of PHP that ends its code somewhere: what stands behind is printed, white space included. */

@@ -1,7 +1,8 @@
-import type { Hunk } from "../../diff/hunk";
+import { type Hunk, sharedPairs } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 import type { Syntax } from "../../grammar/syntax";
 import { addTo } from "../../plain/grouped";
+import { range } from "../../plain/range";
 import type { ClassedFile, LineClass } from "../classes";
 import { type Holding, holdingOf, type Seen, Sight } from "../nested/holding";
 import { type Nesting, nestingOf } from "../nested/nesting";
@@ -11,7 +12,7 @@ import { deadNodes } from "../places";
 import { hasEvenBlocks } from "../stretch/even-blocks";
 import { type SharedLines, sharedLines } from "../stretch/shared-lines";
 import type { Joined } from "./joined-lines";
-import { isBlank, printsText, range, sharedPairs } from "./layout-stretches";
+import { isBlank, printsText } from "./layout-stretches";
 import { nearHunks } from "./near-hunks";
 import type { ProvenLines } from "./proven-lines";
 

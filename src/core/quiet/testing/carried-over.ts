@@ -1,4 +1,5 @@
 import { compareFiles } from "../../diff/compare";
+import { range } from "../../plain/range";
 import type { LineClass } from "../classes";
 import { nearHunks } from "../kinds/near-hunks";
 import type { FileReading } from "../whole-reading";
@@ -27,5 +28,3 @@ export function carriedOver(
   }
   return before.join("\n");
 }
-
-const range = (start: number, end: number) => Array.from({ length: end - start }, (_, n) => start + n);
