@@ -124,6 +124,7 @@ async function outlined(page: Page): Promise<number> {
 /** In the page: waits until the lines of all files are counted, and with that all is compared, and kept. */
 async function allCounted(): Promise<void> {
   const answer = await fetch(`/api/repos/quay/changes/2/counts?from=base&to=r1`);
+  if (!answer.ok) throw new Error(`The lines were not counted: ${answer.status}.`);
   await answer.text();
 }
 

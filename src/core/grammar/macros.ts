@@ -3,7 +3,23 @@ import { type Syntax, tokenText } from "./syntax";
 
 /** What is called so is taken for a macro; and whatever the text itself defines as one. */
 const LOUD = /^_*[A-Z][A-Z0-9_]*$/;
-const DEFINED = /^[ \t]*#[ \t]*define[ \t]+(\w+)\(/gm;
+const DEFINED = /^[ \t]*#[ \t]*define[ \t]+(\w+)/gm;
+
+const NAMES = new WeakMap<Syntax, ReadonlySet<string>>();
+
+/**
+ * Whether a name of C may be that of a macro, which may make anything of what stands behind it.
+ *
+ * @example isMacro(syntax, "HOLD_BERTH") // true; so for `hold` below `#define hold(berth) …`
+ */
+export function isMacro(syntax: Syntax, name: string): boolean {
+  let names = NAMES.get(syntax);
+  if (!names) {
+    names = new Set([...syntax.text.matchAll(DEFINED)].map(([, defined]) => defined));
+    NAMES.set(syntax, names);
+  }
+  return LOUD.test(name) || names.has(name);
+}
 
 /** What one macro is given: from the bracket that opens, to the one that closes, by their places among the tokens. */
 type Given = readonly [open: number, close: number];
@@ -25,9 +41,8 @@ export function isGivenToMacro(syntax: Syntax, token: number): boolean {
 
 /** The outermost ones, in order. */
 function givenIn(syntax: Syntax): Given[] {
-  const defined = new Set([...syntax.text.matchAll(DEFINED)].map(([, name]) => name));
   const all: Given[] = [];
-  const open: { at: number; isMacro: boolean }[] = [];
+  const open: { at: number; isGiven: boolean }[] = [];
   let within = 0;
   const { text, tokens, start, end } = syntax;
   for (let at = 0; at < tokens.length; at++) {
@@ -35,12 +50,12 @@ function givenIn(syntax: Syntax): Given[] {
     if (end[tokens[at]] - place !== 1) continue;
     if (text[place] === "(") {
       const name = at > 0 ? tokenText(syntax, at - 1) : "";
-      const isMacro = LOUD.test(name) || defined.has(name);
-      if (isMacro) within++;
-      open.push({ at, isMacro });
+      const isGiven = isMacro(syntax, name);
+      if (isGiven) within++;
+      open.push({ at, isGiven });
     } else if (text[place] === ")") {
       const last = open.pop();
-      if (last?.isMacro && --within === 0) all.push([last.at, at]);
+      if (last?.isGiven && --within === 0) all.push([last.at, at]);
     }
   }
   return all;

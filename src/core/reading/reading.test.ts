@@ -135,13 +135,17 @@ describe("rows", () => {
       file.set("new", i + 1, "nested");
     }
     const runs = file.runs().filter((run) => run.class !== "read");
-    const folded = foldRows(layRows(hunks, next.length, [], 3, runs), runs, () => false);
+    const laid = layRows(hunks, next.length, [], 3, runs);
+    const folded = foldRows(laid, runs, () => false);
     const shown = Array.from({ length: folded.count }, (_, row) => [folded.kind[row], folded.hidden[row]]);
     const [added, removed] = [
       [ADDED, 0],
       [FOLD, 10],
     ];
     expect(shown).toEqual([removed, added, added, added, added, [FOLD, 4], added, added, added, added]);
+    // What is in sight anyway keeps nothing else there.
+    expect(foldRows(laid, runs, (row) => row === 11).count).toBe(folded.count);
+    expect(foldRows(laid, runs, (row) => row === 15).count).toBe(folded.count + 3);
   });
 
   it("finds the row of a line, and the differences forwards and backwards alike", () => {

@@ -90,7 +90,7 @@ export function foldRows(rows: Rows, runs: readonly ClassRun[], keep: (row: numb
     const shown = run >= 0 && isContext(runs[run]) ? CONTEXT : 0;
     const [from, to] = [row + shown, end - shown];
     let hold = run < 0 || (to - from < LEAST_FOLDED && runs[run].class !== "echo");
-    for (let r = row; r < end && !hold; r++) hold = keep(r);
+    for (let r = from; r < to && !hold; r++) hold = keep(r);
     const show = (stop: number) => {
       for (; row < stop; row++)
         put(folded, rows.kind[row], rows.old[row], rows.next[row], rows.hidden[row], rows.run[row]);

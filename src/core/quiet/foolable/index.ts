@@ -14,6 +14,7 @@ import { NESTED } from "./nested";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
 import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
+import { SHELLS } from "./shells";
 import { RESTARRED, STARS } from "./stars";
 import { RESTYLED, STYLE } from "./style";
 import { IN_SUCCESSION, SUCCESSION } from "./succession";
@@ -21,6 +22,7 @@ import { IN_SUCCESSION, SUCCESSION } from "./succession";
 /** Changes that matter and look as if they did not. */
 export const FOOLABLE: Case[] = [
   ...LAYOUT,
+  ...SHELLS,
   ...STYLE,
   ...STARS,
   ...NESTED,

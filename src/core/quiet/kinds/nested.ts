@@ -109,6 +109,7 @@ const linesOf = ({ lines }: Unit) => range(lines.start, lines.end);
 class Finding {
   /** Where nothing is ever run, no statement is what it was. */
   private readonly isDead: { old: (node: number) => boolean; next: (node: number) => boolean };
+  private readonly seen: { old: Seen; next: Seen };
   private readonly sight: { old: Sight; next: Sight };
 
   constructor(
@@ -118,9 +119,10 @@ class Finding {
     private readonly shared: SharedLines,
   ) {
     this.isDead = { old: deadNodes(syntaxes.old), next: deadNodes(syntaxes.next) };
+    this.seen = { old: this.seenOn("old"), next: this.seenOn("new") };
     this.sight = {
-      old: new Sight(syntaxes.old, nesting, this.seen("old")),
-      next: new Sight(syntaxes.next, nesting, this.seen("new")),
+      old: new Sight(syntaxes.old, nesting, this.seen.old),
+      next: new Sight(syntaxes.next, nesting, this.seen.next),
     };
   }
 
@@ -143,7 +145,7 @@ class Finding {
 
   private nested(old: Unit, next: Unit): Nested | null {
     const { nesting } = this;
-    if (linesOf(old).some(this.seen("old").isTaken) || linesOf(next).some(this.seen("new").isTaken)) return null;
+    if (linesOf(old).some(this.seen.old.isTaken) || linesOf(next).some(this.seen.next.isTaken)) return null;
     if (!isSameUnit(old, next) || !mayStand(next, nesting)) return null;
     if (this.isDead.old(old.first) || this.isDead.next(next.first)) return null;
     const holding = holdingOf(old, next, this.shared);
@@ -153,7 +155,7 @@ class Finding {
       : null;
   }
 
-  private seen(side: "old" | "new"): Seen {
+  private seenOn(side: "old" | "new"): Seen {
     const { file } = this;
     return {
       isRead: (line) => file.isOpen(side, line) || this.closesInSight(side, line),

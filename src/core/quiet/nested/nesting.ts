@@ -1,5 +1,6 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import type { LanguageId } from "../../grammar/languages";
+import { isMacro } from "../../grammar/macros";
 import { nodeText, type Syntax, typeOf } from "../../grammar/syntax";
 import { names, type OfType } from "../stretch/signs";
 
@@ -61,25 +62,9 @@ const BLOCK = names(/^block$/);
 /** Macros of Rust that are known to name and to keep nothing. */
 const PLAIN_MACROS =
   /^(?:print|println|eprint|eprintln|write|writeln|(?:debug_)?assert(?:_eq|_ne)?|panic|todo|unreachable)!/;
-/** What is called so in C may be a macro, and name or keep anything. */
-const LOUD = /^_*[A-Z][A-Z0-9_]*\b/;
-const isMacro = (syntax: Syntax, statement: number) => {
-  const [name] = /^\w*/.exec(nodeText(syntax, statement))!;
-  return LOUD.test(name) || definedIn(syntax).has(name);
-};
-
-const DEFINED = new WeakMap<Syntax, Set<string>>();
-
-/** What a text itself defines as a macro. */
-function definedIn(syntax: Syntax): Set<string> {
-  let names = DEFINED.get(syntax);
-  if (!names) {
-    names = new Set([...syntax.text.matchAll(/^[ \t]*#[ \t]*define[ \t]+(\w+)/gm)].map(([, name]) => name));
-    DEFINED.set(syntax, names);
-  }
-  return names;
-}
-
+/** What begins with a macro of C may name or keep anything. */
+const beginsWithMacro = (syntax: Syntax, statement: number) =>
+  isMacro(syntax, /^\w*/.exec(nodeText(syntax, statement))![0]);
 /** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. */
 const PLAIN_TYPE =
   /^(?:const\s+)?(?:(?:unsigned|signed|struct|enum)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
@@ -175,7 +160,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     unless: (syntax, statement) =>
       typeOf(syntax, statement) === "declaration"
         ? !PLAIN_TYPE.test(nodeText(syntax, statement))
-        : isMacro(syntax, statement),
+        : beginsWithMacro(syntax, statement),
   },
   cpp: {
     lists: names(/^compound_statement$/),
@@ -185,7 +170,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     // What is declared is let go of where its block ends.
     only: names(/^(?:(?:expression|if|for|while|do|switch|return|throw)_statement|comment)$/),
     never: names(/label|^case_statement$|^preproc_/),
-    unless: isMacro,
+    unless: beginsWithMacro,
   },
   css: {
     lists: names(/^(?:stylesheet|block)$/),

@@ -6,7 +6,7 @@ import type { SharedLines } from "./shared-lines";
  *
  * @example behindStars("/* Ebb\n   * and flood. *\/") // "/* Ebb\n* and flood. *\/"
  */
-export function behindStars(comment: string): string {
+function behindStars(comment: string): string {
   return comment.startsWith("/*") ? comment.replace(/\n[ \t]+\*/g, "\n*") : comment;
 }
 
