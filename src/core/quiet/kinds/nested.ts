@@ -55,7 +55,7 @@ export function classNested(file: ClassedFile, proven: ProvenLines): void {
   });
   for (const lines of near)
     for (const group of groupsOf(finding.unitsOn(lines.pairs), nesting)) {
-      if (group.length === 0 || !isNoAccident(group, file, lines) || !staysWithin(group, nesting)) continue;
+      if (group.length === 0 || !isNoAccident(group, file, lines) || !finding.meansTheSame(group)) continue;
       for (const { old, next } of group) {
         const lines = { old: old.lines, next: next.lines };
         if (!passing.allows(lines)) continue;
@@ -141,6 +141,15 @@ class Finding {
       from = old.lines.end;
     }
     return found;
+  }
+
+  /** Whether nothing that a group names for its block is meant outside of it, on either side, and it means nothing that a block names unseen. */
+  meansTheSame(group: readonly Nested[]): boolean {
+    const { within, ...holders } = group[0].holding;
+    return (["old", "next"] as const).every((side) => {
+      const units = group.map((one) => one[side]);
+      return namesStayWithin(units, within[side], this.nesting) && !this.sight[side].meansUnseen(units, holders[side]);
+    });
   }
 
   private nested(old: Unit, next: Unit): Nested | null {
@@ -238,15 +247,4 @@ function streaksOf(group: readonly Nested[]): Nested[][] {
   }
   const sizeOf = (streak: readonly Nested[]) => streak.reduce((sum, { old }) => sum + linesOf(old).length, 0);
   return streaks.filter((streak) => sizeOf(streak) >= LEAST);
-}
-
-/** Whether nothing that a group names for its block is meant outside of it, on either side. */
-function staysWithin(group: readonly Nested[], nesting: Nesting): boolean {
-  return (["old", "next"] as const).every((side) =>
-    namesStayWithin(
-      group.map((one) => one[side]),
-      group[0].holding.within[side],
-      nesting,
-    ),
-  );
 }

@@ -1,7 +1,9 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import { COMMENT, isKind, lineAt, nodeText, ofTypes, type Syntax, tokenAfter, tokenText } from "../../grammar/syntax";
+import { range } from "../../plain/range";
 import type { SharedLines } from "../stretch/shared-lines";
 import type { Nesting } from "./nesting";
+import { namedIn, wordsOf } from "./own-names";
 import { isSign, type Unit } from "./unit";
 
 /** What holds a unit on either side and does not hold the other, from the inside out; and the innermost node that holds both. */
@@ -59,8 +61,8 @@ export class Sight {
   ) {}
 
   /**
-   * Whether what was put around a unit, or taken away from around it, is all before the reader's eyes: each of its holders on that side only decides whether it is run, and every word and
-   * bracket of theirs stands on a line that is read.
+   * Whether what was put around a unit, or taken away from around it, is all before the reader's eyes: each of its holders on that side only decides whether it is run, and every
+   * word and bracket of theirs stands on a line that is read.
    */
   holds(unit: Unit, holders: readonly number[]): boolean {
     const { syntax, nesting } = this;
@@ -77,6 +79,20 @@ export class Sight {
       child = holder;
     }
     return true;
+  }
+
+  /** Whether units mean something that one of their holders names for what stands in it, other than by themselves, on a line that nobody reads. */
+  meansUnseen(units: readonly Unit[], holders: readonly number[]): boolean {
+    const { syntax, nesting, seen } = this;
+    const own = new Set(units.flatMap(({ lines }) => range(lines.start, lines.end)));
+    const unseen = holders
+      .filter((holder) => nesting.lists(syntax, holder))
+      .flatMap((list) => namedIn(syntax, list, nesting))
+      .filter(({ statement }) => !this.linesOf(statement).every((line) => own.has(line) || seen.isRead(line)))
+      .flatMap(({ names }) => names);
+    if (unseen.length === 0) return false;
+    const words = units.map(({ lines }) => wordsOf(syntax, syntax.lines[lines.start], syntax.lines[lines.end]));
+    return unseen.some((name) => words.some((some) => some.has(name)));
   }
 
   private isListRead(list: number, child: number): boolean {

@@ -20,8 +20,10 @@ export interface Nesting {
   opens?: RegExp;
   /** Parts of a list that say what it is, and are none of what it holds. */
   heads?: OfType;
-  /** Statements that name something for their block alone. */
+  /** Statements that name something for their block alone, and may be put elsewhere with all that means it. */
   local?: OfType;
+  /** Statements in which any word may be such a name. */
+  binds?: (syntax: Syntax, statement: number) => boolean;
   /** Statements that may be put elsewhere, where not all may. */
   only?: OfType;
   /** What may not stand in them, however deep. */
@@ -52,9 +54,12 @@ const SCRIPT: Nesting = {
   // Of a `var` and whatever else is known all over its function nothing changes.
   local: names(/^(?!variable_)\w+_(?:declaration|signature)$/),
   never: names(/^(?:import_statement|export_statement|using_declaration|ambient_declaration|(?:internal_)?module)$/),
+  binds: isUsing,
   // A function of a block is known beyond it, in some ways, and in others not.
   unless: (syntax, statement) =>
-    isBareText(syntax, statement) || /function_declaration$/.test(typeOf(syntax, statement)),
+    isBareText(syntax, statement) ||
+    isUsing(syntax, statement) ||
+    /function_declaration$/.test(typeOf(syntax, statement)),
 };
 
 const BLOCK = names(/^block$/);
@@ -62,12 +67,24 @@ const BLOCK = names(/^block$/);
 /** Macros of Rust that are known to name and to keep nothing. */
 const PLAIN_MACROS =
   /^(?:print|println|eprint|eprintln|write|writeln|(?:debug_)?assert(?:_eq|_ne)?|panic|todo|unreachable)!/;
+function isOpenMacro(syntax: Syntax, statement: number): boolean {
+  const text = nodeText(syntax, statement);
+  return /^[\w:]+!/.test(text) && !PLAIN_MACROS.test(text);
+}
 /** What begins with a macro of C may name or keep anything. */
 const beginsWithMacro = (syntax: Syntax, statement: number) =>
   isMacro(syntax, /^\w*/.exec(nodeText(syntax, statement))![0]);
-/** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. */
+/** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. A type that is told there has a name, too. */
 const PLAIN_TYPE =
-  /^(?:const\s+)?(?:(?:unsigned|signed|struct|enum)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
+  /^(?:const\s+)?(?:(?:struct|enum)\s+\w+\b\s*(?!\s|\{)|(?:unsigned|signed)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
+/** What names types, or may. */
+function bindsInC(syntax: Syntax, statement: number): boolean {
+  return (
+    /^(?:type_definition|alias_declaration|using_declaration|namespace_\w+|\w+_specifier)$/.test(
+      typeOf(syntax, statement),
+    ) || beginsWithMacro(syntax, statement)
+  );
+}
 
 const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
   javascript: SCRIPT,
@@ -119,6 +136,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     local: names(/_declaration$/),
     never: names(/pattern/),
     naming: namesByType,
+    binds: (syntax, statement) => holds(syntax, statement, isPattern) || holds(syntax, statement, namesByType),
     unless: (syntax, statement) => holds(syntax, statement, namesByType),
   },
   csharp: {
@@ -129,7 +147,8 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     aside: names(/^catch_clause$/),
     local: names(/^local_/),
     never: names(/label|pattern|^declaration_expression$/),
-    unless: (syntax, statement) => /^(?:await\s+)?using\b/.test(nodeText(syntax, statement)),
+    binds: (syntax, statement) => holds(syntax, statement, isPattern) || isUsing(syntax, statement),
+    unless: isUsing,
   },
   go: {
     lists: names(/^statement_list$/),
@@ -143,12 +162,11 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     holders: names(/^(?:if_expression|else_clause|expression_statement|block)$/),
     branches: BRANCH,
     // What is declared is let go of where its block ends.
+    binds: (syntax, statement) =>
+      /_declaration$|_item$|^macro_definition$/.test(typeOf(syntax, statement)) || isOpenMacro(syntax, statement),
     only: names(/^(?:expression_statement|line_comment|block_comment)$/),
     never: names(LABELS),
-    unless: (syntax, statement) => {
-      const text = nodeText(syntax, statement);
-      return /^[\w:]+!/.test(text) && !PLAIN_MACROS.test(text);
-    },
+    unless: isOpenMacro,
   },
   c: {
     lists: names(/^compound_statement$/),
@@ -157,10 +175,11 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     branches: BRANCH,
     local: names(/^declaration$/),
     never: names(/label|^case_statement$|^preproc_/),
+    binds: bindsInC,
     unless: (syntax, statement) =>
       typeOf(syntax, statement) === "declaration"
         ? !PLAIN_TYPE.test(nodeText(syntax, statement))
-        : beginsWithMacro(syntax, statement),
+        : bindsInC(syntax, statement),
   },
   cpp: {
     lists: names(/^compound_statement$/),
@@ -168,6 +187,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     loops: names(/^(?:while|do)_statement$/),
     branches: BRANCH,
     // What is declared is let go of where its block ends.
+    binds: (syntax, statement) => typeOf(syntax, statement) === "declaration" || bindsInC(syntax, statement),
     only: names(/^(?:(?:expression|if|for|while|do|switch|return|throw)_statement|comment)$/),
     never: names(/label|^case_statement$|^preproc_/),
     unless: beginsWithMacro,
@@ -184,6 +204,15 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
 /** What statements may be put into in a language; null where that says nothing. */
 export function nestingOf(language: LanguageId): Nesting | null {
   return BY_LANGUAGE[language] ?? null;
+}
+
+/** What is let go of at the end of its block, and of which not every grammar knows. */
+function isUsing(syntax: Syntax, statement: number): boolean {
+  return /^(?:await\s+)?using\b/.test(nodeText(syntax, statement));
+}
+
+function isPattern(syntax: Syntax, node: number): boolean {
+  return /pattern|^declaration_expression$/.test(typeOf(syntax, node));
 }
 
 /** `berth instanceof Quay quay` names what is known behind the statement, too. */

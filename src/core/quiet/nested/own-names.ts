@@ -1,11 +1,13 @@
-import { sizesOf } from "../../grammar/children";
+import { childrenOf, sizesOf } from "../../grammar/children";
 import { isKind, NAME, nodeText, ofTypes, type Syntax, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
 import type { Nesting } from "./nesting";
 import { statementsOf, type Unit } from "./unit";
 
 /** What has names of its own, that nothing outside of it can mean. */
-const isFunction = ofTypes((name) => /function|method|arrow|lambda|closure|constructor|accessor/.test(name));
+const isFunction = ofTypes((name) =>
+  /(?:function|method|arrow|lambda|closure|constructor|accessor)(?!_invocation)/.test(name),
+);
 /** What is named by what stands before its value, and not by all that stands before its brackets. */
 const isOfValues = ofTypes((name) =>
   /^(?:lexical|local_variable|variable|short_var|var|const)_declaration$|^local_declaration|^declaration$/.test(name),
@@ -32,6 +34,26 @@ export function namesStayWithin(units: readonly Unit[], within: number, nesting:
     const [first, last] = words.get(name) ?? [from, from];
     return first >= from && last < to;
   });
+}
+
+/** What each of the statements of a list names for it alone, and perhaps some more words. */
+export function namedIn(
+  syntax: Syntax,
+  list: number,
+  nesting: Nesting,
+): { statement: number; names: readonly string[] }[] {
+  return childrenOf(syntax, list).flatMap((node) => {
+    const binds = nesting.binds?.(syntax, node) ?? false;
+    if (!binds && !nesting.local?.(syntax, node)) return [];
+    const isWhole = sizesOf(syntax)[node] === 1;
+    const names = binds || isWhole ? (nodeText(syntax, node).match(WORD) ?? []) : namesOf(syntax, node);
+    return [{ statement: node, names }];
+  });
+}
+
+/** The words of a part of a text, wherever they stand in it. */
+export function wordsOf({ text }: Syntax, from: number, to: number): Set<string> {
+  return new Set(text.slice(from, to).match(WORD));
 }
 
 const WORDS_IN = new WeakMap<Syntax, Map<number, Map<string, [first: number, last: number]>>>();
