@@ -6,6 +6,7 @@ import type { Caution } from "./caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
+import { runOnLines } from "./run-on";
 import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
 import { wrappedLines } from "./wrapped";
 
@@ -25,7 +26,7 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
  */
 export function switchedLines(file: ClassedFile): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
-  return [...takenIn(file), ...underOthers(file), ...wrappedLines(file)];
+  return [...takenIn(file), ...underOthers(file), ...wrappedLines(file), ...runOnLines(file)];
 }
 
 function takenIn(file: ClassedFile): Caution[] {

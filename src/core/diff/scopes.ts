@@ -177,7 +177,8 @@ function isBlank(line: string): boolean {
   return true;
 }
 
-function indentOf(line: string): number {
+/** How far a line is indented, in columns; a tab counts for four. */
+export function indentOf(line: string): number {
   let width = 0;
   for (let i = 0; i < line.length; i++) {
     const code = line.charCodeAt(i);

@@ -11,6 +11,17 @@ export const JAVASCRIPT: Pieces = {
     ["if (false) {} else { // once", "} // once"],
   ],
   pieces: [
+    `function s#() {
+  let own = "out#";
+  { // once
+    let own = "in#";
+    log(own);
+    log("#", own);
+    log(own, "last#");
+  } // once
+  log(own, "#");
+}
+s#();`,
     `function n#() {
   log("this#", typeof this);
   return 1;

@@ -64,6 +64,20 @@ function changedAt(
   return one ? spliced(lines, one.index, one[0].length, change(one)) : lines;
 }
 
+const dedented = (line: string) => line.replace(/^ {2}/, "");
+
+/** One of the blocks that run once: what stands before, in and behind it. */
+function blockOf(lines: readonly string[], at: number, blocks: Pieces["blocks"]) {
+  const heads = blocks.map(([above]) => above);
+  const found = lines.flatMap((line, n) => (heads.includes(line.trim()) ? [n] : []));
+  const from = found[at % Math.max(1, found.length)];
+  if (from === undefined) return null;
+  const end = blockEnd(lines, from);
+  const closes = CLOSES.test(lines[end - 1]) && end > from + 1 ? end - 1 : end;
+  const [before, within, behind] = [lines.slice(0, from), lines.slice(from + 1, closes), lines.slice(end)];
+  return { before, indent: indentOf(lines[from]), within, behind };
+}
+
 const SPACES = [" ", "\n", "\t", "\n  ", " \n"];
 
 /** What is done to a text; most of it looks as if nothing came of it. */
@@ -113,19 +127,26 @@ const APPLY = {
     return [...lines.slice(0, from), ...put(above), ...within, ...put(below), ...lines.slice(end)];
   },
   unwrapped: (lines, { at }, blocks) => {
-    const heads = blocks.map(([above]) => above);
-    const found = lines.flatMap((line, n) => (heads.includes(line.trim()) ? [n] : []));
-    const from = found[at % Math.max(1, found.length)];
-    if (from === undefined) return lines;
-    const end = blockEnd(lines, from);
-    const closes = CLOSES.test(lines[end - 1]) && end > from + 1 ? end - 1 : end;
-    const within = lines.slice(from + 1, closes).map((line) => line.replace(/^ {2}/, ""));
-    return [...lines.slice(0, from), ...within, ...lines.slice(end)];
+    const block = blockOf(lines, at, blocks);
+    if (!block) return lines;
+    const { before, within, behind } = block;
+    return [...before, ...within.map(dedented), ...behind];
+  },
+  /** The last lines of a block stand behind it now, which has another head. */
+  shortened: (lines, { at, to, size }, blocks) => {
+    const block = blockOf(lines, at, blocks);
+    if (!block) return lines;
+    const { before, indent, within, behind } = block;
+    const [above, below] = blocks[to % blocks.length].map((text) =>
+      text.split("\n").flatMap((line) => (line ? [indent + line] : [])),
+    );
+    const cut = size % (within.length + 1);
+    return [...before, ...above, ...within.slice(0, cut), ...below, ...within.slice(cut).map(dedented), ...behind];
   },
 } satisfies Record<string, Apply>;
 const EDITS = [
   ...(["block", "block", "block", "lines", "indent", "blank", "joined", "space", "squeezed"] as const),
-  ...(["quotes", "sign", "brackets", "braces", "wrapped", "wrapped", "unwrapped"] as const),
+  ...(["quotes", "sign", "brackets", "braces", "wrapped", "wrapped", "unwrapped", "shortened"] as const),
 ] as const;
 
 /**
