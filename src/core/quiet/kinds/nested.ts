@@ -1,13 +1,14 @@
 import { type Hunk, sharedPairs } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
-import type { Syntax } from "../../grammar/syntax";
+import { isOrder } from "../../grammar/orders";
+import { COMMENT, isKind, type Syntax } from "../../grammar/syntax";
 import { addTo } from "../../plain/grouped";
 import { range } from "../../plain/range";
 import type { ClassedFile, LineClass } from "../classes";
 import { type Holding, holdingOf, type Seen, Sight } from "../nested/holding";
 import { type Nesting, nestingOf } from "../nested/nesting";
 import { namesStayWithin } from "../nested/own-names";
-import { isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
+import { commentsOf, isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
 import { deadNodes } from "../places";
 import { hasEvenBlocks } from "../stretch/even-blocks";
 import { type SharedLines, sharedLines } from "../stretch/shared-lines";
@@ -155,7 +156,7 @@ class Finding {
   private nested(old: Unit, next: Unit): Nested | null {
     const { nesting } = this;
     if (linesOf(old).some(this.seen.old.isTaken) || linesOf(next).some(this.seen.next.isTaken)) return null;
-    if (!isSameUnit(old, next) || !mayStand(next, nesting)) return null;
+    if (!isSameUnit(old, next) || !mayStand(old, nesting) || !mayStand(next, nesting)) return null;
     if (this.isDead.old(old.first) || this.isDead.next(next.first)) return null;
     const holding = holdingOf(old, next, this.shared);
     if (holding.old.length === 0 && holding.next.length === 0) return null;
@@ -190,9 +191,19 @@ const LONGEST_CLOSING = 200;
 function mayStand(unit: Unit, nesting: Nesting): boolean {
   const { syntax, first, end } = unit;
   for (let node = first; node < end; node++) if (nesting.never(syntax, node)) return false;
+  if (commentsOf(unit).some((node) => isOrder(syntax, node) || isAtHead(syntax, node))) return false;
   return statementsOf(unit).every(
     (node) => (nesting.only?.(syntax, node) ?? true) && !(nesting.unless?.(syntax, node) ?? false),
   );
+}
+
+const FIRST_CODE = new WeakMap<Syntax, number>();
+
+/** Whether nothing but comments stands above one: it may be for all of the file, and for no other where it stands elsewhere. */
+function isAtHead(syntax: Syntax, comment: number): boolean {
+  const first = FIRST_CODE.get(syntax) ?? syntax.tokens.find((node) => !isKind(syntax, node, COMMENT)) ?? Infinity;
+  FIRST_CODE.set(syntax, first);
+  return comment < first;
 }
 
 /** Units that went from one list to one other, each list by itself; a comment goes with the statement that it stands before. */

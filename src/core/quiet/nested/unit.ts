@@ -84,10 +84,18 @@ export function isSameUnit(a: Unit, b: Unit): boolean {
 }
 
 /** The statements of a unit, as nodes; comments and signs between them are none. */
-export function statementsOf({ syntax, first, end }: Unit): number[] {
+export function statementsOf(unit: Unit): number[] {
+  return partsOf(unit).filter((at) => !isKind(unit.syntax, at, COMMENT) && !isSign(unit.syntax, at));
+}
+
+/** The comments between the statements of a unit, as nodes. */
+export function commentsOf(unit: Unit): number[] {
+  return partsOf(unit).filter((at) => isKind(unit.syntax, at, COMMENT));
+}
+
+function partsOf({ syntax, first, end }: Unit): number[] {
   const sizes = sizesOf(syntax);
-  const statements: number[] = [];
-  for (let at = first; at < end; at += sizes[at])
-    if (!isKind(syntax, at, COMMENT) && !isSign(syntax, at)) statements.push(at);
-  return statements;
+  const parts: number[] = [];
+  for (let at = first; at < end; at += sizes[at]) parts.push(at);
+  return parts;
 }

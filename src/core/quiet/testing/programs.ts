@@ -166,9 +166,22 @@ export function isWhollyQuiet(
       .flatMap(({ start, end }) => lines[of].slice(start, end).map((line) => line.trim()));
   const [went, came] = [readOn("old"), readOn("new")];
   if (changed === 0 || cautions.length > 0) return false;
+  // What comes between two lines that are one head makes another of them.
+  const heads = blocks.map(([above]) => above.split("\n")).filter(({ length }) => length > 1);
+  const isParted = (all: readonly string[]) => heads.some((head) => isApart(all, head));
+  if (isParted(lines.old) || isParted(lines.new)) return false;
   if (toRead > 0 && counts.nested === 0) return false;
   // A line that went and came may make another block now.
   return [...went, ...came].every((line) => known.has(line)) && !went.some((line) => came.includes(line));
+}
+
+/** Whether some of several lines that belong together stand somewhere without the others. */
+function isApart(lines: readonly string[], together: readonly string[]): boolean {
+  const bare = lines.map((line) => line.trim());
+  return bare.some((line, at) => {
+    const n = together.indexOf(line);
+    return n >= 0 && together.some((other, m) => bare[at - n + m] !== other);
+  });
 }
 
 /**
