@@ -6,6 +6,8 @@ export class RunningLog {
   private newest: string | null = null;
   private telling: Promise<unknown> | null = null;
   private ended = false;
+  /** Ends the pause before the next is told. */
+  private wake: () => void = () => undefined;
 
   constructor(
     private readonly tell: (text: string) => Promise<unknown>,
@@ -17,9 +19,10 @@ export class RunningLog {
     this.telling ??= this.tellAll();
   }
 
-  /** Waits until all of it is told. */
+  /** Waits until all of it is told, which is at once. */
   async end(): Promise<void> {
     this.ended = true;
+    this.wake();
     await this.telling;
   }
 
@@ -28,8 +31,18 @@ export class RunningLog {
       const text = this.newest;
       this.newest = null;
       await this.tell(text).catch(this.failed);
-      if (!this.ended) await new Promise((resolve) => setTimeout(resolve, EVERY));
+      if (!this.ended) await this.pause();
     }
     this.telling = null;
+  }
+
+  private pause(): Promise<void> {
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, EVERY);
+      this.wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
   }
 }
