@@ -73,6 +73,10 @@ function languageIds({ change, old, next, comparison }: LoadedFile) {
 /** How many files are read from git before they are compared, at the most, and in how many shares at the least. */
 const AT_ONCE = 40;
 const LEAST_SHARES = 32;
+/** So many are in the first share: they are shown before the others are there. */
+const FIRST = 2;
+/** More than this, in bytes, may take long to compare. */
+const LONG = 2 * 1024 * 1024;
 /** How many shares of the work are given away ahead, so that whoever helps never waits; never more than stay here, so that nobody waits at the end. */
 const AHEAD = 10;
 /** So long, in milliseconds, nobody is heard at the most, but for the time that one file takes. */
@@ -90,7 +94,9 @@ async function compareAll(
 ): Promise<LoadedFile[]> {
   const shares: PairedChange[][] = [];
   const size = Math.min(AT_ONCE, Math.ceil(changes.length / LEAST_SHARES));
-  for (let at = 0; at < changes.length; at += size) shares.push(changes.slice(at, at + size));
+  const first = Math.min(FIRST, size);
+  if (changes.length > 0) shares.push(changes.slice(0, first));
+  for (let at = first; at < changes.length; at += size) shares.push(changes.slice(at, at + size));
   const files: LoadedFile[][] = new Array(shares.length).fill([]);
   const given = new Map<number, Promise<(Surveyed | null)[]>>();
   let front = 0;
@@ -134,9 +140,13 @@ async function compareAll(
     const at = front++;
     await load(at);
     if (at === 0) {
-      // The first file may take long, and nothing is heard meanwhile: whoever helps has something to do by then.
-      give();
-      await Promise.all([...given.keys()].map(load));
+      // It may take long, and nothing is heard meanwhile: whoever helps has something to do by then.
+      if (sizeOf(shares[at], blobs) > LONG) {
+        give();
+        await Promise.all([...given.keys()].map(load));
+      }
+      // What is small is compared before any other is heard of.
+      else heard = performance.now();
     }
     const own: LoadedFile[] = [];
     for (const change of shares[at]) {
@@ -164,6 +174,14 @@ async function compareAll(
     });
   }
   return files.flat();
+}
+
+/** How many bytes both sides of some files have. */
+function sizeOf(changes: readonly PairedChange[], blobs: ReadonlyMap<string, Buffer>): number {
+  return changes.reduce((sum, change) => {
+    const { old, next } = bytesOf(change, blobs) ?? {};
+    return sum + (old?.length ?? 0) + (next?.length ?? 0);
+  }, 0);
 }
 
 /** `known` is what another thread found out about the two. */
