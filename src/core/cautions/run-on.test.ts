@@ -1,20 +1,14 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
 import type { Parse } from "../grammar/parse";
-import { readTexts } from "../quiet/read-texts";
+import { switchedIn } from "./testing/switched-in";
 
 let parse: Parse;
 beforeAll(async () => {
   parse = await allGrammars();
 });
 
-/** What is said of lines that did not change, and the first of them, 1-based. */
-function said(path: string, old: string, next: string): [says: string, line: number | null][] {
-  return readTexts({ [path]: { old, next } }, parse).files[0].cautions.flatMap(({ kind, says, line }) =>
-    kind === "switched" ? [[says, line]] : [],
-  );
-}
-
+const said = (path: string, old: string, next: string) => switchedIn(parse, path, old, next);
 const script = (...lines: string[]) => `function f(a, b) {\n${lines.map((line) => `  ${line}\n`).join("")}}\n`;
 const c = (...lines: string[]) => script(...lines).replace("function", "void");
 const java = (...lines: string[]) => `class A {\n${c(...lines).replace("(a, b)", "(B a, B b)")}}\n`;

@@ -55,10 +55,11 @@ export function runOnLines(file: ClassedFile): Caution[] {
   const parts: number[] = [];
   const own: number[] = [];
   for (const { old, next } of some) {
-    const [was, is] = [beginsIn(read.old, file.old, old), beginsIn(read.next, file.next, next)];
+    const [was, is] = [beginsOn(read.old, old), beginsOn(read.next, next)];
     if (!was || !is || was.own === is.own) continue;
     // What goes on with whatever stands above it never looks like what it is.
-    if (is.looksIt && !(goesOn.byNextLine && MAY_GO_ON.test(file.next[next]))) continue;
+    const isOdd = goesOn.byNextLine && MAY_GO_ON.test(file.next[next]);
+    if (!isOdd && looksLikeIt(read.next, file.next, next, is)) continue;
     (is.own ? own : parts).push(next + 1);
   }
   const verb = ({ length }: number[]) => `${counted(length, "unchanged line")} ${length === 1 ? "is" : "are"}`;
@@ -100,17 +101,27 @@ function endAbove(lines: readonly string[], line: number): "ended" | "head" | "o
   return "ended";
 }
 
-/** What a line begins: a statement that no other one holds, or a part of another; and whether it looks so by how far it is indented. Null where it begins no code. */
-function beginsIn(syntax: Syntax, texts: readonly string[], line: number): { own: boolean; looksIt: boolean } | null {
+/** What a line begins. `own`: it is a statement that no other one holds, and no part of another. */
+interface Begun {
+  node: number;
+  own: boolean;
+}
+
+/** Null where a line begins no code. */
+function beginsOn(syntax: Syntax, line: number): Begun | null {
   const first = isCodeLine(syntax, line) ? firstNodeOf(syntax, line) : null;
   if (!first) return null;
   const { node } = first;
-  const own = isStatement(syntax, node) && !holdsOne(syntax, Math.max(0, syntax.parent[node]));
+  return { node, own: isStatement(syntax, node) && !holdsOne(syntax, Math.max(0, syntax.parent[node])) };
+}
+
+/** Whether a line is indented as what it begins: a part of a statement is deeper than that, and a statement no deeper than the one above. */
+function looksLikeIt(syntax: Syntax, texts: readonly string[], line: number, { node, own }: Begun): boolean {
   const beside = own ? siblingBefore(syntax, node) : statementAround(syntax, node);
   // Behind a bracket that opens a block it may be indented as it likes.
-  const isFirst = beside < 0 || (own && !isStatement(syntax, beside));
-  const isDeeper = !isFirst && indentOf(texts[line]) > indentOf(texts[lineAt(syntax, syntax.start[beside])]);
-  return { own, looksIt: isFirst || own !== isDeeper };
+  if (beside < 0 || (own && !isStatement(syntax, beside))) return true;
+  const isDeeper = indentOf(texts[line]) > indentOf(texts[lineAt(syntax, syntax.start[beside])]);
+  return own ? !isDeeper : isDeeper;
 }
 
 /** The innermost statement that a node is a part of; -1 where there is none. */

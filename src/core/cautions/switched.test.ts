@@ -5,22 +5,16 @@ import { diffLines } from "../diff/lines";
 import type { Parse } from "../grammar/parse";
 import { ClassedFile } from "../quiet/classes";
 import { textFrom } from "../quiet/places";
-import { readTexts } from "../quiet/read-texts";
 import { conditionsOf } from "./conditions";
 import { switchedLines } from "./switched";
+import { switchedIn } from "./testing/switched-in";
 
 let parse: Parse;
 beforeAll(async () => {
   parse = await allGrammars();
 });
 
-/** What is said of lines that did not change, and the first of them. */
-function said(path: string, old: string, next: string): [says: string, line: number | null][] {
-  return readTexts({ [path]: { old, next } }, parse).files[0].cautions.flatMap(({ kind, says, line }) =>
-    kind === "switched" ? [[says, line]] : [],
-  );
-}
-
+const said = (path: string, old: string, next: string) => switchedIn(parse, path, old, next);
 const many = (line: string, count = 12) => Array.from({ length: count }, (_, n) => line.replace("#", `${n}`)).join("");
 const CHECKS = many("check(#);\n");
 
