@@ -309,6 +309,20 @@ export const NESTED: Case[] = [
     "hold<c>",
   ),
   foolable(
+    "a.cpp",
+    "of any name that its old block knows another way",
+    c("if (a) {", "    using namespace d;", "    free(a);", "    hold(a);", "    keep(a);", "}", "done();"),
+    c("if (b) {", "    using namespace d;", "    free(a);", "}", "hold(a);", "keep(a);", "done();"),
+    "hold(a)",
+  ),
+  foolable(
+    "a.rs",
+    "of any name that its old block knows another way",
+    "fn f(a: u8) {\n    if a > 1 {\n        use d::Free;\n        free(a);\n        hold(a);\n        keep(a);\n    }\n    done();\n}\n",
+    "fn f(a: u8) {\n    if a > 2 {\n        use d::Free;\n        free(a);\n    }\n    hold(a);\n    keep(a);\n    done();\n}\n",
+    "hold(a)",
+  ),
+  foolable(
     "A.cs",
     "of a name that its old block knows another way",
     "class A {\n  void F(B a) {\n    if (a) {\n      Go(out var c);\n      Free(c);\n      Hold(c);\n      Keep(c);\n    }\n    Done();\n  }\n}\n",
@@ -335,6 +349,13 @@ export const NESTED: Case[] = [
     c("struct dd { int e; } g;", "hold(g);", "struct dd b;"),
     c("if (a) {", "    struct dd { int e; } g;", "    hold(g);", "}", "struct dd b;"),
     "struct dd {",
+  ),
+  foolable(
+    "a.c",
+    "let go of sooner",
+    c("int __attribute__((cleanup(end))) b = hold(a);", "go(a);", "free(a);"),
+    c("if (a) {", "    int __attribute__((cleanup(end))) b = hold(a);", "    go(a);", "}", "free(a);"),
+    "cleanup",
   ),
   foolable(
     "a.c",

@@ -3,7 +3,7 @@ import { COMMENT, isKind, lineAt, nodeText, ofTypes, type Syntax, tokenAfter, to
 import { range } from "../../plain/range";
 import type { SharedLines } from "../stretch/shared-lines";
 import type { Nesting } from "./nesting";
-import { namedIn, wordsOf } from "./own-names";
+import { ANY, namedIn, wordsOf } from "./own-names";
 import { isSign, type Unit } from "./unit";
 
 /** What holds a unit on either side and does not hold the other, from the inside out; and the innermost node that holds both. */
@@ -90,7 +90,7 @@ export class Sight {
       .flatMap((list) => namedIn(syntax, list, nesting))
       .filter(({ statement }) => !this.linesOf(statement).every((line) => own.has(line) || seen.isRead(line)))
       .flatMap(({ names }) => names);
-    if (unseen.length === 0) return false;
+    if (unseen.length === 0 || unseen.includes(ANY)) return unseen.length > 0;
     const words = units.map(({ lines }) => wordsOf(syntax, syntax.lines[lines.start], syntax.lines[lines.end]));
     return unseen.some((name) => words.some((some) => some.has(name)));
   }

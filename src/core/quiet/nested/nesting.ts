@@ -77,6 +77,9 @@ const beginsWithMacro = (syntax: Syntax, statement: number) =>
 /** What C says of a type by its own words alone: any other may be a macro, which may ask for the end of its block. A type that is told there has a name, too. */
 const PLAIN_TYPE =
   /^(?:const\s+)?(?:(?:struct|enum)\s+\w+\b\s*(?!\s|\{)|(?:unsigned|signed)\s|(?:int|char|long|short|float|double|bool|size_t)\b)/;
+/** Nor by an attribute, which may ask for that as well. */
+const isPlainInC = (declaration: string) =>
+  PLAIN_TYPE.test(declaration) && !/__|\[\[/.test(declaration.split("=", 1)[0]);
 /** What names types, or may. */
 function bindsInC(syntax: Syntax, statement: number): boolean {
   return (
@@ -178,7 +181,7 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     binds: bindsInC,
     unless: (syntax, statement) =>
       typeOf(syntax, statement) === "declaration"
-        ? !PLAIN_TYPE.test(nodeText(syntax, statement))
+        ? !isPlainInC(nodeText(syntax, statement))
         : bindsInC(syntax, statement),
   },
   cpp: {

@@ -36,7 +36,12 @@ export function namesStayWithin(units: readonly Unit[], within: number, nesting:
   });
 }
 
-/** What each of the statements of a list names for it alone, and perhaps some more words. */
+/** Stands for any name: `using namespace tide;`, and `use tide::Ebb;`, which may bring methods. */
+export const ANY = "*";
+const brings = ofTypes((name) => /^us(?:e|ing)_declaration$/.test(name));
+const MANY = /^(?:pub\b.*\s)?use\b|^using\s+(?:namespace|enum)\b/;
+
+/** What each of the statements of a list names for it alone, and perhaps some more words; or {@link ANY}. */
 export function namedIn(
   syntax: Syntax,
   list: number,
@@ -45,6 +50,7 @@ export function namedIn(
   return childrenOf(syntax, list).flatMap((node) => {
     const binds = nesting.binds?.(syntax, node) ?? false;
     if (!binds && !nesting.local?.(syntax, node)) return [];
+    if (brings(syntax, node) && MANY.test(nodeText(syntax, node))) return [{ statement: node, names: [ANY] }];
     const isWhole = sizesOf(syntax)[node] === 1;
     const names = binds || isWhole ? (nodeText(syntax, node).match(WORD) ?? []) : namesOf(syntax, node);
     return [{ statement: node, names }];
