@@ -9,10 +9,13 @@ import { JAVASCRIPT } from "@/core/quiet/testing/javascript";
 import { changedPrograms, isWhollyQuiet, type Pieces } from "@/core/quiet/testing/programs";
 import { runScript } from "@/server/testing/run-script";
 import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
+import { C } from "./executed/c";
+import { CPP } from "./executed/cpp";
 import { PHP } from "./executed/php";
 import { PYTHON } from "./executed/python";
 import { RUBY } from "./executed/ruby";
 import { PHP_LOG, PYTHON_RUNNER, RUBY_RUNNER } from "./executed/runners";
+import { RUST } from "./executed/rust";
 import { SHELL } from "./executed/shell";
 
 /** So many programs of each language are changed, unless another number is given. */
@@ -27,6 +30,8 @@ interface Language extends Pieces {
   name: string;
   /** Runs some, as long as what runs them is there; null where the machine has no program for it. */
   using: <T>(use: (run: Run) => Promise<T>) => Promise<T | null>;
+  /** Only one of so many is made up, where each takes long. */
+  oneOf?: number;
 }
 
 const LANGUAGES: readonly Language[] = [
@@ -35,11 +40,14 @@ const LANGUAGES: readonly Language[] = [
   { name: "Ruby", ...RUBY, using: asked("ruby", ["-e", RUBY_RUNNER]) },
   { name: "PHP", ...PHP, using: withPhp },
   { name: "shell", ...SHELL, using: withShell },
+  { name: "C", ...C, using: compiled(C.path, "gcc", ["-w", "-O0", "-std=gnu11"]), oneOf: 5 },
+  { name: "C++", ...CPP, using: compiled(CPP.path, "g++", ["-w", "-O0", "-std=gnu++17"]), oneOf: 5 },
+  { name: "Rust", ...RUST, using: compiled(RUST.path, "rustc", ["-A", "warnings", "--edition", "2021"]), oneOf: 10 },
 ];
 
 /**
- * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python, Ruby, PHP
- * and a shell where the machine has them.
+ * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python, Ruby, PHP,
+ * a shell, C, C++ and Rust where the machine has them: a part of the number in those that are compiled, which takes its time.
  */
 export async function executed(say: (words: string) => void, args: string[]): Promise<number> {
   const wanted = Number(args[0]) || PROGRAMS;
@@ -47,14 +55,15 @@ export async function executed(say: (words: string) => void, args: string[]): Pr
   say(`Seed ${seed}.`);
   let isAllSame = true;
   for (const language of LANGUAGES) {
-    const counts = await language.using((run) => compare(say, language, wanted, seed, run));
+    const many = Math.ceil(wanted / (language.oneOf ?? 1));
+    const counts = await language.using((run) => compare(say, language, many, seed, run));
     if (!counts) {
       say(`Nothing here runs ${language.name}.`);
       continue;
     }
     const { quiet, nested, differing } = counts;
     process.stdout.write(
-      `${language.name}: ${wanted} programs changed, ${quiet} with nothing to read, ${nested} of them but for blocks around the same, ${differing} do something else\n`,
+      `${language.name}: ${many} programs changed, ${quiet} with nothing to read, ${nested} of them but for blocks around the same, ${differing} do something else\n`,
     );
     isAllSame &&= quiet > 0 && differing === 0;
   }
@@ -66,7 +75,8 @@ async function compare(say: (words: string) => void, language: Language, wanted:
   let [quiet, nested, differing] = [0, 0, 0];
   for (let tried = 0; tried < wanted; tried += AT_ONCE) {
     forgetParses();
-    for (const [old, next] of fc.sample(changedPrograms(language), { numRuns: AT_ONCE, seed: seed + tried })) {
+    const numRuns = Math.min(AT_ONCE, wanted - tried);
+    for (const [old, next] of fc.sample(changedPrograms(language), { numRuns, seed: seed + tried })) {
       const reading = readTexts({ [language.path]: { old, next } }, parse);
       if (!isWhollyQuiet(reading, { old, next }, language)) continue;
       const did = await run(old);
@@ -122,6 +132,29 @@ async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
   } finally {
     rmSync(cwd, { recursive: true, force: true });
   }
+}
+
+/** Programs that are compiled first: one that is not is none. `path` is what the file is called. */
+function compiled(path: string, command: string, args: string[]): Language["using"] {
+  return async (use) => {
+    if (spawnSync(command, ["--version"]).status !== 0) return null;
+    const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
+    try {
+      return await use(async (program) => {
+        writeFileSync(join(cwd, path), program);
+        if (spawnSync(command, [...args, "-o", "a", path], { cwd, stdio: "ignore" }).status !== 0) return null;
+        const { status, signal, stdout } = spawnSync(join(cwd, "a"), {
+          cwd,
+          timeout: 5_000,
+          encoding: "utf8",
+          input: "",
+        });
+        return `${status ?? signal}|${stdout}`;
+      });
+    } finally {
+      rmSync(cwd, { recursive: true, force: true });
+    }
+  };
 }
 
 /** In an empty folder, where no program is found: only what the shell has itself is run. */

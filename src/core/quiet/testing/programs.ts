@@ -6,16 +6,20 @@ export interface Pieces {
   /** The path of a file in it. */
   path: string;
   /**
-   * Statements and definitions that tell by `log` or the like what they do. `#` becomes a number, the same throughout a piece, unless a bracket stands behind
+   * Statements and definitions that tell by `log` or the like what they do. `#` becomes a number, the same throughout a piece, unless a bracket or a word for a preprocessor stands behind
    * it; `$A` and `$B` become names that others of the program may have, too.
    */
   pieces: readonly string[];
   /** A line with which all programs begin. */
   head?: string;
+  /** What all programs stand in, above and below them: it is never changed. */
+  around?: readonly [above: string, below: string];
   /** What can be put around lines, above and below them, and runs them once as they would be run without it; no line of it stands elsewhere. */
   blocks: readonly (readonly [above: string, below: string])[];
 }
 
+/** What becomes a number: no sign for a preprocessor, and none before a bracket. */
+const NUMBERED = /#(?!\{|(?:define|undef|ifn?def|else|endif)\b)/g;
 const NAMES = ["tide", "ebbing", "flow", "gate"];
 
 interface Edit {
@@ -188,13 +192,18 @@ function isApart(lines: readonly string[], together: readonly string[]): boolean
  * Programs before and after some changes in them, as texts: blocks and lines that go elsewhere, and white space that comes and goes. Most of them run, before and
  * after; some are none any more.
  */
-export function changedPrograms({ pieces, head, blocks }: Pieces): fc.Arbitrary<[old: string, next: string]> {
+export function changedPrograms({
+  pieces,
+  head,
+  around = ["", ""],
+  blocks,
+}: Pieces): fc.Arbitrary<[old: string, next: string]> {
   const name = fc.constantFrom(...NAMES);
   const piece = fc
     .tuple(fc.constantFrom(...pieces), fc.integer({ min: 10, max: 99 }), name, name, fc.boolean())
     .map(([text, number, a, b, isApart]) =>
       text
-        .replaceAll(/#(?!\{)/g, `${number}`)
+        .replaceAll(NUMBERED, `${number}`)
         .replaceAll("$A", a)
         .replaceAll("$B", b)
         .concat(isApart ? "\n" : ""),
@@ -215,6 +224,7 @@ export function changedPrograms({ pieces, head, blocks }: Pieces): fc.Arbitrary<
     )
     .map(([parts, before, after]) => {
       const old = apply([...(head ? [head] : []), ...parts.join("\n").split("\n")], before);
-      return [`${old.join("\n")}\n`, `${apply(old, after).join("\n")}\n`];
+      const whole = (lines: readonly string[]) => `${around[0]}${lines.join("\n")}\n${around[1]}`;
+      return [whole(old), whole(apply(old, after))];
     });
 }
