@@ -364,6 +364,21 @@ export const NESTED: Case[] = [
     c("if (a) {", "    typedef int d;", "    hold(a);", "}", "d b;"),
     "typedef",
   ),
+  // What branches from something else.
+  foolable(
+    "a.sh",
+    "another condition's",
+    'go_on\nif [ -n "$a" ]; then\n  hold 1\nelse\n  free 2\nfi\ndone_now\n',
+    'go_on\nif [ -n "$a" ]; then\n  if true; then\n    hold 1\n  else\n    free 2\n  fi # go\nfi\ndone_now\n',
+    "else",
+  ),
+  foolable(
+    "a.rb",
+    "what fails elsewhere",
+    "def f(a)\n  begin\n    hold(a)\n    free(a)\n  rescue\n    say(a)\n  end\n  done\nend\n",
+    "def f(a)\n  begin\n    hold(a)\n    begin # go\n      free(a)\n    rescue\n      say(a)\n    end # go\n  end\n  done\nend\n",
+    "rescue",
+  ),
   // Loops, and what is jumped to.
   foolable(
     "a.js",

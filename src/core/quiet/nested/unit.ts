@@ -39,10 +39,11 @@ export function unitAt(syntax: Syntax, nesting: Nesting, line: number): Unit | n
   return { syntax, list: parent[first], first, end, lines: { start: line, end: last + 1 } };
 }
 
-/** Whether a node is one of those that a list holds, and no word or bracket of it. */
+/** Whether a node is one of those that a list holds, and no word or bracket of it, nor a branch: that belongs to what it branches from. */
 function isStatement(syntax: Syntax, nesting: Nesting, node: number): boolean {
   const above = syntax.parent[node];
-  return above >= 0 && nesting.lists(syntax, above) && !isSign(syntax, node) && !nesting.heads?.(syntax, node);
+  if (above < 0 || !nesting.lists(syntax, above) || isSign(syntax, node)) return false;
+  return !(nesting.heads?.(syntax, node) || nesting.branches(syntax, node) || nesting.aside?.(syntax, node));
 }
 
 const LONGEST_SIGN = 20;
