@@ -116,44 +116,46 @@ function asked(command: string, args: string[]): Language["using"] {
   };
 }
 
-/** Without what a machine sets for PHP. What it could not even begin with, it says by what it ends with. */
-async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
-  if (spawnSync("php", ["-n", "--version"]).status !== 0) return null;
+/** A folder of its own for as long as something is done in it. */
+async function inFolder<T>(use: (cwd: string) => Promise<T>): Promise<T> {
   const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
-  const settings = ["display_errors=0", "log_errors=0", "max_execution_time=1", "auto_prepend_file=log.php"];
   try {
-    writeFileSync(join(cwd, "log.php"), PHP_LOG);
-    return await use(async (program) => {
-      writeFileSync(join(cwd, "a.php"), program);
-      const args = ["-n", ...settings.flatMap((setting) => ["-d", setting]), "a.php"];
-      const { error, status, stdout } = spawnSync("php", args, { cwd, timeout: 5_000, encoding: "utf8", input: "" });
-      return error || stdout === "ParseError" || (status !== 0 && stdout === "") ? null : `${status}|${stdout}`;
-    });
+    return await use(cwd);
   } finally {
     rmSync(cwd, { recursive: true, force: true });
   }
+}
+
+/** How long a program may take, and what it is told and tells. */
+const SHORT = { timeout: 5_000, encoding: "utf8", input: "" } as const;
+
+/** Without what a machine sets for PHP. What it could not even begin with, it says by what it ends with. */
+async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
+  if (spawnSync("php", ["-n", "--version"]).status !== 0) return null;
+  const settings = ["display_errors=0", "log_errors=0", "max_execution_time=1", "auto_prepend_file=log.php"];
+  return inFolder((cwd) => {
+    writeFileSync(join(cwd, "log.php"), PHP_LOG);
+    return use(async (program) => {
+      writeFileSync(join(cwd, "a.php"), program);
+      const args = ["-n", ...settings.flatMap((setting) => ["-d", setting]), "a.php"];
+      const { error, status, stdout } = spawnSync("php", args, { cwd, ...SHORT });
+      return error || stdout === "ParseError" || (status !== 0 && stdout === "") ? null : `${status}|${stdout}`;
+    });
+  });
 }
 
 /** Programs that are compiled first: one that is not is none. `path` is what the file is called. */
 function compiled(path: string, command: string, args: string[]): Language["using"] {
   return async (use) => {
     if (spawnSync(command, ["--version"]).status !== 0) return null;
-    const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
-    try {
-      return await use(async (program) => {
+    return inFolder((cwd) =>
+      use(async (program) => {
         writeFileSync(join(cwd, path), program);
         if (spawnSync(command, [...args, "-o", "a", path], { cwd, stdio: "ignore" }).status !== 0) return null;
-        const { status, signal, stdout } = spawnSync(join(cwd, "a"), {
-          cwd,
-          timeout: 5_000,
-          encoding: "utf8",
-          input: "",
-        });
+        const { status, signal, stdout } = spawnSync(join(cwd, "a"), { cwd, ...SHORT });
         return `${status ?? signal}|${stdout}`;
-      });
-    } finally {
-      rmSync(cwd, { recursive: true, force: true });
-    }
+      }),
+    );
   };
 }
 
@@ -161,16 +163,13 @@ function compiled(path: string, command: string, args: string[]): Language["usin
 async function withShell<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
   const { status, stdout: path } = spawnSync("bash", ["-c", 'echo "$BASH"'], { encoding: "utf8" });
   if (status !== 0) return null;
-  const cwd = mkdtempSync(join(tmpdir(), "lens-executed-"));
-  try {
-    return await use(async (program) => {
-      const env = { PATH: "/nonexistent", LC_ALL: "C", NODE_ENV: "test" as const };
-      const options = { cwd, env, timeout: 5_000, encoding: "utf8", input: "" } as const;
+  const env = { PATH: "/nonexistent", LC_ALL: "C", NODE_ENV: "test" as const };
+  return inFolder((cwd) =>
+    use(async (program) => {
+      const options = { cwd, env, ...SHORT };
       const { error, status, stdout, stderr } = spawnSync(path.trim(), ["--norc", "-c", program], options);
       if (error || /syntax error/.test(stderr)) return stdout === "" || error ? null : `${stdout}|syntax`;
       return `${status}|${stdout.replaceAll(/line \d+/g, "line")}`;
-    });
-  } finally {
-    rmSync(cwd, { recursive: true, force: true });
-  }
+    }),
+  );
 }

@@ -40,6 +40,7 @@ describe("an unchanged line below what was put in", () => {
       4,
     ],
     ["a.c", "is given", c("go(a);", "free(a);"), c("if (b)", "  return", "free(a);"), 4],
+    ["a.c", "is given, though it looks like a comment", c("go(a);", "*a = b;"), c("go(a);", "return", "*a = b;"), 4],
     ["a.cpp", "is thrown", c("go(a);", "free(a);"), c("if (b)", "  throw", "free(a);"), 4],
     [
       "A.java",

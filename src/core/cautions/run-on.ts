@@ -2,11 +2,10 @@ import { indentOf } from "../diff/scopes";
 import { siblingBefore } from "../grammar/children";
 import type { LanguageId } from "../grammar/languages";
 import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
-import { counted } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { firstNodeOf, isCodeLine } from "../quiet/places";
 import type { Caution } from "./caution";
-import { runsOf, type Unchanged } from "./runs";
+import { runsOf, type Unchanged, unchangedAre } from "./runs";
 
 /** Languages in which a statement goes on with the next line unless a sign ends it; and those in which what the next line begins with decides. */
 const GOES_ON: Partial<Record<LanguageId, { byNextLine: boolean }>> = {
@@ -30,7 +29,7 @@ const holdsOne = ofTypes((name) =>
 /** What may go on with what stands above it, in a language that asks for no sign between two statements. */
 const MAY_GO_ON = /^[ \t]*[([`+\-/*]/;
 const CLOSES = /^[ \t]*[)\]}]/;
-const COMMENT = /^[ \t]*(?:\/[/*]|\*|#)/;
+const COMMENT = /^[ \t]*(?:\/[/*]|\*(?:[ \t/]|\r?$)|#)/;
 const HEAD = /(?:^|[\s}])(?:(?:if|while|for|foreach|with)\b[^;{]*\)|else|do)[ \t]*\r?$/;
 const ENDED = /[;{}:][ \t]*(?:\/[/*][^\n]*)?\r?$/;
 /** So many lines are looked at for one that says something. */
@@ -62,10 +61,13 @@ export function runOnLines(file: ClassedFile): Caution[] {
     if (!isOdd && looksLikeIt(read.next, file.next, next, is)) continue;
     (is.own ? own : parts).push(next + 1);
   }
-  const verb = ({ length }: number[]) => `${counted(length, "unchanged line")} ${length === 1 ? "is" : "are"}`;
   return [
-    ...(parts.length > 0 ? [caution(`${verb(parts)} a part of the statement above now.`, parts[0])] : []),
-    ...(own.length > 0 ? [caution(`${verb(own)} no part of the statement above any more.`, own[0])] : []),
+    ...(parts.length > 0
+      ? [caution(`${unchangedAre(parts.length)} a part of the statement above now.`, parts[0])]
+      : []),
+    ...(own.length > 0
+      ? [caution(`${unchangedAre(own.length)} no part of the statement above any more.`, own[0])]
+      : []),
   ];
 }
 

@@ -1,3 +1,4 @@
+import { counted } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 
 /** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
@@ -16,4 +17,9 @@ export function runsOf({ hunks, next }: ClassedFile): Unchanged[] {
     const size = (hunks[n + 1]?.newStart ?? next.length) - newEnd;
     return size > 0 ? [{ old: oldEnd, next: newEnd, size }] : [];
   });
+}
+
+/** How many there are, as the beginning of a sentence. */
+export function unchangedAre(count: number): string {
+  return `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
 }

@@ -7,7 +7,7 @@ import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
 import { runOnLines } from "./run-on";
-import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
+import { IN_SIGHT, runsOf, type Unchanged, unchangedAre } from "./runs";
 import { wrappedLines } from "./wrapped";
 
 /** What a line that did not change is to whoever reads the text: code, or the midst of a comment or text that begins above it. */
@@ -73,12 +73,11 @@ function looksOf({ path, old, next }: ClassedFile): States | null {
   return before && after && { old: state(before), next: state(after) };
 }
 
-const unchanged = (count: number) => `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
 const SAYS: Record<string, (count: number) => string> = {
-  "to comment": (count) => `${unchanged(count)} in a comment now: what changed above begins it.`,
-  "to text": (count) => `${unchanged(count)} in a text now, and no code: what changed above begins it.`,
-  "from comment": (count) => `${unchanged(count)} code now, and stood in a comment: read them as new ones.`,
-  "from text": (count) => `${unchanged(count)} code now, and stood in a text: read them as new ones.`,
+  "to comment": (count) => `${unchangedAre(count)} in a comment now: what changed above begins it.`,
+  "to text": (count) => `${unchangedAre(count)} in a text now, and no code: what changed above begins it.`,
+  "from comment": (count) => `${unchangedAre(count)} code now, and stood in a comment: read them as new ones.`,
+  "from text": (count) => `${unchangedAre(count)} code now, and stood in a text: read them as new ones.`,
 };
 
 /** So much is said of conditions, in UTF-16 units. */

@@ -11,6 +11,7 @@ import { MEMBERS, WHOLE_MEMBERS } from "./members";
 import { MOVES } from "./moves";
 import { NAMES } from "./names";
 import { NESTED } from "./nested";
+import { NESTED_NAMES } from "./nested-names";
 import { IN_ANY_ORDER, ORDER } from "./order";
 import { FREE_SEAMS, SEAMS } from "./seams";
 import { LINES_OF_THEIR_OWN, SHARED_LINES } from "./shared-lines";
@@ -26,6 +27,7 @@ export const FOOLABLE: Case[] = [
   ...STYLE,
   ...STARS,
   ...NESTED,
+  ...NESTED_NAMES,
   ...BLOCK_NAMES,
   ...LINES,
   ...NAMES,

@@ -89,6 +89,13 @@ function bindsInC(syntax: Syntax, statement: number): boolean {
   );
 }
 
+/** What names more than its declarators, keeps something, or may. */
+function isOpenInC(syntax: Syntax, statement: number): boolean {
+  return typeOf(syntax, statement) === "declaration"
+    ? !isPlainInC(nodeText(syntax, statement))
+    : bindsInC(syntax, statement);
+}
+
 const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
   javascript: SCRIPT,
   typescript: SCRIPT,
@@ -178,11 +185,8 @@ const BY_LANGUAGE: Partial<Record<LanguageId, Nesting>> = {
     branches: BRANCH,
     local: names(/^declaration$/),
     never: names(/label|^case_statement$|^preproc_/),
-    binds: bindsInC,
-    unless: (syntax, statement) =>
-      typeOf(syntax, statement) === "declaration"
-        ? !isPlainInC(nodeText(syntax, statement))
-        : bindsInC(syntax, statement),
+    binds: isOpenInC,
+    unless: isOpenInC,
   },
   cpp: {
     lists: names(/^compound_statement$/),

@@ -68,6 +68,8 @@ function changedAt(
   return one ? spliced(lines, one.index, one[0].length, change(one)) : lines;
 }
 
+/** The lines of a text, indented. */
+const put = (text: string, indent: string) => text.split("\n").flatMap((line) => (line ? [indent + line] : []));
 const dedented = (line: string) => line.replace(/^ {2}/, "");
 
 /** One of the blocks that run once: what stands before, in and behind it. */
@@ -126,9 +128,8 @@ const APPLY = {
     const end = to % 2 ? blockEnd(lines, from) : Math.min(lines.length, from + size);
     const [above, below] = blocks[to % blocks.length];
     const indent = indentOf(lines[from]);
-    const put = (text: string) => text.split("\n").flatMap((line) => (line ? [indent + line] : []));
     const within = lines.slice(from, end).map((line) => (line === "" ? line : `  ${line}`));
-    return [...lines.slice(0, from), ...put(above), ...within, ...put(below), ...lines.slice(end)];
+    return [...lines.slice(0, from), ...put(above, indent), ...within, ...put(below, indent), ...lines.slice(end)];
   },
   unwrapped: (lines, { at }, blocks) => {
     const block = blockOf(lines, at, blocks);
@@ -141,9 +142,7 @@ const APPLY = {
     const block = blockOf(lines, at, blocks);
     if (!block) return lines;
     const { before, indent, within, behind } = block;
-    const [above, below] = blocks[to % blocks.length].map((text) =>
-      text.split("\n").flatMap((line) => (line ? [indent + line] : [])),
-    );
+    const [above, below] = blocks[to % blocks.length].map((text) => put(text, indent));
     const cut = size % (within.length + 1);
     return [...before, ...above, ...within.slice(0, cut), ...below, ...within.slice(cut).map(dedented), ...behind];
   },
