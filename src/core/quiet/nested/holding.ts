@@ -3,7 +3,7 @@ import { COMMENT, isKind, lineAt, nodeText, ofTypes, type Syntax, tokenAfter, to
 import { range } from "../../plain/range";
 import type { SharedLines } from "../stretch/shared-lines";
 import type { Nesting } from "./nesting";
-import { ANY, namedIn, wordsOf } from "./own-names";
+import { ANY, type NamedIn, namedIn, wordsOf } from "./own-names";
 import { isSign, type Unit } from "./unit";
 
 /** What holds a unit on either side and does not hold the other, from the inside out; and the innermost node that holds both. */
@@ -42,6 +42,9 @@ function above({ syntax, list }: Unit): number[] {
 const NAMING = ofTypes((name) => /pattern|declarat|let_cond|^type_test/.test(name));
 const LEAVES_LOOP = /^(?:break|continue|next|redo|retry|last)$/;
 
+/** A name that more statements give is taken for one that nobody sees: each would be looked at for each group of lines. */
+const MOST_ASKED = 50;
+
 /** What a reader sees of the lines of one side, 0-based. */
 export interface Seen {
   isRead: (line: number) => boolean;
@@ -53,6 +56,7 @@ export interface Seen {
 export class Sight {
   /** Of lists: whether all of their own words are read, and the word behind which their statements stand; -1 where there is none. */
   private readonly lists = new Map<number, { read: boolean; opens: number }>();
+  private readonly named = new Map<number, NamedIn>();
 
   constructor(
     private readonly syntax: Syntax,
@@ -83,16 +87,28 @@ export class Sight {
 
   /** Whether units mean something that one of their holders names for what stands in it, other than by themselves, on a line that nobody reads. */
   meansUnseen(units: readonly Unit[], holders: readonly number[]): boolean {
-    const { syntax, nesting, seen } = this;
+    const { syntax, nesting } = this;
+    const lists = holders.filter((holder) => nesting.lists(syntax, holder)).map((list) => this.namedIn(list));
+    if (lists.every(({ size }) => size === 0)) return false;
     const own = new Set(units.flatMap(({ lines }) => range(lines.start, lines.end)));
-    const unseen = holders
-      .filter((holder) => nesting.lists(syntax, holder))
-      .flatMap((list) => namedIn(syntax, list, nesting))
-      .filter(({ statement }) => !this.linesOf(statement).every((line) => own.has(line) || seen.isRead(line)))
-      .flatMap(({ names }) => names);
-    if (unseen.length === 0 || unseen.includes(ANY)) return unseen.length > 0;
+    const isUnseen = (statement: number) =>
+      !this.linesOf(statement).every((line) => own.has(line) || this.seen.isRead(line));
+    const isNamed = (name: string) =>
+      lists.some((named) => {
+        const statements = named.get(name) ?? [];
+        return statements.length > MOST_ASKED || statements.some(isUnseen);
+      });
     const words = units.map(({ lines }) => wordsOf(syntax, syntax.lines[lines.start], syntax.lines[lines.end]));
-    return unseen.some((name) => words.some((some) => some.has(name)));
+    return isNamed(ANY) || words.some((some) => [...some].some(isNamed));
+  }
+
+  private namedIn(list: number): NamedIn {
+    let named = this.named.get(list);
+    if (!named) {
+      named = namedIn(this.syntax, list, this.nesting);
+      this.named.set(list, named);
+    }
+    return named;
   }
 
   private isListRead(list: number, child: number): boolean {

@@ -1,6 +1,7 @@
 import { childrenOf, sizesOf } from "../../grammar/children";
 import { isKind, NAME, nodeText, ofTypes, type Syntax, tokenText, typeOf } from "../../grammar/syntax";
 import { firstThat } from "../../plain/first-that";
+import { addTo } from "../../plain/grouped";
 import type { Nesting } from "./nesting";
 import { statementsOf, type Unit } from "./unit";
 
@@ -41,20 +42,23 @@ export const ANY = "*";
 const brings = ofTypes((name) => /^us(?:e|ing)_declaration$/.test(name));
 const MANY = /^(?:pub\b.*\s)?use\b|^using\s+(?:namespace|enum)\b/;
 
-/** What each of the statements of a list names for it alone, and perhaps some more words; or {@link ANY}. */
-export function namedIn(
-  syntax: Syntax,
-  list: number,
-  nesting: Nesting,
-): { statement: number; names: readonly string[] }[] {
-  return childrenOf(syntax, list).flatMap((node) => {
-    const binds = nesting.binds?.(syntax, node) ?? false;
-    if (!binds && !nesting.local?.(syntax, node)) return [];
-    if (brings(syntax, node) && MANY.test(nodeText(syntax, node))) return [{ statement: node, names: [ANY] }];
-    const isWhole = sizesOf(syntax)[node] === 1;
-    const names = binds || isWhole ? (nodeText(syntax, node).match(WORD) ?? []) : namesOf(syntax, node);
-    return [{ statement: node, names }];
-  });
+/** By each name the statements that give it. */
+export type NamedIn = ReadonlyMap<string, readonly number[]>;
+
+/** What the statements of a list name for it alone, and perhaps some more words; or {@link ANY}. */
+export function namedIn(syntax: Syntax, list: number, nesting: Nesting): NamedIn {
+  const named = new Map<string, number[]>();
+  for (const node of childrenOf(syntax, list))
+    for (const name of new Set(namesGivenBy(syntax, node, nesting))) addTo(named, name, node);
+  return named;
+}
+
+function namesGivenBy(syntax: Syntax, node: number, nesting: Nesting): readonly string[] {
+  const binds = nesting.binds?.(syntax, node) ?? false;
+  if (!binds && !nesting.local?.(syntax, node)) return [];
+  if (brings(syntax, node) && MANY.test(nodeText(syntax, node))) return [ANY];
+  const isWhole = sizesOf(syntax)[node] === 1;
+  return binds || isWhole ? (nodeText(syntax, node).match(WORD) ?? []) : namesOf(syntax, node);
 }
 
 /** The words of a part of a text, wherever they stand in it. */
