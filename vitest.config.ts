@@ -19,6 +19,7 @@ const part = (name: string, include: string[], more: object = {}) => ({
   resolve: { alias },
   test: {
     ...{ name, include, testTimeout: 60_000, hookTimeout: 60_000, maxWorkers, isolate: false },
+    sequence: { groupOrder: 1 },
     // What is waited for is waited for as long as a busy machine may need, not for the second that is usual.
     ...{ expect: { poll: { timeout: 50_000 } } },
     ...more,
@@ -49,7 +50,11 @@ export default defineConfig({
   test: {
     sequence: { sequencer: LongestFirst },
     projects: [
-      part("core", ["src/core/**/*.test.ts"], { pool: "threads", ...BRIEF }),
+      // It waits for nothing: more at a time than there are processors take them from each other.
+      part("core", ["src/core/**/*.test.ts"], {
+        ...{ pool: "threads", maxWorkers: Math.max(2, availableParallelism()), sequence: { groupOrder: 0 } },
+        ...BRIEF,
+      }),
       part("ui", ["src/ui/**/*.test.{ts,tsx}"], {
         ...{ environment: "happy-dom", setupFiles: ["src/ui/testing/setup.ts"], pool: "threads" },
       }),

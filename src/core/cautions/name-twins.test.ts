@@ -63,5 +63,5 @@ it("are found among thousands that look the same by the sign alone", () => {
   const foreign = "l".repeat(14) + "\u0406";
   const twins = nameTwins([...names, foreign], [...names, foreign]);
   expect(twins.size).toBe(20_001);
-  for (const name of names) expect(twins.get(name)).toBe(foreign);
+  expect(names.filter((name) => twins.get(name) !== foreign)).toEqual([]);
 });

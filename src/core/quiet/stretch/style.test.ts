@@ -1,4 +1,4 @@
-import { transformSync } from "esbuild";
+import { transform } from "esbuild";
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
@@ -128,9 +128,9 @@ function edited(lines: readonly string[], list: readonly Edit[]): string {
 }
 
 /** A text as another reader of its language prints it, without any of its style; null where that reads it not. Brackets around an arrow it keeps, as a hint to who runs it. */
-function printedScript(text: string): string | null {
+async function printedScript(text: string): Promise<string | null> {
   try {
-    const { code } = transformSync(text, { loader: "js", minifyWhitespace: true, minifySyntax: true });
+    const { code } = await transform(text, { loader: "js", minifyWhitespace: true, minifySyntax: true });
     return code.replace(/(?<=[(,])\((\w+=>[\w.]+)\)(?=[,)])/g, "$1");
   } catch {
     return null;
@@ -169,17 +169,21 @@ describe("style", () => {
   it.each([
     ["a.js", SCRIPT, printedScript],
     ["a.py", PYTHON, printedPython],
-  ] as const)("is told in %s where another way of reading finds the same in both", (path, statements, print) => {
+  ] as const)("is told in %s where another way of reading finds the same in both", async (path, statements, print) => {
     let quiet = 0;
-    fc.assert(
-      fc.property(fc.array(fc.constantFrom(...statements), { minLength: 1, maxLength: 8 }), edits, (lines, list) => {
-        const text = { old: `${lines.join("\n")}\n`, next: edited(lines, list) };
-        const [file] = readTexts({ [path]: text }, parse).files;
-        quiet += file.counts.style;
-        if (file.counts.style === 0) return;
-        const before = print(text.old);
-        if (before !== null) expect(print(carriedOver(file, text, QUIET))).toBe(before);
-      }),
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.constantFrom(...statements), { minLength: 1, maxLength: 8 }),
+        edits,
+        async (lines, list) => {
+          const text = { old: `${lines.join("\n")}\n`, next: edited(lines, list) };
+          const [file] = readTexts({ [path]: text }, parse).files;
+          quiet += file.counts.style;
+          if (file.counts.style === 0) return;
+          const before = await print(text.old);
+          if (before !== null) expect(await print(carriedOver(file, text, QUIET))).toBe(before);
+        },
+      ),
       { numRuns: tries(1_500) },
     );
     expect(quiet).toBeGreaterThan(tries(8));
