@@ -1,4 +1,5 @@
 import { isAlias, isMap, isScalar, isSeq, LineCounter, type Node, type ParsedNode, parseAllDocuments } from "yaml";
+import { sharedPairs } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 
 /** A value of a document of data that is another one now, by the way that leads to it. */
@@ -24,15 +25,27 @@ interface Valued {
   node: Node | null;
 }
 
+interface Member {
+  /** What the key is called, for people. */
+  name: string;
+  key: Node | null;
+  value: Node | null;
+}
+
+/** What is written without quotation marks and is no text to some of those who read YAML. */
+const NO_TEXT = /^(?:[-+]?[.\d].*|y|yes|n|no|on|off|true|false|null|~|<<|=|)$/is;
+
 /**
  * What a change made of a document of data (JSON, YAML), by the way to each value; where the order of keys means nothing it is no change but named
- * once. Values are compared as they are written: `1` and `1.0` are not the same. Comments are no data. Refuses, with a sentence, what cannot
- * be read, and what gives one key twice, since one of them would not be seen.
+ * once. Values are compared as they are written: `1` and `1.0` are not the same, nor are the keys `on` and `"on"`. Comments are no data. Refuses, with a sentence, what cannot
+ * be read, what gives one key twice, since one of them would not be seen, and what is to be read by other rules now.
  */
 export function dataChanges(old: string, next: string): DataChange[] | string {
   const [before, after] = [Document.read(old), Document.read(next)];
   if (typeof before === "string") return before;
   if (typeof after === "string") return after;
+  if (before.rules !== after.rules)
+    return "A line that begins with “%” says how all of it is to be read, and says something else now: it can only be read line by line.";
   const compared = new Compared(before, after);
   compared.lists(before.roots, after.roots, []);
   return compared.changes;
@@ -41,7 +54,11 @@ export function dataChanges(old: string, next: string): DataChange[] | string {
 /** One state of a document, which may be several in one file. */
 class Document {
   readonly roots: (Node | null)[] = [];
+  /** By what rules it says that it is to be read: those that it names, each once. */
+  rules = "";
   private readonly known = new Map<Node, number>();
+  /** What each use of a name stands for, where several values have that name. */
+  private readonly targets = new Map<Node, string>();
 
   private constructor(
     readonly text: string,
@@ -60,11 +77,53 @@ class Document {
         return `Line ${lines.linePos(problem.pos[0]).line} cannot be read as data: it can only be read line by line.`;
       document.roots.push(one.contents as ParsedNode | null);
     }
+    const rules = documents.flatMap(({ directives: { yaml, tags } }) => [
+      ...(yaml.explicit ? [`%YAML ${yaml.version}`] : []),
+      ...Object.entries(tags).flatMap(([handle, prefix]) => (handle === "!!" ? [] : [`%TAG ${handle} ${prefix}`])),
+    ]);
+    document.rules = [...new Set(rules)].join("\n");
     if (depthOf(document.roots) > DEEPEST) return "It nests too deep: it can only be read line by line.";
     const again = keyAgain(document.roots);
     if (again)
       return `In line ${document.lineOf(again) + 1} a key stands a second time: it can only be read line by line.`;
+    if (text.includes("*")) document.findTargets();
     return document;
+  }
+
+  /** A name stands for the last value above that was given it: with the order of keys, that may become another one. */
+  private findTargets(): void {
+    for (const [at, root] of this.roots.entries()) {
+      const named = new Map<string, string>();
+      const several = new Set<string>();
+      const uses: { node: Node; name: string; target: string }[] = [];
+      const walk = (node: Node | null, path: string) => {
+        if (isAlias(node)) uses.push({ node, name: node.source, target: named.get(node.source) ?? "" });
+        const { anchor } = (node ?? {}) as { anchor?: string };
+        if (anchor !== undefined && named.has(anchor)) several.add(anchor);
+        if (anchor !== undefined) named.set(anchor, path);
+        if (isSeq<Node | null>(node)) for (const [n, item] of node.items.entries()) walk(item, `${path}\0${n + 1}`);
+        else if (isMap<Node, Node | null>(node))
+          for (const { key, value } of node.items) {
+            const name = this.written(key);
+            walk(key, `${path}\0key ${name}`);
+            walk(value, `${path}\0${name}`);
+          }
+      };
+      walk(root, String(at));
+      for (const { node, name, target } of uses) if (several.has(name)) this.targets.set(node, target);
+    }
+  }
+
+  /** The value as it is written, with what stands before it: its tag, and the name by which it is used again. */
+  written(node: Node | null): string {
+    const { tag, anchor } = (node ?? {}) as { tag?: string; anchor?: string };
+    const target = node && this.targets.get(node);
+    return [
+      ...(anchor === undefined ? [] : [`&${anchor}`]),
+      ...(tag === undefined ? [] : [tag.replace(/^tag:yaml\.org,2002:/, "!!")]),
+      ...(node ? [this.raw(node).trimEnd()] : []),
+      ...(target ? [`(${target.split("\0").slice(1).join(" › ")})`] : []),
+    ].join(" ");
   }
 
   /** The value as it is written. */
@@ -76,21 +135,20 @@ class Document {
     return node?.range ? this.lines.linePos(node.range[0]).line - 1 : 0;
   }
 
-  /** A key as it is called: without its quotation marks where it is a text. */
-  keyOf(key: unknown): string {
-    if (isScalar(key) && typeof key.value === "string") return key.value;
-    return this.raw(key as Node | null);
-  }
-
-  /** The members of a map by their keys, in order. */
-  members(node: Node): Map<string, { key: Node | null; value: Node | null }> {
-    const result = new Map<string, { key: Node | null; value: Node | null }>();
+  /** The members of a map, in order, by what their keys are: the text "1" and the number 1 are two of one name. */
+  members(node: Node): Map<string, Member> {
+    const result = new Map<string, Member>();
     if (!isMap<Node, Node | null>(node)) return result;
+    const names = new Set<string>();
     for (const { key, value } of node.items) {
-      let name = this.keyOf(key);
-      // The text "1" and the number 1 are two keys of one name.
-      while (result.has(name)) name = `${name} (again)`;
-      result.set(name, { key, value });
+      const raw = this.written(key);
+      let name = isScalar(key) && typeof key.value === "string" ? key.value : raw;
+      // Quotation marks are no part of a text, and without them it is one where it cannot be anything else.
+      let is = isText(key) ? `text ${name}` : `as written ${raw}`;
+      while (result.has(is)) is = `${is} (again)`;
+      while (names.has(name)) name = `${name} (again)`;
+      names.add(name);
+      result.set(is, { name, key, value });
     }
     return result;
   }
@@ -110,7 +168,7 @@ class Document {
       content = `{${JSON.stringify(members.sort(([a], [b]) => (a < b ? -1 : 1)))}`;
     } else if (isSeq<Node | null>(node))
       content = `[${node.items.map((item) => this.valued(item, shared).id).join(",")}`;
-    else content = `${isAlias(node) ? "*" : ""}${this.raw(node)}`;
+    else content = `${isAlias(node) ? `*${this.targets.get(node) ?? ""} ` : ""}${this.raw(node)}`;
     const key = JSON.stringify([tag ?? "", anchor ?? "", content]);
     const id = shared.get(key) ?? shared.size;
     shared.set(key, id);
@@ -136,7 +194,9 @@ class Compared {
     const alone = path.length === 0 && was.length <= 1 && is.length <= 1;
     const at = (place: number) => (alone ? path : [...path, String(place + 1)]);
     const ids = (list: Valued[]) => list.map(({ id }) => String(id));
-    for (const { oldStart, oldEnd, newStart, newEnd } of diffLines(ids(before), ids(after))) {
+    const hunks = diffLines(ids(before), ids(after));
+    for (const [i, j] of sharedPairs(hunks, was.length)) this.order(was[i], is[j], at(j));
+    for (const { oldStart, oldEnd, newStart, newEnd } of hunks) {
       const names = new Map<string, number>();
       for (let i = oldStart; i < oldEnd; i++) names.set(this.nameOf(this.old, was[i]) || `at ${i - oldStart}`, i);
       const left = new Set(Array.from({ length: oldEnd - oldStart }, (_, i) => oldStart + i));
@@ -151,10 +211,10 @@ class Compared {
 
   /** What an item of a list is called, where one of its members says so. */
   private nameOf(document: Document, node: Node | null): string {
-    const members = node ? document.members(node) : new Map();
+    const members = node ? document.members(node) : new Map<string, Member>();
     for (const key of ["id", "key", "name"]) {
-      const value = members.get(key)?.value;
-      if (isScalar(value)) return `${key} ${document.raw(value as Node)}`;
+      const value = members.get(`text ${key}`)?.value;
+      if (isScalar(value)) return `${key} ${document.raw(value)}`;
     }
     return "";
   }
@@ -169,13 +229,13 @@ class Compared {
 
   private maps(was: Node, is: Node, path: string[]): void {
     const [before, after] = [this.old.members(was), this.next.members(is)];
-    for (const [name, { key, value }] of after) {
-      const known = before.get(name);
+    for (const [is, { name, key, value }] of after) {
+      const known = before.get(is);
       if (known) this.nodes(known.value, value, [...path, name]);
       else this.note([...path, name], null, value ?? key, "added");
     }
-    for (const [name, { key, value }] of before)
-      if (!after.has(name)) this.note([...path, name], value ?? key, null, "removed");
+    for (const [was, { name, key, value }] of before)
+      if (!after.has(was)) this.note([...path, name], value ?? key, null, "removed");
     this.order(was, is, path);
   }
 
@@ -185,12 +245,12 @@ class Compared {
       for (const [at, item] of is.items.entries()) this.order(was.items[at], item, [...path, String(at + 1)]);
     if (!isMap(was) || !isMap(is)) return;
     const [before, after] = [this.old.members(was), this.next.members(is)];
-    const both = [...before.keys()].filter((name) => after.has(name));
-    if (both.join("\0") !== [...after.keys()].filter((name) => before.has(name)).join("\0"))
+    const both = [...before.keys()].filter((one) => after.has(one));
+    if (both.join("\0") !== [...after.keys()].filter((one) => before.has(one)).join("\0"))
       this.changes.push({ path, mark: "order", before: null, after: null, side: "new", line: this.next.lineOf(is) });
     // Below what is the same nobody else looks.
     if (this.old.valued(was, this.shared).id !== this.next.valued(is, this.shared).id) return;
-    for (const [name, { value }] of after) this.order(before.get(name)?.value ?? null, value, [...path, name]);
+    for (const [one, { name, value }] of after) this.order(before.get(one)?.value ?? null, value, [...path, name]);
   }
 
   private note(path: string[], was: Node | null, is: Node | null, mark: DataChange["mark"]): void {
@@ -198,12 +258,18 @@ class Compared {
     this.changes.push({
       path,
       mark,
-      before: mark === "added" ? null : this.old.raw(was).trimEnd(),
-      after: gone ? null : this.next.raw(is).trimEnd(),
+      before: mark === "added" ? null : this.old.written(was),
+      after: gone ? null : this.next.written(is),
       side: gone ? "old" : "new",
       line: gone ? this.old.lineOf(was) : this.next.lineOf(is),
     });
   }
+}
+
+/** Whether a key is a text, whoever reads it. */
+function isText(key: unknown): boolean {
+  if (!isScalar(key) || typeof key.value !== "string" || key.tag || key.anchor !== undefined) return false;
+  return key.type !== "PLAIN" || !NO_TEXT.test(key.value);
 }
 
 /** Whether what stands around a value is the same: its tag and the name by which it is used again. */
