@@ -17,7 +17,9 @@ const told = (old: string, next: string) =>
   parts(old, next).map((part) =>
     part.mark === "same"
       ? `same ${part.count}`
-      : `${part.mark} ${part.before?.lines.join("|") ?? ""}>${part.after?.lines.join("|") ?? ""}`,
+      : part.mark === "about"
+        ? `about ${part.keys}`
+        : `${part.mark} ${part.before?.lines.join("|") ?? ""}>${part.after?.lines.join("|") ?? ""}`,
   );
 
 it("tells cell by cell what came, went and changed, wherever it stands now", () => {
@@ -45,6 +47,29 @@ it("draws text and images of outputs, and says of the rest that it is not drawn"
     { kind: "untold", type: "image/jpeg", length: 14 },
     { kind: "text", text: "Tide: too low" },
   ]);
+});
+
+it("takes no cell for the same of which anything differs but the number of its run, drawn or not", () => {
+  const html = (text: string) => [{ output_type: "display_data", data: { "text/html": text } }];
+  const cell = { ...code("a", "1", html("<b>1</b>")), metadata: { tags: ["x"] } };
+  const of = (other: object) => told(book(cell), book({ ...cell, ...other }));
+  expect(of({ execution_count: 9, metadata: { tags: ["x"] } })).toEqual(["same 1"]);
+  expect(of({ outputs: html("<b>2</b>") })).toEqual(["changed a>a"]);
+  expect(of({ metadata: { tags: ["skip"] } })).toEqual(["changed a>a"]);
+  expect(of({ attachments: { "a.png": {} } })).toEqual(["changed a>a"]);
+  expect(of({ execution_count: { hidden: 1 } })).toEqual(["changed a>a"]);
+  const [part] = parts(book(), book(code("a", "1", [{ ...html("<p>")[0], ename: "E" }])));
+  expect(part.mark === "added" && part.after?.outputs).toEqual([
+    { kind: "text", text: "E: " },
+    { kind: "untold", type: "text/html", length: 3 },
+  ]);
+});
+
+it("tells that what the notebook says of itself is changed, such as the language that it is run in", () => {
+  const kernel = (language: string) =>
+    JSON.stringify({ cells: [code("ls")], metadata: { kernelspec: { language } }, nbformat: 4 });
+  expect(told(kernel("python"), kernel("bash"))).toEqual(["about metadata", "same 1"]);
+  expect(told(kernel("python"), kernel("python"))).toEqual(["same 1"]);
 });
 
 it("refuses what is no notebook, and what would hide something", () => {

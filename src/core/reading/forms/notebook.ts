@@ -7,6 +7,8 @@ export interface NotebookCell {
   kind: "code" | "markdown" | "raw";
   lines: string[];
   outputs: CellOutput[];
+  /** What else stands in the cell, by its keys, each as JSON, without the numbers of runs: not drawn. What came of it is there as a whole. */
+  rest: Record<string, string>;
 }
 
 export type CellOutput =
@@ -18,6 +20,8 @@ export type CellOutput =
 
 export type NotebookPart =
   | { mark: "same"; count: number }
+  /** What the notebook says of itself, such as the language that it is run in: which of it differs. Comes first. */
+  | { mark: "about"; keys: string[] }
   | { mark: "changed" | "added" | "removed"; before: NotebookCell | null; after: NotebookCell | null };
 
 const lines = v.union([v.string(), v.array(v.string())]);
@@ -39,16 +43,25 @@ const notebook = v.looseObject({
   ),
 });
 
+interface Book {
+  cells: NotebookCell[];
+  /** What stands beside the cells, by its keys, each as JSON. */
+  about: Record<string, string>;
+}
+
 /**
  * What a change made of a notebook (nbformat 4), cell by cell: cells are the same by what is in them, then by their ids, then by their places. Refuses, with
  * a sentence, what is none, and what gives one key twice, since one of them would not be seen.
  */
 export function notebookParts(old: string, next: string): NotebookPart[] | string {
-  const [before, after] = [cellsOf(old), cellsOf(next)];
-  if (typeof before === "string") return before;
-  if (typeof after === "string") return after;
+  const [first, second] = [bookOf(old), bookOf(next)];
+  if (typeof first === "string") return first;
+  if (typeof second === "string") return second;
+  const [before, after] = [first.cells, second.cells];
   const [was, is] = [before, after].map((cells) => cells.map((cell) => JSON.stringify(cell)));
   const parts: NotebookPart[] = [];
+  const about = first.cells.length > 0 && second.cells.length > 0 ? differing(first.about, second.about) : [];
+  if (about.length > 0) parts.push({ mark: "about", keys: about });
   const same = (count: number) => {
     if (count > 0) parts.push({ mark: "same", count });
   };
@@ -78,8 +91,14 @@ function take(cells: NotebookCell[], fits: (cell: NotebookCell) => boolean): Not
   return at < 0 ? null : cells.splice(at, 1)[0];
 }
 
-function cellsOf(text: string): NotebookCell[] | string {
-  if (text.trim() === "") return [];
+/** The keys of which the values differ, in order. */
+export function differing(before: Record<string, string>, after: Record<string, string>): string[] {
+  const keys = new Set([...Object.keys(before), ...Object.keys(after)]);
+  return [...keys].filter((key) => before[key] !== after[key]).sort();
+}
+
+function bookOf(text: string): Book | string {
+  if (text.trim() === "") return { cells: [], about: {} };
   if (hasKeyTwice(text)) return "A key stands twice in it: it can only be read line by line.";
   let data: unknown;
   try {
@@ -89,12 +108,28 @@ function cellsOf(text: string): NotebookCell[] | string {
   }
   const parsed = v.safeParse(notebook, data);
   if (!parsed.success) return "It is no notebook of the fourth format: it can only be read line by line.";
-  return parsed.output.cells.map(({ id, cell_type, source, outputs }) => ({
-    id: id ?? null,
-    kind: cell_type,
-    lines: joined(source).split("\n"),
-    outputs: outputs.flatMap(outputOf),
-  }));
+  const { cells, ...about } = parsed.output;
+  return {
+    about: asJson(about),
+    cells: cells.map(({ id, cell_type, source, ...rest }) => ({
+      id: id ?? null,
+      kind: cell_type,
+      lines: joined(source).split("\n"),
+      outputs: rest.outputs.flatMap(outputOf),
+      rest: asJson(rest),
+    })),
+  };
+}
+
+/** Each value as JSON, without the numbers of runs in it, whatever the order of keys. */
+function asJson(values: object): Record<string, string> {
+  const said = (all: object) =>
+    Object.entries(all)
+      .filter(([key, value]) => key !== "execution_count" || (value !== null && typeof value !== "number"))
+      .sort(([a], [b]) => (a < b ? -1 : 1));
+  const ordered = (_: string, value: unknown) =>
+    value && typeof value === "object" && !Array.isArray(value) ? Object.fromEntries(said(value)) : value;
+  return Object.fromEntries(said(values).map(([key, value]) => [key, JSON.stringify(value, ordered)]));
 }
 
 function joined(text: string | readonly string[]): string {
@@ -104,9 +139,11 @@ function joined(text: string | readonly string[]): string {
 const IMAGES = ["image/png", "image/jpeg"];
 
 function outputOf({ text, data, ename, evalue }: v.InferOutput<typeof output>): CellOutput[] {
-  if (ename !== undefined) return [{ kind: "text", text: `${ename}: ${evalue ?? ""}` }];
-  if (text !== undefined) return [{ kind: "text", text: joined(text) }];
-  return Object.entries(data ?? {}).map(([type, value]): CellOutput => {
+  const told = [
+    ...(ename === undefined ? [] : [`${ename}: ${evalue ?? ""}`]),
+    ...(text === undefined ? [] : [joined(text)]),
+  ];
+  const shown = Object.entries(data ?? {}).map(([type, value]): CellOutput => {
     const content = v.is(lines, value) ? joined(value) : JSON.stringify(value);
     if (type === "text/plain") return { kind: "text", text: content };
     const code = content.replace(/\s/g, "");
@@ -114,6 +151,7 @@ function outputOf({ text, data, ename, evalue }: v.InferOutput<typeof output>): 
       return { kind: "image", source: `data:${type};base64,${code}` };
     return { kind: "untold", type, length: content.length };
   });
+  return [...told.map((text): CellOutput => ({ kind: "text", text })), ...shown];
 }
 
 const TOKEN = /"(?:[^"\\]|\\.)*"|[{}[\],:]/g;

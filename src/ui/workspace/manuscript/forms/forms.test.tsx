@@ -55,6 +55,22 @@ it("shows a notebook by its cells and runs nothing of it", () => {
   expect(container.querySelector("img, script")).toBeNull();
 });
 
+it("says which parts of a notebook and of a cell differ that are not drawn", () => {
+  const book = (language: string, tags: string[], html: string) =>
+    JSON.stringify({
+      cells: [
+        {
+          ...{ id: "a", cell_type: "code", source: "ls", metadata: { tags } },
+          outputs: [{ output_type: "display_data", data: { "text/html": html } }],
+        },
+      ],
+      metadata: { language },
+    });
+  draw("a.ipynb", book("python", [], "<b>1</b>"), book("bash", ["skip"], "<b>2</b>"));
+  expect(screen.getByText(/says of itself is changed: “metadata”/)).toBeTruthy();
+  expect(screen.getByText(/in what is not drawn, too: “metadata”, “outputs”/)).toBeTruthy();
+});
+
 it("draws nothing that is too long, and knows forms by the path", () => {
   draw("a.json", "", JSON.stringify("x".repeat(LONGEST_DRAWN.data)));
   expect(screen.getByRole("status").textContent).toMatch(/too long/);

@@ -2,7 +2,7 @@
 import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
-import { type CellOutput, type NotebookCell, notebookParts } from "@/core/reading/forms/notebook";
+import { type CellOutput, differing, type NotebookCell, notebookParts } from "@/core/reading/forms/notebook";
 import { SafeMarkdown } from "../../../parts/markdown";
 import { SmallDiff } from "../../margin/small-diff";
 import type { Drawable } from "./drawable";
@@ -18,7 +18,7 @@ export function Notebook({ old, next }: Drawable) {
   return (
     <div className="mx-auto max-w-3xl px-6 py-5 font-sans">
       <p className="pb-3 text-soft">
-        Cell by cell. What else is in the file, such as the numbers of runs, is seen line by line.
+        Cell by cell. What is not drawn, such as the numbers of runs, is seen line by line.
       </p>
       {parts.map((part, at) => {
         if (part.mark === "same")
@@ -28,7 +28,15 @@ export function Notebook({ old, next }: Drawable) {
               {counted(part.count, "cell")} without a difference
             </p>
           );
+        if (part.mark === "about")
+          return (
+            <p key="about" className="mb-4 border-l-4 border-brass py-1 pl-4">
+              What the notebook says of itself is changed: {listed(part.keys)}. It is seen line by line.
+            </p>
+          );
         const { mark, before, after } = part;
+        const isOther = (key: string) => key !== "outputs" || isSame(before?.outputs, after?.outputs);
+        const beside = before && after ? differing(before.rest, after.rest).filter(isOther) : [];
         const says = { changed: "changed", added: "new", removed: "gone" }[mark];
         const kind = KINDS[(after ?? before)?.kind ?? "raw"];
         return (
@@ -44,6 +52,11 @@ export function Notebook({ old, next }: Drawable) {
             <SmallDiff was={before?.lines ?? NO_LINES} lines={after?.lines ?? NO_LINES} />
             {after?.kind === "markdown" && <SafeMarkdown text={after.lines.join("\n")} />}
             <Outputs before={before?.outputs ?? []} after={after?.outputs ?? []} />
+            {beside.length > 0 && (
+              <p className="py-1 text-[13px] text-soft">
+                Changed in what is not drawn, too: {listed(beside)}. It is seen line by line.
+              </p>
+            )}
           </section>
         );
       })}
@@ -51,8 +64,17 @@ export function Notebook({ old, next }: Drawable) {
   );
 }
 
+/** Whether what is drawn of them is. */
+function isSame(before?: CellOutput[], after?: CellOutput[]): boolean {
+  return JSON.stringify(before) === JSON.stringify(after);
+}
+
+function listed(keys: readonly string[]): string {
+  return keys.map((key) => `“${visible(key)}”`).join(", ");
+}
+
 function Outputs({ before, after }: { before: CellOutput[]; after: CellOutput[] }) {
-  if (JSON.stringify(before) === JSON.stringify(after)) return <List outputs={after} says="came of it" look="" />;
+  if (isSame(before, after)) return <List outputs={after} says="came of it" look="" />;
   return (
     <>
       <List outputs={before} says="came of it before" look="row-removed" />
