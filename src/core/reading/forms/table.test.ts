@@ -81,6 +81,23 @@ it("never counts a row as the same whose line differs, and has every row of both
   );
 });
 
+it("shows every value that became another, whatever the columns are called and however long the rows are", () => {
+  const name = fc.constantFrom("a", "a (2)", "a (3)", "a (2) (2)", "", "column 3");
+  const row = fc.array(fc.constantFrom<string>("1", "2", ""), { minLength: 1, maxLength: 5 });
+  const table = fc.tuple(fc.array(name, { minLength: 1, maxLength: 4 }), fc.array(row, { minLength: 1, maxLength: 4 }));
+  fc.assert(
+    fc.property(table, fc.nat(), fc.nat(), ([head, rows], at, place) => {
+      const text = (all: string[][]) =>
+        [head, ...all].map((cells) => cells.map((one) => `"${one}"`).join(",")).join("\n");
+      const line = at % rows.length;
+      const values = rows[line].with(place % rows[line].length, "9");
+      const told = form(text(rows), text(rows.with(line, values))).rows;
+      const shown = told.flatMap((one) => (one.kind === "same" || one.kind === "written" ? [] : one.cells));
+      expect(shown.filter(({ before, after }) => before !== "9" && after === "9")).toHaveLength(1);
+    }),
+  );
+});
+
 it("pairs rows of one first value in their order, however many there are", () => {
   const rows = (value: number) => `year,tide\n${`2026,${value}\n`.repeat(100_000)}`;
   const { rows: told } = form(rows(1), rows(2));

@@ -76,8 +76,7 @@ export function tableForm(path: string, old: string, next: string): TableForm | 
     if (!a || !b) return rows.push({ kind: a ? "removed" : "added", ...where });
     const last = rows[rows.length - 1];
     const sameValues = where.cells.every(({ before, after }) => (before ?? "") === (after ?? ""));
-    const lost = a.values.length > was.length || b.values.length > is.length;
-    if (!sameValues || lost) return rows.push({ kind: "changed", ...where });
+    if (!sameValues) return rows.push({ kind: "changed", ...where });
     // With other columns every row is written in another way.
     if (a.raw !== b.raw && !isNew) return rows.push({ kind: "written", ...where });
     if (last?.kind === "same") last.count++;
@@ -130,14 +129,21 @@ function alike(names: readonly string[], isSame: (name: string) => boolean): boo
   return names.filter(isSame).length * 2 >= names.length && names.length > 1;
 }
 
-/** The names of the columns, each once: the second of one name is told by its number. */
-function namesOf([first]: readonly Row[]): string[] {
+/** The names of the columns, each once: a second of one name is told by a number. Where rows are longer than the first one, what they go on with is in columns, too. */
+function namesOf(rows: readonly Row[]): string[] {
   const seen = new Map<string, number>();
-  return (first?.values ?? []).map((name) => {
-    const count = (seen.get(name) ?? 0) + 1;
+  const names = new Set<string>();
+  const width = rows.reduce((most, { values }) => Math.max(most, values.length), 0);
+  for (let at = 0; at < width; at++) {
+    const name = rows[0].values[at] ?? `column ${at + 1}`;
+    let count = seen.get(name) ?? 0;
+    let only = name;
+    do only = count++ === 0 ? name : `${name} (${count})`;
+    while (names.has(only));
     seen.set(name, count);
-    return count === 1 ? name : `${name} (${count})`;
-  });
+    names.add(only);
+  }
+  return [...names];
 }
 
 /** The rows of a text, or a sentence that says why it has none. */
