@@ -36,6 +36,25 @@ describe("a text in Markdown, drawn with what changed", () => {
     ]);
     // A fence that never ends holds the rest.
     expect(blocksIn(["~~~", "a", "", "b"])).toEqual([{ start: 0, end: 4 }]);
+    // Nor within what is not drawn.
+    for (const [begins, ends] of [
+      ...[
+        ["<!-- a", "-->"],
+        ["<pre>", "x</pre>"],
+        ["<?php", "?>"],
+        ["<!DOCTYPE", ">"],
+        ["<![CDATA[", "]]>"],
+      ],
+    ]) {
+      expect(blocksIn([begins, "", "```", "", ends, "", "b"])).toEqual([
+        ...[
+          { start: 0, end: 5 },
+          { start: 6, end: 7 },
+        ],
+      ]);
+      expect(blocksIn(["```", begins, "```", "", "b"])).toHaveLength(2);
+    }
+    expect(blocksIn(["<!-- a -->", "", "b"])).toHaveLength(2);
   });
 
   it("shows a block that was edited as it was, then as it is, and the others once", () => {
@@ -45,10 +64,18 @@ describe("a text in Markdown, drawn with what changed", () => {
     expect(shown("One.\n\nTwo.", "Two.")).toEqual(["removed: One.", "same: Two."]);
     expect(shown("One.", "One.\n\nTwo.")).toEqual(["same: One.", "added: Two."]);
     expect(shown("a\nb\nc", "a\nc")).toEqual(["removed: a⏎b⏎c", "added: a⏎c"]);
+    expect(shown("a", "a\nb")).toEqual(["removed: a", "added: a⏎b"]);
+  });
+
+  it("shows what did not change, too, where what begins above makes another thing of it", () => {
+    expect(shown("Ask two.\n\nThen go.", "<!--\n\nAsk two.\n\n-->\n\nThen go.")).toEqual([
+      ...["removed: Ask two.", "added: <!--⏎⏎Ask two.⏎⏎-->", "same: Then go."],
+    ]);
+    expect(shown("```\n\nAsk two.\n\n```", "Ask two.")).toEqual(["removed: ```⏎⏎Ask two.⏎⏎```", "added: Ask two."]);
   });
 
   it("leaves out no line that says something, on either side, and tells nothing as the same that is not", () => {
-    const line = fc.constantFrom("", "- a", "text", "# b", "```", "  c");
+    const line = fc.constantFrom("", "", "- a", "text", "# b", "```", "  c", "<!--", "-->");
     const lines = fc.array(line, { maxLength: 14 });
     fc.assert(
       fc.property(lines, lines, (old, next) => {
@@ -59,6 +86,9 @@ describe("a text in Markdown, drawn with what changed", () => {
             .flatMap(({ text }) => text.split("\n").filter((one) => one.trim() !== ""));
         const all = (of: readonly string[]) => of.filter((one) => one.trim() !== "");
         expect(said(["same", "added"])).toEqual(all(next));
+        expect(said(["same", "removed"])).toEqual(all(old));
+        const whole = blocksIn(old).map(({ start, end }) => old.slice(start, end).join("\n"));
+        for (const { kind, text } of blocks) if (kind === "same") expect(whole).toContain(text);
         // What was taken away is in what is shown as removed.
         const removed = said(["removed"]);
         for (const hunk of diffLines(old, next))

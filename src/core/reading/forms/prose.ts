@@ -1,4 +1,5 @@
-import type { Hunk } from "../../diff/hunk";
+import { type Hunk, sharedPairs } from "../../diff/hunk";
+import { range } from "../../plain/range";
 
 /** A part of a text that is drawn by itself, such as a paragraph. Lines are 0-based, the end exclusive. */
 export interface Block {
@@ -16,17 +17,28 @@ export interface ShownBlock {
 
 const FENCE = /^ {0,3}(`{3,}|~{3,})/;
 const LIST = /^\s*(?:[-*+]|\d+[.)])\s/;
+/** What else goes on over empty lines, until what ends it: CommonMark 0.31, HTML blocks 1 to 5. A comment takes all that is in it away. */
+const RAW: readonly (readonly [begins: RegExp, ends: RegExp])[] = [
+  [/^ {0,3}<(?:script|pre|style|textarea)(?:[\s>]|$)/i, /<\/(?:script|pre|style|textarea)>/i],
+  [/^ {0,3}<!--/, /-->/],
+  [/^ {0,3}<\?/, /\?>/],
+  [/^ {0,3}<![a-z]/i, />/],
+  [/^ {0,3}<!\[CDATA\[/, /\]\]>/],
+];
 
-/** The blocks of a text in Markdown: parts between empty lines; fenced code and lists stay whole. */
+/** The blocks of a text in Markdown: parts between empty lines; fenced code, comments and the like, and lists stay whole. */
 export function blocksIn(lines: readonly string[]): Block[] {
   const blocks: Block[] = [];
   let start = -1;
   let fence = "";
+  let ends: RegExp | null = null;
   for (const [line, text] of lines.entries()) {
     const [, mark] = FENCE.exec(text) ?? [];
-    if (mark && fence === "") fence = mark;
-    else if (mark?.startsWith(fence) && text.trim() === mark) fence = "";
-    if (text.trim() === "" && fence === "") {
+    if (fence === "") ends ??= RAW.find(([begins]) => begins.test(text))?.[1] ?? null;
+    if (ends?.test(text)) ends = null;
+    else if (!ends && mark && fence === "") fence = mark;
+    else if (!ends && mark?.startsWith(fence) && text.trim() === mark) fence = "";
+    if (text.trim() === "" && fence === "" && !ends) {
       if (start >= 0) blocks.push({ start, end: line });
       start = -1;
     } else if (start < 0) start = line;
@@ -43,33 +55,49 @@ export function blocksIn(lines: readonly string[]): Block[] {
 }
 
 /**
- * Both states of a text in Markdown, block by block, in the order in which they are read: those that are the same once, those that a hunk
- * touches as they were and then as they are. Every line that says something is in a block.
+ * Both states of a text in Markdown, block by block, in the order in which they are read: those that are the same once, the others as they
+ * were and then as they are. Every line that says something is in a block. The same is what a block of its own is on either side, too: what begins
+ * above can make another thing of lines that did not change.
  */
 export function shownBlocks(old: readonly string[], next: readonly string[], hunks: readonly Hunk[]): ShownBlock[] {
   const textOf = (lines: readonly string[], { start, end }: Block) => lines.slice(start, end).join("\n");
-  const gone = blocksIn(old).flatMap((block) => {
-    const hunk = hunks.find(({ oldStart, oldEnd }) => touches(block, oldStart, oldEnd));
-    return hunk ? [{ block, at: hunk.newStart }] : [];
+  const oldOf = new Map(sharedPairs(hunks, old.length).map(([i, j]) => [j, i]));
+  const before = blocksIn(old);
+  const ends = new Map(before.map(({ start, end }) => [start, end]));
+  const kept = new Set<number>();
+  const blocks = blocksIn(next).map((block) => {
+    const start = oldOf.get(block.start);
+    const isSame =
+      start !== undefined &&
+      ends.get(start) === start + block.end - block.start &&
+      range(block.start, block.end).every((line) => oldOf.get(line) === start + line - block.start);
+    if (isSame) kept.add(start);
+    return { ...block, isSame };
   });
+  const gone = before.filter(({ start }) => !kept.has(start));
+  const place = placesIn(hunks);
   const result: ShownBlock[] = [];
   let waiting = 0;
   const flush = (until: number) => {
-    for (; waiting < gone.length && gone[waiting].at < until; waiting++) {
-      const { block } = gone[waiting];
-      result.push({ kind: "removed", text: textOf(old, block), line: block.start });
-    }
+    for (; waiting < gone.length && place(gone[waiting].start) < until; waiting++)
+      result.push({ kind: "removed", text: textOf(old, gone[waiting]), line: gone[waiting].start });
   };
-  for (const block of blocksIn(next)) {
-    const touched = hunks.some(({ newStart, newEnd }) => touches(block, newStart, newEnd));
-    flush(touched ? block.end : block.start + 1);
-    result.push({ kind: touched ? "added" : "same", text: textOf(next, block), line: block.start });
+  for (const block of blocks) {
+    flush(block.isSame ? block.start + 1 : block.end);
+    result.push({ kind: block.isSame ? "same" : "added", text: textOf(next, block), line: block.start });
   }
   flush(Number.POSITIVE_INFINITY);
   return result;
 }
 
-/** Whether lines of a block are among some others; where those are none, whether they would lie within it. */
-function touches({ start, end }: Block, from: number, to: number): boolean {
-  return from === to ? start < from && from < end : start < to && from < end;
+/** Where old lines, asked for in order, stand in the new text, or would: where what took their place begins. */
+function placesIn(hunks: readonly Hunk[]): (line: number) => number {
+  let at = 0;
+  return (line) => {
+    while (at < hunks.length && hunks[at].oldEnd <= line) at++;
+    const hunk = hunks[at];
+    if (hunk && hunk.oldStart <= line) return hunk.newStart;
+    const last = hunks[at - 1];
+    return line + (last ? last.newEnd - last.oldEnd : 0);
+  };
 }
