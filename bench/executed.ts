@@ -11,10 +11,13 @@ import { runScript } from "@/server/testing/run-script";
 import { allGrammars, forgetParses } from "@/server/workers/grammars/grammars";
 import { C } from "./executed/c";
 import { CPP } from "./executed/cpp";
+import { CSHARP } from "./executed/csharp";
+import { GO } from "./executed/go";
+import { JAVA } from "./executed/java";
 import { PHP } from "./executed/php";
 import { PYTHON } from "./executed/python";
 import { RUBY } from "./executed/ruby";
-import { PHP_LOG, PYTHON_RUNNER, RUBY_RUNNER } from "./executed/runners";
+import { JAVA_RUNNER, PHP_LOG, PYTHON_RUNNER, RUBY_RUNNER } from "./executed/runners";
 import { RUST } from "./executed/rust";
 import { SHELL } from "./executed/shell";
 
@@ -43,11 +46,14 @@ const LANGUAGES: readonly Language[] = [
   { name: "C", ...C, using: compiled(C.path, "gcc", ["-w", "-O0", "-std=gnu11"]), oneOf: 5 },
   { name: "C++", ...CPP, using: compiled(CPP.path, "g++", ["-w", "-O0", "-std=gnu++17"]), oneOf: 5 },
   { name: "Rust", ...RUST, using: compiled(RUST.path, "rustc", ["-A", "warnings", "--edition", "2021"]), oneOf: 10 },
+  { name: "Java", ...JAVA, using: withJava, oneOf: 5 },
+  { name: "Go", ...GO, using: compiled(GO.path, "go", ["build"], { version: "version" }), oneOf: 10 },
+  { name: "C#", ...CSHARP, using: compiled(CSHARP.path, "mcs", ["-nowarn:0"], { runner: "mono" }), oneOf: 20 },
 ];
 
 /**
  * Makes programs up, changes them, and runs both states of each change of which nothing is to be read: they have to do the same. In JavaScript, and in Python, Ruby, PHP,
- * a shell, C, C++ and Rust where the machine has them: a part of the number in those that are compiled, which takes its time.
+ * a shell, C, C++, Rust, Java, Go and C# where the machine has them: a part of the number in those that are compiled, which takes its time.
  */
 export async function executed(say: (words: string) => void, args: string[]): Promise<number> {
   const wanted = Number(args[0]) || PROGRAMS;
@@ -127,7 +133,15 @@ async function inFolder<T>(use: (cwd: string) => Promise<T>): Promise<T> {
 }
 
 /** How long a program may take, and what it is told and tells. */
-const SHORT = { timeout: 5_000, encoding: "utf8", input: "" } as const;
+const SHORT = { timeout: 5_000, maxBuffer: 100_000, encoding: "utf8", input: "" } as const;
+
+async function withJava<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
+  return inFolder((cwd) => {
+    const runner = join(cwd, "Run.java");
+    writeFileSync(runner, JAVA_RUNNER);
+    return asked("java", [runner])(use) as Promise<T | null>;
+  });
+}
 
 /** Without what a machine sets for PHP. What it could not even begin with, it says by what it ends with. */
 async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
@@ -144,16 +158,24 @@ async function withPhp<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
   });
 }
 
-/** Programs that are compiled first: one that is not is none. `path` is what the file is called. */
-function compiled(path: string, command: string, args: string[]): Language["using"] {
+/** Programs that are compiled first: one that is not is none. `path` is what the file is called, `runner` what runs what was made, where that does not run by itself. */
+function compiled(
+  path: string,
+  command: string,
+  args: string[],
+  { version = "--version", runner = null as string | null } = {},
+): Language["using"] {
   return async (use) => {
-    if (spawnSync(command, ["--version"]).status !== 0) return null;
+    if (spawnSync(command, [version]).status !== 0) return null;
     return inFolder((cwd) =>
       use(async (program) => {
         writeFileSync(join(cwd, path), program);
-        if (spawnSync(command, [...args, "-o", "a", path], { cwd, stdio: "ignore" }).status !== 0) return null;
-        const { status, signal, stdout } = spawnSync(join(cwd, "a"), { cwd, ...SHORT });
-        return `${status ?? signal}|${stdout}`;
+        const into = runner ? ["-out:a"] : ["-o", "a"];
+        if (spawnSync(command, [...args, ...into, path], { cwd, stdio: "ignore" }).status !== 0) return null;
+        const [runs, ...what] = runner ? [runner, "a"] : [join(cwd, "a")];
+        const { error, status, signal, stdout } = spawnSync(runs, what, { cwd, ...SHORT });
+        // How far one that goes on and on came says nothing.
+        return error ? "endless" : `${status ?? signal}|${stdout}`;
       }),
     );
   };

@@ -96,6 +96,9 @@ function dice(seed: number): () => number {
 
 const times = (count: number) => Array.from({ length: count }, (_, n) => n);
 /** What is changed: a first state beside main, and a second one on it. */
+/** Three lines that do something, each another one. */
+const told = (indent: string, n: number) => [1, 2, 3].map((at) => `${indent}go${n}_${at}(a, "x");\n`).join("");
+
 const changed = (name: string, path: string, before: string, after: string): HostileBranch => ({
   name,
   make: async (work) => {
@@ -275,6 +278,13 @@ export const HOSTILE: HostileBranch[] = [
     "i.ts",
     lines(50_000, (n) => `import { a${n}, b${n} } from "./m${n}";`),
     lines(50_000, (n) => `import { b${49_999 - n}, a${49_999 - n} } from "./m${49_999 - n}";`),
+  ),
+  // Another block around all, which names something behind every third line.
+  changed(
+    "names-in-blocks",
+    "nested.js",
+    `function f(a, b) {\n  if (a) {\n${lines(4_000, (n) => `${told("    ", n)}    let v${n} = ${n};`)}  }\n}\n`,
+    `function f(a, b) {\n  if (b) {\n    try {\n${lines(4_000, (n) => `${told("      ", n)}      let w${n} = ${n + 1};`)}    } finally {}\n  }\n}\n`,
   ),
   changed("blank-lines", "blank.ts", "let a = 1;\n", `${"\n \n\t\n".repeat(500_000)}let a = 1;\n`),
   {

@@ -19,7 +19,7 @@ export interface Pieces {
 }
 
 /** What becomes a number: no sign for a preprocessor, and none before a bracket. */
-const NUMBERED = /#(?!\{|(?:define|undef|ifn?def|else|endif)\b)/g;
+const NUMBERED = /#(?!\{|(?:define|undef|if(?:n?def)?|else|endif|(?:end)?region)\b)/g;
 const NAMES = ["tide", "ebbing", "flow", "gate"];
 
 interface Edit {
