@@ -48,10 +48,10 @@ it("takes values as they are written, and what is the same for the same", () => 
 });
 
 it("takes keys that are no text to everyone as they are written, too", () => {
-  expect(told('{"1": 2}', "{1: 2}")).toEqual(["added 1 null>2 new 1", "removed 1 2>null old 1"]);
+  expect(told('{"1": 2}', "{1: 2}")).toEqual(["added 1 null>2 new 1", 'removed "1" 2>null old 1']);
   expect(told("on: push\n", '"on": push\n')).toHaveLength(2);
   expect(told('1: a\n"1": b\n', '"1": a\n1: b\n')).toEqual([
-    ...["changed 1 b>a new 1", "changed 1 (again) a>b new 2", "order  null>null new 1"],
+    ...['changed "1" b>a new 1', "changed 1 a>b new 2", "order  null>null new 1"],
   ]);
   expect(told("<<: {a: 1}\n", '"<<": {a: 1}\n')).toHaveLength(2);
 });

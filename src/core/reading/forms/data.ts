@@ -1,4 +1,14 @@
-import { isAlias, isMap, isScalar, isSeq, LineCounter, type Node, type ParsedNode, parseAllDocuments } from "yaml";
+import {
+  isAlias,
+  isMap,
+  isScalar,
+  isSeq,
+  LineCounter,
+  type Node,
+  type ParsedNode,
+  parseAllDocuments,
+  type Scalar,
+} from "yaml";
 import { sharedPairs } from "../../diff/hunk";
 import { diffLines } from "../../diff/lines";
 
@@ -142,9 +152,10 @@ class Document {
     const names = new Set<string>();
     for (const { key, value } of node.items) {
       const raw = this.written(key);
-      let name = isScalar(key) && typeof key.value === "string" ? key.value : raw;
       // Quotation marks are no part of a text, and without them it is one where it cannot be anything else.
-      let is = isText(key) ? `text ${name}` : `as written ${raw}`;
+      const text = isText(key) ? (key.value as string) : null;
+      let is = text === null ? `as written ${raw}` : `text ${text}`;
+      let name = text === null || NO_TEXT.test(text) ? raw : text;
       while (result.has(is)) is = `${is} (again)`;
       while (names.has(name)) name = `${name} (again)`;
       names.add(name);
@@ -267,7 +278,7 @@ class Compared {
 }
 
 /** Whether a key is a text, whoever reads it. */
-function isText(key: unknown): boolean {
+function isText(key: unknown): key is Scalar {
   if (!isScalar(key) || typeof key.value !== "string" || key.tag || key.anchor !== undefined) return false;
   return key.type !== "PLAIN" || !NO_TEXT.test(key.value);
 }

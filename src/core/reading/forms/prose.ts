@@ -90,6 +90,12 @@ export function shownBlocks(old: readonly string[], next: readonly string[], hun
   return result;
 }
 
+/** Whether a block is a comment alone, of which nothing is drawn; one that never ends takes all that follows. */
+export function isComment(block: string): boolean {
+  const end = block.indexOf("-->", block.indexOf("<!--") + 4);
+  return /^ {0,3}<!--/.test(block) && (end < 0 || block.slice(end + 3).trim() === "");
+}
+
 /** Where old lines, asked for in order, stand in the new text, or would: where what took their place begins. */
 function placesIn(hunks: readonly Hunk[]): (line: number) => number {
   let at = 0;

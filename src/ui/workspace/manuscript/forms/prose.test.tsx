@@ -23,3 +23,12 @@ it("draws both states of what changed, whatever is written in it, and leads to t
   await userEvent.click(screen.getAllByText("to line 3")[0]);
   expect(onGo).toHaveBeenCalledWith("old", 3);
 });
+
+it("says that a comment is not drawn, where one was put around what was", () => {
+  const [was, is] = ["Ask two.\n\nGo.", "<!--\n\nAsk two.\n\n-->\n\nGo."].map((text) => text.split("\n"));
+  const { hunks } = compareFiles(bytes(was.join("\n")), bytes(is.join("\n")));
+  render(<Prose old={was} next={is} hunks={hunks} onGo={vi.fn()} path="a.md" />);
+  expect(screen.getByLabelText("as it was").textContent).toContain("Ask two.");
+  expect(screen.getByLabelText("as it is now").textContent).toContain("A comment: not drawn.");
+  expect(screen.getByText("Go.")).toBeTruthy();
+});

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo } from "react";
-import { type ShownBlock, shownBlocks } from "@/core/reading/forms/prose";
+import { isComment, type ShownBlock, shownBlocks } from "@/core/reading/forms/prose";
 import { SafeMarkdown } from "../../../parts/markdown";
 import type { Drawable } from "./drawable";
 
@@ -34,7 +34,11 @@ export function Prose({ old, next, hunks, onGo }: Drawable) {
                 </button>
               </p>
             )}
-            <SafeMarkdown text={words} />
+            {isComment(words) ? (
+              says && <p className="text-soft">A comment: not drawn.</p>
+            ) : (
+              <SafeMarkdown text={words} />
+            )}
           </section>
         );
       })}
