@@ -7,6 +7,7 @@ import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { basename, dirname, join, sep } from "node:path";
 import { fileURLToPath, pathToFileURL } from "node:url";
+import { inAscii, putInAscii } from "./in-ascii.mjs";
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 process.env.NEXT_TELEMETRY_DISABLED = "1";
@@ -124,7 +125,16 @@ function asOne() {
   };
 }
 
-const BUNDLED = ["src", "demo", "bench", "tests/served.ts", "scripts/prepare.mjs", "package-lock.json"];
+const BUNDLED = [
+  "src",
+  "demo",
+  "bench",
+  "tests/served.ts",
+  "scripts/prepare.mjs",
+  "scripts/in-ascii.mjs",
+  "package-lock.json",
+];
+const DRAWN = ["src", "public", "package-lock.json", "next.config.mjs", "postcss.config.mjs", "scripts/in-ascii.mjs"];
 
 /** The command line, the workers and the demo as plain JavaScript in dist/. */
 export async function bundle() {
@@ -139,7 +149,12 @@ export async function bundle() {
     );
     const entryPoints = { lens: "src/cli/lens.ts" };
     const lens = { ...bundled(), entryPoints, splitting: false, define: { COMMANDS: JSON.stringify(name) } };
-    const all = [...commands, ...(await made(bundled())), ...(await made(lens)), `dist/${name}.cache`];
+    const scripts = [...commands, ...(await made(bundled())), ...(await made(lens))];
+    for (const path of scripts.filter((one) => /\.[cm]js$/.test(one))) {
+      const place = join(root, path);
+      writeFileSync(place, inAscii(readFileSync(place, "utf8")));
+    }
+    const all = [...scripts, `dist/${name}.cache`];
     run(process.execPath, ["-e", 'import("./dist/lens.mjs").then(({ keepCompiled }) => keepCompiled())']);
     clear(new Set(all));
   });
@@ -159,11 +174,12 @@ function clear(made) {
 /** The pages, for production. */
 export async function build() {
   await bundle();
-  await once(".next/.made", ["src", "public", "package-lock.json", "next.config.mjs", "postcss.config.mjs"], () => {
+  await once(".next/.made", DRAWN, () => {
     say("Building the pages …");
     run(process.execPath, [join(root, "node_modules/next/dist/bin/next"), "build"], {
       env: { ...process.env, NODE_ENV: "production" },
     });
+    putInAscii(join(root, ".next/server"));
   });
 }
 

@@ -1,0 +1,2 @@
+export function inAscii(script: string): string;
+export function putInAscii(folder: string): void;
