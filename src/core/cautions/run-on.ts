@@ -61,17 +61,18 @@ export function runOnLines(file: ClassedFile): Caution[] {
     if (!isOdd && looksLikeIt(read.next, file.next, next, is)) continue;
     (is.own ? own : parts).push(next + 1);
   }
-  return [
-    ...(parts.length > 0
-      ? [caution(`${unchangedAre(parts.length)} a part of the statement above now.`, parts[0])]
-      : []),
-    ...(own.length > 0
-      ? [caution(`${unchangedAre(own.length)} no part of the statement above any more.`, own[0])]
-      : []),
-  ];
+  return partOrOwn(parts, own);
 }
 
-const caution = (says: string, line: number): Caution => ({ kind: "switched", says, line });
+/** Of lines, 1-based, that are parts of what stands above them now, and of those that are none any more. */
+export function partOrOwn(parts: readonly number[], own: readonly number[]): Caution[] {
+  const caution = (lines: readonly number[], what: string): Caution[] =>
+    lines.length > 0 ? [{ kind: "switched", says: `${unchangedAre(lines.length)} ${what}`, line: lines[0] }] : [];
+  return [
+    ...caution(parts, "a part of the statement above now."),
+    ...caution(own, "no part of the statement above any more."),
+  ];
+}
 
 /** The first line of some that says something, on both sides, 0-based; null where none is near. */
 function firstSaying({ next }: ClassedFile, run: Unchanged): { old: number; next: number } | null {

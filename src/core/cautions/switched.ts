@@ -4,6 +4,7 @@ import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import type { Caution } from "./caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
+import { continuedLines } from "./continued";
 import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
 import { runOnLines } from "./run-on";
@@ -26,7 +27,7 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
  */
 export function switchedLines(file: ClassedFile): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
-  return [...takenIn(file), ...underOthers(file), ...wrappedLines(file), ...runOnLines(file)];
+  return [...takenIn(file), ...underOthers(file), ...wrappedLines(file), ...runOnLines(file), ...continuedLines(file)];
 }
 
 function takenIn(file: ClassedFile): Caution[] {
