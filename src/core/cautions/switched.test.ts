@@ -117,8 +117,15 @@ describe("lines that did not change, and are something else now", () => {
       "int f()\n{\n  while (1)\n  {\n#  }\n}\n",
       "while (1)",
     ],
+    ["a.css", "a condition", "b { c: d }\n#", "b { c: d }\n@media print {\n#}\n", "@media print {"],
+    ["a.css", "a rule", "b { c: d }\n#e { f: g }\n", "b { c: d }\n.trial {\n#e { f: g }\n}\n", ".trial {"],
   ])("says of %s what they stand within: %s", (path, _, before, after, head) => {
-    const checks = many(path === "a.sh" || path === "a.rb" ? "  check_# now\n" : "  check(#);\n");
+    const LINES: Record<string, string> = {
+      "a.sh": "  check_# now\n",
+      "a.rb": "  check_# now\n",
+      "a.css": ".check# { color: red }\n",
+    };
+    const checks = many(LINES[path] ?? "  check(#);\n");
     const [old, next] = [before.replace("#", checks), after.replace("#", checks)];
     const line = next.slice(0, next.indexOf(checks)).split("\n").length;
     const within = `12 unchanged lines stand within “${head}” now, and are not indented for it.`;

@@ -40,7 +40,7 @@ const MOST_TOLD = 3;
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
   const { language, hunks } = file;
-  if (!language || language.indented || !language.moves) return [];
+  if (!language || language.indented || !(language.moves || language.id === "css")) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const signs = ENDS[language.id];
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
