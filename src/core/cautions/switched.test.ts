@@ -142,6 +142,41 @@ describe("lines that did not change, and are something else now", () => {
     ]);
   });
 
+  it.each<[path: string, old: string, next: string, within: string, stood: string, line: number]>([
+    [
+      "a.js",
+      "function f() {\n  a();\n#}\n",
+      "function f() {\n  a();\n}\nfunction g() {\n#}\n",
+      ...(["function g() {", "function f() {", 5] as const),
+    ],
+    [
+      "a.c",
+      "int f()\n{\n  a();\n#}\n",
+      "int f()\n{\n  a();\n}\nint g()\n{\n#}\n",
+      ...(["int g()", "int f()", 7] as const),
+    ],
+    [
+      "a.ts",
+      "function f() {\n  if (a) {\n    b();\n#  }\n}\n",
+      "function f() {\n  if (a) {\n    b();\n  } else {\n#  }\n}\n",
+      ...(["} else {", "if (a) {", 5] as const),
+    ],
+    ["a.rb", "def f\n  a\n#end\n", "def f\n  a\nend\ndef g\n#end\n", ...(["def g", "def f", 5] as const)],
+    [
+      "a.go",
+      "package a\n\nfunc f() {\n\ta()\n}\n\nfunc g() {\n#}\n",
+      "package a\n\nfunc f() {\n\ta()\n#}\n",
+      ...(["func f() {", "func g() {", 5] as const),
+    ],
+  ])("says of %s that they stand within another block as deep", (path, before, after, within, stood, line) => {
+    const checks = many(path === "a.rb" ? "  check_# now\n" : "  if (allowed) {\n    check(#);\n  }\n");
+    const [told] = said(path, before.replace("#", checks), after.replace("#", checks));
+    expect(told).toEqual([expect.stringMatching(/^\d+ unchanged lines stand within /), line]);
+    expect(told[0].replace(/^\d+ unchanged lines /, "")).toBe(
+      `stand within “${within}” now, and stood within “${stood}”.`,
+    );
+  });
+
   it("tells a few blocks of a file by themselves, and what is left as one", () => {
     const part = (n: number, head: string, foot: string) => `${head}${many(`  check${n}(#);\n`)}${foot}`;
     const file = (head: (n: number) => string, foot: string) =>
@@ -162,6 +197,8 @@ describe("lines that did not change, and are something else now", () => {
       "f(() => {\n  if (a) {\n#  }\n});\n",
       "f(() => {\n  if (b) {\n    c();\n  } else if (a) {\n#  }\n});\n",
     ],
+    ["a function under another name", "function f() {\n  a();\n#}\n", "function g() {\n  a();\n#}\n"],
+    ["one put above another", "function f() {\n#}\n", "function g() {\n  a();\n}\n\nfunction f() {\n#}\n"],
     ["what is in sight", "f(() => {\n  a();\n  b();\n  c();\n});\n", "f(() => {\n  if (d) {\n  b();\n  }\n});\n"],
   ])("says nothing of %s", (_, before, after) => {
     const checks = many("    check(#);\n");

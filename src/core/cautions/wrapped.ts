@@ -32,8 +32,8 @@ const LONGEST = 80;
 const MOST_TOLD = 3;
 
 /**
- * Where lines that did not change stand within a block that they did not stand in, or no more in one: its bracket was put above them, or below, and they were not indented for it. What comes
- * of it stands at its two ends, and nobody is shown what lies between.
+ * Where lines that did not change stand within a block that they did not stand in, or no more in one, or in another one as deep: its bracket was put above them, or below, and they were not indented for it.
+ * What comes of it stands at its two ends, and nobody is shown what lies between.
  *
  * @example // "if (trial) {" was put above twelve lines, and "}" below them:
  * // [{ kind: "switched", says: "12 unchanged lines stand within “if (trial) {” now, and are not indented for it.", line: 3 }]
@@ -49,13 +49,8 @@ export function wrappedLines(file: ClassedFile): Caution[] {
   const wraps = new Wraps(file, read);
   const told = new Map<string, Counted>();
   for (const run of runs) {
-    for (const [head, { count, line }] of wraps.around(run)) {
+    for (const [says, { count, line }] of wraps.around(run)) {
       if (count <= IN_SIGHT) continue;
-      const text = shortened(head >= 0 ? saidAt(file.next, head) : saidAt(file.old, -1 - head), LONGEST);
-      const says =
-        head >= 0
-          ? `within “${text}” now, and are not indented for it`
-          : `outside of “${text}” now, in which they stood`;
       const known = told.get(says);
       if (known) known.count += count;
       else told.set(says, { count, line });
@@ -82,11 +77,12 @@ function cautionsOf(told: readonly (readonly [says: string, Counted])[]): Cautio
   }));
 }
 
-/** Tells by which blocks unchanged lines are in more, or in fewer, than before. */
+/** Tells by which blocks unchanged lines are in more, or in fewer, than before, or in others. */
 class Wraps {
   private readonly before: Blocks;
   private readonly after: Blocks;
-  private readonly heads = new Map<string, number>();
+  /** By where the innermost blocks begin, before and after. */
+  private readonly said = new Map<string, string | null>();
 
   constructor(
     private readonly file: ClassedFile,
@@ -96,31 +92,62 @@ class Wraps {
     this.after = new Blocks(read.next);
   }
 
-  /** By the line that begins the block; where they stood in it, by one less than nothing minus that line. */
-  around({ old, next, size }: Unchanged): Map<number, Counted> {
+  /** How many stand where now, by what is said of that. */
+  around({ old, next, size }: Unchanged): Map<string, Counted> {
     const { file, read } = this;
-    const found = new Map<number, Counted>();
+    const found = new Map<string, Counted>();
     for (let n = 0; n < size; n++) {
       if (!SAYS_SOMETHING.test(file.next[next + n])) continue;
       if (!isCodeLine(read.old, old + n) || !isCodeLine(read.next, next + n)) continue;
-      const [was, is] = [this.before.around(old + n), this.after.around(next + n)];
-      const [wasDeep, isDeep] = [was?.depth ?? 0, is?.depth ?? 0];
-      if (wasDeep === isDeep) continue;
-      const head = isDeep > wasDeep ? this.headOf(is!, wasDeep, true) : -1 - this.headOf(was!, isDeep, false);
-      const known = found.get(head);
+      const says = this.saysOf(this.before.around(old + n), this.after.around(next + n));
+      if (says === null) continue;
+      const known = found.get(says);
       if (known) known.count++;
-      else found.set(head, { count: 1, line: next + n + 1 });
+      else found.set(says, { count: 1, line: next + n + 1 });
     }
     return found;
   }
 
-  private headOf(deep: Block, than: number, inNext: boolean): number {
-    const key = `${inNext} ${deep.start} ${than}`;
-    const known = this.heads.get(key);
-    if (known !== undefined) return known;
-    const head = headBy(deep, than, (line) => isChanged(this.file.hunks, line, inNext));
-    this.heads.set(key, head);
-    return head;
+  /** Null where nothing is to be said. Each two blocks are looked at once, however many lie in them. */
+  private saysOf(was: Block | null, is: Block | null): string | null {
+    const passed: string[] = [];
+    let [before, after] = [was, is];
+    for (;;) {
+      const key = `${before?.start} ${after?.start}`;
+      const known = this.said.get(key);
+      if (known === undefined) passed.push(key);
+      const says = known === undefined ? this.saysNow(before, after) : known;
+      if (says === "around") {
+        [before, after] = [before!.around, after!.around];
+        continue;
+      }
+      for (const one of passed) this.said.set(one, says);
+      return says;
+    }
+  }
+
+  /** Of two blocks by themselves; of those that are the same, those around them decide. */
+  private saysNow(was: Block | null, is: Block | null): string | null | "around" {
+    const { old, next, hunks } = this.file;
+    const [wasDeep, isDeep] = [was?.depth ?? 0, is?.depth ?? 0];
+    const within = (line: number) => `“${shortened(saidAt(next, line), LONGEST)}”`;
+    const outside = (line: number) => `“${shortened(saidAt(old, line), LONGEST)}”`;
+    if (isDeep > wasDeep)
+      return `within ${within(headBy(is!, wasDeep, (line) => isChanged(hunks, line, true)))} now, and are not indented for it`;
+    if (isDeep < wasDeep)
+      return `outside of ${outside(headBy(was!, isDeep, (line) => isChanged(hunks, line, false)))} now, in which they stood`;
+    if (!was || !is) return null;
+    if (!this.areOthers(headOf(old, was.line), headOf(next, is.line))) return "around";
+    return `within ${within(is.line)} now, and stood within ${outside(was.line)}`;
+  }
+
+  /** Whether blocks as deep as each other, by the lines that say what they are, are two: one says so where nothing changed, and the other elsewhere. Where both lines changed it is the same under another name. */
+  private areOthers(was: number, is: number): boolean {
+    const { hunks } = this.file;
+    const [isGone, isNew] = [isChanged(hunks, was, false), isChanged(hunks, is, true)];
+    if (isGone || isNew) return isGone !== isNew;
+    const above = hunks[firstThat(hunks.length, (at) => hunks[at].oldEnd > was) - 1];
+    return was + (above ? above.newEnd - above.oldEnd : 0) !== is;
   }
 }
 
@@ -131,10 +158,14 @@ function isChanged(hunks: readonly Hunk[], line: number, inNext: boolean): boole
   return hunk !== undefined && hunk[start] <= line;
 }
 
-/** What stands on a line, or on the one above it where that is no more than a bracket. */
+/** The line that says what a block is: that on which it begins, or the one above where that holds no more than a bracket. */
+function headOf(lines: readonly string[], line: number): number {
+  return line > 0 && !/[\p{L}\p{N}]/u.test(lines[line]) && lines[line - 1].trim() !== "" ? line - 1 : line;
+}
+
+/** What stands there. */
 function saidAt(lines: readonly string[], line: number): string {
-  const said = lines[line].trim();
-  return line > 0 && !/[\p{L}\p{N}]/u.test(said) ? lines[line - 1].trim() || said : said;
+  return lines[headOf(lines, line)].trim();
 }
 
 /** A block, the one around it, and how many they are together. */
@@ -191,20 +222,37 @@ function headBy(deep: Block, than: number, hasChanged: (line: number) => boolean
   return outermost.line;
 }
 
-/** Whether a hunk begins or ends more blocks than what stood there. Cheap: nothing is parsed for it. */
+/** Whether a hunk begins or ends more blocks than what stood there, or others. Cheap: nothing is parsed for it. */
 function opensOrEnds(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk, words?: RegExp): boolean {
-  return openedBy(file.old, oldStart, oldEnd, words) !== openedBy(file.next, newStart, newEnd, words);
+  const [was, is] = [openedBy(file.old, oldStart, oldEnd, words), openedBy(file.next, newStart, newEnd, words)];
+  return was.open !== is.open || was.lowest !== is.lowest;
 }
 
-/** How many brackets some lines open more than they close; where words end blocks, how many of those there are. */
-function openedBy(lines: readonly string[], from: number, to: number, words?: RegExp): number {
+/** How many brackets some lines open more than they close, and how many blocks around them they end at the most, below nothing; where words end blocks, how many of those there are. */
+function openedBy(
+  lines: readonly string[],
+  from: number,
+  to: number,
+  words?: RegExp,
+): { open: number; lowest: number } {
   let open = 0;
+  let lowest = 0;
   for (let line = from; line < to; line++) {
-    if (words) open += lines[line].match(words)?.length ?? 0;
-    else {
-      for (let at = lines[line].indexOf("{"); at >= 0; at = lines[line].indexOf("{", at + 1)) open++;
-      for (let at = lines[line].indexOf("}"); at >= 0; at = lines[line].indexOf("}", at + 1)) open--;
+    if (words) {
+      open += lines[line].match(words)?.length ?? 0;
+      continue;
+    }
+    const text = lines[line];
+    let [opens, closes] = [text.indexOf("{"), text.indexOf("}")];
+    while (opens >= 0 || closes >= 0) {
+      if (closes < 0 || (opens >= 0 && opens < closes)) {
+        open++;
+        opens = text.indexOf("{", opens + 1);
+      } else {
+        lowest = Math.min(lowest, --open);
+        closes = text.indexOf("}", closes + 1);
+      }
     }
   }
-  return open;
+  return { open, lowest };
 }
