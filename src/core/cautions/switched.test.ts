@@ -162,6 +162,9 @@ describe("lines that did not change, and are something else now", () => {
       ...(["} else {", "if (a) {", 5] as const),
     ],
     ["a.rb", "def f\n  a\n#end\n", "def f\n  a\nend\ndef g\n#end\n", ...(["def g", "def f", 5] as const)],
+    ["a.py", "def f():\n  a()\n#", "def f():\n  a()\ndef g():\n#", ...(["def g():", "def f():", 4] as const)],
+    ["a.py", "if a:\n  b()\n#", "if a:\n  b()\nelse:\n#", ...(["else:", "if a:", 4] as const)],
+    ["a.py", "if a:\n  b()\nelse:\n#", "if a:\n  b()\n#", ...(["if a:", "else:", 3] as const)],
     [
       "a.go",
       "package a\n\nfunc f() {\n\ta()\n}\n\nfunc g() {\n#}\n",
@@ -169,7 +172,7 @@ describe("lines that did not change, and are something else now", () => {
       ...(["func f() {", "func g() {", 5] as const),
     ],
   ])("says of %s that they stand within another block as deep", (path, before, after, within, stood, line) => {
-    const checks = many(path === "a.rb" ? "  check_# now\n" : "  if (allowed) {\n    check(#);\n  }\n");
+    const checks = many(/py|rb/.test(path) ? "  check(1, #)\n" : "  if (allowed) {\n    check(#);\n  }\n");
     const [told] = said(path, before.replace("#", checks), after.replace("#", checks));
     expect(told).toEqual([expect.stringMatching(/^\d+ unchanged lines stand within /), line]);
     expect(told[0].replace(/^\d+ unchanged lines /, "")).toBe(
@@ -197,6 +200,7 @@ describe("lines that did not change, and are something else now", () => {
       "f(() => {\n  if (a) {\n#  }\n});\n",
       "f(() => {\n  if (b) {\n    c();\n  } else if (a) {\n#  }\n});\n",
     ],
+    ["a block of its own, below a comment", "// a\n(() => {\n#})();\n", "// a\n{\n#}\n"],
     ["a function under another name", "function f() {\n  a();\n#}\n", "function g() {\n  a();\n#}\n"],
     ["one put above another", "function f() {\n#}\n", "function g() {\n  a();\n}\n\nfunction f() {\n#}\n"],
     ["what is in sight", "f(() => {\n  a();\n  b();\n  c();\n});\n", "f(() => {\n  if (d) {\n  b();\n  }\n});\n"],

@@ -1,6 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import type { LanguageId } from "../grammar/languages";
-import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
+import { lineAt, ofTypes, type Syntax, typeOf } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
@@ -16,12 +16,14 @@ const isBlock = ofTypes((name) =>
 );
 /** In shells a condition holds its commands itself. */
 const isShellBlock = ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name));
-/** Blocks that begin with their first statement. */
+/** Blocks that begin with their first statement; in Python all of them. */
 const isUnbracketed = ofTypes((name) => /^(?:body_statement|then)$/.test(name));
+const isInPython = (syntax: Syntax, node: number) => syntax.language.indented && typeOf(syntax, node) === "block";
 /** What such a block is no condition of: names are told apart by it, and merging two of them changes nothing. */
 const isNamespace = ofTypes((name) => /namespace|linkage/.test(name));
-/** Where words end blocks, and not brackets. */
+/** Where words end blocks, and not brackets, or where one sign begins them. */
 const ENDS: Partial<Record<LanguageId, RegExp>> = {
+  python: /:[ \t]*\r?$/g,
   ruby: /\bend\b|[{}]/g,
   bash: /\b(?:fi|done|esac)\b|[{}]/g,
 };
@@ -40,7 +42,7 @@ const MOST_TOLD = 3;
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
   const { language, hunks } = file;
-  if (!language || language.indented || !(language.moves || language.id === "css")) return [];
+  if (!language || !(language.moves || language.id === "css")) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const signs = ENDS[language.id];
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
@@ -158,9 +160,13 @@ function isChanged(hunks: readonly Hunk[], line: number, inNext: boolean): boole
   return hunk !== undefined && hunk[start] <= line;
 }
 
+/** What is no head of the bracket on the line below: nothing, a comment, or what ends by itself. */
+const NO_HEAD = /^[ \t]*(?:\/[/*]|\*|#|\r?$)|[;{}][ \t]*\r?$/;
+
 /** The line that says what a block is: that on which it begins, or the one above where that holds no more than a bracket. */
 function headOf(lines: readonly string[], line: number): number {
-  return line > 0 && !/[\p{L}\p{N}]/u.test(lines[line]) && lines[line - 1].trim() !== "" ? line - 1 : line;
+  const isBare = line > 0 && !/[\p{L}\p{N}]/u.test(lines[line]);
+  return isBare && !NO_HEAD.test(lines[line - 1]) ? line - 1 : line;
 }
 
 /** What stands there. */
@@ -203,7 +209,8 @@ class Blocks {
     let block = at > 0 ? known.get(at)! : null;
     for (const one of passed.reverse()) {
       // Where no bracket opens it, with what it belongs to.
-      const start = syntax.start[isUnbracketed(syntax, one) ? syntax.parent[one] : one];
+      const isWithHead = isUnbracketed(syntax, one) || isInPython(syntax, one);
+      const start = syntax.start[isWithHead ? syntax.parent[one] : one];
       if (this.holds(syntax, one) && !isNamespace(syntax, Math.max(0, syntax.parent[one])))
         block = { start, line: lineAt(syntax, start), around: block, depth: (block?.depth ?? 0) + 1 };
       known.set(one, block);
