@@ -74,6 +74,38 @@ describe("the focus", () => {
     expect(focused()).toBe("send");
   });
 
+  it.each([
+    ["types", () => new KeyboardEvent("keydown", { key: "R", bubbles: true })],
+    ["clicks", () => new Event("pointerdown", { bubbles: true })],
+  ])("stays with who %s where it was handed to meanwhile", async (_, act) => {
+    page("<section><input id=note><button id=try></button></section>");
+    begin();
+    const tries = $<HTMLButtonElement>("#try");
+    tries.focus();
+    tries.disabled = true;
+    tries.blur();
+    await settled();
+    expect(focused()).toBe("note");
+    $("#note").dispatchEvent(act());
+    tries.disabled = false;
+    await settled();
+    expect(focused()).toBe("note");
+  });
+
+  it("is back before anything else can be done", async () => {
+    page("<section><input id=note><button id=try></button></section>");
+    begin();
+    const tries = $<HTMLButtonElement>("#try");
+    tries.focus();
+    tries.disabled = true;
+    tries.blur();
+    await settled();
+    expect(focused()).toBe("note");
+    tries.disabled = false;
+    await Promise.resolve();
+    expect(focused()).toBe("try");
+  });
+
   it("is left nowhere where somebody left it, also when what had it goes later", async () => {
     page("<section><button id=a></button><button id=b></button></section>");
     begin();

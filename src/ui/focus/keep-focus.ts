@@ -3,6 +3,9 @@ const TABBABLE = 'a[href],button,input,select,textarea,summary,[tabindex="0"]';
 /** What is one thing to whoever uses it: when something in it goes away, what comes next is within it. */
 const PLACES = '[role="dialog"],article,form,section,nav,main';
 
+/** By which somebody says where they are. */
+const ACTS = ["pointerdown", "keydown"] as const;
+
 /** Where the focus was last: the element, and, from the inside out, the places that it is in with what else can be gone to there. */
 interface Stand {
   element: HTMLElement;
@@ -27,11 +30,21 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
     last = { element, places: placesOf(element) };
     resting = null;
   };
+  /** Gives the focus back to what rested, unless somebody went elsewhere. */
+  const giveBack = () => {
+    const active = document.activeElement;
+    if (!resting || !usable(resting) || (active !== document.body && active !== last?.element)) return false;
+    resting.focus();
+    return true;
+  };
+  /** Who presses or types something where the focus was handed to is there, and stays. */
+  const stay = (event: Event) => {
+    if (!(event instanceof KeyboardEvent && event.repeat)) resting = null;
+  };
   const look = () => {
     waiting = undefined;
-    if (!last) return;
+    if (!last || giveBack()) return;
     const active = document.activeElement;
-    if (resting && usable(resting) && (active === document.body || active === last.element)) return resting.focus();
     if (active !== document.body && active !== null && usable(active as HTMLElement)) return;
     const was = last.element;
     const next = nextAfter(last) ?? fallback();
@@ -50,7 +63,8 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
     // Behind what closes a dialog, which gives the focus back to where it came from.
     waiting ??= setTimeout(look, 20);
   };
-  const observer = new MutationObserver(later);
+  // Given back at once: what is typed between would go into the one field, and then to the button.
+  const observer = new MutationObserver(() => void (giveBack() || later()));
   observer.observe(document.body, {
     childList: true,
     subtree: true,
@@ -59,12 +73,14 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
   });
   document.addEventListener("focusin", note, true);
   document.addEventListener("focusout", left, true);
+  for (const act of ACTS) document.addEventListener(act, stay, true);
   note();
   return () => {
     observer.disconnect();
     clearTimeout(waiting);
     document.removeEventListener("focusin", note, true);
     document.removeEventListener("focusout", left, true);
+    for (const act of ACTS) document.removeEventListener(act, stay, true);
   };
 }
 
