@@ -139,7 +139,7 @@ async function withJava<T>(use: (run: Run) => Promise<T>): Promise<T | null> {
   return inFolder((cwd) => {
     const runner = join(cwd, "Run.java");
     writeFileSync(runner, JAVA_RUNNER);
-    return asked("java", [runner])(use) as Promise<T | null>;
+    return asked("java", [runner])(use);
   });
 }
 

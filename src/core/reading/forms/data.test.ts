@@ -36,6 +36,7 @@ it("reads YAML with its names, several documents, and lists of things that have 
   expect(told("a: 1\n---\nb: 2\n", "a: 1\n---\nb: 3\n")).toEqual(["changed 2.b 2>3 new 3"]);
   expect(told("a: &x 1\nb: *x\n", "a: &x 1\nb: 1\n")).toEqual(["changed b *x>1 new 2"]);
   expect(told("", "a: 1\n")).toEqual(["added  null>a: 1 new 1"]);
+  expect(told("", "%YAML 1.2\n---\na: 1\n")).toEqual(["added  null>a: 1 new 3"]);
 });
 
 it("takes values as they are written, and what is the same for the same", () => {

@@ -54,7 +54,7 @@ export function dataChanges(old: string, next: string): DataChange[] | string {
   const [before, after] = [Document.read(old), Document.read(next)];
   if (typeof before === "string") return before;
   if (typeof after === "string") return after;
-  if (before.rules !== after.rules)
+  if (before.rules !== after.rules && before.roots.length > 0 && after.roots.length > 0)
     return "A line that begins with “%” says how all of it is to be read, and says something else now: it can only be read line by line.";
   const compared = new Compared(before, after);
   compared.lists(before.roots, after.roots, []);
