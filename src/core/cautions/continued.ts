@@ -1,6 +1,7 @@
 import { indentOf } from "../diff/scopes";
 import type { LanguageId } from "../grammar/languages";
 import { ofTypes, type Syntax } from "../grammar/syntax";
+import { withoutEnd } from "../plain/without-end";
 import type { ClassedFile } from "../quiet/classes";
 import { firstNodeOf, isCodeLine } from "../quiet/places";
 import type { Caution } from "./caution";
@@ -50,8 +51,6 @@ export function continuedLines(file: ClassedFile): Caution[] {
 /** Whether a line, where there is one, ends in a backslash that no other one takes its meaning from. */
 function goesOn(line: string | undefined): boolean {
   if (line === undefined || COMMENT.test(line)) return false;
-  const text = line.replace(/\r$/, "");
-  let from = text.length;
-  while (text[from - 1] === "\\") from--;
-  return (text.length - from) % 2 === 1;
+  const text = withoutEnd(line, "\r");
+  return (text.length - withoutEnd(text, "\\").length) % 2 === 1;
 }

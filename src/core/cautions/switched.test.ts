@@ -161,6 +161,12 @@ describe("lines that did not change, and are something else now", () => {
       "function f() {\n  if (a) {\n    b();\n  } else {\n#  }\n}\n",
       ...(["} else {", "if (a) {", 5] as const),
     ],
+    [
+      "a.js",
+      "function f() {\n  a();\n  b();\n#}\n",
+      "function f(c) {\n  a();\n  b();\n}\nfunction g() {\n#}\n",
+      ...(["function g() {", "function f() {", 6] as const),
+    ],
     ["a.rb", "def f\n  a\n#end\n", "def f\n  a\nend\ndef g\n#end\n", ...(["def g", "def f", 5] as const)],
     ["a.py", "def f():\n  a()\n#", "def f():\n  a()\ndef g():\n#", ...(["def g():", "def f():", 4] as const)],
     ["a.py", "if a:\n  b()\n#", "if a:\n  b()\nelse:\n#", ...(["else:", "if a:", 4] as const)],
@@ -178,6 +184,14 @@ describe("lines that did not change, and are something else now", () => {
     expect(told[0].replace(/^\d+ unchanged lines /, "")).toBe(
       `stand within “${within}” now, and stood within “${stood}”.`,
     );
+  });
+
+  it("says so of another one of the same name", () => {
+    const checks = many("    check(#);\n");
+    const [old, next] = ["it(() => {\n  a();\n#});\n", "it(() => {\n  a();\n});\nit(() => {\n#});\n"];
+    expect(said("a.js", old.replace("#", checks), next.replace("#", checks))).toEqual([
+      ["12 unchanged lines stand within another “it(() => {” than before.", 5],
+    ]);
   });
 
   it("tells a few blocks of a file by themselves, and what is left as one", () => {

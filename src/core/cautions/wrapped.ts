@@ -1,10 +1,10 @@
-import type { Hunk } from "../diff/hunk";
+import { type Hunk, hunkAt } from "../diff/hunk";
 import type { LanguageId } from "../grammar/languages";
-import { lineAt, ofTypes, type Syntax, typeOf } from "../grammar/syntax";
+import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
 import { firstThat } from "../plain/first-that";
 import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
-import { firstNodeOf, isCodeLine } from "../quiet/places";
+import { firstNodeOf, isCodeLine, isIndentedBlock } from "../quiet/places";
 import type { Caution } from "./caution";
 import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
 
@@ -16,9 +16,8 @@ const isBlock = ofTypes((name) =>
 );
 /** In shells a condition holds its commands itself. */
 const isShellBlock = ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name));
-/** Blocks that begin with their first statement; in Python all of them. */
+/** Blocks that begin with their first statement. */
 const isUnbracketed = ofTypes((name) => /^(?:body_statement|then)$/.test(name));
-const isInPython = (syntax: Syntax, node: number) => syntax.language.indented && typeOf(syntax, node) === "block";
 /** What such a block is no condition of: names are told apart by it, and merging two of them changes nothing. */
 const isNamespace = ofTypes((name) => /namespace|linkage/.test(name));
 /** Where words end blocks, and not brackets, or where one sign begins them. */
@@ -42,7 +41,7 @@ const MOST_TOLD = 3;
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
   const { language, hunks } = file;
-  if (!language || !(language.moves || language.id === "css")) return [];
+  if (!language?.blocks) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const signs = ENDS[language.id];
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
@@ -139,17 +138,24 @@ class Wraps {
     if (isDeep < wasDeep)
       return `outside of ${outside(headBy(was!, isDeep, (line) => isChanged(hunks, line, false)))} now, in which they stood`;
     if (!was || !is) return null;
-    if (!this.areOthers(headOf(old, was.line), headOf(next, is.line))) return "around";
-    return `within ${within(is.line)} now, and stood within ${outside(was.line)}`;
+    if (!this.areOthers(was, is)) return "around";
+    const [now, before] = [within(is.line), outside(was.line)];
+    return now === before ? `within another ${now} than before` : `within ${now} now, and stood within ${before}`;
   }
 
-  /** Whether blocks as deep as each other, by the lines that say what they are, are two: one says so where nothing changed, and the other elsewhere. Where both lines changed it is the same under another name. */
-  private areOthers(was: number, is: number): boolean {
-    const { hunks } = this.file;
-    const [isGone, isNew] = [isChanged(hunks, was, false), isChanged(hunks, is, true)];
-    if (isGone || isNew) return isGone !== isNew;
-    const above = hunks[firstThat(hunks.length, (at) => hunks[at].oldEnd > was) - 1];
-    return was + (above ? above.newEnd - above.oldEnd : 0) !== is;
+  /**
+   * Whether blocks as deep as each other, by the lines that say what they are, are two. Where both lines changed it is the same under another name, unless that which it was goes on under one of its
+   * own.
+   */
+  private areOthers(was: Block, is: Block): boolean {
+    const { old, next, hunks } = this.file;
+    const [from, to] = [hunkAt(hunks, "old", headOf(old, was.line)), hunkAt(hunks, "new", headOf(next, is.line))];
+    if (from.oldStart === to.oldStart && from.newStart === to.newStart) return false;
+    if (!hunks.includes(from) || !hunks.includes(to)) return true;
+    let block = this.after.around(from.newEnd);
+    while (block && block.depth > was.depth) block = block.around;
+    const head = block?.depth === was.depth ? headOf(next, block.line) : -1;
+    return from.newStart <= head && head < from.newEnd;
   }
 }
 
@@ -209,7 +215,7 @@ class Blocks {
     let block = at > 0 ? known.get(at)! : null;
     for (const one of passed.reverse()) {
       // Where no bracket opens it, with what it belongs to.
-      const isWithHead = isUnbracketed(syntax, one) || isInPython(syntax, one);
+      const isWithHead = isUnbracketed(syntax, one) || isIndentedBlock(syntax, one);
       const start = syntax.start[isWithHead ? syntax.parent[one] : one];
       if (this.holds(syntax, one) && !isNamespace(syntax, Math.max(0, syntax.parent[one])))
         block = { start, line: lineAt(syntax, start), around: block, depth: (block?.depth ?? 0) + 1 };

@@ -42,6 +42,8 @@ export interface Language {
   endings: "free" | "outside-texts" | "never";
   /** Blocks that stand elsewhere mean the same: not so in data and style sheets, where the place is the meaning. */
   moves: boolean;
+  /** Blocks decide about what stands in them. */
+  blocks: boolean;
   order: DefinitionsAreThere;
   /** How far what a file defines is seen without being imported: in that file, in its folder, or beyond. */
   seen: "file" | "folder" | "beyond";
@@ -134,11 +136,12 @@ const common = {
   indented: false,
   endings: "outside-texts",
   moves: true,
+  blocks: true,
   order: "run",
   seen: "beyond",
 } as const;
 const coded = { ...common, identifiers: IDENTIFIER, imports: null };
-const data = { ...common, moves: false, identifiers: null, imports: null };
+const data = { ...common, moves: false, blocks: false, identifiers: null, imports: null };
 
 export const LANGUAGES: readonly Language[] = [
   {
@@ -308,7 +311,7 @@ export const LANGUAGES: readonly Language[] = [
     endings: "never",
     identifiers: null,
   },
-  { ...data, id: "css", paths: /\.css$/i, names: ["css"], gaps: "kept", texts: /^arguments$/ },
+  { ...data, id: "css", blocks: true, paths: /\.css$/i, names: ["css"], gaps: "kept", texts: /^arguments$/ },
   { ...data, id: "json", paths: /\.(?:json|geojson|webmanifest)$/i, names: ["json"], endings: "free" },
   {
     ...data,

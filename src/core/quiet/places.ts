@@ -167,10 +167,15 @@ export function firstNodeOf(syntax: Syntax, line: number): { node: number; token
   if (!isThere(token)) token = first;
   if (!isThere(token)) return null;
   const leaf = tokens[token];
-  const isBlock = (above: number) => syntax.language.indented && typeOf(syntax, above) === "block";
   let node = leaf;
-  while (parent[node] > 0 && start[parent[node]] === start[leaf] && !isBlock(parent[node])) node = parent[node];
+  while (parent[node] > 0 && start[parent[node]] === start[leaf] && !isIndentedBlock(syntax, parent[node]))
+    node = parent[node];
   return { node, token };
+}
+
+/** Whether a node is a block that is made by how deep its lines are: it begins with its first statement. */
+export function isIndentedBlock(syntax: Syntax, node: number): boolean {
+  return syntax.language.indented && typeOf(syntax, node) === "block";
 }
 
 /** Whether a text token covers the beginning of a line, and where it begins: a line before; -1 where none does. */

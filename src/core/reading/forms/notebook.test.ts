@@ -57,6 +57,7 @@ it("takes no cell for the same of which anything differs but the number of its r
   expect(of({ outputs: html("<b>2</b>") })).toEqual(["changed a>a"]);
   expect(of({ metadata: { tags: ["skip"] } })).toEqual(["changed a>a"]);
   expect(of({ attachments: { "a.png": {} } })).toEqual(["changed a>a"]);
+  expect(of({ constructor: 1 })).toEqual(["changed a>a"]);
   expect(of({ execution_count: { hidden: 1 } })).toEqual(["changed a>a"]);
   const [part] = parts(book(), book(code("a", "1", [{ ...html("<p>")[0], ename: "E" }])));
   expect(part.mark === "added" && part.after?.outputs).toEqual([
@@ -70,6 +71,14 @@ it("tells that what the notebook says of itself is changed, such as the language
     JSON.stringify({ cells: [code("ls")], metadata: { kernelspec: { language } }, nbformat: 4 });
   expect(told(kernel("python"), kernel("bash"))).toEqual(["about metadata", "same 1"]);
   expect(told(kernel("python"), kernel("python"))).toEqual(["same 1"]);
+  // Also without a cell, and under names that programs have a meaning for.
+  expect(told('{"cells": [], "metadata": {"a": 1}}', '{"cells": [], "metadata": {"a": 2}}')).toEqual([
+    "about metadata",
+  ]);
+  expect(told('{"cells": []}', '{"cells": [], "__proto__": 1, "constructor": 2}')).toEqual([
+    "about __proto__,constructor",
+  ]);
+  expect(told("", kernel("bash"))).toEqual(["added >ls"]);
 });
 
 it("refuses what is no notebook, and what would hide something", () => {

@@ -45,8 +45,8 @@ const notebook = v.looseObject({
 
 interface Book {
   cells: NotebookCell[];
-  /** What stands beside the cells, by its keys, each as JSON. */
-  about: Record<string, string>;
+  /** What stands beside the cells, by its keys, each as JSON; null where there is no notebook. */
+  about: Record<string, string> | null;
 }
 
 /**
@@ -60,7 +60,7 @@ export function notebookParts(old: string, next: string): NotebookPart[] | strin
   const [before, after] = [first.cells, second.cells];
   const [was, is] = [before, after].map((cells) => cells.map((cell) => JSON.stringify(cell)));
   const parts: NotebookPart[] = [];
-  const about = first.cells.length > 0 && second.cells.length > 0 ? differing(first.about, second.about) : [];
+  const about = first.about && second.about ? differing(first.about, second.about) : [];
   if (about.length > 0) parts.push({ mark: "about", keys: about });
   const same = (count: number) => {
     if (count > 0) parts.push({ mark: "same", count });
@@ -98,7 +98,7 @@ export function differing(before: Record<string, string>, after: Record<string, 
 }
 
 function bookOf(text: string): Book | string {
-  if (text.trim() === "") return { cells: [], about: {} };
+  if (text.trim() === "") return { cells: [], about: null };
   if (hasKeyTwice(text)) return "A key stands twice in it: it can only be read line by line.";
   let data: unknown;
   try {
@@ -108,17 +108,22 @@ function bookOf(text: string): Book | string {
   }
   const parsed = v.safeParse(notebook, data);
   if (!parsed.success) return "It is no notebook of the fourth format: it can only be read line by line.";
-  const { cells, ...about } = parsed.output;
+  // As it is written: what is validated lacks keys such as “constructor”.
+  const { cells: written, ...about } = data as { cells: Record<string, unknown>[] };
   return {
     about: asJson(about),
-    cells: cells.map(({ id, cell_type, source, ...rest }) => ({
+    cells: parsed.output.cells.map(({ id, cell_type, source, outputs }, at) => ({
       id: id ?? null,
       kind: cell_type,
       lines: joined(source).split("\n"),
-      outputs: rest.outputs.flatMap(outputOf),
-      rest: asJson(rest),
+      outputs: outputs.flatMap(outputOf),
+      rest: restOf(written[at]),
     })),
   };
+}
+
+function restOf({ id: _id, cell_type: _type, source: _source, ...rest }: Record<string, unknown>) {
+  return asJson(rest);
 }
 
 /** Each value as JSON, without the numbers of runs in it, whatever the order of keys. */

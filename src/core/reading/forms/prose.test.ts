@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { diffLines } from "../../diff/lines";
 import { tries } from "../../testing/tries";
-import { blocksIn, shownBlocks } from "./prose";
+import { blocksIn, isComment, shownBlocks } from "./prose";
 
 const shown = (old: string, next: string) => {
   const [a, b] = [old.split("\n"), next.split("\n")];
@@ -72,6 +72,13 @@ describe("a text in Markdown, drawn with what changed", () => {
       ...["removed: Ask two.", "added: <!--⏎⏎Ask two.⏎⏎-->", "same: Then go."],
     ]);
     expect(shown("```\n\nAsk two.\n\n```", "Ask two.")).toEqual(["removed: ```⏎⏎Ask two.⏎⏎```", "added: Ask two."]);
+  });
+
+  it("knows a comment that is nothing else", () => {
+    expect(["<!-- a -->", "<!--\n\na -->\n", "<!-- a", "<!-->"].map(isComment)).toEqual([true, true, true, true]);
+    expect(["a <!-- b -->", "<!-- a --> b", "<!--> a -->", "<!---> a -->"].map(isComment)).toEqual([
+      ...[false, false, false, false],
+    ]);
   });
 
   it("leaves out no line that says something, on either side, and tells nothing as the same that is not", () => {

@@ -92,7 +92,7 @@ export function shownBlocks(old: readonly string[], next: readonly string[], hun
 
 /** Whether a block is a comment alone, of which nothing is drawn; one that never ends takes all that follows. */
 export function isComment(block: string): boolean {
-  const end = block.indexOf("-->", block.indexOf("<!--") + 4);
+  const end = block.indexOf("-->", block.indexOf("<!--") + 2);
   return /^ {0,3}<!--/.test(block) && (end < 0 || block.slice(end + 3).trim() === "");
 }
 
