@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import { mkdirSync } from "node:fs";
 import { createServer } from "node:http";
 import { setFlagsFromString } from "node:v8";
@@ -22,6 +23,7 @@ import { Notices } from "@/server/news/notices";
 import { Preparing } from "@/server/reading/preparing";
 import { settleIntents } from "@/server/refs/both";
 import { listening } from "./listening";
+import { loadAhead, OWN } from "./load-ahead";
 import { need, Stop, say } from "./stop";
 
 /** So long nobody has asked anything when repositories are packed, in milliseconds. */
@@ -77,11 +79,15 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
   // What is under way, streams of news apart, and when something was asked last.
   let under = 0;
   let askedAt = Date.now();
+  let asked = false;
+  const own = randomUUID();
   const waits = { headersTimeout: HEADERS_WITHIN, requestTimeout: 0, keepAliveTimeout: KEPT_FOR };
   const server = createServer(waits, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
     const stays = path?.endsWith("/events") ?? false;
+    const isOwn = request.headers[OWN] === own;
+    asked ||= !isOwn;
     askedAt = Date.now();
     if (!stays) under++;
     request.headers[FROM] = whenceOf(request, settings);
@@ -96,7 +102,7 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
         status: response.statusCode,
         ms: Math.round(performance.now() - begun),
       };
-      const quiet = path?.startsWith("/_next/") && response.statusCode < 400;
+      const quiet = isOwn || (path?.startsWith("/_next/") && response.statusCode < 400);
       installation.log[quiet ? "debug" : "info"](told, "request");
     });
     if (path && !isGit(path) && saidNothingThere(request, response, path)) return;
@@ -117,6 +123,10 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
       `It is empty. Begin it here, with a word that counts until it is used or the server ends:\n${address}/sign-in#${word}`,
     );
   void installation.workers.warm();
+  if (!dev)
+    loadAhead(`http://127.0.0.1:${port}`, own, () => asked).catch((error: unknown) =>
+      installation.log.debug({ err: error }, "not loaded ahead"),
+    );
   const mail = await startMail(installation, address);
   const eventHandlers = new EventHandlers(installation);
   eventHandlers.start();

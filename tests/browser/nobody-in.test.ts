@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join, relative } from "node:path";
 import * as v from "valibot";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { ASKED_FIRST } from "@/cli/load-ahead";
 import type { Endpoint } from "@/core/doors/endpoints/endpoint";
 import { ENDPOINTS, type EndpointName } from "@/core/doors/endpoints/table";
 import { House } from "./house";
@@ -60,6 +61,13 @@ describe("every route", () => {
         expect(`${method} ${path} ${response.status}`).toBe(`${method} ${path} 401`);
         expect((await response.json()).refusal.reason).toBe("Sign in first.");
       }
+    }
+  });
+
+  it("that is loaded before anybody asks is there", async () => {
+    for (const path of ASKED_FIRST) {
+      const { status } = await fetch(`${house.address}${path}`, { redirect: "manual" });
+      expect([path, status]).not.toEqual([path, 404]);
     }
   });
 

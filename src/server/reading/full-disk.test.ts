@@ -11,11 +11,12 @@ const FILES = 60;
 let bench: Bench;
 beforeAll(async () => {
   bench = await Bench.set();
+  // Of every second one it is worth it to keep how it differs.
   const files = (said: string) =>
     Object.fromEntries(
       Array.from({ length: FILES }, (_, n) => [
         `berths/a-berth-of-the-inner-harbour-${n}.ts`,
-        `export const b = "${said}";\n`,
+        `export const b${n} = "${said}";\n${"b;\n".repeat((n % 2) * 20_000)}`,
       ]),
     );
   const work = await bench.repository("quay", { main: [files("free")], topic: [files("kept")] });
@@ -33,7 +34,11 @@ async function full(is: boolean): Promise<void> {
   await sql`pragma max_page_count = ${sql.raw(String(is ? rows[0].page_count : 4_294_967_294))}`.execute(bench.app.db);
 }
 
-const held = async () => (await bench.app.db.selectFrom("readings").select("result").execute()).length;
+async function held(): Promise<number[]> {
+  const count = async (table: "readings" | "comparisons") =>
+    (await bench.app.db.selectFrom(table).select("result").execute()).length;
+  return [await count("readings"), await count("comparisons")];
+}
 
 it("is read on while nothing can be kept, and kept when it can", async () => {
   const { change, folder } = await bench.change("quay", 1);
@@ -48,9 +53,12 @@ it("is read on while nothing can be kept, and kept when it can", async () => {
   };
   await full(true);
   expect(await read()).toEqual([FILES, 2 * FILES, 1]);
-  expect(await held()).toBe(0);
+  const [readings, comparisons] = await held();
+  expect(readings).toBe(0);
+  // One alone may find room in a page that is there.
+  expect(comparisons).toBeLessThan(2);
   await full(false);
   bench.app.shelves.get("jobs")?.forget(`${folder}\0${points.from}\0${points.to}\0${points.settings}`);
   expect(await read()).toEqual([FILES, 2 * FILES, 1]);
-  expect(await held()).toBe(1);
+  expect(await held()).toEqual([1, FILES / 2]);
 });

@@ -60,6 +60,8 @@ async function jobFor(app: AppContext, folder: string, points: ReadStates): Prom
 async function readAnew(app: AppContext, folder: string, points: ReadStates, job: Job): Promise<Reading> {
   // One after the other, and others in between: put in line all at once, they would be before everybody else's questions to the database.
   let keeping = Promise.resolve();
+  // Who opens a file meanwhile finds both processors busy. Where this fails, they hear of it then.
+  app.workers.expect(folder).catch(() => undefined);
   const result = await app.workers.read(
     { folder, from: points.from, to: points.to, settings: points.settings },
     (files) => {
@@ -282,17 +284,15 @@ interface Made {
   newKey: ContentKey | null;
   added: number;
   removed: number;
-  result: string;
+  result: string | null;
 }
 
-function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
-  const rows = made.map(({ oldKey, newKey, added, removed, result }) => ({
-    engine: ENGINE,
-    old_id: oldKey ?? "",
-    new_id: newKey ?? "",
-    added,
-    removed,
-    result,
-  }));
+/** Keeps those of some comparisons that are worth it. */
+async function keepComparisons(app: AppContext, made: Made[]): Promise<void> {
+  const rows = made.flatMap(({ oldKey, newKey, added, removed, result }) => {
+    const ids = { old_id: oldKey ?? "", new_id: newKey ?? "" };
+    return result === null ? [] : { engine: ENGINE, ...ids, added, removed, result };
+  });
+  if (rows.length === 0) return;
   return tryToKeep(app, "comparisons", keepResults(app.db, app.now(), "comparisons", rows));
 }

@@ -56,7 +56,7 @@ export interface CompareTask extends KeyPair {
 export interface CompareResult {
   /** A `FileView` as JSON. */
   view: string;
-  /** The comparison as JSON, when it was not kept before. */
+  /** The comparison as JSON, when it was not kept before and is worth it. */
   made: { added: number; removed: number; result: string } | null;
 }
 
@@ -83,7 +83,8 @@ export type ReadProgress = {
   newKey: ContentKey | null;
   added: number;
   removed: number;
-  result: string;
+  /** The comparison as JSON; null where it is not worth keeping. */
+  result: string | null;
 }[];
 
 export interface ColourTask {
@@ -131,17 +132,40 @@ async function compareIds(folder: string, { oldKey, newKey }: KeyPair) {
   return { old: null, next: null, tooLarge };
 }
 
-/** Answers as soon as the thread has started, and has loaded what a reader asks for first where it is such a thread. */
-export async function ready({ colours }: { colours: boolean }): Promise<null> {
+export interface ReadyTask {
+  /** Whether colours are asked of this thread. */
+  colours?: boolean;
+  /** A repository of which files are asked for next. */
+  folder?: string;
+}
+
+/** Answers as soon as the thread has started, and has at hand what a reader asks for first. */
+export async function ready({ colours = false, folder }: ReadyTask): Promise<null> {
   if (colours) await import("./colours");
+  if (folder) {
+    await reader(folder).size(NO_OBJECT);
+    compareFiles(Buffer.from("a b\n"), Buffer.from("a c\n"));
+  }
   return null;
+}
+
+/** An id that nothing has. */
+const NO_OBJECT = "0".repeat(40);
+
+/** Two sides of fewer bytes than this are compared again sooner than what was kept of them is found. */
+const WORTH_KEEPING = 100_000;
+
+/** The JSON to be kept of a comparison; null where it is made again as soon as it is found. */
+function worthKeeping(comparison: Comparison, json?: string): string | null {
+  const { oldSize, newSize } = comparison;
+  return oldSize + newSize < WORTH_KEEPING ? null : (json ?? JSON.stringify(comparison));
 }
 
 /** One file, to be read: how it differs, and its text. */
 export async function compare({ folder, kept, ...keys }: CompareTask): Promise<CompareResult> {
   const { old, next, tooLarge } = await compareIds(folder, keys);
   const comparison: Comparison = kept ? JSON.parse(kept) : (tooLarge ?? compareFiles(old, next, asText(keys)));
-  const result = kept ?? JSON.stringify(comparison);
+  const result = kept ? null : worthKeeping(comparison);
   const view: FileView = { comparison, text: "", removed: "", untold: null };
   if (tooLarge) view.untold = "This file is too large to be compared here.";
   else if (comparison.binary) view.untold = "This file is not text.";
@@ -155,7 +179,7 @@ export async function compare({ folder, kept, ...keys }: CompareTask): Promise<C
       );
     }
   }
-  const made = kept ? null : { added: comparison.added, removed: comparison.removed, result };
+  const made = result === null ? null : { added: comparison.added, removed: comparison.removed, result };
   return { view: JSON.stringify(view), made };
 }
 
@@ -268,7 +292,7 @@ export async function read({ folder, from, to, settings, progress, helper }: Rea
   const made = (change: FileChange, comparison: Comparison, json?: string) => {
     const { added, removed } = comparison;
     const { oldKey, newKey } = keysOf(change);
-    some.push({ path: change.path, oldKey, newKey, added, removed, result: json ?? JSON.stringify(comparison) });
+    some.push({ path: change.path, oldKey, newKey, added, removed, result: worthKeeping(comparison, json) });
     if (some.length >= AT_ONCE) tell();
   };
   const aid = aidThrough(helper);

@@ -27,6 +27,7 @@ import type {
   InFolder,
   ReadProgress,
   ReadTask,
+  ReadyTask,
   ReportTask,
   TraceTask,
 } from "./worker";
@@ -67,6 +68,8 @@ export interface Workers {
   ) => Promise<string>;
   /** Starts the first threads, so that the first reader does not wait for them. */
   warm: () => Promise<void>;
+  /** Somebody will ask for files of a repository soon: they do not wait for what is needed for the first of them. */
+  expect: (folder: string) => Promise<void>;
   close: () => Promise<void>;
 }
 
@@ -189,6 +192,9 @@ type TransferList = NonNullable<Parameters<Piscina["run"]>[1]>["transferList"];
  */
 export const ROOM = { maxYoungGenerationSizeMb: 96 };
 
+/** So many threads wait for readers: one who opens a file asks for its colours, too, and for the file after it. */
+const AT_HAND = 2;
+
 /** `limits` are those of each thread, beside what it is given to live shortly. */
 export function startWorkers(root: string, limits: ResourceLimits = {}): Workers {
   const filename = pathToFileURL(join(root, "dist/worker.mjs")).href;
@@ -197,6 +203,9 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
   const atOnce = new Threads(most, { ...options, resourceLimits: limits });
   const ofLong: ThreadKind = { givesWay: true };
   const inTime = new Threads(most, { ...options, workerData: ofLong, resourceLimits: { ...ROOM, ...limits } });
+  const prepared = async (task: ReadyTask) => {
+    await Promise.all(Array.from({ length: AT_HAND }, () => atOnce.run(task, "ready")));
+  };
   return {
     compare: (task) => atOnce.run(task, "compare"),
     colour: (task) => atOnce.run(task, "colour"),
@@ -232,8 +241,9 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
       }
     },
     warm: async () => {
-      await Promise.all([atOnce, inTime].map((threads) => threads.run({ colours: threads === atOnce }, "ready")));
+      await Promise.all([prepared({ colours: true }), inTime.run({}, "ready")]);
     },
+    expect: (folder) => prepared({ folder }),
     close: async () => {
       await Promise.all([atOnce, inTime].map((threads) => threads.close()));
     },
