@@ -1,5 +1,6 @@
 import { counted } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
+import type { Caution } from "./caution";
 
 /** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
 export interface Unchanged {
@@ -22,4 +23,53 @@ export function runsOf({ hunks, next }: ClassedFile): Unchanged[] {
 /** How many there are, as the beginning of a sentence. */
 export function unchangedAre(count: number): string {
   return `${counted(count, "unchanged line")} ${count === 1 ? "is" : "are"}`;
+}
+
+/** So many things are said of one file. */
+const MOST_SAID = 3;
+
+/**
+ * What holds of more unchanged lines of a run than are in sight, each thing once with how many there are in all.
+ *
+ * @param saysOf where a line of both states stands now, as it follows on “lines stand”; null where nothing is to be said of it
+ * @param ofMore the same of as many things as are not said by themselves
+ */
+export function saidOfRuns(
+  runs: readonly Unchanged[],
+  saysOf: (old: number, next: number) => string | null,
+  ofMore: (count: number) => string,
+): Caution[] {
+  const told = new Map<string, Counted>();
+  for (const { old, next, size } of runs) {
+    const here = new Map<string, Counted>();
+    for (let n = 0; n < size; n++) {
+      const says = saysOf(old + n, next + n);
+      if (says !== null) count(here, says, { count: 1, line: next + n + 1 });
+    }
+    for (const [says, some] of here) if (some.count > IN_SIGHT) count(told, says, some);
+  }
+  const all = [...told];
+  const said = all.slice(0, MOST_SAID);
+  const more = all.slice(MOST_SAID);
+  if (more.length > 0) {
+    const sum = more.reduce((sum, [, some]) => sum + some.count, 0);
+    said.push([ofMore(more.length), { count: sum, line: more[0][1].line }]);
+  }
+  return said.map(([says, some]) => ({
+    kind: "switched",
+    says: `${counted(some.count, "unchanged line")} stand ${says}.`,
+    line: some.line,
+  }));
+}
+
+/** Some unchanged lines, and the first of them, 1-based. */
+interface Counted {
+  count: number;
+  line: number;
+}
+
+function count(told: Map<string, Counted>, says: string, { count, line }: Counted): void {
+  const known = told.get(says);
+  if (known) known.count += count;
+  else told.set(says, { count, line });
 }

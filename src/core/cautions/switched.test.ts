@@ -167,6 +167,19 @@ describe("lines that did not change, and are something else now", () => {
       "function f(c) {\n  a();\n  b();\n}\nfunction g() {\n#}\n",
       ...(["function g() {", "function f() {", 6] as const),
     ],
+    // The head was written anew, and what it was goes on beside it.
+    [
+      "a.js",
+      "function f() {\n#}\n",
+      "function f() {}\nfunction g() {\n#}\n",
+      ...(["function g() {", "function f() {", 3] as const),
+    ],
+    [
+      "a.java",
+      "class A {\n  void f(\n      int a) {\n#  }\n}\n",
+      "class A {\n  void f(int a) {\n  }\n  void g(\n      int b) {\n#  }\n}\n",
+      ...(["int b) {", "int a) {", 6] as const),
+    ],
     ["a.rb", "def f\n  a\n#end\n", "def f\n  a\nend\ndef g\n#end\n", ...(["def g", "def f", 5] as const)],
     ["a.py", "def f():\n  a()\n#", "def f():\n  a()\ndef g():\n#", ...(["def g():", "def f():", 4] as const)],
     ["a.py", "if a:\n  b()\n#", "if a:\n  b()\nelse:\n#", ...(["else:", "if a:", 4] as const)],
@@ -184,6 +197,26 @@ describe("lines that did not change, and are something else now", () => {
     expect(told[0].replace(/^\d+ unchanged lines /, "")).toBe(
       `stand within “${within}” now, and stood within “${stood}”.`,
     );
+  });
+
+  it.each<[before: string, after: string, within: string, line: number]>([
+    [
+      '{\n  "a": {\n#  }\n}\n',
+      '{\n  "a": {},\n  "b": {\n#  }\n}\n',
+      'within “"b": {” now, and stood within “"a": {”',
+      4,
+    ],
+    [
+      '{\n  "a": {\n    "c": 1,\n#  }\n}\n',
+      '{\n  "a": {\n    "c": 1, "b": {\n# }  }\n}\n',
+      'within “"c": 1, "b": {” now, and are not indented for it',
+      4,
+    ],
+    ['[\n  {\n    "c": 1,\n#  }\n]\n', '[\n  {\n    "c": 1\n  },\n  {\n#  }\n]\n', "within another “{” than before", 6],
+  ])("says of data in %j that it stands elsewhere", (before, after, within, line) => {
+    const values = Array.from({ length: 8 }, (_, n) => `    "berth${n}": "open"${n < 7 ? "," : ""}\n`).join("");
+    const told = said("a.json", before.replace("#", values), after.replace("#", values));
+    expect(told).toEqual([[`8 unchanged lines stand ${within}.`, line]]);
   });
 
   it("says so of another one of the same name", () => {

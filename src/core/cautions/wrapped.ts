@@ -1,12 +1,13 @@
-import { type Hunk, hunkAt } from "../diff/hunk";
+import { hunkAt, isChangedAt } from "../diff/hunk";
 import type { LanguageId } from "../grammar/languages";
-import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
-import { firstThat } from "../plain/first-that";
+import { lineAt, ofTypes, type Syntax, tokenAfter } from "../grammar/syntax";
 import { counted, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { firstNodeOf, isCodeLine, isIndentedBlock } from "../quiet/places";
 import type { Caution } from "./caution";
-import { IN_SIGHT, runsOf, type Unchanged } from "./runs";
+import { goesOnIn } from "./likeness";
+import { opensOrEnds } from "./opened";
+import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** Nodes that hold statements or members, in brackets or between words. */
 const isBlock = ofTypes((name) =>
@@ -14,8 +15,11 @@ const isBlock = ofTypes((name) =>
     name,
   ),
 );
-/** In shells a condition holds its commands itself. */
-const isShellBlock = ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name));
+/** Where others are blocks: in shells a condition holds its commands itself, and data holds data. */
+const BLOCKS: Partial<Record<LanguageId, typeof isBlock>> = {
+  bash: ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name)),
+  json: ofTypes((name) => name === "object"),
+};
 /** Blocks that begin with their first statement. */
 const isUnbracketed = ofTypes((name) => /^(?:body_statement|then)$/.test(name));
 /** What such a block is no condition of: names are told apart by it, and merging two of them changes nothing. */
@@ -29,8 +33,6 @@ const ENDS: Partial<Record<LanguageId, RegExp>> = {
 const SAYS_SOMETHING = /[\p{L}\p{N}_]{2}.*[\p{L}\p{N}_]{2}/u;
 /** So much is quoted of the line that begins a block, in UTF-16 units. */
 const LONGEST = 80;
-/** So many blocks of one file are told by themselves. */
-const MOST_TOLD = 3;
 
 /**
  * Where lines that did not change stand within a block that they did not stand in, or no more in one, or in another one as deep: its bracket was put above them, or below, and they were not indented for it.
@@ -48,34 +50,11 @@ export function wrappedLines(file: ClassedFile): Caution[] {
   const read = file.syntaxes();
   if (!read) return [];
   const wraps = new Wraps(file, read);
-  const told = new Map<string, Counted>();
-  for (const run of runs) {
-    for (const [says, { count, line }] of wraps.around(run)) {
-      if (count <= IN_SIGHT) continue;
-      const known = told.get(says);
-      if (known) known.count += count;
-      else told.set(says, { count, line });
-    }
-  }
-  return cautionsOf([...told]);
-}
-
-/** Some unchanged lines, and the first of them, 1-based. */
-interface Counted {
-  count: number;
-  line: number;
-}
-
-function cautionsOf(told: readonly (readonly [says: string, Counted])[]): Caution[] {
-  const more = told.slice(MOST_TOLD);
-  const rest: Counted = { count: more.reduce((sum, [, { count }]) => sum + count, 0), line: more[0]?.[1].line ?? 0 };
-  const said = told.slice(0, MOST_TOLD);
-  if (more.length > 0) said.push([`within or outside of ${counted(more.length, "other block")} now`, rest]);
-  return said.map(([says, { count, line }]) => ({
-    kind: "switched",
-    says: `${counted(count, "unchanged line")} stand ${says}.`,
-    line,
-  }));
+  return saidOfRuns(
+    runs,
+    (old, next) => wraps.says(old, next),
+    (count) => `within or outside of ${counted(count, "other block")} now`,
+  );
 }
 
 /** Tells by which blocks unchanged lines are in more, or in fewer, than before, or in others. */
@@ -93,20 +72,12 @@ class Wraps {
     this.after = new Blocks(read.next);
   }
 
-  /** How many stand where now, by what is said of that. */
-  around({ old, next, size }: Unchanged): Map<string, Counted> {
+  /** Where a line stands now; null where nothing is to be said of it. */
+  says(old: number, next: number): string | null {
     const { file, read } = this;
-    const found = new Map<string, Counted>();
-    for (let n = 0; n < size; n++) {
-      if (!SAYS_SOMETHING.test(file.next[next + n])) continue;
-      if (!isCodeLine(read.old, old + n) || !isCodeLine(read.next, next + n)) continue;
-      const says = this.saysOf(this.before.around(old + n), this.after.around(next + n));
-      if (says === null) continue;
-      const known = found.get(says);
-      if (known) known.count++;
-      else found.set(says, { count: 1, line: next + n + 1 });
-    }
-    return found;
+    if (!SAYS_SOMETHING.test(file.next[next])) return null;
+    if (!isCodeLine(read.old, old) || !isCodeLine(read.next, next)) return null;
+    return this.saysOf(this.before.around(old), this.after.around(next));
   }
 
   /** Null where nothing is to be said. Each two blocks are looked at once, however many lie in them. */
@@ -134,9 +105,9 @@ class Wraps {
     const within = (line: number) => `“${shortened(saidAt(next, line), LONGEST)}”`;
     const outside = (line: number) => `“${shortened(saidAt(old, line), LONGEST)}”`;
     if (isDeep > wasDeep)
-      return `within ${within(headBy(is!, wasDeep, (line) => isChanged(hunks, line, true)))} now, and are not indented for it`;
+      return `within ${within(headBy(is!, wasDeep, (line) => isChangedAt(hunks, "new", line)))} now, and are not indented for it`;
     if (isDeep < wasDeep)
-      return `outside of ${outside(headBy(was!, isDeep, (line) => isChanged(hunks, line, false)))} now, in which they stood`;
+      return `outside of ${outside(headBy(was!, isDeep, (line) => isChangedAt(hunks, "old", line)))} now, in which they stood`;
     if (!was || !is) return null;
     if (!this.areOthers(was, is)) return "around";
     const [now, before] = [within(is.line), outside(was.line)];
@@ -149,9 +120,17 @@ class Wraps {
    */
   private areOthers(was: Block, is: Block): boolean {
     const { old, next, hunks } = this.file;
-    const [from, to] = [hunkAt(hunks, "old", headOf(old, was.line)), hunkAt(hunks, "new", headOf(next, is.line))];
-    if (from.oldStart === to.oldStart && from.newStart === to.newStart) return false;
-    if (!hunks.includes(from) || !hunks.includes(to)) return true;
+    const [before, after] = [headOf(old, was.line), headOf(next, is.line)];
+    const [from, to] = [hunkAt(hunks, "old", before), hunkAt(hunks, "new", after)];
+    const isChanged = isChangedAt(hunks, "old", before);
+    if (from.oldStart === to.oldStart && from.newStart === to.newStart) {
+      if (!isChanged) return false;
+      const begun = this.before.begun(from.oldStart, from.oldEnd, was.depth);
+      const others = this.after.begun(from.newStart, from.newEnd, is.depth).filter(({ start }) => start !== is.start);
+      const heads = others.map((block) => wholeHead(next, block));
+      return others.length >= begun.length && goesOnIn(wholeHead(old, was), wholeHead(next, is), heads);
+    }
+    if (!isChanged || !isChangedAt(hunks, "new", after)) return true;
     let block = this.after.around(from.newEnd);
     while (block && block.depth > was.depth) block = block.around;
     const head = block?.depth === was.depth ? headOf(next, block.line) : -1;
@@ -159,15 +138,8 @@ class Wraps {
   }
 }
 
-/** Whether a line of one state was changed. */
-function isChanged(hunks: readonly Hunk[], line: number, inNext: boolean): boolean {
-  const [start, end] = inNext ? (["newStart", "newEnd"] as const) : (["oldStart", "oldEnd"] as const);
-  const hunk = hunks[firstThat(hunks.length, (at) => hunks[at][end] > line)];
-  return hunk !== undefined && hunk[start] <= line;
-}
-
-/** What is no head of the bracket on the line below: nothing, a comment, or what ends by itself. */
-const NO_HEAD = /^[ \t]*(?:\/[/*]|\*|#|\r?$)|[;{}][ \t]*\r?$/;
+/** What is no head of the bracket on the line below: nothing, a comment, or what ends by itself, or holds it among others. */
+const NO_HEAD = /^[ \t]*(?:\/[/*]|\*|#|\r?$)|[;,{}[][ \t]*\r?$/;
 
 /** The line that says what a block is: that on which it begins, or the one above where that holds no more than a bracket. */
 function headOf(lines: readonly string[], line: number): number {
@@ -180,9 +152,19 @@ function saidAt(lines: readonly string[], line: number): string {
   return lines[headOf(lines, line)].trim();
 }
 
-/** A block, the one around it, and how many they are together. */
+/** So many lines may the head of a block have. */
+const LONGEST_HEAD = 8;
+
+/** What stands from where that begins which a block belongs to, to where the block itself does. */
+function wholeHead(lines: readonly string[], { line, from }: Block): string {
+  const first = Math.max(line - LONGEST_HEAD, Math.min(from, headOf(lines, line)));
+  return lines.slice(first, line + 1).join(" ");
+}
+
+/** A block, the one around it, and how many they are together; on which line it begins, and what it belongs to. */
 interface Block {
   start: number;
+  from: number;
   line: number;
   around: Block | null;
   depth: number;
@@ -195,7 +177,7 @@ class Blocks {
   private readonly holds: (syntax: Syntax, node: number) => boolean;
 
   constructor(private readonly syntax: Syntax) {
-    this.holds = syntax.language.id === "bash" ? isShellBlock : isBlock;
+    this.holds = BLOCKS[syntax.language.id] ?? isBlock;
   }
 
   /** The innermost one around a line. One that begins there holds what is behind it. */
@@ -205,6 +187,21 @@ class Blocks {
     let block = first ? this.of(syntax.parent[syntax.tokens[first.token]]) : null;
     while (block && block.start >= syntax.lines[line]) block = block.around;
     return block;
+  }
+
+  /** The blocks of a depth that begin on some lines. */
+  begun(from: number, to: number, depth: number): Block[] {
+    const { syntax } = this;
+    const { tokens, parent, start, lines } = syntax;
+    const begun: Block[] = [];
+    let last = -1;
+    for (let at = tokenAfter(syntax, lines[from]); start[tokens[at]] < lines[to]; at++) {
+      const block = this.of(parent[tokens[at]]);
+      if (block?.depth !== depth || block.start < lines[from] || block.start <= last) continue;
+      last = block.start;
+      begun.push(block);
+    }
+    return begun;
   }
 
   private of(node: number): Block | null {
@@ -218,7 +215,13 @@ class Blocks {
       const isWithHead = isUnbracketed(syntax, one) || isIndentedBlock(syntax, one);
       const start = syntax.start[isWithHead ? syntax.parent[one] : one];
       if (this.holds(syntax, one) && !isNamespace(syntax, Math.max(0, syntax.parent[one])))
-        block = { start, line: lineAt(syntax, start), around: block, depth: (block?.depth ?? 0) + 1 };
+        block = {
+          start,
+          from: lineAt(syntax, syntax.start[Math.max(0, syntax.parent[one])]),
+          line: lineAt(syntax, start),
+          around: block,
+          depth: (block?.depth ?? 0) + 1,
+        };
       known.set(one, block);
     }
     return block;
@@ -233,39 +236,4 @@ function headBy(deep: Block, than: number, hasChanged: (line: number) => boolean
     if (block.depth > than) outermost = block;
   }
   return outermost.line;
-}
-
-/** Whether a hunk begins or ends more blocks than what stood there, or others. Cheap: nothing is parsed for it. */
-function opensOrEnds(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk, words?: RegExp): boolean {
-  const [was, is] = [openedBy(file.old, oldStart, oldEnd, words), openedBy(file.next, newStart, newEnd, words)];
-  return was.open !== is.open || was.lowest !== is.lowest;
-}
-
-/** How many brackets some lines open more than they close, and how many blocks around them they end at the most, below nothing; where words end blocks, how many of those there are. */
-function openedBy(
-  lines: readonly string[],
-  from: number,
-  to: number,
-  words?: RegExp,
-): { open: number; lowest: number } {
-  let open = 0;
-  let lowest = 0;
-  for (let line = from; line < to; line++) {
-    if (words) {
-      open += lines[line].match(words)?.length ?? 0;
-      continue;
-    }
-    const text = lines[line];
-    let [opens, closes] = [text.indexOf("{"), text.indexOf("}")];
-    while (opens >= 0 || closes >= 0) {
-      if (closes < 0 || (opens >= 0 && opens < closes)) {
-        open++;
-        opens = text.indexOf("{", opens + 1);
-      } else {
-        lowest = Math.min(lowest, --open);
-        closes = text.indexOf("}", closes + 1);
-      }
-    }
-  }
-  return { open, lowest };
 }

@@ -66,3 +66,10 @@ export function hunkAt(hunks: readonly Hunk[], side: "old" | "new", line: number
   const [old, next] = side === "old" ? [line, line + shift] : [line - shift, line];
   return { oldStart: old, oldEnd: old + 1, newStart: next, newEnd: next + 1 };
 }
+
+/** Whether a line of one state, 0-based, lies in a hunk. */
+export function isChangedAt(hunks: readonly Hunk[], side: "old" | "new", line: number): boolean {
+  const [start, end] = side === "old" ? (["oldStart", "oldEnd"] as const) : (["newStart", "newEnd"] as const);
+  const hunk = hunks[firstThat(hunks.length, (at) => hunks[at][end] > line)];
+  return hunk !== undefined && hunk[start] <= line;
+}

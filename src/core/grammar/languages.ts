@@ -312,7 +312,7 @@ export const LANGUAGES: readonly Language[] = [
     identifiers: null,
   },
   { ...data, id: "css", blocks: true, paths: /\.css$/i, names: ["css"], gaps: "kept", texts: /^arguments$/ },
-  { ...data, id: "json", paths: /\.(?:json|geojson|webmanifest)$/i, names: ["json"], endings: "free" },
+  { ...data, id: "json", blocks: true, paths: /\.(?:json|geojson|webmanifest)$/i, names: ["json"], endings: "free" },
   {
     ...data,
     id: "yaml",
