@@ -1,5 +1,6 @@
 import type { Hunk } from "../diff/hunk";
 import { goesOnIn } from "./likeness";
+import { IN_SIGHT } from "./runs";
 
 /** Two states of a text. */
 interface Texts {
@@ -16,11 +17,12 @@ export function opensOrEnds(file: Texts, hunk: Hunk, words?: RegExp): boolean {
   const { oldStart, oldEnd, newStart, newEnd } = hunk;
   const [was, is] = [openedBy(file.old, oldStart, oldEnd, words), openedBy(file.next, newStart, newEnd, words)];
   if (was.open !== is.open || was.lowest !== is.lowest) return true;
-  return is.open > is.lowest && is.all > was.all && mayGoOn(file, hunk);
+  return is.all > was.all && (is.open > is.lowest + 1 || (is.open > is.lowest && mayGoOn(file, hunk)));
 }
 
-/** Whether the line that opens what stays open behind a hunk may have gone on in another one of it, where as many stay open as before. */
+/** Whether the line that opens the one block that stays open behind a hunk, and for longer than is in sight, may have gone on in another one of it. */
 function mayGoOn({ old, next }: Texts, { oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
+  if (openedBy(next, newEnd, newEnd + IN_SIGHT + 1).lowest < 0) return false;
   const [was, is] = [openBehind(old, oldStart, oldEnd), openBehind(next, newStart, newEnd)];
   const others: string[] = [];
   for (let line = newStart; line < newEnd; line++) if (line !== is && next[line].includes("{")) others.push(next[line]);
@@ -55,7 +57,7 @@ function openedBy(
   let all = 0;
   let open = 0;
   let lowest = 0;
-  for (let line = from; line < to; line++) {
+  for (let line = from; line < Math.min(to, lines.length); line++) {
     if (words) {
       open += lines[line].match(words)?.length ?? 0;
       continue;

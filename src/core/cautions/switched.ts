@@ -5,6 +5,7 @@ import type { ClassedFile } from "../quiet/classes";
 import type { Caution } from "./caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { continuedLines } from "./continued";
+import { endedLines } from "./ended";
 import { headedLines } from "./headed";
 import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
@@ -28,7 +29,9 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
  */
 export function switchedLines(file: ClassedFile): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
-  return [takenIn, underOthers, wrappedLines, headedLines, runOnLines, continuedLines].flatMap((found) => found(file));
+  return [takenIn, underOthers, wrappedLines, headedLines, endedLines, runOnLines, continuedLines].flatMap((found) =>
+    found(file),
+  );
 }
 
 function takenIn(file: ClassedFile): Caution[] {

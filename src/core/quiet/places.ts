@@ -1,4 +1,5 @@
 import { childrenOf } from "../grammar/children";
+import type { LanguageId } from "../grammar/languages";
 import {
   COMMENT,
   isKind,
@@ -34,6 +35,36 @@ const isAside = ofTypes((name) => ASIDE.test(name));
 
 /** Statements behind which nothing of the same block is reached. */
 const ENDS = /^(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?$/;
+/** What ends a program, or throws, as a call: by how it begins. */
+const EXITS: Partial<Record<LanguageId, RegExp>> = {
+  bash: /^(?:(?:exit|return)\b|exec\s+[A-Za-z./"$])/,
+  c: /^(?:_?exit|_Exit|abort|longjmp)\(/,
+  cpp: /^(?:(?:std::)?(?:_?exit|_Exit|abort|terminate)|longjmp)\(/,
+  csharp: /^(?:System\.)?Environment\.(?:Exit|FailFast)\(/,
+  go: /^(?:os\.Exit|panic|log\.(?:Fatal|Panic)\w*|runtime\.Goexit)\(/,
+  java: /^System\.exit\(/,
+  javascript: /^process\.(?:exit|abort)\(/,
+  typescript: /^process\.(?:exit|abort)\(/,
+  tsx: /^process\.(?:exit|abort)\(/,
+  php: /^(?:exit|die)\b/i,
+  python: /^(?:(?:sys\.|os\._)?exit|quit)\(/,
+  ruby: /^(?:exit!?|abort|raise|throw|fail)(?![\w.?=])/,
+  rust: /^(?:(?:std::)?process::(?:exit|abort)\(|(?:panic|unreachable|todo|unimplemented)!)/,
+};
+/** So much of a call is looked at, in UTF-16 units. */
+const LONGEST_EXIT = 40;
+/** Where a jump leads. */
+const isLabel = ofTypes((name) => name === "labeled_statement");
+const holdsStatements = ofTypes((name) =>
+  /block|body|compound|statement_list|case|clause|^(?:program|module|source_file|translation_unit|then|else|ensure|rescue|begin|do|do_group|subshell)$/.test(
+    name,
+  ),
+);
+const mayExit = ofTypes((name) =>
+  /^(?:command|call|identifier|(?:function_)?call_expression|macro_invocation|(?:method_)?invocation(?:_expression)?)$/.test(
+    name,
+  ),
+);
 const BRANCHES = /^(?:if|elif|while|unless|preproc_if|preproc_elif|conditional|ternary|switch|else_if|elsif)(?:_|$)/;
 const endsBlock = ofTypes((name) => ENDS.test(name));
 const isBranch = ofTypes((name) => BRANCHES.test(name));
@@ -114,18 +145,30 @@ export function nameToken(syntax: Syntax, node: number): number {
 export function deadNodes(syntax: Syntax): (node: number) => boolean {
   const { parent, start, end, text, depth } = syntax;
   const known = new Map<number, boolean>();
-  /** Of a node, the first of its children that leaves it. */
-  const leaves = new Map<number, number>();
-  const leaving = (above: number): number => {
+  /** Of a node, the first of its children that leaves it, and the first behind that to which something may jump. */
+  const leaves = new Map<number, [leaving: number, label: number]>();
+  const exits = EXITS[syntax.language.id];
+  const isExit = (at: number) =>
+    mayExit(syntax, at) && exits!.test(text.slice(start[at], Math.min(end[at], start[at] + LONGEST_EXIT)));
+  const leaving = (above: number): [number, number] => {
     const found = leaves.get(above);
     if (found !== undefined) return found;
-    // `exit();` and the like are wrapped once.
-    const ends = (at: number) => endsBlock(syntax, isStatement(syntax, at) && depth[at + 1] > depth[at] ? at + 1 : at);
+    const mayBeCall = exits !== undefined && holdsStatements(syntax, above);
+    const ends = (node: number) => {
+      // `exit();` and the like are wrapped once.
+      const at = isStatement(syntax, node) && depth[node + 1] > depth[node] ? node + 1 : node;
+      return endsBlock(syntax, at) || (mayBeCall && isExit(at));
+    };
     // What leaves its block is itself reached as a whole.
-    const first =
-      (endsBlock(syntax, above) ? undefined : childrenOf(syntax, above).find(ends)) ?? Number.POSITIVE_INFINITY;
-    leaves.set(above, first);
-    return first;
+    const children = endsBlock(syntax, above) ? [] : childrenOf(syntax, above);
+    const first = children.find(ends) ?? Number.POSITIVE_INFINITY;
+    const label = children.find((node) => node > first && isLabel(syntax, node)) ?? Number.POSITIVE_INFINITY;
+    leaves.set(above, [first, label]);
+    return [first, label];
+  };
+  const isBehind = (node: number, above: number) => {
+    const [first, label] = leaving(above);
+    return first < node && node < label;
   };
   /** Brackets and words that close a block are not what is reached in it. */
   const isReached = (node: number) => depth[node + 1] > depth[node] || isKind(syntax, node, NAME);
@@ -138,7 +181,7 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
       (isJoined(syntax, above) &&
         NEVER_GOES_ON.test(text.slice(start[above], Math.min(end[above], start[above] + 30)))) ||
       (isBranch(syntax, above) && neverHolds(text.slice(start[above], Math.min(end[above], start[above] + 300)))) ||
-      (leaving(above) < node && isReached(node) && !isDefinition(syntax, node)) ||
+      (isBehind(node, above) && isReached(node) && !isDefinition(syntax, node)) ||
       isDead(above);
     known.set(node, dead);
     return dead;

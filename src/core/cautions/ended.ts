@@ -1,0 +1,93 @@
+import type { Hunk } from "../diff/hunk";
+import { indentOf } from "../diff/scopes";
+import type { Syntax } from "../grammar/syntax";
+import { counted } from "../plain/words";
+import type { ClassedFile } from "../quiet/classes";
+import { deadNodes, firstNodeOf, isCodeLine } from "../quiet/places";
+import type { Caution } from "./caution";
+import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+
+/** What leaves a block, a function or a program. */
+const LEAVES =
+  /(?:^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
+/** What ends the block of the line above, or begins another part of it. */
+const ENDS =
+  /^[ \t]*(?:[\])};]|(?:else|elif|elsif|elseif|end|fi|done|esac|case|default|when|rescue|ensure|except|finally|catch|in|while)\b)/;
+/** A line behind which a single statement may be indented. */
+const OPENS = /(?:[{(:>]|\b(?:else|do|then))[ \t]*\r?$|^[ \t]*(?:(?:if|for|while|else|switch|case|unless)\b|[}] *else)/;
+const COMMENT = /^[ \t]*(?:\/\/|#|\/?\*)/;
+
+/** What is said of lines by whether they are reached now. */
+const SAYS = {
+  gone: "where nothing is reached any more: what changed above them ends before",
+  back: "where they are reached now, and were not: read them as new ones",
+};
+
+/**
+ * Where lines that did not change are never reached any more, since something above them returns, throws or ends the program now; or are reached again.
+ *
+ * @example // "exit 0" was put above twelve commands of a script
+ * // [{ kind: "switched", says: "12 unchanged lines stand where nothing is reached any more: what changed above them ends before.", line: 3 }]
+ */
+export function endedLines(file: ClassedFile): Caution[] {
+  const { language, old, next, hunks } = file;
+  if (!language?.blocks) return [];
+  const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
+  const mayEnd = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
+    leavesBefore(next, newStart, newEnd) || leavesBefore(old, oldStart, oldEnd);
+  if (runs.length === 0 || !hunks.some(mayEnd)) return [];
+  const read = file.syntaxes();
+  if (!read) return [];
+  const [wasDead, isDead] = [deadLines(read.old), deadLines(read.next)];
+  return saidOfRuns(
+    runs,
+    (before, after) => {
+      const [was, is] = [wasDead(before), isDead(after)];
+      return was === is || was === null || is === null ? null : is ? SAYS.gone : SAYS.back;
+    },
+    (count) => `in ${counted(count, "other place")}`,
+  );
+}
+
+/** Tells of a line whether it is never reached; null of one without code. */
+function deadLines(syntax: Syntax): (line: number) => boolean | null {
+  const isDead = deadNodes(syntax);
+  return (line) => {
+    const first = isCodeLine(syntax, line) ? firstNodeOf(syntax, line) : null;
+    return first && isDead(first.node);
+  };
+}
+
+/** Whether some lines may leave a block that goes on behind it, by their look. Cheap: nothing is parsed for it. */
+function leavesBefore(lines: readonly string[], from: number, to: number): boolean {
+  for (let line = from; line < to; line++) if (LEAVES.test(lines[line]) && goesOn(lines, line)) return true;
+  return false;
+}
+
+/** Whether a line that leaves something stands deeper than what it could end, or has something beside it below. */
+function goesOn(lines: readonly string[], line: number): boolean {
+  const indent = indentOf(lines[line]);
+  const before = nearest(lines, line, -1);
+  if (before >= 0 && indentOf(lines[before]) < indent && !OPENS.test(lines[before])) return true;
+  let behind = nearest(lines, line, 1);
+  // What it says may go on there.
+  while (
+    behind >= 0 &&
+    (indentOf(lines[behind]) > indent || /^[ \t]*[)\]}]+[;,)]*[ \t]*\r?$/.test(lines[behind])) &&
+    behind - line < FURTHEST
+  ) {
+    if (indentOf(lines[behind]) < indent) return false;
+    behind = nearest(lines, behind, 1);
+  }
+  return behind >= 0 && indentOf(lines[behind]) >= indent && !ENDS.test(lines[behind]);
+}
+
+/** So many lines may one statement have. */
+const FURTHEST = 40;
+
+/** The nearest line in a direction that says something; -1 for none. */
+function nearest(lines: readonly string[], line: number, step: 1 | -1): number {
+  let at = line + step;
+  while (at >= 0 && at < lines.length && (lines[at].trim() === "" || COMMENT.test(lines[at]))) at += step;
+  return at >= 0 && at < lines.length ? at : -1;
+}
