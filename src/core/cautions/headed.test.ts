@@ -29,6 +29,8 @@ describe("unchanged lines that belong to another head than before", () => {
       "“[trial] ; x”",
       "“[harbour]”",
     ],
+    [".gitconfig", `[a]\n${settings}`, `[a]\n[b] c = 1\n${settings}`, "“[b] c = 1”", "“[a]”"],
+    ["Cargo.toml", `[a]\n${settings}`, `[a]\n[b.'c(\\"d]\\")'.é]\n${settings}`, `“[b.'c(\\"d]\\")'.é]”`, "“[a]”"],
     ["a.cfg", settings, `[trial]\n${settings}`, "“[trial]”", "nothing"],
     ["a.conf", `[a]\nx\n[b]\n${settings}`, `[a]\nx\n${settings}`, "“[a]”", "“[b]”"],
     ["a.toml", `[a]\n${settings}`, `[a]\n[[b."c d"]]\n${settings}`, '“[[b."c d"]]”', "“[a]”"],

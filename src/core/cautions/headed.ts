@@ -32,11 +32,12 @@ const parts = (paths: RegExp, head: RegExp, comment: RegExp): Format => ({
 
 const FORMATS: readonly Format[] = [
   parts(
-    /\.(?:ini|cfg|conf|cnf|editorconfig|gitconfig|gitmodules|hgrc|coveragerc|flake8|pylintrc|desktop|service|timer|socket|reg|inf)$/i,
-    /^[ \t]*\[[^\]]*\][ \t]*(?:[#;]|\r?$)/,
+    /\.(?:ini|cfg|conf|cnf|editorconfig|gitconfig|gitmodules|hgrc|coveragerc|flake8|pylintrc|desktop|service|timer|socket|mount|target|network|netdev|reg|inf)$/i,
+    // Many readers take what stands behind it on its line for a value, or for nothing.
+    /^[ \t]*\[[^\]]*\]/,
     /^[ \t]*[#;]/,
   ),
-  parts(/(?:\.toml|(?:^|\/)Pipfile)$/i, /^[ \t]*\[\[?[\w."' \t-]+\]\]?[ \t]*(?:#|\r?$)/, /^[ \t]*#/),
+  parts(/(?:\.toml|(?:^|\/)Pipfile)$/i, /^[ \t]*\[\[?(?:[^\]["',]|"[^"]*"|'[^']*')+\]\]?[ \t]*(?:#|\r?$)/, /^[ \t]*#/),
   parts(/(?:^|\/)(?:Docker|Container)file[^/]*$|\.dockerfile$/i, /^[ \t]*FROM[ \t]/i, /^[ \t]*#/),
   // What belongs to a target begins with a tab. Conditions between are no end of it, all else is.
   {

@@ -203,8 +203,8 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
   const atOnce = new Threads(most, { ...options, resourceLimits: limits });
   const ofLong: ThreadKind = { givesWay: true };
   const inTime = new Threads(most, { ...options, workerData: ofLong, resourceLimits: { ...ROOM, ...limits } });
-  const prepared = async (task: ReadyTask) => {
-    await Promise.all(Array.from({ length: AT_HAND }, () => atOnce.run(task, "ready")));
+  const atHand = async (task: Pick<ReadyTask, "folder">) => {
+    await Promise.all(Array.from({ length: AT_HAND }, () => atOnce.run({ ...task, colours: true }, "ready")));
   };
   return {
     compare: (task) => atOnce.run(task, "compare"),
@@ -241,9 +241,9 @@ export function startWorkers(root: string, limits: ResourceLimits = {}): Workers
       }
     },
     warm: async () => {
-      await Promise.all([prepared({ colours: true }), inTime.run({}, "ready")]);
+      await Promise.all([atHand({}), inTime.run({}, "ready")]);
     },
-    expect: (folder) => prepared({ folder }),
+    expect: (folder) => atHand({ folder }),
     close: async () => {
       await Promise.all([atOnce, inTime].map((threads) => threads.close()));
     },
