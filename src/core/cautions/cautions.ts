@@ -8,6 +8,7 @@ import { attributesSentence } from "./attributes";
 import type { Caution, CautionKind } from "./caution";
 import { isMixed, isPlain, oddCharacters } from "./characters";
 import { confusable, looksPlain, skeleton } from "./confusable";
+import { definedTwice } from "./defined-twice";
 import { fallTogether } from "./name-twins";
 import { readsOtherwise } from "./reads-otherwise";
 import { visible } from "./visible";
@@ -180,7 +181,7 @@ export function cautionsInText(texts: Texts): Caution[] {
       says: `Lines of more than ${inFigures(VERY_LONG)} characters.`,
       line: first.long,
     });
-  cautions.push(...readsOtherwise(path, texts));
+  cautions.push(...readsOtherwise(path, texts), ...definedTwice(path, texts));
   return cautions;
 }
 
