@@ -9,7 +9,7 @@ import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */
 const LEAVES =
-  /(?:^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
+  /(?:^[ \t]*\{|^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|__halt_compiler|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
 /** What ends the block of the line above, or begins another part of it. */
 const ENDS =
   /^[ \t]*(?:[\])};]|(?:else|elif|elsif|elseif|end|fi|done|esac|case|default|when|rescue|ensure|except|finally|catch|in|while)\b)/;
@@ -69,6 +69,13 @@ function goesOn(lines: readonly string[], line: number): boolean {
   const indent = indentOf(lines[line]);
   const before = nearest(lines, line, -1);
   if (before >= 0 && indentOf(lines[before]) < indent && !OPENS.test(lines[before])) return true;
+  // A block by itself is left, and what it stands in with it.
+  if (
+    before > 0 &&
+    /^[ \t]*\{[ \t]*\r?$/.test(lines[before]) &&
+    /[;{}][ \t]*\r?$/.test(lines[nearest(lines, before, -1)] ?? "")
+  )
+    return true;
   let behind = nearest(lines, line, 1);
   // What it says may go on there.
   while (

@@ -34,7 +34,7 @@ const isHeld = ofTypes((name) => HELD.test(name));
 const isAside = ofTypes((name) => ASIDE.test(name));
 
 /** Statements behind which nothing of the same block is reached. */
-const ENDS = /^(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?$/;
+const ENDS = /^(?:(?:return|throw|raise|break|continue|goto|exit)(?:_statement|_expression)?|flow_control_statement)$/;
 /** What ends a program, or throws, as a call: by how it begins. */
 const EXITS: Partial<Record<LanguageId, RegExp>> = {
   bash: /^(?:(?:exit|return)\b|exec\s+[A-Za-z./"$])/,
@@ -46,13 +46,21 @@ const EXITS: Partial<Record<LanguageId, RegExp>> = {
   javascript: /^process\.(?:exit|abort)\(/,
   typescript: /^process\.(?:exit|abort)\(/,
   tsx: /^process\.(?:exit|abort)\(/,
-  php: /^(?:exit|die)\b/i,
+  php: /^(?:exit|die|__halt_compiler)\b/i,
   python: /^(?:(?:sys\.|os\._)?exit|quit)\(/,
   ruby: /^(?:exit!?|abort|raise|throw|fail)(?![\w.?=])/,
   rust: /^(?:(?:std::)?process::(?:exit|abort)\(|(?:panic|unreachable|todo|unimplemented)!)/,
 };
 /** So much of a call is looked at, in UTF-16 units. */
 const LONGEST_EXIT = 40;
+/** A block by itself: what leaves it leaves the one around it. */
+const isPlainBlock = ofTypes((name) => /^(?:statement_block|compound_statement|block)$/.test(name));
+/** So many blocks in blocks are looked into. */
+const MOST_WITHIN = 50;
+/** What takes over where a block is left by an error, or is not gone through. */
+const takesOver = ofTypes((name) =>
+  /^(?:rescue|ensure|else|elsif|(?:catch|except|except_group|finally|else|elif)_clause)$/.test(name),
+);
 /** Where a jump leads. */
 const isLabel = ofTypes((name) => name === "labeled_statement");
 const holdsStatements = ofTypes((name) =>
@@ -150,14 +158,22 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
   const exits = EXITS[syntax.language.id];
   const isExit = (at: number) =>
     mayExit(syntax, at) && exits!.test(text.slice(start[at], Math.min(end[at], start[at] + LONGEST_EXIT)));
-  const leaving = (above: number): [number, number] => {
+  const leaving = (above: number, within = 0): [number, number] => {
     const found = leaves.get(above);
     if (found !== undefined) return found;
-    const mayBeCall = exits !== undefined && holdsStatements(syntax, above);
+    const isList = holdsStatements(syntax, above);
+    const isLeft = (block: number) => {
+      const [first, label] = leaving(block, within + 1);
+      return Number.isFinite(first) && !Number.isFinite(label);
+    };
     const ends = (node: number) => {
       // `exit();` and the like are wrapped once.
       const at = isStatement(syntax, node) && depth[node + 1] > depth[node] ? node + 1 : node;
-      return endsBlock(syntax, at) || (mayBeCall && isExit(at));
+      if (endsBlock(syntax, at)) return true;
+      if (!isList) return false;
+      return (
+        (exits !== undefined && isExit(at)) || (within < MOST_WITHIN && isPlainBlock(syntax, node) && isLeft(node))
+      );
     };
     // What leaves its block is itself reached as a whole.
     const children = endsBlock(syntax, above) ? [] : childrenOf(syntax, above);
@@ -168,7 +184,7 @@ export function deadNodes(syntax: Syntax): (node: number) => boolean {
   };
   const isBehind = (node: number, above: number) => {
     const [first, label] = leaving(above);
-    return first < node && node < label;
+    return first < node && node < label && !takesOver(syntax, node);
   };
   /** Brackets and words that close a block are not what is reached in it. */
   const isReached = (node: number) => depth[node + 1] > depth[node] || isKind(syntax, node, NAME);
