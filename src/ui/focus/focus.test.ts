@@ -119,6 +119,18 @@ describe("the focus", () => {
     expect(focused()).toBe("");
   });
 
+  it("is left nowhere by who leaves a field at the moment in which something else on the page has changed", async () => {
+    page("<section><input id=a><select id=b></select></section>");
+    begin();
+    $("#a").focus();
+    await settled();
+    // Both are due at the same time, as where the page was busy: the field is left first.
+    setTimeout(() => $("#a").blur(), 20);
+    document.body.append(document.createElement("p"));
+    await settled();
+    expect(focused()).toBe("");
+  });
+
   it("is not taken from where somebody went meanwhile", async () => {
     page("<section><button id=a></button><button id=b></button></section><button id=elsewhere></button>");
     begin();

@@ -23,6 +23,8 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
   /** What had the focus before it was handed on because its button could not be used for a while. */
   let resting: HTMLElement | null = null;
   let waiting: ReturnType<typeof setTimeout> | undefined;
+  /** What the focus went away from just now. */
+  let leaving: EventTarget | null = null;
 
   const note = () => {
     const element = document.activeElement;
@@ -46,6 +48,8 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
     if (!last || giveBack()) return;
     const active = document.activeElement;
     if (active !== document.body && active !== null && usable(active as HTMLElement)) return;
+    // It was left by somebody, and what is said of that below is about to come.
+    if (leaving === last.element && usable(last.element)) return;
     const was = last.element;
     const next = nextAfter(last) ?? fallback();
     next?.focus({ preventScroll: true });
@@ -54,7 +58,9 @@ export function keepFocus(fallback: () => HTMLElement | null): () => void {
   };
   /** Whoever clicks beside everything, or leaves a field, wants the focus nowhere: that is let be. */
   const left = ({ target }: FocusEvent) => {
+    leaving = target;
     setTimeout(() => {
+      leaving = null;
       const there = target instanceof HTMLElement && usable(target);
       if (there && last?.element === target && document.activeElement === document.body) last = null;
     });
