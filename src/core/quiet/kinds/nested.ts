@@ -72,7 +72,8 @@ const PAIRED: readonly (LineClass | null)[] = ["repeated", "endings", "imports",
 function set(file: ClassedFile, { old, next }: Joined): void {
   for (let n = 0; n < old.end - old.start; n++) {
     const [i, j] = [old.start + n, next.start + n];
-    if (file.old[i] === file.next[j] || isBlank(file.old[i])) continue;
+    // Of several that say the same, the comparison may have left another one unchanged on either side.
+    if (isBlank(file.old[i])) continue;
     file.set("old", i, "nested");
     file.set("new", j, "nested");
   }

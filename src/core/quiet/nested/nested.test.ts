@@ -126,6 +126,17 @@ describe("statements that were put into a block, or out of one", () => {
   });
 });
 
+it("takes what says the same along, whichever of them the comparison left unchanged", () => {
+  const old = "function f(a) {\n  if (a) {\n    hold(a);\n    hold(a);\n    hold(a);\n  }\n}\n";
+  const next =
+    "function f(a) {\n  try {\n    if (a) {\n      hold(a);\n    hold(a);\n      hold(a);\n    }\n  } finally {}\n}\n";
+  const lines = ["if (a) {", "hold(a);", "hold(a);", "}"];
+  expect(tell("a.js", old, next)).toEqual({
+    read: ["+ try {", "+ } finally {}"],
+    nested: { old: lines, new: lines },
+  });
+});
+
 const STATEMENTS = [
   "hold(a);",
   "free(b);",
