@@ -1,6 +1,6 @@
 import { cautionsOf } from "../cautions/cautions";
 import { movedCode } from "../cautions/moved-code";
-import { switchedLines } from "../cautions/switched";
+import { switchedLines } from "../cautions/unchanged/switched";
 import type { Comparison } from "../diff/compare";
 import { readingOrder } from "../diff/order";
 import type { PairedChange } from "../diff/tree";

@@ -1,10 +1,10 @@
-import { indentOf } from "../diff/scopes";
-import type { LanguageId } from "../grammar/languages";
-import { ofTypes, type Syntax } from "../grammar/syntax";
-import { withoutEnd } from "../plain/without-end";
-import type { ClassedFile } from "../quiet/classes";
-import { firstNodeOf, isCodeLine } from "../quiet/places";
-import type { Caution } from "./caution";
+import { indentOf } from "../../diff/scopes";
+import type { LanguageId } from "../../grammar/languages";
+import { ofTypes, type Syntax } from "../../grammar/syntax";
+import { withoutEnd } from "../../plain/without-end";
+import type { ClassedFile } from "../../quiet/classes";
+import { firstNodeOf, isCodeLine } from "../../quiet/places";
+import type { Caution } from "../caution";
 import { partOrOwn } from "./run-on";
 import { runsOf } from "./runs";
 

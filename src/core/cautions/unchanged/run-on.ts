@@ -1,10 +1,10 @@
-import { indentOf } from "../diff/scopes";
-import { siblingBefore } from "../grammar/children";
-import type { LanguageId } from "../grammar/languages";
-import { lineAt, ofTypes, type Syntax } from "../grammar/syntax";
-import type { ClassedFile } from "../quiet/classes";
-import { firstNodeOf, isCodeLine } from "../quiet/places";
-import type { Caution } from "./caution";
+import { indentOf } from "../../diff/scopes";
+import { siblingBefore } from "../../grammar/children";
+import type { LanguageId } from "../../grammar/languages";
+import { lineAt, ofTypes, type Syntax } from "../../grammar/syntax";
+import type { ClassedFile } from "../../quiet/classes";
+import { firstNodeOf, isCodeLine } from "../../quiet/places";
+import type { Caution } from "../caution";
 import { runsOf, type Unchanged, unchangedAre } from "./runs";
 
 /** Languages in which a statement goes on with the next line unless a sign ends it; and those in which what the next line begins with decides. */

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import type { Parse } from "../grammar/parse";
-import { switchedIn } from "./testing/switched-in";
+import type { Parse } from "../../grammar/parse";
+import { switchedIn } from "../testing/switched-in";
 
 let parse: Parse;
 beforeAll(async () => {

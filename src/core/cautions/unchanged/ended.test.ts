@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import type { Parse } from "../grammar/parse";
-import { switchedIn } from "./testing/switched-in";
+import type { Parse } from "../../grammar/parse";
+import { switchedIn } from "../testing/switched-in";
 
 let parse: Parse;
 beforeAll(async () => {

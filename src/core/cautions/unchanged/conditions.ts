@@ -1,4 +1,4 @@
-import { shortened } from "../plain/words";
+import { shortened } from "../../plain/words";
 
 /** Files whose lines a preprocessor leaves out, or takes in, by conditions. */
 export const HAS_CONDITIONS = /\.(?:[ch]|cc|cpp|cxx|hh|hpp|hxx|ipp|inl|mm?|cu|ino|cs)$/i;

@@ -1,10 +1,10 @@
-import { hunkAt, isChangedAt } from "../diff/hunk";
-import type { LanguageId } from "../grammar/languages";
-import { lineAt, ofTypes, type Syntax, tokenAfter } from "../grammar/syntax";
-import { counted, shortened } from "../plain/words";
-import type { ClassedFile } from "../quiet/classes";
-import { firstNodeOf, isCodeLine, isIndentedBlock } from "../quiet/places";
-import type { Caution } from "./caution";
+import { hunkAt, isChangedAt } from "../../diff/hunk";
+import type { LanguageId } from "../../grammar/languages";
+import { lineAt, ofTypes, type Syntax, tokenAfter } from "../../grammar/syntax";
+import { counted, shortened } from "../../plain/words";
+import type { ClassedFile } from "../../quiet/classes";
+import { firstNodeOf, isCodeLine, isIndentedBlock } from "../../quiet/places";
+import type { Caution } from "../caution";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";

@@ -1,13 +1,13 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import { diffLines } from "../diff/lines";
-import type { Parse } from "../grammar/parse";
-import { ClassedFile } from "../quiet/classes";
-import { textFrom } from "../quiet/places";
+import { diffLines } from "../../diff/lines";
+import type { Parse } from "../../grammar/parse";
+import { ClassedFile } from "../../quiet/classes";
+import { textFrom } from "../../quiet/places";
+import { switchedIn } from "../testing/switched-in";
 import { conditionsOf } from "./conditions";
 import { switchedLines } from "./switched";
-import { switchedIn } from "./testing/switched-in";
 
 let parse: Parse;
 beforeAll(async () => {

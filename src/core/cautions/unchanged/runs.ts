@@ -1,6 +1,6 @@
-import { counted } from "../plain/words";
-import type { ClassedFile } from "../quiet/classes";
-import type { Caution } from "./caution";
+import { counted } from "../../plain/words";
+import type { ClassedFile } from "../../quiet/classes";
+import type { Caution } from "../caution";
 
 /** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
 export interface Unchanged {

@@ -1,4 +1,4 @@
-import type { Hunk } from "../diff/hunk";
+import type { Hunk } from "../../diff/hunk";
 import { goesOnIn } from "./likeness";
 import { IN_SIGHT } from "./runs";
 

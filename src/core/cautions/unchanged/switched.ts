@@ -1,8 +1,8 @@
-import type { Hunk } from "../diff/hunk";
-import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../grammar/syntax";
-import { counted, shortened } from "../plain/words";
-import type { ClassedFile } from "../quiet/classes";
-import type { Caution } from "./caution";
+import type { Hunk } from "../../diff/hunk";
+import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../../grammar/syntax";
+import { counted, shortened } from "../../plain/words";
+import type { ClassedFile } from "../../quiet/classes";
+import type { Caution } from "../caution";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { continuedLines } from "./continued";
 import { endedLines } from "./ended";

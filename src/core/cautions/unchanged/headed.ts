@@ -1,8 +1,8 @@
-import { hunkAt, isChangedAt } from "../diff/hunk";
-import { indentOf } from "../diff/scopes";
-import { counted, shortened } from "../plain/words";
-import type { ClassedFile } from "../quiet/classes";
-import type { Caution } from "./caution";
+import { hunkAt, isChangedAt } from "../../diff/hunk";
+import { indentOf } from "../../diff/scopes";
+import { counted, shortened } from "../../plain/words";
+import type { ClassedFile } from "../../quiet/classes";
+import type { Caution } from "../caution";
 import { goesOnIn } from "./likeness";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 

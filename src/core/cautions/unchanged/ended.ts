@@ -1,10 +1,10 @@
-import type { Hunk } from "../diff/hunk";
-import { indentOf } from "../diff/scopes";
-import type { Syntax } from "../grammar/syntax";
-import { counted } from "../plain/words";
-import type { ClassedFile } from "../quiet/classes";
-import { deadNodes, firstNodeOf, isCodeLine } from "../quiet/places";
-import type { Caution } from "./caution";
+import type { Hunk } from "../../diff/hunk";
+import { indentOf } from "../../diff/scopes";
+import type { Syntax } from "../../grammar/syntax";
+import { counted } from "../../plain/words";
+import type { ClassedFile } from "../../quiet/classes";
+import { deadNodes, firstNodeOf, isCodeLine } from "../../quiet/places";
+import type { Caution } from "../caution";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */

@@ -1,5 +1,5 @@
-import type { LanguageId } from "../grammar/languages";
-import type { ClassedFile } from "../quiet/classes";
+import type { LanguageId } from "../../grammar/languages";
+import type { ClassedFile } from "../../quiet/classes";
 import { QUOTED } from "./open-comments";
 
 /** What begins or ends comments and texts that may go over several lines; of a language of its own where that is more. */
