@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { answer, jsonAnswer, readyJson, refused } from "./http";
 
-const LONG = { words: "x".repeat(2_000) };
+const LONG = { words: "x".repeat(4_000) };
 const keptOf = (response: Response) => response.headers.get("cache-control");
 
 describe("an answer in JSON", () => {
