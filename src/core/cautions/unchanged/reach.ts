@@ -1,6 +1,6 @@
 import type { LanguageId } from "../../grammar/languages";
 import type { ClassedFile } from "../../quiet/classes";
-import { QUOTED } from "./open-comments";
+import { QUOTED } from "./enclosures";
 
 /** What begins or ends comments and texts that may go over several lines; of a language of its own where that is more. */
 const SIGNS = /\/\*|\*\/|`/;

@@ -3,18 +3,16 @@ import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../../gr
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
+import { mayOpenOrClose, statesByLook } from "./by-look";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { continuedLines } from "./continued";
+import type { State } from "./enclosures";
 import { endedLines } from "./ended";
 import { headedLines } from "./headed";
-import { openComments } from "./open-comments";
 import { mayReachFurther } from "./reach";
 import { runOnLines } from "./run-on";
 import { IN_SIGHT, runsOf, type Unchanged, unchangedAre } from "./runs";
 import { wrappedLines } from "./wrapped";
-
-/** What a line that did not change is to whoever reads the text: code, or the midst of a comment or text that begins above it. */
-type State = "code" | "comment" | "text";
 
 /** Texts to a grammar that hold code all the same, or what stands between marks of JSX. */
 const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value)$/;
@@ -72,15 +70,23 @@ function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null 
 }
 
 /** The same by the look of the texts, where no grammar knows better. */
-function looksOf({ path, old, next }: ClassedFile): States | null {
-  const [before, after] = [openComments(path, old), openComments(path, next)];
-  const state = (open: Uint8Array) => (line: number) => (open[line] ? "comment" : "code");
-  return before && after && { old: state(before), next: state(after) };
+function looksOf({ path, old, next, hunks }: ClassedFile): States | null {
+  const mayReach = mayOpenOrClose(path);
+  const holds = (lines: readonly string[], from: number, to: number) => {
+    for (let line = from; line < to; line++) if (mayReach?.(lines[line])) return true;
+    return false;
+  };
+  if (!hunks.some((hunk) => holds(old, hunk.oldStart, hunk.oldEnd) || holds(next, hunk.newStart, hunk.newEnd)))
+    return null;
+  const [before, after] = [statesByLook(path, old), statesByLook(path, next)];
+  return before && after && { old: (line) => before[line], next: (line) => after[line] };
 }
 
 const SAYS: Record<string, (count: number) => string> = {
   "to comment": (count) => `${unchangedAre(count)} in a comment now: what changed above begins it.`,
   "to text": (count) => `${unchangedAre(count)} in a text now, and no code: what changed above begins it.`,
+  "to beyond": (count) => `${unchangedAre(count)} behind the end of what is read now: what changed above ends it.`,
+  "from beyond": (count) => `${unchangedAre(count)} read now, and stood behind the end of it: read them as new ones.`,
   "from comment": (count) => `${unchangedAre(count)} code now, and stood in a comment: read them as new ones.`,
   "from text": (count) => `${unchangedAre(count)} code now, and stood in a text: read them as new ones.`,
 };

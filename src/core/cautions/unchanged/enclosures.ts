@@ -1,0 +1,137 @@
+/** What a line is to whoever reads the text: code, or the midst of something that begins above it. */
+export type State = "code" | "comment" | "text" | "beyond";
+
+/** What makes something else of the lines between its two ends. All signs are sources of regular expressions that look at each character once. */
+export interface Enclosure {
+  is: State;
+  open: string;
+  /** Null: it goes to the end of the text. */
+  close: string | null;
+  /** One within another ends by itself. */
+  nests?: true;
+  /** What stands in it is read in another way. */
+  within?: Signs;
+}
+
+/** How a format is read where no grammar reads it. */
+export interface Signs {
+  enclosures: readonly Enclosure[];
+  /** What begins a comment up to the end of its line. */
+  line?: string;
+  /** Texts that end on their line: what stands in them begins nothing. */
+  quoted?: string;
+}
+
+/** Texts in quotes that end on their line, without signs that are escaped: so each place of a line is looked at once, whatever stands there. */
+const DOUBLE = String.raw`"[^"\\]*"`;
+const BOTH = String.raw`${DOUBLE}|'[^'\\]*'`;
+export const QUOTED = new RegExp(BOTH, "g");
+/** Where a single quote is part of a name, or marks a lifetime: but for the sign of a double one. */
+const PRIMED = String.raw`${DOUBLE}|'\\?"'`;
+
+const comment = (open: string, close: string, nests?: true): Enclosure => ({ is: "comment", open, close, nests });
+const text = (open: string, close = open): Enclosure => ({ is: "text", open, close });
+const beyond = (open: string): Enclosure => ({ is: "beyond", open, close: null });
+
+const STARRED = comment("/\\*", "\\*/");
+const STARRED_NESTED = comment("/\\*", "\\*/", true);
+const ROUND = comment("\\(\\*(?!\\))", "\\*\\)", true);
+const TRIPLE = text('"""');
+const TRIPLE_SINGLE = text("'''");
+const MARKED = comment("<!--", "--!?>");
+
+/** Long brackets of Lua, and of what took them over: `[==[` ends with `]==]`. */
+const longBrackets = (before: string, make: (open: string, close: string) => Enclosure): Enclosure[] =>
+  ["", "=", "==", "==="].map((level) => make(`${before}\\[${level}\\[`, `\\]${level}\\]`));
+
+/** What stands between the marks of a page and is read as another language; a mark that ends by itself holds nothing. */
+const section = (name: string, within: Signs): Enclosure => {
+  return { is: "code", open: `<${name}\\b(?![^<>]*/>)`, close: `</${name}\\b`, within };
+};
+const SCRIPTS = section("script", { enclosures: [STARRED], line: "//", quoted: `${BOTH}|\`[^\`\\\\]*\`` });
+const STYLES = section("style", { enclosures: [STARRED], quoted: BOTH });
+
+/** Comments of what fills in a page: the hash is no part of `{{#if}}`. */
+const FILLED_IN = [
+  comment("\\{%-?[ \\t]*comment\\b", "\\{%-?[ \\t]*endcomment\\b"),
+  comment("(?<!\\{)\\{#", "#\\}"),
+  comment("\\{\\{!--", "--\\}\\}"),
+  comment("\\{\\{-?[ \\t]*/\\*", "\\*/[ \\t]*-?\\}\\}"),
+];
+
+/** By the name of a file; the first that fits counts. */
+const FORMATS: readonly [paths: RegExp, Signs][] = [
+  [
+    /\.(?:html?|xhtml|tmpl|twig|j2|jinja2?|njk|liquid|hbs|mustache)$/i,
+    { enclosures: [SCRIPTS, STYLES, MARKED, ...FILLED_IN] },
+  ],
+  [/\.(?:vue|svelte|astro)$/i, { enclosures: [SCRIPTS, STYLES, MARKED] }],
+  [/\.(?:erb|ejs|jsp|aspx?)$/i, { enclosures: [comment("<%(?:#|--)", "%>"), SCRIPTS, STYLES, MARKED] }],
+  [/\.(?:cshtml|razor)$/i, { enclosures: [comment("@\\*", "\\*@"), SCRIPTS, STYLES, MARKED] }],
+  [/\.(?:md|markdown|mdx)$/i, { enclosures: [MARKED] }],
+  [
+    /\.(?:xml|svg|xaml|\w+proj|props|targets|xsd|xslt?|wsdl|plist|resx|storyboard)$/i,
+    { enclosures: [MARKED, text("<!\\[CDATA\\[", "\\]\\]>")] },
+  ],
+  [/\.(?:kts?|swift|scala|sc)$/i, { enclosures: [STARRED_NESTED, TRIPLE], line: "//", quoted: PRIMED }],
+  [/\.dart$/i, { enclosures: [STARRED_NESTED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH }],
+  [
+    /(?:\.(?:groovy|gradle)|(?:^|\/)Jenkinsfile)$/i,
+    { enclosures: [STARRED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH },
+  ],
+  [/\.(?:sql|ddl|psql|pgsql)$/i, { enclosures: [STARRED], line: "--", quoted: BOTH }],
+  [/\.(?:scss|less|styl)$/i, { enclosures: [STARRED], line: "(?<!:)//", quoted: BOTH }],
+  [/\.(?:hcl|tf|tfvars|nomad)$/i, { enclosures: [STARRED], line: "//|#", quoted: BOTH }],
+  [/\.d$/i, { enclosures: [STARRED, comment("/\\+", "\\+/", true)], line: "//", quoted: `${BOTH}|\`[^\`]*\`` }],
+  [/\.bicep$/i, { enclosures: [STARRED, TRIPLE_SINGLE], line: "//", quoted: BOTH }],
+  [/\.nix$/i, { enclosures: [STARRED, text("''", "(?<!')''(?![$'\\\\])")], line: "#", quoted: DOUBLE }],
+  [
+    /\.(?:proto|thrift|sol|sv|svh|v|vh|jsonc|json5|jsonnet|m|mm|cu|cuh|ino|glsl|hlsl|wgsl|metal|vert|frag|vala|hx|as|zig|odin)$/i,
+    { enclosures: [STARRED], line: "//", quoted: BOTH },
+  ],
+  [/\.(?:graphqls?|gql)$/i, { enclosures: [TRIPLE], line: "#", quoted: DOUBLE }],
+  [/\.lua$/i, { enclosures: [...longBrackets("--", comment), ...longBrackets("", text)], line: "--", quoted: BOTH }],
+  [
+    /(?:\.cmake|(?:^|\/)CMakeLists\.txt)$/i,
+    { enclosures: [...longBrackets("#", comment), ...longBrackets("", text)], line: "#", quoted: DOUBLE },
+  ],
+  [
+    /\.(?:hs|lhs|elm|purs|idr|agda)$/i,
+    { enclosures: [comment("\\{-", "-\\}", true)], line: "--(?![!#$%&*+./<=>?@^|~:])", quoted: PRIMED },
+  ],
+  [/\.(?:fsi?|fsx)$/i, { enclosures: [ROUND, TRIPLE], line: "//", quoted: PRIMED }],
+  [/\.(?:mli?|sml)$/i, { enclosures: [ROUND], quoted: PRIMED }],
+  [
+    /\.(?:pas|pp|dpr|lpr)$/i,
+    { enclosures: [comment("\\(\\*", "\\*\\)"), comment("\\{(?!\\$)", "\\}")], line: "//", quoted: `'[^']*'` },
+  ],
+  [/\.jl$/i, { enclosures: [comment("#=", "=#", true), TRIPLE], line: "#", quoted: PRIMED }],
+  [/\.nim$/i, { enclosures: [comment("##?\\[", "\\]##?", true), TRIPLE], line: "#", quoted: PRIMED }],
+  [/\.(?:lisp|cl|scm|ss|rkt)$/i, { enclosures: [comment("#\\|", "\\|#", true)], line: ";", quoted: PRIMED }],
+  [/\.exs?$/i, { enclosures: [TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
+  [/\.coffee$/i, { enclosures: [comment("###", "###"), TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
+  [/\.(?:pl|pm|t)$/i, { enclosures: [comment("^=[a-zA-Z]", "^=cut\\b"), beyond("^__(?:END|DATA)__\\b")] }],
+  [
+    /\.(?:tex|ltx|sty)$/i,
+    {
+      enclosures: [
+        comment("\\\\begin\\{comment\\}", "\\\\end\\{comment\\}"),
+        comment("\\\\iffalse\\b", "\\\\fi\\b"),
+        beyond("\\\\end\\{document\\}"),
+      ],
+      line: "(?<!\\\\)%",
+    },
+  ],
+  [/\.a(?:doc|sciidoc)$/i, { enclosures: [comment("^////+\\s*$", "^////+\\s*$")] }],
+  // Of these there are grammars, which do not read each text of them.
+  [/\.(?:[cm]?[jt]sx?|go)$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|\`[^\`\\\\]*\`` }],
+  [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: PRIMED }],
+  [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: BOTH }],
+  [/\.(?:c|h|cc|cpp|cxx|hh|hpp|hxx|cs)$/i, { enclosures: [STARRED], line: "//", quoted: BOTH }],
+  [/\.(?:php|css)$/i, { enclosures: [STARRED], quoted: BOTH }],
+];
+
+/** How files of a name are read by their look; null where that is not known. */
+export function signsOf(path: string): Signs | null {
+  return FORMATS.find(([paths]) => paths.test(path))?.[1] ?? null;
+}
