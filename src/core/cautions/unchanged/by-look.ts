@@ -9,7 +9,7 @@ import { type Enclosure, type Signs, type State, signsOf } from "./enclosures";
 export function statesByLook(path: string, lines: readonly string[]): State[] | null {
   const signs = signsOf(path);
   if (!signs) return null;
-  const reader = new Reader(signs);
+  const reader = new LookReader(signs);
   return lines.map((line) => {
     const { state } = reader;
     reader.read(line);
@@ -40,18 +40,20 @@ interface Ways {
   leads: readonly Lead[];
 }
 
-type Lead = "end" | "out" | "deeper" | "past the line" | "on" | Enclosure;
+type Lead = "bracket" | "end" | "out" | "deeper" | "past the line" | "on" | Enclosure;
 
 /** Goes through a text line by line, or through a part of one that is read in another way, up to the mark that ends it. */
-class Reader {
+export class LookReader {
   #open: Enclosure | null = null;
   #depth = 0;
-  #part: Reader | null = null;
+  #part: LookReader | null = null;
   readonly #ways = new Map<Enclosure | null, Ways>();
 
   constructor(
     private readonly signs: Signs,
     private readonly until: string | null = null,
+    /** Told of each bracket of a block, where they are that in a format, with its place on the line. */
+    private readonly bracket?: (isOpen: boolean, at: number) => void,
   ) {}
 
   get state(): State {
@@ -76,12 +78,13 @@ class Reader {
       if (lead === "past the line") return this.#pastLine(line, at);
       if (lead === "deeper") this.#depth++;
       else if (lead === "out") this.#leave();
+      else if (lead === "bracket") this.bracket?.(found[0] === "{", found.index);
       else if (lead !== "on") this.#enter(lead);
     }
   }
 
   #enter(enclosure: Enclosure): void {
-    if (enclosure.within) this.#part = new Reader(enclosure.within, enclosure.close);
+    if (enclosure.within) this.#part = new LookReader(enclosure.within, enclosure.close);
     else this.#open = enclosure;
   }
 
@@ -112,11 +115,12 @@ class Reader {
       const { open, close, nests } = this.#open;
       return [[close ?? "(?!)", "out"], ...(nests ? [[open, "deeper"] as const] : [])];
     }
-    const { enclosures, line, quoted } = this.signs;
+    const { enclosures, line, quoted, brackets } = this.signs;
     return [
       ...enclosures.map((one) => [one.open, one] as const),
       ...(line ? [[line, "past the line"] as const] : []),
       ...(quoted ? [[quoted, "on"] as const] : []),
+      ...(brackets && this.bracket ? [["[{}]", "bracket"] as const] : []),
     ];
   }
 }

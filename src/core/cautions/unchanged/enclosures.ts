@@ -20,14 +20,20 @@ export interface Signs {
   line?: string;
   /** Texts that end on their line: what stands in them begins nothing. */
   quoted?: string;
+  /** `{` and `}` hold statements, members or values. */
+  brackets?: true;
 }
 
 /** Texts in quotes that end on their line, without signs that are escaped: so each place of a line is looked at once, whatever stands there. */
 const DOUBLE = String.raw`"[^"\\]*"`;
 const BOTH = String.raw`${DOUBLE}|'[^'\\]*'`;
 export const QUOTED = new RegExp(BOTH, "g");
-/** Where a single quote is part of a name, or marks a lifetime: but for the sign of a double one. */
-const PRIMED = String.raw`${DOUBLE}|'\\?"'`;
+/** With signs that are escaped, and such as are never closed: they go to the end of their line. */
+const ESCAPED = String.raw`"(?:[^"\\]|\\.)*(?:"|$)`;
+const BOTH_ESCAPED = String.raw`${ESCAPED}|'(?:[^'\\]|\\.)*(?:'|$)`;
+const TICKED = String.raw`\`[^\`\\]*\``;
+/** A single quote is part of a name there, or marks a lifetime, but where it holds one sign. */
+const SIGN = String.raw`'\\?[^']'`;
 
 const comment = (open: string, close: string, nests?: true): Enclosure => ({ is: "comment", open, close, nests });
 const text = (open: string, close = open): Enclosure => ({ is: "text", open, close });
@@ -48,7 +54,7 @@ const longBrackets = (before: string, make: (open: string, close: string) => Enc
 const section = (name: string, within: Signs): Enclosure => {
   return { is: "code", open: `<${name}\\b(?![^<>]*/>)`, close: `</${name}\\b`, within };
 };
-const SCRIPTS = section("script", { enclosures: [STARRED], line: "//", quoted: `${BOTH}|\`[^\`\\\\]*\`` });
+const SCRIPTS = section("script", { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}` });
 const STYLES = section("style", { enclosures: [STARRED], quoted: BOTH });
 
 /** Comments of what fills in a page: the hash is no part of `{{#if}}`. */
@@ -73,23 +79,41 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
     /\.(?:xml|svg|xaml|\w+proj|props|targets|xsd|xslt?|wsdl|plist|resx|storyboard)$/i,
     { enclosures: [MARKED, text("<!\\[CDATA\\[", "\\]\\]>")] },
   ],
-  [/\.(?:kts?|swift|scala|sc)$/i, { enclosures: [STARRED_NESTED, TRIPLE], line: "//", quoted: PRIMED }],
-  [/\.dart$/i, { enclosures: [STARRED_NESTED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH }],
+  [
+    /\.(?:kts?|swift|scala|sc)$/i,
+    { enclosures: [STARRED_NESTED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+  ],
+  [
+    /\.dart$/i,
+    { enclosures: [STARRED_NESTED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true },
+  ],
   [
     /(?:\.(?:groovy|gradle)|(?:^|\/)Jenkinsfile)$/i,
-    { enclosures: [STARRED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH },
+    { enclosures: [STARRED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true },
   ],
   [/\.(?:sql|ddl|psql|pgsql)$/i, { enclosures: [STARRED], line: "--", quoted: BOTH }],
-  [/\.(?:scss|less|styl)$/i, { enclosures: [STARRED], line: "(?<!:)//", quoted: BOTH }],
-  [/\.(?:hcl|tf|tfvars|nomad)$/i, { enclosures: [STARRED], line: "//|#", quoted: BOTH }],
-  [/\.d$/i, { enclosures: [STARRED, comment("/\\+", "\\+/", true)], line: "//", quoted: `${BOTH}|\`[^\`]*\`` }],
-  [/\.bicep$/i, { enclosures: [STARRED, TRIPLE_SINGLE], line: "//", quoted: BOTH }],
-  [/\.nix$/i, { enclosures: [STARRED, text("''", "(?<!')''(?![$'\\\\])")], line: "#", quoted: DOUBLE }],
+  [/\.(?:scss|less|styl)$/i, { enclosures: [STARRED], line: "(?<!:)//", quoted: BOTH, brackets: true }],
+  [/\.(?:hcl|tf|tfvars|nomad)$/i, { enclosures: [STARRED], line: "//|#", quoted: ESCAPED, brackets: true }],
   [
-    /\.(?:proto|thrift|sol|sv|svh|v|vh|jsonc|json5|jsonnet|m|mm|cu|cuh|ino|glsl|hlsl|wgsl|metal|vert|frag|vala|hx|as|zig|odin)$/i,
-    { enclosures: [STARRED], line: "//", quoted: BOTH },
+    /\.d$/i,
+    {
+      enclosures: [STARRED, comment("/\\+", "\\+/", true)],
+      line: "//",
+      quoted: `${BOTH_ESCAPED}|${TICKED}`,
+      brackets: true,
+    },
   ],
-  [/\.(?:graphqls?|gql)$/i, { enclosures: [TRIPLE], line: "#", quoted: DOUBLE }],
+  [/\.bicep$/i, { enclosures: [STARRED, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true }],
+  [
+    /\.nix$/i,
+    { enclosures: [STARRED, text("''", "(?<!')''(?![$'\\\\])")], line: "#", quoted: ESCAPED, brackets: true },
+  ],
+  [
+    /\.(?:proto|thrift|sol|jsonc|json5|jsonnet|m|mm|cu|cuh|ino|glsl|hlsl|wgsl|metal|vert|frag|vala|hx|as|zig|odin)$/i,
+    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+  ],
+  [/\.(?:svh?|vh?)$/i, { enclosures: [STARRED], line: "//", quoted: DOUBLE }],
+  [/\.(?:graphqls?|gql)$/i, { enclosures: [TRIPLE], line: "#", quoted: DOUBLE, brackets: true }],
   [/\.lua$/i, { enclosures: [...longBrackets("--", comment), ...longBrackets("", text)], line: "--", quoted: BOTH }],
   [
     /(?:\.cmake|(?:^|\/)CMakeLists\.txt)$/i,
@@ -97,17 +121,20 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   ],
   [
     /\.(?:hs|lhs|elm|purs|idr|agda)$/i,
-    { enclosures: [comment("\\{-", "-\\}", true)], line: "--(?![!#$%&*+./<=>?@^|~:])", quoted: PRIMED },
+    { enclosures: [comment("\\{-", "-\\}", true)], line: "--(?![!#$%&*+./<=>?@^|~:])", quoted: `${DOUBLE}|${SIGN}` },
   ],
-  [/\.(?:fsi?|fsx)$/i, { enclosures: [ROUND, TRIPLE], line: "//", quoted: PRIMED }],
-  [/\.(?:mli?|sml)$/i, { enclosures: [ROUND], quoted: PRIMED }],
+  [/\.(?:fsi?|fsx)$/i, { enclosures: [ROUND, TRIPLE], line: "//", quoted: `${DOUBLE}|${SIGN}` }],
+  [/\.(?:mli?|sml)$/i, { enclosures: [ROUND], quoted: `${DOUBLE}|${SIGN}` }],
   [
     /\.(?:pas|pp|dpr|lpr)$/i,
     { enclosures: [comment("\\(\\*", "\\*\\)"), comment("\\{(?!\\$)", "\\}")], line: "//", quoted: `'[^']*'` },
   ],
-  [/\.jl$/i, { enclosures: [comment("#=", "=#", true), TRIPLE], line: "#", quoted: PRIMED }],
-  [/\.nim$/i, { enclosures: [comment("##?\\[", "\\]##?", true), TRIPLE], line: "#", quoted: PRIMED }],
-  [/\.(?:lisp|cl|scm|ss|rkt)$/i, { enclosures: [comment("#\\|", "\\|#", true)], line: ";", quoted: PRIMED }],
+  [/\.jl$/i, { enclosures: [comment("#=", "=#", true), TRIPLE], line: "#", quoted: `${DOUBLE}|${SIGN}` }],
+  [/\.nim$/i, { enclosures: [comment("##?\\[", "\\]##?", true), TRIPLE], line: "#", quoted: `${DOUBLE}|${SIGN}` }],
+  [
+    /\.(?:lisp|cl|scm|ss|rkt)$/i,
+    { enclosures: [comment("#\\|", "\\|#", true)], line: ";", quoted: `${DOUBLE}|${SIGN}` },
+  ],
   [/\.exs?$/i, { enclosures: [TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
   [/\.coffee$/i, { enclosures: [comment("###", "###"), TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
   [/\.(?:pl|pm|t)$/i, { enclosures: [comment("^=[a-zA-Z]", "^=cut\\b"), beyond("^__(?:END|DATA)__\\b")] }],
@@ -124,10 +151,14 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   ],
   [/\.a(?:doc|sciidoc)$/i, { enclosures: [comment("^////+\\s*$", "^////+\\s*$")] }],
   // Of these there are grammars, which do not read each text of them.
-  [/\.(?:[cm]?[jt]sx?|go)$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|\`[^\`\\\\]*\`` }],
-  [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: PRIMED }],
-  [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: BOTH }],
-  [/\.(?:c|h|cc|cpp|cxx|hh|hpp|hxx|cs)$/i, { enclosures: [STARRED], line: "//", quoted: BOTH }],
+  [/\.[cm]?[jt]sx?$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}` }],
+  [/\.go$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, brackets: true }],
+  [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: `${DOUBLE}|${SIGN}`, brackets: true }],
+  [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true }],
+  [
+    /\.(?:c|h|cc|cpp|cxx|hh|hpp|hxx|cs)$/i,
+    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+  ],
   [/\.(?:php|css)$/i, { enclosures: [STARRED], quoted: BOTH }],
 ];
 

@@ -117,6 +117,32 @@ describe("lines that did not change, and are something else now", () => {
       "int f()\n{\n  while (1)\n  {\n#  }\n}\n",
       "while (1)",
     ],
+    ["a.kt", "a condition", "fun f() {\n  a()\n#  b()\n}\n", "fun f() {\n  if (trial) {\n#  }\n}\n", "if (trial) {"],
+    ["a.swift", "a condition", "func f() {\n  a()\n#  b()\n}\n", "func f() {\n  if trial {\n#  }\n}\n", "if trial {"],
+    [
+      "a.scala",
+      "a bracket behind several lines",
+      "def f(): Unit = {\n  a()\n#  b()\n}\n",
+      "def f(): Unit = {\n  def g(\n    c: Int,\n  ) = {\n#  }\n}\n",
+      ") = {",
+    ],
+    ["a.dart", "a condition", "f() {\n  a();\n#  b();\n}\n", "f() {\n  if (trial) {\n#  }\n}\n", "if (trial) {"],
+    [
+      "a.tf",
+      "a block",
+      'resource "a" "b" {\n  a = 1\n#  b = 2\n}\n',
+      'resource "a" "b" {\n  trial {\n#  }\n}\n',
+      "trial {",
+    ],
+    ["a.scss", "a rule", "b { c: d }\n#e { f: g }\n", "b { c: d }\n.trial {\n#e { f: g }\n}\n", ".trial {"],
+    // What the grammar does not read.
+    [
+      "a.c",
+      "a condition in a text with mistakes",
+      "a b c ???\nint f() {\n  a();\n#  b();\n}\n",
+      "a b c ???\nint f() {\n  if (trial) {\n#  }\n}\n",
+      "if (trial) {",
+    ],
     ["a.css", "a condition", "b { c: d }\n#", "b { c: d }\n@media print {\n#}\n", "@media print {"],
     ["a.css", "a rule", "b { c: d }\n#e { f: g }\n", "b { c: d }\n.trial {\n#e { f: g }\n}\n", ".trial {"],
   ])("says of %s what they stand within: %s", (path, _, before, after, head) => {
@@ -124,6 +150,8 @@ describe("lines that did not change, and are something else now", () => {
       "a.sh": "  check_# now\n",
       "a.rb": "  check_# now\n",
       "a.css": ".check# { color: red }\n",
+      "a.scss": ".check# { color: red }\n",
+      "a.tf": '  check_# = "now"\n',
     };
     const checks = many(LINES[path] ?? "  check(#);\n");
     const [old, next] = [before.replace("#", checks), after.replace("#", checks)];
@@ -132,6 +160,30 @@ describe("lines that did not change, and are something else now", () => {
     expect(said(path, old, next)).toEqual([[within, line]]);
     const [[back]] = said(path, next, old);
     expect(back).toBe(`12 unchanged lines stand outside of “${head}” now, in which they stood.`);
+  });
+
+  it("says so where another one takes them in, by the look of it", () => {
+    const [checks, held] = [many('  check_# = "now"\n'), 'resource "bucket" "tides" {\n  name = "tides"\n'];
+    const other = 'resource "bucket" "trial" {\n';
+    expect(said("a.tf", `${held}${checks}}\n`, `${held}}\n\n${other}${checks}}\n`)).toEqual([
+      [
+        '12 unchanged lines stand within “resource "bucket" "trial" {” now, and stood within “resource "bucket" "tides" {”.',
+        6,
+      ],
+    ]);
+    // Where it was only renamed, what they belong to is as it was.
+    expect(said("a.tf", `${held}${checks}}\n`, `${held.replace('" "tides"', '" "ebb"')}${checks}}\n`)).toEqual([]);
+  });
+
+  it.each<[string, string, string]>([
+    ["what is given to a call on its line", "listen(0) {\n", "listen(port = { 0 }) {\n"],
+    ["brackets in texts and comments", "go()\n", 'go("{ \\" {", \'{\') // {\n/* { /* { */ { */\n'],
+    ["a text of several lines", "go()\n", 'go("""\n{ " {\n""")\n'],
+    ["brackets that are not even", "go()\n", "go() {\n"],
+    ["more of them closed than opened", "go()\n", "go() }\nif (a) {\n"],
+  ])("says nothing of %s, by the look of it", (_, old, next) => {
+    const end = old.includes("{") ? "}\n" : "";
+    expect(said("a.kt", `${old}${CHECKS}${end}`, `${next}${CHECKS}${end}`)).toEqual([]);
   });
 
   it("says so where a bracket goes further down, past them", () => {

@@ -1,29 +1,14 @@
 import { hunkAt, isChangedAt } from "../../diff/hunk";
 import type { LanguageId } from "../../grammar/languages";
-import { lineAt, ofTypes, type Syntax, tokenAfter } from "../../grammar/syntax";
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
-import { firstNodeOf, isCodeLine, isIndentedBlock } from "../../quiet/places";
 import type { Caution } from "../caution";
+import { type Block, type Blocks, ReadBlocks } from "./blocks";
+import { blocksByLook, hasBrackets } from "./blocks-by-look";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
-/** Nodes that hold statements or members, in brackets or between words. */
-const isBlock = ofTypes((name) =>
-  /^(?:statement_block|(?:class|interface|switch|enum)_body|block|(?:field_)?declaration_list|(?:match|switch|do|script)_block|compound_statement|accessor_list|body_statement|begin|then|else|do|do_group)$/.test(
-    name,
-  ),
-);
-/** Where others are blocks: in shells a condition holds its commands itself, and data holds data. */
-const BLOCKS: Partial<Record<LanguageId, typeof isBlock>> = {
-  bash: ofTypes((name) => /^(?:compound_statement|do_group|if_statement|case_item|subshell)$/.test(name)),
-  json: ofTypes((name) => name === "object"),
-};
-/** Blocks that begin with their first statement. */
-const isUnbracketed = ofTypes((name) => /^(?:body_statement|then)$/.test(name));
-/** What such a block is no condition of: names are told apart by it, and merging two of them changes nothing. */
-const isNamespace = ofTypes((name) => /namespace|linkage/.test(name));
 /** Where words end blocks, and not brackets, or where one sign begins them. */
 const ENDS: Partial<Record<LanguageId, RegExp>> = {
   python: /:[ \t]*\r?$/g,
@@ -42,19 +27,29 @@ const LONGEST = 80;
  * // [{ kind: "switched", says: "12 unchanged lines stand within “if (trial) {” now, and are not indented for it.", line: 3 }]
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
-  const { language, hunks } = file;
-  if (!language?.blocks) return [];
+  const { language, hunks, path } = file;
+  if (language ? !language.blocks : !hasBrackets(path)) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
-  const signs = ENDS[language.id];
+  const signs = language ? ENDS[language.id] : undefined;
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
-  const read = file.syntaxes();
-  if (!read) return [];
-  const wraps = new Wraps(file, read);
+  const blocks = blocksOf(file);
+  if (!blocks) return [];
+  const wraps = new Wraps(file, blocks);
   return saidOfRuns(
     runs,
     (old, next) => wraps.says(old, next),
     (count) => `within or outside of ${counted(count, "other block")} now`,
   );
+}
+
+/** The blocks before and after; by their look where no grammar reads them, and null where that tells nothing either. */
+function blocksOf(file: ClassedFile): { before: Blocks; after: Blocks } | null {
+  const { language, path, old, next } = file;
+  const read = language && file.syntaxes();
+  if (read) return { before: new ReadBlocks(read.old), after: new ReadBlocks(read.next) };
+  const before = blocksByLook(path, old);
+  const after = before && blocksByLook(path, next);
+  return after && { before: before!, after };
 }
 
 /** Tells by which blocks unchanged lines are in more, or in fewer, than before, or in others. */
@@ -66,18 +61,17 @@ class Wraps {
 
   constructor(
     private readonly file: ClassedFile,
-    private readonly read: { old: Syntax; next: Syntax },
+    { before, after }: { before: Blocks; after: Blocks },
   ) {
-    this.before = new Blocks(read.old);
-    this.after = new Blocks(read.next);
+    this.before = before;
+    this.after = after;
   }
 
   /** Where a line stands now; null where nothing is to be said of it. */
   says(old: number, next: number): string | null {
-    const { file, read } = this;
-    if (!SAYS_SOMETHING.test(file.next[next])) return null;
-    if (!isCodeLine(read.old, old) || !isCodeLine(read.next, next)) return null;
-    return this.saysOf(this.before.around(old), this.after.around(next));
+    const { file, before, after } = this;
+    if (!SAYS_SOMETHING.test(file.next[next]) || !before.isCode(old) || !after.isCode(next)) return null;
+    return this.saysOf(before.around(old), after.around(next));
   }
 
   /** Null where nothing is to be said. Each two blocks are looked at once, however many lie in them. */
@@ -159,73 +153,6 @@ const LONGEST_HEAD = 8;
 function wholeHead(lines: readonly string[], { line, from }: Block): string {
   const first = Math.max(line - LONGEST_HEAD, Math.min(from, headOf(lines, line)));
   return lines.slice(first, line + 1).join(" ");
-}
-
-/** A block, the one around it, and how many they are together; on which line it begins, and what it belongs to. */
-interface Block {
-  start: number;
-  from: number;
-  line: number;
-  around: Block | null;
-  depth: number;
-}
-
-/** The blocks of a text around its lines. Each node is asked once, however deep it lies. */
-class Blocks {
-  private readonly known = new Map<number, Block | null>();
-
-  private readonly holds: (syntax: Syntax, node: number) => boolean;
-
-  constructor(private readonly syntax: Syntax) {
-    this.holds = BLOCKS[syntax.language.id] ?? isBlock;
-  }
-
-  /** The innermost one around a line. One that begins there holds what is behind it. */
-  around(line: number): Block | null {
-    const { syntax } = this;
-    const first = firstNodeOf(syntax, line);
-    let block = first ? this.of(syntax.parent[syntax.tokens[first.token]]) : null;
-    while (block && block.start >= syntax.lines[line]) block = block.around;
-    return block;
-  }
-
-  /** The blocks of a depth that begin on some lines. */
-  begun(from: number, to: number, depth: number): Block[] {
-    const { syntax } = this;
-    const { tokens, parent, start, lines } = syntax;
-    const begun: Block[] = [];
-    let last = -1;
-    for (let at = tokenAfter(syntax, lines[from]); start[tokens[at]] < lines[to]; at++) {
-      const block = this.of(parent[tokens[at]]);
-      if (block?.depth !== depth || block.start < lines[from] || block.start <= last) continue;
-      last = block.start;
-      begun.push(block);
-    }
-    return begun;
-  }
-
-  private of(node: number): Block | null {
-    const { syntax, known } = this;
-    const passed: number[] = [];
-    let at = node;
-    for (; at > 0 && !known.has(at); at = syntax.parent[at]) passed.push(at);
-    let block = at > 0 ? known.get(at)! : null;
-    for (const one of passed.reverse()) {
-      // Where no bracket opens it, with what it belongs to.
-      const isWithHead = isUnbracketed(syntax, one) || isIndentedBlock(syntax, one);
-      const start = syntax.start[isWithHead ? syntax.parent[one] : one];
-      if (this.holds(syntax, one) && !isNamespace(syntax, Math.max(0, syntax.parent[one])))
-        block = {
-          start,
-          from: lineAt(syntax, syntax.start[Math.max(0, syntax.parent[one])]),
-          line: lineAt(syntax, start),
-          around: block,
-          depth: (block?.depth ?? 0) + 1,
-        };
-      known.set(one, block);
-    }
-    return block;
-  }
 }
 
 /** The block by which some are more: the innermost that begins where something changed, or else the outermost of those that are too many. */

@@ -40,7 +40,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the stretch says the same save for signs that say nothing where they stand: which quotes are around a plain text, a comma behind the last of several, a semicolon where the line ends it, brackets or a block around what is one without them. All else is the same, byte for byte, in the same structure.",
   },
   nested: {
-    version: 4,
+    version: 5,
     name: "Nested",
     proof:
       "Both states parse, and the same whole statements stand in the same function in the same order, in other blocks of it. Those blocks only decide whether they run, name nothing and end no loop, and all that makes them or made them is to be read, on either side. Nothing that the statements name for their block is meant outside of them, and they mean nothing that such a block names unseen.",
