@@ -1,17 +1,19 @@
 import { firstThat } from "../../plain/first-that";
 import type { Block, Blocks } from "./blocks";
 import { LookReader } from "./by-look";
-import { signsOf } from "./enclosures";
+import { CURLY, type Signs, signsOf } from "./enclosures";
 
-/** Whether blocks of a format are told by their brackets, where no grammar reads it. */
-export function hasBrackets(path: string): boolean {
-  return signsOf(path)?.brackets === true;
+/** How blocks of a format end where no grammar reads it, by words unless by brackets; null where they have no end, or that is not known. */
+export function blockEnds(path: string): { words?: RegExp } | null {
+  const blocks = signsOf(path)?.blocks;
+  if (!blocks || blocks === CURLY) return blocks ? {} : null;
+  return { words: new RegExp(blocks.turn ? `${blocks.close}|${blocks.turn}` : blocks.close, "g") };
 }
 
-/** The blocks of a text that no grammar reads; null where its brackets are not even, as far as their look tells, or are none. */
+/** The blocks of a text that no grammar reads; null where as many are not ended as begun, as far as their look tells, or there are none. */
 export function blocksByLook(path: string, lines: readonly string[]): Blocks | null {
   const signs = signsOf(path);
-  if (!signs?.brackets) return null;
+  if (!signs?.blocks) return null;
   const blocks = new LookedBlocks();
   let line = 0;
   // Places of lines follow each other: no two blocks begin at the same one.
@@ -20,13 +22,20 @@ export function blocksByLook(path: string, lines: readonly string[]): Blocks | n
     if (isOpen) blocks.open(line, before + at, () => headFrom(lines, line));
     else blocks.close();
   });
-  const comment = signs.line && new RegExp(`^[ \\t]*(?:${signs.line})`);
+  const comment = commentsOf(signs);
   for (; line < lines.length; line++) {
-    blocks.begin(reader.state === "code" && !(comment && comment.test(lines[line])));
+    blocks.begin(reader.state === "code" && !comment?.test(lines[line]));
     reader.read(lines[line]);
     before += lines[line].length + 1;
   }
   return blocks.areEven ? blocks : null;
+}
+
+/** What a line begins with that is a comment first. */
+function commentsOf({ enclosures, line }: Signs): RegExp | null {
+  const begun = enclosures.flatMap(({ is, open }) => (is === "comment" ? open : []));
+  const all = line === undefined ? begun : [line, ...begun];
+  return all.length > 0 ? new RegExp(`^[ \\t]*(?:${all.join("|")})`) : null;
 }
 
 /** So many lines may the head of a block have. */

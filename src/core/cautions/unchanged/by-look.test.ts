@@ -29,12 +29,13 @@ const PAIRS: readonly [paths: string, pairs: readonly [State, open: string, clos
   ],
   ["a.vue a.svelte a.astro a.md", [["comment", "<!--", "-->"]]],
   [
-    "a.erb a.jsp",
+    "a.jsp a.ejs",
     [
       ["comment", "<%#", "%>"],
       ["comment", "<%--", "--%>"],
     ],
   ],
+  ["a.erb", [["comment", "<%#", "%>"]]],
   ["a.cshtml a.razor", [["comment", "@*", "*@"]]],
   [
     "pom.xml a.csproj a.svg",

@@ -21,7 +21,7 @@ export function statesByLook(path: string, lines: readonly string[]): State[] | 
 export function mayOpenOrClose(path: string): ((line: string) => boolean) | null {
   const signs = signsOf(path);
   if (!signs) return null;
-  const any = new RegExp(ends(signs).join("|"));
+  const any = signs.enclosures.length > 0 ? new RegExp(ends(signs).join("|")) : /(?!)/;
   return (line) => any.test(line);
 }
 
@@ -40,7 +40,7 @@ interface Ways {
   leads: readonly Lead[];
 }
 
-type Lead = "bracket" | "end" | "out" | "deeper" | "past the line" | "on" | Enclosure;
+type Lead = "open" | "close" | "turn" | "end" | "out" | "deeper" | "past the line" | "on" | Enclosure;
 
 /** Goes through a text line by line, or through a part of one that is read in another way, up to the mark that ends it. */
 export class LookReader {
@@ -52,8 +52,8 @@ export class LookReader {
   constructor(
     private readonly signs: Signs,
     private readonly until: string | null = null,
-    /** Told of each bracket of a block, where they are that in a format, with its place on the line. */
-    private readonly bracket?: (isOpen: boolean, at: number) => void,
+    /** Told of what begins and ends a block, in a format that has some, with its place on the line. */
+    private readonly block?: (isOpen: boolean, at: number) => void,
   ) {}
 
   get state(): State {
@@ -78,7 +78,7 @@ export class LookReader {
       if (lead === "past the line") return this.#pastLine(line, at);
       if (lead === "deeper") this.#depth++;
       else if (lead === "out") this.#leave();
-      else if (lead === "bracket") this.bracket?.(found[0] === "{", found.index);
+      else if (lead === "open" || lead === "close" || lead === "turn") this.#tell(lead, found.index);
       else if (lead !== "on") this.#enter(lead);
     }
   }
@@ -93,6 +93,11 @@ export class LookReader {
     else this.#open = null;
   }
 
+  #tell(lead: "open" | "close" | "turn", at: number): void {
+    if (lead !== "open") this.block?.(false, at);
+    if (lead !== "close") this.block?.(true, at);
+  }
+
   /** A comment of one line ends with the part that it stands in. */
   #pastLine(line: string, at: number): number {
     const end = this.until === null ? null : new RegExp(this.until, "g");
@@ -104,7 +109,7 @@ export class LookReader {
     const known = this.#ways.get(this.#open);
     if (known) return known;
     const parts = [...(this.until === null ? [] : [[this.until, "end"] as const]), ...this.#leads()];
-    const find = new RegExp(parts.map(([source]) => `(${source})`).join("|"), "g");
+    const find = new RegExp(parts.map(([source]) => `(${source})`).join("|") || "(?!)", "g");
     const ways = { find, leads: parts.map(([, lead]) => lead) };
     this.#ways.set(this.#open, ways);
     return ways;
@@ -115,12 +120,15 @@ export class LookReader {
       const { open, close, nests } = this.#open;
       return [[close ?? "(?!)", "out"], ...(nests ? [[open, "deeper"] as const] : [])];
     }
-    const { enclosures, line, quoted, brackets } = this.signs;
+    const { enclosures, line, quoted } = this.signs;
+    const { open, close, turn } = (this.block && this.signs.blocks) ?? {};
     return [
       ...enclosures.map((one) => [one.open, one] as const),
       ...(line ? [[line, "past the line"] as const] : []),
       ...(quoted ? [[quoted, "on"] as const] : []),
-      ...(brackets && this.bracket ? [["[{}]", "bracket"] as const] : []),
+      ...(turn ? [[turn, "turn"] as const] : []),
+      ...(open ? [[open, "open"] as const] : []),
+      ...(close ? [[close, "close"] as const] : []),
     ];
   }
 }

@@ -20,8 +20,14 @@ export interface Signs {
   line?: string;
   /** Texts that end on their line: what stands in them begins nothing. */
   quoted?: string;
-  /** `{` and `}` hold statements, members or values. */
-  brackets?: true;
+  blocks?: BlockSigns;
+}
+
+/** What begins and ends what holds statements, members or values; `turn` ends one and begins another. */
+export interface BlockSigns {
+  open: string;
+  close: string;
+  turn?: string;
 }
 
 /** Texts in quotes that end on their line, without signs that are escaped: so each place of a line is looked at once, whatever stands there. */
@@ -65,59 +71,128 @@ const FILLED_IN = [
   comment("\\{\\{-?[ \\t]*/\\*", "\\*/[ \\t]*-?\\}\\}"),
 ];
 
+export const CURLY: BlockSigns = { open: "\\{", close: "\\}" };
+/** Each element; one that ends by itself holds nothing. */
+const ELEMENTS: BlockSigns = { open: "<(?=\\w)", close: "/>|</" };
+/** An element that only a program shows. */
+const TEMPLATE: BlockSigns = { open: "<template\\b(?![^<>]*/>)", close: "</template\\b" };
+const GO_PARTS: BlockSigns = {
+  open: "\\{\\{-?[ \\t]*(?:if|range|with|define|block)\\b",
+  close: "\\{\\{-?[ \\t]*end\\b",
+  turn: "\\{\\{-?[ \\t]*else\\b",
+};
+const PERCENT_NAMES = "(?:if|unless|for|block|macro|case|with|filter|call|raw|verbatim|autoescape|cache)\\b";
+const PERCENT_PARTS: BlockSigns = {
+  open: `\\{%-?[ \\t]*${PERCENT_NAMES}`,
+  close: `\\{%-?[ \\t]*end${PERCENT_NAMES}`,
+  turn: "\\{%-?[ \\t]*(?:else|elif|elsif|elseif|when)\\b",
+};
+const HASH_PARTS: BlockSigns = {
+  open: "\\{\\{~?[#^](?!~?\\})",
+  close: "\\{\\{~?/(?!\\*)",
+  turn: "\\{\\{~?(?:else\\b|\\^~?\\})",
+};
+const CURLY_PARTS: BlockSigns = { open: "\\{#(?=\\w)", close: "\\{/(?=\\w)", turn: "\\{:" };
+/** Programs in a page, by words or by brackets. */
+const RUBY_PARTS: BlockSigns = {
+  open: "<%-?[ \\t]*(?:if|unless|case|while|until|for|begin)\\b|\\bdo[ \\t]*(?:\\|[^|%>]*\\|)?[ \\t]*-?%>",
+  close: "<%-?[ \\t]*(?:end\\b|\\})",
+  turn: "<%-?[ \\t]*(?:else|elsif|when)\\b",
+};
+const BRACKET_PARTS: BlockSigns = { open: "\\{[ \\t]*[-_]?%>", close: "<%[-_]?[ \\t]*\\}" };
+
+/** Any of several. */
+const anyOf = (...all: readonly BlockSigns[]): BlockSigns => ({
+  open: all.map(({ open }) => open).join("|"),
+  close: all.map(({ close }) => close).join("|"),
+  turn: all.flatMap(({ turn }) => turn ?? []).join("|") || undefined,
+});
+
+const CMAKE = "(?:if|foreach|while|function|macro|block|IF|FOREACH|WHILE|FUNCTION|MACRO)[ \\t]*\\(";
+
 /** By the name of a file; the first that fits counts. */
 const FORMATS: readonly [paths: RegExp, Signs][] = [
   [
     /\.(?:html?|xhtml|tmpl|twig|j2|jinja2?|njk|liquid|hbs|mustache)$/i,
-    { enclosures: [SCRIPTS, STYLES, MARKED, ...FILLED_IN] },
+    {
+      enclosures: [SCRIPTS, STYLES, MARKED, ...FILLED_IN],
+      blocks: anyOf(GO_PARTS, PERCENT_PARTS, HASH_PARTS, TEMPLATE),
+    },
   ],
-  [/\.(?:vue|svelte|astro)$/i, { enclosures: [SCRIPTS, STYLES, MARKED] }],
-  [/\.(?:erb|ejs|jsp|aspx?)$/i, { enclosures: [comment("<%(?:#|--)", "%>"), SCRIPTS, STYLES, MARKED] }],
+  [/\.(?:vue|svelte|astro)$/i, { enclosures: [SCRIPTS, STYLES, MARKED], blocks: anyOf(CURLY_PARTS, TEMPLATE) }],
+  [
+    /\.(?:ejs|jsp|aspx?)$/i,
+    { enclosures: [comment("<%(?:#|--)", "%>"), SCRIPTS, STYLES, MARKED], blocks: anyOf(BRACKET_PARTS, TEMPLATE) },
+  ],
+  [/\.erb$/i, { enclosures: [comment("<%#", "%>"), SCRIPTS, STYLES, MARKED], blocks: anyOf(RUBY_PARTS, TEMPLATE) }],
   [/\.(?:cshtml|razor)$/i, { enclosures: [comment("@\\*", "\\*@"), SCRIPTS, STYLES, MARKED] }],
   [/\.(?:md|markdown|mdx)$/i, { enclosures: [MARKED] }],
   [
     /\.(?:xml|svg|xaml|\w+proj|props|targets|xsd|xslt?|wsdl|plist|resx|storyboard)$/i,
-    { enclosures: [MARKED, text("<!\\[CDATA\\[", "\\]\\]>")] },
+    { enclosures: [MARKED, text("<!\\[CDATA\\[", "\\]\\]>")], blocks: ELEMENTS },
   ],
   [
     /\.(?:kts?|swift|scala|sc)$/i,
-    { enclosures: [STARRED_NESTED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+    { enclosures: [STARRED_NESTED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY },
   ],
   [
     /\.dart$/i,
-    { enclosures: [STARRED_NESTED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true },
+    { enclosures: [STARRED_NESTED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, blocks: CURLY },
   ],
   [
     /(?:\.(?:groovy|gradle)|(?:^|\/)Jenkinsfile)$/i,
-    { enclosures: [STARRED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true },
+    { enclosures: [STARRED, TRIPLE, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, blocks: CURLY },
   ],
   [/\.(?:sql|ddl|psql|pgsql)$/i, { enclosures: [STARRED], line: "--", quoted: BOTH }],
-  [/\.(?:scss|less|styl)$/i, { enclosures: [STARRED], line: "(?<!:)//", quoted: BOTH, brackets: true }],
-  [/\.(?:hcl|tf|tfvars|nomad)$/i, { enclosures: [STARRED], line: "//|#", quoted: ESCAPED, brackets: true }],
+  [/\.(?:scss|less|styl)$/i, { enclosures: [STARRED], line: "(?<!:)//", quoted: BOTH, blocks: CURLY }],
+  [/\.(?:hcl|tf|tfvars|nomad)$/i, { enclosures: [STARRED], line: "//|#", quoted: ESCAPED, blocks: CURLY }],
   [
     /\.d$/i,
     {
       enclosures: [STARRED, comment("/\\+", "\\+/", true)],
       line: "//",
       quoted: `${BOTH_ESCAPED}|${TICKED}`,
-      brackets: true,
+      blocks: CURLY,
     },
   ],
-  [/\.bicep$/i, { enclosures: [STARRED, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, brackets: true }],
+  [/\.bicep$/i, { enclosures: [STARRED, TRIPLE_SINGLE], line: "//", quoted: BOTH_ESCAPED, blocks: CURLY }],
+  [/\.nix$/i, { enclosures: [STARRED, text("''", "(?<!')''(?![$'\\\\])")], line: "#", quoted: ESCAPED, blocks: CURLY }],
   [
-    /\.nix$/i,
-    { enclosures: [STARRED, text("''", "(?<!')''(?![$'\\\\])")], line: "#", quoted: ESCAPED, brackets: true },
+    /\.(?:proto|thrift|prisma|qml|cue|dtsi?|sol|jsonc|json5|jsonnet|m|mm|cu|cuh|ino|glsl|hlsl|wgsl|metal|vert|frag|vala|hx|as|zig|odin)$/i,
+    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY },
   ],
   [
-    /\.(?:proto|thrift|sol|jsonc|json5|jsonnet|m|mm|cu|cuh|ino|glsl|hlsl|wgsl|metal|vert|frag|vala|hx|as|zig|odin)$/i,
-    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+    /(?:\.(?:conf|vcl|pp|r|awk|rego)|(?:^|\/)Caddyfile)$/i,
+    { enclosures: [], line: "#", quoted: BOTH_ESCAPED, blocks: CURLY },
   ],
+  [/\.(?:ya?ml|tpl|gotmpl)$/i, { enclosures: [], blocks: anyOf(GO_PARTS, PERCENT_PARTS) }],
   [/\.(?:svh?|vh?)$/i, { enclosures: [STARRED], line: "//", quoted: DOUBLE }],
-  [/\.(?:graphqls?|gql)$/i, { enclosures: [TRIPLE], line: "#", quoted: DOUBLE, brackets: true }],
-  [/\.lua$/i, { enclosures: [...longBrackets("--", comment), ...longBrackets("", text)], line: "--", quoted: BOTH }],
+  [/\.(?:graphqls?|gql)$/i, { enclosures: [TRIPLE], line: "#", quoted: DOUBLE, blocks: CURLY }],
+  [
+    /\.lua$/i,
+    {
+      enclosures: [...longBrackets("--", comment), ...longBrackets("", text)],
+      line: "--",
+      quoted: BOTH,
+      blocks: {
+        open: "\\b(?:function|then|do|repeat)\\b",
+        close: "\\b(?:end|until|elseif)\\b",
+        turn: "\\belse\\b",
+      },
+    },
+  ],
   [
     /(?:\.cmake|(?:^|\/)CMakeLists\.txt)$/i,
-    { enclosures: [...longBrackets("#", comment), ...longBrackets("", text)], line: "#", quoted: DOUBLE },
+    {
+      enclosures: [...longBrackets("#", comment), ...longBrackets("", text)],
+      line: "#",
+      quoted: DOUBLE,
+      blocks: {
+        open: `^[ \\t]*${CMAKE}`,
+        close: `^[ \\t]*(?:end|END)${CMAKE}`,
+        turn: "^[ \\t]*(?:else|ELSE)",
+      },
+    },
   ],
   [
     /\.(?:hs|lhs|elm|purs|idr|agda)$/i,
@@ -126,7 +201,7 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   [/\.(?:fsi?|fsx)$/i, { enclosures: [ROUND, TRIPLE], line: "//", quoted: `${DOUBLE}|${SIGN}` }],
   [/\.(?:mli?|sml)$/i, { enclosures: [ROUND], quoted: `${DOUBLE}|${SIGN}` }],
   [
-    /\.(?:pas|pp|dpr|lpr)$/i,
+    /\.(?:pas|dpr|lpr)$/i,
     { enclosures: [comment("\\(\\*", "\\*\\)"), comment("\\{(?!\\$)", "\\}")], line: "//", quoted: `'[^']*'` },
   ],
   [/\.jl$/i, { enclosures: [comment("#=", "=#", true), TRIPLE], line: "#", quoted: `${DOUBLE}|${SIGN}` }],
@@ -135,9 +210,29 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
     /\.(?:lisp|cl|scm|ss|rkt)$/i,
     { enclosures: [comment("#\\|", "\\|#", true)], line: ";", quoted: `${DOUBLE}|${SIGN}` },
   ],
-  [/\.exs?$/i, { enclosures: [TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
+  [
+    /\.exs?$/i,
+    {
+      enclosures: [TRIPLE, TRIPLE_SINGLE],
+      line: "#",
+      quoted: BOTH,
+      blocks: {
+        open: "(?<![:@.\\w])(?:do|fn)\\b(?!:)",
+        close: "(?<![:@.\\w])end\\b(?!:)",
+        turn: "(?<![:@.\\w])(?:else|rescue|catch|after)\\b(?!:)",
+      },
+    },
+  ],
   [/\.coffee$/i, { enclosures: [comment("###", "###"), TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH }],
-  [/\.(?:pl|pm|t)$/i, { enclosures: [comment("^=[a-zA-Z]", "^=cut\\b"), beyond("^__(?:END|DATA)__\\b")] }],
+  [
+    /\.(?:pl|pm|t)$/i,
+    {
+      enclosures: [comment("^=[a-zA-Z]", "^=cut\\b"), beyond("^__(?:END|DATA)__\\b")],
+      line: "(?<![$\\\\&{])#",
+      quoted: BOTH_ESCAPED,
+      blocks: CURLY,
+    },
+  ],
   [
     /\.(?:tex|ltx|sty)$/i,
     {
@@ -152,12 +247,12 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   [/\.a(?:doc|sciidoc)$/i, { enclosures: [comment("^////+\\s*$", "^////+\\s*$")] }],
   // Of these there are grammars, which do not read each text of them.
   [/\.[cm]?[jt]sx?$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}` }],
-  [/\.go$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, brackets: true }],
-  [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: `${DOUBLE}|${SIGN}`, brackets: true }],
-  [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true }],
+  [/\.go$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, blocks: CURLY }],
+  [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: `${DOUBLE}|${SIGN}`, blocks: CURLY }],
+  [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY }],
   [
     /\.(?:c|h|cc|cpp|cxx|hh|hpp|hxx|cs)$/i,
-    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, brackets: true },
+    { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY },
   ],
   [/\.(?:php|css)$/i, { enclosures: [STARRED], quoted: BOTH }],
 ];

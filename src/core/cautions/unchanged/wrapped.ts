@@ -4,7 +4,7 @@ import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { type Block, type Blocks, ReadBlocks } from "./blocks";
-import { blocksByLook, hasBrackets } from "./blocks-by-look";
+import { blockEnds, blocksByLook } from "./blocks-by-look";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
@@ -28,10 +28,10 @@ const LONGEST = 80;
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
   const { language, hunks, path } = file;
-  if (language ? !language.blocks : !hasBrackets(path)) return [];
+  const ends = language?.blocks ? { words: ENDS[language.id] } : blockEnds(path);
+  if (!ends) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
-  const signs = language ? ENDS[language.id] : undefined;
-  if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, signs))) return [];
+  if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, ends.words))) return [];
   const blocks = blocksOf(file);
   if (!blocks) return [];
   const wraps = new Wraps(file, blocks);
