@@ -1,5 +1,5 @@
 import { firstThat } from "../../plain/first-that";
-import type { Block, Blocks } from "./blocks";
+import { type Block, type Blocks, LONGEST_HEAD } from "./blocks";
 import { LookReader } from "./by-look";
 import { CURLY, type Signs, signsOf } from "./enclosures";
 
@@ -37,9 +37,6 @@ function commentsOf({ enclosures, line }: Signs): RegExp | null {
   const all = line === undefined ? begun : [line, ...begun];
   return all.length > 0 ? new RegExp(`^[ \\t]*(?:${all.join("|")})`) : null;
 }
-
-/** So many lines may the head of a block have. */
-const LONGEST_HEAD = 8;
 
 /** The line on which that begins which a line ends: where the round brackets that it closes are opened; itself where they are nowhere near. */
 function headFrom(lines: readonly string[], line: number): number {

@@ -2,6 +2,9 @@ import type { LanguageId } from "../../grammar/languages";
 import { lineAt, ofTypes, type Syntax, tokenAfter } from "../../grammar/syntax";
 import { firstNodeOf, isCodeLine, isIndentedBlock } from "../../quiet/places";
 
+/** So many lines may the head of a block have. */
+export const LONGEST_HEAD = 8;
+
 /** A block, the one around it, and how many they are together; on which line it begins, and what it belongs to. */
 export interface Block {
   start: number;

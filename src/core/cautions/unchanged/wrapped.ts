@@ -3,7 +3,7 @@ import type { LanguageId } from "../../grammar/languages";
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
-import { type Block, type Blocks, ReadBlocks } from "./blocks";
+import { type Block, type Blocks, LONGEST_HEAD, ReadBlocks } from "./blocks";
 import { blockEnds, blocksByLook } from "./blocks-by-look";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
@@ -145,9 +145,6 @@ function headOf(lines: readonly string[], line: number): number {
 function saidAt(lines: readonly string[], line: number): string {
   return lines[headOf(lines, line)].trim();
 }
-
-/** So many lines may the head of a block have. */
-const LONGEST_HEAD = 8;
 
 /** What stands from where that begins which a block belongs to, to where the block itself does. */
 function wholeHead(lines: readonly string[], { line, from }: Block): string {
