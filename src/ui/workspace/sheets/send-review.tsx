@@ -168,10 +168,17 @@ function SendForm({ revision, onNewest, onClose }: { revision: number; onNewest:
           </div>
           {!view.me.verdict.may && <p className="mt-2 text-soft">{view.me.verdict.why}</p>}
         </fieldset>
-        <MostlyUnread verdict={verdict} revision={revision} />
         <GateAfter verdict={verdict} notes={[...remarks, ...replies, ...tasks]} />
       </div>
-      <SheetFoot problem={problem} busy={busy} action="Send" doing="Sending …" onAction={send} onClose={onClose} />
+      <SheetFoot
+        problem={problem}
+        note={<MostlyUnread verdict={verdict} revision={revision} />}
+        busy={busy}
+        action="Send"
+        doing="Sending …"
+        onAction={send}
+        onClose={onClose}
+      />
     </>
   );
 }
@@ -200,7 +207,7 @@ function MostlyUnread({ verdict, revision }: { verdict: Verdict | null; revision
   const mine = progress[view.me.id] ?? { read: 0, total: null };
   if (mine.total !== null && mine.read * 2 >= mine.total) return null;
   return (
-    <p className="mt-3 rounded-md border border-l-4 border-rule border-l-ochre px-3 py-2" role="status">
+    <p className="border-l-4 border-l-ochre pl-3" role="status">
       You have marked {mine.read === 0 ? "none" : inFigures(mine.read)} of{" "}
       {mine.total === null ? "its lines" : counted(mine.total, "line")} read. You can approve it all the same.
     </p>

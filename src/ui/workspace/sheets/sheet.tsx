@@ -4,9 +4,13 @@ import { type ReactNode, useContext } from "react";
 import { atEnd } from "../../focus/at-end";
 import { NoticeContext } from "../state/context";
 
-/** The foot of a sheet: what went wrong, the way back, and the deed itself. */
+/**
+ * The foot of a sheet: what went wrong, or else what is to be known before it is done, the way back, and the deed itself. Two lines of either have their room from the beginning: what
+ * is about to be pressed does not move.
+ */
 export function SheetFoot({
   problem,
+  note,
   busy,
   action,
   doing,
@@ -14,6 +18,7 @@ export function SheetFoot({
   onClose,
 }: {
   problem: string;
+  note?: ReactNode;
   busy: boolean;
   action: string;
   doing: string;
@@ -21,10 +26,13 @@ export function SheetFoot({
   onClose: () => void;
 }) {
   return (
-    <div className="flex flex-none items-center gap-4 border-t border-rule px-6 py-3">
-      <p role="alert" className="min-w-0 flex-1 text-clay">
-        {problem}
-      </p>
+    <div className="flex flex-none items-center gap-x-4 gap-y-2 border-t border-rule px-6 py-3 max-[700px]:flex-wrap max-[700px]:justify-end">
+      <div className="flex min-h-10 min-w-0 flex-1 flex-col justify-center max-[700px]:min-h-0 max-[700px]:flex-none max-[700px]:basis-full">
+        <p role="alert" className="text-clay">
+          {problem}
+        </p>
+        {problem === "" && note}
+      </div>
       <button type="button" className="button" onClick={onClose}>
         Not yet
       </button>
