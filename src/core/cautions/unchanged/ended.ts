@@ -3,13 +3,20 @@ import { indentOf } from "../../diff/scopes";
 import type { Syntax } from "../../grammar/syntax";
 import { counted } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
-import { deadNodes, firstNodeOf, isCodeLine } from "../../quiet/places";
+import { firstNodeOf, isCodeLine } from "../../quiet/places";
+import { deadNodes } from "../../quiet/reached";
 import type { Caution } from "../caution";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */
 const LEAVES =
   /(?:^[ \t]*\{|^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|__halt_compiler|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
+/** A condition that is met as it stands, or a loop without one. */
+const ALWAYS =
+  /\b(?:(?:if|while)[ \t]*\(*[ \t]*(?:(?:true|![ \t]*(?:false|0)|not[ \t]+false|[1-9]\d*|\$true)[ \t]*(?:[){:;\r]|\|\||or\b|then\b|$)|:[ \t]*;)|(?:unless|until)[ \t]+\(*(?:false|nil)\b|for[ \t]*(?:\{|\([ \t]*;[ \t]*;)|loop[ \t]*\{)/i;
+/** Where one way out of two begins, and a way out. */
+const OTHERWISE = /\b(?:else|elif|elsif|catch|except|finally)\b/;
+const WAY_OUT = /\b(?:return|throw|raise|exit|die|break|continue|goto|panic)\b/;
 /** What ends the block of the line above, or begins another part of it. */
 const ENDS =
   /^[ \t]*(?:[\])};]|(?:else|elif|elsif|elseif|end|fi|done|esac|case|default|when|rescue|ensure|except|finally|catch|in|while)\b)/;
@@ -34,7 +41,9 @@ export function endedLines(file: ClassedFile): Caution[] {
   if (!language?.blocks) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const mayEnd = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
-    leavesBefore(next, newStart, newEnd) || leavesBefore(old, oldStart, oldEnd);
+    leavesBefore(next, newStart, newEnd) ||
+    leavesBefore(old, oldStart, oldEnd) ||
+    branchesIn(next, newStart, newEnd) !== branchesIn(old, oldStart, oldEnd);
   if (runs.length === 0 || !hunks.some(mayEnd)) return [];
   const read = file.syntaxes();
   if (!read) return [];
@@ -60,8 +69,20 @@ function deadLines(syntax: Syntax): (line: number) => boolean | null {
 
 /** Whether some lines may leave a block that goes on behind it, by their look. Cheap: nothing is parsed for it. */
 function leavesBefore(lines: readonly string[], from: number, to: number): boolean {
-  for (let line = from; line < to; line++) if (LEAVES.test(lines[line]) && goesOn(lines, line)) return true;
+  for (let line = from; line < to; line++)
+    if ((LEAVES.test(lines[line]) && goesOn(lines, line)) || ALWAYS.test(lines[line])) return true;
   return false;
+}
+
+/** How many ways there are in some lines that one may go in place of another; none where none of them leads out. */
+function branchesIn(lines: readonly string[], from: number, to: number): number {
+  let branches = 0;
+  let leads = false;
+  for (let line = from; line < to; line++) {
+    if (OTHERWISE.test(lines[line])) branches++;
+    leads ||= WAY_OUT.test(lines[line]);
+  }
+  return leads ? branches : 0;
 }
 
 /** Whether a line that leaves something stands deeper than what it could end, or has something beside it below. */

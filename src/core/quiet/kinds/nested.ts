@@ -9,7 +9,7 @@ import { type Holding, holdingOf, type Seen, Sight } from "../nested/holding";
 import { type Nesting, nestingOf } from "../nested/nesting";
 import { namesStayWithin } from "../nested/own-names";
 import { commentsOf, isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
-import { deadNodes } from "../places";
+import { deadNodes } from "../reached";
 import { hasEvenBlocks } from "../stretch/even-blocks";
 import { type SharedLines, sharedLines } from "../stretch/shared-lines";
 import type { Joined } from "./joined-lines";
