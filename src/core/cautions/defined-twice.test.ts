@@ -102,6 +102,26 @@ describe("a line that names what another one names", () => {
     ]);
   });
 
+  it.each(WAYS)(
+    "is told in %s of %s, where the one that counted is gone",
+    (path, name, head, first, between, second, foot) => {
+      const whole = head + first + between + second + foot;
+      expect(said(path, whole, head + first + between + foot)).toEqual([
+        [`“${name}” was named once more below: what stands here counts now.`, head.split("\n").length],
+      ]);
+      // The later one counts as it did.
+      expect(said(path, whole, head + between + second + foot)).toEqual([]);
+      const third = second.replace("true", "yes");
+      expect(
+        said(
+          path,
+          head + first + between + second + between + third + foot,
+          head + first + between + between + third + foot,
+        ),
+      ).toEqual([]);
+    },
+  );
+
   it("is told once for several that are out of sight, and with what does not show in it", () => {
     const names = lines((n) => `  "a\u200b${n}": 1,\n`, 12);
     const [[says, line], ...more] = said("a.json", `{\n${names}  "z": 1\n}\n`, `{\n${names}  "z": 1,\n${names}}\n`);

@@ -1,4 +1,4 @@
-import { type Hunk, isChangedAt } from "../diff/hunk";
+import { type Hunk, hunkAt, isChangedAt } from "../diff/hunk";
 import { indentOf } from "../diff/scopes";
 import { addTo } from "../plain/grouped";
 import { counted, shortened } from "../plain/words";
@@ -41,40 +41,62 @@ const SHOWN = 3;
 const LONGEST = 80;
 
 /**
- * Where an added line names what a line that did not change names as well, in the same block and out of sight: the later one counts, and nobody is told. By the look of the lines.
+ * Where an added line names what a line that did not change names as well, in the same block and out of sight; and where a line is gone that named what one above it names: the later one counts, and nobody
+ * is told. By the look of the lines.
  *
  * @example // a second "def allowed():" at the end of a module
  * // [{ kind: "reads-otherwise", says: "“allowed” is named in line 12 as well: what stands here counts.", line: 340 }]
  */
 export function definedTwice(
   path: string,
-  { next, hunks }: { next: readonly string[]; hunks: readonly Hunk[] },
+  { old, next, hunks }: { old: readonly string[]; next: readonly string[]; hunks: readonly Hunk[] },
 ): Caution[] {
   const naming = NAMINGS.find(({ paths }) => paths.test(path));
-  if (!naming) return [];
-  const nameOf = (line: number) => {
-    const [, ...groups] = naming.names.exec(next[line].slice(0, LOOKED_AT)) ?? [];
-    return groups.findLast((group) => group)?.trim() ?? null;
-  };
-  let blocks: Blocks | null = null;
+  if (!naming || hunks.length === 0) return [];
+  const [before, after] = [new Names(old, naming), new Names(next, naming)];
+  return [...namedAgain(after, hunks), ...namedOnceLess(before, after, hunks)];
+}
+
+function namedAgain(after: Names, hunks: readonly Hunk[]): Caution[] {
   const found: { name: string; line: number; other: number }[] = [];
   for (const { newStart, newEnd } of hunks) {
     for (let line = newStart; line < newEnd; line++) {
-      const name = nameOf(line);
-      if (name === null || naming.mayRepeat?.test(next[line - 1] ?? "")) continue;
-      blocks ??= new Blocks(next, nameOf);
-      const other = blocks
-        .others(line, name)
-        .find((at) => (at < newStart - SHOWN || at >= newEnd + SHOWN) && !isChangedAt(hunks, "new", at));
-      if (other !== undefined && !naming.mayRepeat?.test(next[other - 1] ?? "")) found.push({ name, line, other });
+      const name = after.nameOf(line);
+      const isFar = (at: number) => (at < newStart - SHOWN || at >= newEnd + SHOWN) && !isChangedAt(hunks, "new", at);
+      const other = name === null ? undefined : after.others(line, name).find(isFar);
+      if (name !== null && other !== undefined && after.maySurprise(line, other)) found.push({ name, line, other });
     }
   }
   if (found.length === 0) return [];
   const [{ name, line, other }] = found;
   const counts = other < line ? "what stands here counts" : "what stands there counts";
-  const more = found.length > 1 ? ` The same goes for ${counted(found.length - 1, "other name")}.` : "";
-  const says = `“${shortened(visible(name), LONGEST)}” is named in line ${other + 1} as well: ${counts}.${more}`;
-  return [{ kind: "reads-otherwise", says, line: line + 1 }];
+  return [said(line, `${quoted(name)} is named in line ${other + 1} as well: ${counts}.`, found.length)];
+}
+
+/** Of names that were given twice: the later one counted, and is gone. */
+function namedOnceLess(before: Names, after: Names, hunks: readonly Hunk[]): Caution[] {
+  const found: { name: string; line: number }[] = [];
+  for (const { oldStart, oldEnd } of hunks) {
+    for (let line = oldStart; line < oldEnd; line++) {
+      const name = before.nameOf(line);
+      if (name === null) continue;
+      const isFar = (at: number) => at < oldStart - SHOWN && !isChangedAt(hunks, "old", at);
+      const other = before.others(line, name).findLast(isFar);
+      if (other === undefined || !before.maySurprise(line, other)) continue;
+      const now = hunkAt(hunks, "old", other).newStart;
+      if (!after.others(now, name).some((at) => at > now)) found.push({ name, line: now });
+    }
+  }
+  if (found.length === 0) return [];
+  const [{ name, line }] = found;
+  return [said(line, `${quoted(name)} was named once more below: what stands here counts now.`, found.length)];
+}
+
+const quoted = (name: string) => `“${shortened(visible(name), LONGEST)}”`;
+
+function said(line: number, says: string, many: number): Caution {
+  const more = many > 1 ? ` The same goes for ${counted(many - 1, "other name")}.` : "";
+  return { kind: "reads-otherwise", says: says + more, line: line + 1 };
 }
 
 /** So many of one name are looked at. */
@@ -84,6 +106,32 @@ const ASIDE = /^[ \t]*(?:#|\/\/|\/?\*|\r?$)/;
 const NONE = -1;
 /** Of a line that is in no block, since it says nothing. */
 const NOWHERE = -2;
+
+/** What lines of a text name. */
+class Names {
+  private blocks: Blocks | null = null;
+
+  constructor(
+    private readonly lines: readonly string[],
+    private readonly naming: Naming,
+  ) {}
+
+  nameOf(line: number): string | null {
+    const [, ...groups] = this.naming.names.exec(this.lines[line].slice(0, LOOKED_AT)) ?? [];
+    return groups.findLast((group) => group)?.trim() ?? null;
+  }
+
+  /** Some of the other lines of the same block that give the same name, 0-based, from the first on. */
+  others(line: number, name: string): readonly number[] {
+    this.blocks ??= new Blocks(this.lines, (at) => this.nameOf(at));
+    return this.blocks.others(line, name);
+  }
+
+  /** Whether nothing above two lines says that they may name the same. */
+  maySurprise(...lines: number[]): boolean {
+    return !lines.some((line) => this.naming.mayRepeat?.test(this.lines[line - 1] ?? ""));
+  }
+}
 
 /** What is named in which block of a text; blocks are told by indentation, and each is gone through once. */
 class Blocks {
@@ -107,7 +155,6 @@ class Blocks {
     }
   }
 
-  /** Some of the other lines of the same block that give the same name, 0-based. */
   others(line: number, name: string): readonly number[] {
     const head = this.above[line];
     if (head === NOWHERE || (head !== NONE && HOLDS_TEXT.test(this.lines[head]))) return [];
