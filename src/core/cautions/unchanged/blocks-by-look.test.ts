@@ -118,4 +118,12 @@ describe("blocks of what no grammar reads", () => {
       `12 unchanged lines stand outside of “${within}” now, in which they stood.`,
     ]);
   });
+
+  it("are looked for once in each line, whatever stands there", () => {
+    const paths =
+      "a.html a.vue a.erb a.ejs pom.xml a.kt a.tf a.lua CMakeLists.txt a.ex a.pl a.conf a.yaml a.svelte".split(" ");
+    const begun = ["do", "{%", "<%", "{{", "{{-", "if", "end", "<template", '"', "#", "{", "<%- do |"];
+    const gap = " ".repeat(200_000);
+    for (const path of paths) expect(blocksByLook(path, [...begun.map((sign) => sign + gap), "}"])).toBeDefined();
+  });
 });

@@ -95,7 +95,7 @@ const HASH_PARTS: BlockSigns = {
 const CURLY_PARTS: BlockSigns = { open: "\\{#(?=\\w)", close: "\\{/(?=\\w)", turn: "\\{:" };
 /** Programs in a page, by words or by brackets. */
 const RUBY_PARTS: BlockSigns = {
-  open: "<%-?[ \\t]*(?:if|unless|case|while|until|for|begin)\\b|\\bdo[ \\t]*(?:\\|[^|%>]*\\|)?[ \\t]*-?%>",
+  open: "<%-?[ \\t]*(?:if|unless|case|while|until|for|begin)\\b|\\bdo(?:[ \\t]*\\|[^|%>]*\\|)?[ \\t]*-?%>",
   close: "<%-?[ \\t]*(?:end\\b|\\})",
   turn: "<%-?[ \\t]*(?:else|elsif|when)\\b",
 };

@@ -196,4 +196,9 @@ describe("unchanged lines", () => {
   ])("are not told %s in %s", (_, path, old, next) => {
     expect(said(path, old, next).filter(([says]) => /reached/.test(says))).toEqual([]);
   });
+
+  it("are looked at once, whatever stands on the lines that changed", () => {
+    const wide = ["if", "while (", "unless", "not", "for", "if (!"].map((word) => `${word}${" ".repeat(400_000)}x\n`);
+    expect(said("a.js", `function f() {\n${js}}\n`, `function f() {\n${wide.join("")}${js}}\n`)).toEqual([]);
+  });
 });

@@ -13,7 +13,7 @@ const LEAVES =
   /(?:^[ \t]*\{|^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|__halt_compiler|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
 /** A condition that is met as it stands, or a loop without one. */
 const ALWAYS =
-  /\b(?:(?:if|while)[ \t]*\(*[ \t]*(?:(?:true|![ \t]*(?:false|0)|not[ \t]+false|[1-9]\d*|\$true)[ \t]*(?:[){:;\r]|\|\||or\b|then\b|$)|:[ \t]*;)|(?:unless|until)[ \t]+\(*(?:false|nil)\b|for[ \t]*(?:\{|\([ \t]*;[ \t]*;)|loop[ \t]*\{)/i;
+  /\b(?:(?:if|while)[ \t(]*(?:(?:true|![ \t]*(?:false|0)|not[ \t]+false|[1-9]\d*|\$true)[ \t]*(?:[){:;\r]|\|\||or\b|then\b|$)|:[ \t]*;)|(?:unless|until)[ \t(]+(?:false|nil)\b|for[ \t]*(?:\{|\([ \t]*;[ \t]*;)|loop[ \t]*\{)/i;
 /** Where one way out of two begins, and a way out. */
 const OTHERWISE = /\b(?:else|elif|elsif|catch|except|finally)\b/;
 const WAY_OUT = /\b(?:return|throw|raise|exit|die|break|continue|goto|panic)\b/;
