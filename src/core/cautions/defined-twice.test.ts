@@ -107,7 +107,7 @@ describe("a line that names what another one names", () => {
     (path, name, head, first, between, second, foot) => {
       const whole = head + first + between + second + foot;
       expect(said(path, whole, head + first + between + foot)).toEqual([
-        [`“${name}” was named once more below: what stands here counts now.`, head.split("\n").length],
+        [`The last “${name}” is gone: the one in line ${head.split("\n").length} counts now.`, head.split("\n").length],
       ]);
       // The later one counts as it did.
       expect(said(path, whole, head + between + second + foot)).toEqual([]);

@@ -89,7 +89,7 @@ function namedOnceLess(before: Names, after: Names, hunks: readonly Hunk[]): Cau
   }
   if (found.length === 0) return [];
   const [{ name, line }] = found;
-  return [said(line, `${quoted(name)} was named once more below: what stands here counts now.`, found.length)];
+  return [said(line, `The last ${quoted(name)} is gone: the one in line ${line + 1} counts now.`, found.length)];
 }
 
 const quoted = (name: string) => `“${shortened(visible(name), LONGEST)}”`;
