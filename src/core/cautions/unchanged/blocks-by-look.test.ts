@@ -43,6 +43,18 @@ describe("blocks of what no grammar reads", () => {
     ],
     ["a.erb", "<% if (a) %>\nb\n<% else %>\n<% c.each do |d| %>\n<%= e %>\n<% end %>\n<% end %>\nf", "01112210"],
     ["a.ejs", "<% if (a) { %>\nb\n<% } else { %>\n<%= c({ d: 1 }) %>\n<% } %>\ne", "011110"],
+    [".htaccess", "<IfModule a>\n  b </c\n  # </IfModule>\n</IfModule>\nd", "01110"],
+    [
+      "Makefile",
+      "ifeq ($(A),b)\nc: d\n\tif e; then f; fi\nelse ifdef G\nh = else\nendif\ndefine i\nj\nendef",
+      "011111011",
+    ],
+    [
+      "a.vim",
+      'func! A()\n  if b\n    call c()\n  " endif\n  else\n    let ifs = d\n  endif\nendfunc\ncall e()',
+      "012222210",
+    ],
+    ["a.tcl", "proc a {} {\n  b\n}", "011"],
     ["pom.xml", "<?xml version='1.0'?>\n<a>\n  <b c='d'/>\n  <e\n    f='g'\n  />\n  <h>i</h>\n</a>", "00112211"],
     ["a.yaml", "a:\n{{- if .Values.b }}\n  c: 1\n{{- end }}\nd: 2", "00110"],
   ])("are told in %s: %s", (path, text, expected) => {
@@ -104,6 +116,8 @@ describe("blocks of what no grammar reads", () => {
     ["a.erb", "<p>\n#", "<% if trial %>\n#<% end %>\n", "<% if trial %>"],
     ["a.vue", "<p>\n#", '<template v-if="trial">\n#</template>\n', '<template v-if="trial">'],
     ["pom.xml", "<a>\n#</a>\n", "<a>\n<profile>\n#</profile>\n</a>\n", "<profile>"],
+    ["Makefile", "a = 1\n#", "ifdef TRIAL\n#endif\n", "ifdef TRIAL"],
+    [".htaccess", "a\n#", "<Location /trial>\n#</Location>\n", "<Location /trial>"],
     ["nginx.conf", "a;\n#", "location /trial {\n#}\n", "location /trial {"],
   ])("take unchanged lines of %s in", (path, old, next, within) => {
     const words: Record<string, string> = { "pom.xml": "<check#>on</check#>\n", "chart/a.yaml": "check#: now\n" };

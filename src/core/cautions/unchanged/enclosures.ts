@@ -162,7 +162,31 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
     { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY },
   ],
   [
-    /(?:\.(?:conf|vcl|pp|r|awk|rego)|(?:^|\/)Caddyfile)$/i,
+    /(?:(?:^|\/)(?:\.htaccess|(?:httpd|apache)[^/]*\.conf))$/i,
+    { enclosures: [], line: "^[ \\t]*#", blocks: { open: "^[ \\t]*<(?=\\w)", close: "^[ \\t]*</" } },
+  ],
+  [
+    /(?:(?:^|\/)(?:GNU)?makefile(?:\.[^/]*)?|\.(?:mk|mak))$/i,
+    {
+      enclosures: [],
+      line: "#",
+      blocks: { open: "^ *(?:ifn?eq|ifn?def|define)\\b", close: "^ *(?:endif|endef)\\b", turn: "^ *else\\b" },
+    },
+  ],
+  [
+    /(?:\.vim|(?:^|\/)\.?vimrc)$/i,
+    {
+      enclosures: [],
+      line: '^[ \\t]*"',
+      blocks: {
+        open: "^[ \\t]*(?:if|while|for|try|func(?:tion)?!?)(?![\\w(])",
+        close: "^[ \\t]*end(?:if|while|for|try|func|function|f)?(?![\\w(])",
+        turn: "^[ \\t]*(?:else|elseif|catch|finally)(?![\\w(])",
+      },
+    },
+  ],
+  [
+    /(?:\.(?:conf|vcl|pp|r|awk|rego|tcl)|(?:^|\/)Caddyfile)$/i,
     { enclosures: [], line: "#", quoted: BOTH_ESCAPED, blocks: CURLY },
   ],
   [/\.(?:ya?ml|tpl|gotmpl)$/i, { enclosures: [], blocks: anyOf(GO_PARTS, PERCENT_PARTS) }],
