@@ -31,16 +31,36 @@ describe("the commit of a branch", () => {
   it("is read without git where the branch has a file, and asked of git where it is packed with others", async () => {
     const reader = readerOf(folder);
     const asked = vi.spyOn(reader, "commitOf");
+    const tip = async () => [await branchCommit(folder, "main"), asked.mock.calls.length];
     await git(folder, ["update-ref", "refs/heads/main", commits[0]]);
-    expect([await branchCommit(folder, "main"), asked.mock.calls.length]).toEqual([commits[0], 0]);
+    // Whether there is such a commit is asked once.
+    expect([await tip(), await tip()]).toEqual([
+      [commits[0], 1],
+      [commits[0], 1],
+    ]);
     await git(folder, ["pack-refs", "--all"]);
-    expect([await branchCommit(folder, "main"), asked.mock.calls.length]).toEqual([commits[0], 1]);
+    expect(await tip()).toEqual([commits[0], 2]);
     // The file of a branch counts for more than what is packed.
     await git(folder, ["update-ref", "refs/heads/main", commits[1]]);
-    expect([await branchCommit(folder, "main"), asked.mock.calls.length]).toEqual([commits[1], 1]);
+    expect([await tip(), await tip()]).toEqual([
+      [commits[1], 3],
+      [commits[1], 3],
+    ]);
+    await git(folder, ["update-ref", "refs/heads/main", commits[0]]);
+    expect(await tip()).toEqual([commits[0], 3]);
     await git(folder, ["update-ref", "-d", "refs/heads/main"]);
-    expect([await branchCommit(folder, "main"), asked.mock.calls.length]).toEqual([null, 2]);
+    expect(await tip()).toEqual([null, 4]);
     asked.mockRestore();
+  });
+
+  it("is none where its file names what is not there, and what a tag is of where it names one", async () => {
+    writeFileSync(fileOf("lost"), `${"a".repeat(40)}\n`);
+    await git(folder, ["tag", "-a", "-m", "A tag", "tagged", commits[0]], {
+      env: { GIT_COMMITTER_NAME: "Ada", GIT_COMMITTER_EMAIL: "ada@x.example" },
+    });
+    writeFileSync(fileOf("tagged"), `${await gitText(folder, ["rev-parse", "refs/tags/tagged"])}\n`);
+    for (let times = 0; times < 2; times++)
+      expect([await branchCommit(folder, "lost"), await branchCommit(folder, "tagged")]).toEqual([null, commits[0]]);
   });
 
   it("is what git says, whatever stands where its file would be", async () => {

@@ -1,7 +1,6 @@
 import { isObjectId } from "@/core/diff/tree";
 import { gitRecords } from "./fields";
 import { subjectOf, timeOf } from "./history/commit-words";
-import { looseRef } from "./loose-ref";
 import { isBranchName } from "./names";
 import { bytesOfPath, pathOf } from "./paths";
 import { splitAtNul } from "./raw";
@@ -55,14 +54,9 @@ export async function isNamedState(folder: string, path: string, blob: string): 
   return (await blobsAt(folder, commits, path)).includes(blob);
 }
 
-/**
- * The commit a branch points at; null when there is no such branch. A branch that has a file of its own is read from it, which is what
- * git would do: every view asks for two, and a question to git takes ten times as long.
- */
+/** The commit a branch points at; null when there is no such branch. */
 export async function branchCommit(folder: string, name: string): Promise<string | null> {
-  if (!isBranchName(name)) return null;
-  const ref = `refs/heads/${name}`;
-  return looseRef(folder, ref) ?? readerOf(folder).commitOf(ref);
+  return isBranchName(name) ? readerOf(folder).tipOf(`refs/heads/${name}`) : null;
 }
 
 /** The same of several branches, in their order. */
