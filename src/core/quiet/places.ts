@@ -81,6 +81,19 @@ export function isCodeLine(syntax: Syntax, line: number): boolean {
   return first !== null && !isKind(syntax, syntax.tokens[first.token], COMMENT);
 }
 
+/**
+ * The node that stands on a line, as whole as it begins there; where the line lies apart from all changes, what was left whole there, in which it is. Null where it begins with a
+ * comment, or within a text, and where it says nothing.
+ */
+export function standingOn(syntax: Syntax, line: number): number | null {
+  const first = firstNodeOf(syntax, line);
+  if (first) return isKind(syntax, syntax.tokens[first.token], COMMENT) ? null : first.node;
+  const { lines, start, text, tokens } = syntax;
+  const whole = tokens[tokenAfter(syntax, lines[line])];
+  if (whole === undefined || start[whole] >= lines[line] || isKind(syntax, whole, TEXT | COMMENT)) return null;
+  return text.slice(lines[line], lines[line + 1]).trim() === "" ? null : whole;
+}
+
 /** The name of a definition; null where that cannot be told. */
 export function nameOf(syntax: Syntax, node: number): string | null {
   const token = nameToken(syntax, node);

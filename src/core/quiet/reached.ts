@@ -1,6 +1,7 @@
 import { childrenOf } from "../grammar/children";
 import type { LanguageId } from "../grammar/languages";
-import { isKind, NAME, ofTypes, type Syntax, typeOf } from "../grammar/syntax";
+import { COMMENT, isKind, NAME, ofTypes, SMALL, type Syntax, TEXT, typeOf } from "../grammar/syntax";
+import { asked } from "./constant";
 import { isDefinition } from "./places";
 
 /** Statements behind which nothing of the same block is reached. */
@@ -25,6 +26,7 @@ const EXITS: Partial<Record<LanguageId, RegExp>> = {
 const LONGEST_EXIT = 40;
 /** A block by itself: what leaves it leaves the one around it. */
 const isPlainBlock = ofTypes((name) => /^(?:statement_block|compound_statement|block|statement_list)$/.test(name));
+const isList = ofTypes((name) => name === "statement_list");
 /** So many blocks in blocks are looked into. */
 const MOST_WITHIN = 50;
 /** What takes over where a block is left by an error, or is not gone through. */
@@ -52,7 +54,7 @@ const isTry = ofTypes((name) => name === "try_statement");
 const isFinally = ofTypes((name) => name === "finally_clause");
 const isCatch = ofTypes((name) => /^(?:catch|except|except_group)_clause$/.test(name));
 /** What is done where a condition is not met. */
-const isOtherwise = ofTypes((name) => /^(?:else|elsif|else_?if|elif)(?:_clause)?$/.test(name));
+const isOtherwise = ofTypes((name) => /^(?:preproc_)?(?:else|elsif|else_?if|elif)(?:_clause)?$/.test(name));
 const isElse = ofTypes((name) => /^else(?:_clause)?$/.test(name));
 /** What is done where one is met, without brackets of its own. */
 const isDone = ofTypes((name) => name === "then");
@@ -66,19 +68,19 @@ const NEVER_GOES_ON = /^(?:false|null|undefined|0|''|"")\s*&&/;
 const LONGEST_HEAD = 300;
 const LONGEST_LOOP = 20_000;
 
-/** Tells of nodes whether they can never be reached: in a branch whose condition is false as it stands, or behind what leaves their block. */
-export function deadNodes(syntax: Syntax): (node: number) => boolean {
-  const reach = new Reach(syntax);
-  return (node) => reach.isDead(node);
-}
-
-class Reach {
+/**
+ * Tells of nodes whether they can never be reached: in a branch whose condition is false as it stands, or behind what leaves their block. Where a syntax is not taken apart everywhere, it
+ * says so rather too often.
+ */
+export class Reach {
   private readonly known = new Map<number, boolean>();
   /** Of a node, the first of its children that leaves it, and the first behind that to which something may jump. */
   private readonly leaves = new Map<number, [leaving: number, label: number]>();
+  /** Of a node in a list of statements, whether nothing goes on behind it. */
+  private readonly ending = new Map<number, boolean>();
   private readonly exits: RegExp | undefined;
 
-  constructor(private readonly syntax: Syntax) {
+  constructor(readonly syntax: Syntax) {
     this.exits = EXITS[syntax.language.id];
   }
 
@@ -90,11 +92,19 @@ class Reach {
     if (before !== undefined) return before;
     const dead =
       (isJoined(syntax, above) && NEVER_GOES_ON.test(this.text(above, 30))) ||
-      (isBranch(syntax, above) && neverHolds(this.text(above, LONGEST_HEAD))) ||
+      (isBranch(syntax, above) && this.isNeverDone(node, above)) ||
       (this.isBehind(node, above) && this.isReached(node) && !isDefinition(syntax, node)) ||
       this.isDead(above);
     known.set(node, dead);
     return dead;
+  }
+
+  /** Whether a part of a branch is not done, by its condition: what is done where that is met, or what otherwise. */
+  private isNeverDone(node: number, above: number): boolean {
+    const holds = asked(this.text(above, LONGEST_HEAD));
+    if (holds === null) return false;
+    const otherwise = childrenOf(this.syntax, above).find((part) => isOtherwise(this.syntax, part));
+    return holds === node >= (otherwise ?? Number.POSITIVE_INFINITY);
   }
 
   private text(node: number, most: number): string {
@@ -113,9 +123,17 @@ class Reach {
     return this.syntax.depth[node + 1] > this.syntax.depth[node];
   }
 
+  /** Whether a node was left whole, since it lies apart from all changes. */
+  private isWhole(node: number): boolean {
+    const { syntax } = this;
+    return (
+      !this.hasParts(node) && syntax.end[node] - syntax.start[node] > SMALL && !isKind(syntax, node, TEXT | COMMENT)
+    );
+  }
+
   /** Brackets and words that close a block are not what is reached in it. */
   private isReached(node: number): boolean {
-    return this.hasParts(node) || isKind(this.syntax, node, NAME);
+    return this.hasParts(node) || isKind(this.syntax, node, NAME) || this.isWhole(node);
   }
 
   private leaving(above: number, within = 0): [number, number] {
@@ -138,10 +156,22 @@ class Reach {
     const at = isStatement(syntax, node) && this.hasParts(node) ? node + 1 : node;
     if (endsBlock(syntax, at)) return true;
     if (!isList) return false;
+    let ending = this.ending.get(node);
+    if (ending === undefined) {
+      ending = this.endsList(node, at, within);
+      this.ending.set(node, ending);
+    }
+    return ending;
+  }
+
+  private endsList(node: number, at: number, within: number): boolean {
+    const { syntax } = this;
     if (this.exits !== undefined && mayExit(syntax, at) && this.exits.test(this.text(at, LONGEST_EXIT))) return true;
     if (within >= MOST_WITHIN) return false;
     return (
       (isPlainBlock(syntax, node) && this.isLeft(node, within)) ||
+      // All of the statements of a block, behind which there is nothing.
+      (isList(syntax, node) && this.isWhole(node)) ||
       (isConditional(syntax, at) && this.isLeftEitherWay(at, within)) ||
       (isLoop(syntax, at) && this.neverEnds(at)) ||
       (isTry(syntax, at) && this.isTriedInVain(at, within))
@@ -155,9 +185,13 @@ class Reach {
 
   /** Whether one of some parts of a statement leaves what it stands in: a block, or a statement without one. */
   private oneLeaves(parts: readonly number[], within: number): boolean {
-    return parts.some((part) =>
-      isDone(this.syntax, part) ? this.isLeft(part, within) : this.ends(part, true, within + 1),
-    );
+    return parts.some((part) => this.leadsOut(part, within));
+  }
+
+  /** What was left whole is taken to lead out: it is the same in both states, and what is told by it has to hold where all is taken apart. */
+  private leadsOut(part: number, within: number): boolean {
+    if (this.isWhole(part)) return true;
+    return isDone(this.syntax, part) ? this.isLeft(part, within) : this.ends(part, true, within + 1);
   }
 
   /** Whether a condition that is met as it stands leaves what it stands in, or each way of one does. */
@@ -168,10 +202,13 @@ class Reach {
     const [done, others] = otherwise < 0 ? [parts, []] : [parts.slice(0, otherwise), parts.slice(otherwise)];
     if (!this.oneLeaves(done, within)) return false;
     if (this.alwaysHolds(parts)) return true;
-    const leaves = (part: number) =>
-      isOtherwise(syntax, part)
-        ? !this.hasParts(part) || this.oneLeaves(childrenOf(syntax, part), within)
-        : !this.isReached(part) || this.ends(part, true, within + 1);
+    const leaves = (part: number) => {
+      // A word by itself, or brackets.
+      if (!this.isReached(part)) return true;
+      return isOtherwise(syntax, part) && this.hasParts(part)
+        ? this.oneLeaves(childrenOf(syntax, part), within)
+        : this.leadsOut(part, within);
+    };
     return others.some((part) => isElse(syntax, part)) && others.every(leaves);
   }
 
@@ -199,16 +236,6 @@ class Reach {
     const { syntax } = this;
     const word = parts.find((part) => WORDS.test(typeOf(syntax, part)));
     if (word === undefined) return false;
-    return ALWAYS.test(syntax.text.slice(syntax.start[word], syntax.start[word] + LONGEST_HEAD));
+    return asked(syntax.text.slice(syntax.start[word], syntax.start[word] + LONGEST_HEAD)) === true;
   }
-}
-
-const ALWAYS =
-  /^(?:(?:if|while)\s*(?:\(\s*)*(?:true|!\s*(?:false|0)|not\s+false|[1-9]\d*|\$true|:)|(?:unless|until)\s*(?:\(\s*)*(?:false|nil))\s*(?:[){\n;:]|\|\||or\b|then\b|$)/i;
-
-/** Whether a branch begins with a condition that is never met: `if (false) {`, `#if 0`, `while False:`, `if 0 && x`. */
-function neverHolds(branch: string): boolean {
-  return /^#?\s*\w+\s*(?:\(\s*)*(?:!\s*true|!\s*1|not\s+True|false|False|0+|nil|null|None|\$false|''|"")\s*(?:[){:\n;?&]|and\b|then\b|$)/.test(
-    branch,
-  );
 }

@@ -1,6 +1,6 @@
 import type { LanguageId } from "../../grammar/languages";
 import { lineAt, ofTypes, type Syntax, tokenAfter } from "../../grammar/syntax";
-import { firstNodeOf, isCodeLine, isIndentedBlock } from "../../quiet/places";
+import { firstNodeOf, isIndentedBlock, standingOn } from "../../quiet/places";
 
 /** So many lines may the head of a block have. */
 export const LONGEST_HEAD = 8;
@@ -50,13 +50,14 @@ export class ReadBlocks implements Blocks {
   }
 
   isCode(line: number): boolean {
-    return isCodeLine(this.syntax, line);
+    return standingOn(this.syntax, line) !== null;
   }
 
   around(line: number): Block | null {
     const { syntax } = this;
     const first = firstNodeOf(syntax, line);
-    let block = first ? this.of(syntax.parent[syntax.tokens[first.token]]) : null;
+    const node = first ? syntax.parent[syntax.tokens[first.token]] : standingOn(syntax, line);
+    let block = node === null ? null : this.of(node);
     while (block && block.start >= syntax.lines[line]) block = block.around;
     return block;
   }

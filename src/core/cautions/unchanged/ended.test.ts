@@ -95,6 +95,22 @@ describe("unchanged lines", () => {
     expect(said(path, with_, without)).toEqual([[`8 unchanged lines ${BACK}`, lineOf(without)]]);
   });
 
+  it.each([
+    ["a.js", `function f() {\n  if (#) go();\n  else {\n${js}  }\n}\n`],
+    ["A.java", `class A {\n  void f() {\n  if (#) { go(); } else {\n${js}  }\n}\n}\n`],
+    ["a.go", `package a\n\nfunc f() {\n\tif # {\n\t\tgo_()\n\t} else {\n${go}\t}\n}\n`],
+    ["a.rs", `fn f() {\n  if # { go(); } else {\n${js}  }\n}\n`],
+    ["a.py", `def f():\n if #:\n  go()\n else:\n${py}`],
+    ["a.rb", `def f\n if #\n  go\n else\n${py} end\nend\n`],
+  ])("of the other way are not reached any more in %s, where one is always gone", (path, text) => {
+    const [asked, always] = [text.replace("#", "left"), text.replace("#", "true")];
+    // With the words and brackets of the way itself.
+    const toldOf = (is: string) => [[expect.stringMatching(`^(?:8|9|10) unchanged lines ${is}$`), expect.any(Number)]];
+    expect(said(path, asked, always)).toEqual(toldOf(GONE));
+    expect(said(path, always, asked)).toEqual(toldOf(BACK));
+    expect(said(path, asked, text.replace("#", "right"))).toEqual([]);
+  });
+
   it.each<[what: string, path: string, old: string, next: string]>([
     [
       "behind what only may end",
@@ -150,6 +166,20 @@ describe("unchanged lines", () => {
       "a.js",
       `function f() {\n${js}}\n`,
       `function f() {\n  if (true) go();\n  else return;\n${js}}\n`,
+    ],
+    [
+      "where they are done otherwise",
+      "a.js",
+      `function f() {\n  if (a) go();\n  else {\n${js}  }\n}\n`,
+      `function f() {\n  if (false) go();\n  else {\n${js}  }\n}\n`,
+    ],
+    ["unless what never holds", "a.rb", `unless a\n${py}end\n`, `unless false\n${py}end\n`],
+    ["where a number is asked", "a.js", `switch (a) {\n case b:\n${js}}\n`, `switch (0) {\n case b:\n${js}}\n`],
+    [
+      "behind a way that may go on",
+      "a.js",
+      `function f() {\n${js}}\n`,
+      `function f() {\n  if ((true) && a) return;\n${js}}\n`,
     ],
     [
       "behind a way that may go on",

@@ -3,19 +3,17 @@ import { indentOf } from "../../diff/scopes";
 import type { Syntax } from "../../grammar/syntax";
 import { counted } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
-import { firstNodeOf, isCodeLine } from "../../quiet/places";
-import { deadNodes } from "../../quiet/reached";
+import { mayAlwaysHold } from "../../quiet/constant";
+import { standingOn } from "../../quiet/places";
+import { Reach } from "../../quiet/reached";
 import type { Caution } from "../caution";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */
 const LEAVES =
   /(?:^[ \t]*\{|^|[;}])[ \t]*(?:return|throw|raise|break|continue|goto|exit|exec|die|__halt_compiler|abort|quit|fail|_exit|longjmp|panic|unreachable|todo|unimplemented|(?:(?:std::)?process(?:\.|::)|sys\.|os\._?|(?:System\.)?Environment\.|System\.)(?:exit|abort|FailFast)|log\.(?:fatal|panic)\w*|std::(?:terminate|abort|_?exit))\b/i;
-/** A condition that is met as it stands, or a loop without one. */
-const ALWAYS =
-  /\b(?:(?:if|while)[ \t(]*(?:(?:true|![ \t]*(?:false|0)|not[ \t]+false|[1-9]\d*|\$true)[ \t]*(?:[){:;\r]|\|\||or\b|then\b|$)|:[ \t]*;)|(?:unless|until)[ \t(]+(?:false|nil)\b|for[ \t]*(?:\{|\([ \t]*;[ \t]*;)|loop[ \t]*\{)/i;
 /** Where one way out of two begins, and a way out. */
-const OTHERWISE = /\b(?:else|elif|elsif|catch|except|finally)\b/;
+const OTHERWISE = /\b(?:else|elif|elsif|elseif|catch|except|finally)\b/i;
 const WAY_OUT = /\b(?:return|throw|raise|exit|die|break|continue|goto|panic)\b/;
 /** What ends the block of the line above, or begins another part of it. */
 const ENDS =
@@ -47,30 +45,33 @@ export function endedLines(file: ClassedFile): Caution[] {
   if (runs.length === 0 || !hunks.some(mayEnd)) return [];
   const read = file.syntaxes();
   if (!read) return [];
-  const [wasDead, isDead] = [deadLines(read.old), deadLines(read.next)];
-  return saidOfRuns(
-    runs,
-    (before, after) => {
-      const [was, is] = [wasDead(before), isDead(after)];
-      return was === is || was === null || is === null ? null : is ? SAYS.gone : SAYS.back;
-    },
-    (count) => `in ${counted(count, "other place")}`,
-  );
+  const tell = (read: { old: Syntax; next: Syntax }) => {
+    const [was, is] = [new Reach(read.old), new Reach(read.next)];
+    return saidOfRuns(
+      runs,
+      (before, after) => {
+        const [wasDead, isDead] = [isDeadAt(was, before), isDeadAt(is, after)];
+        return wasDead === isDead || wasDead === null || isDead === null ? null : isDead ? SAYS.gone : SAYS.back;
+      },
+      (count) => `in ${counted(count, "other place")}`,
+    );
+  };
+  const told = tell(read);
+  const whole = told.length > 0 ? file.detailed() : null;
+  return whole ? tell(whole) : told;
 }
 
-/** Tells of a line whether it is never reached; null of one without code. */
-function deadLines(syntax: Syntax): (line: number) => boolean | null {
-  const isDead = deadNodes(syntax);
-  return (line) => {
-    const first = isCodeLine(syntax, line) ? firstNodeOf(syntax, line) : null;
-    return first && isDead(first.node);
-  };
+/** Whether a line is never reached; null of one without code. */
+function isDeadAt(reach: Reach, line: number): boolean | null {
+  const node = standingOn(reach.syntax, line);
+  return node === null ? null : reach.isDead(node);
 }
 
 /** Whether some lines may leave a block that goes on behind it, by their look. Cheap: nothing is parsed for it. */
 function leavesBefore(lines: readonly string[], from: number, to: number): boolean {
   for (let line = from; line < to; line++)
-    if ((LEAVES.test(lines[line]) && goesOn(lines, line)) || ALWAYS.test(lines[line])) return true;
+    if ((LEAVES.test(lines[line]) && (goesOn(lines, line) || isInOneWay(lines, line))) || mayAlwaysHold(lines[line]))
+      return true;
   return false;
 }
 
@@ -109,6 +110,22 @@ function goesOn(lines: readonly string[], line: number): boolean {
   }
   return behind >= 0 && indentOf(lines[behind]) >= indent && !ENDS.test(lines[behind]);
 }
+
+/** Whether a line stands in one way of several that may be gone: then all of them may lead out. */
+function isInOneWay(lines: readonly string[], line: number): boolean {
+  const indent = indentOf(lines[line]);
+  let behind = nearest(lines, line, 1);
+  while (behind >= 0 && behind - line < FURTHEST && indentOf(lines[behind]) >= indent)
+    behind = nearest(lines, behind, 1);
+  if (behind >= 0 && OTHERWISE.test(lines[behind])) return true;
+  let above = nearest(lines, line, -1);
+  while (above >= 0 && line - above < LONGEST_WAY && indentOf(lines[above]) >= indent)
+    above = nearest(lines, above, -1);
+  return above >= 0 && OTHERWISE.test(lines[above]);
+}
+
+/** So many lines of one way are gone through. */
+const LONGEST_WAY = 2_000;
 
 /** So many lines may one statement have. */
 const FURTHEST = 40;

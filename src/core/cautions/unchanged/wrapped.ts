@@ -1,5 +1,6 @@
 import { hunkAt, isChangedAt } from "../../diff/hunk";
 import type { LanguageId } from "../../grammar/languages";
+import type { Syntax } from "../../grammar/syntax";
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
@@ -32,21 +33,36 @@ export function wrappedLines(file: ClassedFile): Caution[] {
   if (!ends) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, ends.words))) return [];
-  const blocks = blocksOf(file);
-  if (!blocks) return [];
-  const wraps = new Wraps(file, blocks);
-  return saidOfRuns(
-    runs,
-    (old, next) => wraps.says(old, next),
-    (count) => `within or outside of ${counted(count, "other block")} now`,
-  );
+  const tell = (blocks: BothBlocks) => {
+    const wraps = new Wraps(file, blocks);
+    return saidOfRuns(
+      runs,
+      (old, next) => wraps.says(old, next),
+      (count) => `within or outside of ${counted(count, "other block")} now`,
+    );
+  };
+  const read = language && file.syntaxes();
+  if (!read) {
+    const blocks = blocksOf(file);
+    return blocks ? tell(blocks) : [];
+  }
+  const told = tell(blocksIn(read));
+  // What lies apart from all hunks was left whole, in one state more than in the other: what is told has to hold where all is taken apart.
+  const whole = told.length > 0 ? file.detailed() : null;
+  return whole ? tell(blocksIn(whole)) : told;
 }
 
-/** The blocks before and after; by their look where no grammar reads them, and null where that tells nothing either. */
-function blocksOf(file: ClassedFile): { before: Blocks; after: Blocks } | null {
-  const { language, path, old, next } = file;
-  const read = language && file.syntaxes();
-  if (read) return { before: new ReadBlocks(read.old), after: new ReadBlocks(read.next) };
+interface BothBlocks {
+  before: Blocks;
+  after: Blocks;
+}
+
+function blocksIn({ old, next }: { old: Syntax; next: Syntax }): BothBlocks {
+  return { before: new ReadBlocks(old), after: new ReadBlocks(next) };
+}
+
+/** The same by their look, where no grammar reads them; null where that tells nothing either. */
+function blocksOf({ path, old, next }: ClassedFile): BothBlocks | null {
   const before = blocksByLook(path, old);
   const after = before && blocksByLook(path, next);
   return after && { before: before!, after };
@@ -61,7 +77,7 @@ class Wraps {
 
   constructor(
     private readonly file: ClassedFile,
-    { before, after }: { before: Blocks; after: Blocks },
+    { before, after }: BothBlocks,
   ) {
     this.before = before;
     this.after = after;

@@ -16,7 +16,7 @@ export type QuietClass = Exclude<LineClass, "read">;
 /** Every kind of quiet with its proof: the same words in the interface and in docs/quiet.md. */
 export const KINDS: Record<QuietClass, Kind> = {
   moved: {
-    version: 12,
+    version: 13,
     name: "Moved",
     proof:
       "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition that went past nothing but what it can change places with in its language. What goes to another block keeps its order, and meets no other of its name.",
@@ -40,7 +40,7 @@ export const KINDS: Record<QuietClass, Kind> = {
       "Both states parse, and the stretch says the same save for signs that say nothing where they stand: which quotes are around a plain text, a comma behind the last of several, a semicolon where the line ends it, brackets or a block around what is one without them. All else is the same, byte for byte, in the same structure.",
   },
   nested: {
-    version: 5,
+    version: 6,
     name: "Nested",
     proof:
       "Both states parse, and the same whole statements stand in the same function in the same order, in other blocks of it. Those blocks only decide whether they run, name nothing and end no loop, and all that makes them or made them is to be read, on either side. Nothing that the statements name for their block is meant outside of them, and they mean nothing that such a block names unseen.",

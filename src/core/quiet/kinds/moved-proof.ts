@@ -7,7 +7,7 @@ import { Namesakes } from "../order/namesakes";
 import { Seams } from "../order/seams";
 import { Succession } from "../order/succession";
 import { blockName, firstNodeOf, isCodeLine, textFrom } from "../places";
-import { deadNodes } from "../reached";
+import { Reach } from "../reached";
 import { settingOf } from "../setting";
 import { hasEvenBlocks } from "../stretch/even-blocks";
 import { printsText } from "./layout-stretches";
@@ -17,7 +17,7 @@ type Pair = [old: number, next: number];
 /** A state of a file as it is asked again and again. */
 interface Place {
   syntax: Syntax;
-  isDead: (node: number) => boolean;
+  reach: Reach;
 }
 
 /**
@@ -105,7 +105,7 @@ export class MoveProof {
       if (of.old.length > 0 && of.next.length > 0) of.syntaxes();
       const syntax = printsText(of) ? null : of.syntax(side);
       const isSure = syntax && (!syntax.language.indented || hasEvenBlocks(syntax));
-      place = isSure ? { syntax, isDead: deadNodes(syntax) } : null;
+      place = isSure ? { syntax, reach: new Reach(syntax) } : null;
       this.places.set(key, place);
     }
     return place;
@@ -159,7 +159,7 @@ function samePlace(
   if (isKind(next.syntax, next.syntax.tokens[after.token], COMMENT)) return true;
   const setting = settingOf(next.syntax, after.node, moved.next.lines.start);
   if (setting === null || settingOf(old.syntax, before.node, moved.old.lines.start) !== setting) return false;
-  if (old.isDead(before.node) || next.isDead(after.node)) return false;
+  if (old.reach.isDead(before.node) || next.reach.isDead(after.node)) return false;
   const { language } = next.syntax;
   if (language.indented && parents(old.syntax, before.node) !== parents(next.syntax, after.node)) return false;
   return isAmongOthers([i, j]);

@@ -9,7 +9,7 @@ import { type Holding, holdingOf, type Seen, Sight } from "../nested/holding";
 import { type Nesting, nestingOf } from "../nested/nesting";
 import { namesStayWithin } from "../nested/own-names";
 import { commentsOf, isSameUnit, statementsOf, type Unit, unitAt } from "../nested/unit";
-import { deadNodes } from "../reached";
+import { Reach } from "../reached";
 import { hasEvenBlocks } from "../stretch/even-blocks";
 import { type SharedLines, sharedLines } from "../stretch/shared-lines";
 import type { Joined } from "./joined-lines";
@@ -110,7 +110,7 @@ const linesOf = ({ lines }: Unit) => range(lines.start, lines.end);
 
 class Finding {
   /** Where nothing is ever run, no statement is what it was. */
-  private readonly isDead: { old: (node: number) => boolean; next: (node: number) => boolean };
+  private readonly reach: { old: Reach; next: Reach };
   private readonly seen: { old: Seen; next: Seen };
   private readonly sight: { old: Sight; next: Sight };
 
@@ -120,7 +120,7 @@ class Finding {
     private readonly syntaxes: { old: Syntax; next: Syntax },
     private readonly shared: SharedLines,
   ) {
-    this.isDead = { old: deadNodes(syntaxes.old), next: deadNodes(syntaxes.next) };
+    this.reach = { old: new Reach(syntaxes.old), next: new Reach(syntaxes.next) };
     this.seen = { old: this.seenOn("old"), next: this.seenOn("new") };
     this.sight = {
       old: new Sight(syntaxes.old, nesting, this.seen.old),
@@ -158,7 +158,7 @@ class Finding {
     const { nesting } = this;
     if (linesOf(old).some(this.seen.old.isTaken) || linesOf(next).some(this.seen.next.isTaken)) return null;
     if (!isSameUnit(old, next) || !mayStand(old, nesting) || !mayStand(next, nesting)) return null;
-    if (this.isDead.old(old.first) || this.isDead.next(next.first)) return null;
+    if (this.reach.old.isDead(old.first) || this.reach.next.isDead(next.first)) return null;
     const holding = holdingOf(old, next, this.shared);
     if (holding.old.length === 0 && holding.next.length === 0) return null;
     return this.sight.old.holds(old, holding.old) && this.sight.next.holds(next, holding.next)
