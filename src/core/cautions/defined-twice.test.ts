@@ -132,6 +132,14 @@ describe("a line that names what another one names", () => {
   });
 
   const far = lines((n) => `go(${n})\n`);
+  it("names the one that counts now, however many there are of the name", () => {
+    const many = lines((n) => `A=${n}\n`).repeat(10);
+    const gone = `${many}${far}A=last\n`;
+    expect(said("a.env", gone, `${many}${far}`)).toEqual([
+      [`The last “A” is gone: the one in line ${many.split("\n").length - 1} counts now.`, many.split("\n").length - 1],
+    ]);
+  });
+
   it.each<[what: string, path: string, old: string, next: string]>([
     ["in sight", "a.yml", "a: 1\nb: 2\nc: 3\n", "a: 1\nb: 2\nc: 3\na: 2\n"],
     ["that is new, too", "a.py", far, `def f():\n  pass\n${far}def f():\n  pass\n`],

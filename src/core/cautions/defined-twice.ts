@@ -1,5 +1,6 @@
 import { type Hunk, hunkAt, isChangedAt } from "../diff/hunk";
 import { indentOf } from "../diff/scopes";
+import { firstThat } from "../plain/first-that";
 import { addTo } from "../plain/grouped";
 import { counted, shortened } from "../plain/words";
 import type { Caution } from "./caution";
@@ -99,7 +100,7 @@ function said(line: number, says: string, many: number): Caution {
   return { kind: "reads-otherwise", says: says + more, line: line + 1 };
 }
 
-/** So many of one name are looked at. */
+/** So many of one name are looked at, above a line and below it. */
 const MOST = 20;
 /** What says nothing, and ends no block. */
 const ASIDE = /^[ \t]*(?:#|\/\/|\/?\*|\r?$)/;
@@ -121,7 +122,7 @@ class Names {
     return groups.findLast((group) => group)?.trim() ?? null;
   }
 
-  /** Some of the other lines of the same block that give the same name, 0-based, from the first on. */
+  /** The nearest of the other lines of the same block that give the same name, 0-based, from above. */
   others(line: number, name: string): readonly number[] {
     this.blocks ??= new Blocks(this.lines, (at) => this.nameOf(at));
     return this.blocks.others(line, name);
@@ -169,6 +170,8 @@ class Blocks {
       }
       this.known.set(head, named);
     }
-    return (named.get(name) ?? []).slice(0, MOST).filter((at) => at !== line);
+    const all = named.get(name) ?? [];
+    const here = firstThat(all.length, (at) => all[at] >= line);
+    return all.slice(Math.max(0, here - MOST), here + MOST + 1).filter((at) => at !== line);
   }
 }
