@@ -7,6 +7,7 @@ import { mayAlwaysHold } from "../../quiet/constant";
 import { standingOn } from "../../quiet/places";
 import { Reach } from "../../quiet/reached";
 import type { Caution } from "../caution";
+import { deadByLook, mayLeaveByLook } from "./by-look/dead";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */
@@ -35,43 +36,62 @@ const SAYS = {
  * // [{ kind: "switched", says: "12 unchanged lines stand where nothing is reached any more: what changed above them ends before.", line: 3 }]
  */
 export function endedLines(file: ClassedFile): Caution[] {
-  const { language, old, next, hunks } = file;
-  if (!language?.blocks) return [];
+  const { path, language, old, next, hunks } = file;
+  const mayLeave = language?.blocks ? null : mayLeaveByLook(path);
+  if (!language?.blocks && !mayLeave) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
+  const looked = { at: 0 };
   const mayEnd = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
-    leavesBefore(next, newStart, newEnd) ||
-    leavesBefore(old, oldStart, oldEnd) ||
+    leavesBefore(next, newStart, newEnd, mayLeave, looked) ||
+    leavesBefore(old, oldStart, oldEnd, mayLeave, looked) ||
     branchesIn(next, newStart, newEnd) !== branchesIn(old, oldStart, oldEnd);
   if (runs.length === 0 || !hunks.some(mayEnd)) return [];
-  const read = file.syntaxes();
-  if (!read) return [];
-  const tell = (read: { old: Syntax; next: Syntax }) => {
-    const [was, is] = [new Reach(read.old), new Reach(read.next)];
-    return saidOfRuns(
+  const tell = ({ was, is }: { was: IsDead; is: IsDead }) =>
+    saidOfRuns(
       runs,
       (before, after) => {
-        const [wasDead, isDead] = [isDeadAt(was, before), isDeadAt(is, after)];
+        const [wasDead, isDead] = [was(before), is(after)];
         return wasDead === isDead || wasDead === null || isDead === null ? null : isDead ? SAYS.gone : SAYS.back;
       },
       (count) => `in ${counted(count, "other place")}`,
     );
-  };
-  const told = tell(read);
+  const read = file.syntaxes();
+  if (!read) {
+    const [was, is] = [deadByLook(path, old), deadByLook(path, next)];
+    return tell({ was: (line) => was[line], is: (line) => is[line] });
+  }
+  const told = tell(deadIn(read));
   const whole = told.length > 0 ? file.detailed() : null;
-  return whole ? tell(whole) : told;
+  return whole ? tell(deadIn(whole)) : told;
 }
 
-/** Whether a line is never reached; null of one without code. */
-function isDeadAt(reach: Reach, line: number): boolean | null {
-  const node = standingOn(reach.syntax, line);
-  return node === null ? null : reach.isDead(node);
+/** Whether a line is never reached, 0-based; null of one without code. */
+type IsDead = (line: number) => boolean | null;
+
+function deadIn({ old, next }: { old: Syntax; next: Syntax }): { was: IsDead; is: IsDead } {
+  return { was: deadAt(new Reach(old)), is: deadAt(new Reach(next)) };
+}
+
+function deadAt(reach: Reach): IsDead {
+  return (line) => {
+    const node = standingOn(reach.syntax, line);
+    return node === null ? null : reach.isDead(node);
+  };
 }
 
 /** Whether some lines may leave a block that goes on behind it, by their look. Cheap: nothing is parsed for it. */
-function leavesBefore(lines: readonly string[], from: number, to: number): boolean {
-  for (let line = from; line < to; line++)
-    if ((LEAVES.test(lines[line]) && (goesOn(lines, line) || isInOneWay(lines, line))) || mayAlwaysHold(lines[line]))
-      return true;
+function leavesBefore(
+  lines: readonly string[],
+  from: number,
+  to: number,
+  mayLeave: ((line: string) => boolean) | null,
+  looked: { at: number },
+): boolean {
+  for (let line = from; line < to; line++) {
+    const text = lines[line];
+    if (mayLeave?.(text) || mayAlwaysHold(text)) return true;
+    if (LEAVES.test(text) && (goesOn(lines, line) || isInOneWay(lines, line, looked))) return true;
+  }
   return false;
 }
 
@@ -111,21 +131,19 @@ function goesOn(lines: readonly string[], line: number): boolean {
   return behind >= 0 && indentOf(lines[behind]) >= indent && !ENDS.test(lines[behind]);
 }
 
-/** Whether a line stands in one way of several that may be gone: then all of them may lead out. */
-function isInOneWay(lines: readonly string[], line: number): boolean {
+/** Whether a line stands in one way of several that may be gone: then all of them may lead out. So too where too many lines were looked at to tell. */
+function isInOneWay(lines: readonly string[], line: number, looked: { at: number }): boolean {
   const indent = indentOf(lines[line]);
-  let behind = nearest(lines, line, 1);
-  while (behind >= 0 && behind - line < FURTHEST && indentOf(lines[behind]) >= indent)
-    behind = nearest(lines, behind, 1);
-  if (behind >= 0 && OTHERWISE.test(lines[behind])) return true;
-  let above = nearest(lines, line, -1);
-  while (above >= 0 && line - above < LONGEST_WAY && indentOf(lines[above]) >= indent)
-    above = nearest(lines, above, -1);
-  return above >= 0 && OTHERWISE.test(lines[above]);
+  const leave = (step: 1 | -1) => {
+    let at = nearest(lines, line, step);
+    while (at >= 0 && indentOf(lines[at]) >= indent && looked.at++ < MOST_LOOKED_AT) at = nearest(lines, at, step);
+    return at >= 0 && (OTHERWISE.test(lines[at]) || indentOf(lines[at]) >= indent);
+  };
+  return leave(1) || leave(-1);
 }
 
-/** So many lines of one way are gone through. */
-const LONGEST_WAY = 2_000;
+/** So many lines of one file are gone through for its ways. */
+const MOST_LOOKED_AT = 100_000;
 
 /** So many lines may one statement have. */
 const FURTHEST = 40;

@@ -1,6 +1,6 @@
 import type { LanguageId } from "../../grammar/languages";
 import type { ClassedFile } from "../../quiet/classes";
-import { QUOTED } from "./enclosures";
+import { QUOTED } from "./by-look/enclosures";
 
 /** What begins or ends comments and texts that may go over several lines; of a language of its own where that is more. */
 const SIGNS = /\/\*|\*\/|`/;

@@ -3,10 +3,10 @@ import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../../gr
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
-import { mayOpenOrClose, statesByLook } from "./by-look";
+import type { State } from "./by-look/enclosures";
+import { mayOpenOrClose, statesByLook } from "./by-look/states";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { continuedLines } from "./continued";
-import type { State } from "./enclosures";
 import { endedLines } from "./ended";
 import { headedLines } from "./headed";
 import { mayReachFurther } from "./reach";

@@ -5,7 +5,7 @@ import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { type Block, type Blocks, LONGEST_HEAD, ReadBlocks } from "./blocks";
-import { blockEnds, blocksByLook } from "./blocks-by-look";
+import { blockEnds, blocksByLook } from "./by-look/blocks";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";

@@ -1,7 +1,7 @@
-import { firstThat } from "../../plain/first-that";
-import { type Block, type Blocks, LONGEST_HEAD } from "./blocks";
-import { LookReader } from "./by-look";
+import { firstThat } from "../../../plain/first-that";
+import { type Block, type Blocks, LONGEST_HEAD } from "../blocks";
 import { CURLY, type Signs, signsOf } from "./enclosures";
+import { LookReader } from "./states";
 
 /** How blocks of a format end where no grammar reads it, by words unless by brackets; null where they have no end, or that is not known. */
 export function blockEnds(path: string): { words?: RegExp } | null {
@@ -31,7 +31,12 @@ export function blocksByLook(path: string, lines: readonly string[]): Blocks | n
   return blocks.areEven ? blocks : null;
 }
 
-/** What a line begins with that is a comment first. */
+/** What a line of a format begins with that is a comment first; null where that is not known. */
+export function commentsIn(path: string): RegExp | null {
+  const signs = signsOf(path);
+  return signs && commentsOf(signs);
+}
+
 function commentsOf({ enclosures, line }: Signs): RegExp | null {
   const begun = enclosures.flatMap(({ is, open }) => (is === "comment" ? open : []));
   const all = line === undefined ? begun : [line, ...begun];

@@ -271,6 +271,7 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   [/\.a(?:doc|sciidoc)$/i, { enclosures: [comment("^////+\\s*$", "^////+\\s*$")] }],
   // Of these there are grammars, which do not read each text of them.
   [/\.[cm]?[jt]sx?$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}` }],
+  [/\.pyi?$/i, { enclosures: [TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH_ESCAPED }],
   [/\.go$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, blocks: CURLY }],
   [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: `${DOUBLE}|${SIGN}`, blocks: CURLY }],
   [/\.java$/i, { enclosures: [STARRED, TRIPLE], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY }],

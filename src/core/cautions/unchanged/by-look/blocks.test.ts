@@ -1,11 +1,11 @@
 import fc from "fast-check";
 import { beforeAll, describe, expect, it } from "vitest";
 import { allGrammars } from "@/server/workers/grammars/grammars";
-import { languageById } from "../../grammar/languages";
-import type { Parse } from "../../grammar/parse";
-import { switchedIn } from "../testing/switched-in";
-import { ReadBlocks } from "./blocks";
-import { blocksByLook } from "./blocks-by-look";
+import { languageById } from "../../../grammar/languages";
+import type { Parse } from "../../../grammar/parse";
+import { switchedIn } from "../../testing/switched-in";
+import { ReadBlocks } from "../blocks";
+import { blocksByLook } from "./blocks";
 
 let parse: Parse;
 beforeAll(async () => {

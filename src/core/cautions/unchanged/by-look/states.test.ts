@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { mayOpenOrClose, statesByLook } from "./by-look";
 import type { State } from "./enclosures";
+import { mayOpenOrClose, statesByLook } from "./states";
 
 /** By the ending of a file: what begins and ends something that goes over several lines there. */
 const PAIRS: readonly [paths: string, pairs: readonly [State, open: string, close: string][]][] = [
