@@ -363,18 +363,22 @@ const FAMILY = Object.fromEntries(LANGUAGES.map(({ id }) => [id, id])) as Record
 FAMILY.tsx = FAMILY.typescript = FAMILY.javascript = "script";
 FAMILY.cpp = FAMILY.c = "c";
 
+/** The program that a first line gives a text to, in lower case and without a version; null where it names none. */
+export function programOf(first: string): string | null {
+  if (!first.startsWith("#!")) return null;
+  const parts = first
+    .slice(2, 200)
+    .trim()
+    .split(/[ \t]+/);
+  const program = parts[0]?.endsWith("/env") ? parts.slice(1).find((part) => !/^-|=/.test(part)) : parts[0];
+  const name = program?.slice(program.lastIndexOf("/") + 1).toLowerCase();
+  return name ? (BY_NAME.has(name) ? name : name.replace(/[\d.]+$/, "")) : null;
+}
+
 /** What a text says of its own language, in lower case and without a version; null when it says nothing. */
 function namedInText(lines: readonly string[]): string | null {
-  const first = lines[0] ?? "";
-  if (first.startsWith("#!")) {
-    const parts = first
-      .slice(2, 200)
-      .trim()
-      .split(/[ \t]+/);
-    const program = parts[0]?.endsWith("/env") ? parts.slice(1).find((part) => !/^-|=/.test(part)) : parts[0];
-    const name = program?.slice(program.lastIndexOf("/") + 1).toLowerCase();
-    if (name) return BY_NAME.has(name) ? name : name.replace(/[\d.]+$/, "");
-  }
+  const program = programOf(lines[0] ?? "");
+  if (program !== null) return program;
   const looked = lines.length > 2 * MODE_LINES ? [...lines.slice(0, MODE_LINES), ...lines.slice(-MODE_LINES)] : lines;
   for (const line of looked) {
     if (line.length > 300) continue;

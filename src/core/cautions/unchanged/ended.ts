@@ -8,6 +8,7 @@ import { standingOn } from "../../quiet/places";
 import { Reach } from "../../quiet/reached";
 import type { Caution } from "../caution";
 import { deadByLook, mayLeaveByLook } from "./by-look/dead";
+import { lookedAs } from "./by-look/named";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
 
 /** What leaves a block, a function or a program. */
@@ -36,8 +37,9 @@ const SAYS = {
  * // [{ kind: "switched", says: "12 unchanged lines stand where nothing is reached any more: what changed above them ends before.", line: 3 }]
  */
 export function endedLines(file: ClassedFile): Caution[] {
-  const { path, language, old, next, hunks } = file;
-  const mayLeave = language?.blocks ? null : mayLeaveByLook(path);
+  const { language, old, next, hunks } = file;
+  const name = lookedAs(file.path, next);
+  const mayLeave = language?.blocks ? null : mayLeaveByLook(name);
   if (!language?.blocks && !mayLeave) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   const looked = { at: 0 };
@@ -57,7 +59,7 @@ export function endedLines(file: ClassedFile): Caution[] {
     );
   const read = file.syntaxes();
   if (!read) {
-    const [was, is] = [deadByLook(path, old), deadByLook(path, next)];
+    const [was, is] = [deadByLook(name, old), deadByLook(name, next)];
     return tell({ was: (line) => was[line], is: (line) => is[line] });
   }
   const told = tell(deadIn(read));

@@ -4,6 +4,7 @@ import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import type { State } from "./by-look/enclosures";
+import { lookedAs } from "./by-look/named";
 import { mayOpenOrClose, statesByLook } from "./by-look/states";
 import { conditionsOf, HAS_CONDITIONS } from "./conditions";
 import { continuedLines } from "./continued";
@@ -71,14 +72,15 @@ function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null 
 
 /** The same by the look of the texts, where no grammar knows better. */
 function looksOf({ path, old, next, hunks }: ClassedFile): States | null {
-  const mayReach = mayOpenOrClose(path);
+  const name = lookedAs(path, next);
+  const mayReach = mayOpenOrClose(name);
   const holds = (lines: readonly string[], from: number, to: number) => {
     for (let line = from; line < to; line++) if (mayReach?.(lines[line])) return true;
     return false;
   };
   if (!hunks.some((hunk) => holds(old, hunk.oldStart, hunk.oldEnd) || holds(next, hunk.newStart, hunk.newEnd)))
     return null;
-  const [before, after] = [statesByLook(path, old), statesByLook(path, next)];
+  const [before, after] = [statesByLook(name, old), statesByLook(name, next)];
   return before && after && { old: (line) => before[line], next: (line) => after[line] };
 }
 

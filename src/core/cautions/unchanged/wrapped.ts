@@ -6,6 +6,7 @@ import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { type Block, type Blocks, LONGEST_HEAD, ReadBlocks } from "./blocks";
 import { blockEnds, blocksByLook } from "./by-look/blocks";
+import { lookedAs } from "./by-look/named";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
@@ -28,8 +29,8 @@ const LONGEST = 80;
  * // [{ kind: "switched", says: "12 unchanged lines stand within “if (trial) {” now, and are not indented for it.", line: 3 }]
  */
 export function wrappedLines(file: ClassedFile): Caution[] {
-  const { language, hunks, path } = file;
-  const ends = language?.blocks ? { words: ENDS[language.id] } : blockEnds(path);
+  const { language, hunks } = file;
+  const ends = language?.blocks ? { words: ENDS[language.id] } : blockEnds(lookedAs(file.path, file.next));
   if (!ends) return [];
   const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, ends.words))) return [];
@@ -63,8 +64,9 @@ function blocksIn({ old, next }: { old: Syntax; next: Syntax }): BothBlocks {
 
 /** The same by their look, where no grammar reads them; null where that tells nothing either. */
 function blocksOf({ path, old, next }: ClassedFile): BothBlocks | null {
-  const before = blocksByLook(path, old);
-  const after = before && blocksByLook(path, next);
+  const name = lookedAs(path, next);
+  const before = blocksByLook(name, old);
+  const after = before && blocksByLook(name, next);
   return after && { before: before!, after };
 }
 

@@ -28,6 +28,8 @@ const WAYS: [path: string, head: string, ends: string, body: string, foot: strin
   ["a.lua", "function f(a)\n", "  do return end\n", round, "end\n"],
   ["a.pl", "sub f {\n  go();\n", "  return 1;\n", bare, "}\n"],
   ["a.pl", "sub f {\n  go();\n", '  die "late";\n', bare, "}\n"],
+  ["berths", "#!/usr/bin/perl -w\nsub f {\n  go();\n", "  return 1;\n", bare, "}\n"],
+  ["berths", "#!/usr/bin/env lua5.4\nfunction f(a)\n", "  do return end\n", round, "end\n"],
   ["a.jl", "function f()\n  go()\n", "  return 1\n", round, "end\n"],
   ["a.vim", "function! F()\n  call Go()\n", "  return 1\n", checks("  call Check(#)\n"), "endfunction\n"],
   ["a.cmd", "@echo off\n", "exit /b 0\n", checks("call check #\n"), ":later\n"],
@@ -60,6 +62,7 @@ describe("unchanged lines that no grammar reads", () => {
     ["a text", "a.kt", "fun f() {\n", '  val a = """\n  return\n  """\n', round, "}\n"],
     ["a name like it", "a.kt", "fun f() {\n", "  quit = 1\n  exit.go()\n", round, "}\n"],
     ["a condition before them", "a.glsl", "void f() {\n", "#ifdef A\n  return;\n#endif\n", bare, "}\n"],
+    ["what may be anything", "berths", "go\n", "return\n", checks("check(#)\n"), ""],
     ["prose", "a.html", "<p>\n", "  return to the desk\n", checks("  berth #\n"), "</p>\n"],
   ])("are not told behind %s in %s", (_, path, head, ends, body, foot) => {
     expect(said(path, head + body + foot, head + ends + body + foot)).toEqual([]);
