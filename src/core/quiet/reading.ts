@@ -1,3 +1,4 @@
+import type { Caution } from "../cautions/caution";
 import { cautionsOf } from "../cautions/cautions";
 import { movedCode } from "../cautions/moved-code";
 import { switchedLines } from "../cautions/unchanged/switched";
@@ -118,7 +119,7 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
       facts,
       cautions: [
         ...cautionsOf(classed[i], change, surveys[order[i]].cautions, locks[i], attribute),
-        ...switched[i],
+        ...notToldYet(switched[i], surveys[order[i]].cautions),
         ...movedCode(ends.get(i) ?? [], left.get(i) ?? [], (file) => classed[file].path),
       ],
       lock: locks[i],
@@ -126,4 +127,8 @@ export function makeReading(files: readonly ReadFile[], parse: Parse = () => nul
     };
   });
   return wholeReading({ files: found, moves, replacements, echoes, alike });
+}
+
+function notToldYet(cautions: readonly Caution[], told: readonly Caution[]): Caution[] {
+  return cautions.filter(({ says, line }) => !told.some((one) => one.says === says && one.line === line));
 }

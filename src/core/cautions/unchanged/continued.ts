@@ -2,11 +2,11 @@ import { indentOf } from "../../diff/scopes";
 import type { LanguageId } from "../../grammar/languages";
 import { ofTypes, type Syntax } from "../../grammar/syntax";
 import { withoutEnd } from "../../plain/without-end";
-import type { ClassedFile } from "../../quiet/classes";
 import { firstNodeOf, isCodeLine } from "../../quiet/places";
 import type { Caution } from "../caution";
 import { partOrOwn } from "./run-on";
 import { runsOf } from "./runs";
+import type { Still } from "./still";
 
 /** Languages in which a line ends a statement, but for one that ends in a backslash; and whether a node in them is one of its own. */
 const LINES_END: Partial<Record<LanguageId, (syntax: Syntax, node: number) => boolean>> = {
@@ -24,7 +24,7 @@ const COMMENT = /(?:^|\s)#/;
  * @example // "trial=yes" became "trial=yes \" above "check_all"
  * // [{ kind: "switched", says: "1 unchanged line is a part of the statement above now.", line: 2 }]
  */
-export function continuedLines(file: ClassedFile): Caution[] {
+export function continuedLines(file: Still): Caution[] {
   const { language, old, next } = file;
   const isStatement = language && LINES_END[language.id];
   if (!isStatement) return [];

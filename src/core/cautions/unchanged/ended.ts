@@ -2,7 +2,6 @@ import type { Hunk } from "../../diff/hunk";
 import { indentOf } from "../../diff/scopes";
 import type { Syntax } from "../../grammar/syntax";
 import { counted } from "../../plain/words";
-import type { ClassedFile } from "../../quiet/classes";
 import { mayAlwaysHold } from "../../quiet/constant";
 import { standingOn } from "../../quiet/places";
 import { Reach } from "../../quiet/reached";
@@ -10,6 +9,7 @@ import type { Caution } from "../caution";
 import { deadByLook, mayLeaveByLook } from "./by-look/dead";
 import { lookedAs } from "./by-look/named";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+import type { Still } from "./still";
 
 /** What leaves a block, a function or a program. */
 const LEAVES =
@@ -36,7 +36,7 @@ const SAYS = {
  * @example // "exit 0" was put above twelve commands of a script
  * // [{ kind: "switched", says: "12 unchanged lines stand where nothing is reached any more: what changed above them ends before.", line: 3 }]
  */
-export function endedLines(file: ClassedFile): Caution[] {
+export function endedLines(file: Still): Caution[] {
   const { language, old, next, hunks } = file;
   const name = lookedAs(file.path, next);
   const mayLeave = language?.blocks ? null : mayLeaveByLook(name);
@@ -121,10 +121,11 @@ function goesOn(lines: readonly string[], line: number): boolean {
   )
     return true;
   let behind = nearest(lines, line, 1);
+  const isWhole = /[;}][ \t]*\r?$/.test(lines[line]);
   // What it says may go on there.
   while (
     behind >= 0 &&
-    (indentOf(lines[behind]) > indent || /^[ \t]*[)\]}]+[;,)]*[ \t]*\r?$/.test(lines[behind])) &&
+    ((!isWhole && indentOf(lines[behind]) > indent) || /^[ \t]*[)\]}]+[;,)]*[ \t]*\r?$/.test(lines[behind])) &&
     behind - line < FURTHEST
   ) {
     if (indentOf(lines[behind]) < indent) return false;

@@ -1,10 +1,10 @@
 import { hunkAt, isChangedAt } from "../../diff/hunk";
 import { indentOf } from "../../diff/scopes";
 import { counted, shortened } from "../../plain/words";
-import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { goesOnIn } from "./likeness";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+import type { Still } from "./still";
 
 /** A line belongs to the nearest one above it of a lower rank. */
 type Rank = number;
@@ -70,7 +70,7 @@ const LONGEST = 80;
  * @example // "[trial]" was put above ten lines of "[harbour]"
  * // [{ kind: "switched", says: "10 unchanged lines stand under “[trial]” now, and stood under “[harbour]”.", line: 3 }]
  */
-export function headedLines(file: ClassedFile): Caution[] {
+export function headedLines(file: Still): Caution[] {
   const format = FORMATS.find(({ paths }) => paths.test(file.path));
   const runs = format ? runsOf(file).filter(({ size }) => size > IN_SIGHT) : [];
   if (!format || runs.length === 0) return [];
@@ -111,7 +111,7 @@ class Heads {
   private readonly said = new Map<string, string | null>();
 
   constructor(
-    private readonly file: ClassedFile,
+    private readonly file: Still,
     private readonly format: Format,
   ) {
     this.before = new Belonging(file.old, format);

@@ -1,6 +1,6 @@
 import type { LanguageId } from "../../grammar/languages";
-import type { ClassedFile } from "../../quiet/classes";
 import { QUOTED } from "./by-look/enclosures";
+import type { Still } from "./still";
 
 /** What begins or ends comments and texts that may go over several lines; of a language of its own where that is more. */
 const SIGNS = /\/\*|\*\/|`/;
@@ -29,7 +29,7 @@ type Behind = "code" | "comment" | null;
  *
  * @example // true of a hunk that begins a comment and does not end it, false of one with a whole comment above a function
  */
-export function mayReachFurther({ old, next, hunks, language }: ClassedFile): boolean {
+export function mayReachFurther({ old, next, hunks, language }: Still): boolean {
   if (!language) return false;
   const signs = OTHER_SIGNS[language.id] ?? SIGNS;
   const holds = (lines: readonly string[], from: number, to: number) => {

@@ -2,10 +2,10 @@ import { indentOf } from "../../diff/scopes";
 import { siblingBefore } from "../../grammar/children";
 import type { LanguageId } from "../../grammar/languages";
 import { lineAt, ofTypes, type Syntax } from "../../grammar/syntax";
-import type { ClassedFile } from "../../quiet/classes";
 import { firstNodeOf, isCodeLine } from "../../quiet/places";
 import type { Caution } from "../caution";
 import { runsOf, type Unchanged, unchangedAre } from "./runs";
+import type { Still } from "./still";
 
 /** Languages in which a statement goes on with the next line unless a sign ends it; and those in which what the next line begins with decides. */
 const GOES_ON: Partial<Record<LanguageId, { byNextLine: boolean }>> = {
@@ -44,7 +44,7 @@ const LONGEST = 400;
  * @example // "let deny = () => {}" was put between "go()" and "(a || b)()"
  * // [{ kind: "switched", says: "1 unchanged line is a part of the statement above now.", line: 3 }]
  */
-export function runOnLines(file: ClassedFile): Caution[] {
+export function runOnLines(file: Still): Caution[] {
   const goesOn = file.language && GOES_ON[file.language.id];
   if (!goesOn) return [];
   const places = runsOf(file).flatMap((run) => firstSaying(file, run) ?? []);
@@ -75,7 +75,7 @@ export function partOrOwn(parts: readonly number[], own: readonly number[]): Cau
 }
 
 /** The first line of some that says something, on both sides, 0-based; null where none is near. */
-function firstSaying({ next }: ClassedFile, run: Unchanged): { old: number; next: number } | null {
+function firstSaying({ next }: Still, run: Unchanged): { old: number; next: number } | null {
   for (let n = 0; n < Math.min(run.size, NEAR); n++)
     if (saysSomething(next[run.next + n])) return { old: run.old + n, next: run.next + n };
   return null;
@@ -86,7 +86,7 @@ function saysSomething(line: string): boolean {
 }
 
 /** Whether a line may be a part of another statement now. Cheap: nothing is parsed for it. */
-function mayDiffer(file: ClassedFile, place: { old: number; next: number }, byNextLine: boolean): boolean {
+function mayDiffer(file: Still, place: { old: number; next: number }, byNextLine: boolean): boolean {
   const line = file.next[place.next];
   if (CLOSES.test(line)) return false;
   const [was, is] = [endAbove(file.old, place.old), endAbove(file.next, place.next)];

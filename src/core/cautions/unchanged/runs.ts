@@ -1,6 +1,6 @@
 import { counted } from "../../plain/words";
-import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
+import type { Still } from "./still";
 
 /** Lines that did not change, between two hunks, 0-based: `old + n` and `next + n` are the same line. */
 export interface Unchanged {
@@ -13,7 +13,7 @@ export interface Unchanged {
 export const IN_SIGHT = 6;
 
 /** The unchanged lines between hunks and behind the last one; those above all of them are what they were. */
-export function runsOf({ hunks, next }: ClassedFile): Unchanged[] {
+export function runsOf({ hunks, next }: Still): Unchanged[] {
   return hunks.flatMap(({ oldEnd, newEnd }, n) => {
     const size = (hunks[n + 1]?.newStart ?? next.length) - newEnd;
     return size > 0 ? [{ old: oldEnd, next: newEnd, size }] : [];

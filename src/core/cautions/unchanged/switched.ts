@@ -3,6 +3,7 @@ import { COMMENT, isKind, type Syntax, TEXT, tokenAfter, typeOf } from "../../gr
 import { counted, shortened } from "../../plain/words";
 import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
+import { definedTwice } from "../defined-twice";
 import type { State } from "./by-look/enclosures";
 import { lookedAs } from "./by-look/named";
 import { mayOpenOrClose, statesByLook } from "./by-look/states";
@@ -13,6 +14,7 @@ import { headedLines } from "./headed";
 import { mayReachFurther } from "./reach";
 import { runOnLines } from "./run-on";
 import { IN_SIGHT, runsOf, type Unchanged, unchangedAre } from "./runs";
+import { type Still, stillOf } from "./still";
 import { wrappedLines } from "./wrapped";
 
 /** Texts to a grammar that hold code all the same, or what stands between marks of JSX. */
@@ -27,13 +29,25 @@ const NO_TEXTS = /^(?:token_tree|macro_definition|jsx_text|arguments|plain_value
  * // [{ kind: "switched", says: "10 unchanged lines are in a comment now: what changed above begins it.", line: 3 }]
  */
 export function switchedLines(file: ClassedFile): Caution[] {
+  const still = stillOf(file);
+  const cautions = switchedIn(still);
+  if (still === file) return cautions;
+  // Nor are those shown that changed in nothing that has to be read.
+  const told = cautions.map((one) => ({
+    ...one,
+    says: one.says.replace(/(\d) unchanged line/, "$1 unchanged or quiet line"),
+  }));
+  return [...told, ...definedTwice(file.path, still)];
+}
+
+function switchedIn(file: Still): Caution[] {
   if (file.old.length === 0 || file.next.length === 0 || file.hunks.length === 0) return [];
   return [takenIn, underOthers, wrappedLines, headedLines, endedLines, runOnLines, continuedLines].flatMap((found) =>
     found(file),
   );
 }
 
-function takenIn(file: ClassedFile): Caution[] {
+function takenIn(file: Still): Caution[] {
   const runs = runsOf(file);
   const states = runs.length > 0 ? statesOf(file, runs) : null;
   if (!states) return [];
@@ -57,7 +71,7 @@ interface States {
 }
 
 /** What lines are, before and after; null where none that did not change can have become another thing, or nobody knows. */
-function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null {
+function statesOf(file: Still, runs: readonly Unchanged[]): States | null {
   if (!file.language) return looksOf(file);
   if (!mayReachFurther(file)) return null;
   const read = file.syntaxes();
@@ -71,7 +85,7 @@ function statesOf(file: ClassedFile, runs: readonly Unchanged[]): States | null 
 }
 
 /** The same by the look of the texts, where no grammar knows better. */
-function looksOf({ path, old, next, hunks }: ClassedFile): States | null {
+function looksOf({ path, old, next, hunks }: Still): States | null {
   const name = lookedAs(path, next);
   const mayReach = mayOpenOrClose(name);
   const holds = (lines: readonly string[], from: number, to: number) => {
@@ -106,7 +120,7 @@ function stateAt(syntax: Syntax, line: number): State {
 }
 
 /** Lines that did not change under conditions that did. */
-function underOthers(file: ClassedFile): Caution[] {
+function underOthers(file: Still): Caution[] {
   const { path, old, next, hunks } = file;
   const touches = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
     [old.slice(oldStart, oldEnd), next.slice(newStart, newEnd)].some((some) => some.some((line) => line.includes("#")));

@@ -2,7 +2,6 @@ import { hunkAt, isChangedAt } from "../../diff/hunk";
 import type { LanguageId } from "../../grammar/languages";
 import type { Syntax } from "../../grammar/syntax";
 import { counted, shortened } from "../../plain/words";
-import type { ClassedFile } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { type Block, type Blocks, LONGEST_HEAD, ReadBlocks } from "./blocks";
 import { blockEnds, blocksByLook } from "./by-look/blocks";
@@ -10,6 +9,7 @@ import { lookedAs } from "./by-look/named";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
 import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+import type { Still } from "./still";
 
 /** Where words end blocks, and not brackets, or where one sign begins them. */
 const ENDS: Partial<Record<LanguageId, RegExp>> = {
@@ -28,7 +28,7 @@ const LONGEST = 80;
  * @example // "if (trial) {" was put above twelve lines, and "}" below them:
  * // [{ kind: "switched", says: "12 unchanged lines stand within “if (trial) {” now, and are not indented for it.", line: 3 }]
  */
-export function wrappedLines(file: ClassedFile): Caution[] {
+export function wrappedLines(file: Still): Caution[] {
   const { language, hunks } = file;
   const ends = language?.blocks ? { words: ENDS[language.id] } : blockEnds(lookedAs(file.path, file.next));
   if (!ends) return [];
@@ -63,7 +63,7 @@ function blocksIn({ old, next }: { old: Syntax; next: Syntax }): BothBlocks {
 }
 
 /** The same by their look, where no grammar reads them; null where that tells nothing either. */
-function blocksOf({ path, old, next }: ClassedFile): BothBlocks | null {
+function blocksOf({ path, old, next }: Still): BothBlocks | null {
   const name = lookedAs(path, next);
   const before = blocksByLook(name, old);
   const after = before && blocksByLook(name, next);
@@ -78,7 +78,7 @@ class Wraps {
   private readonly said = new Map<string, string | null>();
 
   constructor(
-    private readonly file: ClassedFile,
+    private readonly file: Still,
     { before, after }: BothBlocks,
   ) {
     this.before = before;
