@@ -174,6 +174,13 @@ export class ClassedFile {
     return this.codes[side][line] === CODE.read;
   }
 
+  /** Whether nothing of some lines of both sides is to be read. */
+  isQuiet({ oldStart, oldEnd, newStart, newEnd }: Hunk): boolean {
+    for (let line = oldStart; line < oldEnd; line++) if (this.isOpen("old", line)) return false;
+    for (let line = newStart; line < newEnd; line++) if (this.isOpen("new", line)) return false;
+    return true;
+  }
+
   /** What a line is so far; null for one that did not change. */
   classAt(side: Side, line: number): LineClass | null {
     return CLASSES[this.codes[side][line] - 1] ?? null;

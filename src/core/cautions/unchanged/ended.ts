@@ -8,7 +8,7 @@ import { Reach } from "../../quiet/reached";
 import type { Caution } from "../caution";
 import { deadByLook, mayLeaveByLook } from "./by-look/dead";
 import { lookedAs } from "./by-look/named";
-import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+import { longRuns, saidOfRuns } from "./runs";
 import type { Still } from "./still";
 
 /** What leaves a block, a function or a program. */
@@ -41,7 +41,7 @@ export function endedLines(file: Still): Caution[] {
   const name = lookedAs(file.path, next);
   const mayLeave = language?.blocks ? null : mayLeaveByLook(name);
   if (!language?.blocks && !mayLeave) return [];
-  const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
+  const runs = longRuns(file);
   const looked = { at: 0 };
   const mayEnd = ({ oldStart, oldEnd, newStart, newEnd }: Hunk) =>
     leavesBefore(next, newStart, newEnd, mayLeave, looked) ||

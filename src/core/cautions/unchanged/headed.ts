@@ -3,7 +3,7 @@ import { indentOf } from "../../diff/scopes";
 import { counted, shortened } from "../../plain/words";
 import type { Caution } from "../caution";
 import { goesOnIn } from "./likeness";
-import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
+import { longRuns, saidOfRuns } from "./runs";
 import type { Still } from "./still";
 
 /** A line belongs to the nearest one above it of a lower rank. */
@@ -72,7 +72,7 @@ const LONGEST = 80;
  */
 export function headedLines(file: Still): Caution[] {
   const format = FORMATS.find(({ paths }) => paths.test(file.path));
-  const runs = format ? runsOf(file).filter(({ size }) => size > IN_SIGHT) : [];
+  const runs = format ? longRuns(file) : [];
   if (!format || runs.length === 0) return [];
   const heads = new Heads(file, format);
   return saidOfRuns(

@@ -64,6 +64,22 @@ describe("lines that changed in nothing that has to be read", () => {
       "stand where nothing is reached any more",
     ],
     [
+      "other lengths, and a way out",
+      "a.js",
+      `function f() {\n${checks("  check(berth,\n    #);\n")}}\n`,
+      `function f() {\n  return;\n${plain}}\n`,
+      1,
+      "stand where nothing is reached any more",
+    ],
+    [
+      "other lengths, and a way out",
+      "a.js",
+      old,
+      `function f() {\n  return;\n${checks("  check(berth,\n    #);\n")}}\n`,
+      1,
+      "stand where nothing is reached any more",
+    ],
+    [
       "other quotes, and a way out",
       "a.js",
       `function f() {\n${checks("  check('berth', #);\n")}}\n`,
@@ -75,6 +91,13 @@ describe("lines that changed in nothing that has to be read", () => {
     const found = read(path, old, next);
     expect(found).toEqual({ toRead, says: [expect.stringContaining(says)] });
     expect(found.says[0]).toMatch(/^\d+ unchanged or quiet lines /);
+  });
+
+  it("hold together what empty lines part", () => {
+    const lines = plain.split("\n");
+    const parted = lines.flatMap((line, n) => (n % 5 === 0 ? ["", line] : [line])).join("\n");
+    const { says } = read("a.js", old, `function f() {\n  return;\n${parted}}\n`);
+    expect(says).toEqual([expect.stringMatching(/^20 unchanged lines stand where nothing is reached any more/)]);
   });
 
   it("name what a line that is added names again", () => {

@@ -3,7 +3,10 @@ import { diffLines } from "../../diff/lines";
 import type { ClassedFile, LineClass, Side } from "../../quiet/classes";
 
 /** What is asked of a file whose lines did not change, or changed in nothing that has to be read. */
-export type Still = Pick<ClassedFile, "path" | "old" | "next" | "hunks" | "language" | "syntaxes" | "detailed">;
+export type Still = Pick<
+  ClassedFile,
+  "path" | "old" | "next" | "hunks" | "language" | "syntaxes" | "detailed" | "isQuiet" | "classAt"
+>;
 
 /** Quiet classes of lines that stay where they are: nobody is shown them, as if they had not changed. */
 const IN_PLACE: ReadonlySet<LineClass | null> = new Set(["layout", "endings", "style", "repeated"] as const);
@@ -28,7 +31,18 @@ export function stillOf(file: ClassedFile): Still {
   });
   if (isSame) return file;
   const { path, old, next, language } = file;
-  return { path, old, next, language, hunks, syntaxes: () => file.syntaxes(), detailed: () => file.detailed() };
+  return {
+    ...{ path, old, next, language, hunks },
+    syntaxes: () => file.syntaxes(),
+    detailed: () => file.detailed(),
+    isQuiet: (hunk) => file.isQuiet(hunk),
+    classAt: (side, line) => file.classAt(side, line),
+  };
+}
+
+/** Whether a line is another one only in how it is written. */
+export function isRewritten(file: Still, side: Side, line: number): boolean {
+  return IN_PLACE.has(file.classAt(side, line));
 }
 
 type Pair = [old: number, next: number];
@@ -47,13 +61,26 @@ function pairsIn(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk
     };
     return before.map((line, at): Pair => [line, after[at]]).filter(isOne);
   }
-  // Some became one, or one became several.
+  return pairsAt(before.map(thinOld), after.map(thinNew)).map(([i, j]) => [before[i], after[j]]);
+}
+
+/** Which of some lines without white space begin at the same place, where some became one, or one became several. */
+function pairsAt(before: readonly string[], after: readonly string[]): Pair[] {
   const pairs: Pair[] = [];
+  if (before.join("") === after.join("")) {
+    let [j, to] = [0, 0];
+    let from = 0;
+    for (let i = 0; i < before.length; from += before[i++].length) {
+      while (j < after.length && (to < from || after[j] === "")) to += after[j++].length;
+      if (before[i] !== "" && to === from && j < after.length) pairs.push([i, j]);
+    }
+    return pairs;
+  }
   let [i, j] = [0, 0];
   const pairUpTo = (end: number) => {
-    for (; i < end; i++, j++) pairs.push([before[i], after[j]]);
+    for (; i < end; i++, j++) pairs.push([i, j]);
   };
-  for (const inner of diffLines(before.map(thinOld), after.map(thinNew))) {
+  for (const inner of diffLines(before, after)) {
     pairUpTo(inner.oldStart);
     [i, j] = [inner.oldEnd, inner.newEnd];
   }
@@ -63,7 +90,7 @@ function pairsIn(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk
 
 function quietIn(file: ClassedFile, side: Side, from: number, to: number): number[] {
   const lines: number[] = [];
-  for (let line = from; line < to; line++) if (IN_PLACE.has(file.classAt(side, line))) lines.push(line);
+  for (let line = from; line < to; line++) if (isRewritten(file, side, line)) lines.push(line);
   return lines;
 }
 

@@ -8,8 +8,8 @@ import { blockEnds, blocksByLook } from "./by-look/blocks";
 import { lookedAs } from "./by-look/named";
 import { goesOnIn } from "./likeness";
 import { opensOrEnds } from "./opened";
-import { IN_SIGHT, runsOf, saidOfRuns } from "./runs";
-import type { Still } from "./still";
+import { longRuns, saidOfRuns } from "./runs";
+import { isRewritten, type Still } from "./still";
 
 /** Where words end blocks, and not brackets, or where one sign begins them. */
 const ENDS: Partial<Record<LanguageId, RegExp>> = {
@@ -32,7 +32,7 @@ export function wrappedLines(file: Still): Caution[] {
   const { language, hunks } = file;
   const ends = language?.blocks ? { words: ENDS[language.id] } : blockEnds(lookedAs(file.path, file.next));
   if (!ends) return [];
-  const runs = runsOf(file).filter(({ size }) => size > IN_SIGHT);
+  const runs = longRuns(file);
   if (runs.length === 0 || !hunks.some((hunk) => opensOrEnds(file, hunk, ends.words))) return [];
   const tell = (blocks: BothBlocks) => {
     const wraps = new Wraps(file, blocks);
@@ -133,6 +133,7 @@ class Wraps {
   private areOthers(was: Block, is: Block): boolean {
     const { old, next, hunks } = this.file;
     const [before, after] = [headOf(old, was.line), headOf(next, is.line)];
+    if (isRewritten(this.file, "old", before) || isRewritten(this.file, "new", after)) return false;
     const [from, to] = [hunkAt(hunks, "old", before), hunkAt(hunks, "new", after)];
     const isChanged = isChangedAt(hunks, "old", before);
     if (from.oldStart === to.oldStart && from.newStart === to.newStart) {
