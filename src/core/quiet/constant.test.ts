@@ -32,6 +32,9 @@ describe("a condition as it stands", () => {
     ["if (1 < left)", null],
     ["if (trueish)", null],
     ["if (0x10)", null],
+    ["if (none) {", null],
+    ["if (true || left, right) {", null],
+    ["If ($True) {", true],
     ["if (true.left())", null],
     // No condition at all, or none that is at its end.
     ["switch (0) {", null],

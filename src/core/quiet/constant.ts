@@ -1,18 +1,19 @@
 /** What holds as it stands, and what does not, in the languages that have a grammar. */
-const TRUE = String.raw`(?:true|!\s*(?:false|0)|not\s+false|[1-9]\d*|\$true|:)`;
-const FALSE = String.raw`(?:!\s*true|!\s*[1-9]\d*|not\s+true|false|0+|nil|null|none|\$false|''|"")`;
+const YES = "(?:true|True|TRUE)";
+const NO = "(?:false|False|FALSE)";
+const TRUE = String.raw`(?:${YES}|!\s*(?:${NO}|0)|not\s+${NO}|[1-9]\d*|\$[Tt]rue|:)`;
+const FALSE = String.raw`(?:!\s*(?:${YES}|[1-9]\d*)|not\s+${YES}|${NO}|0+|nil|null|NULL|None|\$[Ff]alse|''|"")`;
 const UNLESS = "(?:unless|until)";
 
 /** Alone, or joined to what cannot change it. */
-const HOLDS = new RegExp(`^${TRUE}\\s*(?:$|(?:\\|\\||or\\b)(?!.*(?:&|\\?|\\band\\b)))`, "is");
-const FAILS = new RegExp(`^${FALSE}\\s*(?:$|(?:&&?|and\\b)(?!.*(?:\\||\\?|\\bor\\b)))`, "is");
+const HOLDS = new RegExp(`^${TRUE}\\s*(?:$|(?:\\|\\||or\\b)(?!.*(?:[&?,]|\\band\\b)))`, "s");
+const FAILS = new RegExp(`^${FALSE}\\s*(?:$|(?:&&?|and\\b)(?!.*(?:[|?,]|\\bor\\b)))`, "s");
 const WORD = new RegExp(`^(?:(?:#[ \\t]*)?(?:if|elif|elsif|elseif|while)|(${UNLESS}))\\b`, "i");
 /** Where a condition ends that is not in brackets, and what makes one in brackets a part of another. */
 const END = /[{\n;:]|\bthen\b/;
 const GOES_ON = /^\s*(?:[&|?=!<>.]|(?:and|or|in|is)\b)/;
 const MAY_HOLD = new RegExp(
-  `\\b(?:(?:if|while)[ \\t(]*(?:${TRUE}|\\r?$)|${UNLESS}[ \\t(]*(?:${FALSE}|\\r?$)|for[ \\t]*(?:\\{|\\([ \\t]*;[ \\t]*;)|loop[ \\t]*\\{)`,
-  "i",
+  `\\b(?:(?:[iI]f|[wW]hile)[ \\t(]*(?:${TRUE}|\\r?$)|${UNLESS}[ \\t(]*(?:${FALSE}|\\r?$)|for[ \\t]*(?:\\{|\\([ \\t]*;[ \\t]*;)|loop[ \\t]*\\{)`,
 );
 
 /**
