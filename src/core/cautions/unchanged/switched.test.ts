@@ -143,6 +143,20 @@ describe("lines that did not change, and are something else now", () => {
       "a b c ???\nint f() {\n  if (trial) {\n#  }\n}\n",
       "if (trial) {",
     ],
+    ...["a.js", "a.tsx"].map((path): [string, string, string, string, string] => [
+      path,
+      "a condition in a text with mistakes",
+      "let = ) 1;\nfunction f() {\n  a();\n#  b();\n}\n",
+      "let = ) 1;\nfunction f() {\n  if (trial) {\n#  }\n}\n",
+      "if (trial) {",
+    ]),
+    [
+      "a.php",
+      "a condition in a text with mistakes",
+      "<?php\n$a = ) 1; // it's {\nfunction f() {\n  a();\n#  b();\n}\n",
+      "<?php\n$a = ) 1; // it's {\nfunction f() {\n  if ($trial) {\n#  }\n}\n",
+      "if ($trial) {",
+    ],
     ["a.css", "a condition", "b { c: d }\n#", "b { c: d }\n@media print {\n#}\n", "@media print {"],
     ["a.css", "a rule", "b { c: d }\n#e { f: g }\n", "b { c: d }\n.trial {\n#e { f: g }\n}\n", ".trial {"],
   ])("says of %s what they stand within: %s", (path, _, before, after, head) => {

@@ -36,6 +36,9 @@ const WAYS: [path: string, head: string, ends: string, body: string, foot: strin
   ["a.bat", "@echo off\n", "goto later\n", checks("call check #\n"), ":later\n"],
   // With a mistake, so that its grammar does not read it.
   ["a.js", "let = ) 1;\nfunction f() {\n  go();\n", "  return;\n", bare, "}\n"],
+  // Which says that it is something else.
+  ["a.js", "// vim: ft=python\nfunction f() {\n  go();\n", "  return;\n", bare, "}\n"],
+  ["a.py", "# -*- ruby -*-\ndef f():\n  go()\n", "  return\n", round, ""],
   ["a.py", "def def\ndef f():\n  go()\n", "  raise X(\n    1\n  )\n", round, ""],
   ["a.go", "package package a\n\nfunc f() {\n\tgo_()\n", "\treturn\n", checks("\tcheck(#)\n"), "}\n"],
 ];

@@ -1,4 +1,5 @@
 import { indentOf } from "../../../diff/scopes";
+import { LANGUAGES } from "../../../grammar/languages";
 import { blockEnds, commentsIn } from "./blocks";
 import { statesByLook } from "./states";
 
@@ -26,9 +27,10 @@ const CONTINUES = /^[ \t]*(?:[)\]}.?&|+]|:[ \t])/;
 /** A line that goes on in the next one at the same depth. */
 const GOES_ON = /(?:[,(=+*&|?<-]|\b(?:and|or|not))[ \t]*\r?$/;
 
-/** What may leave a block in a program that no grammar reads, by one line; null of what is none. */
+/** What may leave a block in a program that no grammar reads, also where it names itself another one than it is; null of what is none. */
 export function mayLeaveByLook(path: string): ((line: string) => boolean) | null {
-  return PROGRAMS.test(path) ? (line) => LEAVES.test(line) : null;
+  const isProgram = PROGRAMS.test(path) || LANGUAGES.some(({ blocks, paths }) => blocks && paths.test(path));
+  return isProgram ? (line) => LEAVES.test(line) : null;
 }
 
 /**

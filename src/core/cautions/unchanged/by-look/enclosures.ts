@@ -270,7 +270,7 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
   ],
   [/\.a(?:doc|sciidoc)$/i, { enclosures: [comment("^////+\\s*$", "^////+\\s*$")] }],
   // Of these there are grammars, which do not read each text of them.
-  [/\.[cm]?[jt]sx?$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}` }],
+  [/\.[cm]?[jt]sx?$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, blocks: CURLY }],
   [/\.pyi?$/i, { enclosures: [TRIPLE, TRIPLE_SINGLE], line: "#", quoted: BOTH_ESCAPED }],
   [/\.go$/i, { enclosures: [STARRED], line: "//", quoted: `${BOTH}|${TICKED}`, blocks: CURLY }],
   [/\.rs$/i, { enclosures: [STARRED_NESTED], line: "//", quoted: `${DOUBLE}|${SIGN}`, blocks: CURLY }],
@@ -279,7 +279,8 @@ const FORMATS: readonly [paths: RegExp, Signs][] = [
     /\.(?:c|h|cc|cpp|cxx|hh|hpp|hxx|cs)$/i,
     { enclosures: [STARRED], line: "//", quoted: `${ESCAPED}|${SIGN}`, blocks: CURLY },
   ],
-  [/\.(?:php|css)$/i, { enclosures: [STARRED], quoted: BOTH }],
+  [/\.php$/i, { enclosures: [STARRED], line: "//|#(?!\\[)", quoted: BOTH, blocks: CURLY }],
+  [/\.css$/i, { enclosures: [STARRED], quoted: BOTH, blocks: CURLY }],
 ];
 
 /** How files of a name are read by their look; null where that is not known. */
