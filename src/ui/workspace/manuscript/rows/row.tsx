@@ -133,9 +133,10 @@ function lookOf({ kind, quiet }: LineView): string {
 function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & { side: "old" | "new" }) {
   const changed = kind === ADDED || kind === REMOVED;
   const sign = quiet ? QUIET_SIGNS[quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
-  const said = `${kind === ADDED ? "added" : kind === REMOVED ? "removed" : ""}${quiet ? `, ${quiet}` : ""}`;
   const text = whole.length > SHOWN ? whole.slice(0, SHOWN) : whole;
   const returns = text.endsWith("\r");
+  const what = kind === ADDED ? "added" : kind === REMOVED ? "removed" : "";
+  const said = `${what}${quiet ? `, ${quiet}` : ""}${returns && changed ? ", ends with a carriage return" : ""}`;
   return (
     <>
       <span className="sign" role="gridcell" aria-label={said}>
@@ -151,7 +152,10 @@ function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & {
             <CodeText text={segment.text} whole={false} />
           </span>
         ))}
-        {returns && changed && <span className="text-faint"> ␍</span>}
+        {/* In letters, since few fonts have its sign; and not in what is copied. */}
+        {returns && changed && (
+          <span className="ml-1 rounded border border-rule px-0.5 text-[9px] leading-none text-soft before:content-['CR']" />
+        )}
         {whole.length > SHOWN && (
           <span className="rounded bg-well px-2 text-soft">
             {" "}
