@@ -93,6 +93,26 @@ describe("lines that changed in nothing that has to be read", () => {
     expect(found.says[0]).toMatch(/^\d+ unchanged or quiet lines /);
   });
 
+  it("are told where a function was parted in two, though its head only ends otherwise", () => {
+    const whole = `function f() {\n  open();\n${plain}}\n`;
+    const parted = withReturns(`function f() {\n  open();\n}\nfunction unused() {\n${plain}}\n`);
+    expect(read("a.js", whole, parted)).toEqual({
+      toRead: 2,
+      says: ["20 unchanged or quiet lines stand within “function unused() {” now, and stood within “function f() {”."],
+    });
+  });
+
+  it("are paired where one was joined and another parted", () => {
+    const [joined, split] = ["  a(1, 2);\n", "  b(\n    3,\n  );\n"];
+    const before = `function f() {\n  a(\n    1,\n    2);\n${plain}  b(3,);\n}\n`;
+    const { says } = read(
+      "a.js",
+      before,
+      `function f() {\n  return;\n${joined}${plain.replaceAll("  check", "\tcheck")}${split}}\n`,
+    );
+    expect(says).toEqual([expect.stringContaining("stand where nothing is reached any more")]);
+  });
+
   it("hold together what empty lines part", () => {
     const lines = plain.split("\n");
     const parted = lines.flatMap((line, n) => (n % 5 === 0 ? ["", line] : [line])).join("\n");

@@ -54,14 +54,16 @@ function pairsIn(file: ClassedFile, { oldStart, oldEnd, newStart, newEnd }: Hunk
   const after = quietIn(file, "new", newStart, newEnd);
   const thin = (lines: readonly string[]) => (line: number) => lines[line].replace(/\s+/g, "");
   const [thinOld, thinNew] = [thin(file.old), thin(file.next)];
-  if (before.length === after.length) {
-    const isOne = ([i, j]: Pair) => {
-      const kind = file.classAt("old", i);
-      return kind === file.classAt("new", j) && (SAYS_OTHERWISE.has(kind) || thinOld(i) === thinNew(j));
-    };
-    return before.map((line, at): Pair => [line, after[at]]).filter(isOne);
-  }
-  return pairsAt(before.map(thinOld), after.map(thinNew)).map(([i, j]) => [before[i], after[j]]);
+  const isOne = ([i, j]: Pair) => {
+    const kind = file.classAt("old", i);
+    return kind === file.classAt("new", j) && (SAYS_OTHERWISE.has(kind) || thinOld(i) === thinNew(j));
+  };
+  const inOrder = before.length === after.length ? before.map((line, at): Pair => [line, after[at]]) : [];
+  const same = inOrder.filter(isOne);
+  if (same.length === before.length) return same;
+  // Some became one, or one became several.
+  const alike = pairsAt(before.map(thinOld), after.map(thinNew)).map(([i, j]): Pair => [before[i], after[j]]);
+  return alike.length > same.length ? alike : same;
 }
 
 /** Which of some lines without white space begin at the same place, where some became one, or one became several. */

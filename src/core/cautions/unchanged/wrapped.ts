@@ -2,6 +2,7 @@ import { hunkAt, isChangedAt } from "../../diff/hunk";
 import type { LanguageId } from "../../grammar/languages";
 import type { Syntax } from "../../grammar/syntax";
 import { counted, shortened } from "../../plain/words";
+import type { Side } from "../../quiet/classes";
 import type { Caution } from "../caution";
 import { type Block, type Blocks, LONGEST_HEAD, ReadBlocks } from "./blocks";
 import { blockEnds, blocksByLook } from "./by-look/blocks";
@@ -133,7 +134,7 @@ class Wraps {
   private areOthers(was: Block, is: Block): boolean {
     const { old, next, hunks } = this.file;
     const [before, after] = [headOf(old, was.line), headOf(next, is.line)];
-    if (isRewritten(this.file, "old", before) || isRewritten(this.file, "new", after)) return false;
+    if (this.isSameRewritten(before, after)) return false;
     const [from, to] = [hunkAt(hunks, "old", before), hunkAt(hunks, "new", after)];
     const isChanged = isChangedAt(hunks, "old", before);
     if (from.oldStart === to.oldStart && from.newStart === to.newStart) {
@@ -148,6 +149,16 @@ class Wraps {
     while (block && block.depth > was.depth) block = block.around;
     const head = block?.depth === was.depth ? headOf(next, block.line) : -1;
     return from.newStart <= head && head < from.newEnd;
+  }
+
+  /** Whether a head was joined with other lines or parted, and the other one is none that is to be read: it has no line of its own to be found by. */
+  private isSameRewritten(before: number, after: number): boolean {
+    const { file } = this;
+    const isLeft = (side: Side, line: number) => isChangedAt(file.hunks, side, line) && isRewritten(file, side, line);
+    return (
+      (isLeft("old", before) && file.classAt("new", after) !== "read") ||
+      (isLeft("new", after) && file.classAt("old", before) !== "read")
+    );
   }
 }
 
