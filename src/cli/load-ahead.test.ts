@@ -27,14 +27,23 @@ afterEach(() => {
 const addressOf = () => `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 
 it("asks once for each, follows nowhere, waits for no end, and says who it is", async () => {
-  await loadAhead(addressOf(), "word", () => false);
+  await loadAhead(addressOf(), "word", () => true);
   expect(asked).toEqual(ASKED_FIRST);
   expect([...words]).toEqual(["word"]);
 });
 
-it("lets others go first", async () => {
-  await loadAhead(addressOf(), "word", () => true);
-  expect(asked).toEqual([]);
-  await loadAhead(addressOf(), "word", () => asked.length === 2);
+it("asks for nothing while others wait, and goes on after that", async () => {
+  const looked: number[] = [];
+  const isQuiet = () => {
+    looked.push(asked.length);
+    return asked.length !== 2 || looked.filter((had) => had === 2).length > 3;
+  };
+  await loadAhead(addressOf(), "word", isQuiet);
+  expect(asked).toEqual(ASKED_FIRST);
+  expect(looked.filter((had) => had === 2)).toHaveLength(4);
+});
+
+it("leaves it to them where there is no quiet moment", async () => {
+  await loadAhead(addressOf(), "word", () => asked.length < 2, 1_500);
   expect(asked).toEqual(ASKED_FIRST.slice(0, 2));
 });

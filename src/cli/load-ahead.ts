@@ -18,17 +18,25 @@ export const ASKED_FIRST = [
 /** The header that tells requests of the server itself from those of others. */
 export const OWN = "x-own";
 
-/** So long nobody has asked anything when it is begun, in milliseconds: who has started a server to ask it something at once waits for nothing else. */
+/** So long after its start nothing is loaded, in milliseconds: who has started a server to ask it something at once waits for nothing else. */
 const PAUSE = 1_000;
+/** How often it is looked whether others have had what they asked for, in milliseconds. */
+const LOOKED_AT_EVERY = 100;
+/** So long is the first quiet moment waited for, in milliseconds: by then others have asked for what is to be loaded. */
+const WITHIN = 60_000;
 
 /**
- * Asks a server that was just started for what others will ask first, one after the other, so that they do not wait for it. Ends when `isAsked` says that
- * somebody asks already. `word` is what the header {@link OWN} says.
+ * Asks a server that was just started for what others will ask first, one after the other, so that they do not wait for it: only while `isQuiet` says
+ * that nobody is waiting for anything, such as while somebody types a password. `word` is what the header {@link OWN} says.
  */
-export async function loadAhead(address: string, word: string, isAsked: () => boolean): Promise<void> {
+export async function loadAhead(address: string, word: string, isQuiet: () => boolean, within = WITHIN): Promise<void> {
+  const end = performance.now() + within;
+  await setTimeout(PAUSE, null, { ref: false });
   for (const path of ASKED_FIRST) {
-    await setTimeout(path === ASKED_FIRST[0] ? PAUSE : 0, null, { ref: false });
-    if (isAsked()) return;
+    while (!isQuiet()) {
+      if (performance.now() > end) return;
+      await setTimeout(LOOKED_AT_EVERY, null, { ref: false });
+    }
     const answer = await fetch(`${address}${path}`, { redirect: "manual", headers: { [OWN]: word } });
     await answer.body?.cancel();
   }

@@ -26,8 +26,8 @@ import { listening } from "./listening";
 import { loadAhead, OWN } from "./load-ahead";
 import { need, Stop, say } from "./stop";
 
-/** So long nobody has asked anything when repositories are packed, in milliseconds. */
-const QUIET = 300_000;
+/** So long nobody has asked anything when repositories are packed, and when pages are loaded ahead, in milliseconds. */
+const QUIET = { packing: 300_000, loading: 300 };
 
 /**
  * What was collected last may grow by so much, in percent, before it is collected again. Left alone, a server that ten readers ask takes 200 MB more, most of
@@ -76,26 +76,25 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
   await pages.prepare();
   const handle = pages.getRequestHandler();
   // A large push takes as long as it takes, as long as it goes on: see cutSlowBodies.
-  // What is under way, streams of news apart, and when something was asked last.
+  // What others ask that is under way, streams of news apart, and when something was asked last.
   let under = 0;
   let askedAt = Date.now();
-  let asked = false;
+  const isQuiet = (since: number) => under === 0 && Date.now() - askedAt > since;
   const own = randomUUID();
   const waits = { headersTimeout: HEADERS_WITHIN, requestTimeout: 0, keepAliveTimeout: KEPT_FOR };
   const server = createServer(waits, (request, response) => {
     const begun = performance.now();
     const path = request.url?.split("?")[0];
-    const stays = path?.endsWith("/events") ?? false;
     const isOwn = request.headers[OWN] === own;
-    asked ||= !isOwn;
-    askedAt = Date.now();
-    if (!stays) under++;
+    const isAwaited = !isOwn && !path?.endsWith("/events");
+    if (!isOwn) askedAt = Date.now();
+    if (isAwaited) under++;
     request.headers[FROM] = whenceOf(request, settings);
     cutSlowBodies(request);
     if (!path || !isGit(path)) setPagePolicy(request, response, path ?? "/", dev);
     response.on("close", () => {
-      askedAt = Date.now();
-      if (!stays) under--;
+      if (!isOwn) askedAt = Date.now();
+      if (isAwaited) under--;
       const told = {
         method: request.method,
         path,
@@ -124,7 +123,7 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
     );
   void installation.workers.warm();
   if (!dev)
-    loadAhead(`http://127.0.0.1:${port}`, own, () => asked).catch((error: unknown) =>
+    loadAhead(`http://127.0.0.1:${port}`, own, () => isQuiet(QUIET.loading)).catch((error: unknown) =>
       installation.log.debug({ err: error }, "not loaded ahead"),
     );
   const mail = await startMail(installation, address);
@@ -140,7 +139,7 @@ export async function serve({ dev, greeting, alone = false, anyPort = false, beg
   neighbours?.start();
   const preparing = new Preparing(installation);
   preparing.start();
-  const upkeep = alone ? null : startUpkeep(installation, () => under === 0 && Date.now() - askedAt > QUIET);
+  const upkeep = alone ? null : startUpkeep(installation, () => isQuiet(QUIET.packing));
   const runner = settings.runner ? new Runner(installation, settings.runner) : null;
   runner?.start();
   const signal = await new Promise<string>((resolve) => {
