@@ -5,7 +5,7 @@ import { BETWEEN, BY_TYPE } from "./rules";
 import { fieldOf, lastLine, lineOf, MOST_WITHIN, type Survey, surveyOf } from "./survey";
 
 /** Raised when the same text would define something else, or the same change would leave something else alone: what was kept is not used then. */
-export const DEFINITIONS_ENGINE = 1;
+export const DEFINITIONS_ENGINE = 2;
 
 /** Objects of which a member that something is assigned to is a field. */
 const SELVES = /^(?:self|this)$/;

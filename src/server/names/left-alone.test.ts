@@ -16,7 +16,7 @@ beforeAll(async () => {
         "src/hold.js":
           "export function holdUntil(slot) {\n  return slot;\n}\nexport function release(slot) {}\nexport const SLOTS = 4;\n",
         "src/desk.js":
-          'import { holdUntil, release, SLOTS } from "./hold.js";\nholdUntil(1);\nrelease(1); // holdUntil\nlog("holdUntil");\nSLOTS;\n',
+          'import { holdUntil, release, SLOTS } from "./hold.js";\nholdUntil(holdUntil(1));\nrelease(1); // holdUntil\nlog("holdUntil");\nSLOTS;\n',
         "src/night.js": "const holdUntil = 1;\nexport const night = (holdUntil) => holdUntil;\n",
         "test/hold.test.js": "holdUntil(3);\n",
         "src/park.js": "parkAll(1);\n",

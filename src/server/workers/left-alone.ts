@@ -142,7 +142,9 @@ async function note(
 function toldOf(definition: ChangedDefinition, { uses: all, defined }: Found, hasTests: boolean): LeftAlone {
   const isPart = definition.within.length > 0 && (definition.kind === "function" || definition.kind === "field");
   // That something is brought in matters only where it is no longer there.
-  const uses = all.filter(({ isImport, bare }) => !(isPart && bare) && (!isImport || definition.what === "removed"));
+  const uses = linesOf(
+    all.filter(({ isImport, bare }) => !(isPart && bare) && (!isImport || definition.what === "removed")),
+  );
   const alone = uses.filter((use) => !use.touched);
   const own = ({ path, line }: { path: string; line: number }) => path === definition.path && line === definition.line;
   return {
@@ -154,6 +156,11 @@ function toldOf(definition: ChangedDefinition, { uses: all, defined }: Found, ha
     others: defined.filter((place) => definition.what === "removed" || !own(place)).length,
     tested: hasTests ? uses.some(({ path }) => isTest(path)) : null,
   };
+}
+
+/** The first use in each line, of uses in the order of their places: a line is looked at once, however often it uses something. */
+function linesOf(uses: readonly Place[]): Place[] {
+  return uses.filter(({ path, line }, at) => path !== uses[at - 1]?.path || line !== uses[at - 1].line);
 }
 
 /** Each is a hint: used where the change does not look, by nothing at all, or by no test. */

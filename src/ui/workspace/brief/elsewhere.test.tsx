@@ -37,7 +37,7 @@ describe("what is left alone", () => {
   it("leads to each use, tells that some may be of another, and can be hidden", async () => {
     new FakeServer({
       "GET /api/repos/{repo}/changes/{number}/left-alone": () => ({
-        items: [item({ uses: uses(8), count: 8, others: 2 })],
+        items: [item({ uses: uses(8), count: 21, others: 2 })],
         more: true,
       }),
     });
@@ -46,7 +46,9 @@ describe("what is left alone", () => {
     await user.click(await screen.findByText("src/use-2.js 3"));
     expect(onGo).toHaveBeenCalledWith("src/use-2.js", "new", 3);
     expect(screen.queryByText("src/use-7.js 8")).toBeNull();
-    expect(screen.getByText("and 2 more")).toBeTruthy();
+    await user.click(screen.getByText("show 2 uses more"));
+    expect(screen.getByText("src/use-7.js 8")).toBeTruthy();
+    expect(screen.getByText("and 13 uses more")).toBeTruthy();
     expect(screen.getByText(/2 other definitions of that name/)).toBeTruthy();
     expect(screen.getByText(/too much to look through/)).toBeTruthy();
     await user.click(screen.getByText("hide"));

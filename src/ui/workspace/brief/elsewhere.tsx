@@ -1,4 +1,5 @@
 "use client";
+import { useState } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { goesOn } from "@/core/review/state";
@@ -81,6 +82,8 @@ export function Elsewhere({ onGo }: { onGo: (path: string, side: "old" | "new", 
 
 function Hint({ item, onGo }: { item: LeftAlone; onGo: (path: string, side: "old" | "new", line: number) => void }) {
   const { name, path, line, what, before, after, uses, count, others } = item;
+  const [all, setAll] = useState(false);
+  const shown = all ? uses : uses.slice(0, MOST_PLACES);
   return (
     <>
       <p>
@@ -106,7 +109,7 @@ function Hint({ item, onGo }: { item: LeftAlone; onGo: (path: string, side: "old
       )}
       {uses.length > 0 && (
         <ul className="mt-0.5">
-          {uses.slice(0, MOST_PLACES).map((use) => (
+          {shown.map((use) => (
             <li key={`${use.path} ${use.line}`} className="flex items-baseline gap-2">
               <button
                 type="button"
@@ -118,7 +121,16 @@ function Hint({ item, onGo }: { item: LeftAlone; onGo: (path: string, side: "old
               <code className="min-w-0 truncate font-mono text-[12px] text-soft">{visible(use.text.trim())}</code>
             </li>
           ))}
-          {count > MOST_PLACES && <li className="text-[13px] text-soft">and {count - MOST_PLACES} more</li>}
+          {uses.length > shown.length && (
+            <li>
+              <button type="button" className="quiet-button text-[13px]" onClick={() => setAll(true)}>
+                show {counted(uses.length - shown.length, "use")} more
+              </button>
+            </li>
+          )}
+          {all && count > uses.length && (
+            <li className="text-[13px] text-soft">and {counted(count - uses.length, "use")} more</li>
+          )}
         </ul>
       )}
     </>

@@ -1,5 +1,5 @@
 "use client";
-import { memo } from "react";
+import { memo, type ReactNode } from "react";
 import { visible } from "@/core/cautions/visible";
 import { isImagePath } from "@/core/diff/tree";
 import { counted, inFigures } from "@/core/plain/words";
@@ -33,11 +33,10 @@ export const FileChoice = memo(function FileChoice({
         {happened ? `${happened.words}, ` : ""}
         {state}:
       </span>
-      <span className={`flex min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
-        {depth === null && folder !== "" && <span className="min-w-0 truncate text-faint">{visible(folder)}</span>}
-        <span className="flex max-w-full flex-none">
+      <span className={`min-w-0 flex-1 ${file.read === "read" ? "text-soft" : ""}`}>
+        <InFolder folder={depth === null ? visible(folder) : ""}>
           <Cut name={visible(file.path.slice(slash))} />
-        </span>
+        </InFolder>
       </span>
       {happened && (
         <span aria-hidden className="w-3 flex-none text-center font-mono text-[12px] text-soft">
@@ -55,6 +54,19 @@ export const FileChoice = memo(function FileChoice({
     </Choice>
   );
 });
+
+/**
+ * A name behind the beginning of its folder. Where there is no room for a few letters of that, there is none of it: half a letter would be taken for the first one of the
+ * name. The two are wrapped then, the folder below the name and out of sight.
+ */
+function InFolder({ folder, children }: { folder: string; children: ReactNode }) {
+  return (
+    <span className="flex h-[1lh] flex-wrap-reverse content-end overflow-hidden">
+      {folder !== "" && <span className="max-w-max flex-[1_1_4ch] truncate text-faint">{folder}</span>}
+      <span className="flex max-w-full flex-none">{children}</span>
+    </span>
+  );
+}
 
 /** A file of the outline in words: its path, what happened to it, and what is left of it. */
 export function sayFile(file: ReadingFile): string {
