@@ -45,6 +45,25 @@ describe("a reader who is not to be fooled", () => {
     expect(files).toHaveLength(5);
   });
 
+  it("takes no part of a folder for the beginning of a name, however little room there is", async () => {
+    const widths = await rosa.page.$$eval("nav[aria-label=Outline] .text-faint", (folders) =>
+      folders.flatMap((folder) => {
+        const row = folder.parentElement!;
+        return Array.from({ length: 90 }, (_, n) => {
+          row.style.width = `${60 + 2 * n}px`;
+          const isSeen = folder.getBoundingClientRect().top < row.getBoundingClientRect().bottom - 2;
+          return isSeen && folder.clientWidth < folder.scrollWidth ? folder.clientWidth : null;
+        });
+      }),
+    );
+    const cut = widths.filter((width) => width !== null);
+    expect(cut.length).toBeGreaterThan(10);
+    // Three letters of this size, or two and what says that there are more.
+    expect(Math.min(...cut)).toBeGreaterThan(18);
+    expect(widths.length).toBeGreaterThan(cut.length);
+    await rosa.go(`${CHANGE}?file=viewer/show.js`);
+  });
+
   it("is led to code that another function runs now, of which nothing is to read", async () => {
     await rosa.go(`${CHANGE}?file=tides/watch.py`);
     await rosa.see("Code went from “raise_alarm” to “describe”.");
