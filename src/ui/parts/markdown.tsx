@@ -27,13 +27,20 @@ const SCHEMA = { ...defaultSchema, attributes: { ...defaultSchema.attributes, co
 
 /**
  * Shows Markdown that anyone may have written: no HTML, no scripts, no remote images; links lead away without a trace, and signs that do not show are written out,
- * in code that is quoted, too. What would hold up its reader, or cannot be shown so, stands as it was written.
+ * in code that is quoted, too. What would hold up its reader, or cannot be shown so, stands as it was written. `definitions` are lines that say where its links lead.
  */
-export const SafeMarkdown = memo(function SafeMarkdown({ text }: { text: string }) {
-  if (isTangled(text)) return <AsWritten text={text} />;
+export const SafeMarkdown = memo(function SafeMarkdown({
+  text,
+  definitions = "",
+}: {
+  text: string;
+  definitions?: string;
+}) {
+  const whole = definitions + text;
+  if (isTangled(whole)) return <AsWritten text={text} />;
   return (
-    <Instead key={text} of={<AsWritten text={text} />}>
-      <Shown text={text} />
+    <Instead key={whole} of={<AsWritten text={text} />}>
+      <Shown text={whole} />
     </Instead>
   );
 });

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { diffLines } from "../../diff/lines";
 import { tries } from "../../testing/tries";
-import { blocksIn, isComment, shownBlocks } from "./prose";
+import { blocksIn, definitionsFor, definitionsIn, definitionsOf, isComment, shownBlocks } from "./prose";
 
 const shown = (old: string, next: string) => {
   const [a, b] = [old.split("\n"), next.split("\n")];
@@ -79,6 +79,47 @@ describe("a text in Markdown, drawn with what changed", () => {
     expect(["a <!-- b -->", "<!-- a --> b", "<!--> a -->", "<!---> a -->"].map(isComment)).toEqual([
       ...[false, false, false, false],
     ]);
+  });
+
+  it("knows where links lead that a block names, by the first definition of its text that is one", () => {
+    const lines = [
+      "[Tide  table]: /t 'Tides'",
+      "[tide table]: /other",
+      "",
+      "```",
+      "[code]: /c",
+      "```",
+      "",
+      "a",
+      "[b]: /b",
+    ];
+    const all = definitionsIn([
+      ...lines,
+      "",
+      "[^1]: a footnote",
+      "",
+      "   [b\\]c]: <d e>",
+      "",
+      "    [in]: code",
+      "",
+      "[x]:",
+    ]);
+    expect([...all.values()]).toEqual([
+      { label: "Tide  table", leadsTo: "/t 'Tides'" },
+      { label: "b\\]c", leadsTo: "<d e>" },
+    ]);
+    expect(definitionsFor("See the [TIDE table] and [it][tide\ntable], [b], [code].", all)).toBe(
+      "[Tide  table]: /t 'Tides'\n\n",
+    );
+    expect(definitionsFor("[![Tides][b\\]c]][]", all)).toBe("[b\\]c]: <d e>\n\n");
+    expect(definitionsFor("tide table", all)).toBe("");
+    expect(definitionsOf("[a]: /a\n[b]: /b\nthen\n[c]: /c").map(({ label }) => label)).toEqual(["a", "b"]);
+  });
+
+  it("finds definitions among brackets that never close, at once", () => {
+    const open = "[".repeat(100_000);
+    expect(definitionsIn([`${open}]: /a`, "", `[${"a".repeat(100_000)}`]).size).toBe(0);
+    expect(definitionsFor(`${open}${"[a".repeat(100_000)}`, definitionsIn(["[a]: /a"]))).toBe("");
   });
 
   it("leaves out no line that says something, on either side, and tells nothing as the same that is not", () => {

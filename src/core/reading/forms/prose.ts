@@ -96,6 +96,57 @@ export function isComment(block: string): boolean {
   return /^ {0,3}<!--/.test(block) && (end < 0 || block.slice(end + 3).trim() === "");
 }
 
+/** What links lead to that name it, by a label that stands elsewhere: CommonMark 0.31, link reference definitions. */
+export interface LinkDefinition {
+  label: string;
+  /** With its title, as it is written. */
+  leadsTo: string;
+}
+
+const LABEL = String.raw`\[((?:[^[\]\\]|\\.){1,999})\]`;
+/** On one line; a label that begins with `^` is that of a footnote. */
+const DEFINITION = new RegExp(`^ {0,3}(?!\\[\\^)${LABEL}:[ \\t]*(\\S.*)$`);
+const NAMED = new RegExp(LABEL, "g");
+
+/** The definitions that a block begins with: nothing is drawn of them. Elsewhere such a line is part of what stands above it. */
+export function definitionsOf(block: string): LinkDefinition[] {
+  const found: LinkDefinition[] = [];
+  for (const line of block.split("\n")) {
+    const [, label, leadsTo] = DEFINITION.exec(line) ?? [];
+    if (label === undefined) break;
+    found.push({ label, leadsTo: leadsTo.trim() });
+  }
+  return found;
+}
+
+/** Labels are the same whatever their case and the space in them. */
+const keyOf = (label: string) => label.trim().replace(/\s+/g, " ").toLowerCase();
+
+/** All definitions of a text, by their labels as {@link definitionsFor} looks for them. The first of a label counts. */
+export function definitionsIn(lines: readonly string[]): Map<string, LinkDefinition> {
+  const all = new Map<string, LinkDefinition>();
+  for (const { start, end } of blocksIn(lines)) {
+    for (const one of definitionsOf(lines.slice(start, end).join("\n"))) {
+      const key = keyOf(one.label);
+      if (!all.has(key)) all.set(key, one);
+    }
+  }
+  return all;
+}
+
+/**
+ * The definitions that a block names, as lines to stand before it, so that it is drawn by itself as it would be within its text. Before, since what ends nowhere takes in all
+ * that follows.
+ *
+ * @example definitionsFor("See [tides].", definitionsIn(["[Tides]: /t"])) // "[Tides]: /t\n\n"
+ */
+export function definitionsFor(block: string, all: ReadonlyMap<string, LinkDefinition>): string {
+  if (all.size === 0) return "";
+  const named = new Set([...block.matchAll(NAMED)].flatMap(([, label]) => all.get(keyOf(label)) ?? []));
+  const lines = [...named].map(({ label, leadsTo }) => `[${label}]: ${leadsTo}\n`);
+  return lines.length > 0 ? `${lines.join("")}\n` : "";
+}
+
 /** Where old lines, asked for in order, stand in the new text, or would: where what took their place begins. */
 function placesIn(hunks: readonly Hunk[]): (line: number) => number {
   let at = 0;

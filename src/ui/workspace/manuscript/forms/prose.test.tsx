@@ -32,3 +32,18 @@ it("says that a comment is not drawn, where one was put around what was", () => 
   expect(screen.getByLabelText("as it is now").textContent).toContain("A comment: not drawn.");
   expect(screen.getByText("Go.")).toBeTruthy();
 });
+
+it("draws links that say elsewhere where they lead, and says so where another place is led to", () => {
+  const text = (to: string, words: string) =>
+    `See the [tides][] of [![x][badge]][Harbour].\n\n${words}\n\n[tides]: ${to}\n[harbour]: /h`;
+  const [was, is] = [text("/calm", "Ask [tides]."), text("/storm", "Do ask [tides].")].map((all) => all.split("\n"));
+  const { hunks } = compareFiles(bytes(was.join("\n")), bytes(is.join("\n")));
+  const { container } = render(<Prose old={was} next={is} hunks={hunks} onGo={vi.fn()} path="a.md" />);
+  const leads = (part: Element) => [...part.querySelectorAll("a")].map((link) => link.getAttribute("href"));
+  // What did not change is drawn as it is now, and what did as it was and is.
+  expect([...container.querySelectorAll("section")].map(leads)).toEqual([
+    ...[["/storm", "/h"], ["/calm"], ["/storm"], [], []],
+  ]);
+  expect(screen.getAllByLabelText("as it is now")[1].textContent).toContain("Links to tides lead to /storm");
+  expect(screen.getAllByLabelText("as it was")[1].textContent).toContain("Links to tides lead to /calm");
+});

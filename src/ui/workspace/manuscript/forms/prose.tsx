@@ -1,6 +1,14 @@
 "use client";
 import { useMemo } from "react";
-import { isComment, type ShownBlock, shownBlocks } from "@/core/reading/forms/prose";
+import { visible } from "@/core/cautions/visible";
+import {
+  definitionsFor,
+  definitionsIn,
+  definitionsOf,
+  isComment,
+  type ShownBlock,
+  shownBlocks,
+} from "@/core/reading/forms/prose";
 import { SafeMarkdown } from "../../../parts/markdown";
 import type { Drawable } from "./drawable";
 
@@ -13,6 +21,7 @@ const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> =
 /** A text in Markdown as it reads, with what changed in both states. Remarks are made on its lines: each changed part leads there. */
 export function Prose({ old, next, hunks, onGo }: Drawable) {
   const blocks = useMemo(() => shownBlocks(old, next, hunks), [old, next, hunks]);
+  const [before, after] = useMemo(() => [definitionsIn(old), definitionsIn(next)], [old, next]);
   return (
     <div className="mx-auto w-full max-w-3xl px-6 py-5 font-serif text-[15.5px] leading-7">
       <p className="pb-2 font-sans text-[12.5px] text-soft">
@@ -34,14 +43,32 @@ export function Prose({ old, next, hunks, onGo }: Drawable) {
                 </button>
               </p>
             )}
+            {says && <Definitions block={words} />}
             {isComment(words) ? (
               says && <p className="text-soft">A comment: not drawn.</p>
             ) : (
-              <SafeMarkdown text={words} />
+              <SafeMarkdown text={words} definitions={definitionsFor(words, kind === "removed" ? before : after)} />
             )}
           </section>
         );
       })}
     </div>
+  );
+}
+
+/** Where links lead that stand elsewhere in the text: of a definition itself nothing is drawn. */
+function Definitions({ block }: { block: string }) {
+  const definitions = definitionsOf(block);
+  if (definitions.length === 0) return null;
+  return (
+    <ul className="break-words font-sans text-[13px] text-soft">
+      {definitions.map(({ label, leadsTo }, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the same may stand there twice
+        <li key={n}>
+          Links to <span className="font-semibold">{visible(label)}</span> lead to{" "}
+          <code className="font-mono text-[12.5px]">{visible(leadsTo)}</code>
+        </li>
+      ))}
+    </ul>
   );
 }
