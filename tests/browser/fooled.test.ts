@@ -64,6 +64,47 @@ describe("a reader who is not to be fooled", () => {
     await rosa.go(`${CHANGE}?file=viewer/show.js`);
   });
 
+  it("is told of each line that goes on out of sight, and has it whole by a click", async () => {
+    const scrolled = (by: number) =>
+      rosa.page.$eval("[data-testid=scroller]", (scroller, left) => scroller.scrollTo({ left }), by);
+    /** Of each line: how far it is seen, and whether the row says that it goes on. */
+    const lines = () =>
+      rosa.page.$eval("[data-testid=scroller]", (scroller) => {
+        const right = scroller.querySelector("aside")!.getBoundingClientRect().left;
+        return [...scroller.querySelectorAll(".row:has(.code)")].map((row) => {
+          const text = document.createRange();
+          text.selectNodeContents(row.querySelector(".code")!);
+          const said = row.querySelector(".beyond")?.getBoundingClientRect();
+          const isSaid = said !== undefined && said.width > 0 && said.right <= right + 1;
+          return { isCut: text.getBoundingClientRect().right > right + 1, isSaid };
+        });
+      });
+    const cut = async () => (await lines()).filter(({ isCut }) => isCut).length;
+    const asSaid = async () => (await lines()).every(({ isCut, isSaid }) => isCut === isSaid);
+    await rosa.page.setViewport({ width: 320, height: 640 });
+    await rosa.go(`${CHANGE}?file=viewer/show.js`);
+    await rosa.page.waitForSelector(".row[data-beyond]");
+    await expect.poll(asSaid).toBe(true);
+    const all = (await lines()).length;
+    expect(await cut()).toBeGreaterThan(3);
+    expect(await cut()).toBeLessThan(all);
+    await scrolled(10_000);
+    await expect.poll(cut).toBe(0);
+    await expect.poll(asSaid).toBe(true);
+    // The margin is wider where it says something, and what it covers is out of sight as well.
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+    await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts");
+    await rosa.page.waitForSelector(".row[data-beyond]");
+    await expect.poll(asSaid).toBe(true);
+    await rosa.page.click(".row[data-beyond] .beyond");
+    await rosa.page.waitForSelector(".row-wrap");
+    await expect.poll(cut).toBe(0);
+    await rosa.key("l");
+    await rosa.page.waitForSelector(".row[data-beyond]");
+    await rosa.go(`${CHANGE}?file=viewer/show.js`);
+    await rosa.page.waitForSelector(".odd");
+  });
+
   it("is led to code that another function runs now, of which nothing is to read", async () => {
     await rosa.go(`${CHANGE}?file=tides/watch.py`);
     await rosa.see("Code went from “raise_alarm” to “describe”.");

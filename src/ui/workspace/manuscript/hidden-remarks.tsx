@@ -4,10 +4,7 @@ import { Key } from "../../parts/key";
 /** Stands where the margin would, so that nobody wonders where the remarks are. */
 export function HiddenRemarks({ onShow }: { onShow: () => void }) {
   return (
-    <aside
-      aria-label="Remarks, hidden"
-      className="sticky right-0 w-9 flex-none border-l border-rule bg-page pt-2 text-center"
-    >
+    <aside aria-label="Remarks, hidden" className="w-9 flex-none border-l border-rule bg-page pt-2 text-center">
       <button
         type="button"
         className="text-faint hover:text-brass"

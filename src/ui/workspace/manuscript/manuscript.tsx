@@ -30,6 +30,7 @@ import { HiddenRemarks } from "./hidden-remarks";
 import { ReadAlong } from "./read-along";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
+import { useBeyond } from "./rows/use-beyond";
 import { Scopes } from "./scopes";
 import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
@@ -169,18 +170,22 @@ export function Manuscript(props: ManuscriptProps) {
   });
 
   // Rows are drawn again only where something of theirs changes: what they call stays the same.
-  const latest = useRef({ verify, release: () => {} });
-  latest.current = { verify, release: () => remarking.onLines(selection) };
+  const latest = useRef({ verify, release: () => {}, wrap: () => {} });
+  latest.current = { verify, release: () => remarking.onLines(selection), wrap: shown.toggleWrap };
   const { grasp, stretch } = hold;
+  const beside = useRef<HTMLDivElement>(null);
+  const watchEnd = useBeyond(scroller, beside);
   const acts = useMemo(
     () => ({
       onGrasp: grasp,
       onStretch: stretch,
       onChoose: choose,
       onRelease: () => latest.current.release(),
+      onWrap: () => latest.current.wrap(),
+      watchEnd,
       onVerify: (index: number) => latest.current.verify(index),
     }),
-    [grasp, stretch, choose],
+    [grasp, stretch, choose, watchEnd],
   );
   const marks = useMemo(() => {
     const pairs = view?.comparison.pairs ?? [];
@@ -299,21 +304,23 @@ export function Manuscript(props: ManuscriptProps) {
                 />
               )}
             </div>
-            {hiding === "yes" ? (
-              <HiddenRemarks onShow={() => setHiding("no")} />
-            ) : (
-              <AlikeContext value={classes.alike}>
-                <Margin
-                  file={file}
-                  narrow={shown.narrow}
-                  from={seenFrom - SEEN}
-                  to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
-                  rowTop={rowTop}
-                  onPlaced={onPlaced}
-                  onHeight={setMarginHeight}
-                />
-              </AlikeContext>
-            )}
+            <div ref={beside} className="sticky right-0 flex flex-none">
+              {hiding === "yes" ? (
+                <HiddenRemarks onShow={() => setHiding("no")} />
+              ) : (
+                <AlikeContext value={classes.alike}>
+                  <Margin
+                    file={file}
+                    narrow={shown.narrow}
+                    from={seenFrom - SEEN}
+                    to={seenFrom + SEEN + (scroller.current?.clientHeight ?? SEEN)}
+                    rowTop={rowTop}
+                    onPlaced={onPlaced}
+                    onHeight={setMarginHeight}
+                  />
+                </AlikeContext>
+              )}
+            </div>
           </div>
         </div>
         {rows && layout && !drawn && <ChangeMarks {...{ rows, layout, scroller }} />}

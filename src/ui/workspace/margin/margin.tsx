@@ -91,7 +91,7 @@ export const Margin = memo(function Margin(props: {
   // Where nothing is said, the code has the room.
   if (narrow || entries.length === 0) {
     return (
-      <aside aria-label="Remarks" className="sticky right-0 w-9 flex-none border-l border-rule bg-page">
+      <aside aria-label="Remarks" className="w-9 flex-none border-l border-rule bg-page">
         {entries.filter(isDrawn).map((entry) => {
           const top = topOf(entry.id);
           const open = opened === entry.id;
@@ -115,7 +115,7 @@ export const Margin = memo(function Margin(props: {
   return (
     <aside
       aria-label="Remarks"
-      className={`sticky right-0 flex-none border-l border-rule bg-page ${wide ? "w-[400px]" : "w-[300px]"}`}
+      className={`flex-none border-l border-rule bg-page ${wide ? "w-[400px]" : "w-[300px]"}`}
     >
       {entries.filter(isDrawn).map((entry) => (
         <Beside

@@ -7,7 +7,10 @@ import { Row } from "./row";
 afterEach(cleanup);
 
 const nothing = () => {};
-const ACTS = { onGrasp: nothing, onStretch: nothing, onRelease: nothing, onChoose: nothing };
+const ACTS = {
+  ...{ onGrasp: nothing, onStretch: nothing, onRelease: nothing, onChoose: nothing, onWrap: nothing },
+  watchEnd: () => undefined,
+};
 
 function show(kind: number, text: string, quiet?: LineClass): string[] {
   render(

@@ -61,6 +61,9 @@ export interface LineActs {
   onStretch: (row: number) => void;
   onRelease: () => void;
   onChoose: (row: number) => void;
+  onWrap: () => void;
+  /** Told of the end of a line that may go on out of sight. */
+  watchEnd: (end: HTMLElement | null) => (() => void) | undefined;
 }
 
 /** One line of the manuscript in one column. */
@@ -75,7 +78,8 @@ export const Row = memo(function Row(props: RowProps) {
       {props.wrote !== null && <Who commit={props.wrote} />}
       <LineNumber number={oldNumber} side="old" row={row} acts={acts} />
       <LineNumber number={newNumber} side="new" row={row} acts={acts} />
-      <Code {...props} side={props.kind === REMOVED ? "old" : "new"} />
+      <Code {...props} side={props.kind === REMOVED ? "old" : "new"} watchEnd={measure ? undefined : acts.watchEnd} />
+      {!measure && <Beyond onWrap={acts.onWrap} />}
     </RowFrame>
   );
 });
@@ -130,7 +134,16 @@ function lookOf({ kind, quiet }: LineView): string {
 }
 
 /** The sign and the text of a line. */
-function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & { side: "old" | "new" }) {
+function Code({
+  row,
+  side,
+  kind,
+  quiet,
+  text: whole,
+  runs,
+  spans,
+  watchEnd,
+}: LineView & { side: "old" | "new"; watchEnd?: LineActs["watchEnd"] }) {
   const changed = kind === ADDED || kind === REMOVED;
   const sign = quiet ? QUIET_SIGNS[quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
   const text = whole.length > SHOWN ? whole.slice(0, SHOWN) : whole;
@@ -162,8 +175,28 @@ function Code({ row, side, kind, quiet, text: whole, runs, spans }: LineView & {
             … {inFigures(whole.length - SHOWN)} more characters on this line
           </span>
         )}
+        {watchEnd && <span ref={watchEnd} />}
       </span>
     </>
+  );
+}
+
+/** Says of a line that it goes on to the right of what is seen; there alone, see {@link useBeyond}. Who does not see it is read the whole line. */
+function Beyond({ onWrap }: { onWrap: () => void }) {
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: L does the same
+    // biome-ignore lint/a11y/noStaticElementInteractions: see above
+    <span
+      className="beyond"
+      aria-hidden
+      title="This line goes on to the right: wrap lines (L)"
+      onClick={(event) => {
+        event.stopPropagation();
+        onWrap();
+      }}
+    >
+      goes on ›
+    </span>
   );
 }
 
