@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import { readTexts } from "../quiet/read-texts";
 import { CAUTION_KINDS, type CautionKind } from "./caution";
 import { leavesTree } from "./cautions";
-import { oddCharacters } from "./characters";
+import { ODD, oddCharacters } from "./characters";
 import { confusable } from "./confusable";
 import { visible, visibleWords } from "./visible";
 
@@ -25,15 +25,33 @@ describe("cautions", () => {
     ["// fine\u2028evil();", ["control"]],
     ["a =\u00a0b;", ["space"]],
     ["a =\u3000b;", ["space"]],
+    ["const a = 'x\u2800';", ["space"]],
+    ["const a = 'x\ufff0\u{1bca1}\u{13437}';", ["hidden"]],
     ["const x = \u0430dmin;", ["mixed-scripts", "confusable"]],
     ["const \uff41dmin = 1;", ["confusable"]],
     [`go();${" ".repeat(80)}evil();`, ["pushed-aside"]],
     [`go();${"\t".repeat(20)}evil();`, ["pushed-aside"]],
     [`${" ".repeat(80)}deep();`, []],
+    // Nothing of it is seen: it looks like an empty line.
+    [`${" ".repeat(100)}evil();`, ["pushed-aside"]],
+    [`${"\t".repeat(25)}evil();`, ["pushed-aside"]],
+    [`${" ".repeat(300)}\r`, []],
     [`go();${" ".repeat(80)}`, []],
     [`x("${"y".repeat(3_000)}");`, ["long-lines"]],
   ])("are given for %j", (line, expected) => {
     expect(kinds(line)).toEqual(expected);
+  });
+
+  it("miss no sign of Unicode that is drawn as nothing, or as a space", () => {
+    const unseen = /[\p{Default_Ignorable_Code_Point}\p{Cc}\p{Cf}\p{Zs}\p{Zl}\p{Zp}]/u;
+    // What stands around the figures that follow is drawn.
+    const drawn = /[\t\n \u0600-\u0605\u06dd\u070f\u0890\u0891\u08e2\u{110bd}\u{110cd}]/u;
+    const missed: string[] = [];
+    for (let code = 0; code <= 0x10ffff; code++) {
+      const sign = String.fromCodePoint(code);
+      if (unseen.test(sign) && !drawn.test(sign) && !ODD.test(sign)) missed.push(code.toString(16));
+    }
+    expect(missed).toEqual([]);
   });
 
   it("are of the kinds that the document for programs tells of", () => {

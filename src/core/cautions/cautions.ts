@@ -16,10 +16,11 @@ import { visible } from "./visible";
 /** Files that say what is checked, what is hidden and who decides. */
 const SETTINGS = /(?:^|\/)(?:\.gitattributes|\.gitmodules|\.gitignore|\.mailmap)$|(?:^|\/)\.lens\//;
 const VERY_LONG = 2_000;
-/** So much white space within a line, in columns, takes what comes behind it out of sight. */
+/** So much white space within a line, in columns, takes what comes behind it out of sight; and so much at its beginning, where the line looks empty then. */
 const PUSHED = 60;
+const PUSHED_WHOLE = 100;
 const TAB = 4;
-const WIDE = /[^ \t][ \t]{12}/;
+const WIDE = /[ \t]{12}[^ \t\r]/;
 const ASCII_WORDS = /[A-Za-z_$][\w$]*/g;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
@@ -185,14 +186,14 @@ export function cautionsInText(texts: Texts): Caution[] {
   return cautions;
 }
 
-/** Whether a line goes on behind a long stretch of white space that does not begin it. Each run of it is looked at once. */
+/** Whether a line goes on behind a long stretch of white space. Each run of it is looked at once. */
 function isPushed(line: string): boolean {
   if (!WIDE.test(line)) return false;
   for (const { 0: run, index } of line.matchAll(/[ \t]{12,}/g)) {
-    if (index === 0 || index + run.length === line.length || line.slice(index + run.length) === "\r") continue;
+    if (index + run.length === line.length || line.slice(index + run.length) === "\r") continue;
     let columns = 0;
     for (const character of run) columns += character === "\t" ? TAB : 1;
-    if (columns >= PUSHED) return true;
+    if (columns >= (index === 0 ? PUSHED_WHOLE : PUSHED)) return true;
   }
   return false;
 }

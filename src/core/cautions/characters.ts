@@ -3,11 +3,11 @@ export type Odd = "hidden" | "direction" | "control" | "space" | "letter";
 
 /**
  * Characters that have to be drawn as what they are. U+0009 is none; U+000D is one unless it ends its line. U+FEFF is one even at the
- * beginning of a file, where it marks the byte order: then it is nothing to worry about, and still there.
+ * beginning of a file, where it marks the byte order: then it is nothing to worry about, and still there. Some of them have no meaning yet, and are drawn as nothing all the same.
  */
 export const ODD =
   // biome-ignore lint/suspicious/noMisleadingCharacterClass: each stands for itself
-  /[\x00-\x08\x0b-\x1f\x7f-\xa0\xad\u034f\u061c\u115f\u1160\u1680\u17b4\u17b5\u180b-\u180f\u2000-\u200f\u2028-\u202f\u205f-\u206f\u3000\u3164\ufe00-\ufe0f\ufeff\uffa0\ufff9-\ufffc]|[\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/u;
+  /[\x00-\x08\x0b-\x1f\x7f-\xa0\xad\u034f\u061c\u115f\u1160\u1680\u17b4\u17b5\u180b-\u180f\u2000-\u200f\u2028-\u202f\u205f-\u206f\u2800\u3000\u3164\ufb37\ufb3d\ufb3f\ufb42\ufb45\ufe00-\ufe0f\ufeff\uffa0\ufff0-\ufffc]|[\u{13430}-\u{1343f}\u{16fe4}\u{1bca0}-\u{1bca3}\u{1d159}\u{1d173}-\u{1d17a}\u{e0000}-\u{e0fff}]/u;
 
 /** What joins letters of some scripts and parts of pictures, and spaces that keep words together: odd in code, and usual where people write. */
 export const USUAL_IN_WORDS = /\u200c|\u200d|\ufe0e|\ufe0f|\xa0|\u202f|\u3000/;
@@ -19,7 +19,7 @@ const PLAIN = /^[\t\x20-\x7e]*\r?$/;
 export function oddKind(character: string): Odd {
   const code = character.codePointAt(0)!;
   if (/[\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/.test(character)) return "direction";
-  if (/[\xa0\u1680\u2000-\u200a\u202f\u205f\u3000]/.test(character)) return "space";
+  if (/[\xa0\u1680\u2000-\u200a\u202f\u205f\u2800\u3000\u{1d159}]/u.test(character)) return "space";
   return code < 0xa0 || code === 0x2028 || code === 0x2029 ? "control" : "hidden";
 }
 

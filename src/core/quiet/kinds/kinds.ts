@@ -16,7 +16,7 @@ export type QuietClass = Exclude<LineClass, "read">;
 /** Every kind of quiet with its proof: the same words in the interface and in docs/quiet.md. */
 export const KINDS: Record<QuietClass, Kind> = {
   moved: {
-    version: 13,
+    version: 14,
     name: "Moved",
     proof:
       "The same lines, with one common change of indentation, were really removed at the other end. Both files parse, the lines are made of the same kinds of tokens at both ends, no end lies in a comment, a text or where nothing is reached, and what stays in the same named block is a whole definition that went past nothing but what it can change places with in its language. What goes to another block keeps its order, and meets no other of its name.",
