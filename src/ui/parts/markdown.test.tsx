@@ -90,6 +90,12 @@ describe("Markdown that is meant well", () => {
     expect(seen).toContain("\u2764\ufe0f");
   });
 
+  it("shows code in its order where words in it are written from right to left, and words as they are read", () => {
+    expect(html("`\u05d0 > 5, 3 < \u05d1`")).toContain("<bdi>\u05d0</bdi> &gt; 5, 3 &lt; <bdi>\u05d1</bdi>");
+    expect(html('```js\nallow("\u05d0", 0);\n```')).toMatch(/class="hljs-string">"<bdi>\u05d0<\/bdi>"/);
+    expect(html("\u05d0, 5")).not.toContain("bdi");
+  });
+
   it("has tables, tasks, code in colours, emoji and our own pictures", () => {
     expect(html("| a |\n|---|\n| 1 |")).toContain("<td>1</td>");
     expect(renderToStaticMarkup(shown("- [x] done"))).toMatch(/<input[^>]*type="checkbox"[^>]*checked/);

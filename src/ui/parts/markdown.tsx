@@ -9,6 +9,7 @@ import remarkGemoji from "remark-gemoji";
 import remarkGfm from "remark-gfm";
 import { visit } from "unist-util-visit";
 import { visibleWords } from "@/core/cautions/visible";
+import { codeInOrder } from "@/core/plain/code-in-order";
 import { isTangled } from "@/core/plain/tangled";
 import { useCodeColours } from "./use-code-colours";
 
@@ -70,7 +71,7 @@ function Shown({ text }: { text: string }) {
     <div className="prose-ours">
       <Markdown
         remarkPlugins={plugins}
-        rehypePlugins={[[rehypeSanitize, SCHEMA], () => showSigns, ...(colours ? [colours] : [])]}
+        rehypePlugins={[[rehypeSanitize, SCHEMA], () => showSigns, ...(colours ? [colours] : []), () => codeInOrder]}
         components={{
           img: ({ alt, src }) =>
             typeof src === "string" && OWN_IMAGE.test(src) ? (

@@ -8,6 +8,7 @@ import remarkRehype from "remark-rehype";
 import { unified } from "unified";
 import { visit } from "unist-util-visit";
 import { visible, visibleWords } from "../../cautions/visible";
+import { codeInOrder, inOrder } from "../../plain/code-in-order";
 import { isTangled } from "../../plain/tangled";
 import { type Block, shortened } from "./blocks";
 
@@ -34,12 +35,12 @@ const MADE: Made = {
     h(
       "pre",
       { style: `${MONO};background:#f3efe4;border-left:3px solid #8a5a00` },
-      shortened(lines).map(visible).join("\n"),
+      inOrder(shortened(lines).map(visible).join("\n")),
     ),
   change: ({ was, lines }) =>
     h("div", { style: MONO }, [
-      ...was.map((line) => h("div", { style: "background:#fbe3dc" }, `- ${visible(line)}`)),
-      ...lines.map((line) => h("div", { style: "background:#dcefe7" }, `+ ${visible(line)}`)),
+      ...was.map((line) => h("div", { style: "background:#fbe3dc" }, inOrder(`- ${visible(line)}`))),
+      ...lines.map((line) => h("div", { style: "background:#dcefe7" }, inOrder(`+ ${visible(line)}`))),
     ]),
   link: ({ words, to }) => h("p", h("a", { href: to }, words)),
   foot: ({ words, to }) =>
@@ -86,6 +87,7 @@ function rendered(text: string): ElementContent[] {
   visit(tree, "text", (node) => {
     node.value = visibleWords(node.value);
   });
-  const { children } = sanitize(tree, SCHEMA) as Root;
-  return children.filter((child): child is ElementContent => child.type !== "doctype");
+  const clean = sanitize(tree, SCHEMA) as Root;
+  codeInOrder(clean);
+  return clean.children.filter((child): child is ElementContent => child.type !== "doctype");
 }

@@ -140,6 +140,16 @@ describe("a message", () => {
     }
   });
 
+  it("shows code in its order, whichever way its words are written", () => {
+    const code = '("\u05d0", 0, "\u05d1")';
+    const html = toHtml([
+      { kind: "quote", lines: [code] },
+      { kind: "change", was: [code], lines: [code] },
+      { kind: "words", words: `Why \`${code}\`?` },
+    ]);
+    expect(html.match(/\("<bdi>\u05d0<\/bdi>", 0, "<bdi>\u05d1<\/bdi>"\)/g)).toHaveLength(4);
+  });
+
   it("renders what people write, and fetches nothing", () => {
     const html = toHtml([
       { kind: "words", words: "**Mind** the `tide`:\n\n- silt\n- <b>mud</b> ![a chart](http://x.example/1.png)" },

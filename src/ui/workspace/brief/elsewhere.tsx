@@ -7,6 +7,7 @@ import type { LeftAlone } from "@/core/views/around-view";
 import { ask, type ChangePlace } from "../../asking/ask";
 import { useAsked } from "../../asking/use-asked";
 import { useRemembered } from "../../kept/use-remembered";
+import { CodeText } from "../manuscript/rows/code-text";
 import { useChangeSet } from "../state/context";
 
 /** So many are told of before one asks for the rest, and so many places of each. */
@@ -118,7 +119,9 @@ function Hint({ item, onGo }: { item: LeftAlone; onGo: (path: string, side: "old
               >
                 {visible(use.path)} {use.line}
               </button>
-              <code className="min-w-0 truncate font-mono text-[12px] text-soft">{visible(use.text.trim())}</code>
+              <code className="min-w-0 truncate font-mono text-[12px] text-soft">
+                <CodeText text={use.text.trim()} />
+              </code>
             </li>
           ))}
           {uses.length > shown.length && (

@@ -1,4 +1,6 @@
+import { Fragment, type ReactNode } from "react";
 import { type Odd, oddCharacters } from "@/core/cautions/characters";
+import { stretchesOf } from "@/core/plain/right-to-left";
 
 const MEANS: Record<Odd, string> = {
   hidden: "a character that does not show",
@@ -10,15 +12,15 @@ const MEANS: Record<Odd, string> = {
 
 /**
  * A piece of code with its odd characters drawn as what they are. Each stays in the text, isolated, so that what is selected and counted is
- * what the file holds.
+ * what the file holds. Words that are written from right to left take nothing else along.
  */
 export function CodeText({ text, whole = true }: { text: string; whole?: boolean }) {
   const places = oddCharacters(text, whole);
-  if (places.length === 0) return text;
-  const parts: React.ReactNode[] = [];
+  if (places.length === 0) return inOrder(text);
+  const parts: ReactNode[] = [];
   let at = 0;
   for (const { at: start, length, code, kind } of places) {
-    if (start > at) parts.push(text.slice(at, start));
+    if (start > at) parts.push(<Fragment key={at}>{inOrder(text.slice(at, start))}</Fragment>);
     at = start + length;
     parts.push(
       <span key={start} className={`odd odd-${kind}`} data-code={code} title={`${code}: ${MEANS[kind]}`}>
@@ -26,6 +28,14 @@ export function CodeText({ text, whole = true }: { text: string; whole?: boolean
       </span>,
     );
   }
-  if (at < text.length) parts.push(text.slice(at));
+  if (at < text.length) parts.push(<Fragment key={at}>{inOrder(text.slice(at))}</Fragment>);
   return parts;
+}
+
+/** What is code, in the order in which the file holds it. */
+function inOrder(text: string): ReactNode {
+  const parts = stretchesOf(text);
+  if (!parts.some(({ isRightToLeft }) => isRightToLeft)) return text;
+  // biome-ignore lint/suspicious/noArrayIndexKey: stretches have no other name
+  return parts.map(({ text, isRightToLeft }, n) => (isRightToLeft ? <bdi key={n}>{text}</bdi> : text));
 }

@@ -39,3 +39,25 @@ describe("a line that ends with a carriage return", () => {
     expect(show(ADDED, "berth();").join()).not.toContain("carriage");
   });
 });
+
+describe("a line with words that are written from right to left", () => {
+  const drawn = (text: string) => {
+    show(ADDED, text);
+    return screen.getAllByRole("gridcell").at(-1)!;
+  };
+
+  it("is drawn in the order in which the file holds it: no such word takes anything along", () => {
+    const code = drawn('allow("\u05d0", 0, "\u05d1\u05d2 \u05d3");');
+    expect(code.textContent).toBe('allow("\u05d0", 0, "\u05d1\u05d2 \u05d3");');
+    expect([...code.querySelectorAll("bdi")].map((word) => word.textContent)).toEqual([
+      ...["\u05d0", "\u05d1\u05d2 \u05d3"],
+    ]);
+  });
+
+  it("has each by itself beside signs that do not show", () => {
+    const code = drawn("a\u200b \u05d0 + \u200b1 - \u05d1");
+    expect([...code.querySelectorAll("bdi")].map((word) => word.textContent)).toEqual(["\u05d0", "\u05d1"]);
+    expect(code.querySelectorAll(".odd")).toHaveLength(2);
+    expect(code.textContent).toBe("a\u200b \u05d0 + \u200b1 - \u05d1");
+  });
+});
