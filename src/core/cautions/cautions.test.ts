@@ -67,6 +67,21 @@ describe("cautions", () => {
     expect(reading.files[0].cautions.map(({ kind, line }) => [kind, line])).toEqual([["confusable", 1]]);
   });
 
+  it.each([
+    ["a /b.txt", /begins or ends with a space/],
+    ["a./b.txt", /ends with a dot/],
+    ["\u05d0/12/\u05d1.txt", /shown in another order/],
+    ["a:b.txt", /part folders or drives/],
+    ["aux.txt", /one of a device/],
+    ["secret~1.txt", /looks like the short one/],
+  ])("are given for a file that came with the name %j", (path, says) => {
+    const said = (old: string | null) =>
+      readTexts({ [path]: { old, next: "b\n" } }, () => null).files[0].cautions.filter(({ kind }) => kind === "name");
+    expect(said(null).map((caution) => caution.says)).toEqual([expect.stringMatching(says)]);
+    // What was called so before is known to be.
+    expect(said("a\n")).toEqual([]);
+  });
+
   it("are given for files of settings, and for what they would hide", () => {
     expect(kinds("* lens-generated", ".gitattributes", "a\n")).toEqual(["settings"]);
     expect(kinds("{}", ".lens/checks.json", "[]\n")).toEqual(["settings"]);

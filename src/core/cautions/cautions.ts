@@ -1,6 +1,7 @@
 import type { Hunk } from "../diff/hunk";
 import type { LinePair } from "../diff/line-pairs";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
+import { RIGHT_TO_LEFT } from "../plain/right-to-left";
 import { counted, inFigures, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lock/lockfile";
@@ -33,6 +34,10 @@ const LONGEST_NAMED = 200;
 const ODD_NAMES: [RegExp, string][] = [
   [/(?:^|\/) | (?:\/|$)/, "A name in this path begins or ends with a space."],
   [/\.(?:\/|$)/, "A name in this path ends with a dot, which some machines leave away."],
+  [
+    RIGHT_TO_LEFT,
+    "This path holds letters that are written from right to left: its parts may be shown in another order.",
+  ],
   [/[\\:]/, "This path has a sign in it by which some machines part folders or drives."],
   [
     /(?:^|\/)(?:con|prn|aux|nul|com[0-9]|lpt[0-9])[ .]*(?:\.[^/]*)?(?:\/|$)/i,

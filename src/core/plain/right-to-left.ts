@@ -2,7 +2,8 @@
 const LETTER = String.raw`[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefe\u{10800}-\u{10fff}\u{1e800}-\u{1efff}]`;
 const WORD = String.raw`${LETTER}(?:${LETTER}|\p{M})*`;
 const WORDS = new RegExp(`${WORD}(?: +${WORD})*`, "gu");
-const ANY = new RegExp(LETTER, "u");
+/** Any of these letters. */
+export const RIGHT_TO_LEFT = new RegExp(LETTER, "u");
 
 /** A stretch of a text, and whether its letters are written from right to left. */
 export interface Stretch {
@@ -17,7 +18,7 @@ export interface Stretch {
  * @example stretchesOf("f(א, 1)") // [{ text: "f(", isRightToLeft: false }, { text: "א", isRightToLeft: true }, { text: ", 1)", isRightToLeft: false }]
  */
 export function stretchesOf(line: string): Stretch[] {
-  if (!ANY.test(line)) return line === "" ? [] : [{ text: line, isRightToLeft: false }];
+  if (!RIGHT_TO_LEFT.test(line)) return line === "" ? [] : [{ text: line, isRightToLeft: false }];
   const parts: Stretch[] = [];
   let at = 0;
   for (const { 0: words, index } of line.matchAll(WORDS)) {
