@@ -1,3 +1,6 @@
+import type { Hunk } from "../diff/hunk";
+import type { LinePair } from "../diff/line-pairs";
+
 /** Something about a file or line that the eye does not see. */
 export interface Caution {
   kind: CautionKind;
@@ -29,3 +32,12 @@ export const CAUTION_KINDS = [
   "reads-otherwise",
   "switched",
 ] as const;
+
+/** Two states of a text and how they differ. */
+export interface Texts {
+  path: string;
+  old: readonly string[];
+  next: readonly string[];
+  hunks: readonly Hunk[];
+  pairs: readonly LinePair[];
+}

@@ -1,14 +1,13 @@
-import type { Hunk } from "../diff/hunk";
-import type { LinePair } from "../diff/line-pairs";
 import { EXECUTABLE, type FileChange, SUBMODULE, SYMLINK, TYPE } from "../diff/tree";
 import { RIGHT_TO_LEFT } from "../plain/right-to-left";
 import { counted, inFigures, shortened } from "../plain/words";
 import type { ClassedFile } from "../quiet/classes";
 import { LOCKFILE, type LockSummary } from "../quiet/kinds/lock/lockfile";
+import { aboutWords, LONGEST_NAMED } from "./about-words";
+import { deceivingAddress } from "./addresses";
 import { attributesSentence } from "./attributes";
-import type { Caution, CautionKind } from "./caution";
-import { isMixed, isPlain, oddCharacters } from "./characters";
-import { confusable, looksPlain, skeleton } from "./confusable";
+import type { Caution, CautionKind, Texts } from "./caution";
+import { isPlain, oddCharacters, spelled } from "./characters";
 import { definedTwice } from "./defined-twice";
 import { fallTogether } from "./name-twins";
 import { readsOtherwise } from "./reads-otherwise";
@@ -22,13 +21,8 @@ const PUSHED = 60;
 const PUSHED_WHOLE = 100;
 const TAB = 4;
 const WIDE = /[ \t]{12}[^ \t\r]/;
-const ASCII_WORDS = /[A-Za-z_$][\w$]*/g;
-const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 /** Words with a letter beyond ASCII. */
 const FOREIGN = /(?<![\w$])[\w$]*[^\x00-\x7f][\p{L}\p{N}\p{M}_$]*/gu;
-const MOST_NAMED = 3;
-/** So much is quoted of a name, in UTF-16 units: thousands of files can each have one of a megabyte. */
-const LONGEST_NAMED = 200;
 
 /** What is in a path that is not seen, or that some machines read another way. */
 const ODD_NAMES: [RegExp, string][] = [
@@ -63,15 +57,6 @@ export function cautionsOf(
     ...(lock === null && attribute === null ? unknownLock(file) : []),
     ...inText,
   ];
-}
-
-/** Two states of a text and how they differ. */
-interface Texts {
-  path: string;
-  old: readonly string[];
-  next: readonly string[];
-  hunks: readonly Hunk[];
-  pairs: readonly LinePair[];
 }
 
 function aboutTheFile(
@@ -151,12 +136,17 @@ export function cautionsInText(texts: Texts): Caution[] {
   const cautions: Caution[] = [];
   const odd = new Map<keyof typeof SAYS, { count: number; line: number; codes: Set<string> }>();
   const first: Partial<Record<"nul" | "long" | "pushed", number>> = {};
+  let address: { says: string; line: number } | null = null;
   const foreign = new Map<string, number>();
   for (const hunk of hunks) {
     for (let j = hunk.newStart; j < hunk.newEnd; j++) {
       const line = next[j];
       if (line.length > VERY_LONG) first.long ??= j + 1;
       if (line.length > PUSHED / TAB && isPushed(line)) first.pushed ??= j + 1;
+      if (!address && line.includes("://")) {
+        const says = deceivingAddress(line);
+        if (says !== null) address = { says, line: j + 1 };
+      }
       if (isPlain(line)) continue;
       for (const { kind, code, at } of oddCharacters(line)) {
         // Told word by word below.
@@ -175,6 +165,7 @@ export function cautionsInText(texts: Texts): Caution[] {
     cautions.push({ kind, says: SAYS[kind](count, [...codes].slice(0, 6).join(", ")), line });
   if (first.nul) cautions.push({ kind: "nul", says: "A NUL stands in this text.", line: first.nul });
   cautions.push(...aboutWords(texts, foreign));
+  if (address) cautions.push({ kind: "confusable", ...address });
   if (first.pushed)
     cautions.push({
       kind: "pushed-aside",
@@ -201,102 +192,4 @@ function isPushed(line: string): boolean {
     if (columns >= (index === 0 ? PUSHED_WHOLE : PUSHED)) return true;
   }
   return false;
-}
-
-/** Words of mixed scripts, and words that look like another of the same file. */
-function aboutWords(texts: Texts, foreign: ReadonlyMap<string, number>): Caution[] {
-  const cautions: Caution[] = [];
-  const mixed = [...foreign].filter(([word]) => isMixed(word));
-  if (mixed.length > 0) {
-    const named = mixed.slice(0, MOST_NAMED).map(([word]) => quoted(word));
-    const says = `${counted(mixed.length, "word")} made of letters of several scripts: ${named.join(", ")}.`;
-    cautions.push({ kind: "mixed-scripts", says, line: mixed[0][1] });
-  }
-  const alike = [...lookalikes(texts, foreign)];
-  if (alike.length > 0) {
-    const named = alike
-      .slice(0, MOST_NAMED)
-      .map(({ word, other }) => `${quoted(word)} (${spelled(word)}) and ${quoted(other)}`);
-    const says = `Names that look the same and are not: ${named.join("; ")}.`;
-    cautions.push({ kind: "confusable", says, line: alike[0].line });
-  }
-  return cautions;
-}
-
-function quoted(word: string): string {
-  return `“${shortened(word, LONGEST_NAMED)}”`;
-}
-
-/** The characters of a word that are not ASCII, as code points. */
-function spelled(word: string): string {
-  const odd = [...word].filter((character) => character > "\x7f");
-  const shown = odd.length > 0 ? odd : [...word];
-  return shown
-    .slice(0, 4)
-    .map((c) => `U+${c.codePointAt(0)!.toString(16).toUpperCase().padStart(4, "0")}`)
-    .join(" ");
-}
-
-/** Letters and digits of ASCII that are taken for each other. */
-const FOLDS = /[1I|0]|rn/;
-/** Sets of characters, one of each of two words at the first place where they differ, if they are the same once folded. */
-const FOLDED = ["1Il|", "0O", "rm"];
-const fold = (word: string) => word.replace(/[1I|]/g, "l").replaceAll("0", "O").replaceAll("rn", "m");
-
-function canLookAlike(next: string, at: number, end: number, old: string, from: number, to: number): boolean {
-  if (end - at <= 2) return false;
-  let n = 0;
-  while (at + n < end && from + n < to && next[at + n] === old[from + n]) n++;
-  const differ = at + n < end && from + n < to;
-  return differ && FOLDED.some((set) => set.includes(next[at + n]) && set.includes(old[from + n]));
-}
-
-/** The words of two texts, but for some, that look like one of those given, by what they look like; the last one of each. */
-function wordsOfLooks(
-  texts: readonly (readonly string[])[],
-  looks: ReadonlySet<string>,
-  but: ReadonlyMap<string, number>,
-): Map<string, string> {
-  const found = new Map<string, string>();
-  const seen = new Set<string>();
-  let longest = 0;
-  for (const { length } of looks) longest = Math.max(longest, length);
-  for (const line of texts.flat()) {
-    const text = line.slice(0, 20_000);
-    const isAscii = isPlain(text);
-    for (const [word] of text.matchAll(isAscii ? ASCII_WORDS : WORDS)) {
-      // What ASCII looks like is never shorter.
-      if (word.length <= 2 || (isAscii && word.length > longest) || seen.has(word) || but.has(word)) continue;
-      seen.add(word);
-      const look = skeleton(word);
-      if (looks.has(look)) found.set(look, word);
-    }
-  }
-  return found;
-}
-
-function* lookalikes(
-  { old, next, pairs }: Texts,
-  foreign: ReadonlyMap<string, number>,
-): Generator<{ word: string; other: string; line: number }> {
-  for (const { old: i, next: j, oldSpans, newSpans } of pairs) {
-    if (oldSpans.length !== newSpans.length) continue;
-    for (let s = 0; s < newSpans.length; s += 2) {
-      // Nearly all words that stand for each other differ at once.
-      if (!canLookAlike(next[j], newSpans[s], newSpans[s + 1], old[i], oldSpans[s], oldSpans[s + 1])) continue;
-      const word = next[j].slice(newSpans[s], newSpans[s + 1]);
-      const other = old[i].slice(oldSpans[s], oldSpans[s + 1]);
-      if (word.length <= 2 || (!FOLDS.test(word) && !FOLDS.test(other))) continue;
-      if (/^[A-Za-z_]\w*$/.test(word) && fold(word) === fold(other)) yield { word, other, line: j + 1 };
-    }
-  }
-  // Only what looks like a word of ASCII alone is taken for another: a word of another language is not.
-  const likely = [...foreign].filter(([word]) => looksPlain(word));
-  if (likely.length === 0) return;
-  const looks = likely.map(([word]) => skeleton(word));
-  const found = wordsOfLooks([old, next], new Set(looks), foreign);
-  for (const [n, [word, line]] of likely.entries()) {
-    const other = found.get(looks[n]);
-    if (other && confusable(word, other)) yield { word, other, line };
-  }
 }

@@ -39,8 +39,12 @@ export const SCRIPTS = [
   /\p{Script=Greek}/u,
   /\p{Script=Armenian}/u,
   /\p{Script=Cherokee}/u,
+  // Of these hardly any word is written, and never together with the others.
+  /[\p{Script=Bamum}\p{Script=Canadian_Aboriginal}\p{Script=Carian}\p{Script=Caucasian_Albanian}\p{Script=Coptic}\p{Script=Deseret}\p{Script=Elbasan}\p{Script=Georgian}\p{Script=Gothic}\p{Script=Lisu}\p{Script=Lycian}\p{Script=Lydian}\p{Script=Miao}\p{Script=Ogham}\p{Script=Old_Italic}\p{Script=Osage}\p{Script=Runic}\p{Script=Tifinagh}\p{Script=Vai}\p{Script=Warang_Citi}]/u,
 ];
-const BEYOND_LATIN = /[\p{Script=Cyrillic}\p{Script=Greek}\p{Script=Armenian}\p{Script=Cherokee}]/u;
+/** Letters that look like signs of code: a name that holds one looks like several. */
+const LIKE_SIGNS = /[\u01c0-\u01c3\u0241\u0294\u02d0\u07fa\u097d\ua778]/u;
+const BEYOND_LATIN = new RegExp([...SCRIPTS.slice(1), LIKE_SIGNS].map(({ source }) => source).join("|"), "u");
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
 
 /** Whether a word is made of letters of several scripts. */
@@ -48,13 +52,18 @@ export function isMixed(word: string): boolean {
   return SCRIPTS.filter((script) => script.test(word)).length > 1;
 }
 
-/** The letters that are not Latin in words that are made of several scripts. */
+/** Whether a word has a letter in it that looks like a sign of code, among those of ASCII. */
+export function holdsSign(word: string): boolean {
+  return LIKE_SIGNS.test(word) && /[A-Za-z]/.test(word);
+}
+
+/** The letters that are not Latin in words that are made of several scripts, and those that look like signs. */
 function* foreignLetters(line: string): Generator<OddPlace> {
   for (const word of line.matchAll(WORDS)) {
-    if (!isMixed(word[0])) continue;
+    if (!isMixed(word[0]) && !holdsSign(word[0])) continue;
     let at = word.index;
     for (const letter of word[0]) {
-      if (/\p{L}/u.test(letter) && !SCRIPTS[0].test(letter))
+      if (LIKE_SIGNS.test(letter) || (/\p{L}/u.test(letter) && !SCRIPTS[0].test(letter)))
         yield { at, length: letter.length, kind: "letter", code: codePoint(letter) };
       at += letter.length;
     }
@@ -79,6 +88,15 @@ export function oddCharacters(line: string, whole = true): OddPlace[] {
 /** How the Unicode standard writes a character. */
 export function codePoint(character: string): string {
   return `U+${character.codePointAt(0)!.toString(16).toUpperCase().padStart(4, "0")}`;
+}
+
+/** So many characters of a word are spelled. */
+const SPELLED = 4;
+
+/** The characters of a word that are not ASCII, as the Unicode standard writes them; the first of all where there are none. */
+export function spelled(word: string): string {
+  const odd = [...word].filter((character) => character > "\x7f");
+  return (odd.length > 0 ? odd : [...word]).slice(0, SPELLED).map(codePoint).join(" ");
 }
 
 /** Whether a line can hold anything odd at all. */
