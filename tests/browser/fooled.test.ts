@@ -64,6 +64,24 @@ describe("a reader who is not to be fooled", () => {
     await rosa.go(`${CHANGE}?file=viewer/show.js`);
   });
 
+  it("sees the whole name of the file that is read, however little room there is", async () => {
+    for (const width of [320, 720, 1000]) {
+      await rosa.page.setViewport({ width, height: 640 });
+      await rosa.go(`${CHANGE}?file=viewer/package-lock.json`);
+      await rosa.page.waitForSelector("section header h2");
+      const name = await rosa.page.$eval("section header h2", (head) => {
+        const text = document.createRange();
+        text.selectNodeContents(head);
+        const { right, bottom } = text.getBoundingClientRect();
+        const box = head.getBoundingClientRect();
+        return { words: head.textContent, isCut: right > box.right + 1 || bottom > box.bottom + 1, end: box.right };
+      });
+      expect(name).toMatchObject({ words: "viewer/package-lock.json", isCut: false });
+      expect(name.end).toBeLessThanOrEqual(width);
+    }
+    await rosa.page.setViewport({ width: 1280, height: 800 });
+  });
+
   it("is told of each line that goes on out of sight, and has it whole by a click", async () => {
     const scrolled = (by: number) =>
       rosa.page.$eval("[data-testid=scroller]", (scroller, left) => scroller.scrollTo({ left }), by);

@@ -33,65 +33,69 @@ export function FileHead(props: {
   const { file, comparison } = props;
   const slash = file.path.lastIndexOf("/") + 1;
   return (
-    <header className="flex h-10 flex-none items-center gap-3 border-b border-rule bg-paper px-4 max-[700px]:h-auto max-[700px]:flex-wrap max-[700px]:gap-y-1 max-[700px]:py-1">
-      <h2 className="min-w-0 truncate font-mono text-[13px] max-[700px]:w-full" title={visible(file.path)}>
-        <span className="text-soft">{visible(file.path.slice(0, slash))}</span>
-        <span className="font-bold">{visible(file.path.slice(slash))}</span>
-      </h2>
-      {facts(file, comparison).map((fact) => (
-        <span key={fact} className="flex-none rounded border border-rule px-2 text-[12.5px] text-soft">
-          {fact}
-        </span>
-      ))}
-      {!isChanged(file) && (
-        <span className="flex-none rounded border border-rule px-2 text-[12.5px] text-soft">not changed here</span>
-      )}
-      {file.counts && isChanged(file) && (
-        <span className="flex-none font-mono text-[12px]">
-          <span className="text-teal">+{inFigures(file.counts[0])}</span>{" "}
-          <span className="text-clay">−{inFigures(file.counts[1])}</span>
-        </span>
-      )}
-      <span className="flex-1" />
-      {props.onWrap && (
-        <button type="button" className="quiet-button flex-none" aria-pressed={props.wrap} onClick={props.onWrap}>
-          {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
-        </button>
-      )}
-      {comparison && !comparison.binary && props.onColumns && (
-        <button type="button" className="quiet-button flex-none max-[700px]:hidden" onClick={props.onColumns}>
-          {props.columns === 2 ? "one column" : "two columns"} <Key>K</Key>
-        </button>
-      )}
-      {Object.keys(file.quiet).length > 0 && (
-        <button type="button" className="quiet-button flex-none" aria-pressed={props.raw} onClick={props.onRaw}>
-          {props.raw ? "fold the quiet" : "raw"} <Key>V</Key>
-        </button>
-      )}
-      {comparison && !comparison.binary && file.newId && (
-        <button type="button" className="quiet-button flex-none" aria-pressed={props.whole} onClick={props.onWhole}>
-          {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
-        </button>
-      )}
-      {props.onDrawn && (
-        <button type="button" className="quiet-button flex-none" aria-pressed={props.drawn} onClick={props.onDrawn}>
-          {props.drawn ? "line by line" : props.form} <Key>-</Key>
-        </button>
-      )}
-      {props.onRemark && (
-        <button type="button" className="quiet-button flex-none max-[1250px]:hidden" onClick={props.onRemark}>
-          remark <Key>⇧W</Key>
-        </button>
-      )}
-      {!isChanged(file) ? null : file.read === "read" ? (
-        <button type="button" className="quiet-button flex-none" onClick={props.onUnread}>
-          ✓ read, mark unread <Key>U</Key>
-        </button>
-      ) : (
-        <button type="button" className="button flex-none" onClick={props.onReadNext}>
-          read and next <Key>M</Key>
-        </button>
-      )}
+    <header className="flex min-h-10 flex-none flex-wrap items-center gap-x-3 border-b border-rule bg-paper px-4 max-[700px]:py-1">
+      {/* Where there is no room beside it, what one can do stands below: of a name that is cut nobody knows which file they read. */}
+      <div className="flex min-w-0 max-w-full flex-[1_1_auto] flex-wrap items-center gap-x-3 py-1">
+        <h2 className="max-h-[4lh] min-w-0 overflow-y-auto break-all font-mono text-[13px] max-[700px]:w-full">
+          <span className="text-soft">{visible(file.path.slice(0, slash))}</span>
+          <span className="font-bold">{visible(file.path.slice(slash))}</span>
+        </h2>
+        {facts(file, comparison).map((fact) => (
+          <span key={fact} className="min-w-0 break-all rounded border border-rule px-2 text-[12.5px] text-soft">
+            {fact}
+          </span>
+        ))}
+        {!isChanged(file) && (
+          <span className="flex-none rounded border border-rule px-2 text-[12.5px] text-soft">not changed here</span>
+        )}
+        {file.counts && isChanged(file) && (
+          <span className="flex-none font-mono text-[12px]">
+            <span className="text-teal">+{inFigures(file.counts[0])}</span>{" "}
+            <span className="text-clay">−{inFigures(file.counts[1])}</span>
+          </span>
+        )}
+      </div>
+      <div className="ml-auto flex flex-wrap items-center gap-x-3 gap-y-1">
+        {props.onWrap && (
+          <button type="button" className="quiet-button flex-none" aria-pressed={props.wrap} onClick={props.onWrap}>
+            {props.wrap ? "long lines in one" : "wrap lines"} <Key>L</Key>
+          </button>
+        )}
+        {comparison && !comparison.binary && props.onColumns && (
+          <button type="button" className="quiet-button flex-none max-[700px]:hidden" onClick={props.onColumns}>
+            {props.columns === 2 ? "one column" : "two columns"} <Key>K</Key>
+          </button>
+        )}
+        {Object.keys(file.quiet).length > 0 && (
+          <button type="button" className="quiet-button flex-none" aria-pressed={props.raw} onClick={props.onRaw}>
+            {props.raw ? "fold the quiet" : "raw"} <Key>V</Key>
+          </button>
+        )}
+        {comparison && !comparison.binary && file.newId && (
+          <button type="button" className="quiet-button flex-none" aria-pressed={props.whole} onClick={props.onWhole}>
+            {props.whole ? "only changes" : "whole file"} <Key>⇧O</Key>
+          </button>
+        )}
+        {props.onDrawn && (
+          <button type="button" className="quiet-button flex-none" aria-pressed={props.drawn} onClick={props.onDrawn}>
+            {props.drawn ? "line by line" : props.form} <Key>-</Key>
+          </button>
+        )}
+        {props.onRemark && (
+          <button type="button" className="quiet-button flex-none max-[1250px]:hidden" onClick={props.onRemark}>
+            remark <Key>⇧W</Key>
+          </button>
+        )}
+        {!isChanged(file) ? null : file.read === "read" ? (
+          <button type="button" className="quiet-button flex-none" onClick={props.onUnread}>
+            ✓ read, mark unread <Key>U</Key>
+          </button>
+        ) : (
+          <button type="button" className="button flex-none" onClick={props.onReadNext}>
+            read and next <Key>M</Key>
+          </button>
+        )}
+      </div>
     </header>
   );
 }
