@@ -33,3 +33,38 @@ export function segmentLine(text: string, runs: readonly number[], spans: readon
   }
   return segments;
 }
+
+/**
+ * A part of a line that was cut, from one place in it to another, in UTF-16 units.
+ *
+ * @example partOf([{ text: "berth", colour: 1, marked: false }], 1, 3) // [{ text: "er", colour: 1, marked: false }]
+ */
+export function partOf(segments: readonly Segment[], from: number, to: number): Segment[] {
+  const part: Segment[] = [];
+  let at = 0;
+  for (const segment of segments) {
+    const text = segment.text.slice(Math.max(0, from - at), Math.max(0, to - at));
+    if (text !== "") part.push({ ...segment, text });
+    at += segment.text.length;
+    if (at >= to) break;
+  }
+  return part;
+}
+
+/**
+ * Where a line differs from another one, as one stretch between what both begin and end with: start and end in UTF-16 units, never within a pair of them. Empty where they are the
+ * same. For lines that are too long to be compared word by word.
+ *
+ * @example differenceFrom("a, c", "a, b, c") // [3, 3]: nothing stands there
+ */
+export function differenceFrom(line: string, other: string): number[] {
+  if (line === other) return [];
+  const most = Math.min(line.length, other.length);
+  let start = 0;
+  while (start < most && line[start] === other[start]) start++;
+  let back = 0;
+  while (back < most - start && line[line.length - 1 - back] === other[other.length - 1 - back]) back++;
+  const isHalf = (at: number) => /[\udc00-\udfff]/.test(line[at] ?? "") && /[\ud800-\udbff]/.test(line[at - 1] ?? "");
+  const end = line.length - back;
+  return [isHalf(start) ? start - 1 : start, isHalf(end) ? end + 1 : end];
+}

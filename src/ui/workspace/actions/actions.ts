@@ -54,6 +54,7 @@ export const ACTIONS = {
   "outline-shape": shown("list the files by folder, or as they are best read"),
   "outline-narrow": shown("narrow the outline to marks, or open it", "<"),
   wrap: shown("wrap long lines, or leave each in one", "l"),
+  "whole-line": shown("see all of a very long line, piece by piece", "shift l"),
 
   "select-down": talk("select one line more", "shift arrowdown"),
   "select-up": talk("select one line less", "shift arrowup"),

@@ -4,7 +4,7 @@ import { SUBMODULE } from "@/core/diff/tree";
 import { measuresOf } from "@/core/house/look";
 import { FORM_NAMES, formOf } from "@/core/reading/forms/form";
 import type { Points } from "@/core/reading/points";
-import { FOLD, nextDifference } from "@/core/reading/rows";
+import { FOLD, nextDifference, REMOVED } from "@/core/reading/rows";
 import { goesOn } from "@/core/review/state";
 import type { CommitView, ReadingFile } from "@/core/views/api";
 import { useLook } from "../../frame/use-look";
@@ -27,11 +27,13 @@ import { FileHead } from "./file-head";
 import { InsteadOfText } from "./forms/instead-of-text";
 import { Untold } from "./forms/untold";
 import { HiddenRemarks } from "./hidden-remarks";
+import { LongLine } from "./long-line";
 import { ReadAlong } from "./read-along";
 import { Lines } from "./rows/lines";
 import { topLine, widest } from "./rows/rows-on-page";
 import { useBeyond } from "./rows/use-beyond";
 import { Scopes } from "./scopes";
+import { useLongLine } from "./use-long-line";
 import { useOpening } from "./use-opening";
 import { usePage } from "./use-page";
 import { useRemarking } from "./use-remarking";
@@ -102,6 +104,14 @@ export function Manuscript(props: ManuscriptProps) {
   const opening = useOpening(shown, cursor, text?.next, hunks);
   const remarking = useRemarking(file, revision);
 
+  const marks = useMemo(() => {
+    const pairs = view?.comparison.pairs ?? [];
+    return {
+      old: new Map(pairs.map(({ old, oldSpans }) => [old, oldSpans])),
+      next: new Map(pairs.map(({ next, newSpans }) => [next, newSpans])),
+    };
+  }, [view]);
+  const longLine = useLongLine(rows && text && hunks ? { rows, text, colours, marks, hunks } : null, tell);
   const verify = (index: number) => {
     const run = rows && index >= 0 ? classes.runs[rows.run[index]] : undefined;
     if (rows && run) setVerified({ run, folded: rows.kind[index] === FOLD ? rows.hidden[index] : 0 });
@@ -159,6 +169,7 @@ export function Manuscript(props: ManuscriptProps) {
     },
     verify: () => verify(rows && rows.run[cursor] >= 0 ? cursor : opening.nearest()),
     raw: () => onRaw(!raw),
+    "whole-line": () => longLine.show(cursor, rows && rows.kind[cursor] === REMOVED ? "old" : "new"),
     wrap: shown.toggleWrap,
     columns: shown.toggleColumns ?? (() => tell("This file is there on one side alone: one column is all it needs.")),
     remark: () => remarking.onLines(selection),
@@ -170,8 +181,13 @@ export function Manuscript(props: ManuscriptProps) {
   });
 
   // Rows are drawn again only where something of theirs changes: what they call stays the same.
-  const latest = useRef({ verify, release: () => {}, wrap: () => {} });
-  latest.current = { verify, release: () => remarking.onLines(selection), wrap: shown.toggleWrap };
+  const latest = useRef({ verify, wholeLine: longLine.show, release: () => {}, wrap: () => {} });
+  latest.current = {
+    verify,
+    wholeLine: longLine.show,
+    release: () => remarking.onLines(selection),
+    wrap: shown.toggleWrap,
+  };
   const { grasp, stretch } = hold;
   const beside = useRef<HTMLDivElement>(null);
   const watchEnd = useBeyond(scroller, beside);
@@ -182,18 +198,12 @@ export function Manuscript(props: ManuscriptProps) {
       onChoose: choose,
       onRelease: () => latest.current.release(),
       onWrap: () => latest.current.wrap(),
+      onWhole: (row: number, side: "old" | "new") => latest.current.wholeLine(row, side),
       watchEnd,
       onVerify: (index: number) => latest.current.verify(index),
     }),
     [grasp, stretch, choose, watchEnd],
   );
-  const marks = useMemo(() => {
-    const pairs = view?.comparison.pairs ?? [];
-    return {
-      old: new Map(pairs.map(({ old, oldSpans }) => [old, oldSpans])),
-      next: new Map(pairs.map(({ next, newSpans }) => [next, newSpans])),
-    };
-  }, [view]);
   const { column } = measuresOf(useLook()[0]);
   const width = useMemo(() => (text && view ? widest(text.next, view.removed) : 0), [text, view]);
   const anchored = useMemo(() => {
@@ -331,6 +341,7 @@ export function Manuscript(props: ManuscriptProps) {
         hunks={hunks ?? []}
         onClose={() => setVerified(null)}
       />
+      {longLine.shown && <LongLine line={longLine.shown} onClose={longLine.close} />}
       {names.chosen && <NamePanel {...{ points, file }} chosen={names.chosen} onGo={walk.jump} onClose={names.close} />}
       {asking === "yes" && !names.chosen && rows && text && view && !view.untold && (
         <Evidence

@@ -8,7 +8,7 @@ afterEach(cleanup);
 
 const nothing = () => {};
 const ACTS = {
-  ...{ onGrasp: nothing, onStretch: nothing, onRelease: nothing, onChoose: nothing, onWrap: nothing },
+  ...{ onGrasp: nothing, onStretch: nothing, onRelease: nothing, onChoose: nothing, onWrap: nothing, onWhole: nothing },
   watchEnd: () => undefined,
 };
 

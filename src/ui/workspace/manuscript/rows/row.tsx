@@ -1,15 +1,15 @@
 "use client";
 import { memo } from "react";
-import { inFigures } from "@/core/plain/words";
+import { counted, inFigures } from "@/core/plain/words";
 import type { LineClass } from "@/core/quiet/classes";
 import { ADDED, REMOVED } from "@/core/reading/rows";
 import { segmentLine } from "@/core/reading/segments";
 import type { CommitView } from "@/core/views/api";
-import { CodeText } from "./code-text";
 import { RowFrame } from "./row-frame";
+import { Segments } from "./segments";
 
-/** More of a line than this is shown on demand: one line may be megabytes. */
-const SHOWN = 2_000;
+/** More of a line than this is shown on demand, see `LongLine`: one line may be megabytes. */
+export const SHOWN = 2_000;
 const NONE: number[] = [];
 /** What stands in place of plus and minus where a line is quiet. */
 const QUIET_SIGNS: Record<LineClass, string> = {
@@ -62,6 +62,8 @@ export interface LineActs {
   onRelease: () => void;
   onChoose: (row: number) => void;
   onWrap: () => void;
+  /** Shows a line whole that is too long to be. */
+  onWhole: (row: number, side: "old" | "new") => void;
   /** Told of the end of a line that may go on out of sight. */
   watchEnd: (end: HTMLElement | null) => (() => void) | undefined;
 }
@@ -78,7 +80,12 @@ export const Row = memo(function Row(props: RowProps) {
       {props.wrote !== null && <Who commit={props.wrote} />}
       <LineNumber number={oldNumber} side="old" row={row} acts={acts} />
       <LineNumber number={newNumber} side="new" row={row} acts={acts} />
-      <Code {...props} side={props.kind === REMOVED ? "old" : "new"} watchEnd={measure ? undefined : acts.watchEnd} />
+      <Code
+        {...props}
+        side={props.kind === REMOVED ? "old" : "new"}
+        watchEnd={measure ? undefined : acts.watchEnd}
+        onWhole={acts.onWhole}
+      />
       {!measure && <Beyond onWrap={acts.onWrap} />}
     </RowFrame>
   );
@@ -123,7 +130,7 @@ const Half = memo(function Half({
     // biome-ignore lint/a11y/noStaticElementInteractions: see above
     <span className={`half ${lookOf(line)} ${selected ? "row-selected" : ""}`} onClick={() => acts.onChoose(line.row)}>
       <LineNumber number={number} side={line.side} row={line.row} acts={acts} />
-      <Code {...line} />
+      <Code {...line} onWhole={acts.onWhole} />
     </span>
   );
 });
@@ -143,7 +150,8 @@ function Code({
   runs,
   spans,
   watchEnd,
-}: LineView & { side: "old" | "new"; watchEnd?: LineActs["watchEnd"] }) {
+  onWhole,
+}: LineView & { side: "old" | "new"; watchEnd?: LineActs["watchEnd"]; onWhole: LineActs["onWhole"] }) {
   const changed = kind === ADDED || kind === REMOVED;
   const sign = quiet ? QUIET_SIGNS[quiet] : kind === ADDED ? "+" : kind === REMOVED ? "−" : "";
   const text = whole.length > SHOWN ? whole.slice(0, SHOWN) : whole;
@@ -156,29 +164,33 @@ function Code({
         {sign}
       </span>
       <span className="code" role="gridcell" data-row={row} data-side={side}>
-        {segmentLine(returns ? text.slice(0, -1) : text, runs ?? NONE, spans ?? NONE).map((segment, i) => (
-          <span
-            // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
-            key={i}
-            className={`${segment.colour > 0 ? `c${segment.colour}` : ""} ${segment.marked ? "marked" : ""}`}
-          >
-            <CodeText text={segment.text} whole={false} />
-          </span>
-        ))}
+        <Segments segments={segmentLine(returns ? text.slice(0, -1) : text, runs ?? NONE, spans ?? NONE)} />
         {/* In letters, since few fonts have its sign; and not in what is copied. */}
         {returns && changed && (
           <span className="ml-1 rounded border border-rule px-0.5 text-[9px] leading-none text-soft before:content-['CR']" />
         )}
         {whole.length > SHOWN && (
-          <span className="rounded bg-well px-2 text-soft">
+          // biome-ignore lint/a11y/useKeyWithClickEvents: Shift and L do the same
+          // biome-ignore lint/a11y/noStaticElementInteractions: see above
+          <span
+            className="cursor-pointer rounded bg-well px-2 text-brass hover:underline"
+            title="See all of it, piece by piece (Shift L)"
+            onClick={() => onWhole(row, side)}
+          >
             {" "}
-            … {inFigures(whole.length - SHOWN)} more characters on this line
+            … {inFigures(whole.length - SHOWN)} more characters on this line{further(spans ?? NONE)}
           </span>
         )}
         {watchEnd && <span ref={watchEnd} />}
       </span>
     </>
   );
+}
+
+/** How many differences lie in what is not shown of a line, in words. */
+function further(spans: readonly number[]): string {
+  const count = spans.filter((end, n) => n % 2 === 1 && end > SHOWN).length;
+  return count > 0 ? `, ${counted(count, "difference")} among them` : "";
 }
 
 /** Says of a line that it goes on to the right of what is seen; there alone, see {@link useBeyond}. Who does not see it is read the whole line. */
