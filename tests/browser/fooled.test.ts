@@ -114,6 +114,17 @@ describe("a reader who is not to be fooled", () => {
     await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts");
     await rosa.page.waitForSelector(".row[data-beyond]");
     await expect.poll(asSaid).toBe(true);
+    // Who takes a suggestion takes all of it: nothing of one is out of sight.
+    await rosa.go("/r/berth-planner/c/3?file=plan/board.ts");
+    await rosa.see("Say the ship as well");
+    await rosa.page.waitForSelector("[aria-label='What it changes']");
+    const out = await rosa.page.$$eval("[aria-label='What it changes'] .code-line", (all) =>
+      all.map((line) => line.getBoundingClientRect().right - line.closest("section")!.getBoundingClientRect().right),
+    );
+    expect(out.length).toBeGreaterThan(1);
+    expect(Math.max(...out)).toBeLessThanOrEqual(0);
+    await rosa.go("/r/berth-planner/c/3?file=plan/hold.ts");
+    await rosa.page.waitForSelector(".row[data-beyond]");
     await rosa.page.click(".row[data-beyond] .beyond");
     await rosa.page.waitForSelector(".row-wrap");
     await expect.poll(cut).toBe(0);

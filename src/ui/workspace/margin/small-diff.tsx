@@ -7,28 +7,26 @@ import { CodeText } from "../manuscript/rows/code-text";
 
 const NONE: number[] = [];
 
-/** What a suggestion changes, line by line and with the words marked. */
+/** What a suggestion changes, line by line and with the words marked. All of it is in sight: who takes it takes what stands far to the right, too. */
 export function SmallDiff({ was, lines }: { was: readonly string[]; lines: readonly string[] }) {
   const rows = useMemo(() => rowsOf(was, lines), [was, lines]);
   return (
     <section
       aria-label="What it changes"
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: what is scrolled is scrolled by keys, too
-      tabIndex={0}
-      className="my-1 overflow-x-auto rounded border border-rule font-mono text-[12px] leading-5 [font-variant-ligatures:none] [tab-size:4]"
+      className="my-1 overflow-hidden rounded border border-rule font-mono text-[12px] leading-5 [font-variant-ligatures:none] [tab-size:4]"
     >
-      <div className="min-w-fit">
+      <div>
         {rows.map(({ sign, text, spans }, i) => (
           <p
             // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
             key={i}
-            className={`flex whitespace-pre pr-2 ${sign === "+" ? "row-added" : sign === "−" ? "row-removed" : ""}`}
+            className={`flex pr-2 ${sign === "+" ? "row-added" : sign === "−" ? "row-removed" : ""}`}
           >
             <span className="sign w-5 flex-none text-center">
               {sign}
               <span className="sr-only">{sign === "+" ? "added: " : sign === "−" ? "removed: " : ""}</span>
             </span>
-            <span>
+            <span className="code-line flex-1">
               {segmentLine(text, NONE, spans).map((segment, s, { length }) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
                 <span key={s} className={segment.marked ? "marked" : ""}>

@@ -3,6 +3,7 @@ import { useMemo } from "react";
 import { visible } from "@/core/cautions/visible";
 import { counted } from "@/core/plain/words";
 import { type DataChange, dataChanges } from "@/core/reading/forms/data";
+import { CodeText } from "../rows/code-text";
 import type { Drawable } from "./drawable";
 import { Untold } from "./untold";
 
@@ -55,7 +56,9 @@ function Written({ sign, says, text, look }: { sign: string; says: string; text:
         {sign}
       </span>
       <span className="sr-only">{says}: </span>
-      <code>{visible(text)}</code>
+      <code className="code-line">
+        <CodeText text={visible(text)} whole={false} />
+      </code>
     </pre>
   );
 }

@@ -5,6 +5,7 @@ import { counted } from "@/core/plain/words";
 import { type CellOutput, differing, type NotebookCell, notebookParts } from "@/core/reading/forms/notebook";
 import { SafeMarkdown } from "../../../parts/markdown";
 import { SmallDiff } from "../../margin/small-diff";
+import { CodeText } from "../rows/code-text";
 import type { Drawable } from "./drawable";
 import { Untold } from "./untold";
 
@@ -100,7 +101,9 @@ function Output({ output }: { output: CellOutput }) {
   if (output.kind === "text")
     return (
       <pre className="max-h-72 overflow-auto font-mono text-[12px] leading-5">
-        <code>{visible(output.text)}</code>
+        <code className="code-line">
+          <CodeText text={visible(output.text)} whole={false} />
+        </code>
       </pre>
     );
   if (output.kind === "image")
