@@ -1,7 +1,7 @@
 "use client";
 import { stepsOf } from "@/core/diff/history";
 import type { FileView } from "@/core/diff/view";
-import { counted } from "@/core/plain/words";
+import { counted, shortened } from "@/core/plain/words";
 import { type Points, pointNames } from "@/core/reading/points";
 import { ADDED, GAP, REMOVED, type Rows, SAME } from "@/core/reading/rows";
 import type { CommitView, FileClasses, LineOrigins, ReadingFile } from "@/core/views/api";
@@ -11,6 +11,7 @@ import { Key } from "../../../parts/key";
 import { When } from "../../../parts/when";
 import { useChangeSet } from "../../state/context";
 import { CodeText } from "../rows/code-text";
+import { SHOWN } from "../rows/row";
 import { LineHistory } from "./line-history";
 
 const MOST_LINES = 6;
@@ -65,8 +66,8 @@ export function Evidence(props: {
             ) : (
               other.lines.map((text, i) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
-                <div key={i}>
-                  <CodeText text={text} />
+                <div key={i} className="code-line">
+                  <CodeText text={shortened(text, SHOWN)} />
                 </div>
               ))
             )}
@@ -74,7 +75,9 @@ export function Evidence(props: {
         )}
         {!changed && kind === SAME && (
           <pre className="min-h-0 flex-1 overflow-auto font-mono text-[12.5px] leading-5">
-            <CodeText text={text.next[line] ?? ""} />
+            <span className="code-line">
+              <CodeText text={shortened(text.next[line] ?? "", SHOWN)} />
+            </span>
           </pre>
         )}
         {!changed && kind !== SAME && <p className="text-soft">Go to a line, or point at one.</p>}

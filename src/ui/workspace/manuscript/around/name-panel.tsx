@@ -106,7 +106,7 @@ function Definitions({ named: { definitions }, side, onGo }: { named: NamedView;
           return (
             <div key={number} className={`flex ${number === first.line ? "bg-brass-wash" : ""}`}>
               <span className="w-11 flex-none select-none pr-2 text-right text-faint">{number}</span>
-              <span>
+              <span className="code-line">
                 <CodeText text={text} />
               </span>
             </div>
