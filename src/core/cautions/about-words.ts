@@ -5,6 +5,9 @@ import { confusable, looksPlain, skeleton } from "./confusable";
 
 const ASCII_WORDS = /[A-Za-z_$][\w$]*/g;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
+const MARK = /\p{M}/u;
+/** So much of a line is looked at, in UTF-16 units. */
+const LOOKED_AT = 20_000;
 const MOST_NAMED = 3;
 /** So much is quoted of a name, in UTF-16 units: thousands of files can each have one of a megabyte. */
 export const LONGEST_NAMED = 200;
@@ -24,7 +27,7 @@ export function aboutWords(texts: Texts, foreign: ReadonlyMap<string, number>): 
     const says = `${counted(signs.length, "name")} with a letter that looks like a sign of code: ${named.join(", ")}.`;
     cautions.push({ kind: "confusable", says, line: signs[0][1] });
   }
-  const alike = [...lookalikes(texts, foreign)];
+  const alike = [...lookalikes(texts, foreign), ...twiceWritten(texts, foreign)];
   if (alike.length > 0) {
     const named = alike
       .slice(0, MOST_NAMED)
@@ -64,7 +67,7 @@ function wordsOfLooks(
   let longest = 0;
   for (const { length } of looks) longest = Math.max(longest, length);
   for (const line of texts.flat()) {
-    const text = line.slice(0, 20_000);
+    const text = line.slice(0, LOOKED_AT);
     const isAscii = isPlain(text);
     for (const [word] of text.matchAll(isAscii ? ASCII_WORDS : WORDS)) {
       // What ASCII looks like is never shorter.
@@ -100,5 +103,27 @@ function* lookalikes(
   for (const [n, [word, line]] of likely.entries()) {
     const other = found.get(looks[n]);
     if (other && confusable(word, other)) yield { word, other, line };
+  }
+}
+
+/**
+ * Words that another one of the same text is as well, written in other signs: a letter with its accent in one sign, or in two. To a reader they are the same, and to most programs two.
+ * Unicode Standard Annex 15, canonical equivalence.
+ */
+function* twiceWritten(
+  { old, next }: Texts,
+  foreign: ReadonlyMap<string, number>,
+): Generator<{ word: string; other: string; line: number }> {
+  const inTwoWays = [...foreign].filter(([word]) => word.normalize("NFD") !== word.normalize("NFC"));
+  if (inTwoWays.length === 0) return;
+  const lines = [...old, ...next].filter((line) => !isPlain(line));
+  // Nearly always all are written in one way.
+  if (!lines.some((line) => MARK.test(line))) return;
+  const forms = new Map(inTwoWays.map(([word]) => [word.normalize("NFC"), new Set<string>()]));
+  for (const line of lines)
+    for (const [word] of line.slice(0, LOOKED_AT).matchAll(WORDS)) forms.get(word.normalize("NFC"))?.add(word);
+  for (const [word, line] of inTwoWays) {
+    const other = [...forms.get(word.normalize("NFC"))!].find((form) => form !== word);
+    if (other !== undefined) yield { word, other, line };
   }
 }

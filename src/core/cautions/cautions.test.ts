@@ -89,6 +89,20 @@ describe("cautions", () => {
     expect(said("a\n")).toEqual([]);
   });
 
+  it("are given for a name that is there already, written in other signs", () => {
+    const said = (old: string, next: string) =>
+      readTexts({ "a.js": { old, next } }, () => null).files[0].cautions.map(({ says }) => says);
+    const [one, two] = ["caf\u00e9", "cafe\u0301"];
+    expect(said(`const ${one} = 1;\n`, `const ${one} = 1;\nconst ${two} = 2;\n`)).toEqual([
+      `Names that look the same and are not: “${two}” (U+0301) and “${one}”.`,
+    ]);
+    expect(said(`open("${two}");\n`, `open("${one}");\n`)).toEqual([
+      `Names that look the same and are not: “${one}” (U+00E9) and “${two}”.`,
+    ]);
+    expect(said("a\n", `a\n${one} ${one}\n`)).toEqual([]);
+    expect(said("\u0928\u093f\n", `\u0928\u093f\n${one} \u0928\u093f\n`)).toEqual([]);
+  });
+
   it("are given for files of settings, and for what they would hide", () => {
     expect(kinds("* lens-generated", ".gitattributes", "a\n")).toEqual(["settings"]);
     expect(kinds("{}", ".lens/checks.json", "[]\n")).toEqual(["settings"]);
