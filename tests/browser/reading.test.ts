@@ -220,6 +220,18 @@ describe("reading", () => {
     expect(
       await rosa.page.$$eval("figure img", (images) => images.map((image) => (image as HTMLImageElement).naturalWidth)),
     ).toEqual([360, 360]);
+    // What differs between the two is counted, and marked in a picture of its own.
+    await rosa.see("pixels differ");
+    const [count] = /([\d,]+) of 64,800 pixels differ/.exec(await rosa.text())?.slice(1) ?? [];
+    await rosa.press("mark what differs");
+    await rosa.page.waitForSelector("canvas[aria-label='What differs']");
+    const marked = () =>
+      rosa.page.$eval("canvas[aria-label='What differs']", (canvas) => {
+        const { data } = (canvas as HTMLCanvasElement).getContext("2d")!.getImageData(0, 0, 360, 180);
+        return data.filter((part, at) => at % 4 === 0 && part === 176 && data[at + 1] === 58).length;
+      });
+    await expect.poll(marked).toBe(Number(count?.replace(",", "")));
+    await rosa.press("side by side");
     expect(await rosa.ask("GET", `/api/repos/tide-tables/image?id=${"0".repeat(40)}`)).toMatchObject({ status: 404 });
     expect(await rosa.ask("GET", "/api/repos/tide-tables/image?id=HEAD")).toMatchObject({ status: 404 });
   });

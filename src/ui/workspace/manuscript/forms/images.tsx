@@ -4,8 +4,14 @@ import type { Comparison } from "@/core/diff/compare";
 import { inFigures } from "@/core/plain/words";
 import type { ReadingFile } from "@/core/views/api";
 import { addressOf } from "../../../asking/ask";
+import { MarkedPicture, sayPixels } from "./marked-picture";
+import { usePixels } from "./use-pixels";
 
-/** Two states of an image: side by side, or one over the other with a slider between them. */
+/** How two states of an image are shown, and what the way there is called. */
+const WAYS = { beside: "side by side", over: "one over the other", marked: "mark what differs" } as const;
+type Way = keyof typeof WAYS;
+
+/** Two states of an image: side by side, one over the other with a slider between them, or with what differs marked. */
 export function Images({
   repository,
   file,
@@ -15,18 +21,30 @@ export function Images({
   file: ReadingFile;
   comparison: Comparison;
 }) {
-  const [over, setOver] = useState(false);
+  const [way, setWay] = useState<Way>("beside");
   const [split, setSplit] = useState(50);
   const address = (id: string) =>
     addressOf("GET /api/repos/{repo}/image", { parts: { repo: repository }, query: { id } });
   const both = file.oldId !== null && file.newId !== null;
+  const pixels = usePixels(both ? address(file.oldId!) : null, both ? address(file.newId!) : null);
+  const over = way === "over";
+  const ways: Way[] = pixels?.difference.box ? ["beside", "over", "marked"] : ["beside", "over"];
   return (
     <div className="p-6 font-sans">
+      {pixels && <p className="mb-3 text-soft">{sayPixels(pixels.difference)}</p>}
       {both && (
-        <p className="mb-4 flex items-center gap-4">
-          <button type="button" className="button" aria-pressed={over} onClick={() => setOver((now) => !now)}>
-            {over ? "side by side" : "one over the other"}
-          </button>
+        <p className="mb-4 flex flex-wrap items-center gap-4">
+          {ways.map((one) => (
+            <button
+              key={one}
+              type="button"
+              className={`button ${way === one ? "bg-brass-wash" : ""}`}
+              aria-pressed={way === one}
+              onClick={() => setWay(one)}
+            >
+              {WAYS[one]}
+            </button>
+          ))}
           {over && (
             <label className="flex items-center gap-2 text-soft">
               before
@@ -44,7 +62,9 @@ export function Images({
           )}
         </p>
       )}
-      {both && over && file.oldId && file.newId ? (
+      {both && way === "marked" && pixels ? (
+        <MarkedPicture {...pixels} />
+      ) : both && over && file.oldId && file.newId ? (
         <div className="relative inline-block border border-rule bg-well">
           <Picture address={address(file.oldId)} label="before" />
           <div className="absolute inset-0 overflow-hidden" style={{ clipPath: `inset(0 ${100 - split}% 0 0)` }}>

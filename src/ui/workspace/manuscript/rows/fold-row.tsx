@@ -30,7 +30,9 @@ export function FoldRow(props: {
     <RowFrame {...{ id, place, top, cursor }} look={`row-fold row-quiet ${LOOKS[props.kind] ?? "text-soft"}`}>
       <span role="gridcell" className="flex min-w-0 items-center gap-2">
         <strong className="font-semibold">{words.kind}</strong>
-        <span className="truncate">{words.says}</span>
+        <span className="truncate" title={words.says}>
+          {words.says}
+        </span>
         <button type="button" className="quiet-button flex-none" onClick={() => props.onOpen(index)}>
           open {props.cursor && <Key>O</Key>}
         </button>
