@@ -5,7 +5,6 @@ import { confusable, looksPlain, skeleton } from "./confusable";
 
 const ASCII_WORDS = /[A-Za-z_$][\w$]*/g;
 const WORDS = /[\p{L}_$][\p{L}\p{N}\p{M}_$]*/gu;
-const MARK = /\p{M}/u;
 /** So much of a line is looked at, in UTF-16 units. */
 const LOOKED_AT = 20_000;
 const MOST_NAMED = 3;
@@ -117,8 +116,8 @@ function* twiceWritten(
   const inTwoWays = [...foreign].filter(([word]) => word.normalize("NFD") !== word.normalize("NFC"));
   if (inTwoWays.length === 0) return;
   const lines = [...old, ...next].filter((line) => !isPlain(line));
-  // Nearly always all are written in one way.
-  if (!lines.some((line) => MARK.test(line))) return;
+  // Nearly always all are written in one way, and it is this one.
+  if (lines.every((line) => line.normalize("NFC") === line)) return;
   const forms = new Map(inTwoWays.map(([word]) => [word.normalize("NFC"), new Set<string>()]));
   for (const line of lines)
     for (const [word] of line.slice(0, LOOKED_AT).matchAll(WORDS)) forms.get(word.normalize("NFC"))?.add(word);

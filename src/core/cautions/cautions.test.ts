@@ -99,6 +99,10 @@ describe("cautions", () => {
     expect(said(`open("${two}");\n`, `open("${one}");\n`)).toEqual([
       `Names that look the same and are not: “${one}” (U+00E9) and “${two}”.`,
     ]);
+    // An Ångström is a letter with a ring.
+    expect(said("const \u00c5ngle = 1;\n", "const \u00c5ngle = 1;\nconst \u212bngle = 2;\n")).toEqual([
+      "Names that look the same and are not: “\u212bngle” (U+212B) and “\u00c5ngle”.",
+    ]);
     expect(said("a\n", `a\n${one} ${one}\n`)).toEqual([]);
     expect(said("\u0928\u093f\n", `\u0928\u093f\n${one} \u0928\u093f\n`)).toEqual([]);
   });
