@@ -1,9 +1,9 @@
 /** Letters that are written from right to left, with what is written among them: the blocks of Unicode Standard Annex 9 in which a sign has that direction even before it has a meaning. */
-const LETTER = String.raw`[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefe\u{10800}-\u{10fff}\u{1e800}-\u{1efff}]`;
-const WORD = String.raw`${LETTER}(?:${LETTER}|\p{M})*`;
+const LETTERS = String.raw`\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefe\u{10800}-\u{10fff}\u{1e800}-\u{1efff}`;
+const WORD = String.raw`[${LETTERS}][${LETTERS}\p{M}]*`;
 const WORDS = new RegExp(`${WORD}(?: +${WORD})*`, "gu");
 /** Any of these letters. */
-export const RIGHT_TO_LEFT = new RegExp(LETTER, "u");
+export const RIGHT_TO_LEFT = new RegExp(`[${LETTERS}]`, "u");
 
 /** A stretch of a text, and whether its letters are written from right to left. */
 export interface Stretch {

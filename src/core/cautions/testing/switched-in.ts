@@ -12,3 +12,8 @@ export function switchedIn(
     kind === "switched" ? [[says, line]] : [],
   );
 }
+
+/** A line as often as is asked for, `#` in it being their numbers from 0. */
+export function many(line: string, count = 12): string {
+  return Array.from({ length: count }, (_, n) => line.replace("#", `${n}`)).join("");
+}

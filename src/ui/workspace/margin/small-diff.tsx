@@ -3,7 +3,7 @@ import { useMemo } from "react";
 import { pairLines } from "@/core/diff/line-pairs";
 import { diffLines } from "@/core/diff/lines";
 import { segmentLine } from "@/core/reading/segments";
-import { CodeText } from "../manuscript/rows/code-text";
+import { Segments } from "../manuscript/rows/segments";
 
 const NONE: number[] = [];
 
@@ -27,12 +27,7 @@ export function SmallDiff({ was, lines }: { was: readonly string[]; lines: reado
               <span className="sr-only">{sign === "+" ? "added: " : sign === "−" ? "removed: " : ""}</span>
             </span>
             <span className="code-line flex-1">
-              {segmentLine(text, NONE, spans).map((segment, s, { length }) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
-                <span key={s} className={segment.marked ? "marked" : ""}>
-                  <CodeText text={segment.text} whole={s === length - 1} />
-                </span>
-              ))}{" "}
+              <Segments segments={segmentLine(text, NONE, spans)} whole />{" "}
             </span>
           </p>
         ))}

@@ -20,14 +20,18 @@ const LOOKS: Record<ShownBlock["kind"], { look: string; says: string | null }> =
 
 /** A text in Markdown as it reads, with what changed in both states. Remarks are made on its lines: each changed part leads there. */
 export function Prose({ old, next, hunks, onGo }: Drawable) {
-  const blocks = useMemo(() => shownBlocks(old, next, hunks), [old, next, hunks]);
-  const [before, after] = useMemo(() => [definitionsIn(old), definitionsIn(next)], [old, next]);
+  const blocks = useMemo(() => {
+    const [before, after] = [definitionsIn(old), definitionsIn(next)];
+    return shownBlocks(old, next, hunks).map((block) => {
+      return { ...block, definitions: definitionsFor(block.text, block.kind === "removed" ? before : after) };
+    });
+  }, [old, next, hunks]);
   return (
     <div className="mx-auto w-full max-w-3xl px-6 py-5 font-serif text-[15.5px] leading-7">
       <p className="pb-2 font-sans text-[12.5px] text-soft">
         As it reads. What is not drawn, such as a comment or where a link leads, is seen line by line.
       </p>
-      {blocks.map(({ kind, text: words, line }) => {
+      {blocks.map(({ kind, text: words, line, definitions }) => {
         const { look, says } = LOOKS[kind];
         return (
           <section key={`${kind} ${line}`} className={`border-l-4 px-4 py-1 ${look}`} aria-label={says ?? undefined}>
@@ -47,7 +51,7 @@ export function Prose({ old, next, hunks, onGo }: Drawable) {
             {isComment(words) ? (
               says && <p className="text-soft">A comment: not drawn.</p>
             ) : (
-              <SafeMarkdown text={words} definitions={definitionsFor(words, kind === "removed" ? before : after)} />
+              <SafeMarkdown text={words} definitions={definitions} />
             )}
           </section>
         );

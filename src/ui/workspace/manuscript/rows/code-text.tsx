@@ -1,4 +1,4 @@
-import { Fragment, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { type Odd, oddCharacters } from "@/core/cautions/characters";
 import { stretchesOf } from "@/core/plain/right-to-left";
 
@@ -16,11 +16,11 @@ const MEANS: Record<Odd, string> = {
  */
 export function CodeText({ text, whole = true }: { text: string; whole?: boolean }) {
   const places = oddCharacters(text, whole);
-  if (places.length === 0) return inOrder(text);
+  if (places.length === 0) return <InOrder text={text} />;
   const parts: ReactNode[] = [];
   let at = 0;
   for (const { at: start, length, code, kind } of places) {
-    if (start > at) parts.push(<Fragment key={at}>{inOrder(text.slice(at, start))}</Fragment>);
+    if (start > at) parts.push(<InOrder key={at} text={text.slice(at, start)} />);
     at = start + length;
     parts.push(
       <span key={start} className={`odd odd-${kind}`} data-code={code} title={`${code}: ${MEANS[kind]}`}>
@@ -28,12 +28,12 @@ export function CodeText({ text, whole = true }: { text: string; whole?: boolean
       </span>,
     );
   }
-  if (at < text.length) parts.push(<Fragment key={at}>{inOrder(text.slice(at))}</Fragment>);
+  if (at < text.length) parts.push(<InOrder key={at} text={text.slice(at)} />);
   return parts;
 }
 
 /** What is code, in the order in which the file holds it. */
-function inOrder(text: string): ReactNode {
+function InOrder({ text }: { text: string }) {
   const parts = stretchesOf(text);
   if (!parts.some(({ isRightToLeft }) => isRightToLeft)) return text;
   // biome-ignore lint/suspicious/noArrayIndexKey: stretches have no other name
